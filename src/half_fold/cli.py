@@ -1,0 +1,221 @@
+"""The same core without a window."""
+
+import argparse
+import json
+import signal
+import sys
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import NoReturn
+
+from half_fold.core.measure.problem import Problem
+
+COMMANDS = ("new", "set", "numbers", "place", "proof", "press", "demo")
+USAGE = """half-fold [JOB]                              open the window
+half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
+half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
+half-fold set JOB KEY=VALUE ...              change brief values
+half-fold numbers JOB [--json]               every derived number with its working
+half-fold place JOB --text FILE | --picture FILE [...]
+half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
+half-fold press JOB OUT.pdf [--part pages|cover] [--as pages|spreads] [--marks] [--profile FILE]"""
+
+
+class _Parser(argparse.ArgumentParser):
+    """Errors are one sentence, never a usage dump."""
+
+    def error(self, message: str) -> NoReturn:
+        raise Problem(f"“half-fold {self.prog}”: {message}; “half-fold --help” lists the commands.")
+
+
+def _parser(name: str) -> _Parser:
+    parser = _Parser(prog=name, add_help=False)
+    if name not in ("new", "demo"):
+        parser.add_argument("job", type=Path)
+    if name == "new":
+        parser.add_argument("kind")
+        parser.add_argument("folder", type=Path)
+        parser.add_argument("--set", nargs="+", action="extend", default=[], metavar="KEY=VALUE")
+    elif name == "set":
+        parser.add_argument("settings", nargs="+")
+    elif name == "numbers":
+        parser.add_argument("--json", action="store_true")
+    elif name == "place":
+        parser.add_argument("--text", type=Path, nargs="+", action="extend", default=[])
+        parser.add_argument("--picture", type=Path, nargs="+", action="extend", default=[])
+    elif name == "proof":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--spread", type=int)
+        parser.add_argument("--page", type=int)
+        parser.add_argument("--cover", action="store_true")
+        parser.add_argument("--dpi", type=float, default=144)
+    elif name == "press":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--part", choices=("pages", "cover"), default="pages")
+        parser.add_argument("--as", dest="form", choices=("pages", "spreads"), default="pages")
+        parser.add_argument("--marks", action="store_true")
+        parser.add_argument("--profile", type=Path)
+        parser.add_argument("--progress", action="store_true")
+    elif name == "demo":
+        parser.add_argument("folder", type=Path, nargs="?")
+        parser.add_argument("--no-window", action="store_true")
+    return parser
+
+
+def _new(asked: argparse.Namespace) -> int:
+    from half_fold.core.plan.settings import set_values
+    from half_fold.core.plan.starters import start, title_from
+    from half_fold.core.store.job import create_job
+
+    publication = set_values(start(asked.kind, title_from(asked.folder.name)), asked.set)
+    print(create_job(asked.folder, publication))
+    return 0
+
+
+def _set(asked: argparse.Namespace) -> int:
+    from half_fold.core.plan.settings import set_values
+    from half_fold.core.store.job import open_job
+
+    job = open_job(asked.job)
+    try:
+        job.save(set_values(job.publication, asked.settings))
+    finally:
+        job.close()
+    return 0
+
+
+def _numbers(asked: argparse.Namespace) -> int:
+    from half_fold.core.numbers.all import all_numbers
+    from half_fold.core.store.job import open_job
+
+    numbers = all_numbers(open_job(asked.job, to_write=False).publication)
+    if asked.json:
+        rows = [{"key": n.key, "label": n.name, "value": n.value, "unit": n.unit, "working": n.how} for n in numbers]
+        print(json.dumps(rows, ensure_ascii=False, indent=1))
+        return 0
+    for number in numbers:
+        print(f"{number.key:32} {number.text:>14}   {number.how}")
+    return 0
+
+
+def _place(asked: argparse.Namespace) -> int:
+    from half_fold.core.pictures.bring import bring_picture
+    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.placing import place_story
+    from half_fold.core.store.job import open_job
+    from half_fold.core.typesetting.text_in import read_text_file
+
+    if not asked.text and not asked.picture:
+        raise Problem("Nothing to place; give --text FILE or --picture FILE.")
+    job = open_job(asked.job)
+    try:
+        publication, setter, said = job.publication, Setter(), []
+        for path in asked.text:
+            reading = read_text_file(path)
+            publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
+            pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
+            said.append(f"{reading.title}: page {', '.join(map(str, pages))}")
+            said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
+        for path in asked.picture:
+            publication, picture = bring_picture(publication, job.pictures, path)
+            said.append(f"{picture.file}: {picture.width} × {picture.height} px, on the light table")
+        job.save(publication)
+    finally:
+        job.close()
+    print("\n".join(said))
+    return 0
+
+
+def _press(asked: argparse.Namespace) -> int:
+    from half_fold.core.pictures.colour import read_profile
+    from half_fold.core.plan.bound import binding_report
+    from half_fold.core.press.make import press
+    from half_fold.core.store.job import open_job
+
+    job = open_job(asked.job, to_write=False)
+    profile = read_profile(asked.profile) if asked.profile else None
+
+    def tell(done: int, count: int) -> None:
+        if asked.progress:
+            print(f"{done} {count}", flush=True)
+
+    count = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
+    job.record_pressed({"file": str(asked.out), "part": asked.part, "as": asked.form, "pages": count})
+    report = binding_report(job.publication)
+    if report.stops_press:
+        print(f"Would stop the press: {report.sentence}", file=sys.stderr)
+    if not asked.progress:
+        print(f"{asked.out}: {count} {'page' if count == 1 else 'pages'}")
+    return 0
+
+
+def _proof(asked: argparse.Namespace) -> int:
+    if sum((asked.spread is not None, asked.page is not None, asked.cover)) != 1:
+        raise Problem("Say which proof: --spread N, --page N or --cover.")
+    if not 10 <= asked.dpi <= 1200:
+        raise Problem(f"A proof at {asked.dpi:g} dpi cannot be; give from 10 to 1200.")
+    from half_fold.core.store.job import open_job
+
+    job = open_job(asked.job, to_write=False)
+    from half_fold.desk.paint.proof import write_proof
+
+    write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, dpi=asked.dpi)
+    print(asked.out)
+    return 0
+
+
+def _demo(asked: argparse.Namespace) -> int:
+    from half_fold.core.store.demo import make_demo
+
+    folder = asked.folder or Path(tempfile.mkdtemp(prefix="half-fold-demo-"))
+    file = make_demo(folder)
+    print(file, flush=True)
+    return 0 if asked.no_window else _window(file)
+
+
+def _window(job: Path | None) -> int:
+    from half_fold.desk.application import run
+
+    return run(job)
+
+
+_DO = {"new": _new, "set": _set, "numbers": _numbers, "place": _place, "press": _press, "proof": _proof, "demo": _demo}
+
+
+def _stopped(_signal: int, _frame: object) -> NoReturn:
+    """Ended from outside: unwind, so that nothing half made is left."""
+    raise SystemExit(143)
+
+
+def _do(words: Sequence[str]) -> int:
+    if not words:
+        return _window(None)
+    first = words[0]
+    if first in ("-h", "--help", "help"):
+        print(USAGE)
+        return 0
+    if first in _DO:
+        return _DO[first](_parser(first).parse_args(words[1:]))
+    path = Path(first)
+    if first.startswith("-") or not path.exists() or len(words) > 1:
+        raise Problem(f"“{first}” is neither a command nor a job; the commands are {', '.join(COMMANDS)}.")
+    from half_fold.core.store.job import find_file
+
+    return _window(find_file(path))
+
+
+def main(words: Sequence[str] | None = None) -> int:
+    """Do what the command line asks; gives the exit status."""
+    signal.signal(signal.SIGTERM, _stopped)
+    try:
+        return _do(list(sys.argv[1:] if words is None else words))
+    except Problem as problem:
+        print(f"half-fold: {problem}", file=sys.stderr)
+        return 2
+    except KeyboardInterrupt:
+        return 130
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""Everything Half Fold computes. Nothing in here knows of a window."""

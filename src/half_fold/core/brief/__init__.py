@@ -1,0 +1,1 @@
+"""The brief becomes numbers: leaves, bulk, spine and wrap."""

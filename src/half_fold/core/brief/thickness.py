@@ -1,0 +1,125 @@
+"""Leaves, block, spine and wrap, as worked numbers.
+
+Sources: the trade's usual arithmetic. Spine of a perfect-bound copy by three schools: the block alone,
+the block and both covers (the default), or those and 0.4 mm of glue. Wrap = 2 x trim + spine + 2 x bleed.
+"""
+
+import math
+
+from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.papers import caliper, find_paper
+from half_fold.core.measure.length import length
+from half_fold.core.measure.worked import Worked, given, given_length
+from half_fold.core.publication.records import Publication
+
+GLUE_MM = 0.4
+SCHOOLS = {"block": "block alone", "covers": "block and both covers", "covers+glue": "block, both covers and glue"}
+ROUNDINGS = {"0.1mm": "rounded to 0.1 mm", "0.5mm": "rounded to 0.5 mm", "1/64in": "rounded to 1/64 in", "none": ""}
+PRINTER_WINS = "A default; the printer's own sheet wins."
+
+
+def trim_width(publication: Publication) -> Worked:
+    return given_length(publication.brief.width, "Trim width", key="trim.width", edits="trim.width")
+
+
+def trim_height(publication: Publication) -> Worked:
+    return given_length(publication.brief.height, "Trim height", key="trim.height", edits="trim.height")
+
+
+def bleed(publication: Publication) -> Worked:
+    return given_length(publication.brief.bleed, "Bleed", key="bleed", edits="bleed", note=PRINTER_WINS)
+
+
+def safe_zone(publication: Publication) -> Worked:
+    return given_length(publication.brief.safe, "Safe zone", key="safe", edits="safe", note=PRINTER_WINS)
+
+
+def fold_loss(publication: Publication) -> Worked:
+    """Millimetres of each page lost in the fold: the binding's figure unless the brief has its own."""
+    own = publication.brief.fold_loss
+    if own is not None:
+        return given_length(own, "Lost in the fold", key="fold.loss", edits="fold-loss", note=PRINTER_WINS)
+    binding = binding_named(publication.brief.binding)
+    return given(
+        binding.fold_loss_mm,
+        "mm",
+        "Lost in the fold",
+        key="fold.loss",
+        edits="fold-loss",
+        typed=f"{binding.fold_loss_mm:g}mm",
+        how=f"usual for {binding.label.lower()}",
+        note=PRINTER_WINS,
+    )
+
+
+def pages(publication: Publication) -> Worked:
+    count = len(publication.pages)
+    return given(count, "pages", "Pages", key="extent.pages", edits="pages", typed=str(count), how="without the cover")
+
+
+def leaves(publication: Publication) -> Worked:
+    """Two pages to a leaf; an odd last page still takes a whole leaf."""
+    halves = pages(publication) / given(2, "", "")
+    count = Worked(math.ceil(halves.value), "leaves", "", halves.how, halves.parts)
+    return count.named("Leaves", "extent.leaves")
+
+
+def text_caliper(publication: Publication) -> Worked:
+    paper = find_paper(publication, publication.brief.text_paper)
+    return caliper(paper, "paper.text.caliper", "paper.text").named("Text paper")
+
+
+def cover_caliper(publication: Publication) -> Worked | None:
+    """None for a self-cover job."""
+    if publication.brief.cover_paper == "none":
+        return None
+    paper = find_paper(publication, publication.brief.cover_paper)
+    return caliper(paper, "paper.cover.caliper", "paper.cover").named("Cover paper")
+
+
+def block(publication: Publication) -> Worked:
+    """The thickness of all text leaves, in millimetres."""
+    thick = text_caliper(publication).to("mm")
+    return (thick * leaves(publication)).named("Block", "bulk.text")
+
+
+def copy_thickness(publication: Publication) -> Worked:
+    """The closed copy: the block and both covers."""
+    cover = cover_caliper(publication)
+    whole = block(publication) if cover is None else block(publication) + 2 * cover.to("mm")
+    return whole.named("Copy thickness", "copy.thickness")
+
+
+def spine(publication: Publication) -> Worked | None:
+    """The spine panel's width in millimetres, rounded by its own rule; None where the binding has no spine."""
+    brief = publication.brief
+    if not binding_named(brief.binding).has_spine:
+        return None
+    cover = cover_caliper(publication)
+    width = block(publication)
+    if cover is not None and brief.spine_school != "block":
+        width = width + 2 * cover.to("mm")
+    if brief.spine_school == "covers+glue":
+        width = width + given(GLUE_MM, "mm", "Glue", how="0.3 to 0.5 is usual")
+    if width.name:
+        width = Worked(width.value, "mm", "", f"block {width.number}", (width,))
+    if brief.spine_rounding != "none":
+        width = width.rounded_to(length(brief.spine_rounding).mm, ROUNDINGS[brief.spine_rounding])
+    return width.named("Spine", "spine.width", PRINTER_WINS)
+
+
+def wrap_width(publication: Publication) -> Worked | None:
+    """The cover flat with bleed: back, spine and front; None for a self-cover job."""
+    if publication.brief.cover_paper == "none":
+        return None
+    flat = 2 * trim_width(publication)
+    panel = spine(publication)
+    if panel is not None:
+        flat = flat + panel
+    return (flat + 2 * bleed(publication)).named("Wrap width", "wrap.width")
+
+
+def wrap_height(publication: Publication) -> Worked | None:
+    if publication.brief.cover_paper == "none":
+        return None
+    return (trim_height(publication) + 2 * bleed(publication)).named("Wrap height", "wrap.height")

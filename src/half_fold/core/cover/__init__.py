@@ -1,0 +1,1 @@
+"""The cover as one flat: back, spine and front at the worked width."""

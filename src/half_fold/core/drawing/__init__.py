@@ -1,0 +1,1 @@
+"""The display list: everything that prints, in points, back to front."""

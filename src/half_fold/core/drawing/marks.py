@@ -1,0 +1,100 @@
+"""The marks of a display list.
+
+Coordinates are points in spread space: the fold at the trimmed head is the origin, x runs to the right
+(the left page lies at negative x), y downwards. Every mark names the block it came from. Colours stay
+inks until a renderer converts them.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+
+from half_fold.core.measure.rect import Rect
+
+Floats = npt.NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Colour:
+    """A process colour: shares of cyan, magenta, yellow and black, 0 to 1."""
+
+    c: float = 0.0
+    m: float = 0.0
+    y: float = 0.0
+    k: float = 0.0
+
+    def tinted(self, tint: float) -> "Colour":
+        """The same ink screened to ``tint`` (0 to 1)."""
+        return Colour(self.c * tint, self.m * tint, self.y * tint, self.k * tint)
+
+    def is_black_alone(self) -> bool:
+        """True for black ink alone, whatever its tint: what may overprint as text."""
+        return self.c == self.m == self.y == 0 and self.k > 0
+
+
+BLACK = Colour(k=1.0)
+WHITE = Colour()
+
+
+@dataclass(frozen=True, slots=True)
+class Glyphs:
+    """A run of glyphs of one face on one baseline.
+
+    ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),
+    ``texts`` what each glyph stands for ('' where an earlier glyph already said it).
+    """
+
+    face: str
+    size: float
+    gids: npt.NDArray[np.uint16]
+    xs: Floats
+    baseline: float
+    colour: Colour
+    texts: Sequence[str]
+    block: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """A rectangle filled and, where ``stroke`` is set, outlined inside its edge by ``weight`` points."""
+
+    rect: Rect
+    fill: Colour | None
+    stroke: Colour | None = None
+    weight: float = 0.0
+    block: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A straight rule of ``weight`` points; ``registration`` prints it in every ink."""
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    colour: Colour
+    weight: float
+    block: str = ""
+    registration: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A whole picture laid on ``placed`` and seen only inside ``clip``."""
+
+    picture: str
+    placed: Rect
+    clip: Rect
+    block: str = ""
+
+
+Mark = Glyphs | Shape | Line | Picture
+
+
+@dataclass(frozen=True, slots=True)
+class DisplayList:
+    """Marks from back to front, and the sheet area they were drawn for."""
+
+    area: Rect
+    marks: tuple[Mark, ...] = field(default=())

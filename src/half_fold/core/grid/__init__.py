@@ -1,0 +1,1 @@
+"""The page frame: margins, columns, fields, baseline, and the stops an edge may sit on."""

@@ -1,0 +1,99 @@
+"""The frame of a page in spread space: trim, text area, fields and baselines, all in points.
+
+Fields are true to the baseline: each begins at the cap height of its first line and ends on a baseline.
+Column width = (page width - inside - outside - (n - 1) x gutter) / n; the fold loss is added to the inside.
+"""
+
+from dataclasses import dataclass
+
+from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Grid, Publication
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.typesetting.roles import style_of
+
+BODY = "body"
+LEAST_SIZE = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Baselines:
+    """The grid that text stands on: ``step`` is the body's leading, ``cap`` its cap height, in points."""
+
+    step: float
+    cap: float
+
+
+@dataclass(frozen=True, slots=True)
+class PageFrame:
+    """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area."""
+
+    recto: bool
+    trim: Rect
+    area: Rect
+    bleed: float
+    columns: tuple[tuple[float, float], ...]
+    rows: tuple[tuple[float, float], ...]
+    baselines: Baselines
+    lines: int
+    lines_per_field: float
+
+    @property
+    def lands(self) -> bool:
+        """True where every field holds a whole number of lines."""
+        return abs(self.lines_per_field - round(self.lines_per_field)) < 1e-6
+
+    @property
+    def bleed_box(self) -> Rect:
+        """The page with bleed on all sides, the fold's included."""
+        return self.trim.grown(self.bleed)
+
+
+def baselines_of(publication: Publication) -> Baselines:
+    """Step and cap height of the body role."""
+    style = style_of(role_named(publication, BODY), publication.language)
+    return Baselines(style.leading, style.face.cap_height * style.size)
+
+
+def _spans(start: float, end: float, count: int, gap: float) -> tuple[tuple[float, float], ...]:
+    size = max(LEAST_SIZE, (end - start - (count - 1) * gap) / count)
+    return tuple((start + i * (size + gap), start + i * (size + gap) + size) for i in range(count))
+
+
+def page_frame(publication: Publication, grid: Grid, recto: bool) -> PageFrame:
+    """The frame of a left or a right page on ``grid``."""
+    brief = publication.brief
+    width, height = brief.width.pt, brief.height.pt
+    trim = Rect(0, 0, width, height) if recto else Rect(-width, 0, 0, height)
+    inside, outside = grid.inside.pt + fold_loss(publication).value * MM, grid.outside.pt
+    left, right = (inside, outside) if recto else (outside, inside)
+    base = baselines_of(publication)
+    top = grid.head.pt
+    lines = max(1, int((height - top - grid.foot.pt - base.cap) / base.step + 1e-6) + 1)
+    area = Rect(
+        trim.left + left,
+        top,
+        max(trim.left + left + LEAST_SIZE, trim.right - right),
+        top + base.cap + (lines - 1) * base.step,
+    )
+    per_field = (lines - (grid.rows - 1) * grid.row_gap) / grid.rows
+    row_gap = (grid.row_gap + 1) * base.step - base.cap
+    return PageFrame(
+        recto,
+        trim,
+        area,
+        brief.bleed.pt,
+        _spans(area.left, area.right, grid.columns, grid.gutter.pt),
+        _spans(area.top, area.bottom, grid.rows, row_gap),
+        base,
+        lines,
+        per_field,
+    )
+
+
+def baseline_at_or_below(frame: PageFrame, y: float) -> float:
+    """The first baseline of the page's grid at or below ``y`` (points from the head)."""
+    first = frame.area.top + frame.baselines.cap
+    steps = max(0, -int(-(y - first - 1e-6) // frame.baselines.step))
+    return first + steps * frame.baselines.step

@@ -1,0 +1,131 @@
+"""Stops: the addresses an edge may sit on, and where they lie.
+
+The fold side of a page has no bleed or trim of its own: those stops mean the fold there, and ``fold``
+means the bleed on the outer side. So a page that changes from left to right keeps its blocks in order.
+On another grid a field line goes to the nearest line of its kind and keeps at least one field; the record
+is not touched, so going back restores exactly.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from half_fold.core.grid.frame import PageFrame
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Block, Stop
+
+Edge = Literal["left", "top", "right", "bottom"]
+EDGES: tuple[Edge, ...] = ("left", "top", "right", "bottom")
+OUTWARD = {"left": -1, "top": -1, "right": 1, "bottom": 1}
+SAME_PLACE = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Frames:
+    """The frames a block is measured against: its own page's, and the facing page's where there is one."""
+
+    own: PageFrame
+    facing: PageFrame | None
+
+    def of(self, stop: Stop) -> PageFrame:
+        return self.facing if stop.facing and self.facing is not None else self.own
+
+
+def _across(edge: Edge) -> bool:
+    return edge in ("left", "right")
+
+
+def _nearest_field(index: int, set_against: int, now: int, far_edge: bool) -> int:
+    if set_against in (0, now):
+        return min(max(index, 0), now - 1)
+    line = round((index + far_edge) * now / set_against) - far_edge
+    return min(max(line, 0), now - 1)
+
+
+def field_index(stop: Stop, edge: Edge, frame: PageFrame) -> int:
+    """The field line of ``frame`` that a field stop means now."""
+    spans = frame.columns if _across(edge) else frame.rows
+    return _nearest_field(stop.index, stop.count, len(spans), edge in ("right", "bottom"))
+
+
+def _at_fold(edge: Edge, frame: PageFrame) -> bool:
+    return edge == ("left" if frame.recto else "right")
+
+
+def position(stop: Stop, edge: Edge, frames: Frames) -> float:
+    """Where the stop lies, in points of spread space."""
+    frame = frames.of(stop)
+    out = OUTWARD[edge]
+    axis = ("left", "top", "right", "bottom").index(edge)
+    at = _kind_position(stop, edge, frame, axis, out)
+    return at + out * stop.off.pt if stop.off is not None else at
+
+
+def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int) -> float:
+    if stop.kind == "field":
+        spans = frame.columns if _across(edge) else frame.rows
+        return spans[field_index(stop, edge, frame)][edge in ("right", "bottom")]
+    if stop.kind == "margin":
+        return frame.area[axis]
+    if _across(edge) and _at_fold(edge, frame):
+        return 0.0
+    if stop.kind == "trim":
+        return frame.trim[axis]
+    return frame.trim[axis] + out * frame.bleed
+
+
+def block_rect(block: Block, frames: Frames) -> Rect:
+    """The block's rectangle; where a coarser grid would leave it nothing, it keeps one field."""
+    left, top = position(block.left, "left", frames), position(block.top, "top", frames)
+    right, bottom = position(block.right, "right", frames), position(block.bottom, "bottom", frames)
+    if right <= left:
+        right = _one_field(block.left, "left", frames, left)
+    if bottom <= top:
+        bottom = _one_field(block.top, "top", frames, top)
+    return Rect(left, top, right, bottom)
+
+
+def _one_field(stop: Stop, edge: Edge, frames: Frames, start: float) -> float:
+    frame = frames.of(stop)
+    spans = frame.columns if _across(edge) else frame.rows
+    return start + spans[0][1] - spans[0][0]
+
+
+def stops_for(edge: Edge, frames: Frames) -> list[tuple[float, Stop]]:
+    """Every stop that ``edge`` may sit on, with its position, from left to right or head to foot."""
+    found: list[tuple[float, Stop]] = []
+    for facing, frame in ((False, frames.own), (True, frames.facing)):
+        if frame is None or (facing and not _across(edge)):
+            continue
+        spans = frame.columns if _across(edge) else frame.rows
+        stops = [Stop(kind="field", index=i, count=len(spans), facing=facing) for i in range(len(spans))]
+        at_fold = _across(edge) and _at_fold(edge, frame)
+        stops += (
+            [Stop(kind="fold", facing=facing)]
+            if at_fold
+            else [Stop(kind="trim", facing=facing), Stop(kind="bleed", facing=facing)]
+        )
+        found += [(position(stop, edge, frames), stop) for stop in stops]
+    found.sort(key=lambda pair: pair[0])
+    return _apart(found)
+
+
+def _apart(found: Sequence[tuple[float, Stop]]) -> list[tuple[float, Stop]]:
+    out: list[tuple[float, Stop]] = []
+    for place, stop in found:
+        if not out or place - out[-1][0] > SAME_PLACE:
+            out.append((place, stop))
+    return out
+
+
+def describe(stop: Stop, edge: Edge, frames: Frames) -> str:
+    """The stop in words: ``bleed``, ``field 3``, ``row 5``, ``fold``."""
+    frame = frames.of(stop)
+    words: str = stop.kind
+    if stop.kind == "field":
+        words = f"{'field' if _across(edge) else 'row'} {field_index(stop, edge, frame) + 1}"
+    elif _across(edge) and _at_fold(edge, frame) and stop.kind in ("bleed", "trim"):
+        words = "fold"
+    elif stop.kind == "fold" and not _at_fold(edge, frame):
+        words = "bleed"
+    return f"{words} {'+' if stop.off.pt >= 0 else ''}{stop.off.typed}" if stop.off is not None else words

@@ -1,0 +1,1 @@
+"""Lengths as typed, arithmetic entry, and numbers that show their working."""

@@ -1,0 +1,76 @@
+"""A length keeps the number and the unit as typed, and gives points."""
+
+from functools import lru_cache
+
+from half_fold.core.measure.entry import MM, UNITS, evaluate
+
+_DECIMALS = {"mm": 2, "cm": 3, "in": 4, "pt": 2, "um": 0}
+
+
+class Length:
+    """What was typed (the form the file keeps) and what it comes to in points. Never changed once made.
+
+    Not a dataclass: the file's codec would then write its fields in place of what was typed.
+    """
+
+    __slots__ = ("pt", "typed")
+    typed: str
+    pt: float
+
+    def __init__(self, typed: str, pt: float) -> None:
+        object.__setattr__(self, "typed", typed)
+        object.__setattr__(self, "pt", pt)
+
+    def __setattr__(self, name: str, value: object) -> None:
+        raise AttributeError("a length is never changed; make another")
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Length) and (self.typed, self.pt) == (other.typed, other.pt)
+
+    def __hash__(self) -> int:
+        return hash((self.typed, self.pt))
+
+    def __repr__(self) -> str:
+        return f"Length({self.typed!r})"
+
+    @property
+    def mm(self) -> float:
+        """Millimetres."""
+        return self.pt / MM
+
+    def __str__(self) -> str:
+        return self.typed
+
+
+@lru_cache(maxsize=4096)
+def length(typed: str, own_unit: str = "mm") -> Length:
+    """The length ``typed``; a bare number is in ``own_unit``, which the kept form then states.
+
+    Raises Problem where the entry cannot be understood.
+    """
+    text = " ".join(typed.split())
+    result = evaluate(text, own_unit)
+    if not result.is_length:
+        simple = text.replace(".", "").replace(",", "").isdigit()
+        return Length(f"{text}{own_unit}" if simple else f"({text}){own_unit}", result.value * UNITS[own_unit])
+    if own_unit != "mm" and abs(evaluate(text, "mm").value - result.value) > 1e-9:
+        return Length(f"{result.value / UNITS[own_unit]!r}{own_unit}", result.value)
+    return Length(text, result.value)
+
+
+def in_unit(points: float, unit: str) -> float:
+    """Points in another unit."""
+    return points / UNITS[unit]
+
+
+def figure(value: float, decimals: int = 2) -> str:
+    """A number as it is read: at most so many decimals, none that say nothing, a true minus sign."""
+    text = f"{value:.{decimals}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text.replace("-", "−")
+
+
+def show(points: float, unit: str = "mm") -> str:
+    """A length as it is read in the job's own unit: ``4.62 mm``, ``0.1819 in``."""
+    return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {'µm' if unit == 'um' else unit}"

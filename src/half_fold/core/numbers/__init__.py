@@ -1,0 +1,1 @@
+"""Every worked number of a job under its stable key."""

@@ -1,0 +1,102 @@
+"""The worked numbers of what is selected on a spread."""
+
+from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.grid.stops import Edge, describe
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.worked import Worked, given
+from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
+from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication
+from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
+from half_fold.core.spread.frames import block_box, frames_of
+from half_fold.core.spread.threads import Threads, thread
+
+
+def _reach_words(publication: Publication, number: int, block: Block, low: Edge, high: Edge) -> str:
+    frames = frames_of(publication, number)
+    return f"{describe(getattr(block, low), low, frames)} to {describe(getattr(block, high), high, frames)}"
+
+
+def block_numbers(publication: Publication, block: str) -> list[Worked]:
+    """Width, height and distance from the fold, each with the stops it runs between."""
+    index, _, found = page_of_block(publication, block)
+    box = block_box(publication, index + 1, found)
+    across = _reach_words(publication, index + 1, found, "left", "right")
+    down = _reach_words(publication, index + 1, found, "top", "bottom")
+    numbers = [
+        given(box.width / MM, "mm", "Width", how=across),
+        given(box.height / MM, "mm", "Height", how=down),
+    ]
+    if isinstance(found.holds, HoldsPicture):
+        numbers += picture_numbers(publication, found.holds, box)
+    return [*numbers, _fold_clearance(publication, box)]
+
+
+def _fold_clearance(publication: Publication, box: Rect) -> Worked:
+    loss = fold_loss(publication)
+    if box.left < -0.01 and box.right > 0.01:
+        return given(0.0, "mm", "From the fold", how=f"crosses it; {loss.text} of each page is lost there")
+    away = min(abs(box.left), abs(box.right)) / MM
+    clear = away - loss.value
+    words = (
+        f"{figure(clear)} mm clear of the {loss.text} lost in the fold"
+        if clear >= 0
+        else (f"reaches {figure(-clear)} mm into the {loss.text} lost in the fold")
+    )
+    return given(away, "mm", "From the fold", how=words)
+
+
+def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) -> list[Worked]:
+    """Effective resolution and what the crop takes away."""
+    picture = picture_of(publication, holds.picture)
+    where = placed(picture, holds, box)
+    ppi = effective_ppi(picture, where)
+    printed = given(where.width / MM, "mm", "Printed width of the whole picture")
+    note = ""
+    if ppi < GOOD_PPI * REFUSED_BELOW:
+        note = f"Too few pixels: a printer would refuse under {GOOD_PPI * REFUSED_BELOW:.0f} ppi."
+    elif ppi < GOOD_PPI * SOFT_BELOW:
+        note = f"Would print soft: {GOOD_PPI:.0f} ppi is asked for, {GOOD_PPI * SOFT_BELOW:.0f} just does."
+    how = f"{picture.width} px ÷ {printed.text}; {GOOD_PPI:.0f} is good on coated paper"
+    cut = 100 * cropped_away(where, box)
+    focus = (
+        f"kept round the focus, {holds.focus_x * 100:.0f} % from the left, {holds.focus_y * 100:.0f} % from the head"
+    )
+    return [
+        Worked(ppi, "ppi", "Resolution", how, (printed,), note=note),
+        Worked(cut, "%", "Cropped away", focus if cut >= 0.5 else "nothing", note=""),
+    ]
+
+
+def story_numbers(publication: Publication, threads: Threads, story: str) -> list[Worked]:
+    """Words, lines, and by how much the story is over or under its blocks."""
+    record = story_of(publication, story)
+    words = sum(len(paragraph.text.split()) for paragraph in record.paragraphs)
+    flow = threads.flow(publication, story)
+    places = thread(publication, story)
+    pages = sorted({number for number, _ in places})
+    where = f"on page {', '.join(map(str, pages))}" if pages else "not on a page yet"
+    numbers = [
+        given(words, "words", "Words", how=f"{len(record.paragraphs)} paragraphs"),
+        given(len(places), "", "Blocks", how=where),
+    ]
+    if flow.over_lines:
+        over = given(
+            flow.over_lines,
+            "lines",
+            "Over",
+            how=f"{flow.over_words} words have no place",
+            note="Give it another block, or cut that many words.",
+        )
+        return [*numbers, over]
+    return [
+        *numbers,
+        given(flow.room, "lines", "Room left", how=f"{flow.used} of {flow.used + flow.room} lines filled"),
+    ]
+
+
+def story_of_block(publication: Publication, block: str) -> str | None:
+    """The story a block holds, if it holds one."""
+    _, _, found = page_of_block(publication, block)
+    return found.holds.story if isinstance(found.holds, HoldsStory) else None

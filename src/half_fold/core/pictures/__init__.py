@@ -1,0 +1,1 @@
+"""Pictures: brought into the job, placed in their blocks, converted for press."""

@@ -1,0 +1,100 @@
+"""Bringing pictures into the job: copied to pictures/, named by the user's file name, told apart by content."""
+
+import hashlib
+import shutil
+import warnings
+from pathlib import Path
+
+from msgspec.structs import replace
+from PIL import Image
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Picture, Publication
+from half_fold.core.publication.surgery import fresh_id
+from half_fold.core.store.atomic import whole_file
+
+READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
+MOST_PIXELS = 400_000_000
+
+
+def open_picture(path: Path) -> Image.Image:
+    """The picture in a file, turned upright by its own note of how it was held. Problem where it is none."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            image = Image.open(path, formats=list(READABLE))
+    except FileNotFoundError as error:
+        raise Problem(f"There is no picture at “{path}”; check the name.") from error
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        raise Problem(f"“{path.name}” is no picture that can be read; give a JPEG, PNG, TIFF or WebP file.") from error
+    if image.width * image.height > MOST_PIXELS:
+        raise Problem(f"“{path.name}” has more than {MOST_PIXELS // 1_000_000} million pixels; give a smaller one.")
+    return image
+
+
+def load_pixels(path: Path) -> Image.Image:
+    """The whole picture, upright. Problem where the file is damaged."""
+    from PIL import ImageOps
+
+    image = open_picture(path)
+    try:
+        image.load()
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        raise Problem(f"“{path.name}” is damaged and cannot be read to its end; bring in a whole copy.") from error
+    return ImageOps.exif_transpose(image)
+
+
+def _has_alpha(image: Image.Image) -> bool:
+    return "A" in image.getbands() or "transparency" in image.info
+
+
+def _digest(path: Path) -> str:
+    hasher = hashlib.sha256()
+    with path.open("rb") as file:
+        while part := file.read(1 << 20):
+            hasher.update(part)
+    return hasher.hexdigest()[:24]
+
+
+def _free_name(folder: Path, wanted: str) -> str:
+    stem, suffix = Path(wanted).stem, Path(wanted).suffix.lower()
+    name, number = f"{stem}{suffix}", 2
+    while (folder / name).exists():
+        name, number = f"{stem}-{number}{suffix}", number + 1
+    return name
+
+
+def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple[Publication, Picture]:
+    """Copy ``source`` into the job's pictures ``folder``; the same content is never brought in twice.
+
+    Raises Problem where the file is no picture, or cannot be copied.
+    """
+    image = load_pixels(source)
+    digest = _digest(source)
+    for known in publication.pictures:
+        if known.digest == digest and (folder / known.file).exists():
+            return publication, known
+    try:
+        folder.mkdir(exist_ok=True)
+    except OSError as error:
+        raise Problem(f"“{folder}” cannot be made; check that the job folder may be written.") from error
+    name = _free_name(folder, source.name)
+    with whole_file(folder / name) as temporary:
+        shutil.copyfile(source, temporary)
+    picture = Picture(
+        id=fresh_id("picture", (p.id for p in publication.pictures)),
+        file=name,
+        width=image.width,
+        height=image.height,
+        digest=digest,
+        has_alpha=_has_alpha(image),
+    )
+    return replace(publication, pictures=(*publication.pictures, picture)), picture
+
+
+def picture_file(folder: Path, picture: Picture) -> Path:
+    """Where the picture lies. Problem where it has gone."""
+    path = folder / picture.file
+    if not path.exists():
+        raise Problem(f"The picture “{picture.file}” is missing from the job's pictures folder; put it back there.")
+    return path

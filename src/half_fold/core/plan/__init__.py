@@ -1,0 +1,1 @@
+"""The running order: pages, their spreads, and what can be bound."""

@@ -1,0 +1,56 @@
+"""Starting a job: every kind starts complete, with papers, a master, a grid and roles."""
+
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+import msgspec
+
+from half_fold.core.brief.papers import library
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Brief, Ink, Master, Page, Publication, Role
+from half_fold.core.store.codec import decode_as
+
+KINDS = ("magazine", "book", "catalogue", "photo-book")
+
+
+class _Shared(msgspec.Struct):
+    inks: tuple[Ink, ...]
+    roles: tuple[dict[str, Any], ...]
+
+
+class _Kind(msgspec.Struct):
+    pages: int
+    brief: Brief
+    masters: tuple[Master, ...]
+    roles: dict[str, dict[str, Any]]
+
+
+@cache
+def _read(name: str, kind: type[Any]) -> Any:
+    return decode_as(kind, files("half_fold.data").joinpath(f"kinds/{name}.json").read_bytes())
+
+
+def start(kind: str, title: str) -> Publication:
+    """A new publication of that kind, all its pages empty. Problem for an unknown kind."""
+    if kind not in KINDS:
+        raise Problem(f"There is no kind “{kind}”; there are {', '.join(KINDS)}.")
+    own, shared = _read(kind, _Kind), _read("shared", _Shared)
+    roles = [{**role, **own.roles.get(role["name"], {})} for role in shared.roles]
+    used = {own.brief.text_paper, own.brief.cover_paper}
+    return Publication(
+        title=title,
+        kind=kind,
+        brief=own.brief,
+        papers=tuple(paper for paper in library() if paper.name in used),
+        masters=own.masters,
+        roles=decode_as(tuple[Role, ...], msgspec.json.encode(roles)),
+        inks=shared.inks,
+        pages=tuple(Page(id=f"p{i + 1}", master=own.masters[0].name) for i in range(own.pages)),
+    )
+
+
+def title_from(name: str) -> str:
+    """A title for a folder's name: ``bare-root-list`` becomes ``Bare root list``."""
+    words = " ".join(name.replace("-", " ").replace("_", " ").split())
+    return words[:1].upper() + words[1:] if words else "Untitled"

@@ -1,0 +1,178 @@
+"""A display list as a PDF content stream."""
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.measure.rect import Rect
+from half_fold.core.press.fonts import FontUse
+
+OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
+REGISTRATION = "CAll"
+LARGEST_OVERPRINTED_TEXT = 24.0
+
+
+@dataclass
+class Resources:
+    """What the pages of one file share: its fonts and pictures, found or made on first use."""
+
+    fonts: dict[str, FontUse] = field(default_factory=dict)
+    pictures: dict[str, str] = field(default_factory=dict)
+
+    def font(self, key: str) -> FontUse:
+        if key not in self.fonts:
+            self.fonts[key] = FontUse(key, f"F{len(self.fonts) + 1}")
+        return self.fonts[key]
+
+    def picture(self, key: str) -> str:
+        return self.pictures.setdefault(key, f"P{len(self.pictures) + 1}")
+
+
+def _n(value: float) -> str:
+    return f"{value:.4f}".rstrip("0").rstrip(".") or "0"
+
+
+class Content:
+    """Writes the marks of one page; ``media`` is its sheet in the marks' own coordinates."""
+
+    def __init__(self, media: Rect, resources: Resources) -> None:
+        self.media, self.resources = media, resources
+        self.out: list[str] = []
+        self.fonts: set[str] = set()
+        self.pictures: set[str] = set()
+
+    def bytes(self) -> bytes:
+        return "\n".join(self.out).encode("ascii")
+
+    def x(self, x: float) -> str:
+        return _n(x - self.media.left)
+
+    def y(self, y: float) -> str:
+        return _n(self.media.bottom - y)
+
+    def draw(self, marks: Iterable[Mark], clip_of: Callable[[Mark], Rect]) -> None:
+        """Draw marks, each clipped to ``clip_of`` it where it might pass that."""
+        for mark in marks:
+            clip = clip_of(mark)
+            if bounds(mark).clipped(clip).is_empty():
+                continue
+            inside = bounds(mark).clipped(clip) == bounds(mark)
+            self.out.append("q")
+            if not inside:
+                self.out.append(f"{self._rect(clip)} W n")
+            self._mark(mark)
+            self.out.append("Q")
+
+    def _rect(self, rect: Rect) -> str:
+        return f"{self.x(rect.left)} {self.y(rect.bottom)} {_n(rect.width)} {_n(rect.height)} re"
+
+    def _mark(self, mark: Mark) -> None:
+        if isinstance(mark, Glyphs):
+            self._glyphs(mark)
+        elif isinstance(mark, Shape):
+            self._shape(mark)
+        elif isinstance(mark, Line):
+            self._line(mark)
+        else:
+            self._picture(mark)
+
+    def _ink(self, colour: Colour, stroke: bool = False) -> str:
+        return f"{_n(colour.c)} {_n(colour.m)} {_n(colour.y)} {_n(colour.k)} {'K' if stroke else 'k'}"
+
+    def _shape(self, mark: Shape) -> None:
+        self.out.append(f"/{KNOCK_OUT} gs")
+        if mark.fill is not None:
+            self.out.append(f"{self._ink(mark.fill)} {self._rect(mark.rect)} f")
+        if mark.stroke is not None:
+            inner = mark.rect.grown(-mark.weight / 2)
+            self.out.append(f"{self._ink(mark.stroke, True)} {_n(mark.weight)} w {self._rect(inner)} S")
+
+    def _line(self, mark: Line) -> None:
+        ink = f"/{REGISTRATION} CS 1 SCN" if mark.registration else self._ink(mark.colour, True)
+        (x0, y0), (x1, y1) = mark.start, mark.end
+        gs = KNOCK_OUT if not mark.registration else OVERPRINT
+        path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
+        self.out.append(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
+
+    def _picture(self, mark: Picture) -> None:
+        name = self.resources.picture(mark.picture)
+        self.pictures.add(mark.picture)
+        where = mark.placed
+        matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
+        self.out.append(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
+
+    def _glyphs(self, mark: Glyphs) -> None:
+        font = self.resources.font(mark.face)
+        self.fonts.add(mark.face)
+        overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
+        self.out.append(f"/{OVERPRINT if overprints else KNOCK_OUT} gs {self._ink(mark.colour)}")
+        start = f"1 0 0 1 {self.x(float(mark.xs[0]))} {self.y(mark.baseline)} Tm"
+        self.out.append(f"BT /{font.resource} {_n(mark.size)} Tf {start}")
+        pen = float(mark.xs[0])
+        for text, glyphs in _said(mark, font):
+            shown, pen = self._shown(mark, font, glyphs, pen)
+            if text is None:
+                self.out.append(f"[{shown}] TJ")
+            else:
+                actual = ("\ufeff" + text).encode("utf-16-be").hex().upper()
+                self.out.append(f"/Span <</ActualText <{actual}>>> BDC [{shown}] TJ EMC")
+        self.out.append("ET")
+
+    def _shown(self, mark: Glyphs, font: FontUse, glyphs: range, pen: float) -> tuple[str, float]:
+        """Glyph codes with the kerning that brings each to its own place; gives the pen after them too."""
+        parts: list[str] = []
+        codes = ""
+        for i in glyphs:
+            gid = int(mark.gids[i])
+            shift = round((pen - float(mark.xs[i])) * 1000 / mark.size, 2)
+            if shift:
+                parts += [f"<{codes}>"] if codes else []
+                parts.append(_n(shift))
+                codes = ""
+                pen -= shift * mark.size / 1000
+            codes += f"{gid:04X}"
+            pen += font.advance(gid) * mark.size / 1000
+        parts += [f"<{codes}>"] if codes else []
+        return " ".join(parts), pen
+
+
+def _said(mark: Glyphs, font: FontUse) -> Iterator[tuple[str | None, range]]:
+    """Runs of glyphs with None where the font's Unicode map says it right, else the actual text."""
+    plain = 0
+    count = len(mark.gids)
+    i = 0
+    while i < count:
+        end = i + 1
+        while end < count and mark.texts[end] == "":
+            end += 1
+        right = end == i + 1 and font.use(int(mark.gids[i]), mark.texts[i])
+        if not right:
+            for k in range(i, end):
+                font.texts.setdefault(int(mark.gids[k]), "")
+            if plain < i:
+                yield None, range(plain, i)
+            yield mark.texts[i], range(i, end)
+            plain = end
+        i = end
+    if plain < count:
+        yield None, range(plain, count)
+
+
+def bounds(mark: Mark) -> Rect:
+    """The area a mark may touch, never too small."""
+    if isinstance(mark, Glyphs):
+        if not len(mark.xs):
+            return Rect(0, 0, 0, 0)
+        left, right = float(np.min(mark.xs)), float(np.max(mark.xs))
+        return Rect(
+            left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
+        )
+    if isinstance(mark, Shape):
+        return mark.rect
+    if isinstance(mark, Picture):
+        return mark.clip.clipped(mark.placed)
+    (x0, y0), (x1, y1) = mark.start, mark.end
+    half = mark.weight / 2
+    return Rect(min(x0, x1) - half, min(y0, y1) - half, max(x0, x1) + half, max(y0, y1) + half)

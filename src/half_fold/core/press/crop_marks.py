@@ -1,0 +1,34 @@
+"""Crop marks: 0.25 pt in registration colour, 5 mm long, clear of the bleed."""
+
+from half_fold.core.drawing.marks import BLACK, Line
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
+
+WEIGHT = 0.25
+LEAST_CLEARANCE = 3 * MM
+LENGTH = 5 * MM
+MARGIN = 2 * MM
+
+
+def slug(bleed: float) -> float:
+    """How far the sheet reaches past the trim to hold the marks, in points."""
+    return max(bleed, LEAST_CLEARANCE) + LENGTH + MARGIN
+
+
+def crop_marks(trim: Rect, bleed: float, folds: tuple[float, ...] = ()) -> list[Line]:
+    """Marks at the corners of ``trim``, and fold marks above and below at each x of ``folds``."""
+    near = max(bleed, LEAST_CLEARANCE)
+    far = near + LENGTH
+    out = []
+    for x, dx in ((trim.left, -1), (trim.right, 1)):
+        for y, dy in ((trim.top, -1), (trim.bottom, 1)):
+            out.append(_mark((x + dx * near, y), (x + dx * far, y)))
+            out.append(_mark((x, y + dy * near), (x, y + dy * far)))
+    for x in folds:
+        out.append(_mark((x, trim.top - near), (x, trim.top - far)))
+        out.append(_mark((x, trim.bottom + near), (x, trim.bottom + far)))
+    return out
+
+
+def _mark(start: tuple[float, float], end: tuple[float, float]) -> Line:
+    return Line(start, end, BLACK, WEIGHT, "marks", registration=True)

@@ -1,0 +1,136 @@
+"""Faces in the PDF: subset, embedded, drawn by glyph id, with a Unicode map for reading back."""
+
+import io
+from collections.abc import Iterable
+
+import pikepdf
+from fontTools import subset
+from fontTools.ttLib import TTFont
+from pikepdf import Array, Dictionary, Name, Stream
+
+from half_fold.core.typesetting.faces import Face, face
+
+_MOST_IN_BLOCK = 100
+
+
+class FontUse:
+    """One face and the glyphs of it that were drawn, with the text each stands for."""
+
+    def __init__(self, key: str, resource: str) -> None:
+        self.face: Face = face(key)
+        self.resource = resource
+        self.texts: dict[int, str] = {0: ""}
+        font = TTFont(self.face.file, lazy=True)
+        order, metrics = font.getGlyphOrder(), font["hmtx"]
+        self._advances = [metrics[name][0] * 1000 / self.face.upem for name in order]
+
+    def advance(self, gid: int) -> float:
+        """Width of a glyph in thousandths of the em, as the PDF states it."""
+        return float(self._advances[gid])
+
+    def use(self, gid: int, text: str) -> bool:
+        """Note a glyph; True where the font's Unicode map says this text for it."""
+        return self.texts.setdefault(gid, text) == text
+
+    def embed(self, pdf: pikepdf.Pdf) -> pikepdf.Object:
+        """The Type0 font object."""
+        gids = sorted(self.texts)
+        program, font = _subset(self.face, gids)
+        name = Name("/" + _tag(gids) + "+" + str(font["name"].getDebugName(6)).replace(" ", ""))
+        file = Stream(pdf, program)
+        file["/Length1"] = len(program)
+        descendant = Dictionary(
+            Type=Name.Font,
+            Subtype=Name.CIDFontType2,
+            BaseFont=name,
+            CIDSystemInfo=Dictionary(
+                Registry=pikepdf.String("Adobe"), Ordering=pikepdf.String("Identity"), Supplement=0
+            ),
+            FontDescriptor=pdf.make_indirect(_descriptor(font, self.face, name, pdf.make_indirect(file))),
+            DW=0,
+            W=_widths(gids, self.advance),
+            CIDToGIDMap=Name.Identity,
+        )
+        return pdf.make_indirect(
+            Dictionary(
+                Type=Name.Font,
+                Subtype=Name.Type0,
+                BaseFont=name,
+                Encoding=Name("/Identity-H"),
+                DescendantFonts=Array([pdf.make_indirect(descendant)]),
+                ToUnicode=pdf.make_indirect(Stream(pdf, unicode_map(self.texts))),
+            )
+        )
+
+
+def _subset(drawn: Face, gids: Iterable[int]) -> tuple[bytes, TTFont]:
+    """The font program with only these glyphs, each at its own glyph id."""
+    options = subset.Options()
+    options.retain_gids = True
+    options.notdef_outline = True
+    options.layout_features = []
+    options.hinting = False
+    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "MVAR", "HVAR"]
+    options.name_IDs = [1, 2, 4, 6]
+    font = TTFont(drawn.file)
+    cutter = subset.Subsetter(options)
+    cutter.populate(gids=list(gids))
+    cutter.subset(font)
+    out = io.BytesIO()
+    font.save(out)
+    return out.getvalue(), font
+
+
+def _tag(gids: list[int]) -> str:
+    """Six letters that name this subset."""
+    number = sum((i + 1) * gid for i, gid in enumerate(gids))
+    letters = ""
+    for _ in range(6):
+        number, digit = divmod(number * 7 + 11, 26)
+        letters += chr(65 + digit)
+    return letters
+
+
+def _descriptor(font: TTFont, drawn: Face, name: Name, file: pikepdf.Object) -> Dictionary:
+    head, post, scale = font["head"], font["post"], 1000 / drawn.upem
+    return Dictionary(
+        Type=Name.FontDescriptor,
+        FontName=name,
+        Flags=4,
+        FontBBox=Array([round(v * scale) for v in (head.xMin, head.yMin, head.xMax, head.yMax)]),
+        ItalicAngle=float(post.italicAngle),
+        Ascent=round(drawn.ascender * 1000),
+        Descent=round(drawn.descender * 1000),
+        CapHeight=round(drawn.cap_height * 1000),
+        StemV=80,
+        FontFile2=file,
+    )
+
+
+def _widths(gids: list[int], advance: "object") -> Array:
+    out: list[object] = []
+    for gid in gids:
+        if out and isinstance(out[-1], Array) and len(out[-1]) and _follows(out, gid):
+            out[-1].append(round(advance(gid), 4))  # type: ignore[operator]
+        else:
+            out += [gid, Array([round(advance(gid), 4)])]  # type: ignore[operator]
+    return Array(out)
+
+
+def _follows(out: list[object], gid: int) -> bool:
+    first, run = out[-2], out[-1]
+    return isinstance(first, int) and isinstance(run, Array) and first + len(run) == gid
+
+
+def unicode_map(texts: dict[int, str]) -> bytes:
+    """The ToUnicode CMap: glyph id to the text it stands for."""
+    rows = [f"<{gid:04X}> <{text.encode('utf-16-be').hex().upper()}>" for gid, text in sorted(texts.items()) if text]
+    blocks = [rows[i : i + _MOST_IN_BLOCK] for i in range(0, len(rows), _MOST_IN_BLOCK)]
+    body = "".join(f"{len(block)} beginbfchar\n{chr(10).join(block)}\nendbfchar\n" for block in blocks)
+    return (
+        "/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n"
+        "/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n"
+        "/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n"
+        "1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n"
+        f"{body}endcmap\nCMapName currentdict /CMap defineresource pop\nend\nend\n"
+    ).encode("ascii")

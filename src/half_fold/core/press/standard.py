@@ -1,0 +1,53 @@
+"""What PDF/X-4 (ISO 15930-7) asks of a file: output intent, metadata, identity."""
+
+import uuid
+from datetime import UTC, datetime
+from xml.sax.saxutils import escape
+
+import pikepdf
+from pikepdf import Array, Dictionary, Name, Stream, String
+
+from half_fold import __version__
+from half_fold.core.pictures.colour import profile_name
+
+_XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
+<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/"
+ xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:xmpMM="http://ns.adobe.com/xap/1.0/mm/"
+ xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/">
+<dc:format>application/pdf</dc:format>
+<dc:title><rdf:Alt><rdf:li xml:lang="x-default">{title}</rdf:li></rdf:Alt></dc:title>
+<xmp:CreateDate>{iso}</xmp:CreateDate><xmp:ModifyDate>{iso}</xmp:ModifyDate><xmp:MetadataDate>{iso}</xmp:MetadataDate>
+<xmp:CreatorTool>{maker}</xmp:CreatorTool>
+<pdf:Producer>{maker}</pdf:Producer><pdf:Trapped>False</pdf:Trapped>
+<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:VersionID>1</xmpMM:VersionID>
+<xmpMM:RenditionClass>default</xmpMM:RenditionClass>
+<pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion>
+</rdf:Description></rdf:RDF></x:xmpmeta>
+<?xpacket end="w"?>"""
+
+
+def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
+    """Write output intent, metadata and document information into ``pdf``."""
+    now = datetime.now(UTC).replace(microsecond=0)
+    maker = f"Half Fold {__version__}"
+    xmp = _XMP.format(title=escape(title), iso=now.strftime("%Y-%m-%dT%H:%M:%SZ"), maker=maker, document=uuid.uuid4())
+    metadata = Stream(pdf, xmp.encode("utf-8"), Dictionary(Type=Name.Metadata, Subtype=Name.XML))
+    pdf.Root.Metadata = pdf.make_indirect(metadata)
+    stamp = String(now.strftime("D:%Y%m%d%H%M%SZ"))
+    info = Dictionary(
+        Title=String(title), Creator=String(maker), Producer=String(maker), CreationDate=stamp, ModDate=stamp
+    )
+    info["/Trapped"] = Name("/False")
+    pdf.trailer.Info = pdf.make_indirect(info)
+    icc = Stream(pdf, profile, Dictionary(N=4, Alternate=Name.DeviceCMYK))
+    name = profile_name(profile)
+    intent = Dictionary(
+        Type=Name.OutputIntent,
+        S=Name("/GTS_PDFX"),
+        OutputConditionIdentifier=String(name),
+        OutputCondition=String(name),
+        Info=String(name),
+        DestOutputProfile=pdf.make_indirect(icc),
+    )
+    pdf.Root.OutputIntents = Array([pdf.make_indirect(intent)])

@@ -1,0 +1,1 @@
+"""The document records, surgery on them, and their history."""

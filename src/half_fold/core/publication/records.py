@@ -1,0 +1,238 @@
+"""The document: one immutable record. An edit makes the next one; nothing is ever changed in place."""
+
+from typing import Literal
+
+import msgspec
+
+from half_fold.core.measure.length import Length
+
+
+class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The base of every record in the file."""
+
+
+class Paper(Record, frozen=True, kw_only=True):
+    """A stock: ``grammage`` in g/m2 and ``volume`` in cm3/g give its caliper."""
+
+    name: str
+    grammage: float
+    volume: float
+    kind: str = "text"
+    coated: bool = True
+
+
+class Brief(Record, frozen=True, kw_only=True):
+    """What is made and what the printer asks for. Pages are counted in the running order, not here."""
+
+    width: Length
+    height: Length
+    binding: str
+    text_paper: str
+    cover_paper: str
+    bleed: Length
+    safe: Length
+    fold_loss: Length | None = None
+    spine_school: str = "covers"
+    spine_rounding: str = "0.1mm"
+    unit: str = "mm"
+
+
+class Grid(Record, frozen=True, kw_only=True):
+    """Margins, columns and rows of fields; the gap between rows is in empty lines, so fields stay on the baseline."""
+
+    head: Length
+    foot: Length
+    inside: Length
+    outside: Length
+    columns: int
+    rows: int
+    gutter: Length
+    row_gap: int = 1
+
+
+class Master(Record, frozen=True, kw_only=True):
+    """A left and a right page that repeat: the grid and the furniture at the outer edge under the text."""
+
+    name: str
+    grid: Grid
+    folio: bool = True
+    foot_left: str = ""
+    foot_right: str = ""
+    text_columns: int = 3
+
+
+class Ink(Record, frozen=True, kw_only=True):
+    """A process ink of the job's ink list: percentages of cyan, magenta, yellow and black."""
+
+    name: str
+    cyan: float
+    magenta: float
+    yellow: float
+    black: float
+
+
+class Role(Record, frozen=True, kw_only=True):
+    """How a paragraph of one kind is set. ``leading`` counts baseline-grid steps where ``on_grid``."""
+
+    name: str
+    label: str
+    family: str
+    style: str
+    size: Length
+    leading: Length
+    align: Literal["justified", "left", "right", "centre"] = "justified"
+    ink: str = "black"
+    tint: float = 100.0
+    hyphenate: bool = True
+    indent: Length
+    before: int = 0
+    small_caps: bool = False
+    old_figures: bool = False
+
+
+class Run(Record, frozen=True, kw_only=True):
+    """A stretch of text in one style within a paragraph."""
+
+    text: str
+    bold: bool = False
+    italic: bool = False
+
+
+class Paragraph(Record, frozen=True, kw_only=True):
+    """Runs under a role of the type sheet."""
+
+    role: str
+    runs: tuple[Run, ...]
+
+    @property
+    def text(self) -> str:
+        return "".join(run.text for run in self.runs)
+
+
+class Story(Record, frozen=True, kw_only=True):
+    """A text that runs through any number of blocks."""
+
+    id: str
+    title: str
+    paragraphs: tuple[Paragraph, ...]
+    language: str = "en_GB"
+
+
+class Picture(Record, frozen=True, kw_only=True):
+    """A picture that was copied into the job; size in pixels."""
+
+    id: str
+    file: str
+    width: int
+    height: int
+    digest: str
+    has_alpha: bool = False
+
+
+class Stop(Record, frozen=True, kw_only=True):
+    """Where an edge sits: an address, not a coordinate.
+
+    ``field`` lines are counted from 0 at the left or the head, and remember the ``count`` they were set
+    against; ``facing`` means the other page of the spread; ``off`` moves the edge outwards from its stop.
+    """
+
+    kind: Literal["bleed", "trim", "margin", "field", "fold"]
+    index: int = 0
+    count: int = 0
+    facing: bool = False
+    off: Length | None = None
+
+
+class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
+    """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view."""
+
+    picture: str
+    scale: Literal["fill", "fit"] = "fill"
+    focus_x: float = 0.5
+    focus_y: float = 0.5
+
+
+class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
+    """A length of a story's thread; blocks of one thread are read in the order of pages and ``turn``."""
+
+    story: str
+    columns: int = 1
+    turn: int = 0
+
+
+class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
+    """A few words set for this block alone."""
+
+    paragraphs: tuple[Paragraph, ...]
+    stands: Literal["head", "middle", "foot"] = "head"
+    size: Length | None = None
+
+
+class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
+    """An area of ink, with a stroke if its weight is set."""
+
+    ink: str = "black"
+    tint: float = 100.0
+    stroke: Length | None = None
+
+
+class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
+    """A place kept free until it is decided what goes there."""
+
+
+Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsNothing
+
+
+class Block(Record, frozen=True, kw_only=True):
+    """What sits on a page, held by its four edges."""
+
+    id: str
+    left: Stop
+    top: Stop
+    right: Stop
+    bottom: Stop
+    holds: Holds
+    inset: Length | None = None
+
+
+class Page(Record, frozen=True, kw_only=True):
+    """A page of the running order: its master and its blocks from back to front.
+
+    A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order.
+    """
+
+    id: str
+    master: str
+    blocks: tuple[Block, ...] = ()
+    runs: str = ""
+
+
+class Cover(Record, frozen=True, kw_only=True):
+    """The flat over back, spine and front: a panel of ink and, over it, a picture on the front or on all of it."""
+
+    ink: str = "black"
+    tint: float = 100.0
+    picture: str = ""
+    over: Literal["front", "wrap"] = "front"
+    focus_x: float = 0.5
+    focus_y: float = 0.5
+
+
+class Publication(Record, frozen=True, kw_only=True):
+    """The whole job."""
+
+    title: str
+    kind: str
+    brief: Brief
+    papers: tuple[Paper, ...]
+    masters: tuple[Master, ...]
+    roles: tuple[Role, ...]
+    inks: tuple[Ink, ...]
+    pages: tuple[Page, ...]
+    issue: str = ""
+    season: str = ""
+    language: str = "en_GB"
+    stories: tuple[Story, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+    unplaced: tuple[Page, ...] = ()
+    cover: Cover = Cover()

@@ -1,0 +1,107 @@
+"""Small operations on records that every edit shares: find by name, replace by id, fresh ids."""
+
+from collections.abc import Callable, Iterable
+from typing import Protocol, TypeVar
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Block, Master, Page, Picture, Publication, Role, Story
+
+
+class _HasId(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+class _HasName(Protocol):
+    @property
+    def name(self) -> str: ...
+
+
+I = TypeVar("I", bound=_HasId)  # noqa: E741
+N = TypeVar("N", bound=_HasName)
+
+
+def by_id(records: Iterable[I], wanted: str) -> I:
+    """The record with that id; Problem where there is none."""
+    for record in records:
+        if record.id == wanted:
+            return record
+    raise Problem(f"There is nothing called “{wanted}” in this job.")
+
+
+def by_name(records: Iterable[N], wanted: str, what: str) -> N:
+    """The record with that name; Problem names what is missing and what there is."""
+    known = list(records)
+    for record in known:
+        if record.name == wanted:
+            return record
+    names = ", ".join(record.name for record in known)
+    raise Problem(f"There is no {what} “{wanted}” in this job; it has {names}.")
+
+
+def swap(records: tuple[I, ...], new: I) -> tuple[I, ...]:
+    """The same records with ``new`` in place of the one that has its id."""
+    return tuple(new if record.id == new.id else record for record in records)
+
+
+def fresh_id(prefix: str, taken: Iterable[str]) -> str:
+    """The first of ``prefix``1, ``prefix``2 ... that is not taken."""
+    used = set(taken)
+    number = 1
+    while f"{prefix}{number}" in used:
+        number += 1
+    return f"{prefix}{number}"
+
+
+def master_of(publication: Publication, page: Page) -> Master:
+    return by_name(publication.masters, page.master, "master")
+
+
+def role_named(publication: Publication, name: str) -> Role:
+    return by_name(publication.roles, name, "role")
+
+
+def story_of(publication: Publication, story: str) -> Story:
+    return by_id(publication.stories, story)
+
+
+def picture_of(publication: Publication, picture: str) -> Picture:
+    return by_id(publication.pictures, picture)
+
+
+def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:
+    """(page index, page, block) in reading order, back to front on each page."""
+    for index, page in enumerate(publication.pages):
+        for block in page.blocks:
+            yield index, page, block
+
+
+def block_ids(publication: Publication) -> list[str]:
+    """All block ids, those of unplaced pages included, so that a new id is new everywhere."""
+    pages = (*publication.pages, *publication.unplaced)
+    return [block.id for page in pages for block in page.blocks]
+
+
+def with_page(publication: Publication, page: Page) -> Publication:
+    return replace(publication, pages=swap(publication.pages, page))
+
+
+def with_blocks(
+    publication: Publication, page: str, change: Callable[[tuple[Block, ...]], tuple[Block, ...]]
+) -> Publication:
+    """The publication with the blocks of one page changed."""
+    old = by_id(publication.pages, page)
+    return with_page(publication, replace(old, blocks=change(old.blocks)))
+
+
+def with_story(publication: Publication, story: Story) -> Publication:
+    return replace(publication, stories=swap(publication.stories, story))
+
+
+def page_of_block(publication: Publication, block: str) -> tuple[int, Page, Block]:
+    for index, page, found in every_block(publication):
+        if found.id == block:
+            return index, page, found
+    raise Problem("That block is no longer on a page; it may have been undone.")

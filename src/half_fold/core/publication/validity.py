@@ -1,0 +1,71 @@
+"""What must hold in every document, whoever wrote its file."""
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import HoldsPicture, HoldsStory, Publication
+from half_fold.core.publication.surgery import block_ids, every_block
+
+SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
+MOST_PAGES = 4000
+MOST_FIELDS = 60
+
+
+def trim_fault(width_mm: float, height_mm: float) -> str:
+    """Why a trim cannot be, or ''."""
+    for name, size in (("width", width_mm), ("height", height_mm)):
+        if not SMALLEST_TRIM_MM <= size <= LARGEST_TRIM_MM:
+            return (
+                f"a trim {name} of {size:.6g} mm is outside what can be made; "
+                f"give one from {SMALLEST_TRIM_MM:.0f} to {LARGEST_TRIM_MM:.0f} mm"
+            )
+    return ""
+
+
+def _faults(publication: Publication) -> list[str]:
+    found = []
+    brief = publication.brief
+    if fault := trim_fault(brief.width.mm, brief.height.mm):
+        found.append(fault)
+    if not 1 <= len(publication.pages) <= MOST_PAGES:
+        found.append(f"it has {len(publication.pages)} pages")
+    masters = {master.name for master in publication.masters}
+    found += [
+        f"page {i + 1} asks for the master “{page.master}”, which is not there"
+        for i, page in enumerate(publication.pages)
+        if page.master not in masters
+    ]
+    for master in publication.masters:
+        if not (1 <= master.grid.columns <= MOST_FIELDS and 1 <= master.grid.rows <= MOST_FIELDS):
+            found.append(f"the master “{master.name}” has {master.grid.columns} by {master.grid.rows} fields")
+    ids = block_ids(publication)
+    if len(ids) != len(set(ids)):
+        found.append("two blocks have the same id")
+    return found + _dangling(publication)
+
+
+def _dangling(publication: Publication) -> list[str]:
+    stories = {story.id for story in publication.stories}
+    pictures = {picture.id for picture in publication.pictures}
+    roles = {role.name for role in publication.roles}
+    papers = {paper.name for paper in publication.papers} | {"none"}
+    found = []
+    for index, _page, block in every_block(publication):
+        if isinstance(block.holds, HoldsStory) and block.holds.story not in stories:
+            found.append(f"page {index + 1} holds the story “{block.holds.story}”, which is not there")
+        if isinstance(block.holds, HoldsPicture) and block.holds.picture not in pictures:
+            found.append(f"page {index + 1} holds the picture “{block.holds.picture}”, which is not there")
+    for story in publication.stories:
+        found += [
+            f"the story “{story.title}” uses the role “{p.role}”, which is not there"
+            for p in story.paragraphs
+            if p.role not in roles
+        ]
+    for paper in (publication.brief.text_paper, publication.brief.cover_paper):
+        if paper not in papers:
+            found.append(f"its paper “{paper}” is not among its papers")
+    return found
+
+
+def require_valid(publication: Publication, name: str) -> None:
+    """Raise Problem with the first thing in ``publication`` that cannot be."""
+    if faults := _faults(publication):
+        raise Problem(f"“{name}” cannot be opened: {faults[0]}.")

@@ -1,0 +1,1 @@
+"""Blocks on stops become composed spreads."""

@@ -1,0 +1,138 @@
+"""Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
+
+from collections import OrderedDict
+from typing import assert_never
+
+from half_fold.core.drawing.marks import DisplayList, Mark, Picture, Shape
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.fit import placed
+from half_fold.core.plan.spreads import Spread, is_recto
+from half_fold.core.publication.records import (
+    Block,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsStory,
+    Publication,
+)
+from half_fold.core.publication.surgery import master_of, picture_of, role_named
+from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
+from half_fold.core.spread.furniture import Furniture
+from half_fold.core.spread.inks import ink, ink_of_role
+from half_fold.core.spread.threads import Threads
+from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.flow import Chunk, Flow
+from half_fold.core.typesetting.line_marks import line_marks
+
+_KEPT_SPREADS = 120
+
+
+class Setter:
+    """Everything needed to compose spreads, with what it keeps. Belongs to one thread."""
+
+    def __init__(self) -> None:
+        self.composer = Composer()
+        self.threads = Threads(self.composer)
+        self.furniture = Furniture(self.composer)
+        self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
+
+    def spread(self, publication: Publication, spread: Spread) -> DisplayList:
+        """The display list of a spread, bleed included."""
+        held = self._follows_from(publication, spread)
+        key = (spread, *(id(record) for record in held))
+        found = self._kept.get(key)
+        if found is None:
+            found = self._kept[key] = (held, self._compose(publication, spread))
+            while len(self._kept) > _KEPT_SPREADS:
+                self._kept.popitem(last=False)
+        self._kept.move_to_end(key)
+        return found[1]
+
+    def _follows_from(self, publication: Publication, spread: Spread) -> tuple[object, ...]:
+        """Every record the spread is drawn from; its identity is the key."""
+        pages = [publication.pages[number - 1] for number in spread.numbers]
+        flows = [
+            self.threads.flow(publication, block.holds.story)
+            for page in pages
+            for block in page.blocks
+            if isinstance(block.holds, HoldsStory)
+        ]
+        names = (publication.title, publication.issue, publication.season, publication.language)
+        shared = (publication.brief, publication.roles, publication.inks, publication.masters, publication.pictures)
+        return (*pages, *flows, *shared, *names)
+
+    def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
+        marks: list[Mark] = []
+        for number, _page, block in blocks_on(publication, spread):
+            marks += self.block_marks(publication, number, block)
+        for number in spread.numbers:
+            master = master_of(publication, publication.pages[number - 1])
+            frame = frame_for(publication, master, is_recto(number))
+            if publication.pages[number - 1].blocks:
+                covered = _covers(publication, spread, frame.trim)
+                marks += [] if covered else self.furniture.marks(publication, master, frame, number)
+        area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
+        return DisplayList(area, tuple(marks))
+
+    def block_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
+        """The marks of one block on page ``number``."""
+        box = block_box(publication, number, block)
+        holds = block.holds
+        if isinstance(holds, HoldsPicture):
+            where = placed(picture_of(publication, holds.picture), holds, box)
+            return [Picture(holds.picture, where, box, block.id)]
+        if isinstance(holds, HoldsPanel):
+            return [_panel(publication, block, holds, box)]
+        if isinstance(holds, HoldsDisplay):
+            return list(display_marks(self.composer, publication, block, box).marks)
+        if isinstance(holds, HoldsStory):
+            return self._story_marks(publication, block, self.threads.flow(publication, holds.story))
+        if isinstance(holds, HoldsNothing):
+            return []
+        assert_never(holds)
+
+    def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
+        marks: list[Mark] = []
+        for chunk in flow.chunks:
+            if flow.columns[chunk.column].block == block.id:
+                marks += self._chunk_marks(publication, flow, chunk)
+        return marks
+
+    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> list[Mark]:
+        column = flow.columns[chunk.column]
+        step = role_step(publication)
+        colour = ink_of_role(publication, role_named(publication, chunk.lines.paragraph.role))
+        marks: list[Mark] = []
+        for offset, line in enumerate(range(chunk.start, chunk.end)):
+            baseline = column.first_baseline + (chunk.at + offset * chunk.step) * step
+            marks += line_marks(chunk.lines, line, column.rect.left, baseline, colour, column.block)
+        return marks
+
+
+def role_step(publication: Publication) -> float:
+    """The baseline grid's step: the leading of the body."""
+    return role_named(publication, "body").leading.pt
+
+
+def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect) -> Shape:
+    colour = ink(publication, holds.ink, holds.tint)
+    if holds.stroke is not None:
+        return Shape(box, None, colour, holds.stroke.pt, block.id)
+    return Shape(box, colour, block=block.id)
+
+
+def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:
+    """True where one picture or panel covers the whole page: furniture would only disturb it."""
+    for number, _page, block in blocks_on(publication, spread):
+        if isinstance(block.holds, HoldsPicture | HoldsPanel):
+            box = block_box(publication, number, block)
+            if (
+                box.left <= trim.left + 0.1
+                and box.right >= trim.right - 0.1
+                and box.top <= 0
+                and box.bottom >= trim.bottom
+            ):
+                return True
+    return False

@@ -1,0 +1,57 @@
+"""Display text: a few words set for one block alone, on their own leading."""
+
+from dataclasses import dataclass
+
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Block, HoldsDisplay, Publication
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.inks import ink_of_role
+from half_fold.core.typesetting.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.line_marks import line_marks
+from half_fold.core.typesetting.roles import style_of
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """The marks, and how many lines (of how many words) found no room."""
+
+    marks: tuple[Glyphs, ...]
+    over_lines: int
+    over_words: int
+
+
+def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, measure: float) -> list[Lines]:
+    out = []
+    for paragraph in holds.paragraphs:
+        size = holds.size.pt if holds.size is not None else None
+        style = style_of(role_named(publication, paragraph.role), publication.language, size)
+        out.append(composer.lines(Wanted(paragraph, style, (measure,), False)))
+    return out
+
+
+def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
+    """Set the words of a display block in its box."""
+    assert isinstance(block.holds, HoldsDisplay)
+    if block.inset is not None:
+        box = box.grown(-block.inset.pt)
+    every = _set(composer, publication, block.holds, box.width)
+    placed: list[tuple[Lines, int, float]] = []
+    y = 0.0
+    for lines in every:
+        style = lines.style
+        for line in range(lines.count):
+            y += style.leading if placed else style.face.cap_height * style.size
+            placed.append((lines, line, y))
+    spare = box.height - y
+    shift = {"head": 0.0, "middle": max(0.0, spare / 2), "foot": max(0.0, spare)}[block.holds.stands]
+    marks: list[Glyphs] = []
+    over_lines = over_words = 0
+    for lines, line, down in placed:
+        if down > box.height + 0.5:
+            over_words += lines.words_from(line) - lines.words_from(line + 1)
+            over_lines += 1
+            continue
+        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
+        marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id)
+    return Setting(tuple(marks), over_lines, over_words)

@@ -1,0 +1,70 @@
+"""The frames of a spread's pages, and the rectangles of blocks on them."""
+
+from collections import OrderedDict
+from collections.abc import Iterator
+
+from half_fold.core.grid.frame import PageFrame, page_frame
+from half_fold.core.grid.stops import Frames, block_rect
+from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
+from half_fold.core.publication.records import Block, Master, Page, Publication
+from half_fold.core.publication.surgery import master_of
+
+_KEPT = 256
+_frames: OrderedDict[tuple[int, int, int, bool], tuple[object, object, object, PageFrame]] = OrderedDict()
+
+
+def frame_for(publication: Publication, master: Master, recto: bool) -> PageFrame:
+    """The frame of a left or right page on ``master``; kept by the identity of the records it follows from."""
+    key = (id(publication.brief), id(publication.roles), id(master.grid), recto)
+    found = _frames.get(key)
+    if found is None:
+        frame = page_frame(publication, master.grid, recto)
+        found = _frames[key] = (publication.brief, publication.roles, master.grid, frame)
+        while len(_frames) > _KEPT:
+            _frames.popitem(last=False)
+    return found[3]
+
+
+def page_frame_of(publication: Publication, number: int) -> PageFrame:
+    """The frame of page ``number`` (from 1)."""
+    return frame_for(publication, master_of(publication, publication.pages[number - 1]), is_recto(number))
+
+
+def spread_of(publication: Publication, number: int) -> Spread:
+    return spreads(len(publication.pages))[spread_index(number)]
+
+
+def frames_of(publication: Publication, number: int) -> Frames:
+    """The frames a block on page ``number`` is measured against."""
+    other = number - 1 if is_recto(number) else number + 1
+    facing = page_frame_of(publication, other) if 1 <= other <= len(publication.pages) else None
+    return Frames(page_frame_of(publication, number), facing)
+
+
+def block_box(publication: Publication, number: int, block: Block) -> Rect:
+    """The rectangle of a block on page ``number``, in points of spread space."""
+    return block_rect(block, frames_of(publication, number))
+
+
+def blocks_on(publication: Publication, spread: Spread) -> Iterator[tuple[int, Page, Block]]:
+    """(page number, page, block) from back to front."""
+    for number in spread.numbers:
+        page = publication.pages[number - 1]
+        for block in page.blocks:
+            yield number, page, block
+
+
+def spread_area(publication: Publication, spread: Spread) -> Rect:
+    """The trimmed spread."""
+    frames = [page_frame_of(publication, number).trim for number in spread.numbers]
+    return Rect(min(f.left for f in frames), 0, max(f.right for f in frames), frames[0].bottom)
+
+
+def block_at(publication: Publication, spread: Spread, x: float, y: float) -> str | None:
+    """The frontmost block at a place, by its id."""
+    hit = None
+    for number, _page, block in blocks_on(publication, spread):
+        if block_box(publication, number, block).holds(x, y):
+            hit = block.id
+    return hit

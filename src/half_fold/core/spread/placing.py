@@ -1,0 +1,115 @@
+"""Bringing a story in: threaded through the text areas of the next free pages, pages added where needed."""
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.bindings import binding_named
+from half_fold.core.plan.order import add_pages
+from half_fold.core.publication.records import (
+    Block,
+    HoldsDisplay,
+    HoldsStory,
+    Page,
+    Paragraph,
+    Publication,
+    Stop,
+    Story,
+)
+from half_fold.core.publication.surgery import block_ids, fresh_id, master_of, with_page
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import page_frame_of
+
+HEADLINE = "headline"
+HEADLINE_ROWS = 1
+
+
+def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph, ...]) -> tuple[Publication, str]:
+    """A story among the job's stories, not yet on a page; gives its id."""
+    story = Story(
+        id=fresh_id("story", (s.id for s in publication.stories)),
+        title=title,
+        paragraphs=paragraphs,
+        language=publication.language,
+    )
+    return replace(publication, stories=(*publication.stories, story)), story.id
+
+
+def place_story(
+    publication: Publication, setter: Setter, title: str, paragraphs: tuple[Paragraph, ...]
+) -> tuple[Publication, str]:
+    """Add a story and thread it through the next free pages; a headline that opens it is set over it."""
+    opening = paragraphs[0] if len(paragraphs) > 1 and paragraphs[0].role == HEADLINE else None
+    publication, story = add_story(publication, title, paragraphs[1:] if opening else paragraphs)
+    wanted = 1
+    while True:
+        publication = _with_free_pages(publication, wanted)
+        free = _free_pages(publication)[:wanted]
+        laid = _threaded(publication, story, free, opening)
+        flow = setter.threads.flow(laid, story)
+        if not flow.over_lines:
+            return _without_empty_blocks(laid, setter, story), story
+        per_page = max(1, sum(c.lines for c in flow.columns if c.page == free[-1]))
+        wanted += max(1, -(-flow.over_lines // per_page))
+
+
+def _free_pages(publication: Publication) -> list[int]:
+    """Numbers of pages with nothing on them."""
+    return [i + 1 for i, page in enumerate(publication.pages) if not page.blocks and not page.runs]
+
+
+def _with_free_pages(publication: Publication, wanted: int) -> Publication:
+    lacking = wanted - len(_free_pages(publication))
+    if lacking <= 0:
+        return publication
+    multiple = binding_named(publication.brief.binding).multiple
+    count = len(publication.pages)
+    target = -(-(count + lacking) // multiple) * multiple
+    return add_pages(publication, count, target - count)
+
+
+def _threaded(publication: Publication, story: str, numbers: list[int], opening: Paragraph | None) -> Publication:
+    for index, number in enumerate(numbers):
+        page = publication.pages[number - 1]
+        blocks = _page_blocks(publication, page, number, story, opening if index == 0 else None)
+        publication = with_page(publication, replace(page, blocks=blocks))
+    return publication
+
+
+def _page_blocks(
+    publication: Publication, page: Page, number: int, story: str, opening: Paragraph | None
+) -> tuple[Block, ...]:
+    frame = page_frame_of(publication, number)
+    columns, rows = len(frame.columns), len(frame.rows)
+    taken = block_ids(publication)
+    first_row = HEADLINE_ROWS if opening is not None and rows > HEADLINE_ROWS else 0
+    holds = HoldsStory(story=story, columns=master_of(publication, page).text_columns)
+    text = _over_fields(fresh_id("b", taken), columns, rows, first_row, rows - 1, holds)
+    if not first_row or opening is None:
+        return (text,)
+    head = HoldsDisplay(paragraphs=(opening,))
+    return _over_fields(fresh_id("b", [*taken, text.id]), columns, rows, 0, first_row - 1, head), text
+
+
+def _over_fields(name: str, columns: int, rows: int, top: int, bottom: int, holds: HoldsStory | HoldsDisplay) -> Block:
+    return Block(
+        id=name,
+        left=Stop(kind="field", index=0, count=columns),
+        right=Stop(kind="field", index=columns - 1, count=columns),
+        top=Stop(kind="field", index=top, count=rows),
+        bottom=Stop(kind="field", index=bottom, count=rows),
+        holds=holds,
+    )
+
+
+def _without_empty_blocks(publication: Publication, setter: Setter, story: str) -> Publication:
+    """Pages that the story did not reach are left free."""
+    flow = setter.threads.flow(publication, story)
+    reached = {flow.columns[chunk.column].block for chunk in flow.chunks}
+    for page in publication.pages:
+        kept = tuple(
+            b
+            for b in page.blocks
+            if not (isinstance(b.holds, HoldsStory) and b.holds.story == story) or b.id in reached
+        )
+        if len(kept) != len(page.blocks):
+            publication = with_page(publication, replace(page, blocks=kept))
+    return publication

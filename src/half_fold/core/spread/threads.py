@@ -1,0 +1,83 @@
+"""Threads: which columns a story runs through, and the story set through them."""
+
+from collections import OrderedDict
+
+from half_fold.core.grid.frame import baselines_of
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Block, HoldsStory, Publication, Role
+from half_fold.core.publication.surgery import every_block, role_named, story_of
+from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.flow import Column, Flow, flow
+
+_KEPT_FLOWS = 400
+
+
+def thread(publication: Publication, story: str) -> list[tuple[int, Block]]:
+    """(page number, block) of each block that holds the story, in reading order."""
+    found = [
+        (index + 1, block)
+        for index, _page, block in every_block(publication)
+        if isinstance(block.holds, HoldsStory) and block.holds.story == story
+    ]
+    return sorted(found, key=lambda pair: (pair[0], pair[1].holds.turn if isinstance(pair[1].holds, HoldsStory) else 0))
+
+
+def columns_of(publication: Publication, number: int, block: Block) -> list[Column]:
+    """The columns of a story block, each hung on the page's baseline grid."""
+    assert isinstance(block.holds, HoldsStory)
+    frame = page_frame_of(publication, number)
+    box = block_box(publication, number, block)
+    if block.inset is not None:
+        box = box.grown(-block.inset.pt)
+    count, gutter = max(1, block.holds.columns), _gutter(publication, number)
+    width = max(1.0, (box.width - (count - 1) * gutter) / count)
+    step, cap = frame.baselines.step, frame.baselines.cap
+    first = frame.area.top + cap
+    first += max(0, -int(-(box.top + cap - first - 0.01) // step)) * step
+    lines = max(0, int((box.bottom - first + 0.01) // step) + 1)
+    return [
+        Column(block.id, Rect(left, box.top, left + width, box.bottom), first, lines, number)
+        for left in (box.left + i * (width + gutter) for i in range(count))
+    ]
+
+
+def _gutter(publication: Publication, number: int) -> float:
+    page = publication.pages[number - 1]
+    return next(m.grid.gutter.pt for m in publication.masters if m.name == page.master)
+
+
+class Threads:
+    """Stories set through their blocks, kept as long as story, columns and type sheet stay the same."""
+
+    def __init__(self, composer: Composer) -> None:
+        self.composer = composer
+        self._kept: OrderedDict[tuple[object, ...], tuple[object, object, Flow]] = OrderedDict()
+
+    def flow(self, publication: Publication, story: str) -> Flow:
+        record = story_of(publication, story)
+        columns = tuple(
+            column for number, block in thread(publication, story) for column in columns_of(publication, number, block)
+        )
+        key = (id(record), id(publication.roles), columns)
+        found = self._kept.get(key)
+        if found is None:
+            result = flow(self.composer, record, _roles(publication), columns, baselines_of(publication).step)
+            found = self._kept[key] = (record, publication.roles, result)
+            while len(self._kept) > _KEPT_FLOWS:
+                self._kept.popitem(last=False)
+        self._kept.move_to_end(key)
+        return found[2]
+
+
+class _roles:
+    """Roles by name, looked up once each."""
+
+    def __init__(self, publication: Publication) -> None:
+        self._publication = publication
+        self._known: dict[str, Role] = {}
+
+    def __call__(self, name: str) -> Role:
+        if name not in self._known:
+            self._known[name] = role_named(self._publication, name)
+        return self._known[name]

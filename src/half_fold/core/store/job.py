@@ -1,0 +1,195 @@
+"""A job on disk: a folder with one NAME.halffold, its pictures, versions and what was pressed."""
+
+import fcntl
+import gzip
+import os
+import shutil
+import tempfile
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+from typing import IO
+
+import msgspec
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Publication
+from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.codec import decode, encode
+
+SUFFIX = ".halffold"
+LARGEST_FILE = 512 * 1024 * 1024
+
+
+def find_file(path: Path) -> Path:
+    """The job file that ``path`` means: itself, or the only one in that folder. Problem where there is none."""
+    if path.is_dir():
+        files = sorted(path.glob(f"*{SUFFIX}"))
+        if len(files) != 1:
+            count = "no job" if not files else f"{len(files)} jobs"
+            raise Problem(f"“{path}” holds {count}; name the {SUFFIX} file to open.")
+        return files[0]
+    if not path.exists():
+        raise Problem(f"There is no job at “{path}”; check the name, or start one with “half-fold new”.")
+    if path.suffix != SUFFIX:
+        raise Problem(f"“{path}” is not a Half Fold job; a job's file ends in {SUFFIX}.")
+    return path
+
+
+def read(path: Path) -> Publication:
+    """The publication in a job file. Problem where it cannot be read."""
+    try:
+        if path.stat().st_size > LARGEST_FILE:
+            raise Problem(f"“{path}” is too large to be a job; check that it is the right file.")
+        content = path.read_bytes()
+    except OSError as error:
+        raise Problem(
+            f"“{path}” cannot be read ({(error.strerror or 'refused').lower()}); check its permissions."
+        ) from error
+    return decode(content, path.name)
+
+
+class Job:
+    """An open job. ``lock`` is held as long as it may be written."""
+
+    def __init__(self, file: Path, publication: Publication, lock: IO[bytes] | None) -> None:
+        self.file, self.publication, self._lock = file, publication, lock
+
+    @property
+    def folder(self) -> Path:
+        return self.file.parent
+
+    @property
+    def pictures(self) -> Path:
+        return self.folder / "pictures"
+
+    def save(self, publication: Publication) -> None:
+        """Write the document in one step; Problem where that cannot be, the earlier file untouched."""
+        if self._lock is None:
+            raise Problem(f"“{self.file.name}” was opened only to be read; open it again to change it.")
+        write_whole(self.file, encode(publication))
+        self.publication = publication
+
+    def keep_version(self, publication: Publication, name: str = "") -> Path:
+        """A dated, compressed copy in versions/, with a name if it has one."""
+        folder = self.folder / "versions"
+        _make(folder)
+        stamp = datetime.now().strftime("%Y-%m-%d %H.%M.%S.%f")[:-3]
+        label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()
+        path = folder / f"{stamp}{f' {label}' if label else ''}{SUFFIX}.gz"
+        write_whole(path, gzip.compress(encode(publication)))
+        return path
+
+    def versions(self) -> list[Path]:
+        return sorted((self.folder / "versions").glob(f"*{SUFFIX}.gz"))
+
+    def record_pressed(self, made: dict[str, object]) -> None:
+        """Append to press/record.jsonl what was made and when."""
+        _make(self.folder / "press")
+        entry = {"when": datetime.now().isoformat(timespec="seconds"), **made}
+        with (self.folder / "press" / "record.jsonl").open("ab") as file:
+            file.write(msgspec.json.encode(entry) + b"\n")
+            file.flush()
+            os.fsync(file.fileno())
+
+    def pressed(self) -> list[dict[str, object]]:
+        """The record of what was made, oldest first; a line cut short by a crash is passed over."""
+        path = self.folder / "press" / "record.jsonl"
+        found: list[dict[str, object]] = []
+        for line in path.read_bytes().splitlines() if path.exists() else []:
+            try:
+                found.append(msgspec.json.decode(line, type=dict[str, object]))
+            except msgspec.DecodeError:
+                continue
+        return found
+
+    def close(self) -> None:
+        if self._lock is not None:
+            self._lock.close()
+            self._lock = None
+
+
+def _make(folder: Path) -> None:
+    try:
+        folder.mkdir(exist_ok=True)
+    except OSError as error:
+        raise Problem(
+            f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); check the job folder."
+        ) from error
+
+
+def _take_lock(file: Path) -> IO[bytes]:
+    try:
+        lock = (file.parent / f".{file.stem}.lock").open("ab")
+    except OSError as error:
+        raise Problem(
+            f"“{file.parent}” cannot be written to; make the folder writable, or copy the job elsewhere."
+        ) from error
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError as error:
+        lock.close()
+        raise Problem(f"“{file.name}” is open in another window; close it there first.") from error
+    return lock
+
+
+def open_job(path: Path, to_write: bool = True) -> Job:
+    """Open a job; with ``to_write`` it is locked against a second window. Problem where that cannot be."""
+    file = find_file(path)
+    lock = _take_lock(file) if to_write else None
+    try:
+        return Job(file, read(file), lock)
+    except Problem:
+        if lock is not None:
+            lock.close()
+        raise
+
+
+def create_job(folder: Path, publication: Publication, fill: Callable[[Path], None] | None = None) -> Path:
+    """Make the job folder, complete or not at all; gives the path of its file.
+
+    ``fill`` may add files to the new folder. Problem unless ``folder`` is absent or empty.
+    """
+    folder = Path(os.path.abspath(folder))
+    if not folder.name:
+        raise Problem(f"“{folder}” cannot be a job folder; name a new folder.")
+    if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
+        raise Problem(f"“{folder}” is already there and not empty; name a new folder for the job.")
+    made = _make_parents(folder.parent)
+    try:
+        temporary = Path(tempfile.mkdtemp(prefix=f".{folder.name}.", dir=folder.parent))
+    except OSError as error:
+        _remove_empty(made)
+        raise Problem(
+            f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); choose another place."
+        ) from error
+    try:
+        temporary.chmod(0o755)
+        (temporary / "pictures").mkdir()
+        if fill is not None:
+            fill(temporary)
+        write_whole(temporary / f"{folder.name}{SUFFIX}", encode(publication))
+        temporary.rename(folder)
+    except BaseException:
+        shutil.rmtree(temporary, ignore_errors=True)
+        _remove_empty(made)
+        raise
+    return folder / f"{folder.name}{SUFFIX}"
+
+
+def _make_parents(folder: Path) -> list[Path]:
+    missing = [p for p in (folder, *folder.parents) if not p.exists()]
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        _remove_empty(missing)
+        raise Problem(
+            f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); choose another place."
+        ) from error
+    return missing
+
+
+def _remove_empty(folders: list[Path]) -> None:
+    for folder in folders:
+        if folder.is_dir() and not any(folder.iterdir()):
+            folder.rmdir()

@@ -1,0 +1,1 @@
+"""Faces, shaping, hyphenation, line breaking and threads."""

@@ -1,0 +1,40 @@
+#!/usr/bin/env bash
+# Gathers the open font families that ship in data/fonts from the npm registry, each with its licence.
+# Fonts that come compressed are unpacked to plain sfnt files and are otherwise unchanged.
+set -eu
+here=$(cd "$(dirname "$0")/.." && pwd)
+out=$here/src/half_fold/data/fonts
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+cd "$work"
+npm pack --silent @expo-google-fonts/eb-garamond@0.4.3 @expo-google-fonts/young-serif@0.4.0 \
+    @ibm/plex-sans@1.1.0 @ibm/plex-sans-condensed@2.0.0 >/dev/null
+for archive in *.tgz; do mkdir "${archive%.tgz}" && tar xzf "$archive" -C "${archive%.tgz}"; done
+
+garamond=expo-google-fonts-eb-garamond-0.4.3/package
+mkdir -p "$out/eb-garamond" "$out/young-serif" "$out/plex-sans" "$out/plex-sans-condensed"
+for style in 400Regular 400Regular_Italic 600SemiBold 700Bold 700Bold_Italic; do
+    cp "$garamond/$style/EBGaramond_$style.ttf" "$out/eb-garamond/"
+done
+cp $garamond/LICENSE_FONT "$out/eb-garamond/LICENSE.txt"
+cp expo-google-fonts-young-serif-0.4.0/package/400Regular/YoungSerif_400Regular.ttf "$out/young-serif/"
+cp expo-google-fonts-young-serif-0.4.0/package/LICENSE_FONT "$out/young-serif/LICENSE.txt"
+cp ibm-plex-sans-1.1.0/package/LICENSE.txt "$out/plex-sans/"
+cp ibm-plex-sans-condensed-2.0.0/package/LICENSE.txt "$out/plex-sans-condensed/"
+"$here/.venv/bin/python" - "$out" <<'PYTHON'
+import sys
+from pathlib import Path
+
+from fontTools.ttLib import TTFont
+
+out = Path(sys.argv[1])
+for package, folder, styles in (
+    ("ibm-plex-sans-1.1.0", "plex-sans", "Regular Italic Medium SemiBold Bold"),
+    ("ibm-plex-sans-condensed-2.0.0", "plex-sans-condensed", "Regular Medium SemiBold Bold"),
+):
+    for style in styles.split():
+        source = next(Path(package).glob(f"package/fonts/complete/woff/*-{style}.woff"))
+        font = TTFont(source)
+        font.flavor = None
+        font.save(out / folder / f"{source.stem}.{'otf' if 'CFF ' in font else 'ttf'}")
+PYTHON
