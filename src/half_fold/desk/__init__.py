@@ -1,0 +1,1 @@
+"""The Qt application. It shows and asks; it computes nothing."""

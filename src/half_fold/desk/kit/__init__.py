@@ -1,0 +1,1 @@
+"""Small widgets of our own."""

@@ -1,0 +1,1 @@
+"""The display list on the screen and in proofs."""

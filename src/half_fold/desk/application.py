@@ -1,0 +1,67 @@
+"""The application: one window at a time, or the way in when no job is open."""
+
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QObject
+from PyQt6.QtWidgets import QApplication
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.store.job import open_job
+from half_fold.desk.session import Session
+from half_fold.desk.theme.apply import dress
+from half_fold.desk.welcome import Welcome
+from half_fold.desk.window import Window
+
+
+class Desk(QObject):
+    """Opens jobs and keeps their windows."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.windows: list[Window] = []
+        self.welcome: Welcome | None = None
+
+    def open(self, file: Path) -> Window:
+        """A window on that job. Problem where it cannot be opened."""
+        window = Window(Session(open_job(file)))
+        window.wants_job.connect(self._wanted)
+        self.windows.append(window)
+        window.show()
+        if self.welcome is not None:
+            self.welcome.close()
+        return window
+
+    def _wanted(self, file: Path | None) -> None:
+        if file is None:
+            self.show_welcome()
+            return
+        try:
+            self.open(file)
+        except Problem as problem:
+            self._say(str(problem))
+
+    def _say(self, sentence: str) -> None:
+        if self.welcome is not None and self.welcome.isVisible():
+            self.welcome.sentence.setText(sentence)
+        elif self.windows:
+            self.windows[-1].foot.say(sentence)
+
+    def show_welcome(self) -> None:
+        self.welcome = Welcome()
+        self.welcome.made.connect(self._wanted)
+        self.welcome.show()
+
+
+def run(file: Path | None) -> int:
+    """Run until the last window closes; gives the exit status. Problem where the job cannot be opened."""
+    application = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(application, QApplication)
+    application.setApplicationName("Half Fold")
+    dress(application)
+    desk = Desk()
+    if file is not None:
+        desk.open(file)
+    else:
+        desk.show_welcome()
+    return application.exec()

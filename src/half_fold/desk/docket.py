@@ -1,0 +1,189 @@
+"""The docket: the card that travels with the job, and the way to the stations."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.thickness import spine
+from half_fold.core.measure.length import figure, in_unit
+from half_fold.desk.kit.worked_row import label
+from half_fold.desk.session import Session
+from half_fold.desk.theme import tokens
+
+
+@dataclass(frozen=True)
+class StationLine:
+    """A station's line: its number is its key, its state stands in words."""
+
+    number: int
+    name: str
+    state: str = ""
+    tone: str = tokens.QUIET
+
+
+class StationButton(QAbstractButton):
+    """One station; the open one is pulled out towards the bench like a tab."""
+
+    def __init__(self, line: StationLine) -> None:
+        super().__init__()
+        self.line = line
+        self.setCheckable(True)
+        self.setAutoExclusive(True)
+        self.setFixedHeight(50)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setToolTip(f"Ctrl+{line.number}")
+        self.setObjectName(f"station:{line.name}")
+
+    def show_line(self, line: StationLine) -> None:
+        self.line = line
+        self.setText(line.name)
+        self.setAccessibleName(f"{line.name}, {line.state}")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(tokens.DOCKET_WIDTH, 50)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self.isChecked():
+            painter.fillRect(self.rect().adjusted(8, 1, 0, -1), tokens.colour(tokens.CARD))
+            painter.fillRect(8, 1, 3, self.height() - 2, tokens.colour(tokens.LODEN))
+        if self.hasFocus():
+            painter.setPen(tokens.colour(tokens.LODEN))
+            painter.drawRect(self.rect().adjusted(9, 2, -2, -3))
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.setPen(tokens.colour(tokens.QUIET))
+        painter.drawText(20, 22, str(self.line.number))
+        painter.setFont(tokens.font(tokens.BASE + 1, tokens.MEDIUM))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(38, 22, self.line.name)
+        painter.setFont(tokens.font(12))
+        painter.setPen(tokens.colour(self.line.tone))
+        metrics = QFontMetrics(painter.font())
+        painter.drawText(38, 39, metrics.elidedText(self.line.state, Qt.TextElideMode.ElideRight, self.width() - 46))
+
+
+class _Fact(QWidget):
+    """A name and a value on one line."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.name, self.value = name, ""
+        self.setFixedHeight(21)
+
+    def show_value(self, value: str) -> None:
+        self.value = value
+        self.setToolTip(value)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setFont(tokens.font(12))
+        painter.setPen(tokens.colour(tokens.QUIET))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, self.name)
+        painter.setFont(tokens.font(tokens.BASE, tokens.MEDIUM))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self.value)
+
+
+class Docket(QWidget):
+    """Title and facts above, the stations in the order of work, and when the job was saved."""
+
+    chosen = pyqtSignal(int)
+
+    def __init__(self, session: Session, lines: Callable[[], Sequence[StationLine]], menu: QMenu) -> None:
+        super().__init__()
+        self.setObjectName("docket")
+        self.setFixedWidth(tokens.DOCKET_WIDTH)
+        self.session, self._lines = session, lines
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 16, 0, 10)
+        column.setSpacing(0)
+        head = QVBoxLayout()
+        head.setContentsMargins(20, 0, 20, 0)
+        head.setSpacing(1)
+        column.addLayout(head)
+        self._title = label("", tokens.LARGE + 4)
+        self._title.setFont(tokens.font(tokens.LARGE + 5, family=tokens.SERIF))
+        self._subtitle = label("", 12, quiet=True)
+        head.addWidget(self._title)
+        head.addWidget(self._subtitle)
+        head.addSpacing(10)
+        head.addWidget(_rule())
+        head.addSpacing(6)
+        self._facts = {name: _Fact(name) for name in ("Trim", "Extent", "Binding", "Spine")}
+        for fact in self._facts.values():
+            head.addWidget(fact)
+        head.addSpacing(6)
+        head.addWidget(_rule())
+        column.addSpacing(10)
+        self.buttons = {line.number: StationButton(line) for line in lines()}
+        for number, button in self.buttons.items():
+            button.clicked.connect(lambda _=False, number=number: self.chosen.emit(number))
+            column.addWidget(button)
+        column.addStretch(1)
+        foot = QVBoxLayout()
+        foot.setContentsMargins(14, 0, 14, 0)
+        foot.setSpacing(4)
+        column.addLayout(foot)
+        self._saved = label("", 12, quiet=True)
+        self._saved.setContentsMargins(6, 0, 0, 0)
+        foot.addWidget(self._saved)
+        self.job_button = QPushButton("Job")
+        self.job_button.setToolTip("New job, open, keep a version, undo (F10)")
+        self.job_button.clicked.connect(
+            lambda: menu.popup(self.job_button.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
+        )
+        foot.addWidget(self.job_button)
+
+    def choose(self, number: int) -> None:
+        self.buttons[number].setChecked(True)
+
+    def refresh(self) -> None:
+        publication = self.session.publication
+        self._title.setText(publication.title)
+        words = [publication.kind.replace("-", " ").capitalize()]
+        words += [", ".join(filter(None, (publication.issue, publication.season)))]
+        self._subtitle.setText(" · ".join(filter(None, words)))
+        for name, value in facts(self.session).items():
+            self._facts[name].show_value(value)
+        for line in self._lines():
+            self.buttons[line.number].show_line(line)
+        self.refresh_saved()
+
+    def refresh_saved(self) -> None:
+        at = self.session.saved_at
+        words = f"Saved {at:%H:%M}" if at else "All saved"
+        if self.session.save_problem:
+            words = "Not saved"
+        versions = len(self.session.job.versions())
+        kept = {0: "no versions kept yet", 1: "1 version kept"}.get(versions, f"{versions} versions kept")
+        self._saved.setText(f"{words}\n{kept}")
+
+
+def facts(session: Session) -> dict[str, str]:
+    """The facts that are always true and always visible."""
+    publication, unit = session.publication, session.unit
+    brief = publication.brief
+    decimals = 4 if unit == "in" else 1
+    width, height = (figure(in_unit(side.pt, unit), decimals) for side in (brief.width, brief.height))
+    cover = " + 4" if brief.cover_paper != "none" else ""
+    panel = spine(publication)
+    return {
+        "Trim": f"{width} × {height} {unit}",
+        "Extent": f"{len(publication.pages)}{cover} pp",
+        "Binding": binding_named(brief.binding).label,
+        "Spine": panel.to(unit).text if panel is not None else "none",
+    }
+
+
+def _rule() -> QFrame:
+    rule = QFrame()
+    rule.setFixedHeight(1)
+    rule.setStyleSheet(f"background: {tokens.LINE};")
+    return rule

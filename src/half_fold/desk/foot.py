@@ -1,0 +1,72 @@
+"""The foot: where you are, what was just said, and what the keys do now."""
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from half_fold.desk.theme import tokens
+
+SAID_FOR_MS = 9000
+
+
+class Foot(QWidget):
+    """One line; a sentence that was just said stands in place of the position for a while."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("foot")
+        self.setFixedHeight(tokens.FOOT_HEIGHT)
+        self.where = ""
+        self.sentence = ""
+        self.keys: Sequence[tuple[str, str]] = ()
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(lambda: self.say(""))
+
+    def say(self, sentence: str) -> None:
+        self.sentence = sentence
+        self.setToolTip(sentence)
+        if sentence:
+            self._timer.start(SAID_FOR_MS)
+        self.update()
+
+    def show_where(self, where: str) -> None:
+        if where != self.where:
+            self.where = where
+            self.update()
+
+    def show_keys(self, keys: Sequence[tuple[str, str]]) -> None:
+        self.keys = keys
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), tokens.colour(tokens.BOARD))
+        painter.setPen(tokens.colour(tokens.LINE))
+        painter.drawLine(0, 0, self.width(), 0)
+        right = self._paint_keys(painter) if not self.sentence else self.width() - 12
+        painter.setFont(tokens.font(12))
+        painter.setPen(tokens.colour(tokens.OCHRE_TEXT if self.sentence else tokens.INK))
+        text = self.sentence or self.where
+        shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, right - 20)
+        painter.drawText(self.rect().adjusted(12, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
+
+    def _paint_keys(self, painter: QPainter) -> int:
+        """Keys from the right as far as there is room; gives where they begin."""
+        x = self.width() - 12
+        for key, meaning in reversed(self.keys):
+            painter.setFont(tokens.font(12))
+            words = QFontMetrics(painter.font()).horizontalAdvance(meaning)
+            painter.setFont(tokens.font(12, tokens.MEDIUM))
+            head = QFontMetrics(painter.font()).horizontalAdvance(key)
+            if x - words - head - 6 < self.width() * 0.42:
+                break
+            painter.setPen(tokens.colour(tokens.INK))
+            painter.drawText(x - words - head - 6, 0, head + 2, self.height(), Qt.AlignmentFlag.AlignVCenter, key)
+            painter.setFont(tokens.font(12))
+            painter.setPen(tokens.colour(tokens.QUIET))
+            painter.drawText(x - words, 0, words + 2, self.height(), Qt.AlignmentFlag.AlignVCenter, meaning)
+            x -= words + head + 6 + 18
+        return x

@@ -1,0 +1,54 @@
+"""What a working column shows, as plain data: rows, cards and sections."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+from half_fold.core.measure.worked import Worked
+
+Edit = Callable[[str], bool]
+
+
+@dataclass(frozen=True)
+class Row:
+    """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be."""
+
+    name: str
+    value: str
+    working: str = ""
+    note: str = ""
+    typed: str = ""
+    edit: Edit | None = None
+    choices: Sequence[tuple[str, str]] = ()
+    parts: tuple["Row", ...] = ()
+    large: bool = False
+
+
+@dataclass(frozen=True)
+class Card:
+    """A raised note with what can be done about it."""
+
+    title: str
+    words: str = ""
+    actions: Sequence[tuple[str, Callable[[], object]]] = ()
+    stops_press: bool = False
+
+
+@dataclass(frozen=True)
+class Section:
+    """A titled run of rows and cards."""
+
+    title: str
+    subtitle: str = ""
+    items: Sequence[Row | Card] = field(default=())
+
+
+def row_of(number: Worked, edit_for: Callable[[str], Edit | None], large: bool = False) -> Row:
+    """The row of a worked number; ``edit_for`` gives the edit for the key that the number sets."""
+    edit = edit_for(number.edits) if number.edits else None
+    parts = tuple(row_of(part, edit_for) for part in _apart(number.parts))
+    return Row(number.name, number.text, number.how, number.note, number.typed, edit, (), parts, large)
+
+
+def _apart(parts: Sequence[Worked]) -> list[Worked]:
+    seen: set[str] = set()
+    return [part for part in parts if part.name and not (part.name in seen or seen.add(part.name))]

@@ -1,0 +1,50 @@
+"""A value at the right of a row: underlined with dots where it can be set, edited in place."""
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton
+
+from half_fold.desk.theme import tokens
+
+
+class ValueButton(QAbstractButton):
+    """Shows a value; clicking it, or Enter, asks to edit it (or to unfold its working)."""
+
+    def __init__(self, editable: bool, large: bool = False) -> None:
+        super().__init__()
+        self.editable = editable
+        self._font = tokens.font(tokens.LARGE if large else tokens.BASE, tokens.BOLD if large else tokens.MEDIUM)
+        self._colour = tokens.LODEN if large else tokens.INK
+        self.setFont(self._font)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if editable else Qt.FocusPolicy.NoFocus)
+        if editable:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+            self.setToolTip("Enter edits this")
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(self._font)
+        return QSize(metrics.horizontalAdvance(self.text()) + 6, metrics.height() + 5)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setFont(self._font)
+        painter.setPen(tokens.colour(self._colour))
+        area = self.rect().adjusted(3, 0, -3, -4)
+        metrics = QFontMetrics(self._font)
+        text = metrics.elidedText(self.text(), Qt.TextElideMode.ElideMiddle, area.width())
+        painter.drawText(area, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
+        if self.editable:
+            left = area.right() - metrics.horizontalAdvance(text) + 1
+            pen = QPen(tokens.colour(tokens.LODEN), 1.2, Qt.PenStyle.DotLine)
+            painter.setPen(pen)
+            y = area.center().y() + metrics.height() // 2 + 1
+            painter.drawLine(left, y, area.right() + 1, y)
+        if self.hasFocus():
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))
+            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 2, 2)
+
+    def keyPressEvent(self, event: "object") -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # type: ignore[attr-defined]
+            self.click()
+        else:
+            super().keyPressEvent(event)  # type: ignore[arg-type]

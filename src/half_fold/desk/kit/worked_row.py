@@ -1,0 +1,181 @@
+"""A worked row: name and value, the working in small figures under it, and the numbers it came from on a click."""
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
+
+from half_fold.desk.kit.rows import Row
+from half_fold.desk.kit.value_button import ValueButton
+from half_fold.desk.theme import tokens
+
+
+def label(text: str, pixels: int = tokens.BASE, *, quiet: bool = False, bold: bool = False, colour: str = "") -> QLabel:
+    """A label in the interface face."""
+    made = QLabel(text)
+    made.setFont(tokens.font(pixels, tokens.BOLD if bold else tokens.font().weight()))
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    made.setWordWrap(True)
+    if quiet or colour:
+        made.setStyleSheet(f"color: {colour or tokens.QUIET};")
+    return made
+
+
+class _Editor(QLineEdit):
+    """Return takes what was typed, Escape leaves the value as it was."""
+
+    def __init__(self, row: "WorkedRow") -> None:
+        super().__init__(row.row.typed)
+        self._row = row
+        self.setFont(tokens.font(tokens.BASE, tokens.MEDIUM))
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setMinimumWidth(110)
+        self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self._row.close_editor()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._row.take(self.text())
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: "object") -> None:
+        super().focusOutEvent(event)  # type: ignore[arg-type]
+        self._row.leave_editor()
+
+
+class WorkedRow(QWidget):
+    """One row; ``show_row`` puts another row's words into it without making it anew."""
+
+    def __init__(self, row: Row, depth: int = 0) -> None:
+        super().__init__()
+        self.row, self.depth, self.unfolded = row, depth, False
+        self.editor: _Editor | None = None
+        self._parts: list[WorkedRow] = []
+        self.setObjectName(f"row:{row.name}")
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(depth * 12, 3, 0, 3)
+        whole.setSpacing(0)
+        self._line = QHBoxLayout()
+        self._line.setSpacing(6)
+        self._name = label(row.name)
+        self._name.setWordWrap(False)
+        self._name.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self.value = ValueButton(row.edit is not None, row.large)
+        self.value.clicked.connect(self.open_editor)
+        self._line.addWidget(self._name, 1)
+        self._line.addWidget(self.value)
+        whole.addLayout(self._line)
+        self._working = label("", tokens.SMALL, quiet=True)
+        self._note = label("", tokens.SMALL, colour=tokens.OCHRE_TEXT)
+        whole.addWidget(self._working)
+        whole.addWidget(self._note)
+        self._inside = QVBoxLayout()
+        self._inside.setContentsMargins(0, 0, 0, 0)
+        whole.addLayout(self._inside)
+        self.show_row(row)
+
+    def show_row(self, row: Row) -> None:
+        self.row = row
+        self._name.setText(row.name)
+        self.value.setText(row.value)
+        self.value.setAccessibleName(f"{row.name} {row.value}")
+        self.value.updateGeometry()
+        self.value.update()
+        self._working.setText(row.working)
+        self._working.setVisible(bool(row.working) and row.working != row.value)
+        self._note.setText(row.note)
+        self._note.setVisible(bool(row.note))
+        self.setCursor(Qt.CursorShape.PointingHandCursor if row.parts else Qt.CursorShape.ArrowCursor)
+        if self.unfolded:
+            self._show_parts()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if self.row.parts:
+            self.unfold(not self.unfolded)
+        else:
+            super().mousePressEvent(event)
+
+    def unfold(self, on: bool) -> None:
+        """Show the numbers this one was made from, or put them away."""
+        self.unfolded = on and bool(self.row.parts)
+        self._show_parts()
+        self.update()
+
+    def _show_parts(self) -> None:
+        wanted = self.row.parts if self.unfolded else ()
+        while len(self._parts) > len(wanted):
+            gone = self._parts.pop()
+            self._inside.removeWidget(gone)
+            gone.deleteLater()
+        for index, part in enumerate(wanted):
+            if index < len(self._parts):
+                self._parts[index].show_row(part)
+            else:
+                made = WorkedRow(part, 1)
+                self._parts.append(made)
+                self._inside.addWidget(made)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        if self.unfolded and self._parts:
+            painter.setPen(tokens.colour(tokens.LODEN, 0.5))
+            top = self._parts[0].y() + 2
+            painter.drawLine(self.depth * 12 + 4, top, self.depth * 12 + 4, self.height() - 4)
+        if self.row.note:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(tokens.colour(tokens.OCHRE))
+            painter.drawEllipse(QPoint(self.value.x() - 6, self.value.y() + self.value.height() // 2), 3, 3)
+
+    def open_editor(self) -> None:
+        if self.row.edit is None:
+            return
+        if self.row.choices:
+            self._choose()
+            return
+        if self.editor is None:
+            self.value.hide()
+            self.editor = _Editor(self)
+            self._line.addWidget(self.editor)
+            self.editor.setFocus()
+
+    def _choose(self) -> None:
+        menu = QMenu(self)
+        for value, words in self.row.choices:
+            action = menu.addAction(words)
+            assert action is not None
+            action.setData(value)
+            action.setCheckable(True)
+            action.setChecked(value == self.row.typed)
+            if value == self.row.typed:
+                menu.setActiveAction(action)
+        menu.triggered.connect(lambda action: self.row.edit and self.row.edit(action.data()))
+        menu.popup(self.value.mapToGlobal(QPoint(0, self.value.height())))
+
+    def take(self, text: str) -> None:
+        """Try the typed value; it stays open with its sentence in the foot where it cannot be."""
+        if self.row.edit is not None and self.row.edit(text):
+            self.close_editor()
+        elif self.editor is not None:
+            self.editor.selectAll()
+
+    def leave_editor(self) -> None:
+        """Going elsewhere takes a changed value if it can be taken."""
+        if self.editor is not None:
+            text = self.editor.text()
+            if text != self.row.typed and self.row.edit is not None:
+                self.row.edit(text)
+            self.close_editor(back=False)
+
+    def close_editor(self, back: bool = True) -> None:
+        if self.editor is not None:
+            editor, self.editor = self.editor, None
+            self._line.removeWidget(editor)
+            editor.hide()
+            editor.deleteLater()
+            self.value.show()
+            if back:
+                self.value.setFocus()

@@ -1,0 +1,115 @@
+"""A display list drawn with QPainter; the painter's transform brings points to the device."""
+
+from collections import OrderedDict
+from collections.abc import Callable
+from functools import cache
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
+
+from half_fold.core.drawing.marks import Colour, DisplayList, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.typesetting.faces import face_file
+
+OUTLINE_SIZE = 1000.0
+_KEPT_RUNS = 6000
+PictureSource = Callable[[str, float], QImage | None]
+
+
+def qrect(rect: Rect) -> QRectF:
+    return QRectF(rect.left, rect.top, rect.width, rect.height)
+
+
+def qcolour(colour: Colour) -> QColor:
+    """An ink as the screen shows it."""
+    return QColor(*ink_on_screen(colour))
+
+
+@cache
+def _raw_font(face: str, size: float) -> QRawFont:
+    return QRawFont(str(face_file(face)), size, QFont.HintingPreference.PreferNoHinting)
+
+
+@cache
+def _outline(face: str, gid: int) -> QPainterPath:
+    return _raw_font(face, OUTLINE_SIZE).pathForGlyph(gid)
+
+
+class _Kept:
+    """Glyph runs made for marks, as long as the marks are in use."""
+
+    def __init__(self) -> None:
+        self._runs: OrderedDict[int, tuple[Glyphs, QGlyphRun]] = OrderedDict()
+
+    def run(self, mark: Glyphs) -> QGlyphRun:
+        found = self._runs.get(id(mark))
+        if found is None:
+            run = QGlyphRun()
+            run.setRawFont(_raw_font(mark.face, mark.size))
+            run.setGlyphIndexes(mark.gids.tolist())
+            run.setPositions([QPointF(x, mark.baseline) for x in mark.xs.tolist()])
+            found = self._runs[id(mark)] = (mark, run)
+            while len(self._runs) > _KEPT_RUNS:
+                self._runs.popitem(last=False)
+        return found[1]
+
+
+_kept = _Kept()
+
+
+def paint(painter: QPainter, marks: DisplayList, pictures: PictureSource, outlines: bool = False) -> None:
+    """Draw every mark; with ``outlines`` glyphs are filled as exact outlines (for proofs)."""
+    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+    for mark in marks.marks:
+        _paint_mark(painter, mark, pictures, outlines)
+
+
+def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines: bool) -> None:
+    if isinstance(mark, Glyphs):
+        _paint_outlines(painter, mark) if outlines else _paint_run(painter, mark)
+    elif isinstance(mark, Shape):
+        _paint_shape(painter, mark)
+    elif isinstance(mark, Line):
+        painter.setPen(QPen(qcolour(mark.colour), mark.weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
+    else:
+        _paint_picture(painter, mark, pictures)
+
+
+def _paint_run(painter: QPainter, mark: Glyphs) -> None:
+    painter.setPen(qcolour(mark.colour))
+    painter.drawGlyphRun(QPointF(0, 0), _kept.run(mark))
+
+
+def _paint_outlines(painter: QPainter, mark: Glyphs) -> None:
+    scale = mark.size / OUTLINE_SIZE
+    whole = QPainterPath()
+    for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
+        whole.addPath(QTransform(scale, 0, 0, scale, x, mark.baseline).map(_outline(mark.face, gid)))
+    whole.setFillRule(Qt.FillRule.WindingFill)
+    painter.fillPath(whole, qcolour(mark.colour))
+
+
+def _paint_shape(painter: QPainter, mark: Shape) -> None:
+    if mark.fill is not None:
+        painter.fillRect(qrect(mark.rect), qcolour(mark.fill))
+    if mark.stroke is not None:
+        pen = QPen(qcolour(mark.stroke), mark.weight)
+        pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(qrect(mark.rect.grown(-mark.weight / 2)))
+
+
+def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource) -> None:
+    scale = painter.worldTransform().m11() * painter.device().devicePixelRatio()
+    image = pictures(mark.picture, mark.placed.width * scale)
+    clip = qrect(mark.clip)
+    if image is None:
+        painter.fillRect(clip, QColor("#CFCDC8"))
+        return
+    painter.save()
+    painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
+    painter.drawImage(qrect(mark.placed), image)
+    painter.restore()

@@ -1,0 +1,86 @@
+"""Proofs: a page, a spread or the cover as a PNG, cut to the trim, from the display list that is pressed."""
+
+import os
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
+
+from half_fold.core.cover.flat import cover_flat, cover_marks
+from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.bring import load_pixels, picture_file
+from half_fold.core.pictures.colour import to_screen
+from half_fold.core.plan.spreads import spread_index, spreads
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.job import Job
+from half_fold.desk.paint.painter import paint
+from half_fold.desk.paint.proxies import to_qimage
+
+MOST_PIXELS = 300_000_000
+
+
+def _chosen(publication: Publication, spread: int | None, page: int | None) -> tuple[DisplayList, Rect]:
+    if page is not None:
+        if not 1 <= page <= len(publication.pages):
+            raise Problem(f"There is no page {page}; this job has {len(publication.pages)}.")
+        place = spreads(len(publication.pages))[spread_index(page)]
+        return Setter().spread(publication, place), page_frame_of(publication, page).trim
+    every = spreads(len(publication.pages))
+    if spread is None:
+        return cover_marks(publication), cover_flat(publication).trim
+    if not 1 <= spread <= len(every):
+        raise Problem(f"There is no spread {spread}; this job has {len(every)}.")
+    return Setter().spread(publication, every[spread - 1]), spread_area(publication, every[spread - 1])
+
+
+def render(marks: DisplayList, area: Rect, publication: Publication, folder: Path, dpi: float) -> QImage:
+    """The part ``area`` of a display list on white paper at ``dpi``."""
+    width, height = round(area.width * dpi / 72), round(area.height * dpi / 72)
+    if width * height > MOST_PIXELS:
+        raise Problem(f"A proof of {width} × {height} pixels is too large; ask for fewer dpi.")
+    image = QImage(max(1, width), max(1, height), QImage.Format.Format_RGB32)
+    image.fill(QColor(Qt.GlobalColor.white))
+    held: dict[str, QImage] = {}
+
+    def whole(picture: str, _width: float) -> QImage:
+        if picture not in held:
+            held[picture] = to_qimage(to_screen(load_pixels(picture_file(folder, picture_of(publication, picture)))))
+        return held[picture]
+
+    painter = QPainter(image)
+    painter.scale(dpi / 72, dpi / 72)
+    painter.translate(-area.left, -area.top)
+    try:
+        paint(painter, marks, whole, outlines=True)
+    finally:
+        painter.end()
+    return image
+
+
+def write_proof(
+    job: Job, out: Path, spread: int | None = None, page: int | None = None, cover: bool = False, dpi: float = 144
+) -> None:
+    """Write the proof as a PNG; Problem where there is no such page or the file cannot be written."""
+    if QGuiApplication.instance() is None:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+        _application.append(QGuiApplication(sys.argv[:1]))
+    if out.is_dir():
+        raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
+    marks, area = _chosen(job.publication, spread, None if cover else page)
+    image = render(marks, area, job.publication, job.pictures, dpi)
+    image.setDotsPerMeterX(round(dpi / 0.0254))
+    image.setDotsPerMeterY(round(dpi / 0.0254))
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")
+    write_whole(out, bytes(buffer.data()))
+
+
+_application: list[QGuiApplication] = []

@@ -1,0 +1,134 @@
+"""The open job as the window sees it: the document now, its history, its autosave, and what is selected."""
+
+from collections.abc import Callable
+from datetime import datetime
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.spreads import Spread, spread_index, spreads
+from half_fold.core.publication.history import History
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import every_block
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.autosave import Autosave
+from half_fold.core.store.job import Job
+from half_fold.desk.paint.proxies import Proxies
+
+
+class Session(QObject):
+    """One job at one desk. Every edit goes through ``edit``; every Problem is said in the foot."""
+
+    changed = pyqtSignal()
+    selected = pyqtSignal()
+    said = pyqtSignal(str)
+    saved = pyqtSignal(str)
+
+    def __init__(self, job: Job) -> None:
+        super().__init__()
+        self.job = job
+        self.history = History(job.publication)
+        self.setter = Setter()
+        self.proxies = Proxies(job.pictures)
+        self.proxies.know(job.publication.pictures)
+        self.autosave = Autosave(job, self.saved.emit)
+        self.saved_at: datetime | None = None
+        self.save_problem = ""
+        self.saved.connect(self._note_saved)
+        self.page = 1
+        self.block: str | None = None
+        self.story: str | None = job.publication.stories[0].id if job.publication.stories else None
+
+    @property
+    def publication(self) -> Publication:
+        return self.history.now
+
+    @property
+    def unit(self) -> str:
+        return self.publication.brief.unit
+
+    @property
+    def spread(self) -> Spread:
+        return spreads(len(self.publication.pages))[spread_index(self.page)]
+
+    def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
+        """Apply a pure edit; False, with the sentence said, where it cannot be."""
+        try:
+            made = make(self.publication)
+        except Problem as problem:
+            self.said.emit(str(problem))
+            return False
+        if made is not self.publication:
+            self.history.edit(made, said, joining)
+            self._now()
+        return True
+
+    def undo(self) -> None:
+        words = self.history.undoes
+        if words:
+            self.history.undo()
+            self._now()
+        self.said.emit(f"Taken back: {words}." if words else "There is nothing to take back.")
+
+    def redo(self) -> None:
+        words = self.history.redoes
+        if words:
+            self.history.redo()
+            self._now()
+        self.said.emit(f"Done again: {words}." if words else "There is nothing to do again.")
+
+    def _now(self) -> None:
+        publication = self.publication
+        self.page = min(self.page, len(publication.pages))
+        if self.block is not None and all(block.id != self.block for _, _, block in every_block(publication)):
+            self.block = None
+        if all(story.id != self.story for story in publication.stories):
+            self.story = publication.stories[0].id if publication.stories else None
+        self.proxies.know(publication.pictures)
+        self.autosave.offer(publication)
+        self.changed.emit()
+
+    def go_to(self, page: int) -> None:
+        """Show the spread that page lies on."""
+        page = min(max(page, 1), len(self.publication.pages))
+        if page != self.page:
+            if spread_index(page) != spread_index(self.page):
+                self.block = None
+            self.page = page
+            self.selected.emit()
+
+    def go_by_spread(self, step: int) -> None:
+        index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
+        self.go_to(max(1, min(2 * index, len(self.publication.pages))))
+
+    def select(self, block: str | None) -> None:
+        if block != self.block:
+            self.block = block
+            self.selected.emit()
+
+    def choose_story(self, story: str | None) -> None:
+        if story != self.story:
+            self.story = story
+            self.selected.emit()
+
+    def keep_version(self) -> None:
+        try:
+            self.job.keep_version(self.publication)
+        except Problem as problem:
+            self.said.emit(str(problem))
+            return
+        self.said.emit("A version was kept.")
+        self.saved.emit("")
+
+    def _note_saved(self, problem: str) -> None:
+        self.save_problem = problem
+        if not problem:
+            self.saved_at = datetime.now()
+        else:
+            self.said.emit(problem)
+
+    def close(self) -> None:
+        """Save what waits, and let go of the job."""
+        self.autosave.close()
+        self.proxies.wait()
+        self.job.close()

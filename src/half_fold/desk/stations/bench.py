@@ -1,0 +1,204 @@
+"""The bench: a spread in its true proportion with the aids drawn our way, shared by Grid and Spreads."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PyQt6.QtWidgets import QWidget
+
+from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.grid.frame import PageFrame
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import show
+from half_fold.core.measure.rect import Rect
+from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.desk.paint.painter import paint
+from half_fold.desk.session import Session
+from half_fold.desk.theme import tokens
+
+MARGIN = 36
+FOLD_SHADE_MM = 12.0
+
+
+class Bench(QWidget):
+    """Draws the session's spread; the drawn content is kept until the display list or the scale changes."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.show_fields, self.show_baselines, self.as_trimmed = True, False, False
+        self.show_content = True
+        self.pointer: QPointF | None = None
+        self._kept: tuple[DisplayList, float, float, int, QPixmap] | None = None
+        self._pictures_seen = 0
+        session.proxies.ready.connect(self._picture_came)
+
+    def _picture_came(self) -> None:
+        self._pictures_seen += 1
+        self.update()
+
+    # Geometry -----------------------------------------------------------------------------------
+
+    def paper(self) -> Rect:
+        """The trimmed spread in points; a single page keeps the room of its missing neighbour."""
+        return spread_area(self.session.publication, self.session.spread)
+
+    def scale(self) -> float:
+        brief = self.session.publication.brief
+        width = 2 * (brief.width.pt + brief.bleed.pt)
+        height = brief.height.pt + 2 * brief.bleed.pt
+        return max(0.05, min((self.width() - 2 * MARGIN) / width, (self.height() - 2 * MARGIN) / height))
+
+    def origin(self) -> QPointF:
+        """Where the fold at the head lies on the widget."""
+        height = self.session.publication.brief.height.pt * self.scale()
+        return QPointF(self.width() / 2, (self.height() - height) / 2)
+
+    def to_widget(self, rect: Rect) -> QRectF:
+        scale, origin = self.scale(), self.origin()
+        return QRectF(
+            origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
+        )
+
+    def to_points(self, at: QPointF) -> tuple[float, float]:
+        scale, origin = self.scale(), self.origin()
+        return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
+
+    def frames(self) -> list[tuple[int, PageFrame]]:
+        """(page number, frame) of the spread's pages."""
+        return [(number, page_frame_of(self.session.publication, number)) for number in self.session.spread.numbers]
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        self.paint_paper(painter)
+        if self.as_trimmed:
+            self.paint_content(painter, self.paper())
+            self._paint_fold_shade(painter)
+            return
+        self._paint_bleed(painter)
+        if self.show_fields:
+            self._paint_fields(painter)
+        if self.show_content:
+            self.paint_content(painter, self.paper().grown(self.session.publication.brief.bleed.pt))
+        self._paint_edges(painter)
+        if self.show_baselines:
+            self._paint_baselines(painter)
+        self.paint_over(painter)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """What a station draws over the spread."""
+
+    def paint_paper(self, painter: QPainter) -> None:
+        area = self.to_widget(self.paper())
+        for depth, strength in ((6, 10), (4, 14), (2, 20)):
+            painter.fillRect(area.adjusted(-1, 2, depth, depth), QColor(0, 0, 0, strength))
+        painter.fillRect(area, QColor("white"))
+
+    def _content(self) -> QPixmap:
+        marks = self.session.setter.spread(self.session.publication, self.session.spread)
+        scale, ratio = self.scale(), self.devicePixelRatioF()
+        kept = self._kept
+        if kept is None or kept[0] is not marks or kept[1:4] != (scale, ratio, self._pictures_seen):
+            area = marks.area
+            pixmap = QPixmap(max(1, round(area.width * scale * ratio)), max(1, round(area.height * scale * ratio)))
+            pixmap.setDevicePixelRatio(ratio)
+            pixmap.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(pixmap)
+            painter.scale(scale, scale)
+            painter.translate(-area.left, -area.top)
+            paint(painter, marks, self.session.proxies.image)
+            painter.end()
+            self._kept = kept = (marks, scale, ratio, self._pictures_seen, pixmap)
+        return kept[4]
+
+    def paint_content(self, painter: QPainter, clip: Rect) -> None:
+        pixmap = self._content()
+        assert self._kept is not None
+        area = self._kept[0].area
+        painter.save()
+        painter.setClipRect(self.to_widget(clip))
+        at = self.to_widget(area).topLeft()
+        painter.drawPixmap(at, pixmap)
+        painter.restore()
+
+    def _paint_bleed(self, painter: QPainter) -> None:
+        band = QPainterPath()
+        band.addRect(self.to_widget(self.paper().grown(self.session.publication.brief.bleed.pt)))
+        band.addRect(self.to_widget(self.paper()))
+        painter.save()
+        painter.setClipPath(band)
+        brush = QBrush(tokens.colour(tokens.OCHRE, 0.55), Qt.BrushStyle.BDiagPattern)
+        painter.fillRect(band.boundingRect(), tokens.colour("#D9D5CC"))
+        painter.fillRect(band.boundingRect(), brush)
+        painter.restore()
+
+    def _paint_fields(self, painter: QPainter) -> None:
+        for _, frame in self.frames():
+            for top, bottom in frame.rows:
+                for left, right in frame.columns:
+                    painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.LODEN, 0.09))
+
+    def _paint_edges(self, painter: QPainter) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        safe = self.session.publication.brief.safe.pt
+        paper = self.paper()
+        painter.setPen(QPen(tokens.colour(tokens.QUIET, 0.55), 0.8, Qt.PenStyle.DotLine))
+        painter.drawRect(self.to_widget(paper.grown(-safe)))
+        painter.setPen(QPen(tokens.colour(tokens.INK), 1))
+        painter.drawRect(self.to_widget(paper))
+        loss = fold_loss(self.session.publication).value * MM
+        for _, frame in self.frames():
+            lost = Rect(0, paper.top, loss, paper.bottom) if frame.recto else Rect(-loss, paper.top, 0, paper.bottom)
+            if loss:
+                painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
+        fold = self.origin().x()
+        painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
+        area = self.to_widget(paper)
+        painter.drawLine(QPointF(fold, area.top() - 10), QPointF(fold, area.bottom() + 10))
+
+    def _paint_baselines(self, painter: QPainter) -> None:
+        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))
+        for _, frame in self.frames():
+            for line in range(frame.lines):
+                y = frame.area.top + frame.baselines.cap + line * frame.baselines.step
+                box = self.to_widget(Rect(frame.area.left, y, frame.area.right, y))
+                painter.drawLine(box.topLeft(), box.topRight())
+
+    def _paint_fold_shade(self, painter: QPainter) -> None:
+        if len(self.session.spread.numbers) < 2:
+            return
+        area, fold = self.to_widget(self.paper()), self.origin().x()
+        reach = FOLD_SHADE_MM * MM * self.scale()
+        shade = QLinearGradient(fold - reach, 0, fold + reach, 0)
+        for at, strength in ((0.0, 0), (0.38, 16), (0.495, 80), (0.505, 60), (0.62, 10), (1.0, 0)):
+            shade.setColorAt(at, QColor(0, 0, 0, strength))
+        painter.fillRect(QRectF(fold - reach, area.top(), 2 * reach, area.height()), shade)
+
+    # Words --------------------------------------------------------------------------------------
+
+    def position_words(self) -> str:
+        """The pointer from the trim and from the fold, in the job's unit."""
+        words = f"Spread {self.session.spread.label}"
+        if self.pointer is None:
+            return words
+        x, y = self.to_points(self.pointer)
+        paper, unit = self.paper(), self.session.unit
+        edge = paper.left if x < 0 else paper.right
+        return f"{words}   {show(abs(x - edge), unit)} from trim   {show(abs(x), unit)} from fold   {show(y, unit)} from head"
+
+
+def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:
+    """A small filled label, for what an edge sits on."""
+    painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
+    width = painter.fontMetrics().horizontalAdvance(words) + 14
+    area = QRectF(centre.x() - width / 2, centre.y() - 9, width, 18)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(tokens.colour(tokens.LODEN))
+    painter.drawRect(area)
+    painter.setPen(QColor("white"))
+    painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)

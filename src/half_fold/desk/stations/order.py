@@ -1,0 +1,296 @@
+"""Order: the running order, page by page; pages are dragged, added, removed and named here."""
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.order import add_pages, move_pages, place_again, remove_pages, set_extent, set_master, set_runs
+from half_fold.core.plan.spreads import is_recto, spread_index
+from half_fold.core.publication.records import Page
+from half_fold.desk.concertina import Thumbnails
+from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.session import Session
+from half_fold.desk.stations.station import Station
+from half_fold.desk.theme import tokens
+
+PAGE_HEIGHT, PITCH_Y, TOP = 92, 148, 56
+
+
+class OrderStation(Station):
+    """Pages in spreads, row under row; the marker shows where a dragged page would go."""
+
+    number, name = 2, "Order"
+
+    def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
+        super().__init__(session)
+        self.thumbnails = thumbnails
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Running order")
+        self.chosen: set[int] = {session.page}
+        self.offset = 0.0
+        self._pressed: int | None = None
+        self._drop: int | None = None
+
+    # Geometry -----------------------------------------------------------------------------------
+
+    def _page_width(self) -> float:
+        brief = self.session.publication.brief
+        return PAGE_HEIGHT * brief.width.pt / brief.height.pt
+
+    def _per_row(self) -> int:
+        return max(1, int((self.width() - 32) // (2 * self._page_width() + 28)))
+
+    def page_area(self, number: int) -> QRectF:
+        """Where page ``number`` is drawn."""
+        width = self._page_width()
+        row, place = divmod(spread_index(number), self._per_row())
+        left = 28 + place * (2 * width + 28) + (width if is_recto(number) else 0)
+        return QRectF(left, TOP + row * PITCH_Y - self.offset, width, PAGE_HEIGHT)
+
+    def page_at(self, at: QPointF) -> int | None:
+        for number in range(1, len(self.session.publication.pages) + 1):
+            if self.page_area(number).adjusted(0, 0, 0, 34).contains(at):
+                return number
+        return None
+
+    def _gap_at(self, at: QPointF) -> int:
+        """The place (0 is before page 1) nearest to the pointer."""
+        best, least = 0, float("inf")
+        for number in range(1, len(self.session.publication.pages) + 1):
+            area = self.page_area(number)
+            for gap, x in ((number - 1, area.left()), (number, area.right())):
+                distance = abs(at.x() - x) + 3 * abs(at.y() - area.center().y())
+                if distance < least:
+                    best, least = gap, distance
+        return best
+
+    def _most(self) -> float:
+        rows = spread_index(len(self.session.publication.pages)) // self._per_row() + 1
+        return max(0.0, TOP + rows * PITCH_Y - self.height())
+
+    # What the window shows ----------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        count = len(self.session.publication.pages)
+        self.chosen = {n for n in self.chosen if n <= count} or {min(self.session.page, count)}
+        self.offset = min(self.offset, self._most())
+        self.update()
+
+    def keys(self) -> Sequence[tuple[str, str]]:
+        return (("N", "new pages"), ("Delete", "remove"), ("Alt+arrows", "move"), ("Enter", "go there"))
+
+    def where(self) -> str:
+        pages = ", ".join(map(str, sorted(self.chosen)))
+        return f"Page {pages} selected. Drag pages to move them"
+
+    def sections(self) -> Sequence[Section]:
+        publication = self.session.publication
+        numbers = sorted(self.chosen)
+        page = publication.pages[numbers[0] - 1]
+        indices = [n - 1 for n in numbers]
+        masters = [(m.name, m.name) for m in publication.masters]
+        side = "recto" if is_recto(numbers[0]) else "verso"
+        items: list[Row | Card] = [
+            Row("Master", page.master, "", "", page.master, self._for_pages(indices), masters),
+            Row("What runs here", page.runs or "not said yet", "", "", page.runs, self._runs(numbers[0])),
+            Row("State", state_of(page), f"{len(page.blocks)} blocks"),
+        ]
+        title = f"Page {numbers[0]}" if len(numbers) == 1 else f"Pages {numbers[0]}–{numbers[-1]}"
+        subtitle = side if len(numbers) == 1 else f"{len(numbers)} pages"
+        return [Section(title, subtitle, items), self._whole(), *self._unplaced()]
+
+    def _for_pages(self, indices: list[int]) -> "object":
+        return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")
+
+    def _runs(self, number: int) -> "object":
+        return lambda text: self.session.edit(lambda p: set_runs(p, number - 1, text), f"what runs on page {number}")
+
+    def _whole(self) -> Section:
+        publication = self.session.publication
+        laid = sum(bool(page.blocks) for page in publication.pages)
+        items: list[Row | Card] = [
+            Row(
+                "Extent",
+                f"{len(publication.pages)} pages",
+                "without the cover",
+                "",
+                str(len(publication.pages)),
+                self.brief_edit("pages"),
+            ),
+            Row("Laid", f"{laid} of {len(publication.pages)}", "pages with something on them"),
+        ]
+        report = binding_report(publication)
+        if report.sentence:
+            fixes = [
+                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
+                for n in report.counts
+            ]
+            title = "Cannot be bound" if report.stops_press else "Ask the printer"
+            items.append(Card(title, report.sentence, fixes, report.stops_press))
+        else:
+            items.append(Row("Binding", "can be bound", f"{len(publication.pages)} pages, {publication.brief.binding}"))
+        return Section("Whole job", "", items)
+
+    def _unplaced(self) -> list[Section]:
+        waiting = self.session.publication.unplaced
+        if not waiting:
+            return []
+        at = len(self.session.publication.pages)
+        cards = [
+            Card(
+                page.runs or f"A page of {len(page.blocks)} blocks",
+                "Taken out of the order; nothing on it is lost.",
+                [
+                    (
+                        "Place at the end",
+                        lambda page=page: self.session.edit(lambda p: place_again(p, page.id, at), "placed again"),
+                    )
+                ],
+            )
+            for page in waiting
+        ]
+        return [Section("Unplaced", f"{len(waiting)} waiting", cards)]
+
+    # Keys and mouse -----------------------------------------------------------------------------
+
+    def _choose(self, number: int, extend: bool = False) -> None:
+        number = min(max(number, 1), len(self.session.publication.pages))
+        self.chosen = set(range(min(*self.chosen, number), max(*self.chosen, number) + 1)) if extend else {number}
+        area = self.page_area(number)
+        if area.top() < TOP:
+            self.offset = max(0.0, self.offset - (TOP - area.top()))
+        elif area.bottom() + 40 > self.height():
+            self.offset = min(self._most(), self.offset + area.bottom() + 40 - self.height())
+        self.session.go_to(number)
+        self.moved.emit()
+        self.update()
+
+    def _move(self, by: int) -> None:
+        first, last = min(self.chosen), max(self.chosen)
+        to = first - 1 + by if by < 0 else last + by
+        if not 0 <= to <= len(self.session.publication.pages):
+            return
+        self._move_to(to, first + by)
+
+    def _move_to(self, to: int, first: int) -> None:
+        indices = [n - 1 for n in sorted(self.chosen)]
+        count = len(indices)
+        if self.session.edit(lambda p: move_pages(p, indices, to), "moved pages"):
+            self.chosen = set(range(first, first + count))
+            self.moved.emit()
+            self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, held = event.key(), event.modifiers()
+        steps = {
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: -2 * self._per_row(),
+            Qt.Key.Key_Down: 2 * self._per_row(),
+        }
+        if key in steps and held & Qt.KeyboardModifier.AltModifier:
+            self._move(1 if steps[Qt.Key(key)] > 0 else -1)
+        elif key in steps:
+            from_page = max(self.chosen) if steps[Qt.Key(key)] > 0 else min(self.chosen)
+            self._choose(from_page + steps[Qt.Key(key)], bool(held & Qt.KeyboardModifier.ShiftModifier))
+        elif key == Qt.Key.Key_N:
+            at = max(self.chosen)
+            self.session.edit(lambda p: add_pages(p, at, 2), "two new pages")
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            indices = [n - 1 for n in sorted(self.chosen)]
+            self.session.edit(lambda p: remove_pages(p, indices), "removed pages")
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.asked_for.emit(4)
+        else:
+            super().keyPressEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.setFocus()
+        number = self.page_at(event.position())
+        self._pressed = number
+        if number is not None and not (number in self.chosen and len(self.chosen) > 1):
+            self._choose(number, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pressed is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            if self.page_at(event.position()) != self._pressed:
+                self._drop = self._gap_at(event.position())
+            self.update()
+
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
+        drop, self._drop, self._pressed = self._drop, None, None
+        if drop is not None:
+            before = sum(n <= drop for n in self.chosen)
+            self._move_to(drop, drop - before + 1)
+        self.update()
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
+        self.asked_for.emit(4)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        self.offset = min(max(self.offset - event.angleDelta().y() / 2, 0.0), self._most())
+        self.update()
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        for index, page in enumerate(self.session.publication.pages):
+            area = self.page_area(index + 1)
+            if -PITCH_Y < area.top() < self.height():
+                self._paint_page(painter, index + 1, page, area)
+        painter.fillRect(0, 0, self.width(), 40, tokens.colour(tokens.SURROUND))
+        painter.setFont(tokens.font(tokens.SECTION + 1, tokens.BOLD))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(28, 28, "Running order")
+        if self._drop is not None:
+            self._paint_marker(painter, self._drop)
+
+    def _paint_page(self, painter: QPainter, number: int, page: Page, area: QRectF) -> None:
+        painter.fillRect(area.translated(2, 2), QColor(0, 0, 0, 22))
+        painter.fillRect(area, QColor("white"))
+        pixmap = self.thumbnails.get(spread_index(number))
+        if page.blocks and pixmap is not None:
+            pages = len(self.session.publication.pages)
+            both = number > 1 and ((number % 2 == 0 and number < pages) or number % 2 == 1)
+            half = pixmap.width() / (2 if both else 1)
+            source = QRectF(half if both and is_recto(number) else 0, 0, half, pixmap.height())
+            painter.drawPixmap(area, pixmap, source)
+        elif not page.blocks:
+            painter.setFont(tokens.font(tokens.SMALL))
+            painter.setPen(tokens.colour(tokens.QUIET))
+            words = page.runs or "empty"
+            painter.drawText(
+                area.adjusted(5, 4, -5, -4), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, words
+            )
+        painter.setPen(QPen(tokens.colour("#8F8D88"), 0.8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(area)
+        under = QRectF(area.left() - 4, area.bottom() + 4, area.width() + 8, 15)
+        painter.setFont(tokens.font(12, tokens.BOLD if number in self.chosen else tokens.MEDIUM))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(under, Qt.AlignmentFlag.AlignCenter, str(number))
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.drawText(under.translated(0, 14), Qt.AlignmentFlag.AlignCenter, state_of(page))
+        if number in self.chosen:
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 2.5 if self.hasFocus() else 1.5))
+            painter.drawRect(area.adjusted(-2, -2, 2, 2))
+
+    def _paint_marker(self, painter: QPainter, gap: int) -> None:
+        area = self.page_area(gap + 1) if gap < len(self.session.publication.pages) else self.page_area(gap)
+        x = area.left() if gap < len(self.session.publication.pages) else area.right()
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 4))
+        painter.drawLine(QPointF(x, area.top() - 6), QPointF(x, area.bottom() + 6))
+
+
+def state_of(page: Page) -> str:
+    """A page's state in a word."""
+    return "laid" if page.blocks else "planned" if page.runs else "empty"

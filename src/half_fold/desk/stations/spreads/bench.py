@@ -1,0 +1,332 @@
+"""The bench of Spreads: claiming fields, choosing blocks, reaching and moving with the mouse and the keys."""
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+
+from half_fold.core.grid.stops import EDGES, Edge, describe
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Block, HoldsNothing, HoldsStory
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.spread import edits
+from half_fold.core.spread.frames import block_at, block_box, blocks_on, frames_of
+from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.station import SpreadsStation
+
+DRAG_FROM = 6
+ARROWS: dict[int, tuple[Edge, int, int]] = {
+    Qt.Key.Key_Left.value: ("left", -1, 0),
+    Qt.Key.Key_Right.value: ("right", 1, 0),
+    Qt.Key.Key_Up.value: ("top", 0, -1),
+    Qt.Key.Key_Down.value: ("bottom", 0, 1),
+}
+
+
+class SpreadBench(Bench):
+    """Drag across fields to claim them; a drag from a selected block moves it by fields."""
+
+    def __init__(self, station: "SpreadsStation") -> None:
+        super().__init__(station.session)
+        self.station = station
+        self.setAccessibleName("Spread")
+        self._from: QPointF | None = None
+        self._claiming = False
+        self._moving: str | None = None
+        self._cursor: tuple[int, int] | None = None
+        self._anchor: tuple[int, int] | None = None
+        self._space_held = False
+
+    # What is where ------------------------------------------------------------------------------
+
+    def cells(self) -> tuple[list[tuple[float, float]], list[tuple[float, float]]]:
+        """All columns of the spread from left to right, and the rows."""
+        frames = [frame for _, frame in self.frames()]
+        return [span for frame in frames for span in frame.columns], list(frames[0].rows)
+
+    def _cell_at(self, at: QPointF) -> tuple[int, int] | None:
+        x, y = self.to_points(at)
+        columns, rows = self.cells()
+        column = next((i for i, (a, b) in enumerate(columns) if a <= x <= b), None)
+        row = next((i for i, (a, b) in enumerate(rows) if a <= y <= b), None)
+        return (column, row) if column is not None and row is not None else None
+
+    def _cell_rect(self, start: tuple[int, int], end: tuple[int, int]) -> Rect:
+        columns, rows = self.cells()
+        c0, c1 = sorted((start[0], end[0]))
+        r0, r1 = sorted((start[1], end[1]))
+        return Rect(columns[c0][0], rows[r0][0], columns[c1][1], rows[r1][1])
+
+    def _selected(self) -> tuple[int, Block] | None:
+        if self.session.block is None:
+            return None
+        index, _, block = page_of_block(self.session.publication, self.session.block)
+        return (index + 1, block) if index + 1 in self.session.spread.numbers else None
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paint_over(self, painter: QPainter) -> None:
+        publication = self.session.publication
+        for number, _page, block in blocks_on(publication, self.session.spread):
+            box = block_box(publication, number, block)
+            if isinstance(block.holds, HoldsNothing):
+                self._paint_placeholder(painter, box)
+            if isinstance(block.holds, HoldsStory):
+                self._paint_overset(painter, block, box)
+        self._paint_claim(painter)
+        selected = self._selected()
+        if selected is not None:
+            self._paint_selection(painter, *selected)
+        elif self._cursor is not None and self.hasFocus():
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
+            painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
+            painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
+
+    def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
+        area = self.to_widget(box)
+        painter.setPen(QPen(tokens.colour(tokens.QUIET), 1, Qt.PenStyle.DashLine))
+        painter.setBrush(QColor(255, 255, 255, 120))
+        painter.drawRect(area)
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "kept free")
+
+    def _paint_overset(self, painter: QPainter, block: Block, box: Rect) -> None:
+        assert isinstance(block.holds, HoldsStory)
+        flow = self.session.setter.threads.flow(self.session.publication, block.holds.story)
+        if flow.over_lines and flow.columns and flow.columns[-1].block == block.id:
+            area = self.to_widget(box)
+            words = f"{flow.over_lines} lines over"
+            painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
+            width = painter.fontMetrics().horizontalAdvance(words) + 12
+            tag = QRectF(area.right() - width, area.bottom() + 2, width, 17)
+            painter.fillRect(tag, tokens.colour(tokens.CARD))
+            painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
+            painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _paint_claim(self, painter: QPainter) -> None:
+        cell = self._cell_at(self.pointer) if self.pointer is not None else None
+        if self._claiming and self._from is not None and self.pointer is not None:
+            x0, y0 = self.to_points(self._from)
+            x1, y1 = self.to_points(self.pointer)
+            for _, frame in self.frames():
+                for top, bottom in frame.rows:
+                    for left, right in frame.columns:
+                        if (
+                            left <= max(x0, x1)
+                            and right >= min(x0, x1)
+                            and top <= max(y0, y1)
+                            and bottom >= min(y0, y1)
+                        ):
+                            field = self.to_widget(Rect(left, top, right, bottom))
+                            painter.fillRect(field, tokens.colour(tokens.LODEN, 0.3))
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(self._from, self.pointer).normalized())
+        elif cell is not None and self.show_fields and self._hit(self.pointer) is None:
+            painter.fillRect(self.to_widget(self._cell_rect(cell, cell)), tokens.colour(tokens.LODEN, 0.1))
+
+    def _paint_selection(self, painter: QPainter, number: int, block: Block) -> None:
+        area = self.to_widget(block_box(self.session.publication, number, block))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(QColor(255, 255, 255, 160), 4))
+        painter.drawRect(area)
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
+        painter.drawRect(area)
+        frames = frames_of(self.session.publication, number)
+        words = {edge: describe(getattr(block, edge), edge, frames) for edge in EDGES}
+        middle = area.center()
+        spots = {
+            "left": QPointF(area.left(), middle.y()),
+            "right": QPointF(area.right(), middle.y()),
+            "top": QPointF(middle.x(), area.top()),
+            "bottom": QPointF(middle.x(), area.bottom()),
+        }
+        if area.width() > 70 and area.height() > 30:
+            for edge in EDGES:
+                label_pill(painter, spots[edge], words[edge])
+
+    # Mouse --------------------------------------------------------------------------------------
+
+    def _hit(self, at: QPointF | None) -> str | None:
+        if at is None:
+            return None
+        return block_at(self.session.publication, self.session.spread, *self.to_points(at))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.setFocus()
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._from = event.position()
+        hit = None if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else self._hit(event.position())
+        self._moving = hit if hit is not None and hit == self.session.block else None
+        self._cursor = self._anchor = None
+        self._may_claim = hit is None
+        self.session.select(hit)
+        self._go_to_page_at(event.position())
+
+    def _go_to_page_at(self, at: QPointF) -> None:
+        x, _ = self.to_points(at)
+        spread = self.session.spread
+        number = spread.left if x < 0 else spread.right
+        if number is not None:
+            self.session.go_to(number)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.pointer = event.position()
+        if self._from is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            far = (event.position() - self._from).manhattanLength() > DRAG_FROM
+            if far and self._moving is not None:
+                self._drag_block(event.position())
+            elif far and self._may_claim:
+                self._claiming = True
+        self.station.moved.emit()
+        self.update()
+
+    def _drag_block(self, at: QPointF) -> None:
+        assert self._from is not None and self._moving is not None
+        start, now = self._cell_at(self._from), self._cell_at(at)
+        if start is None or now is None or start == now:
+            return
+        block = self._moving
+        across, down = now[0] - start[0], now[1] - start[1]
+        before = self.session.publication
+        self.session.edit(lambda p: edits.move(p, block, across, down), "moved a block", f"drag {block}")
+        if self.session.publication is not before:
+            self._from = at
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        start, self._from, self._moving = self._from, None, None
+        self.session.history.pause()
+        if self._claiming and start is not None:
+            self._claiming = False
+            self.station.choose_for(
+                self.to_points(start), self.to_points(event.position()), event.globalPosition().toPoint()
+            )
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        hit = self._hit(event.position())
+        if hit is not None:
+            self.session.select(hit)
+            self.station.edit_selected()
+
+    def leaveEvent(self, event: "object") -> None:
+        self.pointer = None
+        self.update()
+        super().leaveEvent(event)  # type: ignore[arg-type]
+
+    # Keys ---------------------------------------------------------------------------------------
+
+    def event(self, event: "object") -> bool:
+        """Tab goes from block to block while the bench has the focus, and on when they are through."""
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == event.Type.KeyPress
+            and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
+        ):
+            blocks = [block.id for _, _, block in blocks_on(self.session.publication, self.session.spread)]
+            step = 1 if event.key() == Qt.Key.Key_Tab else -1
+            at = (
+                blocks.index(self.session.block) + step
+                if self.session.block in blocks
+                else (0 if step > 0 else len(blocks) - 1)
+            )
+            if blocks and 0 <= at < len(blocks):
+                self.session.select(blocks[at])
+                return True
+            self.session.select(None)
+        return super().event(event)  # type: ignore[arg-type]
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, held = event.key(), event.modifiers()
+        if key in ARROWS:
+            self._arrow(ARROWS[key], held)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.block is not None:
+            block = self.session.block
+            self.session.edit(lambda p: edits.delete(p, block), "deleted a block")
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._enter()
+        elif key == Qt.Key.Key_Escape:
+            self._cursor = self._anchor = None
+            self.session.select(None)
+        elif key == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self.as_trimmed = self._space_held = True
+        elif not self._letter(event):
+            super().keyPressEvent(event)
+            return
+        self.update()
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Space and self._space_held and not event.isAutoRepeat():
+            self.as_trimmed = self._space_held = False
+            self.update()
+        super().keyReleaseEvent(event)
+
+    def _letter(self, event: QKeyEvent) -> bool:
+        if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        letter = event.text().upper()
+        if letter == "F":
+            self.show_fields = not self.show_fields
+        elif letter == "B":
+            self.show_baselines = not self.show_baselines
+        elif letter == "P":
+            self.as_trimmed = not self.as_trimmed
+        elif letter == "L":
+            self.station.open_drawer("light table")
+        elif letter == "C":
+            self.station.open_drawer("copy desk")
+        elif letter in ("N", "M") and self.session.block is not None:
+            block = self.session.block
+            nearer = letter == "N"
+            self.session.edit(lambda p: edits.restack(p, block, nearer), "nearer" if nearer else "further back")
+        else:
+            return False
+        return True
+
+    def _arrow(self, arrow: tuple[Edge, int, int], held: Qt.KeyboardModifier) -> None:
+        edge, across, down = arrow
+        block = self.session.block
+        shift = bool(held & Qt.KeyboardModifier.ShiftModifier)
+        if block is None:
+            self._move_cursor(across, down, shift)
+        elif held & Qt.KeyboardModifier.AltModifier:
+            self.session.edit(lambda p: edits.reach(p, block, edge, not shift), f"{edge} edge")
+        else:
+            self.session.edit(lambda p: edits.move(p, block, across, down), "moved a block")
+
+    def _move_cursor(self, across: int, down: int, extend: bool) -> None:
+        """A cursor of fields, for claiming by keyboard; with Shift it stretches."""
+        columns, rows = self.cells()
+        if self._cursor is None:
+            spread = self.session.spread
+            on_right = spread.left is not None and self.session.page == spread.right
+            self._cursor = (len(columns) // 2 if on_right else 0, 0)
+            self._anchor = self._cursor
+            return
+        column = min(max(self._cursor[0] + across, 0), len(columns) - 1)
+        row = min(max(self._cursor[1] + down, 0), len(rows) - 1)
+        self._cursor = (column, row)
+        if not extend:
+            self._anchor = self._cursor
+
+    def _enter(self) -> None:
+        if self.session.block is not None:
+            self.station.edit_selected()
+        elif self._cursor is not None:
+            rect = self._cell_rect(self._anchor or self._cursor, self._cursor)
+            area = self.to_widget(rect)
+            self.station.choose_for(
+                (rect.left + 1, rect.top + 1),
+                (rect.right - 1, rect.bottom - 1),
+                self.mapToGlobal(area.center().toPoint()),
+            )

@@ -1,0 +1,303 @@
+"""The drawer under the bench: the light table and the copy desk."""
+
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragraph, Publication, Run
+from half_fold.core.publication.surgery import page_of_block, story_of, with_story
+from half_fold.core.spread import edits
+from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.placing import add_story, place_story
+from half_fold.core.typesetting.text_in import read_text_file
+from half_fold.desk.kit.worked_row import label
+from half_fold.desk.session import Session
+from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.stations.spreads.light_table import LightTable
+from half_fold.desk.theme import tokens
+
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp)"
+TEXTS = "Texts (*.md *.markdown *.txt)"
+
+
+class Drawer(QWidget):
+    """Two leaves, one open at a time; their tabs stand at the left."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setFixedHeight(196)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 4, 12, 4)
+        column.setSpacing(2)
+        head = QHBoxLayout()
+        column.addLayout(head)
+        self.tabs = {name: QPushButton(name.capitalize()) for name in ("light table", "copy desk")}
+        for name, button in self.tabs.items():
+            button.setProperty("link", True)
+            button.setToolTip(name[0].upper())
+            button.clicked.connect(lambda _=False, name=name: self.open(name))
+            head.addWidget(button)
+        self.table = LightTable(session)
+        self.copy = CopyDesk(session)
+        self._table_tools = _TableTools(session, self.table)
+        self._tools = QStackedWidget()
+        self._tools.addWidget(self._table_tools)
+        self._tools.addWidget(self.copy.tools)
+        head.addWidget(self._tools, 1)
+        self._leaves = QStackedWidget()
+        self._leaves.addWidget(self.table)
+        self._leaves.addWidget(self.copy.text)
+        column.addWidget(self._leaves, 1)
+        self.open("light table", focus=False)
+
+    @property
+    def leaf(self) -> str:
+        return "copy desk" if self._leaves.currentIndex() else "light table"
+
+    def open(self, name: str, focus: bool = True) -> None:
+        index = int(name == "copy desk")
+        self._leaves.setCurrentIndex(index)
+        self._tools.setCurrentIndex(index)
+        for tab, button in self.tabs.items():
+            button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
+        if focus:
+            (self.copy.text if index else self.table).setFocus()
+
+    def refresh(self) -> None:
+        self.table.update()
+        self._table_tools.refresh()
+        self.copy.refresh()
+
+    def paintEvent(self, _event: "object") -> None:
+        from PyQt6.QtGui import QPainter
+
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), tokens.colour(tokens.SHELF))
+        painter.setPen(tokens.colour("#B0ADA6"))
+        painter.drawLine(0, 0, self.width(), 0)
+
+
+class _TableTools(QWidget):
+    def __init__(self, session: Session, table: LightTable) -> None:
+        super().__init__()
+        self.session, self.table = session, table
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addStretch(1)
+        self.count = label("", 12)
+        self.count.setWordWrap(False)
+        line.addWidget(self.count)
+        bring = QPushButton("Bring in pictures")
+        bring.clicked.connect(self.ask)
+        line.addWidget(bring)
+
+    def refresh(self) -> None:
+        have = len(self.session.publication.pictures)
+        self.count.setText(f"{have} pictures, {len(self.table.used())} used" if have else "")
+
+    def ask(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", str(Path.home()), PICTURES)
+        bring_pictures(self.session, [Path(name) for name in names])
+
+
+def bring_pictures(session: Session, paths: list[Path]) -> None:
+    """Copy pictures into the job, one edit for each; what cannot be read is said and passed over."""
+    for path in paths:
+        session.edit(lambda p, path=path: bring_picture(p, session.job.pictures, path)[0], f"brought in {path.name}")
+
+
+class CopyDesk:
+    """The text of the story chosen, or of the display block selected, and how it fits."""
+
+    def __init__(self, session: Session) -> None:
+        self.session = session
+        self.text = CopyText(self._typed, session.history.pause)
+        self.tools = QWidget()
+        line = QHBoxLayout(self.tools)
+        line.setContentsMargins(8, 0, 0, 0)
+        self.stories = QComboBox()
+        self.stories.setMinimumWidth(170)
+        self.stories.setToolTip("The story on the desk")
+        self.stories.activated.connect(self._choose_story)
+        self.roles = QComboBox()
+        self.roles.setToolTip("The role of this paragraph")
+        self.roles.activated.connect(lambda _: self.text.set_role(self.roles.currentData()))
+        new = QPushButton("New story")
+        new.clicked.connect(self.new_story)
+        bring = QPushButton("Bring in a text")
+        bring.setToolTip("Markdown or plain text; it is threaded through the next free pages")
+        bring.clicked.connect(self.ask)
+        self.gauge = label("", 12)
+        self.gauge.setWordWrap(False)
+        for widget in (self.stories, self.roles):
+            line.addWidget(widget)
+        line.addSpacing(8)
+        line.addWidget(self.gauge, 1)
+        line.addWidget(new)
+        line.addWidget(bring)
+        self.text.cursorPositionChanged.connect(self._show_role)
+
+    # What is on the desk ------------------------------------------------------------------------
+
+    def display_block(self) -> str | None:
+        """The display block selected, whose words are then on the desk."""
+        block = self.session.block
+        if block is None:
+            return None
+        _, _, found = page_of_block(self.session.publication, block)
+        return block if isinstance(found.holds, HoldsDisplay) else None
+
+    def _paragraphs(self) -> tuple[Paragraph, ...]:
+        display = self.display_block()
+        if display is not None:
+            holds = page_of_block(self.session.publication, display)[2].holds
+            assert isinstance(holds, HoldsDisplay)
+            return holds.paragraphs
+        if self.session.story is None:
+            return ()
+        return story_of(self.session.publication, self.session.story).paragraphs
+
+    def refresh(self) -> None:
+        publication, display = self.session.publication, self.display_block()
+        entries = [(story.id, story.title or "Untitled") for story in publication.stories]
+        if display is not None:
+            entries = [("", "words of the selected block"), *entries]
+        _fill(self.stories, entries, "" if display is not None else self.session.story or "")
+        _fill(self.roles, [(role.name, role.label) for role in publication.roles], self.text.role())
+        on_desk = display is not None or self.session.story is not None
+        self.text.setEnabled(on_desk)
+        self.text.setPlaceholderText("Write here." if on_desk else "No story yet. Start one with New story.")
+        self.text.load(self._paragraphs())
+        self._show_role()
+        self.gauge.setText(self.fit_words())
+        over = "over" in self.gauge.text()
+        self.gauge.setStyleSheet(f"color: {tokens.OCHRE_TEXT if over else tokens.QUIET};")
+
+    def fit_words(self) -> str:
+        """How what is on the desk fits, in words and lines."""
+        words = sum(len(paragraph.text.split()) for paragraph in self._paragraphs())
+        publication, display = self.session.publication, self.display_block()
+        if display is not None:
+            index, _, block = page_of_block(publication, display)
+            setting = display_marks(
+                self.session.setter.composer, publication, block, block_box(publication, index + 1, block)
+            )
+            return f"{words} words, " + (f"{setting.over_lines} lines over" if setting.over_lines else "fits its block")
+        if self.session.story is None:
+            return ""
+        flow = self.session.setter.threads.flow(publication, self.session.story)
+        if not flow.columns:
+            return f"{words} words, not on a page yet"
+        if flow.over_lines:
+            return f"{words} words, {flow.over_lines} lines over ({flow.over_words} words)"
+        return f"{words} words, {flow.room} lines free"
+
+    def _show_role(self) -> None:
+        index = self.roles.findData(self.text.role())
+        if index >= 0:
+            self.roles.setCurrentIndex(index)
+
+    # Edits --------------------------------------------------------------------------------------
+
+    def _typed(self, paragraphs: tuple[Paragraph, ...]) -> None:
+        display, story = self.display_block(), self.session.story
+        if display is not None:
+            self.session.edit(lambda p: _with_words(p, display, paragraphs), "typing", f"type {display}")
+        elif story is not None:
+            self.session.edit(lambda p: _with_text(p, story, paragraphs), "typing", f"type {story}")
+
+    def _choose_story(self, index: int) -> None:
+        story = self.stories.itemData(index)
+        if story:
+            self.session.select(None)
+            self.session.choose_story(story)
+
+    def new_story(self) -> str:
+        """An empty story on the desk, ready to be written; gives its id."""
+        made = ""
+
+        def make(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = add_story(publication, "New story", (Paragraph(role="body", runs=()),))
+            return publication
+
+        self.session.edit(make, "new story")
+        self.session.select(None)
+        self.session.choose_story(made)
+        self.text.setFocus()
+        return made
+
+    def ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self.text, "Bring in a text", str(Path.home()), TEXTS)
+        if name:
+            self.bring(Path(name))
+
+    def bring(self, path: Path) -> None:
+        """Read a text and thread it through the next free pages."""
+        try:
+            reading = read_text_file(path)
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return
+        made = ""
+
+        def place(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = place_story(publication, self.session.setter, reading.title, tuple(reading.paragraphs))
+            return publication
+
+        if self.session.edit(place, f"brought in {path.name}"):
+            self.session.choose_story(made)
+            flow = self.session.setter.threads.flow(self.session.publication, made)
+            if flow.columns:
+                self.session.go_to(flow.columns[0].page)
+            self.session.said.emit(" ".join(dict.fromkeys(reading.notes)) or f"“{reading.title}” is on its pages.")
+
+
+def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragraph, ...]) -> Publication:
+    _, _, found = page_of_block(publication, block)
+    assert isinstance(found.holds, HoldsDisplay)
+    return edits.set_holds(publication, block, replace(found.holds, paragraphs=paragraphs))
+
+
+def _with_text(publication: Publication, story: str, paragraphs: tuple[Paragraph, ...]) -> Publication:
+    """The story with other paragraphs; an untitled story takes its first words as its title."""
+    record = story_of(publication, story)
+    title = record.title
+    opening = next((p.text for p in record.paragraphs if p.text.strip()), "")
+    if title in ("New story", " ".join(opening.split()[:5])):
+        now = next((p.text for p in paragraphs if p.text.strip()), "")
+        title = " ".join(now.split()[:5]) or "New story"
+    return with_story(publication, replace(record, paragraphs=paragraphs, title=title))
+
+
+def _fill(combo: QComboBox, entries: list[tuple[str, str]], chosen: str) -> None:
+    have = [(combo.itemData(i), combo.itemText(i)) for i in range(combo.count())]
+    if have != entries:
+        combo.clear()
+        for data, words in entries:
+            combo.addItem(words, data)
+    combo.setCurrentIndex(max(0, combo.findData(chosen)))
+    combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+
+def blank_words(role: str, words: str) -> HoldsDisplay:
+    """Display text to begin with."""
+    return HoldsDisplay(paragraphs=(Paragraph(role=role, runs=(Run(text=words),)),))
+
+
+def holds_story(publication: Publication, story: str, fields: int) -> HoldsStory:
+    """A length of a story's thread, in columns of about two fields each."""
+    turn = sum(
+        1
+        for page in publication.pages
+        for b in page.blocks
+        if isinstance(b.holds, HoldsStory) and b.holds.story == story
+    )
+    return HoldsStory(story=story, columns=max(1, fields // 2), turn=turn)

@@ -1,0 +1,48 @@
+"""What every station is: a bench, its working, its keys, and where the pointer stands."""
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from half_fold.desk.kit.rows import Edit, Section
+from half_fold.desk.session import Session
+
+
+class Station(QWidget):
+    """A station at the desk; the window shows its working and its keys beside it."""
+
+    number = 0
+    name = ""
+    moved = pyqtSignal()
+    asked_for = pyqtSignal(int)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+
+    def refresh(self) -> None:
+        """Show the document as it is now."""
+        self.update()
+
+    def sections(self) -> Sequence[Section]:
+        """The working column."""
+        return ()
+
+    def keys(self) -> Sequence[tuple[str, str]]:
+        """(key, what it does now)."""
+        return ()
+
+    def where(self) -> str:
+        """Where the pointer or the selection is, in words."""
+        return ""
+
+    def take_focus(self) -> None:
+        """Put the focus on the bench."""
+        self.setFocus()
+
+    def brief_edit(self, key: str) -> Edit:
+        """An edit that sets one value of the plan."""
+        from half_fold.core.plan.settings import set_value
+
+        return lambda text: self.session.edit(lambda p: set_value(p, key, text), f"{key} {text}")

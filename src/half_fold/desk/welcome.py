@@ -1,0 +1,88 @@
+"""The way in when no job is open: start one, or open one."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.settings import set_value
+from half_fold.core.plan.starters import KINDS, start
+from half_fold.core.store.job import create_job
+from half_fold.desk.kit.worked_row import label
+from half_fold.desk.theme import tokens
+
+
+class Welcome(QWidget):
+    """A form of three lines; ``made`` gives the file of the job that was started or chosen."""
+
+    made = pyqtSignal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("welcome")
+        self.setWindowTitle("Half Fold")
+        self.resize(640, 460)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(56, 40, 56, 40)
+        column.setSpacing(8)
+        title = label("Half Fold", tokens.LARGE)
+        title.setFont(tokens.font(34, family=tokens.SERIF))
+        column.addWidget(title)
+        column.addWidget(label("A working desk for publications with facing pages.", quiet=True))
+        column.addSpacing(20)
+        column.addWidget(label("Start a job", tokens.SECTION, bold=True))
+        self.title, self.kind, self.folder = QLineEdit(), QComboBox(), QLineEdit(str(Path.home()))
+        self.title.setPlaceholderText("Its title")
+        self.title.setAccessibleName("Title")
+        for kind in KINDS:
+            self.kind.addItem(kind.replace("-", " ").capitalize(), kind)
+        self.folder.setAccessibleName("Folder")
+        browse = QPushButton("Choose")
+        browse.clicked.connect(self._browse)
+        for name, widgets in (("Title", [self.title]), ("Kind", [self.kind]), ("In folder", [self.folder, browse])):
+            line = QHBoxLayout()
+            words = label(name)
+            words.setFixedWidth(80)
+            line.addWidget(words)
+            for widget in widgets:
+                line.addWidget(widget, 1 if widget is not browse else 0)
+            column.addLayout(line)
+        self.sentence = label("", 12, colour=tokens.OCHRE_TEXT)
+        column.addWidget(self.sentence)
+        buttons = QHBoxLayout()
+        self.begin = QPushButton("Start the job")
+        self.begin.setProperty("primary", True)
+        self.begin.clicked.connect(self.start)
+        self.title.returnPressed.connect(self.start)
+        self.folder.returnPressed.connect(self.start)
+        self.open = QPushButton("Open a job")
+        self.open.clicked.connect(self._open)
+        buttons.addWidget(self.begin)
+        buttons.addWidget(self.open)
+        buttons.addStretch(1)
+        column.addLayout(buttons)
+        column.addStretch(1)
+        self.title.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Folder for the job", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)
+
+    def start(self) -> None:
+        """Make the job folder and give its file."""
+        title = self.title.text().strip()
+        try:
+            if not title:
+                raise Problem("Give the job a title first.")
+            name = "-".join("".join(c if c.isalnum() else " " for c in title.lower()).split()) or "job"
+            publication = set_value(start(self.kind.currentData(), title), "title", title)
+            self.made.emit(create_job(Path(self.folder.text()).expanduser() / name, publication))
+        except Problem as problem:
+            self.sentence.setText(str(problem))
+
+    def _open(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", self.folder.text(), "Half Fold jobs (*.halffold)")
+        if name:
+            self.made.emit(Path(name))

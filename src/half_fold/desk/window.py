@@ -1,0 +1,213 @@
+"""The window: docket, concertina, bench, working and foot."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+
+from half_fold.core.brief.thickness import spine, wrap_width
+from half_fold.core.grid.frame import page_frame
+from half_fold.core.measure.length import figure
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.publication.surgery import master_of
+from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
+from half_fold.desk.docket import Docket, StationLine
+from half_fold.desk.foot import Foot
+from half_fold.desk.session import Session
+from half_fold.desk.stations.brief import BriefStation
+from half_fold.desk.stations.grid import GridStation
+from half_fold.desk.stations.order import OrderStation
+from half_fold.desk.stations.press import PressStation
+from half_fold.desk.stations.spreads import SpreadsStation
+from half_fold.desk.stations.station import Station
+from half_fold.desk.theme import tokens
+
+THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
+
+
+class Window(QMainWindow):
+    """One job at one desk."""
+
+    wants_job = pyqtSignal(object)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setWindowTitle(f"{session.publication.title} · Half Fold")
+        self.setMinimumSize(1100, 700)
+        self.resize(1280, 800)
+        self.thumbnails = Thumbnails(session, THUMBNAIL_HEIGHT)
+        self.stations: dict[int, Station] = {}
+        self.current = 0
+        self.foot = Foot()
+        self._build()
+        session.changed.connect(self.refresh)
+        session.selected.connect(self.refresh)
+        session.said.connect(self.foot.say)
+        session.saved.connect(lambda _: self.docket.refresh_saved())
+        session.proxies.ready.connect(self._picture_came)
+        self.open_station(4 if any(page.blocks for page in session.publication.pages) else 1)
+
+    def _build(self) -> None:
+        whole = QWidget()
+        line = QHBoxLayout(whole)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(0)
+        self.docket = Docket(self.session, self._lines, self._menu())
+        self.docket.chosen.connect(self.open_station)
+        self.concertina = Concertina(self.session, self.thumbnails)
+        self.concertina.went.connect(self.session.go_to)
+        from half_fold.desk.working import Working
+
+        self.working = Working()
+        self.bench = QStackedWidget()
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.concertina)
+        middle.addWidget(self.bench, 1)
+        middle.addWidget(self.foot)
+        line.addWidget(self.docket)
+        line.addLayout(middle, 1)
+        line.addWidget(self.working)
+        self.setCentralWidget(whole)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        entries = (
+            ("New job", QKeySequence("Ctrl+N"), self.new_job),
+            ("Open a job", QKeySequence("Ctrl+O"), self.open_job),
+            ("Keep a version", QKeySequence("Ctrl+S"), self.session.keep_version),
+            ("", None, None),
+            ("Undo", QKeySequence("Ctrl+Z"), self.session.undo),
+            ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
+            ("", None, None),
+            ("Press", QKeySequence("Ctrl+P"), self.press),
+            ("Close", QKeySequence("Ctrl+W"), self.close),
+        )
+        for words, keys, act in entries:
+            if act is None or keys is None:
+                menu.addSeparator()
+            else:
+                self._action(words, keys, act, menu)
+        for number in (1, 2, 3, 4, 7):
+            self._action(
+                f"Station {number}", QKeySequence(f"Ctrl+{number}"), lambda number=number: self.open_station(number)
+            )
+        self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
+        self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
+        self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
+        self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
+        return menu
+
+    def _action(self, words: str, keys: QKeySequence, act: "object", menu: QMenu | None = None) -> None:
+        action = QAction(words, self)
+        action.setShortcut(keys)
+        action.triggered.connect(lambda _=False: act())  # type: ignore[operator]
+        self.addAction(action)
+        if menu is not None:
+            menu.addAction(action)
+
+    # Stations -----------------------------------------------------------------------------------
+
+    def _make(self, number: int) -> Station:
+        makers = {
+            1: lambda: BriefStation(self.session),
+            2: lambda: OrderStation(self.session, self.thumbnails),
+            3: lambda: GridStation(self.session),
+            4: lambda: SpreadsStation(self.session),
+            7: lambda: PressStation(self.session),
+        }
+        station: Station = makers[number]()
+        station.moved.connect(self._show_where)
+        station.asked_for.connect(self.open_station)
+        self.bench.addWidget(station)
+        return station
+
+    def open_station(self, number: int) -> None:
+        """Pull that station out; it is made on its first opening."""
+        if number not in self.stations:
+            self.stations[number] = self._make(number)
+        self.current = number
+        self.docket.choose(number)
+        self.bench.setCurrentWidget(self.stations[number])
+        self.refresh()
+        self.stations[number].take_focus()
+
+    @property
+    def station(self) -> Station:
+        return self.stations[self.current]
+
+    def refresh(self) -> None:
+        """Show the document as it is now, in every part."""
+        self.station.refresh()
+        self.working.show_sections(self.station.sections())
+        self.docket.refresh()
+        self.concertina.refresh()
+        self._show_where()
+
+    def _show_where(self) -> None:
+        self.foot.show_where(self.station.where())
+        self.foot.show_keys(self.station.keys())
+        if self.current == 2:
+            self.working.show_sections(self.station.sections())
+
+    def _picture_came(self) -> None:
+        self.thumbnails.pictures_seen += 1
+        self.concertina.refresh()
+        self.station.update()
+
+    def _lines(self) -> Sequence[StationLine]:
+        publication = self.session.publication
+        panel, wrap = spine(publication), wrap_width(publication)
+        words = f"spine {panel.text}" if panel is not None else "no spine"
+        report = binding_report(publication)
+        tone = tokens.MADDER if report.stops_press else tokens.OCHRE_TEXT if report.sentence else tokens.QUIET
+        order = f"{len(publication.pages)} pages" + (", cannot be bound" if report.stops_press else "")
+        master = master_of(publication, publication.pages[self.session.page - 1])
+        frame = page_frame(publication, master.grid, True)
+        lands = "" if frame.lands else ", fields off the baseline"
+        laid = sum(bool(page.blocks) for page in publication.pages)
+        pressed = self.session.job.pressed()
+        return (
+            StationLine(1, "Brief", f"{words}, wrap {wrap.number}" if wrap is not None else words),
+            StationLine(2, "Order", order, tone),
+            StationLine(
+                3,
+                "Grid",
+                f"{master.grid.columns} × {master.grid.rows} fields, {figure(frame.baselines.step)} pt{lands}",
+                tokens.QUIET if frame.lands else tokens.OCHRE_TEXT,
+            ),
+            StationLine(4, "Spreads", f"{laid} of {len(publication.pages)} pages laid"),
+            StationLine(
+                7, "Press", f"last pressed {str(pressed[-1].get('when', ''))[:10]}" if pressed else "not pressed yet"
+            ),
+        )
+
+    # Job ----------------------------------------------------------------------------------------
+
+    def press(self) -> None:
+        """Ctrl+P: to the press, and there press."""
+        if self.current != 7:
+            self.open_station(7)
+        else:
+            station = self.station
+            assert isinstance(station, PressStation)
+            station.ask()
+
+    def new_job(self) -> None:
+        self.wants_job.emit(None)
+
+    def open_job(self) -> None:
+        start = str(self.session.job.folder.parent)
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", start, "Half Fold jobs (*.halffold)")
+        if name:
+            self.wants_job.emit(Path(name))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        station = self.stations.get(7)
+        if isinstance(station, PressStation):
+            station.stop()
+        self.session.close()
+        super().closeEvent(event)
