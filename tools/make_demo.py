@@ -39,7 +39,7 @@ PICTURES = (
 )
 PLANNED = {
     1: "Opening picture",
-    2: "Advertisement",
+    2: "Advert",
     3: "Contents",
     4: "Contents",
     5: "From the long barn",
@@ -47,7 +47,7 @@ PLANNED = {
     11: "Letters",
     12: "The grafting knife",
     13: "The grafting knife",
-    16: "Advertisement",
+    16: "Advert",
     17: "Bees in the cold",
     18: "Bees in the cold",
     19: "Bees in the cold",
@@ -60,7 +60,7 @@ PLANNED = {
     28: "Cider, week by week",
     29: "Cider, week by week",
     30: "Cider, week by week",
-    31: "Advertisement",
+    31: "Advert",
     32: "Bare-root list",
     33: "Bare-root list",
     34: "Bare-root list",
@@ -76,7 +76,7 @@ PLANNED = {
     44: "Dates for the Vale",
     45: "Dates for the Vale",
     46: "Short notes",
-    47: "Advertisement",
+    47: "Advert",
     48: "Last leaf",
 }
 
@@ -137,7 +137,7 @@ def words(*lines: tuple[str, str], stands: str = "head", size: str = "") -> Hold
 def winter(layout: Layout, mist: str) -> None:
     """Opener: a picture to the bleed on the left, the article on the right."""
     story = layout.story("winter-of-long-ladders")
-    layout.put(6, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=mist, focus_x=0.34, focus_y=0.6))
+    layout.put(6, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=mist, focus_x=0.47, focus_y=0.6))
     layout.put(7, 0, 0, 5, 1, words(("headline", "The winter of long ladders"), size="46pt"))
     layout.put(
         7,
@@ -150,7 +150,11 @@ def winter(layout: Layout, mist: str) -> None:
         ),
     )
     layout.put(7, 4, 2, 5, 2, words(("byline", "Words by Ottoline Marsh"), stands="head"))
-    layout.put(7, 0, 3, 5, 7, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(7, 0, 3, 3, 7, HoldsStory(story=story, columns=2, turn=0))
+    layout.put(7, 4, 3, 5, 5, HoldsStory(story=story, columns=1, turn=1))
+    layout.put(
+        7, 4, 6, 5, 7, words(("pull quote", "“The tree has a shape in its head as well.”"), stands="foot", size="19pt")
+    )
 
 
 def pears(layout: Layout, picture: str) -> None:
@@ -170,7 +174,22 @@ def pears(layout: Layout, picture: str) -> None:
         ),
     )
     layout.put(14, 4, 5, 5, 7, HoldsStory(story=story, columns=1, turn=0))
-    layout.put(15, 0, 5, 5, 7, HoldsStory(story=story, columns=3, turn=1))
+    layout.put(15, 0, 5, 3, 7, HoldsStory(story=story, columns=2, turn=1))
+    layout.put(
+        15,
+        4,
+        5,
+        5,
+        7,
+        words(
+            (
+                "caption",
+                "Three pears and a cuckoo in the nest: two of Winter Margaret, one of Black Nancy, and an apple that "
+                "was asked to leave after the photograph.",
+            ),
+            stands="foot",
+        ),
+    )
 
 
 def bowl(layout: Layout, picture: str, apple: str) -> None:
@@ -180,7 +199,15 @@ def bowl(layout: Layout, picture: str, apple: str) -> None:
     layout.put(22, 3, 0, 5, 2, HoldsPicture(picture=apple, scale="fit"))
     layout.put(22, 0, 1, 2, 2, words(("headline", "The bowl by the door"), stands="foot", size="34pt"))
     layout.put(22, 0, 3, 3, 3, words(("standfirst", "Whoever goes out takes one. Whoever comes in does not.")))
-    layout.put(22, 0, 4, 5, 7, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(22, 0, 4, 3, 7, HoldsStory(story=story, columns=2, turn=0))
+    layout.put(
+        22,
+        4,
+        6,
+        5,
+        7,
+        words(("caption", "Four of the day's apples, and one that has already been chosen."), stands="foot"),
+    )
     layout.put(23, FOLD, BLEED, BLEED, BLEED, HoldsPicture(picture=picture, focus_x=0.45, focus_y=0.52))
 
 

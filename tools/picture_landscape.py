@@ -4,6 +4,7 @@ import numpy as np
 from PIL import Image, ImageDraw, ImageFilter
 
 Array = np.ndarray
+TREE_WIDTH = 1.9  # of its height, so that no branch is cut off
 
 
 def ramp(stops: list[tuple[float, tuple[float, float, float]]], at: Array) -> Array:
@@ -113,7 +114,7 @@ def tree(height: int, rng: np.random.Generator, leaves: float = 0.0, spread: flo
     """An orchard tree's cover (L), pruned to an open goblet; ``leaves`` 0 bare to 1 full."""
     over = 3
     size = height * over
-    image = Image.new("L", (int(size * 1.2), size), 0)
+    image = Image.new("L", (int(size * TREE_WIDTH), size), 0)
     draw = ImageDraw.Draw(image)
     twigs: list[tuple[float, float]] = []
 
@@ -178,7 +179,7 @@ def orchard(
             if rng.random() < 0.5:
                 shape = shape.transpose(Image.FLIP_LEFT_RIGHT)
             size = int(tall * rng.uniform(0.88, 1.1))
-            mask = shape.resize((max(2, int(size * 1.2)), max(2, size)), Image.LANCZOS)
+            mask = shape.resize((max(2, int(size * TREE_WIDTH)), max(2, size)), Image.LANCZOS)
             px, py = int(x * canvas.width), int(ground * canvas.height)
             if shadow:
                 cast = mask.transpose(Image.FLIP_TOP_BOTTOM).resize((mask.width, max(2, size // 4)))

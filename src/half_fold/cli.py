@@ -86,6 +86,7 @@ def _set(asked: argparse.Namespace) -> int:
 
 
 def _numbers(asked: argparse.Namespace) -> int:
+    from half_fold.core.brief.thickness import PRINTER_WINS
     from half_fold.core.numbers.all import all_numbers
     from half_fold.core.store.job import open_job
 
@@ -96,6 +97,7 @@ def _numbers(asked: argparse.Namespace) -> int:
         return 0
     for number in numbers:
         print(f"{number.key:32} {number.text:>14}   {number.how}")
+    print(PRINTER_WINS)
     return 0
 
 

@@ -61,7 +61,7 @@ class Foot(QWidget):
             words = QFontMetrics(painter.font()).horizontalAdvance(meaning)
             painter.setFont(tokens.font(12, tokens.MEDIUM))
             head = QFontMetrics(painter.font()).horizontalAdvance(key)
-            if x - words - head - 6 < self.width() * 0.42:
+            if x - words - head - 6 < self.width() * 0.5:
                 break
             painter.setPen(tokens.colour(tokens.INK))
             painter.drawText(x - words - head - 6, 0, head + 2, self.height(), Qt.AlignmentFlag.AlignVCenter, key)

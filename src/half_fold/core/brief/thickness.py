@@ -15,7 +15,7 @@ from half_fold.core.publication.records import Publication
 GLUE_MM = 0.4
 SCHOOLS = {"block": "block alone", "covers": "block and both covers", "covers+glue": "block, both covers and glue"}
 ROUNDINGS = {"0.1mm": "rounded to 0.1 mm", "0.5mm": "rounded to 0.5 mm", "1/64in": "rounded to 1/64 in", "none": ""}
-PRINTER_WINS = "A default; the printer's own sheet wins."
+PRINTER_WINS = "Press figures are defaults; the printer's own sheet wins."
 
 
 def trim_width(publication: Publication) -> Worked:
@@ -27,18 +27,18 @@ def trim_height(publication: Publication) -> Worked:
 
 
 def bleed(publication: Publication) -> Worked:
-    return given_length(publication.brief.bleed, "Bleed", key="bleed", edits="bleed", note=PRINTER_WINS)
+    return given_length(publication.brief.bleed, "Bleed", key="bleed", edits="bleed")
 
 
 def safe_zone(publication: Publication) -> Worked:
-    return given_length(publication.brief.safe, "Safe zone", key="safe", edits="safe", note=PRINTER_WINS)
+    return given_length(publication.brief.safe, "Safe zone", key="safe", edits="safe")
 
 
 def fold_loss(publication: Publication) -> Worked:
     """Millimetres of each page lost in the fold: the binding's figure unless the brief has its own."""
     own = publication.brief.fold_loss
     if own is not None:
-        return given_length(own, "Lost in the fold", key="fold.loss", edits="fold-loss", note=PRINTER_WINS)
+        return given_length(own, "Lost in the fold", key="fold.loss", edits="fold-loss")
     binding = binding_named(publication.brief.binding)
     return given(
         binding.fold_loss_mm,
@@ -48,7 +48,6 @@ def fold_loss(publication: Publication) -> Worked:
         edits="fold-loss",
         typed=f"{binding.fold_loss_mm:g}mm",
         how=f"usual for {binding.label.lower()}",
-        note=PRINTER_WINS,
     )
 
 
@@ -105,7 +104,7 @@ def spine(publication: Publication) -> Worked | None:
         width = Worked(width.value, "mm", "", f"block {width.number}", (width,))
     if brief.spine_rounding != "none":
         width = width.rounded_to(length(brief.spine_rounding).mm, ROUNDINGS[brief.spine_rounding])
-    return width.named("Spine", "spine.width", PRINTER_WINS)
+    return width.named("Spine", "spine.width")
 
 
 def wrap_width(publication: Publication) -> Worked | None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, is_recto, spreads
+from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
@@ -27,20 +27,20 @@ class Sheet:
 
 
 def page_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
-    """Single pages in reading order, cut at the fold, blocks that cross it running on into the inner bleed."""
-    for spread in spreads(len(publication.pages)):
-        marks = setter.spread(publication, spread).marks
-        crossing = _crossing(publication, spread)
-        for number in spread.numbers:
-            frame = page_frame_of(publication, number)
-            whole = frame.bleed_box
-            recto = is_recto(number)
-            cut = (
-                Rect(0.0, whole.top, whole.right, whole.bottom)
-                if recto
-                else Rect(whole.left, whole.top, 0.0, whole.bottom)
-            )
-            yield Sheet(str(number), frame.trim, whole, marks, _clipper(crossing, whole, cut))
+    """Single pages in reading order."""
+    for number in range(1, len(publication.pages) + 1):
+        yield page_sheet(publication, setter, number)
+
+
+def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
+    """One page, cut at the fold; blocks that cross the fold run on into the inner bleed."""
+    spread = spreads(len(publication.pages))[spread_index(number)]
+    frame = page_frame_of(publication, number)
+    whole = frame.bleed_box
+    left, right = (0.0, whole.right) if is_recto(number) else (whole.left, 0.0)
+    cut = Rect(left, whole.top, right, whole.bottom)
+    marks = setter.spread(publication, spread).marks
+    return Sheet(str(number), frame.trim, whole, marks, _clipper(_crossing(publication, spread), whole, cut))
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
@@ -59,13 +59,16 @@ def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
 
 def spread_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
     """Spreads as the reader sees them."""
-    bleed = publication.brief.bleed.pt
     for spread in spreads(len(publication.pages)):
-        trim = spread_area(publication, spread)
-        whole = trim.grown(bleed)
-        marks = setter.spread(publication, spread).marks
-        folds = (0.0,) if len(spread.numbers) == 2 else ()
-        yield Sheet(spread.label, trim, whole, marks, _always(whole), folds)
+        yield spread_sheet(publication, setter, spread)
+
+
+def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sheet:
+    """One spread whole, with its fold."""
+    trim = spread_area(publication, spread)
+    whole = trim.grown(publication.brief.bleed.pt)
+    folds = (0.0,) if len(spread.numbers) == 2 else ()
+    return Sheet(spread.label, trim, whole, setter.spread(publication, spread).marks, _always(whole), folds)
 
 
 def _always(whole: Rect) -> Callable[[Mark], Rect]:

@@ -124,9 +124,9 @@ def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect)
 
 
 def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:
-    """True where one picture or panel covers the whole page: furniture would only disturb it."""
+    """True where one picture covers the whole page: furniture would only disturb it."""
     for number, _page, block in blocks_on(publication, spread):
-        if isinstance(block.holds, HoldsPicture | HoldsPanel):
+        if isinstance(block.holds, HoldsPicture):
             box = block_box(publication, number, block)
             if (
                 box.left <= trim.left + 0.1

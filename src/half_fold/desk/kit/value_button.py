@@ -2,9 +2,11 @@
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton
+from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from half_fold.desk.theme import tokens
+
+MOST_WIDTH = 176
 
 
 class ValueButton(QAbstractButton):
@@ -16,6 +18,7 @@ class ValueButton(QAbstractButton):
         self._font = tokens.font(tokens.LARGE if large else tokens.BASE, tokens.BOLD if large else tokens.MEDIUM)
         self._colour = tokens.LODEN if large else tokens.INK
         self.setFont(self._font)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if editable else Qt.FocusPolicy.NoFocus)
         if editable:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -23,21 +26,21 @@ class ValueButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         metrics = QFontMetrics(self._font)
-        return QSize(metrics.horizontalAdvance(self.text()) + 6, metrics.height() + 5)
+        return QSize(min(MOST_WIDTH, metrics.horizontalAdvance(self.text()) + 10), metrics.height() + 5)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setFont(self._font)
         painter.setPen(tokens.colour(self._colour))
-        area = self.rect().adjusted(3, 0, -3, -4)
+        area = self.rect().adjusted(3, 0, -3, 0)
         metrics = QFontMetrics(self._font)
-        text = metrics.elidedText(self.text(), Qt.TextElideMode.ElideMiddle, area.width())
+        text = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, area.width() + 2)
         painter.drawText(area, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
         if self.editable:
             left = area.right() - metrics.horizontalAdvance(text) + 1
             pen = QPen(tokens.colour(tokens.LODEN), 1.2, Qt.PenStyle.DotLine)
             painter.setPen(pen)
-            y = area.center().y() + metrics.height() // 2 + 1
+            y = min(self.height() - 2, area.center().y() + metrics.ascent() // 2 + 4)
             painter.drawLine(left, y, area.right() + 1, y)
         if self.hasFocus():
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))

@@ -61,7 +61,7 @@ class WorkedRow(QWidget):
         self._line.setSpacing(6)
         self._name = label(row.name)
         self._name.setWordWrap(False)
-        self._name.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self._name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.value = ValueButton(row.edit is not None, row.large)
         self.value.clicked.connect(self.open_editor)
         self._line.addWidget(self._name, 1)
@@ -88,8 +88,17 @@ class WorkedRow(QWidget):
         self._note.setText(row.note)
         self._note.setVisible(bool(row.note))
         self.setCursor(Qt.CursorShape.PointingHandCursor if row.parts else Qt.CursorShape.ArrowCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus if row.parts else Qt.FocusPolicy.NoFocus)
+        self.setToolTip("Click, or Space, unfolds what it came from" if row.parts else "")
         if self.unfolded:
             self._show_parts()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if self.row.parts and event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.unfold(not self.unfolded)
+        else:
+            super().keyPressEvent(event)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if self.row.parts:
@@ -120,6 +129,9 @@ class WorkedRow(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         painter = QPainter(self)
+        if self.hasFocus():
+            painter.setPen(tokens.colour(tokens.LODEN))
+            painter.drawRect(self.rect().adjusted(self.depth * 12, 0, -1, -1))
         if self.unfolded and self._parts:
             painter.setPen(tokens.colour(tokens.LODEN, 0.5))
             top = self._parts[0].y() + 2

@@ -58,11 +58,23 @@ class _Kept:
 _kept = _Kept()
 
 
-def paint(painter: QPainter, marks: DisplayList, pictures: PictureSource, outlines: bool = False) -> None:
-    """Draw every mark; with ``outlines`` glyphs are filled as exact outlines (for proofs)."""
+def paint(
+    painter: QPainter,
+    marks: DisplayList,
+    pictures: PictureSource,
+    outlines: bool = False,
+    clip_of: Callable[[Mark], Rect] | None = None,
+) -> None:
+    """Draw every mark, clipped to ``clip_of`` it; with ``outlines`` glyphs are exact outlines (for proofs)."""
     painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
     for mark in marks.marks:
+        if clip_of is None:
+            _paint_mark(painter, mark, pictures, outlines)
+            continue
+        painter.save()
+        painter.setClipRect(qrect(clip_of(mark)))
         _paint_mark(painter, mark, pictures, outlines)
+        painter.restore()
 
 
 def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines: bool) -> None:

@@ -8,14 +8,14 @@ from half_fold.core.brief.thickness import fold_loss
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.spread.frames import page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 
-MARGIN = 36
+MARGIN = 24
 FOLD_SHADE_MM = 12.0
 
 
@@ -189,7 +189,9 @@ class Bench(QWidget):
         x, y = self.to_points(self.pointer)
         paper, unit = self.paper(), self.session.unit
         edge = paper.left if x < 0 else paper.right
-        return f"{words}   {show(abs(x - edge), unit)} from trim   {show(abs(x), unit)} from fold   {show(y, unit)} from head"
+        decimals = 3 if unit == "in" else 1
+        trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x), y))
+        return f"{words}   {trim} {unit} from trim   {fold} from fold   {head} from head"
 
 
 def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:

@@ -44,7 +44,7 @@ class BriefStation(Station):
         return [row_of(number.to(unit) if number.unit == "mm" and unit != "mm" else number, self._edit_for, large)]
 
     def _choice(self, name: str, key: str, now: str, choices: Sequence[tuple[str, str]], working: str = "") -> Row:
-        shown = dict(choices).get(now, now)
+        shown = dict(choices).get(now, now).partition("   ")[0]
         return Row(name, shown, working, "", now, self.brief_edit(key), choices)
 
     def sections(self) -> Sequence[Section]:
@@ -124,10 +124,13 @@ class BriefStation(Station):
             ),
             self._choice("Unit", "unit", brief.unit, [("mm", "mm"), ("in", "in"), ("pt", "pt")]),
         ]
+        has_spine = thickness.spine(publication) is not None
+        school = f"{SCHOOLS[brief.spine_school]}; the printer's own sheet wins"
+        spine_words = school if has_spine else "stitched through the fold"
         return [
             Section(
                 "Spine and wrap",
-                SCHOOLS[brief.spine_school] if thickness.spine(publication) else "stitched through the fold",
+                spine_words,
                 first,
             ),
             Section("What is made", "", made),
@@ -176,17 +179,10 @@ class BriefStation(Station):
         width, height = flat.front.width * scale, flat.front.height * scale
         depth = max(2.0, thick * scale)
         left, top = area.center().x() - width / 2 - depth, area.top() + depth * 0.4 + 2
-        shadow = QPolygonF(
-            [
-                QPointF(left + 12, top + height),
-                QPointF(left + width + depth * 2 + 26, top + height - 6),
-                QPointF(left + width + depth, top + height - 22),
-                QPointF(left + width, top + height),
-            ]
-        )
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(0, 0, 0, 28))
-        painter.drawPolygon(shadow)
+        for spread, strength in ((9, 10), (6, 14), (3, 20)):
+            painter.fillRect(
+                QRectF(left + 6, top + 8, width + depth + spread, height - 8 + spread / 2), QColor(0, 0, 0, strength)
+            )
         pixmap = self._cover_pixmap(flat, scale)
         ratio = pixmap.devicePixelRatio()
         source = QRectF(
@@ -217,10 +213,9 @@ class BriefStation(Station):
         )
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(QRectF(left, top, width, height))
-        words = (
-            f"Closed copy, {thickness.trim_width(publication).number} × {thickness.trim_height(publication).number} × "
-            f"{thickness.copy_thickness(publication).text}, {len(publication.pages)} pages on {publication.brief.text_paper}"
-        )
+        width_mm, height_mm = thickness.trim_width(publication).number, thickness.trim_height(publication).number
+        size = f"{width_mm} × {height_mm} × {thickness.copy_thickness(publication).text}"
+        words = f"Closed copy, {size}, {len(publication.pages)} pages on {publication.brief.text_paper}"
         painter.setFont(tokens.font(12))
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(QRectF(area.left(), top + height + 8, area.width(), 20), Qt.AlignmentFlag.AlignHCenter, words)

@@ -18,7 +18,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -28,7 +27,7 @@ from half_fold.core.pictures.colour import profile_name
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
-from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheet, spread_sheet
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.kit.worked_row import label
 from half_fold.desk.paint.painter import paint, qrect
@@ -47,28 +46,25 @@ class SheetView(QWidget):
         self.station = station
         station.session.proxies.ready.connect(self.update)
 
-    def _sheet(self) -> tuple[DisplayList, Rect, tuple[float, ...]]:
+    def _sheet(self) -> Sheet:
         session, choice = self.station.session, self.station.choice
         if choice == "cover":
-            flat = cover_flat(session.publication)
-            folds = (flat.spine.left, flat.spine.right) if flat.spine else (flat.back.right,)
-            return cover_marks(session.publication), flat.trim, folds
-        marks = session.setter.spread(session.publication, session.spread)
+            return cover_sheet(session.publication)
         if choice == "spreads":
-            return marks, spread_area(session.publication, session.spread), (0.0,)
-        return marks, page_frame_of(session.publication, session.page).trim, ()
+            return spread_sheet(session.publication, session.setter, session.spread)
+        return page_sheet(session.publication, session.setter, session.page)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
         try:
-            marks, trim, folds = self._sheet()
+            sheet = self._sheet()
         except Problem as problem:
             painter.setPen(tokens.colour(tokens.INK))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, str(problem))
             return
-        bleed = self.station.session.publication.brief.bleed.pt
+        trim, bleed = sheet.trim, self.station.session.publication.brief.bleed.pt
         media = trim.grown(slug(bleed)) if self.station.marks else trim.grown(bleed)
         scale = min((self.width() - 60) / media.width, (self.height() - 74) / media.height)
         painter.save()
@@ -76,9 +72,8 @@ class SheetView(QWidget):
         painter.scale(scale, scale)
         painter.translate(-media.centre[0], -media.centre[1])
         painter.fillRect(qrect(media), QColor("white"))
-        painter.setClipRect(qrect(trim.grown(bleed)))
-        paint(painter, marks, self.station.session.proxies.image)
-        painter.setClipping(False)
+        marks = DisplayList(sheet.bleed, sheet.marks)
+        paint(painter, marks, self.station.session.proxies.image, clip_of=sheet.clip_of)
         painter.setPen(QPen(tokens.colour(tokens.INK), 0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(qrect(trim))
@@ -86,7 +81,7 @@ class SheetView(QWidget):
         painter.drawRect(qrect(trim.grown(bleed)))
         if self.station.marks:
             painter.setPen(QPen(tokens.colour(tokens.INK), 0))
-            for mark in crop_marks(trim, bleed, folds):
+            for mark in crop_marks(trim, bleed, sheet.folds):
                 painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
         painter.restore()
         self._caption(painter, trim, media, scale)
@@ -96,7 +91,8 @@ class SheetView(QWidget):
         painter.setPen(tokens.colour(tokens.INK))
         words = (
             f"Trim {figure(trim.width / MM)} × {figure(trim.height / MM)} mm, "
-            f"sheet {figure(media.width / MM)} × {figure(media.height / MM)} mm, at 1 : {figure(2.8346 / scale / 3.78, 1)}"
+            f"sheet {figure(media.width / MM)} × {figure(media.height / MM)} mm, "
+            f"drawn at {figure(100 * scale * 72 / self.logicalDpiX(), 0)} %"
         )
         area = QRectF(0, self.height() - 34, self.width(), 20)
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)

@@ -53,7 +53,9 @@ QPushButton:focus {{ border: 2px solid {LODEN}; padding: 4px 11px; }}
 QPushButton:disabled {{ color: {QUIET}; background: {BOARD}; }}
 QPushButton[primary="true"] {{ background: {LODEN}; color: {CARD}; border: 1px solid {LODEN}; }}
 QPushButton[primary="true"]:focus {{ border: 2px solid {INK}; }}
-QPushButton[link="true"] {{ background: transparent; border: 1px solid transparent; color: {LODEN}; padding: 2px 4px; text-align: left; }}
+QPushButton[link="true"] {{
+    background: transparent; border: 1px solid transparent; color: {LODEN}; padding: 2px 4px; text-align: left;
+}}
 QPushButton[link="true"]:hover {{ text-decoration: underline; }}
 QPushButton[link="true"]:focus {{ border: 1px solid {LODEN}; }}
 QCheckBox:focus, QRadioButton:focus {{ color: {LODEN}; text-decoration: underline; }}
@@ -64,7 +66,9 @@ QMenu::item:disabled {{ color: {QUIET}; }}
 QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
 QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
 QScrollBar::handle {{ background: #A9A69E; border-radius: 4px; min-width: 24px; min-height: 24px; }}
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; width: 0; height: 0; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+    background: transparent; width: 0; height: 0;
+}}
 QProgressBar {{ background: {CARD}; border: 1px solid {LINE}; border-radius: 2px; height: 10px; }}
 QProgressBar::chunk {{ background: {LODEN}; }}
 QToolTip {{ background: {INK}; color: {CARD}; border: none; padding: 4px 6px; }}

@@ -31,7 +31,7 @@ class Drawer(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setFixedHeight(196)
+        self.setFixedHeight(172)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)

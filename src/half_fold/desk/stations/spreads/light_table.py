@@ -105,7 +105,7 @@ class LightTable(QWidget):
             step = 1 if event.key() == Qt.Key.Key_Right else -1
             at = known.index(self.chosen) + step if self.chosen in known else 0
             self.choose(known[min(max(at, 0), len(known) - 1)])
-            area = dict((p.id, a) for p, a in self._areas())[self.chosen or ""]
+            area = {p.id: a for p, a in self._areas()}[self.chosen or ""]
             if area.right() > self.width():
                 self.offset += area.right() - self.width() + 20
             elif area.left() < 0:

@@ -215,27 +215,10 @@ class SpreadsStation(Station):
                 for _, s in stops_for(edge, frames)
             ]
             typed = f"{stop.kind}:{stop.index}:{stop.count}:{int(stop.facing)}"
-            out.append(
-                Row(
-                    EDGE_NAMES[edge],
-                    describe(stop, edge, frames),
-                    "",
-                    "",
-                    typed,
-                    self._stop_edit(block.id, edge),
-                    choices,
-                )
-            )
-            out.append(
-                Row(
-                    f"{EDGE_NAMES[edge]} moved",
-                    stop.off.typed if stop.off else "0",
-                    "",
-                    "",
-                    stop.off.typed if stop.off else "0mm",
-                    self._off_edit(block, edge),
-                )
-            )
+            moved = stop.off.typed if stop.off else "0mm"
+            part = Row("Moved outwards", moved, "from that stop", "", moved, self._off_edit(block, edge))
+            words = describe(stop, edge, frames)
+            out.append(Row(EDGE_NAMES[edge], words, "", "", typed, self._stop_edit(block.id, edge), choices, (part,)))
         return out
 
     def _stop_words(self, stop: Stop, edge: Edge, number: int) -> str:
