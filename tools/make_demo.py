@@ -43,6 +43,8 @@ PLANNED = {
     3: "Contents",
     4: "Contents",
     5: "From the long barn",
+    8: "The orchard book",
+    9: "The orchard book",
     10: "Letters",
     11: "Letters",
     12: "The grafting knife",

@@ -16,11 +16,6 @@ from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.session import Session
-from half_fold.desk.stations.brief import BriefStation
-from half_fold.desk.stations.grid import GridStation
-from half_fold.desk.stations.order import OrderStation
-from half_fold.desk.stations.press import PressStation
-from half_fold.desk.stations.spreads import SpreadsStation
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
@@ -83,6 +78,8 @@ class Window(QMainWindow):
             ("Undo", QKeySequence("Ctrl+Z"), self.session.undo),
             ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             ("", None, None),
+            ("Bring in pictures", QKeySequence("Ctrl+I"), lambda: self._bring("pictures")),
+            ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
             ("Press", QKeySequence("Ctrl+P"), self.press),
             ("Close", QKeySequence("Ctrl+W"), self.close),
         )
@@ -91,7 +88,7 @@ class Window(QMainWindow):
                 menu.addSeparator()
             else:
                 self._action(words, keys, act, menu)
-        for number in (1, 2, 3, 4, 7):
+        for number in _MAKERS:
             self._action(
                 f"Station {number}", QKeySequence(f"Ctrl+{number}"), lambda number=number: self.open_station(number)
             )
@@ -112,14 +109,7 @@ class Window(QMainWindow):
     # Stations -----------------------------------------------------------------------------------
 
     def _make(self, number: int) -> Station:
-        makers = {
-            1: lambda: BriefStation(self.session),
-            2: lambda: OrderStation(self.session, self.thumbnails),
-            3: lambda: GridStation(self.session),
-            4: lambda: SpreadsStation(self.session),
-            7: lambda: PressStation(self.session),
-        }
-        station: Station = makers[number]()
+        station = _MAKERS[number](self)
         station.moved.connect(self._show_where)
         station.asked_for.connect(self.open_station)
         self.bench.addWidget(station)
@@ -192,9 +182,12 @@ class Window(QMainWindow):
         if self.current != 7:
             self.open_station(7)
         else:
-            station = self.station
-            assert isinstance(station, PressStation)
-            station.ask()
+            self.station.act()
+
+    def _bring(self, what: str) -> None:
+        """To Spreads, and there ask which pictures or which text."""
+        self.open_station(4)
+        self.station.bring(what)
 
     def new_job(self) -> None:
         self.wants_job.emit(None)
@@ -206,8 +199,41 @@ class Window(QMainWindow):
             self.wants_job.emit(Path(name))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        station = self.stations.get(7)
-        if isinstance(station, PressStation):
+        for station in self.stations.values():
             station.stop()
         self.session.close()
         super().closeEvent(event)
+
+
+def _brief(window: Window) -> Station:
+    from half_fold.desk.stations.brief import BriefStation
+
+    return BriefStation(window.session)
+
+
+def _order(window: Window) -> Station:
+    from half_fold.desk.stations.order import OrderStation
+
+    return OrderStation(window.session, window.thumbnails)
+
+
+def _grid(window: Window) -> Station:
+    from half_fold.desk.stations.grid import GridStation
+
+    return GridStation(window.session)
+
+
+def _spreads(window: Window) -> Station:
+    from half_fold.desk.stations.spreads import SpreadsStation
+
+    return SpreadsStation(window.session)
+
+
+def _press(window: Window) -> Station:
+    from half_fold.desk.stations.press import PressStation
+
+    return PressStation(window.session)
+
+
+# Each station, and what it needs, is loaded when it is first opened.
+_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 7: _press}

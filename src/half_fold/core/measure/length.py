@@ -1,5 +1,6 @@
 """A length keeps the number and the unit as typed, and gives points."""
 
+import math
 from functools import lru_cache
 
 from half_fold.core.measure.entry import MM, UNITS, evaluate
@@ -35,8 +36,8 @@ class Length:
 
     @property
     def mm(self) -> float:
-        """Millimetres."""
-        return self.pt / MM
+        """Millimetres, without the noise of the last binary digits."""
+        return round(self.pt / MM, 10)
 
     def __str__(self) -> str:
         return self.typed
@@ -65,7 +66,8 @@ def in_unit(points: float, unit: str) -> float:
 
 def figure(value: float, decimals: int = 2) -> str:
     """A number as it is read: at most so many decimals, none that say nothing, a true minus sign."""
-    text = f"{value:.{decimals}f}"
+    nudge = math.copysign(1e-9, value)  # so that 3.175, which no float holds, goes up as a reader expects
+    text = f"{value + nudge:.{decimals}f}"
     if "." in text:
         text = text.rstrip("0").rstrip(".")
     return "0" if text == "-0" else text.replace("-", "−")

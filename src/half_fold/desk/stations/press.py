@@ -176,6 +176,9 @@ class PressStation(Station):
 
     # Pressing -----------------------------------------------------------------------------------
 
+    def act(self) -> None:
+        self.ask()
+
     def ask(self) -> None:
         """Ask where the PDF shall go, then press it."""
         name = f"{self.session.job.file.stem}{'-cover' if self.choice == 'cover' else ''}.pdf"

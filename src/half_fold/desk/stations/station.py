@@ -46,3 +46,12 @@ class Station(QWidget):
         from half_fold.core.plan.settings import set_value
 
         return lambda text: self.session.edit(lambda p: set_value(p, key, text), f"{key} {text}")
+
+    def act(self) -> None:
+        """Do what this station is for (Ctrl+P at the press)."""
+
+    def bring(self, what: str) -> None:
+        """Ask for pictures or a text to bring in, where a station takes them."""
+
+    def stop(self) -> None:
+        """End what runs in the background; the window is closing."""

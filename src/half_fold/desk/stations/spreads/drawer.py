@@ -69,6 +69,10 @@ class Drawer(QWidget):
         if focus:
             (self.copy.text if index else self.table).setFocus()
 
+    def ask(self, what: str) -> None:
+        """Ask for pictures, or for a text, to bring in."""
+        self._table_tools.ask() if what == "pictures" else self.copy.ask()
+
     def refresh(self) -> None:
         self.table.update()
         self._table_tools.refresh()

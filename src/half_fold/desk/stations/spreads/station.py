@@ -65,6 +65,10 @@ class SpreadsStation(Station):
     def open_drawer(self, leaf: str) -> None:
         self.drawer.open(leaf)
 
+    def bring(self, what: str) -> None:
+        self.drawer.open("light table" if what == "pictures" else "copy desk")
+        self.drawer.ask(what)
+
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.session.block is None:
             return (

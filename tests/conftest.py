@@ -1,0 +1,77 @@
+"""Shared fixtures: an offscreen Qt, a small job, the demo, and the outside judges."""
+
+import os
+import shutil
+import subprocess
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+
+from half_fold.cli import main
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.demo import make_demo
+
+STORY = """# The office of fjords
+
+The first efficient difficulty: baffled flies *waffle* in the **office**, and the afflicted find it sufficient.
+
+## On hedges
+
+A well-known hedge is cut twice; the third cut is affectation. Nobody who has pruned in February forgets the
+particular difficulty of frozen fingers, or the effect of a flask.
+
+- A saw
+- A *long* ladder
+
+> A tree forgives one bad cut.
+"""
+
+
+@pytest.fixture
+def magazine() -> Publication:
+    """A new magazine of 32 empty pages."""
+    return start("magazine", "Test leaf")
+
+
+@pytest.fixture(scope="session")
+def setter() -> Setter:
+    return Setter()
+
+
+@pytest.fixture(scope="session")
+def demo_source(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo job's folder, not to be changed."""
+    return make_demo(tmp_path_factory.mktemp("demo")).parent
+
+
+@pytest.fixture
+def demo(demo_source: Path, tmp_path: Path) -> Path:
+    """A demo job of the test's own."""
+    return Path(shutil.copytree(demo_source, tmp_path / "graftwood"))
+
+
+@pytest.fixture
+def story_file(tmp_path: Path) -> Path:
+    path = tmp_path / "hedges.md"
+    path.write_text(STORY, encoding="utf-8")
+    return path
+
+
+@pytest.fixture
+def job(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> Path:
+    """A job started on the command line."""
+    folder = tmp_path / "leaf"
+    assert main(["new", "magazine", str(folder)]) == 0
+    capsys.readouterr()
+    return folder
+
+
+def judge(*words: str | Path) -> str:
+    """What an outside judge prints; the test fails where the judge is missing or finds fault."""
+    done = subprocess.run([str(word) for word in words], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, f"{words}: {done.stdout}{done.stderr}"
+    return done.stdout

@@ -1,0 +1,156 @@
+"""Stories through columns: every word placed once or counted as over, no widows, lines on the grid."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from half_fold.core.drawing.marks import BLACK
+from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Paragraph, Run, Story
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.typesetting.composer import Composer, Wanted
+from half_fold.core.typesetting.faces import face, face_key, families
+from half_fold.core.typesetting.flow import Column, flow
+from half_fold.core.typesetting.line_marks import SOFT_HYPHEN, line_marks, words_on
+from half_fold.core.typesetting.roles import grid_lines, style_of
+
+JOB = start("magazine", "Flow")
+COMPOSER = Composer()
+TEXT = (
+    "The difficulty of the office was that the baffled flies found it efficient, and the afflicted apprentices of the "
+    "orchard kept their own calendar of whip-and-tongue grafting through February and the first of the frosts. "
+)
+
+
+def _role(name: str) -> "object":
+    return role_named(JOB, name)
+
+
+def _story(*paragraphs: tuple[str, str]) -> Story:
+    return Story(
+        id="s", title="S", paragraphs=tuple(Paragraph(role=role, runs=(Run(text=text),)) for role, text in paragraphs)
+    )
+
+
+def _columns(*sizes: tuple[float, int]) -> list[Column]:
+    return [Column(f"b{i}", Rect(0, 0, width, 900), 10.0, lines) for i, (width, lines) in enumerate(sizes)]
+
+
+def _words(story: Story) -> list[str]:
+    return " ".join(p.text for p in story.paragraphs).split()
+
+
+def _placed_text(result: "object") -> str:
+    said = []
+    for chunk in result.chunks:  # type: ignore[attr-defined]
+        for line in range(chunk.start, chunk.end):
+            text = "".join("".join(run.texts) for run in line_marks(chunk.lines, line, 0, 0, BLACK, ""))
+            said.append(
+                text[:-1] + SOFT_HYPHEN
+                if text.endswith(SOFT_HYPHEN)
+                else text + (" " if not text.endswith("-") else "")
+            )
+    return "".join(said).replace(SOFT_HYPHEN, "").strip()
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.integers(1, 6),
+    st.lists(st.tuples(st.sampled_from([120.0, 170.0, 240.0]), st.integers(1, 14)), min_size=1, max_size=5),
+)
+def test_every_word_is_placed_or_counted(count: int, sizes: list[tuple[float, int]]) -> None:
+    story = _story(*[("body", TEXT)] * count)
+    result = flow(COMPOSER, story, _role, _columns(*sizes), 13.0)
+    placed = _placed_text(result).split()
+    everything = _words(story)
+    assert everything[: len(placed) - 1] == placed[:-1]
+    assert abs(len(placed) + result.over_words - len(everything)) <= 1
+    if not result.over_lines:
+        assert placed == everything and result.over_words == 0
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(2, 5), st.lists(st.integers(4, 15), min_size=2, max_size=5))
+def test_two_lines_at_least_at_head_and_foot(count: int, lines: list[int]) -> None:
+    story = _story(*[("body", TEXT)] * count)
+    result = flow(COMPOSER, story, _role, _columns(*[(170.0, n) for n in lines]), 13.0)
+    for chunk in result.chunks:
+        full = chunk.end - chunk.start == chunk.lines.count
+        last_of_all = chunk is result.chunks[-1] and result.over_lines
+        assert full or chunk.end - chunk.start >= 2 or last_of_all
+    for chunk in result.chunks:
+        assert (
+            chunk.at >= 0 and chunk.at + (chunk.end - chunk.start - 1) * chunk.step < result.columns[chunk.column].lines
+        )
+
+
+def test_a_heading_is_kept_with_what_follows() -> None:
+    story = _story(("body", "One line only."), ("crosshead", "A heading"), ("body", TEXT))
+    for room in range(2, 5):
+        result = flow(COMPOSER, story, _role, _columns((170.0, room), (170.0, 40)), 13.0)
+        heading = next(chunk for chunk in result.chunks if chunk.paragraph == 1)
+        following = next(chunk for chunk in result.chunks if chunk.paragraph == 2)
+        assert heading.column == following.column == 1, room
+
+
+def test_no_columns_means_all_is_over() -> None:
+    result = flow(COMPOSER, _story(("body", TEXT)), _role, [], 13.0)
+    assert result.over_words == len(TEXT.split()) and result.over_lines > 0
+
+
+def test_an_indent_only_after_a_paragraph_of_the_same_role() -> None:
+    result = flow(
+        COMPOSER,
+        _story(("body", TEXT), ("body", TEXT), ("crosshead", "Next"), ("body", TEXT)),
+        _role,
+        _columns((170.0, 80)),
+        13.0,
+    )
+    starts = {c.paragraph: line_marks(c.lines, 0, 0, 0, BLACK, "")[0].xs[0] for c in result.chunks if c.start == 0}
+    assert (starts[0], starts[3]) == (0, 0) and starts[1] == pytest.approx(10)
+
+
+def test_justified_lines_end_on_the_measure() -> None:
+    role = role_named(JOB, "body")
+    lines = COMPOSER.lines(
+        Wanted(Paragraph(role="body", runs=(Run(text=TEXT * 3),)), style_of(role, "en_GB"), (170.0,), False)
+    )
+    for line in range(lines.count - 1):
+        run = line_marks(lines, line, 0, 0, BLACK, "")[-1]
+        shaped = face(run.face).shape(words_on(lines, line)[-1][1][-1].text, ("onum",))
+        end = run.xs[-1] + shaped.advances[-1] * run.size
+        assert end == pytest.approx(170.0, abs=0.02)
+
+
+def test_ligatures_stand_for_their_letters() -> None:
+    shaped = face("EB Garamond/Regular").shape("office")
+    assert "".join(shaped.texts) == "office" and len(shaped.gids) < 6
+
+
+def test_bold_and_italic_words_take_their_own_faces() -> None:
+    paragraph = Paragraph(
+        role="body",
+        runs=(Run(text="Half"), Run(text="fold", italic=True), Run(text=" and "), Run(text="bold", bold=True)),
+    )
+    lines = COMPOSER.lines(Wanted(paragraph, style_of(role_named(JOB, "body"), "en_GB"), (300.0,), False))
+    runs = line_marks(lines, 0, 0, 0, BLACK, "")
+    assert "".join("".join(run.texts) for run in runs) == "Halffold and bold"
+    assert [run.face.split("/")[1] for run in runs] == ["Regular", "Italic", "Regular", "SemiBold"]
+
+
+def test_small_caps_are_real_ones() -> None:
+    upright, small = face("EB Garamond/Regular").shape("graft"), face("EB Garamond/Regular").shape("graft", ("smcp",))
+    assert upright.gids.tolist() != small.gids.tolist() and small.missing == 0
+
+
+def test_every_shipped_face_can_set_english() -> None:
+    for family, styles in families().items():
+        for style in styles:
+            for bold, italic in ((False, False), (True, False), (False, True), (True, True)):
+                shaped = face(face_key(family, style, bold, italic)).shape("Hand “grafting” – £4, 1 ½; naïve?")
+                assert shaped.missing == 0, (family, style)
+
+
+def test_lines_on_the_grid() -> None:
+    assert [grid_lines(leading, 13) for leading in (10, 13, 13.2, 19, 26, 41)] == [1, 1, 1, 2, 2, 4]

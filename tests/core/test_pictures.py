@@ -1,0 +1,138 @@
+"""Pictures: bringing in, fitting, resolution, and the press profiles that ship."""
+
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image, ImageCms
+
+from half_fold.core.drawing.marks import Colour
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.bring import bring_picture, picture_file
+from half_fold.core.pictures.colour import COATED, UNCOATED, ink_on_screen, read_profile, shipped_profile, to_press
+from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
+from half_fold.core.publication.records import HoldsPicture, Picture, Publication
+
+
+def _picture(width: int, height: int) -> Picture:
+    return Picture(id="p", file="p.jpg", width=width, height=height, digest="d")
+
+
+@given(
+    st.integers(1, 9000), st.integers(1, 9000), st.floats(5, 900), st.floats(5, 900), st.floats(0, 1), st.floats(0, 1)
+)
+def test_fill_covers_and_fit_stays_inside(w: int, h: int, bw: float, bh: float, fx: float, fy: float) -> None:
+    box = Rect(10, 20, 10 + bw, 20 + bh)
+    for scale, sign in (("fill", 1), ("fit", -1)):
+        where = placed(_picture(w, h), HoldsPicture(picture="p", scale=scale, focus_x=fx, focus_y=fy), box)  # type: ignore[arg-type]
+        edges = (box.left - where.left, box.top - where.top, where.right - box.right, where.bottom - box.bottom)
+        assert all(sign * edge >= -1e-6 for edge in edges)
+        assert where.width / where.height == pytest.approx(w / h)
+
+
+def test_the_focus_stays_in_the_middle_as_far_as_it_can() -> None:
+    box = Rect(0, 0, 100, 100)
+    where = placed(_picture(400, 100), HoldsPicture(picture="p", focus_x=0.5), box)
+    assert where.left + 0.5 * where.width == pytest.approx(50)
+    assert placed(_picture(400, 100), HoldsPicture(picture="p", focus_x=0.0), box).left == 0
+    assert cropped_away(where, box) == pytest.approx(0.75)
+
+
+def test_effective_resolution_by_hand() -> None:
+    """3528 px over 200.5 mm (7.894 in) is 447 ppi."""
+    where = Rect(0, 0, 200.5 / 25.4 * 72, 100)
+    assert effective_ppi(_picture(3528, 10_000), where) == pytest.approx(446.9, abs=0.1)
+
+
+def _jpeg(path: Path, colour: tuple[int, int, int] = (200, 40, 30), size: tuple[int, int] = (60, 40)) -> Path:
+    Image.new("RGB", size, colour).save(path)
+    return path
+
+
+def test_the_same_content_is_brought_in_once_and_names_never_collide(tmp_path: Path, magazine: Publication) -> None:
+    folder = tmp_path / "pictures"
+    one, two = tmp_path / "a", tmp_path / "b"
+    one.mkdir(), two.mkdir()
+    first, second = _jpeg(one / "Pear.JPG"), _jpeg(two / "Pear.JPG", (1, 2, 3))
+    job, a = bring_picture(magazine, folder, first)
+    job, b = bring_picture(job, folder, second)
+    again, c = bring_picture(job, folder, first)
+    assert (a.file, b.file) == ("Pear.jpg", "Pear-2.jpg") and c == a and again is job
+    assert (a.width, a.height) == (60, 40)
+
+
+def test_a_picture_held_sideways_is_turned_upright(tmp_path: Path, magazine: Publication) -> None:
+    path = tmp_path / "side.jpg"
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    Image.new("RGB", (60, 40)).save(path, exif=exif)
+    _, picture = bring_picture(magazine, tmp_path / "pictures", path)
+    assert (picture.width, picture.height) == (40, 60)
+
+
+@pytest.mark.parametrize("content", [b"", b"not a picture", b"\x89PNG\r\n\x1a\n0000", b"\xff\xd8\xff\xe0half"])
+def test_what_is_no_picture_is_refused_and_nothing_is_copied(
+    tmp_path: Path, magazine: Publication, content: bytes
+) -> None:
+    path = tmp_path / "x.jpg"
+    path.write_bytes(content)
+    with pytest.raises(Problem):
+        bring_picture(magazine, tmp_path / "pictures", path)
+    assert not (tmp_path / "pictures").exists()
+
+
+def test_half_a_picture_and_a_missing_one_are_said(tmp_path: Path, magazine: Publication) -> None:
+    whole = _jpeg(tmp_path / "w.jpg", size=(600, 400)).read_bytes()
+    (tmp_path / "half.jpg").write_bytes(whole[: len(whole) // 2])
+    with pytest.raises(Problem, match="damaged"):
+        bring_picture(magazine, tmp_path / "pictures", tmp_path / "half.jpg")
+    with pytest.raises(Problem, match="missing"):
+        picture_file(tmp_path, _picture(1, 1))
+
+
+def _through(name: str, rgb: np.ndarray) -> np.ndarray:
+    cmyk, _ = to_press(Image.fromarray(rgb.astype(np.uint8)), shipped_profile(name))
+    return np.asarray(cmyk, float) / 2.55
+
+
+@pytest.mark.parametrize(("name", "limit"), [(COATED, 300), (UNCOATED, 280)])
+def test_the_shipped_profiles(name: str, limit: float) -> None:
+    """White stays paper, the ink limit holds over the whole gamut, black rises steadily, greys come back grey."""
+    levels = np.arange(0, 256, 17)
+    cube = np.stack(np.meshgrid(levels, levels, levels), -1).reshape(1, -1, 3)
+    inks = _through(name, cube)[0]
+    assert _through(name, np.full((1, 1, 3), 255)).sum() <= 2
+    assert inks.sum(1).max() <= limit + 1
+    ramp = np.repeat(np.arange(255, -1, -1)[None, :, None], 3, 2)
+    grey = _through(name, ramp)[0]
+    assert np.diff(grey[:, 3]).min() >= -1.0
+    profile = ImageCms.getOpenProfile(io.BytesIO(shipped_profile(name)))
+    back = ImageCms.buildTransform(
+        profile, ImageCms.createProfile("LAB"), "CMYK", "LAB", ImageCms.Intent.ABSOLUTE_COLORIMETRIC
+    )
+    pixels = Image.fromarray((grey[None] * 2.55).round().astype(np.uint8), "CMYK")
+    shown = ImageCms.applyTransform(pixels, back)
+    assert shown is not None
+    lab = np.asarray(shown, float)[0]
+    chroma = np.hypot(lab[:, 1] - lab[0, 1], lab[:, 2] - lab[0, 2])
+    assert np.minimum(chroma, 256 - chroma).max() < 9
+
+
+def test_a_profile_that_is_none_is_refused(tmp_path: Path) -> None:
+    wrong = tmp_path / "x.icc"
+    wrong.write_bytes(b"nonsense")
+    rgb = tmp_path / "rgb.icc"
+    rgb.write_bytes(shipped_profile("srgb"))
+    for path in (wrong, rgb, tmp_path / "absent.icc"):
+        with pytest.raises(Problem):
+            read_profile(path)
+
+
+def test_inks_on_the_screen() -> None:
+    assert ink_on_screen(Colour()) == (255, 255, 255)
+    black, cyan = ink_on_screen(Colour(k=1)), ink_on_screen(Colour(c=1))
+    assert max(black) < 60 and cyan[2] > cyan[0] + 80

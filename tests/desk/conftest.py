@@ -1,0 +1,94 @@
+"""The real window, offscreen, driven by mouse and keyboard."""
+
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
+
+from half_fold.desk.application import Desk
+from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.spreads.bench import SpreadBench
+from half_fold.desk.theme.apply import dress
+from half_fold.desk.window import Window
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def desk(qapp: QApplication) -> Iterator[Desk]:
+    dress(qapp)
+    made = Desk()
+    yield made
+    for window in made.windows:
+        if window.isVisible():
+            window.close()
+
+
+@pytest.fixture
+def window(desk: Desk, demo: Path) -> Window:
+    """The demo's window, active and painted."""
+    opened = desk.open(demo)
+    ready(opened)
+    return opened
+
+
+def ready(window: QWidget) -> None:
+    """Wait until the window is shown and has the focus."""
+    window.activateWindow()
+    QTest.qWaitForWindowExposed(window)
+    QTest.qWait(60)
+
+
+def drag(
+    widget: QWidget, start: QPoint, end: QPoint, held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+) -> None:
+    QTest.mousePress(widget, LEFT, held, start)
+    for part in (0.3, 0.7, 1.0):
+        QTest.mouseMove(widget, start + (end - start) * part)
+        QTest.qWait(5)
+    QTest.mouseRelease(widget, LEFT, held, end)
+    QTest.qWait(20)
+
+
+def field(bench: SpreadBench, column: int, row: int) -> QPoint:
+    """The middle of a field of the spread on the bench; columns count over both pages."""
+    columns, rows = bench.cells()
+    return on_bench(bench, sum(columns[column]) / 2, sum(rows[row]) / 2)
+
+
+def on_bench(bench: Bench, x: float, y: float) -> QPoint:
+    """A place of spread space on the bench."""
+    return (bench.origin() + QPointF(x, y) * bench.scale()).toPoint()
+
+
+def type_into_dialog(text: str, tries: int = 100) -> None:
+    """When a file dialog opens, type a name in it and press Enter; a dialog that will not close is put away."""
+
+    def fill() -> None:
+        dialog = QApplication.activeModalWidget()
+        if not isinstance(dialog, QFileDialog):
+            if tries:
+                type_into_dialog(text, tries - 1)
+            return
+        line = dialog.findChild(QLineEdit, "fileNameEdit")
+        assert line is not None
+        line.setFocus()
+        line.setText(text)  # as pasted: typed letter by letter, the dialog's own completion may cut in
+        QTest.keyClick(line, Qt.Key.Key_Return)
+        giving_up = QTimer(dialog)
+        giving_up.setSingleShot(True)
+        giving_up.timeout.connect(dialog.reject)
+        giving_up.start(1500)
+
+    QTimer.singleShot(30, fill)
+
+
+def wait_for(true: Callable[[], bool], milliseconds: int = 30_000) -> None:
+    end = time.monotonic() + milliseconds / 1000
+    while not true():
+        assert time.monotonic() < end, "it did not come about in time"
+        QTest.qWait(10)

@@ -1,0 +1,203 @@
+"""The window as a whole: stations, working, foot, undo, saving, reopening."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QMenu
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.store.codec import encode
+from half_fold.core.store.job import read
+from half_fold.desk.application import Desk
+from half_fold.desk.kit.worked_row import WorkedRow
+from half_fold.desk.theme import tokens
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, drag, on_bench, ready, wait_for
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+def _type(row: WorkedRow, text: str) -> None:
+    """Into a row's value by its own editor, by keyboard."""
+    row.value.setFocus()
+    QTest.keyClick(row.value, Qt.Key.Key_Return)
+    assert row.editor is not None
+    QTest.keyClicks(row.editor, text)
+    QTest.keyClick(row.editor, Qt.Key.Key_Return)
+    QTest.qWait(10)
+
+
+def _choose(row: WorkedRow, words: str) -> None:
+    """From a row's choices, by mouse."""
+    QTest.mouseClick(row.value, LEFT)
+    menu = row.findChild(QMenu)
+    assert menu is not None
+    action = next(a for a in menu.actions() if a.text().startswith(words))
+    QTest.mouseClick(menu, LEFT, pos=menu.actionGeometry(action).center())
+    QTest.qWait(10)
+
+
+@pytest.mark.parametrize(("number", "name"), [(1, "Brief"), (2, "Order"), (3, "Grid"), (4, "Spreads"), (7, "Press")])
+def test_stations_open_by_key_and_by_mouse(window: Window, number: int, name: str) -> None:
+    QTest.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), CONTROL)
+    assert window.station.name == name and window.docket.buttons[number].isChecked()
+    other = 1 if number != 1 else 2
+    QTest.mouseClick(window.docket.buttons[other], LEFT)
+    assert window.current == other
+
+
+def test_a_station_that_does_not_exist_yet_is_not_shown(window: Window) -> None:
+    assert list(window.docket.buttons) == [1, 2, 3, 4, 7]
+
+
+def test_spine_and_wrap_follow_the_extent_and_the_paper(window: Window) -> None:
+    window.open_station(1)
+    _type(window.working.row("Pages"), "96")
+    assert window.working.row("Spine").row.value == "9.4 mm"
+    assert window.working.row("Wrap width").row.value == "455.4 mm"
+    assert window.docket._facts["Spine"].value == "9.4 mm"
+    _choose(window.working.row("Text paper"), "Marrow Gloss 115")
+    assert window.working.row("Spine").row.value == "4.9 mm"
+    assert "block 4.31" in window.working.row("Spine").row.working
+
+
+def test_a_row_unfolds_to_what_the_user_typed(window: Window) -> None:
+    window.open_station(1)
+    spine = window.working.row("Spine")
+    spine.setFocus()
+    QTest.keyClick(spine, Qt.Key.Key_Space)
+    assert [part.row.name for part in spine._parts] == ["Block", "Cover paper"]
+    block = spine._parts[0]
+    QTest.mouseClick(block._name, LEFT)
+    assert [part.row.name for part in block._parts] == ["Text paper", "Leaves"]
+
+
+def test_a_bad_entry_is_said_in_the_foot_and_nothing_is_lost(window: Window) -> None:
+    window.open_station(1)
+    before = window.session.publication
+    row = window.working.row("Bleed")
+    _type(row, "3 furlongs")
+    assert "furlongs" in window.foot.sentence and window.session.publication is before
+    assert row.editor is not None
+    QTest.keyClick(row.editor, Qt.Key.Key_Escape)
+    assert row.editor is None and row.row.value == "3 mm"
+    _type(row, "1/8in")
+    assert window.session.publication.brief.bleed.typed == "1/8in" and row.row.value == "3.18 mm"
+
+
+def test_columns_re_solve_every_spread_and_undo_restores(window: Window) -> None:
+    window.open_station(3)
+    before = window.session.publication
+    QTest.keyClick(window.station.bench, Qt.Key.Key_Left)  # type: ignore[attr-defined]
+    QTest.keyClick(window.station.bench, Qt.Key.Key_Left)  # type: ignore[attr-defined]
+    assert window.session.publication.masters[0].grid.columns == 4
+    _type(window.working.row("Columns"), "5")
+    assert window.session.publication.masters[0].grid.columns == 5
+    for _ in range(3):
+        QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert window.session.publication is before
+    for _ in range(3):
+        QTest.keyClick(window, Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
+    assert (
+        window.session.publication.masters[0].grid.columns == 5
+        or window.session.publication.masters[0].grid.columns == 5
+    )
+
+
+def test_a_margin_is_dragged(window: Window) -> None:
+    window.open_station(3)
+    window.session.go_to(7)
+    QTest.qWait(30)
+    bench = window.station.bench  # type: ignore[attr-defined]
+    frame = bench.frames()[1][1]
+    start = on_bench(bench, frame.area.right, 300)
+    drag(bench, start, start + (on_bench(bench, frame.area.right - 20, 300) - start))
+    outside = window.session.publication.masters[0].grid.outside
+    assert outside.mm == pytest.approx(14 + 20 * 25.4 / 72, abs=0.8) and outside.typed.endswith("mm")
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert window.session.publication.masters[0].grid.outside.mm == 14
+
+
+def test_pages_go_by_key_and_the_concertina_by_mouse(window: Window) -> None:
+    window.session.go_to(1)
+    for _ in range(3):
+        QTest.keyClick(window, Qt.Key.Key_PageDown)
+    assert window.session.spread.label == "6–7"
+    QTest.keyClick(window, Qt.Key.Key_PageUp)
+    assert window.session.spread.label == "4–5"
+    place = next(x for x in range(700) if window.concertina.spread_at(x) == 4)
+    QTest.mouseClick(window.concertina, LEFT, pos=window.concertina.rect().topLeft().__class__(place + 10, 40))
+    assert window.session.spread.label == "8–9"
+
+
+def test_thumbnails_are_true(window: Window) -> None:
+    wait_for(lambda: not window.concertina._idle.isActive())
+    window.session.proxies.wait()
+    QTest.qWait(50)
+    wait_for(lambda: not window.concertina._idle.isActive())
+    full, empty = window.thumbnails.get(3), window.thumbnails.get(5)
+    assert full is not None and empty is not None
+    colours = {full.toImage().pixelColor(x, y).name() for x in range(5, 70, 5) for y in range(5, 90, 5)}
+    blank = {empty.toImage().pixelColor(x, y).name() for x in range(5, 70, 5) for y in range(5, 90, 5)}
+    assert len(colours) > 40 and blank == {"#ffffff"}
+
+
+def test_close_and_reopen_finds_everything_as_it_was(desk: Desk, demo: Path) -> None:
+    first = desk.open(demo)
+    ready(first)
+    first.open_station(1)
+    _type(first.working.row("Title"), "Graftwood spring")
+    now = encode(first.session.publication)
+    first.close()
+    second = desk.open(demo)
+    ready(second)
+    assert encode(second.session.publication) == now
+    assert second.session.publication.title == "Graftwood spring"
+
+
+def test_a_second_window_on_the_same_job_is_refused(desk: Desk, window: Window, demo: Path) -> None:
+    with pytest.raises(Problem, match="another window"):
+        desk.open(demo)
+
+
+def test_versions_are_kept_by_key(window: Window) -> None:
+    QTest.keyClick(window, Qt.Key.Key_S, CONTROL)
+    assert len(window.session.job.versions()) == 1
+    assert "1 version kept" in window.docket._saved.text()
+
+
+def test_a_folder_that_cannot_be_written_is_said_and_the_edit_kept(
+    window: Window, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def full(_path: Path, _content: bytes) -> None:
+        raise Problem("The disk is full; free some room.")
+
+    monkeypatch.setattr("half_fold.core.store.job.write_whole", full)
+    window.open_station(1)
+    _type(window.working.row("Title"), "Not yet saved")
+    wait_for(lambda: "disk is full" in window.foot.sentence)
+    assert window.docket._saved.text().startswith("Not saved")
+    assert window.session.publication.title == "Not yet saved"
+    monkeypatch.undo()
+    _type(window.working.row("Title"), "Saved now")
+    assert window.session.autosave.flush()
+    assert read(demo / "graftwood.halffold").title == "Saved now"
+
+
+def _ratio(one: str, other: str) -> float:
+    def luminance(token: str) -> float:
+        channels = [int(token[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    high, low = sorted((luminance(one), luminance(other)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+def test_words_of_the_interface_can_be_read() -> None:
+    for words in (tokens.INK, tokens.QUIET, tokens.LODEN, tokens.OCHRE_TEXT, tokens.MADDER):
+        for ground in (tokens.BOARD, tokens.CARD):
+            assert _ratio(words, ground) >= 4.5, (words, ground)
+    assert _ratio(tokens.INK, tokens.SURROUND) >= 4.5

@@ -1,0 +1,176 @@
+"""The command line: what it makes, and that bad input exits 2 with one sentence and leaves nothing behind."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from half_fold.cli import main
+from half_fold.core.store.job import open_job, read
+
+
+def _numbers(job: Path, capsys: pytest.CaptureFixture[str]) -> dict[str, dict[str, object]]:
+    capsys.readouterr()
+    assert main(["numbers", str(job), "--json"]) == 0
+    return {row["key"]: row for row in json.loads(capsys.readouterr().out)}
+
+
+def test_from_nothing_to_a_pdf(tmp_path: Path, story_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = tmp_path / "my-title"
+    assert main(["new", "catalogue", str(job), "--set", "trim=A5", "pages=16", "bleed=1/8in"]) == 0
+    pictures = []
+    for name in ("a", "b", "c"):
+        pictures.append(tmp_path / f"{name}.jpg")
+        Image.new("RGB", (900, 600), (90, len(name) * 30, 40 * len(pictures))).save(pictures[-1])
+    assert main(["place", str(job), "--text", str(story_file), "--picture", *map(str, pictures)]) == 0
+    publication = read(job / "my-title.halffold")
+    assert publication.title == "My title" and len(publication.pictures) == 3 and len(publication.stories) == 1
+    assert sorted(p.name for p in (job / "pictures").iterdir()) == ["a.jpg", "b.jpg", "c.jpg"]
+    assert main(["press", str(job), str(tmp_path / "out.pdf"), "--marks"]) == 0
+    assert main(["proof", str(job), str(tmp_path / "out.png"), "--spread", "1", "--dpi", "36"]) == 0
+    assert Image.open(tmp_path / "out.png").size == (round(148 / 25.4 * 36), round(210 / 25.4 * 36))
+
+
+def test_numbers_follow_what_is_set(job: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["set", str(job), "pages=48", "paper.text=grammage=130,volume=1.42", "trim=magazine"]) == 0
+    numbers = _numbers(job, capsys)
+    assert numbers["spine.width"] == {
+        "key": "spine.width",
+        "label": "Spine",
+        "value": 5.0,
+        "unit": "mm",
+        "working": "block 4.43 + 2 × cover paper 0.29 = 5.005, rounded to 0.1 mm",
+    }
+    assert numbers["wrap.width"]["value"] == 451 and numbers["extent.leaves"]["value"] == 24
+    assert numbers["paper.text.caliper"]["unit"] == "µm"
+    assert main(["numbers", str(job)]) == 0
+    assert "printer's own sheet wins" in capsys.readouterr().out
+
+
+def test_the_demo(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["demo", str(tmp_path / "d"), "--no-window"]) == 0
+    job = tmp_path / "d" / "graftwood"
+    assert capsys.readouterr().out.strip() == str(job / "graftwood.halffold")
+    numbers = _numbers(job, capsys)
+    assert 4.8 < numbers["spine.width"]["value"] < 5.2  # type: ignore[operator]
+    publication = read(job / "graftwood.halffold")
+    assert len(publication.pages) == 48 and len(publication.pictures) == 6
+    assert all(250 <= sum(len(p.text.split()) for p in story.paragraphs) <= 700 for story in publication.stories)
+    assert all(page.blocks or page.runs for page in publication.pages)
+
+
+def test_a_story_adds_pages_where_the_binding_allows(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = tmp_path / "b"
+    assert main(["new", "catalogue", str(job), "--set", "pages=4", "trim=A6"]) == 0
+    (tmp_path / "long.txt").write_text(
+        "\n\n".join(["The hedge is cut twice and the ditch is cleared once. " * 12] * 60)
+    )
+    assert main(["place", str(job), "--text", str(tmp_path / "long.txt")]) == 0
+    publication = read(job / "b.halffold")
+    assert len(publication.pages) > 4 and len(publication.pages) % 4 == 0
+
+
+def test_what_would_stop_the_press_is_said_and_the_file_is_made(
+    job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["set", str(job), "binding=saddle", "pages=30"]) == 0
+    assert main(["press", str(job), str(tmp_path / "x.pdf")]) == 0
+    assert "28 or 32" in capsys.readouterr().err and (tmp_path / "x.pdf").exists()
+
+
+BAD = [
+    ["frobnicate"],
+    ["frobnicate", "x"],
+    ["--verbose"],
+    ["new"],
+    ["new", "poster", "D"],
+    ["new", "magazine", "D", "--set", "trim=0x0"],
+    ["new", "magazine", "D", "--set", "pages=-2"],
+    ["new", "magazine", "D", "--set", "pages"],
+    ["new", "magazine", "FILE/D"],
+    ["new", "magazine", "/proc/none/D"],
+    ["new", "magazine", "JOB"],
+    ["set", "JOB"],
+    ["set", "JOB", "trim=huge"],
+    ["set", "JOB", "colour=red"],
+    ["set", "absent", "pages=4"],
+    ["set", "FILE", "pages=4"],
+    ["numbers"],
+    ["numbers", "absent"],
+    ["numbers", "EMPTY"],
+    ["place", "JOB"],
+    ["place", "JOB", "--text", "absent.md"],
+    ["place", "JOB", "--picture", "FILE"],
+    ["place", "JOB", "--picture", "absent.jpg"],
+    ["place", "JOB", "--text", "BINARY"],
+    ["proof", "JOB", "OUT.png"],
+    ["proof", "JOB", "OUT.png", "--page", "0"],
+    ["proof", "JOB", "OUT.png", "--page", "999"],
+    ["proof", "JOB", "OUT.png", "--page", "x"],
+    ["proof", "JOB", "OUT.png", "--spread", "0"],
+    ["proof", "JOB", "OUT.png", "--page", "1", "--cover"],
+    ["proof", "JOB", "OUT.png", "--page", "1", "--dpi", "0"],
+    ["proof", "JOB", "no/folder/OUT.png", "--page", "1"],
+    ["proof", "JOB", "EMPTY", "--page", "1"],
+    ["press", "JOB"],
+    ["press", "JOB", "no/folder/OUT.pdf"],
+    ["press", "JOB", "FILE/OUT.pdf"],
+    ["press", "JOB", "EMPTY"],
+    ["press", "JOB", "OUT.pdf", "--part", "spine"],
+    ["press", "JOB", "OUT.pdf", "--profile", "FILE"],
+    ["press", "JOB", "OUT.pdf", "--as", "sheets"],
+    ["demo", "FILE", "--no-window"],
+    ["demo", "TAKEN", "--no-window"],
+]
+
+
+def _tree(folder: Path) -> dict[str, bytes]:
+    return {
+        str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file() and p.suffix != ".lock"
+    }
+
+
+@pytest.mark.parametrize("words", BAD, ids=lambda words: " ".join(words))
+def test_bad_input_exits_2_with_one_sentence_and_leaves_nothing(
+    words: list[str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    assert main(["new", "magazine", "JOB"]) == 0
+    Path("FILE").write_text("not a job, not a picture")
+    Path("BINARY").write_bytes(bytes(range(256)))
+    Path("EMPTY").mkdir()
+    Path("TAKEN/graftwood").mkdir(parents=True)
+    Path("TAKEN/graftwood/mine.txt").write_text("mine")
+    before = _tree(tmp_path)
+    folders = {p for p in tmp_path.rglob("*") if p.is_dir()}
+    capsys.readouterr()
+    assert main(words) == 2
+    said = capsys.readouterr()
+    assert said.out == "" and said.err.startswith("half-fold: ") and said.err.count("\n") == 1
+    assert "Traceback" not in said.err and "usage" not in said.err.lower()
+    assert _tree(tmp_path) == before and {p for p in tmp_path.rglob("*") if p.is_dir()} == folders
+
+
+def test_a_locked_job_may_be_read_but_not_set(job: Path, story_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    window = open_job(job)
+    assert main(["set", str(job), "pages=8"]) == 2
+    assert main(["place", str(job), "--text", str(story_file)]) == 2
+    assert "another window" in capsys.readouterr().err
+    assert main(["numbers", str(job)]) == 0
+    window.close()
+
+
+def test_help_and_a_process_of_its_own(tmp_path: Path) -> None:
+    environment = {**os.environ, "PYTHONPATH": ""}
+    done = subprocess.run(
+        [sys.executable, "-m", "half_fold.cli", "--help"], capture_output=True, text=True, env=environment, check=False
+    )
+    assert done.returncode == 0 and "half-fold press JOB" in done.stdout
+    done = subprocess.run(
+        [sys.executable, "-m", "half_fold.cli", "numbers", str(tmp_path)], capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 2 and done.stderr.count("\n") == 1
