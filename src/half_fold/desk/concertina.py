@@ -11,6 +11,7 @@ from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 
+QUIET_MS = 250
 LEAF_HEIGHT, TOP, FOLD_DROP, GAP = 52, 14, 5, 12
 
 
@@ -67,20 +68,25 @@ class Concertina(QWidget):
         self.setFixedHeight(tokens.CONCERTINA_HEIGHT)
         self.session, self.thumbnails = session, thumbnails
         self.offset = 0.0
+        self._shown: tuple[int, int, float] | None = None
         self._idle = QTimer(self)
-        self._idle.setInterval(0)
         self._idle.timeout.connect(self._make_one)
         self.setToolTip("Click a spread to go there; PgUp and PgDn go by spread")
 
     def refresh(self) -> None:
         self._bring_into_view()
-        self._idle.start(30)
-        self.update()
+        self._idle.start(QUIET_MS)
+        shown = (spread_index(self.session.page), len(self.session.publication.pages), self.offset)
+        if shown != self._shown:
+            self._shown = shown
+            self.update()
 
     def _make_one(self) -> None:
-        if not self.thumbnails.make_next(self.devicePixelRatioF()):
+        if self.thumbnails.make_next(self.devicePixelRatioF()):
+            self._idle.setInterval(0)
+            self.update()
+        else:
             self._idle.stop()
-        self.update()
 
     def _leaf_width(self) -> float:
         brief = self.session.publication.brief

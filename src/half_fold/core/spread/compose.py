@@ -3,7 +3,7 @@
 from collections import OrderedDict
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Mark, Picture, Shape
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Picture, Shape
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import Spread, is_recto
@@ -22,11 +22,12 @@ from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread
 from half_fold.core.spread.furniture import Furniture
 from half_fold.core.spread.inks import ink, ink_of_role
 from half_fold.core.spread.threads import Threads
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.composer import Composer, Lines
 from half_fold.core.typesetting.flow import Chunk, Flow
 from half_fold.core.typesetting.line_marks import line_marks
 
 _KEPT_SPREADS = 120
+_KEPT_CHUNKS = 4000
 
 
 class Setter:
@@ -36,6 +37,7 @@ class Setter:
         self.composer = Composer()
         self.threads = Threads(self.composer)
         self.furniture = Furniture(self.composer)
+        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[Lines, tuple[Glyphs, ...]]] = OrderedDict()
         self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
 
     def spread(self, publication: Publication, spread: Spread) -> DisplayList:
@@ -100,15 +102,27 @@ class Setter:
                 marks += self._chunk_marks(publication, flow, chunk)
         return marks
 
-    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> list[Mark]:
-        column = flow.columns[chunk.column]
+    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs, ...]:
+        """The marks of a paragraph's lines in a column; kept, for an edit leaves most paragraphs where they were."""
+        column, lines = flow.columns[chunk.column], chunk.lines
         step = role_step(publication)
-        colour = ink_of_role(publication, role_named(publication, chunk.lines.paragraph.role))
-        marks: list[Mark] = []
-        for offset, line in enumerate(range(chunk.start, chunk.end)):
-            baseline = column.first_baseline + (chunk.at + offset * chunk.step) * step
-            marks += line_marks(chunk.lines, line, column.rect.left, baseline, colour, column.block)
-        return marks
+        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
+        first = column.first_baseline + chunk.at * step
+        key = (id(lines), chunk.start, chunk.end, column.rect.left, first, chunk.step * step, colour, column.block)
+        found = self._kept_chunks.get(key)
+        if found is None:
+            marks = [
+                mark
+                for offset, line in enumerate(range(chunk.start, chunk.end))
+                for mark in line_marks(
+                    lines, line, column.rect.left, first + offset * chunk.step * step, colour, column.block
+                )
+            ]
+            found = self._kept_chunks[key] = (lines, tuple(marks))
+            while len(self._kept_chunks) > _KEPT_CHUNKS:
+                self._kept_chunks.popitem(last=False)
+        self._kept_chunks.move_to_end(key)
+        return found[1]
 
 
 def role_step(publication: Publication) -> float:

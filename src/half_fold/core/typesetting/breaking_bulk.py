@@ -66,9 +66,7 @@ class _Solver:
         self.cost = np.full((count, CLASSES), np.inf)
         self.cost[self.first, 1] = 0.0
         self.reach = np.full((count, CLASSES), np.inf)
-        self.reach_class = np.zeros((count, CLASSES), np.int64)
         self.came_from = np.full((count, CLASSES), -1, np.int64)
-        self.came_class = np.zeros((count, CLASSES), np.int64)
         self._windows()
 
     def _windows(self) -> None:
@@ -146,13 +144,14 @@ class _Solver:
         end, into = ends[which], klass[which]
         self.cost[end, into] = best
         self.came_from[end, into] = starts[which]
-        self.came_class[end, into] = self.reach_class[starts[which], into]
 
     def _close(self, places: Ints) -> None:
-        """These breaks are final: the cheapest way on from them into each class."""
-        ways = self.cost[places][:, :, None] + _UNLIKE[None]
-        self.reach_class[places] = ways.argmin(1)
-        self.reach[places] = ways.min(1)
+        """These breaks are final: what the cheapest way on from them into each class has cost so far."""
+        cost = self.cost[places]
+        near = cost.copy()
+        np.minimum(near[:, 1:], cost[:, :-1], out=near[:, 1:])
+        np.minimum(near[:, :-1], cost[:, 1:], out=near[:, :-1])
+        self.reach[places] = np.minimum(near, cost.min(1, keepdims=True) + price.UNLIKE_NEIGHBOURS)
 
     def _trace(self) -> list[Ints | None]:
         at, klass = self.last.copy(), self.cost[self.last].argmin(1)
@@ -162,7 +161,7 @@ class _Solver:
         while len(live):
             steps.append((live, at[live]))
             before = self.came_from[at[live], klass[live]]
-            klass[live] = self.came_class[at[live], klass[live]]
+            klass[live] = (self.cost[before] + _UNLIKE[klass[live]]).argmin(1)
             at[live] = before
             live = live[before != self.first[live]]
         found: list[Ints | None] = [None] * len(self.last)

@@ -138,10 +138,12 @@ class Bench(QWidget):
         painter.restore()
 
     def _paint_fields(self, painter: QPainter) -> None:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         for _, frame in self.frames():
             for top, bottom in frame.rows:
                 for left, right in frame.columns:
                     painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.LODEN, 0.09))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _paint_edges(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)

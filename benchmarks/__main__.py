@@ -1,0 +1,21 @@
+"""``./run bench [NAME]``: one line a benchmark with the two medians and their ratio."""
+
+import sys
+
+from benchmarks import hands, setting, start
+
+ALL = {"start": start.run, "setting": setting.run, "hands": hands.run}
+
+
+def main() -> int:
+    wanted = sys.argv[1:] or list(ALL)
+    unknown = [name for name in wanted if name not in ALL]
+    if unknown:
+        print(f"There is no benchmark “{unknown[0]}”; there are {', '.join(ALL)}.", file=sys.stderr)
+        return 2
+    for name in wanted:
+        ALL[name]()
+    return 0
+
+
+sys.exit(main())
