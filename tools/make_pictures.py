@@ -148,7 +148,7 @@ def snow_on_the_wall(width: int, height: int) -> Image.Image:
 
 
 STILL_LIFES = {
-    "pears-on-the-sill.jpg": (pears_on_the_sill, 3000, 2000),
+    "pears-on-the-sill.jpg": (pears_on_the_sill, 4500, 3000),
     "bowl-of-apples.jpg": (bowl_of_apples, 2400, 2900),
     "one-apple.png": (one_apple, 1300, 1470),
 }

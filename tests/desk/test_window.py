@@ -1,5 +1,8 @@
 """The window as a whole: stations, working, foot, undo, saving, reopening."""
 
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -201,3 +204,33 @@ def test_words_of_the_interface_can_be_read() -> None:
         for ground in (tokens.BOARD, tokens.CARD):
             assert _ratio(words, ground) >= 4.5, (words, ground)
     assert _ratio(tokens.INK, tokens.SURROUND) >= 4.5
+
+
+def test_the_demo_reaches_a_real_window() -> None:
+    """Not offscreen: on an X server, with the system libraries that ``./run demo`` needs."""
+    script = """
+import sys, tempfile
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+from half_fold.core.store.demo import make_demo
+from half_fold.desk import application
+
+def look():
+    window = next(w for w in QApplication.topLevelWidgets() if w.windowTitle().startswith("Graftwood"))
+    image = window.screen().grabWindow(window.winId()).toImage()
+    colours = {image.pixelColor(x, y).name() for x in range(0, image.width(), 16) for y in range(0, image.height(), 16)}
+    print(QApplication.platformName(), image.width(), image.height(), len(colours))
+    QApplication.closeAllWindows()
+
+application_object = QApplication([])
+QTimer.singleShot(2500, look)
+with tempfile.TemporaryDirectory() as folder:
+    application.run(make_demo(Path(folder)))
+"""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "xcb"}
+    words = ["xvfb-run", "-a", "-s", "-screen 0 1400x900x24", sys.executable, "-c", script]
+    done = subprocess.run(words, env=environment, capture_output=True, text=True, timeout=120, check=False)
+    assert done.returncode == 0, done.stderr
+    platform, width, height, colours = done.stdout.split()
+    assert (platform, width, height) == ("xcb", "1280", "800") and int(colours) > 150

@@ -122,62 +122,32 @@ def test_the_standard_is_kept(pressed: Path) -> None:
                     assert image.ColorSpace == "/DeviceCMYK"
 
 
+def _plates(pdf: Path, folder: Path, page: int, dpi: int) -> dict[str, np.ndarray]:
+    """What each printing plate of a page carries: 0 where it is solid, 255 where it is empty."""
+    out = folder / f"plates{page}.tif"
+    pages = [f"-dFirstPage={page}", f"-dLastPage={page}", f"-sOutputFile={out}"]
+    judge("gs", "-q", "-dBATCH", "-dNOPAUSE", "-dSAFER", "-sDEVICE=tiffsep", f"-r{dpi}", *pages, pdf)
+    names = ("Cyan", "Magenta", "Yellow", "Black")
+    return {name: _grey(next(folder.glob(f"plates{page}*({name})*"))) for name in names}
+
+
 def test_text_black_is_on_the_black_plate_alone(job: Path, story_file: Path, tmp_path: Path) -> None:
     assert main(["place", str(job), "--text", str(story_file)]) == 0
-    pdf = tmp_path / "t.pdf"
-    assert main(["press", str(job), str(pdf)]) == 0
-    judge(
-        "gs",
-        "-q",
-        "-dBATCH",
-        "-dNOPAUSE",
-        "-dSAFER",
-        "-sDEVICE=tiffsep",
-        "-r72",
-        "-dLastPage=1",
-        f"-sOutputFile={tmp_path / 's.tif'}",
-        pdf,
-    )
-    plates = {name: _grey(next(tmp_path.glob(f"s*({name})*"))) for name in ("Cyan", "Magenta", "Yellow", "Black")}
+    assert main(["press", str(job), str(tmp_path / "t.pdf")]) == 0
+    plates = _plates(tmp_path / "t.pdf", tmp_path, 1, 72)
     assert plates["Black"].min() < 40
     assert all(plates[name].min() == 255 for name in ("Cyan", "Magenta", "Yellow"))
 
 
 def test_coloured_text_and_pictures_use_their_own_plates(pressed: Path, tmp_path: Path) -> None:
-    judge(
-        "gs",
-        "-q",
-        "-dBATCH",
-        "-dNOPAUSE",
-        "-dSAFER",
-        "-sDEVICE=tiffsep",
-        "-r36",
-        "-dFirstPage=6",
-        "-dLastPage=7",
-        f"-sOutputFile={tmp_path / 'p%d.tif'}",
-        pressed / "pages.pdf",
-    )
-    magenta = _grey(next(tmp_path.glob("p2*(Magenta)*")))
-    assert magenta.min() < 150 and (magenta < 250).mean() < 0.02
-    assert (_grey(next(tmp_path.glob("p1*(Cyan)*"))) < 250).mean() > 0.9
+    magenta = _plates(pressed / "pages.pdf", tmp_path, 7, 36)["Magenta"]
+    assert magenta.min() < 150 and (magenta < 250).mean() < 0.05
+    assert (_plates(pressed / "pages.pdf", tmp_path, 6, 36)["Cyan"] < 250).mean() > 0.9
 
 
 def test_crop_marks_print_on_every_plate(pressed: Path, tmp_path: Path) -> None:
-    judge(
-        "gs",
-        "-q",
-        "-dBATCH",
-        "-dNOPAUSE",
-        "-dSAFER",
-        "-sDEVICE=tiffsep",
-        "-r144",
-        "-dLastPage=1",
-        f"-sOutputFile={tmp_path / 'm.tif'}",
-        pressed / "cover.pdf",
-    )
-    for name in ("Cyan", "Magenta", "Yellow", "Black"):
-        corner = _grey(next(tmp_path.glob(f"m*({name})*")))[:56, :56]
-        assert (corner < 200).sum() > 10, name
+    for name, plate in _plates(pressed / "cover.pdf", tmp_path, 1, 144).items():
+        assert (plate[:56, :56] < 200).sum() > 10, name
 
 
 def _text_area(image: np.ndarray, bleed: bool) -> np.ndarray:

@@ -12,7 +12,7 @@ from half_fold.core.measure.length import Length, figure
 
 PER_MM = {"mm": 1.0, "µm": 1000.0, "in": 1 / 25.4, "pt": 72 / 25.4}
 _SUM, _PRODUCT, _ATOM = 1, 2, 3
-_DECIMALS = {"µm": 1, "in": 4, "g": 0, "": 3, "pages": 0, "leaves": 0, "lines": 0, "ppi": 0}
+_DECIMALS = {"µm": 1, "in": 4, "g": 0, "": 3, "pages": 0, "leaves": 0, "lines": 0, "ppi": 0, "%": 0}
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.colour import has_alpha
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
@@ -42,10 +43,6 @@ def load_pixels(path: Path) -> Image.Image:
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise Problem(f"“{path.name}” is damaged and cannot be read to its end; bring in a whole copy.") from error
     return ImageOps.exif_transpose(image)
-
-
-def _has_alpha(image: Image.Image) -> bool:
-    return "A" in image.getbands() or "transparency" in image.info
 
 
 def _digest(path: Path) -> str:
@@ -87,7 +84,7 @@ def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple
         width=image.width,
         height=image.height,
         digest=digest,
-        has_alpha=_has_alpha(image),
+        has_alpha=has_alpha(image),
     )
     return replace(publication, pictures=(*publication.pictures, picture)), picture
 

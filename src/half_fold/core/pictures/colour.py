@@ -58,7 +58,7 @@ def to_press(image: Image.Image, profile: bytes) -> tuple[Image.Image, Image.Ima
 
     A picture that is CMYK already is left as it is.
     """
-    alpha = image.convert("RGBA").getchannel("A") if _has_alpha(image) else None
+    alpha = image.convert("RGBA").getchannel("A") if has_alpha(image) else None
     if image.mode == "CMYK":
         return image, None
     source = _source_profile(image)
@@ -69,7 +69,8 @@ def to_press(image: Image.Image, profile: bytes) -> tuple[Image.Image, Image.Ima
     return converted, alpha
 
 
-def _has_alpha(image: Image.Image) -> bool:
+def has_alpha(image: Image.Image) -> bool:
+    """Whether the picture says of any part that it is see-through."""
     return "A" in image.getbands() or "transparency" in image.info
 
 
@@ -80,7 +81,7 @@ def to_screen(image: Image.Image) -> Image.Image:
         shown = ImageCms.profileToProfile(image, source, ImageCms.createProfile("sRGB"), _INTENT, "RGB", flags=_FLAGS)
         assert shown is not None
         return shown
-    alpha = image.convert("RGBA").getchannel("A") if _has_alpha(image) else None
+    alpha = image.convert("RGBA").getchannel("A") if has_alpha(image) else None
     rgb = image.convert("RGB")
     if image.info.get("icc_profile"):
         rgb = (

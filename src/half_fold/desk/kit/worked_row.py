@@ -84,7 +84,7 @@ class WorkedRow(QWidget):
         self.value.updateGeometry()
         self.value.update()
         self._working.setText(row.working)
-        self._working.setVisible(bool(row.working) and row.working != row.value)
+        self._working.setVisible(bool(row.working) and row.working != row.value.replace(" ", ""))
         self._note.setText(row.note)
         self._note.setVisible(bool(row.note))
         self.setCursor(Qt.CursorShape.PointingHandCursor if row.parts else Qt.CursorShape.ArrowCursor)

@@ -1,5 +1,7 @@
 """The tokens of the look, and the style sheet made of them."""
 
+from importlib.resources import files
+
 from PyQt6.QtGui import QColor, QFont
 
 SURROUND = "#BDBDBD"
@@ -37,6 +39,7 @@ def font(pixels: int = BASE, weight: QFont.Weight = QFont.Weight.Normal, family:
 
 MEDIUM, BOLD = QFont.Weight.Medium, QFont.Weight.DemiBold
 
+_DOWN = str(files("half_fold.data").joinpath("icons/down.svg"))
 STYLE = f"""
 QWidget {{ color: {INK}; }}
 QMainWindow, #docket, #working, #foot, QDialog, #welcome {{ background: {BOARD}; }}
@@ -46,6 +49,8 @@ QLineEdit, QTextEdit, QPlainTextEdit, QComboBox {{
     background: {CARD}; border: 1px solid {LINE}; border-radius: 2px; padding: 3px 6px;
     selection-background-color: {LODEN}; selection-color: {CARD};
 }}
+QComboBox::drop-down {{ border: none; width: 18px; }}
+QComboBox::down-arrow {{ image: url({_DOWN}); width: 10px; height: 10px; }}
 QLineEdit:focus, QTextEdit:focus, QComboBox:focus {{ border: 1px solid {LODEN}; }}
 QPushButton {{ background: {CARD}; border: 1px solid {LINE}; border-radius: 3px; padding: 5px 12px; }}
 QPushButton:hover {{ border-color: {QUIET}; }}

@@ -1,0 +1,55 @@
+"""Makes docs/screenshots from the demo: ``python tools/make_screenshots.py``, offscreen, at 1280 x 800."""
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from half_fold.core.store.demo import make_demo
+from half_fold.desk.application import Desk
+from half_fold.desk.theme.apply import dress
+from half_fold.desk.window import Window
+
+OUT = Path(__file__).parents[1] / "docs/screenshots"
+VIEWS = (("brief", 1, 7), ("order", 2, 14), ("grid", 3, 7), ("spreads", 4, 14), ("press", 7, 14))
+
+
+def _settle(window: Window) -> None:
+    for _ in range(3):
+        QTest.qWait(400)
+        window.session.proxies.wait()
+
+
+def main() -> None:
+    application = QApplication(sys.argv[:1])
+    dress(application)
+    with tempfile.TemporaryDirectory() as folder:
+        window = Desk().open(make_demo(Path(folder)))
+        window.resize(1280, 800)
+        _settle(window)
+        for name, station, page in VIEWS:
+            window.session.go_to(page)
+            window.open_station(station)
+            if name == "brief":
+                window.working.row("Spine").unfold(True)
+            if name == "spreads":
+                window.session.select(window.session.publication.pages[13].blocks[0].id)
+            _settle(window)
+            window.grab().save(str(OUT / f"{name}.png"))
+        window.session.select(None)
+        window.session.go_to(7)
+        window.open_station(4)
+        window.session.select(window.session.publication.pages[6].blocks[-3].id)
+        window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
+        _settle(window)
+        window.grab().save(str(OUT / "copy-desk.png"))
+        window.close()
+
+
+if __name__ == "__main__":
+    main()
