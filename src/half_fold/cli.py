@@ -143,7 +143,10 @@ def _press(asked: argparse.Namespace) -> int:
             print(f"{done} {count}", flush=True)
 
     count = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
-    job.record_pressed({"file": str(asked.out), "part": asked.part, "as": asked.form, "pages": count})
+    try:
+        job.record_pressed({"file": str(asked.out), "part": asked.part, "as": asked.form, "pages": count})
+    except Problem as problem:
+        print(f"Made, but not recorded: {problem}", file=sys.stderr)
     report = binding_report(job.publication)
     if report.stops_press:
         print(f"Would stop the press: {report.sentence}", file=sys.stderr)

@@ -204,3 +204,27 @@ def test_the_way_in_says_what_is_wrong(desk: Desk, tmp_path: Path) -> None:
     welcome.folder.setText(str(tmp_path))
     _key(Qt.Key.Key_Return)
     assert "already there" in welcome.sentence.text() and not desk.windows
+
+
+def test_the_cover_flat_is_chosen_and_pressed(desk: Desk, demo: Path, tmp_path: Path) -> None:
+    window = desk.open(demo)
+    ready(window)
+    window.open_station(7)
+    press = window.station
+    assert isinstance(press, PressStation)
+    _click(press.choices["cover"], QPoint(10, 10))
+    row = window.working.row("Tint")
+    _click(row.value)
+    _type("40")
+    _key(Qt.Key.Key_Return)
+    assert window.session.publication.cover.tint == 40
+    row = window.working.row("Focus down")
+    _click(row.value)
+    _type("over the hills")
+    _key(Qt.Key.Key_Return)
+    assert "over the hills" in window.foot.sentence and window.session.publication.cover.focus_y == 0.5
+    _key(Qt.Key.Key_Escape)
+    pdf = tmp_path / "cover.pdf"
+    press.press(pdf)
+    wait_for(lambda: "Pressed" in window.foot.sentence)
+    assert "Pages:           1" in judge("pdfinfo", pdf)

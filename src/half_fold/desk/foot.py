@@ -19,14 +19,22 @@ class Foot(QWidget):
         self.setObjectName("foot")
         self.setFixedHeight(tokens.FOOT_HEIGHT)
         self.where = ""
-        self.sentence = ""
+        self.sentence, self._tone = "", tokens.INK
         self.keys: Sequence[tuple[str, str]] = ()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(lambda: self.say(""))
 
     def say(self, sentence: str) -> None:
-        self.sentence = sentence
+        """A sentence that wants care."""
+        self._show(sentence, tokens.OCHRE_TEXT)
+
+    def note(self, sentence: str) -> None:
+        """Plain news."""
+        self._show(sentence, tokens.INK)
+
+    def _show(self, sentence: str, tone: str) -> None:
+        self.sentence, self._tone = sentence, tone
         self.setToolTip(sentence)
         if sentence:
             self._timer.start(SAID_FOR_MS)
@@ -48,7 +56,7 @@ class Foot(QWidget):
         painter.drawLine(0, 0, self.width(), 0)
         right = self._paint_keys(painter) if not self.sentence else self.width() - 12
         painter.setFont(tokens.font(12))
-        painter.setPen(tokens.colour(tokens.OCHRE_TEXT if self.sentence else tokens.INK))
+        painter.setPen(tokens.colour(self._tone if self.sentence else tokens.INK))
         text = self.sentence or self.where
         shown = QFontMetrics(painter.font()).elidedText(text, Qt.TextElideMode.ElideRight, right - 20)
         painter.drawText(self.rect().adjusted(12, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)

@@ -17,11 +17,12 @@ from half_fold.desk.paint.proxies import Proxies
 
 
 class Session(QObject):
-    """One job at one desk. Every edit goes through ``edit``; every Problem is said in the foot."""
+    """One job at one desk. Every edit goes through ``edit``; a Problem is ``said``, plain news is ``noted``."""
 
     changed = pyqtSignal()
     selected = pyqtSignal()
     said = pyqtSignal(str)
+    noted = pyqtSignal(str)
     saved = pyqtSignal(str)
 
     def __init__(self, job: Job) -> None:
@@ -68,14 +69,14 @@ class Session(QObject):
         if words:
             self.history.undo()
             self._now()
-        self.said.emit(f"Taken back: {words}." if words else "There is nothing to take back.")
+        self.noted.emit(f"Taken back: {words}." if words else "There is nothing to take back.")
 
     def redo(self) -> None:
         words = self.history.redoes
         if words:
             self.history.redo()
             self._now()
-        self.said.emit(f"Done again: {words}." if words else "There is nothing to do again.")
+        self.noted.emit(f"Done again: {words}." if words else "There is nothing to do again.")
 
     def _now(self) -> None:
         publication = self.publication
@@ -117,7 +118,7 @@ class Session(QObject):
         except Problem as problem:
             self.said.emit(str(problem))
             return
-        self.said.emit("A version was kept.")
+        self.noted.emit("A version was kept.")
         self.saved.emit("")
 
     def _note_saved(self, problem: str) -> None:

@@ -41,6 +41,7 @@ class Window(QMainWindow):
         session.changed.connect(self.refresh)
         session.selected.connect(self.refresh)
         session.said.connect(self.foot.say)
+        session.noted.connect(self.foot.note)
         session.saved.connect(lambda _: self.docket.refresh_saved())
         session.proxies.ready.connect(self._picture_came)
         self.open_station(4 if any(page.blocks for page in session.publication.pages) else 1)

@@ -16,6 +16,8 @@ from half_fold.core.store.atomic import whole_file
 
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
 MOST_PIXELS = 400_000_000
+Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+_SIXTEEN_BITS = ("I;16", "I;16B", "I;16L", "I")
 
 
 def open_picture(path: Path) -> Image.Image:
@@ -42,6 +44,8 @@ def load_pixels(path: Path) -> Image.Image:
         image.load()
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise Problem(f"“{path.name}” is damaged and cannot be read to its end; bring in a whole copy.") from error
+    if image.mode in _SIXTEEN_BITS:
+        image = image.point(lambda value: value / 256).convert("L")
     return ImageOps.exif_transpose(image)
 
 

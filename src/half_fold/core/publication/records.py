@@ -210,7 +210,7 @@ class Page(Record, frozen=True, kw_only=True):
 class Cover(Record, frozen=True, kw_only=True):
     """The flat over back, spine and front: a panel of ink and, over it, a picture on the front or on all of it."""
 
-    ink: str = "black"
+    ink: str = "straw"
     tint: float = 100.0
     picture: str = ""
     over: Literal["front", "wrap"] = "front"

@@ -62,6 +62,7 @@ def _dangling(publication: Publication) -> list[str]:
     for paper in (publication.brief.text_paper, publication.brief.cover_paper):
         if paper not in papers:
             found.append(f"its paper “{paper}” is not among its papers")
+    found += [f"the picture “{p.file}” would lie outside its folder" for p in publication.pictures if "/" in p.file]
     return found
 
 

@@ -87,10 +87,14 @@ class Job:
         """Append to press/record.jsonl what was made and when."""
         _make(self.folder / "press")
         entry = {"when": datetime.now().isoformat(timespec="seconds"), **made}
-        with (self.folder / "press" / "record.jsonl").open("ab") as file:
-            file.write(msgspec.json.encode(entry) + b"\n")
-            file.flush()
-            os.fsync(file.fileno())
+        path = self.folder / "press" / "record.jsonl"
+        try:
+            with path.open("ab") as file:
+                file.write(msgspec.json.encode(entry) + b"\n")
+                file.flush()
+                os.fsync(file.fileno())
+        except OSError as error:
+            raise Problem(f"“{path}” cannot be written ({(error.strerror or 'refused').lower()}).") from error
 
     def pressed(self) -> list[dict[str, object]]:
         """The record of what was made, oldest first; a line cut short by a crash is passed over."""

@@ -14,6 +14,7 @@ from half_fold.core.typesetting.faces import face_file
 
 OUTLINE_SIZE = 1000.0
 _KEPT_RUNS = 6000
+_KEPT_PICTURES = 24
 PictureSource = Callable[[str, float], QImage | None]
 
 
@@ -37,10 +38,11 @@ def _outline(face: str, gid: int) -> QPainterPath:
 
 
 class _Kept:
-    """Glyph runs made for marks, as long as the marks are in use."""
+    """Glyph runs made for marks, and pictures reduced to the size they are shown at."""
 
     def __init__(self) -> None:
         self._runs: OrderedDict[int, tuple[Glyphs, QGlyphRun]] = OrderedDict()
+        self._pictures: OrderedDict[tuple[int, int, int], QImage] = OrderedDict()
 
     def run(self, mark: Glyphs) -> QGlyphRun:
         found = self._runs.get(id(mark))
@@ -53,6 +55,18 @@ class _Kept:
             while len(self._runs) > _KEPT_RUNS:
                 self._runs.popitem(last=False)
         return found[1]
+
+    def reduced(self, image: QImage, width: int, height: int) -> QImage:
+        """The picture at the size it is shown, where that is smaller; reduced once for each size."""
+        if not (1 <= width < image.width() and height >= 1):
+            return image
+        key = (image.cacheKey(), width, height)
+        if key not in self._pictures:
+            smooth = Qt.TransformationMode.SmoothTransformation
+            self._pictures[key] = image.scaled(width, height, Qt.AspectRatioMode.IgnoreAspectRatio, smooth)
+            while len(self._pictures) > _KEPT_PICTURES:
+                self._pictures.popitem(last=False)
+        return self._pictures[key]
 
 
 _kept = _Kept()
@@ -86,7 +100,7 @@ def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines
         painter.setPen(QPen(qcolour(mark.colour), mark.weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
         painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
     else:
-        _paint_picture(painter, mark, pictures)
+        _paint_picture(painter, mark, pictures, outlines)
 
 
 def _paint_run(painter: QPainter, mark: Glyphs) -> None:
@@ -114,13 +128,16 @@ def _paint_shape(painter: QPainter, mark: Shape) -> None:
         painter.drawRect(qrect(mark.rect.grown(-mark.weight / 2)))
 
 
-def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource) -> None:
-    scale = painter.worldTransform().m11() * painter.device().devicePixelRatio()
+def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool) -> None:
+    device = painter.device()
+    scale = painter.worldTransform().m11() * (device.devicePixelRatio() if device is not None else 1.0)
     image = pictures(mark.picture, mark.placed.width * scale)
     clip = qrect(mark.clip)
     if image is None:
         painter.fillRect(clip, QColor("#CFCDC8"))
         return
+    if not exact:
+        image = _kept.reduced(image, round(mark.placed.width * scale), round(mark.placed.height * scale))
     painter.save()
     painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
     painter.drawImage(qrect(mark.placed), image)

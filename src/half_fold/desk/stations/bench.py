@@ -1,7 +1,7 @@
 """The bench: a spread in its true proportion with the aids drawn our way, shared by Grid and Spreads."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QLinearGradient, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.brief.thickness import fold_loss
@@ -31,6 +31,7 @@ class Bench(QWidget):
         self.show_content = True
         self.pointer: QPointF | None = None
         self._kept: tuple[DisplayList, float, float, int, QPixmap] | None = None
+        self._kept_ground: tuple[tuple[object, ...], tuple[object, ...], QPixmap] | None = None
         self._pictures_seen = 0
         session.proxies.ready.connect(self._picture_came)
 
@@ -74,21 +75,41 @@ class Bench(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
-        self.paint_paper(painter)
+        painter.drawPixmap(0, 0, self._ground())
         if self.as_trimmed:
             self.paint_content(painter, self.paper())
             self._paint_fold_shade(painter)
             return
-        self._paint_bleed(painter)
-        if self.show_fields:
-            self._paint_fields(painter)
         if self.show_content:
             self.paint_content(painter, self.paper().grown(self.session.publication.brief.bleed.pt))
         self._paint_edges(painter)
+        for _, frame in self.frames():
+            self._paint_ticks(painter, frame)
         if self.show_baselines:
             self._paint_baselines(painter)
         self.paint_over(painter)
+
+    def _ground(self) -> QPixmap:
+        """Surround, paper, bleed and fields; kept, since typing and dragging leave them as they are."""
+        publication, ratio = self.session.publication, self.devicePixelRatioF()
+        held = (publication.brief, publication.masters, publication.roles)
+        masters = tuple(publication.pages[number - 1].master for number in self.session.spread.numbers)
+        shown = (self.session.spread, masters, self.as_trimmed, self.show_fields)
+        key = (self.width(), self.height(), ratio, *map(id, held), shown)
+        if self._kept_ground is None or self._kept_ground[0] != key:
+            pixmap = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+            pixmap.setDevicePixelRatio(ratio)
+            pixmap.fill(tokens.colour(tokens.SURROUND))
+            painter = QPainter(pixmap)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self.paint_paper(painter)
+            if not self.as_trimmed:
+                self._paint_bleed(painter)
+                if self.show_fields:
+                    self._paint_fields(painter)
+            painter.end()
+            self._kept_ground = (key, held, pixmap)
+        return self._kept_ground[2]
 
     def paint_over(self, painter: QPainter) -> None:
         """What a station draws over the spread."""
@@ -163,6 +184,15 @@ class Bench(QWidget):
         area = self.to_widget(paper)
         painter.drawLine(QPointF(fold, area.top() - 10), QPointF(fold, area.bottom() + 10))
 
+    def _paint_ticks(self, painter: QPainter, frame: PageFrame) -> None:
+        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.75), 0.8))
+        outer = frame.area.right + 5 if frame.recto else frame.area.left - 5
+        reach = 4 if frame.recto else -4
+        for line in range(frame.lines):
+            y = frame.area.top + frame.baselines.cap + line * frame.baselines.step
+            box = self.to_widget(Rect(outer, y, outer + reach, y))
+            painter.drawLine(box.topLeft(), box.topRight())
+
     def _paint_baselines(self, painter: QPainter) -> None:
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))
         for _, frame in self.frames():
@@ -180,6 +210,17 @@ class Bench(QWidget):
         for at, strength in ((0.0, 0), (0.38, 16), (0.495, 80), (0.505, 60), (0.62, 10), (1.0, 0)):
             shade.setColorAt(at, QColor(0, 0, 0, strength))
         painter.fillRect(QRectF(fold - reach, area.top(), 2 * reach, area.height()), shade)
+
+    # Keys held ----------------------------------------------------------------------------------
+
+    def event(self, event: QEvent | None) -> bool:
+        """B shows full baselines as long as it is held."""
+        ways = (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
+        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and event.type() in ways:
+            self.show_baselines = event.type() == QEvent.Type.KeyPress or event.isAutoRepeat()
+            self.update()
+            return True
+        return super().event(event)
 
     # Words --------------------------------------------------------------------------------------
 

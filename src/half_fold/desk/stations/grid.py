@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QVBoxLayout
 
 from half_fold.core.grid.edits import set_grid
@@ -35,17 +35,7 @@ class GridBench(Bench):
 
     def paint_over(self, painter: QPainter) -> None:
         for _, frame in self.frames():
-            self._paint_ticks(painter, frame)
             self._paint_margins(painter, frame)
-
-    def _paint_ticks(self, painter: QPainter, frame: PageFrame) -> None:
-        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.75), 0.8))
-        outer = frame.area.right + 5 if frame.recto else frame.area.left - 5
-        reach = 4 if frame.recto else -4
-        for line in range(frame.lines):
-            y = frame.area.top + frame.baselines.cap + line * frame.baselines.step
-            box = self.to_widget(Rect(outer, y, outer + reach, y))
-            painter.drawLine(box.topLeft(), box.topRight())
 
     def _paint_margins(self, painter: QPainter, frame: PageFrame) -> None:
         painter.setFont(tokens.font(12, tokens.BOLD))
@@ -119,10 +109,7 @@ class GridBench(Bench):
             Qt.Key.Key_Up: ("rows", 1),
             Qt.Key.Key_Down: ("rows", -1),
         }
-        if event.key() == Qt.Key.Key_B and not event.isAutoRepeat():
-            self.show_baselines = not self.show_baselines
-            self.update()
-        elif event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
+        if event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
             self.show_content = not self.show_content
             self.update()
         elif event.key() in steps:
@@ -156,7 +143,7 @@ class GridStation(Station):
         self.bench.update()
 
     def keys(self) -> Sequence[tuple[str, str]]:
-        return (("← →", "columns"), ("↑ ↓", "rows"), ("B", "baselines"), ("F", "show the pages"))
+        return (("← →", "columns"), ("↑ ↓", "rows"), ("B held", "baselines"), ("F", "show the pages"))
 
     def where(self) -> str:
         return f"Grid of “{self.master().name}”   drag a margin, or type it   {self.bench.position_words()}"

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from half_fold.core.cover.edits import set_cover
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -28,7 +29,7 @@ from half_fold.core.plan.bound import binding_report
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
 from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheet, spread_sheet
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.kit.worked_row import label
 from half_fold.desk.paint.painter import paint, qrect
 from half_fold.desk.session import Session
@@ -242,11 +243,13 @@ class PressStation(Station):
         said = bytes(process.readAllStandardError().data()).decode().strip()
         self._show_progress(False)
         if status == 0:
-            self.session.said.emit(said or f"Pressed: {self.out}")
+            self.session.noted.emit(f"Pressed: {self.out}")
+            if said:
+                self.session.said.emit(said)
         elif status == 2:
             self.session.said.emit(said.removeprefix("half-fold: "))
         else:
-            self.session.said.emit("Cancelled; nothing half made was left.")
+            self.session.noted.emit("Cancelled; nothing half made was left.")
         self.session.selected.emit()
 
     # Working ------------------------------------------------------------------------------------
@@ -284,4 +287,32 @@ class PressStation(Station):
             )
             for entry in reversed(self.session.job.pressed()[-8:])
         ]
-        return [Section("What will be made", "", items), Section("Made before", "" if made else "nothing yet", made)]
+        cover = [self._cover_section()] if part == "cover" else []
+        return [
+            Section("What will be made", "", items),
+            *cover,
+            Section("Made before", "" if made else "nothing yet", made),
+        ]
+
+    def _cover_section(self) -> Section:
+        """What lies on the flat: a panel of ink and a picture."""
+        publication = self.session.publication
+        cover = publication.cover
+
+        def edit(field: str) -> Edit:
+            return lambda text: self.session.edit(lambda p: set_cover(p, field, text), f"cover {field}")
+
+        pictures = [("", "none"), *((p.id, p.file) for p in publication.pictures)]
+        over = [("front", "on the front"), ("wrap", "over all of it")]
+        rows = [
+            Row("Panel", cover.ink, "", "", cover.ink, edit("ink"), [(ink.name, ink.name) for ink in publication.inks]),
+            Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", edit("tint")),
+            Row("Picture", dict(pictures).get(cover.picture, "none"), "", "", cover.picture, edit("picture"), pictures),
+            Row("It lies", dict(over)[cover.over], "", "", cover.over, edit("over"), over),
+        ]
+        for name, field, share in (
+            ("Focus across", "focus_x", cover.focus_x),
+            ("Focus down", "focus_y", cover.focus_y),
+        ):
+            rows.append(Row(name, f"{share * 100:.0f} %", "", "", f"{share * 100:.0f}", edit(field)))
+        return Section("Cover flat", "a panel of ink and a picture, to the bleed", rows)

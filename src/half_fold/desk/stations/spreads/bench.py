@@ -7,9 +7,10 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from half_fold.core.grid.stops import EDGES, Edge, describe
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, HoldsNothing, HoldsStory
+from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsStory
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
+from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_at, block_box, blocks_on, frames_of
 from half_fold.desk.stations.bench import Bench, label_pill
 from half_fold.desk.theme import tokens
@@ -74,8 +75,9 @@ class SpreadBench(Bench):
             box = block_box(publication, number, block)
             if isinstance(block.holds, HoldsNothing):
                 self._paint_placeholder(painter, box)
-            if isinstance(block.holds, HoldsStory):
-                self._paint_overset(painter, block, box)
+            over = self._over(block, box)
+            if over:
+                self._paint_over_tag(painter, f"{over} {'line' if over == 1 else 'lines'} over", box)
         self._paint_claim(painter)
         selected = self._selected()
         if selected is not None:
@@ -93,18 +95,24 @@ class SpreadBench(Bench):
         painter.setFont(tokens.font(tokens.SMALL))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "kept free")
 
-    def _paint_overset(self, painter: QPainter, block: Block, box: Rect) -> None:
-        assert isinstance(block.holds, HoldsStory)
-        flow = self.session.setter.threads.flow(self.session.publication, block.holds.story)
-        if flow.over_lines and flow.columns and flow.columns[-1].block == block.id:
-            area = self.to_widget(box)
-            words = f"{flow.over_lines} lines over"
-            painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
-            width = painter.fontMetrics().horizontalAdvance(words) + 12
-            tag = QRectF(area.right() - width, area.bottom() + 2, width, 17)
-            painter.fillRect(tag, tokens.colour(tokens.CARD))
-            painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
-            painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
+    def _over(self, block: Block, box: Rect) -> int:
+        """Lines that found no place: of a story at its last block, of display text in its own."""
+        publication, setter = self.session.publication, self.session.setter
+        if isinstance(block.holds, HoldsDisplay):
+            return display_marks(setter.composer, publication, block, box).over_lines
+        if not isinstance(block.holds, HoldsStory):
+            return 0
+        flow = setter.threads.flow(publication, block.holds.story)
+        return flow.over_lines if flow.columns and flow.columns[-1].block == block.id else 0
+
+    def _paint_over_tag(self, painter: QPainter, words: str, box: Rect) -> None:
+        area = self.to_widget(box)
+        painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
+        width = painter.fontMetrics().horizontalAdvance(words) + 12
+        tag = QRectF(area.right() - width, area.bottom() + 2, width, 17)
+        painter.fillRect(tag, tokens.colour(tokens.CARD))
+        painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
+        painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_claim(self, painter: QPainter) -> None:
         cell = self._cell_at(self.pointer) if self.pointer is not None else None
@@ -277,8 +285,6 @@ class SpreadBench(Bench):
         letter = event.text().upper()
         if letter == "F":
             self.show_fields = not self.show_fields
-        elif letter == "B":
-            self.show_baselines = not self.show_baselines
         elif letter == "P":
             self.as_trimmed = not self.as_trimmed
         elif letter == "L":

@@ -183,8 +183,9 @@ class CopyDesk:
         self.text.load(self._paragraphs())
         self._show_role()
         self.gauge.setText(self.fit_words())
-        over = "over" in self.gauge.text()
-        self.gauge.setStyleSheet(f"color: {tokens.OCHRE_TEXT if over else tokens.QUIET};")
+        style = f"color: {tokens.OCHRE_TEXT if 'over' in self.gauge.text() else tokens.QUIET};"
+        if self.gauge.styleSheet() != style:
+            self.gauge.setStyleSheet(style)
 
     def fit_words(self) -> str:
         """How what is on the desk fits, in words and lines."""
@@ -264,7 +265,7 @@ class CopyDesk:
             flow = self.session.setter.threads.flow(self.session.publication, made)
             if flow.columns:
                 self.session.go_to(flow.columns[0].page)
-            self.session.said.emit(" ".join(dict.fromkeys(reading.notes)) or f"“{reading.title}” is on its pages.")
+            self.session.noted.emit(" ".join(dict.fromkeys(reading.notes)) or f"“{reading.title}” is on its pages.")
 
 
 def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragraph, ...]) -> Publication:

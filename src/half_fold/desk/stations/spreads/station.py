@@ -75,7 +75,7 @@ class SpreadsStation(Station):
                 ("arrows, Enter", "claim fields"),
                 ("Tab", "blocks"),
                 ("Space", "as trimmed"),
-                ("F B L C", "aids, drawers"),
+                ("F L C", "fields, drawers"),
             )
         return (
             ("Alt+arrows", "reach"),
