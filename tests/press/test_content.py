@@ -1,0 +1,186 @@
+"""Content streams mark by mark: inks, overprint, clips, and glyphs to the thousandth of a millimetre."""
+
+import re
+
+import numpy as np
+import pikepdf
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from half_fold.core.drawing.marks import BLACK, WHITE, Colour, Glyphs, Line, Picture, Shape
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
+from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds
+from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
+from half_fold.core.press.fonts import FontUse
+from half_fold.core.typesetting.faces import face
+
+MEDIA = Rect(-100, -10, 200, 390)
+FACE = "EB Garamond/Regular"
+
+
+def _run(text: str, size: float = 10.0, colour: Colour = BLACK, shifts: list[float] | None = None) -> Glyphs:
+    shaped = face(FACE).shape(text)
+    xs = 12.5 + size * np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]])
+    if shifts:
+        xs = xs + np.resize(shifts, len(xs))
+    return Glyphs(FACE, size, shaped.gids, xs, 50.0, colour, shaped.texts)
+
+
+def _drawn(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> str:
+    content = Content(MEDIA, Resources())
+    content.draw(marks, lambda _: clip)
+    return content.bytes().decode()
+
+
+def _positions(stream: str, size: float) -> list[tuple[int, float]]:
+    """(glyph id, x) as a PDF reader works them out from Tm, TJ and the font's widths."""
+    font = FontUse(FACE, "F")
+    pen = float(re.search(r"1 0 0 1 (\S+) \S+ Tm", stream).group(1))  # type: ignore[union-attr]
+    out = []
+    for part in re.findall(r"<([0-9A-F]+)>|(-?[\d.]+)(?=[ \]])", "".join(re.findall(r"\[[^\]]*\] TJ", stream))):
+        codes, number = part
+        if number:
+            pen -= float(number) * size / 1000
+        for i in range(0, len(codes), 4):
+            gid = int(codes[i : i + 4], 16)
+            out.append((gid, pen))
+            pen += font.advance(gid) * size / 1000
+    return out
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.text("abcdefgilrstvwAVTo ,.ff", min_size=1, max_size=60),
+    st.floats(5, 60),
+    st.lists(st.floats(-2, 3), max_size=5),
+)
+def test_glyphs_come_to_stand_where_the_display_list_says(text: str, size: float, shifts: list[float]) -> None:
+    run = _run(text, size, shifts=shifts)
+    found = _positions(_drawn(run), size)
+    assert [gid for gid, _ in found] == run.gids.tolist()
+    assert np.allclose([x for _, x in found], run.xs - MEDIA.left, atol=0.003)
+
+
+@pytest.mark.parametrize(
+    ("colour", "size", "state"),
+    [
+        (BLACK, 10, OVERPRINT),
+        (BLACK, 24, OVERPRINT),
+        (BLACK, 25, KNOCK_OUT),
+        (WHITE, 10, KNOCK_OUT),
+        (Colour(k=0.5), 10, KNOCK_OUT),
+        (Colour(c=1, k=1), 10, KNOCK_OUT),
+    ],
+)
+def test_black_text_overprints_up_to_24_points_and_white_never(colour: Colour, size: float, state: str) -> None:
+    assert f"/{state} gs" in _drawn(_run("Hedge", size, colour))
+
+
+def test_inks_are_written_as_they_are() -> None:
+    assert "0.72 0.32 0.62 0.42 k" in _drawn(_run("Hedge", colour=Colour(0.72, 0.32, 0.62, 0.42)))
+    assert "0.02 0.04 0.15 0 k" in _drawn(Shape(Rect(0, 0, 10, 10), Colour(0.04, 0.08, 0.3).tinted(0.5)))
+
+
+def test_y_runs_upwards_from_the_foot_of_the_sheet() -> None:
+    assert "100 380 10 10 re" in _drawn(Shape(Rect(0, 0, 10, 10), BLACK))
+    assert "1 0 0 1 112.5 340 Tm" in _drawn(_run("H"))
+
+
+def test_a_stroke_stays_inside_its_edge() -> None:
+    stream = _drawn(Shape(Rect(0, 0, 100, 50), None, BLACK, 2.0))
+    assert "2 w 101 341 98 48 re S" in stream
+
+
+def test_only_what_passes_its_clip_is_clipped() -> None:
+    inside, across, outside = Rect(0, 0, 10, 10), Rect(-5, 0, 10, 10), Rect(150, 0, 160, 10)
+    clip = Rect(0, -10, 100, 300)
+    assert " W n" not in _drawn(Shape(inside, BLACK), clip=clip)
+    assert "100 90 100 310 re W n" in _drawn(Shape(across, BLACK), clip=clip)
+    assert _drawn(Shape(outside, BLACK), clip=clip) == ""
+
+
+def test_a_picture_is_laid_by_matrix_and_clipped_to_its_block() -> None:
+    stream = _drawn(Picture("p1", Rect(-20, 0, 60, 40), Rect(0, 5, 50, 35)))
+    assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 80 0 0 40 80 350 cm /P1 Do" in stream
+
+
+def test_resources_are_shared_and_named_once() -> None:
+    resources = Resources()
+    first, second = Content(MEDIA, resources), Content(MEDIA, resources)
+    for content in (first, second):
+        content.draw([_run("Hedge"), Picture("p1", MEDIA, MEDIA)], lambda _: MEDIA)
+    assert list(resources.fonts) == [FACE] and resources.pictures == {"p1": "P1"}
+    assert first.fonts == second.fonts == {FACE}
+
+
+def test_a_soft_hyphen_goes_in_as_actual_text() -> None:
+    run = _run("well-")
+    hyphened = Glyphs(run.face, run.size, run.gids, run.xs, run.baseline, run.colour, (*run.texts[:-1], "\u00ad"))
+    content = Content(MEDIA, Resources())
+    content.draw([run, hyphened], lambda _: MEDIA)
+    stream = content.bytes().decode()
+    assert stream.count("/Span <</ActualText <FEFF00AD>>> BDC") == 1 and stream.count("EMC") == 1
+
+
+def test_bounds_never_cut_what_is_drawn() -> None:
+    run = _run("fgjÅ", 20)
+    box = bounds(run)
+    assert box.left < run.xs[0] and box.right > run.xs[-1] + 20 and box.top < 50 - 20 and box.bottom > 50 + 6
+    line = Line((0, 0), (10, 0), BLACK, 2)
+    assert bounds(line) == Rect(-1, -1, 11, 1)
+
+
+def test_crop_marks_keep_clear_of_the_bleed_and_end_on_the_sheet() -> None:
+    trim = Rect(0, 0, 600, 800)
+    for bleed in (0.0, 3 * MM, 5 * MM):
+        near, far = max(bleed, 3 * MM), max(bleed, 3 * MM) + LENGTH
+        marks = crop_marks(trim, bleed, (300.0,))
+        assert len(marks) == 10 and all(mark.registration and mark.weight == 0.25 for mark in marks)
+        sheet = trim.grown(slug(bleed))
+        for mark in marks:
+            (x0, y0), (x1, y1) = mark.start, mark.end
+            assert abs(x1 - x0) + abs(y1 - y0) == pytest.approx(LENGTH)
+            outside = max(-x0, x0 - 600, -y0, y0 - 800)
+            assert outside == pytest.approx(near)
+            assert sheet.holds(x1, y1) and far <= slug(bleed)
+
+
+def test_an_embedded_font_draws_its_glyphs_at_their_own_ids() -> None:
+    import io
+
+    from fontTools.pens.recordingPen import DecomposingRecordingPen
+    from fontTools.ttLib import TTFont
+
+    use = FontUse(FACE, "F1")
+    run = _run("Hedge")
+    for gid, text in zip(run.gids.tolist(), run.texts, strict=True):
+        assert use.use(gid, text)
+    with pikepdf.new() as pdf:
+        font = use.embed(pdf)
+        descendant = font.DescendantFonts[0]
+        program = TTFont(io.BytesIO(descendant.FontDescriptor.FontFile2.read_bytes()))
+        assert descendant.CIDToGIDMap == "/Identity" and font.Encoding == "/Identity-H"
+        assert str(font.BaseFont)[7] == "+" and len(descendant.FontDescriptor.FontFile2.read_bytes()) < 60_000
+        whole = TTFont(face(FACE).file)
+
+        def outline(source: TTFont, gid: int) -> list[object]:
+            pen = DecomposingRecordingPen(source.getGlyphSet())
+            source.getGlyphSet()[source.getGlyphOrder()[gid]].draw(pen)
+            return pen.value
+
+        for gid in run.gids.tolist():
+            assert outline(program, gid) == outline(whole, gid) and outline(whole, gid)
+        unused = next(g for g in range(40, 90) if g not in run.gids.tolist())
+        assert outline(program, unused) == []
+
+
+def test_widths_stand_as_runs_of_neighbouring_glyphs() -> None:
+    use = FontUse(FACE, "F1")
+    for gid in (20, 21, 22, 40):
+        use.use(gid, chr(65 + gid))
+    with pikepdf.new() as pdf:
+        widths = use.embed(pdf).DescendantFonts[0].W
+        assert [int(widths[i]) for i in range(0, len(widths), 2)] == [0, 20, 40]
+        assert [float(w) for w in widths[3]] == pytest.approx([use.advance(g) for g in (20, 21, 22)])
