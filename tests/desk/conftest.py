@@ -18,9 +18,14 @@ from half_fold.desk.window import Window
 LEFT = Qt.MouseButton.LeftButton
 
 
-@pytest.fixture
-def desk(qapp: QApplication) -> Iterator[Desk]:
+@pytest.fixture(scope="session")
+def dressed(qapp: QApplication) -> None:
+    """The application in its look, once."""
     dress(qapp)
+
+
+@pytest.fixture
+def desk(dressed: None) -> Iterator[Desk]:
     made = Desk()
     yield made
     for window in made.windows:

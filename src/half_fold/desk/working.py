@@ -56,6 +56,8 @@ class Working(QScrollArea):
     def _build(self, sections: Sequence[Section]) -> None:
         unfolded = {view.row.name for view in self._rows if view.unfolded}
         focused = next((view.row.name for view in self._rows if view.value.hasFocus()), None)
+        for view in self._rows:
+            view.close_editor(back=False)
         self._rows, self._cards = [], []
         page = QWidget()
         column = QVBoxLayout(page)

@@ -1,5 +1,6 @@
 """A worked row: name and value, the working in small figures under it, and the numbers it came from on a click."""
 
+from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
@@ -42,7 +43,8 @@ class _Editor(QLineEdit):
 
     def focusOutEvent(self, event: "object") -> None:
         super().focusOutEvent(event)  # type: ignore[arg-type]
-        self._row.leave_editor()
+        if not sip.isdeleted(self._row) and self._row.editor is self:
+            self._row.leave_editor()
 
 
 class WorkedRow(QWidget):
@@ -149,10 +151,11 @@ class WorkedRow(QWidget):
             self._choose()
             return
         if self.editor is None:
-            self.value.hide()
             self.editor = _Editor(self)
             self._line.addWidget(self.editor)
+            self.editor.show()
             self.editor.setFocus()
+            self.value.hide()
 
     def _choose(self) -> None:
         menu = QMenu(self)

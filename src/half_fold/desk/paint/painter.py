@@ -13,6 +13,7 @@ from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.typesetting.faces import face_file
 
 OUTLINE_SIZE = 1000.0
+LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
 _KEPT_RUNS = 6000
 _KEPT_PICTURES = 24
 PictureSource = Callable[[str, float], QImage | None]
@@ -93,7 +94,8 @@ def paint(
 
 def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines: bool) -> None:
     if isinstance(mark, Glyphs):
-        _paint_outlines(painter, mark) if outlines else _paint_run(painter, mark)
+        exact = outlines or mark.size * _device_scale(painter) > LARGEST_RUN
+        _paint_outlines(painter, mark) if exact else _paint_run(painter, mark)
     elif isinstance(mark, Shape):
         _paint_shape(painter, mark)
     elif isinstance(mark, Line):
@@ -101,6 +103,12 @@ def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines
         painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
     else:
         _paint_picture(painter, mark, pictures, outlines)
+
+
+def _device_scale(painter: QPainter) -> float:
+    """Device pixels to the point."""
+    device = painter.device()
+    return painter.worldTransform().m11() * (device.devicePixelRatioF() if device is not None else 1.0)
 
 
 def _paint_run(painter: QPainter, mark: Glyphs) -> None:
@@ -129,8 +137,7 @@ def _paint_shape(painter: QPainter, mark: Shape) -> None:
 
 
 def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool) -> None:
-    device = painter.device()
-    scale = painter.worldTransform().m11() * (device.devicePixelRatio() if device is not None else 1.0)
+    scale = _device_scale(painter)
     image = pictures(mark.picture, mark.placed.width * scale)
     clip = qrect(mark.clip)
     if image is None:

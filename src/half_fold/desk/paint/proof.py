@@ -23,7 +23,7 @@ from half_fold.core.store.job import Job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage
 
-MOST_PIXELS = 300_000_000
+MOST_PIXELS = 150_000_000
 
 
 def _chosen(publication: Publication, spread: int | None, page: int | None) -> tuple[DisplayList, Rect]:

@@ -1,0 +1,135 @@
+"""Painting: the screen's glyphs agree with the proof's outlines, proxies, and proofs of the right size."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PyQt6.QtGui import QColor, QImage, QPainter
+from PyQt6.QtTest import QTest
+
+from half_fold.core.drawing.marks import BLACK, Colour, DisplayList, Picture, Shape
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.records import Picture as PictureRecord
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.job import Job, open_job
+from half_fold.desk.paint.painter import paint
+from half_fold.desk.paint.proof import write_proof
+from half_fold.desk.paint.proxies import Proxies, read_reduced
+
+
+@pytest.fixture
+def demo_job(demo: Path) -> Job:
+    return open_job(demo, to_write=False)
+
+
+def _painted(marks: DisplayList, scale: float, outlines: bool = False, pictures: object = None) -> np.ndarray:
+    area = marks.area
+    image = QImage(round(area.width * scale), round(area.height * scale), QImage.Format.Format_RGB32)
+    image.fill(QColor("white"))
+    painter = QPainter(image)
+    painter.scale(scale, scale)
+    painter.translate(-area.left, -area.top)
+    paint(painter, marks, pictures or (lambda _picture, _width: None), outlines)  # type: ignore[arg-type]
+    painter.end()
+    bits = image.constBits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    return np.frombuffer(bits, np.uint8).reshape(image.height(), image.width(), 4)[..., :3].astype(float).copy()
+
+
+def test_screen_glyphs_stand_where_the_outlines_do(demo_job: Job, qapp: object) -> None:
+    marks = Setter().spread(demo_job.publication, Spread(6, 7))
+    text_only = DisplayList(marks.area, tuple(m for m in marks.marks if not isinstance(m, Picture)))
+    screen, exact = (_painted(text_only, 1.6, outlines).mean(2) for outlines in (False, True))
+    assert np.corrcoef(screen.ravel(), exact.ravel())[0, 1] > 0.95
+    assert np.corrcoef(screen.ravel(), np.roll(exact, 3, axis=1).ravel())[0, 1] < 0.6
+
+
+def test_shapes_and_inks_on_the_screen(qapp: object) -> None:
+    area = Rect(0, 0, 40, 40)
+    loden = Colour(0.72, 0.32, 0.62, 0.42)
+    marks = DisplayList(area, (Shape(Rect(0, 0, 20, 40), loden), Shape(Rect(20, 0, 40, 40), None, BLACK, 4)))
+    image = _painted(marks, 1)
+    assert image[20, 10, ::-1] == pytest.approx(ink_on_screen(loden))
+    assert image[20, 22].max() < 60 and image[20, 30].min() == 255 and image[2, 30].max() < 60
+
+
+def test_a_picture_not_read_yet_has_a_quiet_ground(qapp: object) -> None:
+    marks = DisplayList(Rect(0, 0, 40, 40), (Picture("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
+    image = _painted(marks, 1)
+    assert image[20, 20].tolist() == [0xC8, 0xCD, 0xCF] and image[5, 5].min() == 255
+
+
+def test_a_picture_is_cropped_to_its_clip(qapp: object) -> None:
+    whole = QImage(80, 40, QImage.Format.Format_RGB32)
+    whole.fill(QColor("#204060"))
+    marks = DisplayList(Rect(0, 0, 40, 40), (Picture("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
+    image = _painted(marks, 1, pictures=lambda _p, _w: whole)
+    assert (
+        image[20, 20, ::-1].tolist() == [0x20, 0x40, 0x60] and image[20, 5].min() == 255 and image[20, 35].min() == 255
+    )
+
+
+def test_proxies_are_read_off_the_thread_in_steps(demo_job: Job, qapp: object) -> None:
+    proxies = Proxies(demo_job.pictures)
+    proxies.know(demo_job.publication.pictures)
+    picture = demo_job.publication.pictures[0].id
+    assert proxies.image(picture, 100) is None and proxies.image("none such", 100) is None
+    proxies.wait()
+    QTest.qWait(20)
+    small = proxies.image(picture, 100)
+    assert small is not None and small.width() == 160
+    proxies.image(picture, 700)
+    proxies.wait()
+    QTest.qWait(20)
+    larger = proxies.image(picture, 700)
+    assert larger is not None and larger.width() == 800
+
+
+def test_a_missing_or_damaged_picture_gives_none(tmp_path: Path, qapp: object) -> None:
+    (tmp_path / "bad.jpg").write_bytes(b"\xff\xd8\xff\xe0")
+    proxies = Proxies(tmp_path)
+    proxies.know(tuple(PictureRecord(id=n, file=n, width=9, height=9, digest=n) for n in ("bad.jpg", "gone.jpg")))
+    for name in ("bad.jpg", "gone.jpg"):
+        proxies.image(name, 100)
+        proxies.wait()
+        QTest.qWait(20)
+        assert proxies.image(name, 100) is None
+
+
+def test_reduced_pictures_keep_alpha_and_stand_upright(tmp_path: Path) -> None:
+    Image.new("RGBA", (600, 300), (200, 30, 20, 0)).save(tmp_path / "clear.png")
+    clear = read_reduced(tmp_path / "clear.png", 160)
+    assert (clear.width(), clear.height()) == (160, 80) and clear.pixelColor(9, 9).alpha() == 0
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    Image.new("RGB", (600, 300)).save(tmp_path / "side.jpg", exif=exif)
+    side = read_reduced(tmp_path / "side.jpg", 160)
+    assert side.height() > side.width()
+
+
+def test_sixteen_bit_greys_are_not_burnt_out(tmp_path: Path) -> None:
+    Image.fromarray(np.full((40, 40), 32_768, np.uint16)).save(tmp_path / "grey.png")
+    assert read_reduced(tmp_path / "grey.png", 160).pixelColor(5, 5).red() == pytest.approx(128, abs=1)
+
+
+@pytest.mark.parametrize(
+    ("words", "mm"), [({"page": 7}, (220, 285)), ({"spread": 4}, (440, 285)), ({"cover": True}, (445, 285))]
+)
+def test_proofs_are_cut_to_the_trim(
+    demo_job: Job, tmp_path: Path, qapp: object, words: dict[str, object], mm: tuple[float, float]
+) -> None:
+    write_proof(demo_job, tmp_path / "p.png", dpi=50, **words)  # type: ignore[arg-type]
+    image = Image.open(tmp_path / "p.png")
+    assert image.size == tuple(round(side / 25.4 * 50) for side in mm)
+    assert image.info["dpi"][0] == pytest.approx(50, abs=0.1)
+
+
+def test_a_proof_too_large_is_refused(demo_job: Job, tmp_path: Path, qapp: object) -> None:
+    with pytest.raises(Problem, match="fewer dpi"):
+        write_proof(demo_job, tmp_path / "p.png", spread=4, dpi=1200)
+    assert not (tmp_path / "p.png").exists()
