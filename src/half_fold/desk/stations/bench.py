@@ -83,8 +83,6 @@ class Bench(QWidget):
         if self.show_content:
             self.paint_content(painter, self.paper().grown(self.session.publication.brief.bleed.pt))
         self._paint_edges(painter)
-        for _, frame in self.frames():
-            self._paint_ticks(painter, frame)
         if self.show_baselines:
             self._paint_baselines(painter)
         self.paint_over(painter)
@@ -107,6 +105,8 @@ class Bench(QWidget):
                 self._paint_bleed(painter)
                 if self.show_fields:
                     self._paint_fields(painter)
+                for _, frame in self.frames():
+                    self._paint_ticks(painter, frame)
             painter.end()
             self._kept_ground = (key, held, pixmap)
         return self._kept_ground[2]

@@ -1,0 +1,54 @@
+"""Working rows of a block's four edges."""
+
+from msgspec.structs import replace
+
+from half_fold.core.grid.stops import EDGES, Edge, describe, stops_for
+from half_fold.core.measure.length import Length, length
+from half_fold.core.publication.records import Block, Publication, Stop
+from half_fold.core.spread import edits
+from half_fold.core.spread.frames import frames_of
+from half_fold.desk.kit.rows import Edit, Row
+from half_fold.desk.session import Session
+
+EDGE_NAMES: dict[Edge, str] = {"left": "Left edge", "top": "Upper edge", "right": "Right edge", "bottom": "Lower edge"}
+
+
+def edge_rows(session: Session, number: int, block: Block) -> list[Row]:
+    """For each edge its stop, to be chosen from a list, and how far it is moved from that stop."""
+    frames = frames_of(session.publication, number)
+    out = []
+    for edge in EDGES:
+        stop: Stop = getattr(block, edge)
+        choices = [
+            (f"{s.kind}:{s.index}:{s.count}:{int(s.facing)}", _stop_words(session, s, edge, number))
+            for _, s in stops_for(edge, frames)
+        ]
+        typed = f"{stop.kind}:{stop.index}:{stop.count}:{int(stop.facing)}"
+        moved = stop.off.typed if stop.off else "0mm"
+        part = Row("Moved outwards", moved, "from that stop", "", moved, _off_edit(session, block, edge))
+        words = describe(stop, edge, frames)
+        out.append(Row(EDGE_NAMES[edge], words, "", "", typed, _stop_edit(session, block.id, edge), choices, (part,)))
+    return out
+
+
+def _stop_words(session: Session, stop: Stop, edge: Edge, number: int) -> str:
+    words = describe(stop, edge, frames_of(session.publication, number))
+    return f"{words}, other page" if stop.facing else words
+
+
+def _stop_edit(session: Session, block: str, edge: Edge) -> Edit:
+    def take(text: str) -> bool:
+        kind, index, count, facing = text.split(":")
+        stop = Stop(kind=kind, index=int(index), count=int(count), facing=facing == "1")  # type: ignore[arg-type]
+        return session.edit(lambda p: edits.set_stop(p, block, edge, stop), EDGE_NAMES[edge].lower())
+
+    return take
+
+
+def _off_edit(session: Session, block: Block, edge: Edge) -> Edit:
+    def move(publication: Publication, text: str) -> Publication:
+        size: Length = length(text, session.unit)
+        stop: Stop = getattr(block, edge)
+        return edits.set_stop(publication, block.id, edge, replace(stop, off=size if size.pt else None))
+
+    return lambda text: session.edit(lambda p: move(p, text), f"moved the {EDGE_NAMES[edge].lower()}")

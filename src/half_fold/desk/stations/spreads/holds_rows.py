@@ -1,0 +1,178 @@
+"""Working rows of what a block holds: picture, story, words, panel."""
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.numbers.blocks import story_numbers
+from half_fold.core.publication.records import (
+    Block,
+    Holds,
+    HoldsDisplay,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsStory,
+    Publication,
+)
+from half_fold.core.publication.surgery import picture_of, story_of
+from half_fold.core.spread import edits
+from half_fold.desk.kit.rows import Edit, Row, row_of
+from half_fold.desk.session import Session
+
+
+class HoldsRows:
+    """Makes the rows; each carries the edit that sets it."""
+
+    def __init__(self, session: Session) -> None:
+        self.session = session
+
+    def _set(self, block: str, said: str, holds: Holds) -> bool:
+        return self.session.edit(lambda p: edits.set_holds(p, block, holds), said)
+
+    def rows(self, block: Block) -> tuple[str, str, list[Row]]:
+        publication, holds = self.session.publication, block.holds
+        if isinstance(holds, HoldsPicture):
+            picture = picture_of(publication, holds.picture)
+            return "Picture", f"{picture.file}, {picture.width} × {picture.height}", self._picture_rows(block.id, holds)
+        if isinstance(holds, HoldsStory):
+            numbers = story_numbers(publication, self.session.setter.threads, holds.story)
+            return (
+                "Story",
+                story_of(publication, holds.story).title,
+                [*(row_of(n, lambda _: None) for n in numbers), *self._story_rows(block, holds)],
+            )
+        if isinstance(holds, HoldsDisplay):
+            return "Words", "display text of this block", self._display_rows(block, holds)
+        if isinstance(holds, HoldsPanel):
+            return "Ink panel", "", self._panel_rows(block.id, holds)
+        return "Kept free", "Enter on a picture of the light table puts it here", []
+
+    def _picture_rows(self, block: str, holds: HoldsPicture) -> list[Row]:
+        pictures = [(p.id, p.file) for p in self.session.publication.pictures]
+        shown = dict(pictures)[holds.picture]
+        return [
+            Row(
+                "Which",
+                shown,
+                "",
+                "",
+                holds.picture,
+                lambda v: self._set(block, "another picture", replace(holds, picture=v)),
+                pictures,
+            ),
+            Row(
+                "Sits",
+                "fills the block" if holds.scale == "fill" else "fits inside",
+                "",
+                "",
+                holds.scale,
+                lambda v: self._set(block, "how it sits", replace(holds, scale=v)),
+                [("fill", "fills the block"), ("fit", "fits inside")],
+            ),
+            Row(
+                "Focus across",
+                f"{holds.focus_x * 100:.0f} %",
+                "from the left",
+                "",
+                f"{holds.focus_x * 100:.0f}",
+                self._share(block, holds, "focus_x"),
+            ),
+            Row(
+                "Focus down",
+                f"{holds.focus_y * 100:.0f} %",
+                "from the head",
+                "",
+                f"{holds.focus_y * 100:.0f}",
+                self._share(block, holds, "focus_y"),
+            ),
+        ]
+
+    def _share(self, block: str, holds: HoldsPicture, field: str) -> Edit:
+        def take(text: str) -> bool:
+            share = _number(self.session, text, 0, 100, "share of the picture")
+            return share is not None and self._set(block, "focus", replace(holds, **{field: share / 100}))
+
+        return take
+
+    def _story_rows(self, block: Block, holds: HoldsStory) -> list[Row]:
+        def columns(text: str) -> bool:
+            count = _number(self.session, text, 1, 12, "number of columns")
+            return count is not None and self._set(block.id, "columns", replace(holds, columns=int(count)))
+
+        return [
+            Row("Columns", str(holds.columns), "in this block", "", str(holds.columns), columns),
+            self._inset_row(block),
+        ]
+
+    def _inset_row(self, block: Block) -> Row:
+        now = block.inset.typed if block.inset else "0mm"
+
+        def take(text: str) -> bool:
+            def make(publication: Publication) -> Publication:
+                size = length(text, self.session.unit)
+                if size.pt < 0:
+                    raise Problem("An inset cannot be less than nothing; type a measure of 0 or more.")
+                return edits.set_inset(publication, block.id, size if size.pt else None)
+
+            return self.session.edit(make, "inset")
+
+        return Row("Inset", now, "of the text from the block's edges", "", now, take)
+
+    def _display_rows(self, block: Block, holds: HoldsDisplay) -> list[Row]:
+        roles = [(role.name, role.label) for role in self.session.publication.roles]
+        role = holds.paragraphs[0].role if holds.paragraphs else "headline"
+        size = holds.size.typed if holds.size else "as the role says"
+
+        def set_role(name: str) -> bool:
+            return self._set(
+                block.id, "role", replace(holds, paragraphs=tuple(replace(p, role=name) for p in holds.paragraphs))
+            )
+
+        def set_size(text: str) -> bool:
+            try:
+                size = length(text, "pt") if text.strip() else None
+            except Problem as problem:
+                self.session.said.emit(str(problem))
+                return False
+            if size is not None and not 2 <= size.pt <= 2000:
+                self.session.said.emit("Type from 2 to 2000 points can be set; type a size between.")
+                return False
+            return self._set(block.id, "size", replace(holds, size=size))
+
+        return [
+            Row("Role", dict(roles).get(role, role), "", "", role, set_role, roles),
+            Row("Size", size, "", "", holds.size.typed if holds.size else "", set_size),
+            Row(
+                "Stands",
+                holds.stands,
+                "in its block",
+                "",
+                holds.stands,
+                lambda v: self._set(block.id, "where it stands", replace(holds, stands=v)),
+                [("head", "at the head"), ("middle", "in the middle"), ("foot", "at the foot")],
+            ),
+            self._inset_row(block),
+        ]
+
+    def _panel_rows(self, block: str, holds: HoldsPanel) -> list[Row]:
+        inks = [(ink.name, ink.name) for ink in self.session.publication.inks]
+
+        def tint(text: str) -> bool:
+            share = _number(self.session, text, 0, 100, "tint")
+            return share is not None and self._set(block, "tint", replace(holds, tint=share))
+
+        return [
+            Row("Ink", holds.ink, "", "", holds.ink, lambda v: self._set(block, "ink", replace(holds, ink=v)), inks),
+            Row("Tint", f"{holds.tint:g} %", "", "", f"{holds.tint:g}", tint),
+        ]
+
+
+def _number(session: Session, text: str, least: float, most: float, what: str) -> float | None:
+    try:
+        value = float(text.replace("%", "").replace(",", ".").strip())
+    except ValueError:
+        value = least - 1
+    if not least <= value <= most:
+        session.said.emit(f"“{text}” is no {what}; type a number from {least:g} to {most:g}.")
+        return None
+    return value
