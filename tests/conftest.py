@@ -10,6 +10,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 
 from half_fold.cli import main
+from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
@@ -34,7 +35,7 @@ particular difficulty of frozen fingers, or the effect of a flask.
 @pytest.fixture
 def magazine() -> Publication:
     """A new magazine of 32 empty pages."""
-    return start("magazine", "Test leaf")
+    return set_extent(start("magazine", "Test leaf"), 32)
 
 
 @pytest.fixture(scope="session")

@@ -11,13 +11,14 @@ from typing import NoReturn
 
 from half_fold.core.measure.problem import Problem
 
-COMMANDS = ("new", "set", "numbers", "place", "proof", "press", "demo")
+COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "press", "demo")
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
 half-fold set JOB KEY=VALUE ...              change brief values
 half-fold numbers JOB [--json]               every derived number with its working
 half-fold place JOB --text FILE | --picture FILE [...]
+half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
 half-fold press JOB OUT.pdf [--part pages|cover] [--as pages|spreads] [--marks] [--profile FILE]"""
 
@@ -39,7 +40,7 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--set", nargs="+", action="extend", default=[], metavar="KEY=VALUE")
     elif name == "set":
         parser.add_argument("settings", nargs="+")
-    elif name == "numbers":
+    elif name in ("numbers", "check"):
         parser.add_argument("--json", action="store_true")
     elif name == "place":
         parser.add_argument("--text", type=Path, nargs="+", action="extend", default=[])
@@ -129,10 +130,41 @@ def _place(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _check(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.run import check, would_stop
+    from half_fold.core.spread.compose import Setter
+    from half_fold.core.store.job import open_job
+
+    job = open_job(asked.job, to_write=False)
+    found = check(job.publication, Setter(), job.pictures)
+    if asked.json:
+        rows = [
+            {
+                "rule": f.rule,
+                "severity": f.severity,
+                "where": f.where,
+                "message": f.message,
+                "why": f.why,
+                "fix": f.fix.words if f.fix else None,
+            }
+            for f in found
+        ]
+        print(json.dumps(rows, ensure_ascii=False, indent=1))
+    for group in dict.fromkeys(f.consequence for f in found) if not asked.json else ():
+        print(f"{group[0].upper()}{group[1:]}")
+        for f in found:
+            if f.consequence == group:
+                print(f"  {f.where}: {f.message}{' (would stop the press)' if f.stops_press else ''}. {f.why}")
+    if not found and not asked.json:
+        print("Nothing found.")
+    return 1 if would_stop(found) else 0
+
+
 def _press(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.run import check, would_stop
     from half_fold.core.pictures.colour import read_profile
-    from half_fold.core.plan.bound import binding_report
     from half_fold.core.press.make import press
+    from half_fold.core.spread.compose import Setter
     from half_fold.core.store.job import open_job
 
     job = open_job(asked.job, to_write=False)
@@ -147,9 +179,8 @@ def _press(asked: argparse.Namespace) -> int:
         job.record_pressed({"file": str(asked.out), "part": asked.part, "as": asked.form, "pages": count})
     except Problem as problem:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
-    report = binding_report(job.publication)
-    if report.stops_press:
-        print(f"Would stop the press: {report.sentence}", file=sys.stderr)
+    for finding in would_stop(check(job.publication, Setter(), job.pictures)):
+        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
     if not asked.progress:
         print(f"{asked.out}: {count} {'page' if count == 1 else 'pages'}")
     return 0
@@ -185,7 +216,16 @@ def _window(job: Path | None) -> int:
     return run(job)
 
 
-_DO = {"new": _new, "set": _set, "numbers": _numbers, "place": _place, "press": _press, "proof": _proof, "demo": _demo}
+_DO = {
+    "new": _new,
+    "set": _set,
+    "numbers": _numbers,
+    "place": _place,
+    "check": _check,
+    "press": _press,
+    "proof": _proof,
+    "demo": _demo,
+}
 
 
 def _stopped(_signal: int, _frame: object) -> NoReturn:

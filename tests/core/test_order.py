@@ -12,7 +12,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsNothing, Publication
 from half_fold.core.spread import edits
 
-MAGAZINE = start("magazine", "Order")
+MAGAZINE = set_extent(start("magazine", "Order"), 32)
 
 
 def _ids(job: Publication) -> list[str]:

@@ -15,6 +15,7 @@ from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
+from half_fold.desk.session import version_words
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag, on_bench, ready, wait_for
@@ -42,7 +43,9 @@ def _choose(row: WorkedRow, words: str) -> None:
     QTest.qWait(10)
 
 
-@pytest.mark.parametrize(("number", "name"), [(1, "Brief"), (2, "Order"), (3, "Grid"), (4, "Spreads"), (7, "Press")])
+@pytest.mark.parametrize(
+    ("number", "name"), [(1, "Brief"), (2, "Order"), (3, "Grid"), (4, "Spreads"), (6, "Checks"), (7, "Press")]
+)
 def test_stations_open_by_key_and_by_mouse(window: Window, number: int, name: str) -> None:
     QTest.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), CONTROL)
     assert window.station.name == name and window.docket.buttons[number].isChecked()
@@ -52,7 +55,7 @@ def test_stations_open_by_key_and_by_mouse(window: Window, number: int, name: st
 
 
 def test_a_station_that_does_not_exist_yet_is_not_shown(window: Window) -> None:
-    assert list(window.docket.buttons) == [1, 2, 3, 4, 7]
+    assert list(window.docket.buttons) == [1, 2, 3, 4, 6, 7]
 
 
 def test_spine_and_wrap_follow_the_extent_and_the_paper(window: Window) -> None:
@@ -168,7 +171,31 @@ def test_a_second_window_on_the_same_job_is_refused(desk: Desk, window: Window, 
 def test_versions_are_kept_by_key(window: Window) -> None:
     QTest.keyClick(window, Qt.Key.Key_S, CONTROL)
     assert len(window.session.job.versions()) == 1
-    assert "1 version kept" in window.docket._saved.text()
+    assert window.docket.versions_button.text() == "1 version kept"
+
+
+def test_returning_to_a_version_is_an_edit(window: Window) -> None:
+    QTest.keyClick(window, Qt.Key.Key_S, CONTROL)
+    kept = encode(window.session.publication)
+    window.open_station(1)
+    _type(window.working.row("Title"), "Something else")
+    changed = window.session.publication
+    QTest.mouseClick(window.docket.versions_button, LEFT)
+    menu = window.versions_menu
+    QTest.mouseClick(menu, LEFT, pos=menu.actionGeometry(menu.actions()[0]).center())
+    assert encode(window.session.publication) == kept and window.docket._title.text() == "Graftwood"
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert window.session.publication is changed
+
+
+def test_a_damaged_version_is_said_and_nothing_is_lost(window: Window) -> None:
+    window.session.keep_version("sent to printer")
+    version = window.session.job.versions()[0]
+    version.write_bytes(version.read_bytes()[:200])
+    before = window.session.publication
+    window.session.return_to(version)
+    assert "cannot be read" in window.foot.sentence and window.session.publication is before
+    assert version_words(version).endswith(", sent to printer")
 
 
 def test_a_folder_that_cannot_be_written_is_said_and_the_edit_kept(

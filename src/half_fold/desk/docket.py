@@ -134,6 +134,10 @@ class Docket(QWidget):
         self._saved = label("", 12, quiet=True)
         self._saved.setContentsMargins(6, 0, 0, 0)
         foot.addWidget(self._saved)
+        self.versions_button = QPushButton()
+        self.versions_button.setProperty("link", True)
+        self.versions_button.setToolTip("Earlier versions (Ctrl+Shift+O)")
+        foot.addWidget(self.versions_button)
         self.job_button = QPushButton("Job")
         self.job_button.setToolTip("New job, open, keep a version, undo (F10)")
         self.job_button.clicked.connect(
@@ -163,7 +167,8 @@ class Docket(QWidget):
             words = "Not saved"
         versions = len(self.session.job.versions())
         kept = {0: "no versions kept yet", 1: "1 version kept"}.get(versions, f"{versions} versions kept")
-        self._saved.setText(f"{words}\n{kept}")
+        self._saved.setText(words)
+        self.versions_button.setText(kept[0].upper() + kept[1:])
 
 
 def facts(session: Session) -> dict[str, str]:

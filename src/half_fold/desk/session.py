@@ -2,9 +2,11 @@
 
 from collections.abc import Callable
 from datetime import datetime
+from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spreads
 from half_fold.core.publication.history import History
@@ -15,6 +17,16 @@ from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.desk.paint.proxies import Proxies
 
+CHECKED_AFTER_MS = 500
+
+
+def version_words(version: Path) -> str:
+    """A version's date, time and name as read: ``25 Nov, 14:02, sent to printer``."""
+    day, _, rest = version.name.removesuffix(".halffold.gz").partition(" ")
+    clock, _, name = rest.partition(" ")
+    at = datetime.strptime(f"{day} {clock[:8]}", "%Y-%m-%d %H.%M.%S")
+    return ", ".join(filter(None, (f"{at.day} {at:%b}", f"{at:%H:%M}", name)))
+
 
 class Session(QObject):
     """One job at one desk. Every edit goes through ``edit``; a Problem is ``said``, plain news is ``noted``."""
@@ -24,6 +36,7 @@ class Session(QObject):
     said = pyqtSignal(str)
     noted = pyqtSignal(str)
     saved = pyqtSignal(str)
+    checked = pyqtSignal()
 
     def __init__(self, job: Job) -> None:
         super().__init__()
@@ -36,6 +49,12 @@ class Session(QObject):
         self.saved_at: datetime | None = None
         self.save_problem = ""
         self.saved.connect(self._note_saved)
+        self.findings: list[Finding] = []
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.setInterval(CHECKED_AFTER_MS)
+        self._quiet.timeout.connect(self.check_now)
+        self._quiet.start()
         self.page = 1
         self.block: str | None = None
         self.story: str | None = job.publication.stories[0].id if job.publication.stories else None
@@ -87,7 +106,16 @@ class Session(QObject):
             self.story = publication.stories[0].id if publication.stories else None
         self.proxies.know(publication.pictures)
         self.autosave.offer(publication)
+        self._quiet.start()
         self.changed.emit()
+
+    def check_now(self) -> None:
+        """Run every rule; done by itself when the edits pause."""
+        from half_fold.core.checks.run import check
+
+        self._quiet.stop()
+        self.findings = check(self.publication, self.setter, self.job.pictures)
+        self.checked.emit()
 
     def go_to(self, page: int) -> None:
         """Show the spread that page lies on."""
@@ -112,9 +140,13 @@ class Session(QObject):
             self.story = story
             self.selected.emit()
 
-    def keep_version(self) -> None:
+    def return_to(self, version: Path) -> None:
+        """Back to a kept version: an edit like any other, which undo takes back."""
+        self.edit(lambda _: self.job.read_version(version), f"returned to {version_words(version)}")
+
+    def keep_version(self, name: str = "") -> None:
         try:
-            self.job.keep_version(self.publication)
+            self.job.keep_version(self.publication, name)
         except Problem as problem:
             self.said.emit(str(problem))
             return
@@ -130,6 +162,7 @@ class Session(QObject):
 
     def close(self) -> None:
         """Save what waits, and let go of the job."""
+        self._quiet.stop()
         self.autosave.close()
         self.proxies.wait()
         self.job.close()

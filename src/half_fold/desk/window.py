@@ -3,11 +3,21 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from half_fold.core.brief.thickness import spine, wrap_width
+from half_fold.core.checks.run import summary, would_stop
 from half_fold.core.grid.frame import page_frame
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
@@ -15,10 +25,11 @@ from half_fold.core.publication.surgery import master_of
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
-from half_fold.desk.session import Session
+from half_fold.desk.session import Session, version_words
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
+MOST_VERSIONS = 24
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
 
 
@@ -39,6 +50,7 @@ class Window(QMainWindow):
         self.foot = Foot()
         self._build()
         session.changed.connect(self.refresh)
+        session.checked.connect(self._checked)
         session.selected.connect(self.refresh)
         session.said.connect(self.foot.say)
         session.noted.connect(self.foot.note)
@@ -53,6 +65,7 @@ class Window(QMainWindow):
         line.setSpacing(0)
         self.docket = Docket(self.session, self._lines, self._menu())
         self.docket.chosen.connect(self.open_station)
+        self.docket.versions_button.clicked.connect(self.show_versions)
         self.concertina = Concertina(self.session, self.thumbnails)
         self.concertina.went.connect(self.session.go_to)
         from half_fold.desk.working import Working
@@ -75,6 +88,8 @@ class Window(QMainWindow):
             ("New job", QKeySequence("Ctrl+N"), self.new_job),
             ("Open a job", QKeySequence("Ctrl+O"), self.open_job),
             ("Keep a version", QKeySequence("Ctrl+S"), self.session.keep_version),
+            ("Keep a version by name", QKeySequence("Ctrl+Shift+S"), self.keep_by_name),
+            ("Earlier versions", QKeySequence("Ctrl+Shift+O"), self.show_versions),
             ("", None, None),
             ("Undo", QKeySequence("Ctrl+Z"), self.session.undo),
             ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
@@ -141,8 +156,14 @@ class Window(QMainWindow):
     def _show_where(self) -> None:
         self.foot.show_where(self.station.where())
         self.foot.show_keys(self.station.keys())
-        if self.current == 2:
+        if self.current in (2, 6):
             self.working.show_sections(self.station.sections())
+
+    def _checked(self) -> None:
+        self.docket.refresh()
+        if self.current == 6:
+            self.working.show_sections(self.station.sections())
+            self._show_where()
 
     def _picture_came(self) -> None:
         self.thumbnails.pictures_seen += 1
@@ -171,10 +192,16 @@ class Window(QMainWindow):
                 tokens.QUIET if frame.lands else tokens.OCHRE_TEXT,
             ),
             StationLine(4, "Spreads", f"{laid} of {len(publication.pages)} pages laid"),
+            StationLine(6, "Checks", summary(self.session.findings), self._checks_tone()),
             StationLine(
                 7, "Press", f"last pressed {str(pressed[-1].get('when', ''))[:10]}" if pressed else "not pressed yet"
             ),
         )
+
+    def _checks_tone(self) -> str:
+        if would_stop(self.session.findings):
+            return tokens.MADDER
+        return tokens.OCHRE_TEXT if self.session.findings else tokens.QUIET
 
     # Job ----------------------------------------------------------------------------------------
 
@@ -189,6 +216,25 @@ class Window(QMainWindow):
         """To Spreads, and there ask which pictures or which text."""
         self.open_station(4)
         self.station.bring(what)
+
+    def keep_by_name(self) -> None:
+        name, fine = QInputDialog.getText(self, "Keep a version", "Its name, such as “sent to printer”")
+        if fine:
+            self.session.keep_version(name)
+
+    def show_versions(self) -> None:
+        """Earlier versions, newest first; choosing one returns to it."""
+        menu = QMenu(self)
+        for version in reversed(self.session.job.versions()[-MOST_VERSIONS:]):
+            action = menu.addAction(version_words(version))
+            assert action is not None
+            action.triggered.connect(lambda _=False, version=version: self.session.return_to(version))
+        if menu.isEmpty():
+            self.session.said.emit("No versions kept yet; Ctrl+S keeps one.")
+            return
+        self.versions_menu = menu
+        button = self.docket.versions_button
+        menu.popup(button.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
 
     def new_job(self) -> None:
         self.wants_job.emit(None)
@@ -230,6 +276,12 @@ def _spreads(window: Window) -> Station:
     return SpreadsStation(window.session)
 
 
+def _checks(window: Window) -> Station:
+    from half_fold.desk.stations.checks import ChecksStation
+
+    return ChecksStation(window.session)
+
+
 def _press(window: Window) -> Station:
     from half_fold.desk.stations.press import PressStation
 
@@ -237,4 +289,4 @@ def _press(window: Window) -> Station:
 
 
 # Each station, and what it needs, is loaded when it is first opened.
-_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 7: _press}
+_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 6: _checks, 7: _press}

@@ -49,7 +49,8 @@ def load_pixels(path: Path) -> Image.Image:
     return ImageOps.exif_transpose(image)
 
 
-def _digest(path: Path) -> str:
+def digest_of(path: Path) -> str:
+    """What tells a file by its content."""
     hasher = hashlib.sha256()
     with path.open("rb") as file:
         while part := file.read(1 << 20):
@@ -71,7 +72,7 @@ def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple
     Raises Problem where the file is no picture, or cannot be copied.
     """
     image = load_pixels(source)
-    digest = _digest(source)
+    digest = digest_of(source)
     for known in publication.pictures:
         if known.digest == digest and (folder / known.file).exists():
             return publication, known

@@ -20,6 +20,7 @@ from half_fold.core.spread.frames import page_frame_of
 
 HEADLINE = "headline"
 HEADLINE_ROWS = 1
+MOST_CONTINUED = 200
 
 
 def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph, ...]) -> tuple[Publication, str]:
@@ -49,6 +50,24 @@ def place_story(
             return _without_empty_blocks(laid, setter, story), story
         per_page = max(1, sum(c.lines for c in flow.columns if c.page == free[-1]))
         wanted += max(1, -(-flow.over_lines // per_page))
+
+
+def continue_story(publication: Publication, setter: Setter, story: str) -> Publication:
+    """What a story has over goes on over the next free pages behind its last block."""
+    flow = setter.threads.flow(publication, story)
+    last = max((column.page for column in flow.columns), default=0)
+    wanted = 1
+    while flow.over_lines:
+        free = [n for n in _free_pages(publication) if n > last][:wanted]
+        if len(free) < wanted:
+            publication = _with_free_pages(publication, len(_free_pages(publication)) + wanted - len(free))
+            continue
+        laid = _threaded(publication, story, free, None)
+        after = setter.threads.flow(laid, story)
+        if not after.over_lines or wanted > MOST_CONTINUED:
+            return _without_empty_blocks(laid, setter, story)
+        wanted += 1
+    return publication
 
 
 def _free_pages(publication: Publication) -> list[int]:

@@ -5,6 +5,7 @@ import gzip
 import os
 import shutil
 import tempfile
+import zlib
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
@@ -82,6 +83,15 @@ class Job:
 
     def versions(self) -> list[Path]:
         return sorted((self.folder / "versions").glob(f"*{SUFFIX}.gz"))
+
+    def read_version(self, path: Path) -> Publication:
+        """The document as that version kept it. Problem where it cannot be read."""
+        try:
+            with gzip.open(path, "rb") as file:
+                content = file.read(LARGEST_FILE)
+        except (OSError, EOFError, zlib.error) as error:
+            raise Problem(f"The version “{path.name}” cannot be read; choose another.") from error
+        return decode(content, path.name)
 
     def record_pressed(self, made: dict[str, object]) -> None:
         """Append to press/record.jsonl what was made and when."""

@@ -1,7 +1,8 @@
 """A raised note with a coloured edge and what can be done about it."""
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.rows import Card
 from half_fold.desk.kit.worked_row import label
@@ -21,14 +22,12 @@ class CardView(QWidget):
         if card.words:
             whole.addWidget(label(card.words, 12, quiet=True))
         if card.actions:
-            line = QHBoxLayout()
-            for index, (words, act) in enumerate(card.actions):
-                button = QPushButton(words)
-                button.setProperty("primary" if index == 0 else "link", True)
-                button.clicked.connect(lambda _=False, act=act: act())
-                line.addWidget(button)
-            line.addStretch(1)
-            whole.addLayout(line)
+            whole.addSpacing(3)
+        for index, (words, act) in enumerate(card.actions):
+            button = QPushButton(words)
+            button.setProperty("primary" if index == 0 else "link", True)
+            button.clicked.connect(lambda _=False, act=act: act())
+            whole.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

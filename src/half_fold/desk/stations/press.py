@@ -243,9 +243,8 @@ class PressStation(Station):
         said = bytes(process.readAllStandardError().data()).decode().strip()
         self._show_progress(False)
         if status == 0:
-            self.session.noted.emit(f"Pressed: {self.out}")
-            if said:
-                self.session.said.emit(said)
+            tell = self.session.said if said else self.session.noted
+            tell.emit(" ".join([f"Pressed: {self.out}", *said.splitlines()]))
         elif status == 2:
             self.session.said.emit(said.removeprefix("half-fold: "))
         else:

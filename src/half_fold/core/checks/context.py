@@ -1,0 +1,37 @@
+"""What every rule may look at, worked out once a run."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.spreads import Spread, spreads
+from half_fold.core.publication.records import Block, Publication
+from half_fold.core.publication.surgery import every_block
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import block_box
+
+
+@dataclass(frozen=True)
+class Context:
+    """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at)."""
+
+    publication: Publication
+    setter: Setter
+    pictures: Path | None
+
+    def blocks(self) -> Iterator[tuple[int, Block, Rect]]:
+        """(page number, block, its rectangle) of every block in reading order."""
+        for index, _page, block in every_block(self.publication):
+            yield index + 1, block, block_box(self.publication, index + 1, block)
+
+    def spreads(self) -> tuple[Spread, ...]:
+        return spreads(len(self.publication.pages))
+
+    def runs(self) -> Iterator[tuple[Spread, Glyphs]]:
+        """Every glyph run with its spread."""
+        for spread in self.spreads():
+            for mark in self.setter.spread(self.publication, spread).marks:
+                if isinstance(mark, Glyphs):
+                    yield spread, mark

@@ -1,0 +1,46 @@
+"""A finding: its place, how grave it is, why, and the fix where one can be computed."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Publication
+
+TRIMMED = "would be trimmed off"
+FOLD = "would vanish in the fold"
+SOFT = "would print soft"
+UNREAD = "could not be read"
+REFUSED = "would be refused"
+ACCIDENT = "looks like an accident"
+CONSEQUENCES = (REFUSED, TRIMMED, FOLD, UNREAD, SOFT, ACCIDENT)
+
+
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """An edit that mends it, in the words of the button; undo takes it back."""
+
+    words: str
+    edit: Callable[[Publication], Publication]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """``stops_press`` findings must be mended; ``page`` is a page number (0 for the whole job)."""
+
+    rule: str
+    consequence: str
+    message: str
+    why: str
+    stops_press: bool = False
+    page: int = 0
+    block: str = ""
+    rect: Rect | None = None
+    fix: Fix | None = None
+
+    @property
+    def severity(self) -> str:
+        return "stops the press" if self.stops_press else "caution"
+
+    @property
+    def where(self) -> str:
+        return f"page {self.page}" if self.page else "whole job"

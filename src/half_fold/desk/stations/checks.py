@@ -1,0 +1,184 @@
+"""Checks: what would go wrong, grouped by consequence, shown on the page, with the fix where one can be computed."""
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout
+
+from half_fold.core.checks.finding import Finding
+from half_fold.core.checks.run import RULES, summary, would_stop
+from half_fold.core.publication.surgery import block_ids
+from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.session import Session
+from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.station import Station
+from half_fold.desk.theme import tokens
+
+LIST_STYLE = f"""
+QListWidget {{ background: {tokens.SHELF}; border: none; outline: none; padding: 8px 12px; font-size: 13px; }}
+QListWidget::item {{ padding: 5px 8px; }}
+QListWidget::item:selected {{ background: {tokens.CARD}; border-left: 3px solid {tokens.LODEN}; }}
+QListWidget::item:disabled {{ padding-top: 10px; }}
+"""
+FINDING = Qt.ItemDataRole.UserRole
+
+
+class PlaceBench(Bench):
+    """The spread of the chosen finding with its place marked."""
+
+    def __init__(self, station: "ChecksStation") -> None:
+        super().__init__(station.session)
+        self.station = station
+        self.show_fields = False
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+
+    def paint_over(self, painter: QPainter) -> None:
+        finding = self.station.chosen()
+        if finding is None or finding.rect is None or finding.page not in self.session.spread.numbers:
+            return
+        area = self.to_widget(finding.rect)
+        tone = tokens.MADDER if finding.stops_press else tokens.OCHRE
+        painter.setBrush(tokens.colour(tone, 0.12))
+        painter.setPen(QPen(QColor(255, 255, 255, 180), 5))
+        painter.drawRect(area)
+        painter.setPen(QPen(tokens.colour(tone), 2.5))
+        painter.drawRect(area)
+
+
+class _List(QListWidget):
+    """Enter applies the fix; Space goes to the place."""
+
+    def __init__(self, station: "ChecksStation") -> None:
+        super().__init__()
+        self.station = station
+        self.setStyleSheet(LIST_STYLE)
+        self.setFixedHeight(250)
+        self.setAccessibleName("Findings")
+        self.currentItemChanged.connect(lambda *_: station.show_chosen())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.station.fix()
+        elif event.key() == Qt.Key.Key_Space:
+            self.station.go_there()
+        else:
+            super().keyPressEvent(event)
+
+
+class ChecksStation(Station):
+    """Findings above, their place below."""
+
+    number, name = 6, "Checks"
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.list = _List(self)
+        self.bench = PlaceBench(self)
+        column.addWidget(self.list)
+        column.addWidget(self.bench, 1)
+        self.setFocusProxy(self.list)
+        self._shown: list[Finding] | None = None
+        session.checked.connect(self.fill)
+
+    def refresh(self) -> None:
+        self.fill()
+        self.bench.update()
+
+    def fill(self) -> None:
+        """Show the findings; the choice stays on the same place in the list."""
+        findings = self.session.findings
+        if findings is self._shown:
+            return
+        row = max(self.list.currentRow(), 0)
+        self._shown = findings
+        self.list.blockSignals(True)
+        self.list.clear()
+        if not findings:
+            self._heading("Nothing found. Everything that is checked would go through the press.")
+        for group in dict.fromkeys(f.consequence for f in findings):
+            self._heading(f"{group[0].upper()}{group[1:]}")
+            for finding in (f for f in findings if f.consequence == group):
+                item = QListWidgetItem(f"{finding.where}    {finding.message}")
+                item.setData(FINDING, finding)
+                item.setForeground(tokens.colour(tokens.MADDER if finding.stops_press else tokens.INK))
+                self.list.addItem(item)
+        self.list.blockSignals(False)
+        self._choose_from(row)
+        self.show_chosen()
+
+    def _heading(self, words: str) -> None:
+        item = QListWidgetItem(words)
+        item.setFlags(Qt.ItemFlag.NoItemFlags)
+        item.setFont(tokens.font(12, tokens.BOLD))
+        item.setForeground(tokens.colour(tokens.INK))
+        self.list.addItem(item)
+
+    def _choose_from(self, row: int) -> None:
+        """The finding nearest to a row of the list."""
+        rows = [i for i in range(self.list.count()) if self.list.item(i).data(FINDING) is not None]  # type: ignore[union-attr]
+        if rows:
+            self.list.setCurrentRow(min(rows, key=lambda i: abs(i - row)))
+
+    def chosen(self) -> Finding | None:
+        item = self.list.currentItem()
+        finding = item.data(FINDING) if item is not None else None
+        return finding if isinstance(finding, Finding) else None
+
+    def show_chosen(self) -> None:
+        finding = self.chosen()
+        if finding is not None and finding.page and finding.page != self.session.page:
+            self.session.go_to(finding.page)
+        self.bench.update()
+        self.moved.emit()
+
+    def fix(self) -> None:
+        """Apply the chosen finding's fix; undo takes it back."""
+        finding = self.chosen()
+        if finding is None:
+            return
+        if finding.fix is None:
+            self.session.said.emit("There is no computed fix for this; its reason says what to do.")
+        elif self.session.edit(finding.fix.edit, finding.fix.words.lower()):
+            self.session.check_now()
+
+    def go_there(self) -> None:
+        """To the place itself, its block selected."""
+        finding = self.chosen()
+        if finding is None or not finding.page:
+            self.asked_for.emit(2)
+            return
+        self.session.go_to(finding.page)
+        if finding.block in block_ids(self.session.publication):
+            self.session.select(finding.block)
+        self.asked_for.emit(4)
+
+    def keys(self) -> Sequence[tuple[str, str]]:
+        return (("↑ ↓", "findings"), ("Enter", "fix"), ("Space", "go there"))
+
+    def where(self) -> str:
+        return summary(self.session.findings)
+
+    def sections(self) -> Sequence[Section]:
+        finding = self.chosen()
+        stop = len(would_stop(self.session.findings))
+        whole = Section(
+            "All findings",
+            "",
+            [
+                Row("Would stop the press", str(stop)),
+                Row("To look at", str(len(self.session.findings) - stop)),
+                Row("Rules", str(len(RULES)), "each looked at after every edit"),
+            ],
+        )
+        if finding is None:
+            return [whole]
+        actions = [("Go there", self.go_there)]
+        if finding.fix is not None:
+            actions = [(finding.fix.words, self.fix), *actions]
+        card = Card(finding.message, finding.why, actions, finding.stops_press)
+        return [Section("Finding", f"{finding.where}, {finding.consequence}", [card]), whole]

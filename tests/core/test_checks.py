@@ -1,0 +1,114 @@
+"""Every rule has a job that trips it, finds nothing in the demo, and its fix mends what it found."""
+
+import ast
+import inspect
+import json
+from pathlib import Path
+
+import pytest
+
+from half_fold.cli import main
+from half_fold.core.checks import job_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks.finding import CONSEQUENCES
+from half_fold.core.checks.run import RULES, check, summary, would_stop
+from half_fold.core.plan.starters import start
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.codec import encode
+from half_fold.core.store.job import open_job, read
+from tests.trips import TRIPS
+
+SETTER = Setter()
+
+
+def test_the_demo_has_no_finding(demo: Path) -> None:
+    assert check(read(demo / "graftwood.halffold"), SETTER, demo / "pictures") == []
+
+
+@pytest.mark.parametrize("kind", ["magazine", "book", "catalogue", "photo-book"])
+def test_a_new_job_has_no_finding(kind: str) -> None:
+    assert check(start(kind, "New"), SETTER, None) == []
+
+
+@pytest.mark.parametrize("rule", TRIPS)
+def test_each_rule_is_tripped_and_its_fix_mends_it(rule: str, demo: Path) -> None:
+    trip, stops, fixed = TRIPS[rule]
+    job = trip(read(demo / "graftwood.halffold"), demo / "pictures")
+    found = [f for f in check(job, SETTER, demo / "pictures") if f.rule == rule]
+    assert found, rule
+    finding = found[0]
+    assert finding.stops_press == stops and (finding.fix is not None) == fixed
+    assert finding.consequence in CONSEQUENCES and finding.message and finding.why.endswith(".")
+    assert (finding.page == 0) == (finding.where == "whole job")
+    if finding.fix is not None:
+        before = encode(job)
+        mended = finding.fix.edit(job)
+        assert encode(job) == before and mended is not job
+        left = [f for f in check(mended, SETTER, demo / "pictures") if (f.rule, f.block) == (rule, finding.block)]
+        assert len(left) < len(found)
+        assert not would_stop(left)
+
+
+def test_every_rule_of_the_modules_is_registered() -> None:
+    names = set()
+    for module in (job_rules, picture_rules, place_rules, text_rules):
+        tree = ast.parse(inspect.getsource(module))
+        names |= {
+            node.name
+            for node in tree.body
+            if isinstance(node, ast.FunctionDef)
+            and node.args.args
+            and node.args.args[0].arg == "context"
+            and not node.name.startswith("_")
+        }
+    assert names == {rule.__name__ for rule in RULES}
+
+
+def test_overset_goes_on_over_free_pages_and_leaves_the_rest(demo: Path) -> None:
+    job = TRIPS["overset"][0](read(demo / "graftwood.halffold"), demo / "pictures")
+    finding = next(f for f in check(job, SETTER, None) if f.rule == "overset")
+    assert finding.fix is not None
+    mended = finding.fix.edit(job)
+    changed = [i + 1 for i, (a, b) in enumerate(zip(job.pages, mended.pages, strict=False)) if a != b]
+    assert len(mended.pages) > len(job.pages) or changed, "the demo has no free page but those added"
+    flow = SETTER.threads.flow(mended, job.stories[0].id)
+    assert not flow.over_lines and flow.columns[-1].page > 7
+
+
+def test_a_size_is_solved_by_setting(demo: Path) -> None:
+    job = TRIPS["overset words"][0](read(demo / "graftwood.halffold"), demo / "pictures")
+    finding = next(f for f in check(job, SETTER, None) if f.rule == "overset words")
+    assert finding.fix is not None
+    size = float(finding.fix.words.removeprefix("Set it at ").removesuffix(" pt"))
+    mended = finding.fix.edit(job)
+    assert not [f for f in check(mended, SETTER, None) if f.rule == "overset words"]
+    from half_fold.core.checks.text_rules import _at_size
+
+    larger = _at_size(job, finding.block, size + 0.5)
+    assert [f for f in check(larger, SETTER, None) if f.rule == "overset words"]
+
+
+def test_on_the_command_line(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["check", str(demo)]) == 0
+    assert capsys.readouterr().out == "Nothing found.\n"
+    job = open_job(demo)
+    job.save(TRIPS["short of the bleed"][0](job.publication, job.pictures))
+    job.close()
+    assert main(["check", str(demo)]) == 1
+    said = capsys.readouterr().out
+    assert said.startswith("Looks like an accident\n") and "page 6" in said and "would stop the press" in said
+    assert main(["check", str(demo), "--json"]) == 1
+    rows = json.loads(capsys.readouterr().out)
+    assert rows == [
+        {
+            "rule": "short of the bleed",
+            "severity": "stops the press",
+            "where": "page 6",
+            "fix": "Reach the bleed",
+            "message": "Its upper edge is 3 mm short of the bleed",
+            "why": "Where the cut wanders by a hair, white paper shows along the edge.",
+        }
+    ]
+
+
+def test_summaries() -> None:
+    assert summary([]) == "nothing found"

@@ -1,0 +1,128 @@
+"""For each rule of the checks a job, made from the demo, that trips it."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from half_fold.core.grid.edits import set_grid
+from half_fold.core.measure.length import length
+from half_fold.core.plan.order import remove_pages
+from half_fold.core.plan.settings import set_values
+from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPanel, Paragraph, Publication, Run, Stop
+from half_fold.core.publication.surgery import with_page
+from half_fold.core.spread import edits
+
+Trip = Callable[[Publication, Path], Publication]
+ARTICLE, OPENER, PEARS, APPLE = 7, 6, 14, 22
+
+
+def _field(index: int, count: int, facing: bool = False) -> Stop:
+    return Stop(kind="field", index=index, count=count, facing=facing)
+
+
+def _put(job: Publication, number: int, block: Block) -> Publication:
+    page = job.pages[number - 1]
+    return with_page(job, replace(page, blocks=(*page.blocks, block)))
+
+
+def _words(text: str, left: Stop, right: Stop, bottom: Stop | None = None) -> Block:
+    holds = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text=text),)),))
+    return Block(id="b900", left=left, right=right, top=_field(0, 8), bottom=bottom or _field(1, 8), holds=holds)
+
+
+def page_count(job: Publication, _pictures: Path) -> Publication:
+    return set_values(job, ["binding=saddle", "pages=46"])
+
+
+def copy_thickness(job: Publication, _pictures: Path) -> Publication:
+    return set_values(job, ["binding=saddle"])
+
+
+def unplaced(job: Publication, _pictures: Path) -> Publication:
+    return remove_pages(job, [ARTICLE - 1, ARTICLE])
+
+
+def missing_picture(job: Publication, pictures: Path) -> Publication:
+    (pictures / "bowl-of-apples.jpg").unlink()
+    return set_values(job, ["issue=No. 15"])
+
+
+def changed_picture(job: Publication, pictures: Path) -> Publication:
+    path = pictures / "bowl-of-apples.jpg"
+    path.write_bytes(path.read_bytes() + b"\0")
+    return set_values(job, ["issue=No. 15"])
+
+
+def low_resolution(job: Publication, _pictures: Path) -> Publication:
+    page = job.pages[OPENER - 1]
+    holds = replace(page.blocks[0].holds, picture="picture6")
+    return with_page(job, replace(page, blocks=(replace(page.blocks[0], holds=holds),)))
+
+
+def short_of_bleed(job: Publication, _pictures: Path) -> Publication:
+    return edits.set_stop(job, job.pages[OPENER - 1].blocks[0].id, "top", Stop(kind="trim"))
+
+
+def near_trim(job: Publication, _pictures: Path) -> Publication:
+    block = Block(
+        id="b900",
+        left=Stop(kind="trim", off=length("-2mm")),
+        right=_field(2, 6),
+        top=_field(0, 8),
+        bottom=_field(3, 8),
+        holds=HoldsPanel(ink="loden"),
+    )
+    return _put(job, 24, block)
+
+
+def beyond_safe(job: Publication, _pictures: Path) -> Publication:
+    return _put(job, 24, _words("Hedges", Stop(kind="trim", off=length("-3mm")), _field(5, 6)))
+
+
+def overset(job: Publication, _pictures: Path) -> Publication:
+    block = job.pages[ARTICLE - 1].blocks[-3].id
+    return edits.reach(edits.reach(job, block, "bottom", False), block, "bottom", False)
+
+
+def overset_words(job: Publication, _pictures: Path) -> Publication:
+    return _put(
+        job, 24, _words("Hedges are laid in winter and never in haste", _field(0, 6), _field(2, 6), _field(0, 8))
+    )
+
+
+def across_fold(job: Publication, _pictures: Path) -> Publication:
+    words = "Hedges are laid in the winter and never in haste by anybody"
+    return _put(job, 24, _words(words, _field(1, 6), _field(3, 6, True)))
+
+
+def missing_glyph(job: Publication, _pictures: Path) -> Publication:
+    return _put(job, 24, _words("Hedges 生", _field(0, 6), _field(5, 6)))
+
+
+def tinted(job: Publication, _pictures: Path) -> Publication:
+    return replace(job, roles=tuple(replace(r, tint=50) if r.name == "caption" else r for r in job.roles))
+
+
+def furniture(job: Publication, _pictures: Path) -> Publication:
+    return set_grid(job, job.masters[0].name, "foot", "5mm")
+
+
+# rule: (what trips it, whether it stops the press, whether a fix is computed)
+TRIPS: dict[str, tuple[Trip, bool, bool]] = {
+    "page count": (page_count, True, True),
+    "copy thickness": (copy_thickness, False, False),
+    "unplaced pages": (unplaced, False, False),
+    "missing picture": (missing_picture, True, False),
+    "changed picture": (changed_picture, False, True),
+    "low resolution": (low_resolution, True, False),
+    "short of the bleed": (short_of_bleed, True, True),
+    "near the trim": (near_trim, False, True),
+    "text beyond the safe zone": (beyond_safe, False, True),
+    "overset": (overset, True, True),
+    "overset words": (overset_words, True, True),
+    "text at the fold": (across_fold, True, True),
+    "missing glyph": (missing_glyph, True, False),
+    "tinted small text": (tinted, False, True),
+    "furniture": (furniture, False, False),
+}
