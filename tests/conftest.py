@@ -32,6 +32,12 @@ particular difficulty of frozen fingers, or the effect of a flask.
 """
 
 
+@pytest.fixture(autouse=True)
+def _own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The desk's memory is the test's own."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
+
+
 @pytest.fixture
 def magazine() -> Publication:
     """A new magazine of 32 empty pages."""

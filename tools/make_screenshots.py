@@ -10,19 +10,29 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.publication.records import Stop
+from half_fold.core.spread import edits
 from half_fold.core.store.demo import make_demo
 from half_fold.desk.application import Desk
 from half_fold.desk.theme.apply import dress
 from half_fold.desk.window import Window
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
-VIEWS = (("brief", 1, 7), ("order", 2, 14), ("grid", 3, 7), ("spreads", 4, 14), ("press", 7, 14))
+VIEWS = (("brief", 1, 7), ("order", 2, 14), ("grid", 3, 7), ("spreads", 4, 14), ("checks", 6, 14), ("press", 7, 14))
 
 
 def _settle(window: Window) -> None:
     for _ in range(3):
         QTest.qWait(400)
         window.session.proxies.wait()
+
+
+def _spoil(window: Window) -> None:
+    """Two slips for the checks to find."""
+    pages = window.session.publication.pages
+    window.session.edit(lambda p: edits.set_stop(p, pages[13].blocks[0].id, "top", Stop(kind="trim")), "slip")
+    window.session.edit(lambda p: edits.reach(p, pages[14].blocks[0].id, "bottom", False), "slip")
+    window.session.check_now()
 
 
 def main() -> None:
@@ -37,10 +47,15 @@ def main() -> None:
             window.open_station(station)
             if name == "brief":
                 window.working.row("Spine").unfold(True)
+            if name == "checks":
+                _spoil(window)
             if name == "spreads":
                 window.session.select(window.session.publication.pages[13].blocks[0].id)
             _settle(window)
             window.grab().save(str(OUT / f"{name}.png"))
+            if name == "checks":
+                window.session.undo()
+                window.session.undo()
         window.session.select(None)
         window.session.go_to(7)
         window.open_station(4)

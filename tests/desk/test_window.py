@@ -15,6 +15,7 @@ from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
+from half_fold.desk.memory import recall
 from half_fold.desk.session import version_words
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
@@ -261,3 +262,40 @@ with tempfile.TemporaryDirectory() as folder:
     assert done.returncode == 0, done.stderr
     platform, width, height, colours = done.stdout.split()
     assert (platform, width, height) == ("xcb", "1280", "800") and int(colours) > 150
+
+
+def test_files_dropped_on_the_window_are_brought_in(window: Window, story_file: Path, tmp_path: Path) -> None:
+    from PIL import Image
+    from PyQt6.QtCore import QMimeData, QPointF, QUrl
+    from PyQt6.QtGui import QDropEvent
+
+    picture = tmp_path / "hedge.png"
+    Image.new("RGB", (90, 60), (40, 80, 30)).save(picture)
+    (tmp_path / "sum.xls").write_bytes(b"nonsense")
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(p)) for p in (story_file, picture, tmp_path / "sum.xls")])
+    copy, none = Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
+    window.open_station(1)
+    window.dropEvent(QDropEvent(QPointF(400, 300), copy, mime, LEFT, none))
+    publication = window.session.publication
+    assert window.current == 4 and publication.stories[-1].title == "The office of fjords"
+    assert publication.pictures[-1].file == "hedge.png" and "no picture" in window.foot.sentence
+
+
+def test_f1_shows_the_guide_for_the_station(window: Window) -> None:
+    for number, name in ((3, "Grid"), (6, "Checks")):
+        window.open_station(number)
+        QTest.keyClick(window, Qt.Key.Key_F1)
+        assert window.help.page.toPlainText().startswith(f"{number} {name}")
+        window.help.close()
+
+
+def test_the_window_and_the_jobs_are_remembered(desk: Desk, demo: Path) -> None:
+    first = desk.open(demo)
+    ready(first)
+    first.close()
+    assert recall().geometry == bytes(first.saveGeometry().toHex().data()).decode()
+    desk.show_welcome()
+    assert desk.welcome is not None and "Graftwood" in desk.welcome.recent[0].text()
+    QTest.mouseClick(desk.welcome.recent[0], LEFT)
+    assert desk.windows[-1].session.job.folder == demo.resolve()

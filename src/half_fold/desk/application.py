@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.job import open_job
+from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
 from half_fold.desk.theme.apply import dress
 from half_fold.desk.welcome import Welcome
@@ -27,6 +28,7 @@ class Desk(QObject):
         window = Window(Session(open_job(file)))
         window.wants_job.connect(self._wanted)
         self.windows.append(window)
+        note_opened(window.session.job.file)
         window.show()
         if self.welcome is not None:
             self.welcome.close()

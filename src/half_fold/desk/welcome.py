@@ -7,9 +7,10 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPus
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
-from half_fold.core.plan.starters import KINDS, start
+from half_fold.core.plan.starters import KINDS, start, title_from
 from half_fold.core.store.job import create_job
 from half_fold.desk.kit.worked_row import label
+from half_fold.desk.memory import recent_jobs
 from half_fold.desk.theme import tokens
 
 
@@ -62,6 +63,17 @@ class Welcome(QWidget):
         buttons.addWidget(self.open)
         buttons.addStretch(1)
         column.addLayout(buttons)
+        self.recent: list[QPushButton] = []
+        jobs = recent_jobs()
+        if jobs:
+            column.addSpacing(12)
+            column.addWidget(label("Open lately", tokens.SECTION, bold=True))
+        for path in jobs:
+            button = QPushButton(f"{title_from(path.stem)}   {path.parent}")
+            button.setProperty("link", True)
+            button.clicked.connect(lambda _=False, path=path: self.made.emit(path))
+            self.recent.append(button)
+            column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         column.addStretch(1)
         self.title.setFocus(Qt.FocusReason.OtherFocusReason)
 

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtCore import QByteArray, QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -22,9 +22,11 @@ from half_fold.core.grid.frame import page_frame
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.publication.surgery import master_of
+from half_fold.core.store.job import SUFFIX
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
+from half_fold.desk.memory import recall, remember
 from half_fold.desk.session import Session, version_words
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
@@ -44,6 +46,8 @@ class Window(QMainWindow):
         self.setWindowTitle(f"{session.publication.title} · Half Fold")
         self.setMinimumSize(1100, 700)
         self.resize(1280, 800)
+        self.restoreGeometry(QByteArray.fromHex(recall().geometry.encode("ascii")))
+        self.setAcceptDrops(True)
         self.thumbnails = Thumbnails(session, THUMBNAIL_HEIGHT)
         self.stations: dict[int, Station] = {}
         self.current = 0
@@ -110,6 +114,7 @@ class Window(QMainWindow):
             )
         self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
         self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
+        self._action("Help for this station", QKeySequence("F1"), self.show_help)
         self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
         return menu
@@ -217,6 +222,35 @@ class Window(QMainWindow):
         self.open_station(4)
         self.station.bring(what)
 
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        mime = event.mimeData()
+        if mime is not None and any(url.isLocalFile() for url in mime.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Files from the file manager: pictures and texts are brought in, a job is opened."""
+        assert event is not None
+        mime = event.mimeData()
+        self.take_files(
+            [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
+        )
+
+    def take_files(self, paths: list[Path]) -> None:
+        """Bring in pictures and texts, open jobs; what is none of these is said."""
+        for path in paths:
+            if path.suffix == SUFFIX or path.is_dir():
+                self.wants_job.emit(path)
+            else:
+                self.open_station(4)
+                self.station.take_file(path)
+
+    def show_help(self) -> None:
+        from half_fold.desk.help import Help
+
+        self.help = Help(self, self.current)
+        self.help.show()
+
     def keep_by_name(self) -> None:
         name, fine = QInputDialog.getText(self, "Keep a version", "Its name, such as “sent to printer”")
         if fine:
@@ -248,6 +282,9 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         for station in self.stations.values():
             station.stop()
+        memory = recall()
+        memory.geometry = bytes(self.saveGeometry().toHex().data()).decode("ascii")
+        remember(memory)
         self.session.close()
         super().closeEvent(event)
 

@@ -1,7 +1,18 @@
 """The bench: a spread in its true proportion with the aids drawn our way, shared by Grid and Spreads."""
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QLinearGradient, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QKeyEvent,
+    QLinearGradient,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.brief.thickness import fold_loss
@@ -10,12 +21,14 @@ from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
-from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
+from half_fold.desk.stations.viewing import STEP, Viewing
 from half_fold.desk.theme import tokens
 
-MARGIN = 24
+LOUPE = 260
 FOLD_SHADE_MM = 12.0
 
 
@@ -30,7 +43,9 @@ class Bench(QWidget):
         self.show_fields, self.show_baselines, self.as_trimmed = True, False, False
         self.show_content = True
         self.pointer: QPointF | None = None
-        self._kept: tuple[DisplayList, float, float, int, QPixmap] | None = None
+        self._kept: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
+        self.viewing = Viewing()
+        self.shows_loupe = False
         self._kept_ground: tuple[tuple[object, ...], tuple[object, ...], QPixmap] | None = None
         self._pictures_seen = 0
         session.proxies.ready.connect(self._picture_came)
@@ -45,16 +60,33 @@ class Bench(QWidget):
         """The trimmed spread in points; a single page keeps the room of its missing neighbour."""
         return spread_area(self.session.publication, self.session.spread)
 
-    def scale(self) -> float:
+    def target(self) -> Rect:
+        """What the view shows: the spread with its bleed, the page, the selection, or the width."""
         brief = self.session.publication.brief
-        width = 2 * (brief.width.pt + brief.bleed.pt)
-        height = brief.height.pt + 2 * brief.bleed.pt
-        return max(0.05, min((self.width() - 2 * MARGIN) / width, (self.height() - 2 * MARGIN) / height))
+        width, bleed = brief.width.pt, brief.bleed.pt
+        if self.viewing.name == "page":
+            return page_frame_of(self.session.publication, self.session.page).bleed_box
+        box = self.selection_box() if self.viewing.name == "selection" else None
+        return box or Rect(-width - bleed, -bleed, width + bleed, brief.height.pt + bleed)
+
+    def selection_box(self) -> Rect | None:
+        """The rectangle of the selected block of this spread."""
+        if self.session.block is None:
+            return None
+        index, _, block = page_of_block(self.session.publication, self.session.block)
+        on_spread = index + 1 in self.session.spread.numbers
+        return block_box(self.session.publication, index + 1, block) if on_spread else None
+
+    def _fitted(self) -> tuple[float, QPointF]:
+        return self.viewing.fitted(self.target(), self.width(), self.height())
+
+    def scale(self) -> float:
+        """Pixels to the point."""
+        return self._fitted()[0]
 
     def origin(self) -> QPointF:
         """Where the fold at the head lies on the widget."""
-        height = self.session.publication.brief.height.pt * self.scale()
-        return QPointF(self.width() / 2, (self.height() - height) / 2)
+        return self._fitted()[1]
 
     def to_widget(self, rect: Rect) -> QRectF:
         scale, origin = self.scale(), self.origin()
@@ -86,6 +118,8 @@ class Bench(QWidget):
         if self.show_baselines:
             self._paint_baselines(painter)
         self.paint_over(painter)
+        if self.shows_loupe:
+            self._paint_loupe(painter)
 
     def _ground(self) -> QPixmap:
         """Surround, paper, bleed and fields; kept, since typing and dragging leave them as they are."""
@@ -93,7 +127,9 @@ class Bench(QWidget):
         held = (publication.brief, publication.masters, publication.roles)
         masters = tuple(publication.pages[number - 1].master for number in self.session.spread.numbers)
         shown = (self.session.spread, masters, self.as_trimmed, self.show_fields)
-        key = (self.width(), self.height(), ratio, *map(id, held), shown)
+        scale, origin = self._fitted()
+        place = (self.width(), self.height(), scale, origin.x(), origin.y())
+        key = (*place, ratio, *map(id, held), shown)
         if self._kept_ground is None or self._kept_ground[0] != key:
             pixmap = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
             pixmap.setDevicePixelRatio(ratio)
@@ -122,30 +158,51 @@ class Bench(QWidget):
 
     def _content(self) -> QPixmap:
         marks = self.session.setter.spread(self.session.publication, self.session.spread)
-        scale, ratio = self.scale(), self.devicePixelRatioF()
-        kept = self._kept
-        if kept is None or kept[0] is not marks or kept[1:4] != (scale, ratio, self._pictures_seen):
-            area = marks.area
-            pixmap = QPixmap(max(1, round(area.width * scale * ratio)), max(1, round(area.height * scale * ratio)))
-            pixmap.setDevicePixelRatio(ratio)
-            pixmap.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(pixmap)
-            painter.scale(scale, scale)
-            painter.translate(-area.left, -area.top)
-            paint(painter, marks, self.session.proxies.image)
-            painter.end()
-            self._kept = kept = (marks, scale, ratio, self._pictures_seen, pixmap)
-        return kept[4]
+        (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
+        key = (scale, origin.x(), origin.y(), ratio, self._pictures_seen, self.width(), self.height())
+        if self._kept is None or self._kept[0] is not marks or self._kept[1] != key:
+            self._kept = (marks, key, self._drawn(marks, scale, origin, self.width(), self.height()))
+        return self._kept[2]
+
+    def _drawn(self, marks: DisplayList, scale: float, origin: QPointF, width: int, height: int) -> QPixmap:
+        """The marks on a clear ground of that many pixels."""
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(max(1, round(width * ratio)), max(1, round(height * ratio)))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.translate(origin)
+        painter.scale(scale, scale)
+        paint(painter, marks, self.session.proxies.image)
+        painter.end()
+        return pixmap
 
     def paint_content(self, painter: QPainter, clip: Rect) -> None:
-        pixmap = self._content()
-        assert self._kept is not None
-        area = self._kept[0].area
         painter.save()
         painter.setClipRect(self.to_widget(clip))
-        at = self.to_widget(area).topLeft()
-        painter.drawPixmap(at, pixmap)
+        painter.drawPixmap(0, 0, self._content())
         painter.restore()
+
+    def _paint_loupe(self, painter: QPainter) -> None:
+        """What is under the pointer at the size it is printed."""
+        if self.pointer is None:
+            return
+        x, y = self.to_points(self.pointer)
+        scale = self.true_scale()
+        middle = QPointF(LOUPE / 2, LOUPE / 2)
+        marks = self.session.setter.spread(self.session.publication, self.session.spread)
+        drawn = self._drawn(marks, scale, middle - QPointF(x, y) * scale, LOUPE, LOUPE)
+        area = QRectF(self.pointer - middle, QSizeF(LOUPE, LOUPE))
+        painter.fillRect(area, QColor("white"))
+        painter.drawPixmap(area.topLeft(), drawn)
+        painter.setPen(QPen(tokens.colour(tokens.INK), 1.5))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(area)
+
+    def true_scale(self) -> float:
+        """Pixels to the point at printed size, by what the screen says of its own resolution."""
+        screen = self.screen()
+        return (screen.physicalDotsPerInch() if screen is not None else 96.0) / 72
 
     def _paint_bleed(self, painter: QPainter) -> None:
         band = QPainterPath()
@@ -214,13 +271,39 @@ class Bench(QWidget):
     # Keys held ----------------------------------------------------------------------------------
 
     def event(self, event: QEvent | None) -> bool:
-        """B shows full baselines as long as it is held."""
+        """B shows full baselines, T the loupe, as long as they are held."""
         ways = (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
-        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_B and event.type() in ways:
-            self.show_baselines = event.type() == QEvent.Type.KeyPress or event.isAutoRepeat()
+        if isinstance(event, QKeyEvent) and event.type() in ways and event.key() in (Qt.Key.Key_B, Qt.Key.Key_T):
+            on = event.type() == QEvent.Type.KeyPress or event.isAutoRepeat()
+            if event.key() == Qt.Key.Key_B:
+                self.show_baselines = on
+            else:
+                self.shows_loupe = on
             self.update()
             return True
         return super().event(event)
+
+    def view_key(self, event: QKeyEvent) -> bool:
+        """V goes to the next view, + and - closer and farther; True where the key was one of them."""
+        middle = self.pointer or QPointF(self.width() / 2, self.height() / 2)
+        if event.text().upper() == "V":
+            self.session.noted.emit(f"View: {self.viewing.next(self.selection_box() is not None)}")
+        elif event.text() in ("+", "-"):
+            self.viewing.zoom(self._fitted(), middle, STEP if event.text() == "+" else 1 / STEP)
+        else:
+            return False
+        self.update()
+        return True
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel moves over the spread; with Ctrl it goes closer and farther."""
+        assert event is not None
+        turn = event.angleDelta()
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.viewing.zoom(self._fitted(), event.position(), STEP ** (turn.y() / 120))
+        elif self.viewing.is_free or self.viewing.name != "spread":
+            self.viewing.pan(self._fitted(), QPointF(turn.x(), turn.y()) / 2)
+        self.update()
 
     # Words --------------------------------------------------------------------------------------
 

@@ -18,7 +18,7 @@ from half_fold.desk.theme import tokens
 LIST_STYLE = f"""
 QListWidget {{ background: {tokens.SHELF}; border: none; outline: none; padding: 8px 12px; font-size: 13px; }}
 QListWidget::item {{ padding: 5px 8px; }}
-QListWidget::item:selected {{ background: {tokens.CARD}; border-left: 3px solid {tokens.LODEN}; }}
+QListWidget::item:selected {{ background: {tokens.CARD}; color: {tokens.INK}; border-left: 3px solid {tokens.LODEN}; }}
 QListWidget::item:disabled {{ padding-top: 10px; }}
 """
 FINDING = Qt.ItemDataRole.UserRole

@@ -109,6 +109,8 @@ class GridBench(Bench):
             Qt.Key.Key_Up: ("rows", 1),
             Qt.Key.Key_Down: ("rows", -1),
         }
+        if self.view_key(event):
+            return
         if event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
             self.show_content = not self.show_content
             self.update()

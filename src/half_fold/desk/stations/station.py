@@ -1,6 +1,7 @@
 """What every station is: a bench, its working, its keys, and where the pointer stands."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -52,6 +53,9 @@ class Station(QWidget):
 
     def bring(self, what: str) -> None:
         """Ask for pictures or a text to bring in, where a station takes them."""
+
+    def take_file(self, path: Path) -> None:
+        """A file dropped on the window, where a station takes it."""
 
     def stop(self) -> None:
         """End what runs in the background; the window is closing."""

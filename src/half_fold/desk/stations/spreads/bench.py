@@ -40,6 +40,8 @@ class SpreadBench(Bench):
         self._cursor: tuple[int, int] | None = None
         self._anchor: tuple[int, int] | None = None
         self._space_held = False
+        self._panning: QPointF | None = None
+        self._may_claim = False
 
     # What is where ------------------------------------------------------------------------------
 
@@ -166,6 +168,8 @@ class SpreadBench(Bench):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._panning = event.position()
         if event.button() != Qt.MouseButton.LeftButton:
             return
         self._from = event.position()
@@ -186,6 +190,9 @@ class SpreadBench(Bench):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.pointer = event.position()
+        if self._panning is not None and event.buttons() & Qt.MouseButton.MiddleButton:
+            self.viewing.pan(self._fitted(), event.position() - self._panning)
+            self._panning = event.position()
         if self._from is not None and event.buttons() & Qt.MouseButton.LeftButton:
             far = (event.position() - self._from).manhattanLength() > DRAG_FROM
             if far and self._moving is not None:
@@ -267,7 +274,7 @@ class SpreadBench(Bench):
             self.session.select(None)
         elif key == Qt.Key.Key_Space and not event.isAutoRepeat():
             self.as_trimmed = self._space_held = True
-        elif not self._letter(event):
+        elif not (self.view_key(event) or self._letter(event)):
             super().keyPressEvent(event)
             return
         self.update()

@@ -1,6 +1,7 @@
 """The Spreads station: bench, drawer, and the working of what is selected."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
@@ -23,11 +24,12 @@ from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser
-from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, holds_story
+from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, bring_pictures, holds_story
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.station import Station
 
+TEXT_SUFFIXES = (".md", ".markdown", ".txt")
 Place = tuple[float, float]
 
 
@@ -64,6 +66,13 @@ class SpreadsStation(Station):
     def bring(self, what: str) -> None:
         self.drawer.open("light table" if what == "pictures" else "copy desk")
         self.drawer.ask(what)
+
+    def take_file(self, path: Path) -> None:
+        if path.suffix.lower() in TEXT_SUFFIXES:
+            self.drawer.copy.bring(path)
+        else:
+            self.drawer.open("light table")
+            bring_pictures(self.session, [path])
 
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.session.block is None:

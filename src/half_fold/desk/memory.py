@@ -1,0 +1,52 @@
+"""What the desk remembers between sittings: where its window stood, and the jobs that were open last."""
+
+from pathlib import Path
+
+import msgspec
+from platformdirs import user_state_path
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.store.atomic import write_whole
+
+MOST_RECENT = 8
+
+
+class Memory(msgspec.Struct):
+    """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first."""
+
+    geometry: str = ""
+    recent: list[str] = []
+
+
+def _file() -> Path:
+    return user_state_path("half-fold") / "desk.json"
+
+
+def recall() -> Memory:
+    """What was remembered; nothing where that cannot be read."""
+    try:
+        return msgspec.json.decode(_file().read_bytes(), type=Memory)
+    except (OSError, msgspec.DecodeError):
+        return Memory()
+
+
+def remember(memory: Memory) -> None:
+    """Keep it; a desk that cannot remember still works."""
+    try:
+        _file().parent.mkdir(parents=True, exist_ok=True)
+        write_whole(_file(), msgspec.json.encode(memory))
+    except (OSError, Problem):
+        return
+
+
+def note_opened(job: Path) -> None:
+    """The job is the latest now."""
+    memory = recall()
+    name = str(job.resolve())
+    memory.recent = [name, *(other for other in memory.recent if other != name)][:MOST_RECENT]
+    remember(memory)
+
+
+def recent_jobs() -> list[Path]:
+    """Jobs that were open last and are still there."""
+    return [path for path in map(Path, recall().recent) if path.exists()]
