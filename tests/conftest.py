@@ -38,6 +38,11 @@ def _own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Mon
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
 
 
+@pytest.fixture(autouse=True, scope="session")
+def _one_application(qapp: object) -> None:
+    """One application for the whole run: a proof made first would else leave one that no window can use."""
+
+
 @pytest.fixture
 def magazine() -> Publication:
     """A new magazine of 32 empty pages."""

@@ -174,3 +174,25 @@ def test_help_and_a_process_of_its_own(tmp_path: Path) -> None:
         [sys.executable, "-m", "half_fold.cli", "numbers", str(tmp_path)], capture_output=True, text=True, check=False
     )
     assert done.returncode == 2 and done.stderr.count("\n") == 1
+
+
+def test_a_reader_that_stops_early_gets_no_traceback(job: Path) -> None:
+    command = f"{sys.executable} -m half_fold.cli numbers {job} --json | head -c 20"
+    done = subprocess.run(["bash", "-c", command], capture_output=True, text=True, check=False)
+    assert done.stdout.startswith("[") and done.stderr == ""
+
+
+@pytest.mark.parametrize("mode", ["CMYK", "L", "1", "P", "LA", "RGBA", "I;16"])
+def test_pictures_of_every_mode_are_placed_and_pressed(mode: str, job: Path, tmp_path: Path) -> None:
+    from msgspec.structs import replace
+
+    from half_fold.core.publication.records import Cover
+
+    path = tmp_path / ("p.tif" if mode in ("CMYK", "1") else "p.png")
+    Image.new(mode, (60, 40)).save(path)
+    assert main(["place", str(job), "--picture", str(path)]) == 0
+    opened = open_job(job)
+    opened.save(replace(opened.publication, cover=Cover(picture=opened.publication.pictures[0].id)))
+    opened.close()
+    assert main(["press", str(job), str(tmp_path / "c.pdf"), "--part", "cover"]) == 0
+    assert main(["proof", str(job), str(tmp_path / "c.png"), "--cover", "--dpi", "20"]) == 0

@@ -2,6 +2,7 @@
 
 import argparse
 import json
+import os
 import signal
 import sys
 import tempfile
@@ -260,6 +261,9 @@ def main(words: Sequence[str] | None = None) -> int:
         return 2
     except KeyboardInterrupt:
         return 130
+    except BrokenPipeError:  # the reader, such as head, had enough
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 141
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Mark, Picture, Shape
 from half_fold.core.measure.entry import MM
+from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread, spreads
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
@@ -24,7 +25,8 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import face
@@ -230,3 +232,15 @@ def test_every_spread_of_every_kind_composes() -> None:
             area = setter.spread(job, spread).area
             for run in _runs(setter.spread(job, spread).marks):
                 assert area.left < run.xs[0] and run.xs[-1] < area.right and 0 < run.baseline < area.bottom
+
+
+@pytest.mark.parametrize("trim", ["A6", "A5", "220x285mm", "400x120mm"])
+def test_a_placed_headline_fits_its_rows_on_any_trim(trim: str) -> None:
+    setter = Setter()
+    job = set_values(start("magazine", "Trim"), [f"trim={trim}"])
+    head = Paragraph(role="headline", runs=(Run(text="A headline that is of some length, and then goes on a little"),))
+    job, _ = place_story(job, setter, "A headline", (head, *_paragraphs(2)))
+    block = job.pages[0].blocks[0]
+    assert isinstance(block.holds, HoldsDisplay)
+    assert not display_marks(setter.composer, job, block, block_box(job, 1, block)).over_lines
+    assert block.bottom.index + 1 == job.pages[0].blocks[1].top.index

@@ -11,19 +11,17 @@ from half_fold.core.checks.finding import FOLD, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure, length
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.length import counted, figure, length
 from half_fold.core.plan.spreads import Spread, is_recto
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Paragraph, Publication, Stop
-from half_fold.core.publication.surgery import page_of_block, role_named, story_of
+from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
-from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
 
 SMALL_TEXT = 9.0
-SMALLEST_SOLVED = 4.0
 MISSING_GLYPH = 0
 
 
@@ -38,8 +36,8 @@ def overset_story(context: Context) -> Iterator[Finding]:
         yield Finding(
             "overset",
             UNREAD,
-            f"“{story.title}” runs {flow.over_lines} lines over",
-            f"{flow.over_words} words have no block to stand in and would not be printed.",
+            f"“{story.title}” runs {counted(flow.over_lines, 'line')} over",
+            f"{counted(flow.over_words, 'word')} without a block to stand in would not be printed.",
             True,
             number,
             block.id,
@@ -55,13 +53,13 @@ def overset_display(context: Context) -> Iterator[Finding]:
             continue
         over = display_marks(context.setter.composer, context.publication, block, box).over_lines
         if over:
-            size = _fitting_size(context, block, box)
+            size = fitting_size(context.setter.composer, context.publication, block, box)
             fix = Fix(f"Set it at {figure(size)} pt", partial(_at_size, block=block.id, size=size)) if size else None
             why = "Lines beyond the block's foot are left out."
             yield Finding(
                 "overset words",
                 UNREAD,
-                f"Words run {over} lines over their block",
+                f"Words run {counted(over, 'line')} over their block",
                 why,
                 True,
                 number,
@@ -69,21 +67,6 @@ def overset_display(context: Context) -> Iterator[Finding]:
                 box,
                 fix,
             )
-
-
-def _fitting_size(context: Context, block: Block, box: Rect) -> float:
-    """The largest size, in half points, at which the words fit: found by setting them. 0 where none does."""
-    assert isinstance(block.holds, HoldsDisplay)
-    role = role_named(context.publication, block.holds.paragraphs[0].role)
-    now = block.holds.size.pt if block.holds.size is not None else role.size.pt
-    halves = range(int(now * 2) - 1, int(SMALLEST_SOLVED * 2) - 1, -1)
-    low, high = 0, len(halves)
-    while low < high:
-        middle = (low + high) // 2
-        tried = replace(block, holds=replace(block.holds, size=length(f"{halves[middle] / 2:g}pt")))
-        fits = not display_marks(context.setter.composer, context.publication, tried, box).over_lines
-        low, high = (low, middle) if fits else (middle + 1, high)
-    return halves[low] / 2 if low < len(halves) else 0.0
 
 
 def _at_size(publication: Publication, block: str, size: float) -> Publication:
@@ -106,7 +89,9 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
         index, _, block = page_of_block(context.publication, run.block)
         crosses = left < 0 < right
         message = "Text runs across the fold" if crosses else "Text stands in what the fold takes"
-        why = f"{figure(loss / MM)} mm of each page are lost in the fold; letters there cannot be read."
+        lost = f"{figure(loss / MM)} mm of each page are lost in the fold; " if loss else ""
+        why = f"{lost}letters there cannot be read."
+        why = why[0].upper() + why[1:]
         box = block_box(context.publication, index + 1, block)
         fix = Fix("Draw it in to the nearest field", partial(_clear_of_fold, block=block.id))
         yield Finding("text at the fold", FOLD, message, why, True, index + 1, block.id, box, fix)

@@ -73,6 +73,11 @@ def figure(value: float, decimals: int = 2) -> str:
     return "0" if text == "-0" else text.replace("-", "−")
 
 
+def counted(count: int, thing: str) -> str:
+    """A count with its noun: ``1 line``, ``4 lines``."""
+    return f"{count} {thing}" if count == 1 else f"{count} {thing}s"
+
+
 def show(points: float, unit: str = "mm") -> str:
     """A length as it is read in the job's own unit: ``4.62 mm``, ``0.1819 in``."""
     return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {'µm' if unit == 'um' else unit}"

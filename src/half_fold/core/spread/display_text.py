@@ -2,7 +2,10 @@
 
 from dataclasses import dataclass
 
+from msgspec.structs import replace
+
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
@@ -10,6 +13,8 @@ from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
+
+SMALLEST_SOLVED = 4.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,3 +60,21 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
         marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id)
     return Setting(tuple(marks), over_lines, over_words)
+
+
+def fitting_size(composer: Composer, publication: Publication, block: Block, box: Rect) -> float:
+    """The largest size in half points, below the present one, at which the words fit: found by setting them.
+
+    0 where even the smallest does not.
+    """
+    assert isinstance(block.holds, HoldsDisplay)
+    role = role_named(publication, block.holds.paragraphs[0].role)
+    now = block.holds.size.pt if block.holds.size is not None else role.size.pt
+    halves = range(int(now * 2) - 1, int(SMALLEST_SOLVED * 2) - 1, -1)
+    low, high = 0, len(halves)
+    while low < high:
+        middle = (low + high) // 2
+        tried = replace(block, holds=replace(block.holds, size=length(f"{halves[middle] / 2:g}pt")))
+        fits = not display_marks(composer, publication, tried, box).over_lines
+        low, high = (low, middle) if fits else (middle + 1, high)
+    return halves[low] / 2 if low < len(halves) else 0.0

@@ -3,12 +3,12 @@
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.measure.length import length
 from half_fold.core.plan.order import add_pages
 from half_fold.core.publication.records import (
     Block,
     HoldsDisplay,
     HoldsStory,
-    Page,
     Paragraph,
     Publication,
     Stop,
@@ -16,10 +16,10 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, master_of, with_page
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.display_text import display_marks, fitting_size
+from half_fold.core.spread.frames import block_box, page_frame_of
 
 HEADLINE = "headline"
-HEADLINE_ROWS = 1
 MOST_CONTINUED = 200
 
 
@@ -44,7 +44,7 @@ def place_story(
     while True:
         publication = _with_free_pages(publication, wanted)
         free = _free_pages(publication)[:wanted]
-        laid = _threaded(publication, story, free, opening)
+        laid = _threaded(publication, setter, story, free, opening)
         flow = setter.threads.flow(laid, story)
         if not flow.over_lines:
             return _without_empty_blocks(laid, setter, story), story
@@ -62,7 +62,7 @@ def continue_story(publication: Publication, setter: Setter, story: str) -> Publ
         if len(free) < wanted:
             publication = _with_free_pages(publication, len(_free_pages(publication)) + wanted - len(free))
             continue
-        laid = _threaded(publication, story, free, None)
+        laid = _threaded(publication, setter, story, free, None)
         after = setter.threads.flow(laid, story)
         if not after.over_lines or wanted > MOST_CONTINUED:
             return _without_empty_blocks(laid, setter, story)
@@ -85,27 +85,45 @@ def _with_free_pages(publication: Publication, wanted: int) -> Publication:
     return add_pages(publication, count, target - count)
 
 
-def _threaded(publication: Publication, story: str, numbers: list[int], opening: Paragraph | None) -> Publication:
+def _threaded(
+    publication: Publication, setter: Setter, story: str, numbers: list[int], opening: Paragraph | None
+) -> Publication:
     for index, number in enumerate(numbers):
         page = publication.pages[number - 1]
-        blocks = _page_blocks(publication, page, number, story, opening if index == 0 else None)
+        blocks = _page_blocks(publication, setter, number, story, opening if index == 0 else None)
         publication = with_page(publication, replace(page, blocks=blocks))
     return publication
 
 
 def _page_blocks(
-    publication: Publication, page: Page, number: int, story: str, opening: Paragraph | None
+    publication: Publication, setter: Setter, number: int, story: str, opening: Paragraph | None
 ) -> tuple[Block, ...]:
+    page = publication.pages[number - 1]
     frame = page_frame_of(publication, number)
     columns, rows = len(frame.columns), len(frame.rows)
-    taken = block_ids(publication)
-    first_row = HEADLINE_ROWS if opening is not None and rows > HEADLINE_ROWS else 0
+    name = fresh_id("b", block_ids(publication))
     holds = HoldsStory(story=story, columns=master_of(publication, page).text_columns)
-    text = _over_fields(fresh_id("b", taken), columns, rows, first_row, rows - 1, holds)
-    if not first_row or opening is None:
-        return (text,)
-    head = HoldsDisplay(paragraphs=(opening,))
-    return _over_fields(fresh_id("b", [*taken, text.id]), columns, rows, 0, first_row - 1, head), text
+    if opening is None or rows == 1:
+        return (_over_fields(name, columns, rows, 0, rows - 1, holds),)
+    head_name = fresh_id("b", [*block_ids(publication), name])
+    head = _headline(publication, setter, number, _over_fields(head_name, columns, rows, 0, 0, _display(opening)))
+    return head, _over_fields(name, columns, rows, head.bottom.index + 1, rows - 1, holds)
+
+
+def _display(opening: Paragraph) -> HoldsDisplay:
+    return HoldsDisplay(paragraphs=(opening,))
+
+
+def _headline(publication: Publication, setter: Setter, number: int, block: Block) -> Block:
+    """The headline over as few rows as hold it, up to half the page; beyond that at the size that fits."""
+    most = max(1, block.top.count // 2)
+    for row in range(most):
+        taller = replace(block, bottom=replace(block.bottom, index=row))
+        if not display_marks(setter.composer, publication, taller, block_box(publication, number, taller)).over_lines:
+            return taller
+    size = fitting_size(setter.composer, publication, taller, block_box(publication, number, taller))
+    assert isinstance(taller.holds, HoldsDisplay)
+    return replace(taller, holds=replace(taller.holds, size=length(f"{size:g}pt"))) if size else taller
 
 
 def _over_fields(name: str, columns: int, rows: int, top: int, bottom: int, holds: HoldsStory | HoldsDisplay) -> Block:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from half_fold.core.grid.stops import EDGES, Edge, describe
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsStory
 from half_fold.core.publication.surgery import page_of_block
@@ -79,7 +80,7 @@ class SpreadBench(Bench):
                 self._paint_placeholder(painter, box)
             over = self._over(block, box)
             if over:
-                self._paint_over_tag(painter, f"{over} {'line' if over == 1 else 'lines'} over", box)
+                self._paint_over_tag(painter, f"{counted(over, 'line')} over", box)
         self._paint_claim(painter)
         selected = self._selected()
         if selected is not None:
