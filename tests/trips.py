@@ -10,7 +10,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPanel, Paragraph, Publication, Run, Stop
-from half_fold.core.publication.surgery import with_page
+from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread import edits
 
 Trip = Callable[[Publication, Path], Publication]
@@ -85,6 +85,12 @@ def overset(job: Publication, _pictures: Path) -> Publication:
     return edits.reach(edits.reach(job, block, "bottom", False), block, "bottom", False)
 
 
+def too_wide(job: Publication, _pictures: Path) -> Publication:
+    story = job.stories[2]
+    long = Paragraph(role="body", runs=(Run(text="x" * 300),))
+    return with_story(job, replace(story, paragraphs=(long, *story.paragraphs)))
+
+
 def overset_words(job: Publication, _pictures: Path) -> Publication:
     return _put(
         job, 24, _words("Hedges are laid in winter and never in haste", _field(0, 6), _field(2, 6), _field(0, 8))
@@ -120,6 +126,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "near the trim": (near_trim, False, True),
     "text beyond the safe zone": (beyond_safe, False, True),
     "overset": (overset, True, True),
+    "too wide": (too_wide, True, False),
     "overset words": (overset_words, True, True),
     "text at the fold": (across_fold, True, True),
     "missing glyph": (missing_glyph, True, False),

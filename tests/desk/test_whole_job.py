@@ -81,7 +81,7 @@ def test_by_keyboard_alone(desk: Desk, tmp_path: Path, pictures: list[Path]) -> 
     for path in pictures:
         type_into_dialog(str(path))
         _key(Qt.Key.Key_I, CONTROL)
-    assert len(window.session.publication.pictures) == 3
+    wait_for(lambda: len(window.session.publication.pictures) == 3)
     _key(Qt.Key.Key_F6)
     _key(Qt.Key.Key_PageDown)
     _key(Qt.Key.Key_Right)
@@ -152,6 +152,7 @@ def test_by_mouse(desk: Desk, tmp_path: Path, pictures: list[Path], story_file: 
     for path in pictures:
         type_into_dialog(str(path))
         _click(_button(station.drawer, "Bring in pictures"))
+    wait_for(lambda: len(window.session.publication.pictures) == 3)
     _click(station.drawer.tabs["copy desk"])
     type_into_dialog(str(story_file))
     _click(_button(station.drawer, "Bring in"))

@@ -277,9 +277,9 @@ def test_files_dropped_on_the_window_are_brought_in(window: Window, story_file: 
     copy, none = Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
     window.open_station(1)
     window.dropEvent(QDropEvent(QPointF(400, 300), copy, mime, LEFT, none))
-    publication = window.session.publication
-    assert window.current == 4 and publication.stories[-1].title == "The office of fjords"
-    assert publication.pictures[-1].file == "hedge.png" and "no picture" in window.foot.sentence
+    assert window.current == 4 and window.session.publication.stories[-1].title == "The office of fjords"
+    wait_for(lambda: "no picture" in window.foot.sentence)
+    assert window.session.publication.pictures[-1].file == "hedge.png"
 
 
 def test_f1_shows_the_guide_for_the_station(window: Window) -> None:

@@ -4,17 +4,20 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
 
 from half_fold.core.checks.finding import Finding
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import with_picture
 from half_fold.core.plan.spreads import Spread, spread_index, spreads
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
+from half_fold.desk.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
 
 CHECKED_AFTER_MS = 500
@@ -49,6 +52,9 @@ class Session(QObject):
         self.saved_at: datetime | None = None
         self.save_problem = ""
         self.saved.connect(self._note_saved)
+        self._bringing = Bringing()
+        self._bringing.brought.connect(self._brought)
+        self._bringing.failed.connect(self.said)
         self.findings: list[Finding] = []
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
@@ -82,6 +88,16 @@ class Session(QObject):
             self.history.edit(made, said, joining)
             self._now()
         return True
+
+    def bring_pictures(self, paths: list[Path]) -> None:
+        """Bring pictures in, one edit for each as it is read; what cannot be read is said and passed over."""
+        if paths:
+            self.noted.emit(f"Bringing in {counted(len(paths), 'picture')}")
+            self._bringing.start(self.publication.pictures, self.job.pictures, paths)
+
+    def _brought(self, picture: Picture, name: str) -> None:
+        if self.edit(lambda p: with_picture(p, picture)[0], f"brought in {name}"):
+            self.noted.emit(f"“{name}” is on the light table.")
 
     def undo(self) -> None:
         words = self.history.undoes
@@ -163,6 +179,8 @@ class Session(QObject):
     def close(self) -> None:
         """Save what waits, and let go of the job."""
         self._quiet.stop()
+        self._bringing.wait()
+        QCoreApplication.sendPostedEvents(self, 0)
         self.autosave.close()
         self.proxies.wait()
         self.job.close()

@@ -16,6 +16,7 @@ RULES = (
     place_rules.nearly_bleeds,
     place_rules.text_beyond_safe,
     text_rules.overset_story,
+    text_rules.too_wide,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,

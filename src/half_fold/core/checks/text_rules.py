@@ -20,6 +20,7 @@ from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.line_marks import is_overfull
 
 SMALL_TEXT = 9.0
 MISSING_GLYPH = 0
@@ -44,6 +45,21 @@ def overset_story(context: Context) -> Iterator[Finding]:
             block_box(publication, number, block),
             Fix("Go on over the next free pages", partial(continue_story, setter=context.setter, story=story.id)),
         )
+
+
+def too_wide(context: Context) -> Iterator[Finding]:
+    """A word wider than its column, which runs out of its block."""
+    publication = context.publication
+    for story in publication.stories:
+        flow = context.setter.threads.flow(publication, story.id)
+        for chunk in flow.chunks:
+            wide = next((n for n in range(chunk.start, chunk.end) if is_overfull(chunk.lines, n)), None)
+            if wide is not None:
+                column = flow.columns[chunk.column]
+                why = "No place was found to break it; a wider column or a smaller size would help."
+                message = f"A word in “{story.title}” is wider than its column"
+                yield Finding("too wide", UNREAD, message, why, True, column.page, column.block, column.rect)
+                break
 
 
 def overset_display(context: Context) -> Iterator[Finding]:

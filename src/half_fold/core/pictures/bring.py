@@ -66,16 +66,17 @@ def _free_name(folder: Path, wanted: str) -> str:
     return name
 
 
-def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple[Publication, Picture]:
-    """Copy ``source`` into the job's pictures ``folder``; the same content is never brought in twice.
+def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
+    """Copy ``source`` into the job's pictures ``folder``, unless its content is there already; gives its record.
 
-    Raises Problem where the file is no picture, or cannot be copied.
+    A record that is new has no id yet: ``with_picture`` gives it one. This is the slow half, fit for another
+    thread. Raises Problem where the file is no picture, or cannot be copied.
     """
     image = load_pixels(source)
     digest = digest_of(source)
-    for known in publication.pictures:
-        if known.digest == digest and (folder / known.file).exists():
-            return publication, known
+    for picture in known:
+        if picture.digest == digest and (folder / picture.file).exists():
+            return picture
     try:
         folder.mkdir(exist_ok=True)
     except OSError as error:
@@ -83,15 +84,21 @@ def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple
     name = _free_name(folder, source.name)
     with whole_file(folder / name) as temporary:
         shutil.copyfile(source, temporary)
-    picture = Picture(
-        id=fresh_id("picture", (p.id for p in publication.pictures)),
-        file=name,
-        width=image.width,
-        height=image.height,
-        digest=digest,
-        has_alpha=has_alpha(image),
-    )
-    return replace(publication, pictures=(*publication.pictures, picture)), picture
+    return Picture(id="", file=name, width=image.width, height=image.height, digest=digest, has_alpha=has_alpha(image))
+
+
+def with_picture(publication: Publication, picture: Picture) -> tuple[Publication, Picture]:
+    """The publication with that picture among its pictures, and the picture under its id."""
+    for known in publication.pictures:
+        if known.digest == picture.digest and known.file == picture.file:
+            return publication, known
+    named = replace(picture, id=fresh_id("picture", (p.id for p in publication.pictures)))
+    return replace(publication, pictures=(*publication.pictures, named)), named
+
+
+def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple[Publication, Picture]:
+    """``copy_in`` and ``with_picture`` in one; the same content is never brought in twice."""
+    return with_picture(publication, copy_in(publication.pictures, folder, source))
 
 
 def picture_file(folder: Path, picture: Picture) -> Path:

@@ -56,6 +56,13 @@ def spacing(lines: Lines, line: int) -> tuple[float, float]:
     return factor, lead
 
 
+def is_overfull(lines: Lines, line: int) -> bool:
+    """Whether a line is wider than its measure even at full shrink: one word too long for it."""
+    start, end = lines.bounds[line], lines.bounds[line + 1]
+    measure = lines.measures[min(line, len(lines.measures) - 1)] / lines.style.size
+    return lines.strip.width(start, end) - lines.style.manner.shrink * lines.strip.spaces(start, end) > measure + 0.01
+
+
 class _Runs:
     """Gathers glyphs in reading order, a new run wherever the face changes."""
 

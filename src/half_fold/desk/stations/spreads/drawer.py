@@ -7,7 +7,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import page_of_block, story_of, with_story
 from half_fold.core.spread import edits
@@ -108,13 +107,7 @@ class _TableTools(QWidget):
 
     def ask(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", str(Path.home()), PICTURES)
-        bring_pictures(self.session, [Path(name) for name in names])
-
-
-def bring_pictures(session: Session, paths: list[Path]) -> None:
-    """Copy pictures into the job, one edit for each; what cannot be read is said and passed over."""
-    for path in paths:
-        session.edit(lambda p, path=path: bring_picture(p, session.job.pictures, path)[0], f"brought in {path.name}")
+        self.session.bring_pictures([Path(name) for name in names])
 
 
 class CopyDesk:

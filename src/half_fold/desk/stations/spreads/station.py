@@ -24,7 +24,7 @@ from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser
-from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, bring_pictures, holds_story
+from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, holds_story
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.station import Station
@@ -72,7 +72,7 @@ class SpreadsStation(Station):
             self.drawer.copy.bring(path)
         else:
             self.drawer.open("light table")
-            bring_pictures(self.session, [path])
+            self.session.bring_pictures([path])
 
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.session.block is None:
