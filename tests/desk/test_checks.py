@@ -40,7 +40,7 @@ def test_a_fix_is_applied_and_taken_back(window: Window, demo: Path, rule: str) 
     assert window.working.cards[0].card.stops_press == stops
     before, count = encode(window.session.publication), sum(f.rule == rule for f in window.session.findings)
     QTest.keyClick(station.list, Qt.Key.Key_Return)
-    assert sum(f.rule == rule for f in window.session.findings) < count
+    wait_for(lambda: sum(f.rule == rule for f in window.session.findings) < count)
     QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert encode(window.session.publication) == before
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.job import open_job
+from half_fold.desk.collector import Collector
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
 from half_fold.desk.theme.apply import dress
@@ -21,6 +22,7 @@ class Desk(QObject):
     def __init__(self) -> None:
         super().__init__()
         self.windows: list[Window] = []
+        self._collector = Collector()
         self.welcome: Welcome | None = None
 
     def open(self, file: Path) -> Window:

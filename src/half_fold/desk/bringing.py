@@ -17,7 +17,9 @@ class _CopyIn(QRunnable):
 
     def run(self) -> None:
         try:
-            self.bringing.brought.emit(copy_in(self.known, self.folder, self.source), self.source.name)
+            picture = copy_in((*self.known, *self.bringing.copied), self.folder, self.source)
+            self.bringing.copied.append(picture)
+            self.bringing.brought.emit(picture, self.source.name)
         except Problem as problem:
             self.bringing.failed.emit(str(problem))
 
@@ -32,6 +34,7 @@ class Bringing(QObject):
         super().__init__()
         self._pool = QThreadPool()
         self._pool.setMaxThreadCount(1)
+        self.copied: list[Picture] = []  # in this sitting; written by the one working thread
 
     def start(self, known: tuple[Picture, ...], folder: Path, paths: Sequence[Path]) -> None:
         for path in paths:

@@ -23,7 +23,7 @@ class Foot(QWidget):
         self.keys: Sequence[tuple[str, str]] = ()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(lambda: self.say(""))
+        self._timer.timeout.connect(self._over)
 
     def say(self, sentence: str) -> None:
         """A sentence that wants care."""
@@ -32,6 +32,9 @@ class Foot(QWidget):
     def note(self, sentence: str) -> None:
         """Plain news."""
         self._show(sentence, tokens.INK)
+
+    def _over(self) -> None:
+        self.say("")
 
     def _show(self, sentence: str, tone: str) -> None:
         self.sentence, self._tone = sentence, tone

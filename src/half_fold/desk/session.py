@@ -18,6 +18,7 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.desk.bringing import Bringing
+from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
 
 CHECKED_AFTER_MS = 500
@@ -55,6 +56,8 @@ class Session(QObject):
         self._bringing = Bringing()
         self._bringing.brought.connect(self._brought)
         self._bringing.failed.connect(self.said)
+        self._checker = Checker()
+        self._checker.found.connect(self._take_findings)
         self.findings: list[Finding] = []
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
@@ -126,11 +129,12 @@ class Session(QObject):
         self.changed.emit()
 
     def check_now(self) -> None:
-        """Run every rule; done by itself when the edits pause."""
-        from half_fold.core.checks.run import check
-
+        """Begin to run every rule; begun by itself when the edits pause. ``checked`` tells when it is done."""
         self._quiet.stop()
-        self.findings = check(self.publication, self.setter, self.job.pictures)
+        self._checker.start(self.publication, self.job.pictures)
+
+    def _take_findings(self, findings: list[Finding]) -> None:
+        self.findings = findings
         self.checked.emit()
 
     def go_to(self, page: int) -> None:
@@ -179,8 +183,9 @@ class Session(QObject):
     def close(self) -> None:
         """Save what waits, and let go of the job."""
         self._quiet.stop()
+        self._checker.wait()
         self._bringing.wait()
-        QCoreApplication.sendPostedEvents(self, 0)
+        QCoreApplication.sendPostedEvents()  # what was brought in meanwhile
         self.autosave.close()
         self.proxies.wait()
         self.job.close()

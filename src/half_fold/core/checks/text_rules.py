@@ -16,6 +16,7 @@ from half_fold.core.plan.spreads import Spread, is_recto
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Paragraph, Publication, Stop
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
+from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import continue_story
@@ -43,8 +44,12 @@ def overset_story(context: Context) -> Iterator[Finding]:
             number,
             block.id,
             block_box(publication, number, block),
-            Fix("Go on over the next free pages", partial(continue_story, setter=context.setter, story=story.id)),
+            Fix("Go on over the next free pages", partial(_continue, story=story.id)),
         )
+
+
+def _continue(publication: Publication, story: str) -> Publication:
+    return continue_story(publication, Setter(), story)
 
 
 def too_wide(context: Context) -> Iterator[Finding]:

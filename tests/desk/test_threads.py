@@ -1,0 +1,80 @@
+"""What runs beside the window: checks, pictures, and the collector that must not follow them there."""
+
+import gc
+import threading
+from pathlib import Path
+
+from PIL import Image
+from PyQt6.QtTest import QTest
+
+from half_fold.core.store.codec import encode
+from half_fold.core.store.job import read
+from half_fold.desk.window import Window
+from tests.desk.conftest import wait_for
+from tests.trips import TRIPS
+
+
+def test_cycles_are_collected_on_the_interface_thread_alone(window: Window) -> None:
+    seen: set[int] = set()
+
+    def note(_phase: str, _info: dict[str, int]) -> None:
+        seen.add(threading.get_ident())
+
+    gc.callbacks.append(note)
+    try:
+        for _ in range(3):
+            window.session.check_now()
+            QTest.qWait(500)
+    finally:
+        gc.callbacks.remove(note)
+    assert not gc.isenabled() and seen <= {threading.get_ident()} and seen
+
+
+def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:
+    trip = TRIPS["short of the bleed"][0]
+    window.session.edit(lambda p: trip(p, demo), "trip")
+    window.session.check_now()
+    window.session.undo()
+    window.session.check_now()
+    told: list[int] = []
+    window.session.checked.connect(lambda: told.append(len(window.session.findings)))
+    wait_for(lambda: bool(told))
+    QTest.qWait(200)
+    assert set(told) == {0}
+
+
+def test_typing_goes_on_while_checks_run(window: Window) -> None:
+    window.open_station(4)
+    window.session.go_to(7)
+    station = window.station
+    station.open_drawer("copy desk")  # type: ignore[attr-defined]
+    text = station.drawer.copy.text  # type: ignore[attr-defined]
+    for letter in "the frost came down ":
+        window.session.check_now()
+        QTest.keyClicks(text, letter)
+    assert window.session.publication.stories[0].paragraphs[0].text.startswith("the frost came down The ladders")
+    wait_for(lambda: window.session.findings == [])
+
+
+def test_pictures_come_in_the_order_asked_for(window: Window, tmp_path: Path) -> None:
+    paths = []
+    for number in range(4):
+        paths.append(tmp_path / f"hedge{number}.png")
+        Image.new("RGB", (300 - 60 * number, 200), (number, 90, 40)).save(paths[-1])
+    (tmp_path / "broken.png").write_bytes(b"nonsense")
+    window.session.bring_pictures([paths[0], tmp_path / "broken.png", *paths[1:], paths[0]])
+    wait_for(lambda: len(window.session.publication.pictures) == 10)
+    QTest.qWait(100)
+    assert [p.file for p in window.session.publication.pictures[6:]] == [p.name for p in paths]
+    assert len({p.id for p in window.session.publication.pictures}) == 10
+
+
+def test_closing_at_once_keeps_what_was_asked_for(window: Window, demo: Path, tmp_path: Path) -> None:
+    path = tmp_path / "late.png"
+    Image.new("RGB", (1500, 1500), (9, 90, 40)).save(path)
+    window.session.bring_pictures([path])
+    window.session.check_now()
+    window.close()
+    saved = read(demo / "graftwood.halffold")
+    assert encode(saved) == encode(window.session.publication)
+    assert saved.pictures[-1].file == "late.png"
