@@ -7,8 +7,9 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QApplication, QMenu
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.codec import encode
@@ -299,3 +300,39 @@ def test_the_window_and_the_jobs_are_remembered(desk: Desk, demo: Path) -> None:
     assert desk.welcome is not None and "Graftwood" in desk.welcome.recent[0].text()
     QTest.mouseClick(desk.welcome.recent[0], LEFT)
     assert desk.windows[-1].session.job.folder == demo.resolve()
+
+
+def test_pictures_and_words_are_pasted(window: Window) -> None:
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    image = QImage(80, 50, QImage.Format.Format_RGB32)
+    image.fill(QColor("#336622"))
+    clipboard.setImage(image)
+    window.open_station(4)
+    window.station.take_focus()
+    QTest.keyClick(window, Qt.Key.Key_V, CONTROL)
+    wait_for(lambda: len(window.session.publication.pictures) == 7)
+    pasted = window.session.publication.pictures[-1]
+    assert (pasted.file, pasted.width, pasted.height) == ("pasted.png", 80, 50)
+    clipboard.setText("Words from elsewhere.\n\nIn two paragraphs.")
+    window.station.take_focus()
+    QTest.keyClick(window, Qt.Key.Key_V, CONTROL)
+    story = window.session.publication.stories[-1]
+    assert [p.text for p in story.paragraphs] == ["Words from elsewhere.", "In two paragraphs."]
+    assert story.title == "Words from elsewhere." and window.session.story == story.id
+
+
+def test_pasting_into_a_text_stays_in_the_text(window: Window) -> None:
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    clipboard.setText("pasted ")
+    window.open_station(4)
+    window.session.go_to(7)
+    window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
+    text = window.station.drawer.copy.text  # type: ignore[attr-defined]
+    count = len(window.session.publication.stories)
+    QTest.keyClick(text, Qt.Key.Key_V, CONTROL)
+    assert text.toPlainText().startswith("pasted The ladders") and len(window.session.publication.stories) == count
+    text.selectAll()
+    text.copy()
+    assert clipboard.text().startswith("pasted The ladders")

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QTransform, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.marks import DisplayList, Picture
 from half_fold.core.plan.spreads import Spread, spread_index, spreads
 from half_fold.core.spread.frames import spread_area
 from half_fold.desk.paint.painter import paint
@@ -55,7 +55,7 @@ class Thumbnails:
 
 
 def _has_pictures(marks: DisplayList) -> bool:
-    return any(type(mark).__name__ == "Picture" for mark in marks.marks)
+    return any(isinstance(mark, Picture) for mark in marks.marks)
 
 
 class Concertina(QWidget):

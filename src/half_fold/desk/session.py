@@ -1,10 +1,13 @@
 """The open job as the window sees it: the document now, its history, its autosave, and what is selected."""
 
+import shutil
+import tempfile
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.length import counted
@@ -53,6 +56,7 @@ class Session(QObject):
         self.saved_at: datetime | None = None
         self.save_problem = ""
         self.saved.connect(self._note_saved)
+        self._pasted: list[Path] = []
         self._bringing = Bringing()
         self._bringing.brought.connect(self._brought)
         self._bringing.failed.connect(self.said)
@@ -97,6 +101,13 @@ class Session(QObject):
         if paths:
             self.noted.emit(f"Bringing in {counted(len(paths), 'picture')}")
             self._bringing.start(self.publication.pictures, self.job.pictures, paths)
+
+    def bring_image(self, image: QImage) -> None:
+        """A picture without a file, such as the clipboard's, brought in as a PNG."""
+        folder = Path(tempfile.mkdtemp(prefix="half-fold-"))
+        self._pasted.append(folder)
+        image.save(str(folder / "pasted.png"), "PNG")
+        self.bring_pictures([folder / "pasted.png"])
 
     def _brought(self, picture: Picture, name: str) -> None:
         if self.edit(lambda p: with_picture(p, picture)[0], f"brought in {name}"):
@@ -186,6 +197,8 @@ class Session(QObject):
         self._checker.wait()
         self._bringing.wait()
         QCoreApplication.sendPostedEvents()  # what was brought in meanwhile
+        for folder in self._pasted:
+            shutil.rmtree(folder, ignore_errors=True)
         self.autosave.close()
         self.proxies.wait()
         self.job.close()

@@ -6,6 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import QByteArray, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import (
+    QApplication,
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
@@ -99,6 +100,7 @@ class Window(QMainWindow):
             ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             ("", None, None),
             ("Bring in pictures", QKeySequence("Ctrl+I"), lambda: self._bring("pictures")),
+            ("Paste", QKeySequence("Ctrl+V"), self.paste),
             ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
             ("Press", QKeySequence("Ctrl+P"), self.press),
             ("Close", QKeySequence("Ctrl+W"), self.close),
@@ -244,6 +246,22 @@ class Window(QMainWindow):
             else:
                 self.open_station(4)
                 self.station.take_file(path)
+
+    def paste(self) -> None:
+        """What the clipboard holds: files and pictures to the light table, words as a new story."""
+        clipboard = QApplication.clipboard()
+        mime = clipboard.mimeData() if clipboard is not None else None
+        if clipboard is None or mime is None:
+            return
+        if mime.hasUrls():
+            self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
+        elif mime.hasImage():
+            self.session.bring_image(clipboard.image())
+        elif mime.hasText() and mime.text().strip():
+            self.open_station(4)
+            self.station.take_words(mime.text())
+        else:
+            self.session.said.emit("The clipboard holds neither a picture nor words.")
 
     def show_help(self) -> None:
         from half_fold.desk.help import Help

@@ -57,5 +57,8 @@ class Station(QWidget):
     def take_file(self, path: Path) -> None:
         """A file dropped on the window, where a station takes it."""
 
+    def take_words(self, words: str) -> None:
+        """Words pasted outside any text, where a station takes them."""
+
     def stop(self) -> None:
         """End what runs in the background; the window is closing."""

@@ -2,7 +2,7 @@
 
 from importlib.resources import files
 
-from PyQt6.QtGui import QColor, QFontDatabase, QPalette
+from PyQt6.QtGui import QColor, QFontDatabase, QIcon, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.desk.theme import tokens
@@ -39,3 +39,4 @@ def dress(application: QApplication) -> None:
         palette.setColor(which, QColor(token))
     application.setPalette(palette)
     application.setStyleSheet(tokens.STYLE)
+    application.setWindowIcon(QIcon(str(files("half_fold.data").joinpath("icons/half-fold.svg"))))

@@ -1,5 +1,6 @@
 """The drawer under the bench: the light table and the copy desk."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -129,7 +130,7 @@ class CopyDesk:
         self.roles.activated.connect(lambda _: self.text.set_role(self.roles.currentData()))
         new = QPushButton("New")
         new.setToolTip("A new story, to be written here")
-        new.clicked.connect(self.new_story)
+        new.clicked.connect(lambda: self.new_story())
         bring = QPushButton("Bring in")
         bring.setToolTip("A Markdown or plain text, threaded through the next free pages (Ctrl+T)")
         bring.clicked.connect(self.ask)
@@ -219,13 +220,16 @@ class CopyDesk:
             self.session.select(None)
             self.session.choose_story(story)
 
-    def new_story(self) -> str:
-        """An empty story on the desk, ready to be written; gives its id."""
+    def new_story(self, paragraphs: Sequence[Paragraph] = ()) -> str:
+        """A story on the desk, empty unless it is given words; gives its id."""
         made = ""
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = add_story(publication, "New story", (Paragraph(role="body", runs=()),))
+            opening = paragraphs[0].text if paragraphs else ""
+            title = " ".join(opening.split()[:5]) or "New story"
+            words = tuple(paragraphs) or (Paragraph(role="body", runs=()),)
+            publication, made = add_story(publication, title, words)
             return publication
 
         self.session.edit(make, "new story")

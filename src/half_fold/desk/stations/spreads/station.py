@@ -20,6 +20,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import blocks_on
+from half_fold.core.typesetting.text_in import read_plain
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.bench import SpreadBench
@@ -73,6 +74,10 @@ class SpreadsStation(Station):
         else:
             self.drawer.open("light table")
             self.session.bring_pictures([path])
+
+    def take_words(self, words: str) -> None:
+        self.drawer.open("copy desk")
+        self.drawer.copy.new_story(read_plain(words).paragraphs)
 
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.session.block is None:

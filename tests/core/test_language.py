@@ -1,0 +1,65 @@
+"""Hyphenation: the kept patterns are the parsed ones, and a spoiled cache does no harm."""
+
+from pathlib import Path
+
+import pyphen
+import pytest
+
+from half_fold.core.typesetting import language
+
+WORDS = (
+    "apprenticeship",
+    "difficulty",
+    "rootstock",
+    "affection",
+    "inheritance",
+    "wheelbarrow",
+    "February",
+    "sufficient",
+)
+
+
+@pytest.fixture
+def cache(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """A cache folder of the test's own, and nothing parsed yet."""
+    monkeypatch.setattr(language, "user_cache_path", lambda _name: tmp_path)
+    monkeypatch.setattr(pyphen, "hdcache", {})
+    language._dictionary.cache_clear()
+    yield tmp_path
+    language._dictionary.cache_clear()
+
+
+def _points() -> dict[str, list[int]]:
+    return {word: language.hyphen_points(word, "en_GB") for word in WORDS}
+
+
+def _begin_again() -> None:
+    pyphen.hdcache.clear()
+    language._dictionary.cache_clear()
+
+
+def test_kept_patterns_hyphenate_as_parsed_ones_do(cache: Path) -> None:
+    parsed = _points()
+    (kept,) = cache.iterdir()
+    _begin_again()
+    assert _points() == parsed and any(parsed.values())
+    kept.write_bytes(b"spoiled")
+    _begin_again()
+    assert _points() == parsed
+    plain = pyphen.Pyphen(lang="en_GB", left=2, right=3, cache=False)
+    assert parsed == {word: list(map(int, plain.positions(word))) if len(word) >= 5 else [] for word in WORDS}
+
+
+def test_a_folder_that_cannot_be_written_is_no_matter(cache: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(language, "user_cache_path", lambda _name: Path("/proc/none/half-fold"))
+    assert language.hyphen_points("apprenticeship", "en_GB")
+
+
+def test_short_words_and_unknown_languages_are_left_whole(cache: Path) -> None:
+    assert language.hyphen_points("tree", "en_GB") == []
+    assert language.hyphen_points("apprenticeship", "xx_XX") == []
+
+
+def test_letter_shares_make_a_whole() -> None:
+    shares = language.letter_shares()
+    assert sum(shares.values()) == pytest.approx(1) and shares["e"] > shares["z"] > 0 and len(shares) == 27
