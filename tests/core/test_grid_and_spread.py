@@ -12,11 +12,12 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import move_pages
 from half_fold.core.plan.settings import set_values
+from half_fold.core.plan.spreads import Spread
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, HoldsNothing, Publication, Stop
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
-from half_fold.core.spread.frames import block_at, block_box, frames_of, page_frame_of, spread_of
+from half_fold.core.spread.frames import block_at, block_box, frames_of, page_frame_of
 
 JOB = start("magazine", "Grid")
 LEFT, RIGHT = 6, 7
@@ -199,7 +200,7 @@ def test_an_offset_moves_an_edge_outwards_from_its_stop() -> None:
 def test_the_frontmost_block_is_hit_and_order_can_change() -> None:
     job, low = _claim(JOB, _field(JOB, RIGHT, 0, 0), _field(JOB, RIGHT, 3, 3))
     job, high = _claim(job, _field(JOB, RIGHT, 0, 0), _field(JOB, RIGHT, 3, 3))
-    spread, place = spread_of(job, RIGHT), _field(JOB, RIGHT, 1, 1)
+    spread, place = Spread(LEFT, RIGHT), _field(JOB, RIGHT, 1, 1)
     assert block_at(job, spread, *place) == high
     assert block_at(edits.restack(job, low, True), spread, *place) == low
     assert edits.restack(job, high, True) is job

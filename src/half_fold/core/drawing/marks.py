@@ -29,10 +29,6 @@ class Colour:
         """The same ink screened to ``tint`` (0 to 1)."""
         return Colour(self.c * tint, self.m * tint, self.y * tint, self.k * tint)
 
-    def is_black_alone(self) -> bool:
-        """True for black ink alone, whatever its tint: what may overprint as text."""
-        return self.c == self.m == self.y == 0 and self.k > 0
-
 
 BLACK = Colour(k=1.0)
 WHITE = Colour()

@@ -90,10 +90,3 @@ def page_frame(publication: Publication, grid: Grid, recto: bool) -> PageFrame:
         lines,
         per_field,
     )
-
-
-def baseline_at_or_below(frame: PageFrame, y: float) -> float:
-    """The first baseline of the page's grid at or below ``y`` (points from the head)."""
-    first = frame.area.top + frame.baselines.cap
-    steps = max(0, -int(-(y - first - 1e-6) // frame.baselines.step))
-    return first + steps * frame.baselines.step

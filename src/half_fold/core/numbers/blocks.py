@@ -7,7 +7,7 @@ from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
-from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication
+from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
 from half_fold.core.spread.frames import block_box, frames_of
 from half_fold.core.spread.threads import Threads, thread
@@ -94,9 +94,3 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
         *numbers,
         given(flow.room, "lines", "Room left", how=f"{flow.used} of {flow.used + flow.room} lines filled"),
     ]
-
-
-def story_of_block(publication: Publication, block: str) -> str | None:
-    """The story a block holds, if it holds one."""
-    _, _, found = page_of_block(publication, block)
-    return found.holds.story if isinstance(found.holds, HoldsStory) else None

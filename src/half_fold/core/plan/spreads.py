@@ -2,8 +2,6 @@
 
 from dataclasses import dataclass
 
-from half_fold.core.publication.records import Page, Publication
-
 
 @dataclass(frozen=True, slots=True)
 class Spread:
@@ -35,10 +33,3 @@ def spread_index(page: int) -> int:
 
 def is_recto(page: int) -> bool:
     return page % 2 == 1
-
-
-def pages_on(publication: Publication, spread: Spread) -> tuple[Page | None, Page | None]:
-    """The page records on the left and the right."""
-    left = publication.pages[spread.left - 1] if spread.left else None
-    right = publication.pages[spread.right - 1] if spread.right else None
-    return left, right

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from half_fold.core.grid.frame import PageFrame, page_frame
 from half_fold.core.grid.stops import Frames, block_rect
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
+from half_fold.core.plan.spreads import Spread, is_recto
 from half_fold.core.publication.records import Block, Master, Page, Publication
 from half_fold.core.publication.surgery import master_of
 
@@ -29,10 +29,6 @@ def frame_for(publication: Publication, master: Master, recto: bool) -> PageFram
 def page_frame_of(publication: Publication, number: int) -> PageFrame:
     """The frame of page ``number`` (from 1)."""
     return frame_for(publication, master_of(publication, publication.pages[number - 1]), is_recto(number))
-
-
-def spread_of(publication: Publication, number: int) -> Spread:
-    return spreads(len(publication.pages))[spread_index(number)]
 
 
 def frames_of(publication: Publication, number: int) -> Frames:

@@ -9,7 +9,3 @@ def average_width(style: Style) -> float:
     shares = letter_shares()
     ems = sum(share * style.face.shape(letter, style.setting.features).width for letter, share in shares.items())
     return ems * style.size
-
-
-def word_count(text: str) -> int:
-    return len(text.split())
