@@ -5,12 +5,12 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.thickness import spine
 from half_fold.core.measure.length import figure, in_unit
-from half_fold.desk.kit.worked_row import label
+from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 
@@ -114,13 +114,13 @@ class Docket(QWidget):
         head.addWidget(self._title)
         head.addWidget(self._subtitle)
         head.addSpacing(10)
-        head.addWidget(_rule())
+        head.addWidget(rule())
         head.addSpacing(6)
         self._facts = {name: _Fact(name) for name in ("Trim", "Extent", "Binding", "Spine")}
         for fact in self._facts.values():
             head.addWidget(fact)
         head.addSpacing(6)
-        head.addWidget(_rule())
+        head.addWidget(rule())
         column.addSpacing(10)
         self.buttons = {line.number: StationButton(line) for line in lines()}
         for number, button in self.buttons.items():
@@ -158,9 +158,9 @@ class Docket(QWidget):
             self._facts[name].show_value(value)
         for line in self._lines():
             self.buttons[line.number].show_line(line)
-        self.refresh_saved()
 
     def refresh_saved(self) -> None:
+        """When the job was saved, and its versions: asked of the disk after a save, not after a keystroke."""
         at = self.session.saved_at
         words = f"Saved {at:%H:%M}" if at else "All saved"
         if self.session.save_problem:
@@ -185,10 +185,3 @@ def facts(session: Session) -> dict[str, str]:
         "Binding": binding_named(brief.binding).label,
         "Spine": panel.to(unit).text if panel is not None else "none",
     }
-
-
-def _rule() -> QFrame:
-    rule = QFrame()
-    rule.setFixedHeight(1)
-    rule.setStyleSheet(f"background: {tokens.LINE};")
-    return rule

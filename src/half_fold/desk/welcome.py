@@ -9,7 +9,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import KINDS, start, title_from
 from half_fold.core.store.job import create_job
-from half_fold.desk.kit.worked_row import label
+from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import recent_jobs
 from half_fold.desk.theme import tokens
 

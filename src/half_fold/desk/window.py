@@ -1,9 +1,9 @@
 """The window: docket, concertina, bench, working and foot."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QPoint, Qt, pyqtSignal
+from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
@@ -19,10 +19,9 @@ from PyQt6.QtWidgets import (
 
 from half_fold.core.brief.thickness import spine, wrap_width
 from half_fold.core.checks.run import summary, would_stop
-from half_fold.core.grid.frame import page_frame
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
-from half_fold.core.publication.surgery import master_of
+from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.job import SUFFIX
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
 from half_fold.desk.docket import Docket, StationLine
@@ -61,6 +60,7 @@ class Window(QMainWindow):
         session.noted.connect(self.foot.note)
         session.saved.connect(lambda _: self.docket.refresh_saved())
         session.proxies.ready.connect(self._picture_came)
+        self.docket.refresh_saved()
         self.open_station(4 if any(page.blocks for page in session.publication.pages) else 1)
 
     def _build(self) -> None:
@@ -121,10 +121,10 @@ class Window(QMainWindow):
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
         return menu
 
-    def _action(self, words: str, keys: QKeySequence, act: "object", menu: QMenu | None = None) -> None:
+    def _action(self, words: str, keys: QKeySequence, act: Callable[[], object], menu: QMenu | None = None) -> None:
         action = QAction(words, self)
         action.setShortcut(keys)
-        action.triggered.connect(lambda _=False: act())  # type: ignore[operator]
+        action.triggered.connect(lambda _=False: act())
         self.addAction(action)
         if menu is not None:
             menu.addAction(action)
@@ -184,8 +184,7 @@ class Window(QMainWindow):
         report = binding_report(publication)
         tone = tokens.MADDER if report.stops_press else tokens.OCHRE_TEXT if report.sentence else tokens.QUIET
         order = f"{len(publication.pages)} pages" + (", cannot be bound" if report.stops_press else "")
-        master = master_of(publication, publication.pages[self.session.page - 1])
-        frame = page_frame(publication, master.grid, True)
+        frame = page_frame_of(publication, self.session.page)
         lands = "" if frame.lands else ", fields off the baseline"
         laid = sum(bool(page.blocks) for page in publication.pages)
         pressed = self.session.job.pressed()
@@ -195,7 +194,7 @@ class Window(QMainWindow):
             StationLine(
                 3,
                 "Grid",
-                f"{master.grid.columns} × {master.grid.rows} fields, {figure(frame.baselines.step)} pt{lands}",
+                f"{len(frame.columns)} × {len(frame.rows)} fields, {figure(frame.baselines.step)} pt{lands}",
                 tokens.QUIET if frame.lands else tokens.OCHRE_TEXT,
             ),
             StationLine(4, "Spreads", f"{laid} of {len(publication.pages)} pages laid"),
@@ -226,17 +225,13 @@ class Window(QMainWindow):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
-        mime = event.mimeData()
-        if mime is not None and any(url.isLocalFile() for url in mime.urls()):
+        if _local_files(event.mimeData()):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Files from the file manager: pictures and texts are brought in, a job is opened."""
         assert event is not None
-        mime = event.mimeData()
-        self.take_files(
-            [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
-        )
+        self.take_files(_local_files(event.mimeData()))
 
     def take_files(self, paths: list[Path]) -> None:
         """Bring in pictures and texts, open jobs; what is none of these is said."""
@@ -254,7 +249,7 @@ class Window(QMainWindow):
         if clipboard is None or mime is None:
             return
         if mime.hasUrls():
-            self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
+            self.take_files(_local_files(mime))
         elif mime.hasImage():
             self.session.bring_image(clipboard.image())
         elif mime.hasText() and mime.text().strip():
@@ -305,6 +300,10 @@ class Window(QMainWindow):
         remember(memory)
         self.session.close()
         super().closeEvent(event)
+
+
+def _local_files(mime: QMimeData | None) -> list[Path]:
+    return [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
 
 
 def _brief(window: Window) -> Station:

@@ -6,8 +6,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.card import CardView
+from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.kit.rows import Card, Row, Section
-from half_fold.desk.kit.worked_row import WorkedRow, label
+from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 
 
@@ -66,7 +67,7 @@ class Working(QScrollArea):
         for index, section in enumerate(sections):
             if index:
                 column.addSpacing(10)
-                column.addWidget(_rule())
+                column.addWidget(rule())
                 column.addSpacing(8)
             title = label(section.title, tokens.LARGE - 3 if not index else tokens.BASE + 1, bold=True)
             column.addWidget(title)
@@ -102,10 +103,3 @@ class Working(QScrollArea):
     @property
     def cards(self) -> list[CardView]:
         return self._cards
-
-
-def _rule() -> QFrame:
-    rule = QFrame()
-    rule.setFixedHeight(1)
-    rule.setStyleSheet(f"background: {tokens.LINE};")
-    return rule

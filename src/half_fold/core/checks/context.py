@@ -1,7 +1,7 @@
 """What every rule may look at, worked out once a run."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 
 from half_fold.core.drawing.marks import Glyphs
@@ -21,17 +21,20 @@ class Context:
     setter: Setter
     pictures: Path | None
 
-    def blocks(self) -> Iterator[tuple[int, Block, Rect]]:
+    @cached_property
+    def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:
         """(page number, block, its rectangle) of every block in reading order."""
-        for index, _page, block in every_block(self.publication):
-            yield index + 1, block, block_box(self.publication, index + 1, block)
+        return tuple(
+            (index + 1, block, block_box(self.publication, index + 1, block))
+            for index, _page, block in every_block(self.publication)
+        )
 
-    def spreads(self) -> tuple[Spread, ...]:
-        return spreads(len(self.publication.pages))
-
-    def runs(self) -> Iterator[tuple[Spread, Glyphs]]:
+    @cached_property
+    def runs(self) -> tuple[tuple[Spread, Glyphs], ...]:
         """Every glyph run with its spread."""
-        for spread in self.spreads():
-            for mark in self.setter.spread(self.publication, spread).marks:
-                if isinstance(mark, Glyphs):
-                    yield spread, mark
+        return tuple(
+            (spread, mark)
+            for spread in spreads(len(self.publication.pages))
+            for mark in self.setter.spread(self.publication, spread).marks
+            if isinstance(mark, Glyphs)
+        )

@@ -18,7 +18,7 @@ from half_fold.core.publication.surgery import picture_of
 
 def low_resolution(context: Context) -> Iterator[Finding]:
     """Too few pixels for the printed size: soft under two thirds of 300 ppi, refused under half."""
-    for number, block, box in context.blocks():
+    for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsPicture):
             continue
         picture = picture_of(context.publication, block.holds.picture)
@@ -48,7 +48,7 @@ def changed_picture(context: Context) -> Iterator[Finding]:
         return
     used: dict[str, tuple[int, str, Rect | None]] = {
         block.holds.picture: (number, block.id, box)
-        for number, block, box in context.blocks()
+        for number, block, box in context.blocks
         if isinstance(block.holds, HoldsPicture)
     }
     if context.publication.cover.picture:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from functools import partial
+from typing import Literal
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, TRIMMED, Finding, Fix
@@ -34,36 +35,30 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
 def nearly_bleeds(context: Context) -> Iterator[Finding]:
     """A picture or panel that reaches the trim but not the bleed: a white edge shows where the cut wanders."""
     bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
-    for number, block, box in context.blocks():
+    for number, block, box in context.blocks:
         if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsNothing):
             continue
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
             if beyond is None or not -safe + NEAR < beyond < bleed - NEAR:
                 continue
+            fix = Fix("Reach the bleed", partial(_to, block=block.id, edge=edge, kind="bleed"))
             if beyond >= -NEAR:
                 short = figure((bleed - beyond) / MM)
                 message = f"Its {_name(edge)} edge is {short} mm short of the bleed"
                 why = "Where the cut wanders by a hair, white paper shows along the edge."
-                fix = Fix("Reach the bleed", partial(_to_bleed, block=block.id, edge=edge))
                 yield Finding("short of the bleed", ACCIDENT, message, why, True, number, block.id, box, fix)
             else:
                 message = f"Its {_name(edge)} edge is {figure(-beyond / MM)} mm from the trim"
                 zone = f"the {figure(safe / MM)} mm safe zone"
                 why = f"It neither bleeds nor keeps {zone}; the strip beside it will look uneven."
-                fix = Fix("Reach the bleed", partial(_to_bleed, block=block.id, edge=edge))
                 yield Finding("near the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
-
-
-def _to_bleed(publication: Publication, block: str, edge: Edge) -> Publication:
-    _, _, found = page_of_block(publication, block)
-    return edits.set_stop(publication, block, edge, Stop(kind="bleed", facing=getattr(found, edge).facing))
 
 
 def text_beyond_safe(context: Context) -> Iterator[Finding]:
     """Text blocks that pass the safe zone: letters may be cut off."""
     safe = context.publication.brief.safe.pt
-    for number, block, box in context.blocks():
+    for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsStory | HoldsDisplay):
             continue
         inset = block.inset.pt if block.inset is not None else 0.0
@@ -73,13 +68,14 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
                 gone = beyond > 0
                 message = f"Text passes the safe zone by {figure((beyond + safe) / MM)} mm at its {_name(edge)} edge"
                 why = "It reaches past the trim and would be cut off." if gone else "The cut may wander into it."
-                fix = Fix("Draw it in to the margin", partial(_to_margin, block=block.id, edge=edge))
+                fix = Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
                 yield Finding("text beyond the safe zone", TRIMMED, message, why, gone, number, block.id, box, fix)
 
 
-def _to_margin(publication: Publication, block: str, edge: Edge) -> Publication:
+def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed", "margin"]) -> Publication:
+    """One edge onto the bleed or the margin of the page it lies on."""
     _, _, found = page_of_block(publication, block)
-    return edits.set_stop(publication, block, edge, Stop(kind="margin", facing=getattr(found, edge).facing))
+    return edits.set_stop(publication, block, edge, Stop(kind=kind, facing=getattr(found, edge).facing))
 
 
 def _name(edge: Edge) -> str:

@@ -69,7 +69,7 @@ def too_wide(context: Context) -> Iterator[Finding]:
 
 def overset_display(context: Context) -> Iterator[Finding]:
     """Display text that does not fit its block."""
-    for number, block, box in context.blocks():
+    for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsDisplay):
             continue
         over = display_marks(context.setter.composer, context.publication, block, box).over_lines
@@ -100,7 +100,7 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
     """Letters across the fold, or within the width the binding swallows."""
     loss = fold_loss(context.publication).value * MM
     told: set[str] = set()
-    for spread, run in context.runs():
+    for spread, run in context.runs:
         if run.block in told or not run.block.startswith("b") or len(spread.numbers) < 2:
             continue
         left, right = float(run.xs[0]), float(run.xs[-1]) + run.size * 0.5
@@ -131,7 +131,7 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
 def missing_glyph(context: Context) -> Iterator[Finding]:
     """Letters that the face has not got."""
     told: set[tuple[str, str]] = set()
-    for spread, run in context.runs():
+    for spread, run in context.runs:
         lacking = sorted(
             {text for gid, text in zip(run.gids.tolist(), run.texts, strict=True) if gid == MISSING_GLYPH and text}
         )
@@ -159,7 +159,7 @@ def _block_id(run: Glyphs) -> str:
 def tinted_small_text(context: Context) -> Iterator[Finding]:
     """Small text in a tint is broken into dots."""
     publication = context.publication
-    used = {p.role for _, block, _ in context.blocks() for p in _paragraphs(publication, block)} | {
+    used = {p.role for _, block, _ in context.blocks for p in _paragraphs(publication, block)} | {
         "folio",
         "running foot",
     }
@@ -189,7 +189,7 @@ def furniture_in_text(context: Context) -> Iterator[Finding]:
     publication = context.publication
     safe = publication.brief.safe.pt
     told: set[str] = set()
-    for spread, run in context.runs():
+    for spread, run in context.runs:
         if run.block != "furniture":
             continue
         number = _page_of(context, spread, run)

@@ -2,6 +2,7 @@
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_name, picture_of
@@ -22,18 +23,8 @@ def set_cover(publication: Publication, field: str, value: str) -> Publication:
     elif field == "over" and value in ("front", "wrap"):
         changed = {"over": value}
     elif field in SHARES:
-        share = _share(value)
+        share = number_between(value, 0, 100, "share")
         changed = {field: share if field == "tint" else share / 100}
     else:
         raise Problem(f"A cover has no {field} “{value}”.")
     return replace(publication, cover=replace(publication.cover, **changed))
-
-
-def _share(text: str) -> float:
-    try:
-        share = float(text.replace("%", "").replace(",", ".").strip())
-    except ValueError:
-        share = -1.0
-    if not 0 <= share <= 100:
-        raise Problem(f"“{text}” is no share; type a number from 0 to 100.")
-    return share

@@ -44,6 +44,10 @@ class PageFrame:
         """True where every field holds a whole number of lines."""
         return abs(self.lines_per_field - round(self.lines_per_field)) < 1e-6
 
+    def baseline(self, line: int) -> float:
+        """Where the baseline of a line (from 0) lies, in points from the head."""
+        return self.area.top + self.baselines.cap + line * self.baselines.step
+
     @property
     def bleed_box(self) -> Rect:
         """The page with bleed on all sides, the fold's included."""

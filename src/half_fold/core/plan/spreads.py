@@ -1,6 +1,7 @@
 """Spreads are pairs of pages: page 1 alone on the right, then left and right, an even last page alone on the left."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +20,7 @@ class Spread:
         return "–".join(str(n) for n in self.numbers)
 
 
+@lru_cache(maxsize=64)
 def spreads(count: int) -> tuple[Spread, ...]:
     """All spreads of ``count`` pages in order."""
     pairs = [Spread(None, 1)]

@@ -1,7 +1,7 @@
 """Faces in the PDF: subset, embedded, drawn by glyph id, with a Unicode map for reading back."""
 
 import io
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 import pikepdf
 from fontTools import subset
@@ -107,19 +107,14 @@ def _descriptor(font: TTFont, drawn: Face, name: Name, file: pikepdf.Object) -> 
     )
 
 
-def _widths(gids: list[int], advance: "object") -> Array:
-    out: list[object] = []
+def _widths(gids: list[int], advance: Callable[[int], float]) -> Array:
+    """The W array: runs of neighbouring glyph ids, each with the widths of its glyphs."""
+    runs: list[tuple[int, list[float]]] = []
     for gid in gids:
-        if out and isinstance(out[-1], Array) and len(out[-1]) and _follows(out, gid):
-            out[-1].append(round(advance(gid), 4))  # type: ignore[operator]
-        else:
-            out += [gid, Array([round(advance(gid), 4)])]  # type: ignore[operator]
-    return Array(out)
-
-
-def _follows(out: list[object], gid: int) -> bool:
-    first, run = out[-2], out[-1]
-    return isinstance(first, int) and isinstance(run, Array) and first + len(run) == gid
+        if not runs or runs[-1][0] + len(runs[-1][1]) != gid:
+            runs.append((gid, []))
+        runs[-1][1].append(round(advance(gid), 4))
+    return Array([part for first, widths in runs for part in (first, Array(widths))])
 
 
 def unicode_map(texts: dict[int, str]) -> bytes:

@@ -4,6 +4,7 @@ from collections import OrderedDict
 from typing import assert_never
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Picture, Shape
+from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import Spread, is_recto
@@ -105,7 +106,7 @@ class Setter:
     def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs, ...]:
         """The marks of a paragraph's lines in a column; kept, for an edit leaves most paragraphs where they were."""
         column, lines = flow.columns[chunk.column], chunk.lines
-        step = role_step(publication)
+        step = baselines_of(publication).step
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
         first = column.first_baseline + chunk.at * step
         key = (id(lines), chunk.start, chunk.end, column.rect.left, first, chunk.step * step, colour, column.block)
@@ -123,11 +124,6 @@ class Setter:
                 self._kept_chunks.popitem(last=False)
         self._kept_chunks.move_to_end(key)
         return found[1]
-
-
-def role_step(publication: Publication) -> float:
-    """The baseline grid's step: the leading of the body."""
-    return role_named(publication, "body").leading.pt
 
 
 def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect) -> Shape:

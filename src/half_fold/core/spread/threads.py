@@ -33,7 +33,7 @@ def columns_of(publication: Publication, number: int, block: Block) -> list[Colu
     count, gutter = max(1, block.holds.columns), _gutter(publication, number)
     width = max(1.0, (box.width - (count - 1) * gutter) / count)
     step, cap = frame.baselines.step, frame.baselines.cap
-    first = frame.area.top + cap
+    first = frame.baseline(0)
     first += max(0, -int(-(box.top + cap - first - 0.01) // step)) * step
     lines = max(0, int((box.bottom - first + 0.01) // step) + 1)
     return [

@@ -1,5 +1,6 @@
 """A job on disk: a folder with one NAME.halffold, its pictures, versions and what was pressed."""
 
+import contextlib
 import fcntl
 import gzip
 import os
@@ -55,6 +56,7 @@ class Job:
 
     def __init__(self, file: Path, publication: Publication, lock: IO[bytes] | None) -> None:
         self.file, self.publication, self._lock = file, publication, lock
+        self._pressed: tuple[tuple[int, int], list[dict[str, object]]] = ((0, 0), [])
 
     @property
     def folder(self) -> Path:
@@ -109,18 +111,27 @@ class Job:
     def pressed(self) -> list[dict[str, object]]:
         """The record of what was made, oldest first; a line cut short by a crash is passed over."""
         path = self.folder / "press" / "record.jsonl"
-        found: list[dict[str, object]] = []
-        for line in path.read_bytes().splitlines() if path.exists() else []:
-            try:
-                found.append(msgspec.json.decode(line, type=dict[str, object]))
-            except msgspec.DecodeError:
-                continue
-        return found
+        try:
+            state = path.stat()
+        except OSError:
+            return []
+        seen = (state.st_mtime_ns, state.st_size)
+        if self._pressed[0] != seen:
+            self._pressed = (seen, _entries(path.read_bytes()))
+        return self._pressed[1]
 
     def close(self) -> None:
         if self._lock is not None:
             self._lock.close()
             self._lock = None
+
+
+def _entries(content: bytes) -> list[dict[str, object]]:
+    found: list[dict[str, object]] = []
+    for line in content.splitlines():
+        with contextlib.suppress(msgspec.DecodeError):
+            found.append(msgspec.json.decode(line, type=dict[str, object]))
+    return found
 
 
 def _make(folder: Path) -> None:

@@ -4,8 +4,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card
-from half_fold.desk.kit.worked_row import label
 from half_fold.desk.theme import tokens
 
 

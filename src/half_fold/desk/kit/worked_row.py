@@ -3,22 +3,12 @@
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
+from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Row
 from half_fold.desk.kit.value_button import ValueButton
 from half_fold.desk.theme import tokens
-
-
-def label(text: str, pixels: int = tokens.BASE, *, quiet: bool = False, bold: bool = False, colour: str = "") -> QLabel:
-    """A label in the interface face."""
-    made = QLabel(text)
-    made.setFont(tokens.font(pixels, tokens.BOLD if bold else tokens.font().weight()))
-    made.setTextFormat(Qt.TextFormat.PlainText)
-    made.setWordWrap(True)
-    if quiet or colour:
-        made.setStyleSheet(f"color: {colour or tokens.QUIET};")
-    return made
 
 
 class _Editor(QLineEdit):

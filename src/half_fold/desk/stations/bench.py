@@ -21,6 +21,7 @@ from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
@@ -47,6 +48,7 @@ class Bench(QWidget):
         self.viewing = Viewing()
         self.shows_loupe = False
         self._kept_ground: tuple[tuple[object, ...], tuple[object, ...], QPixmap] | None = None
+        self._kept_fit: tuple[Publication, tuple[object, ...], tuple[float, QPointF]] | None = None
         self._pictures_seen = 0
         session.proxies.ready.connect(self._picture_came)
 
@@ -78,7 +80,14 @@ class Bench(QWidget):
         return block_box(self.session.publication, index + 1, block) if on_spread else None
 
     def _fitted(self) -> tuple[float, QPointF]:
-        return self.viewing.fitted(self.target(), self.width(), self.height())
+        """Scale and origin; kept, since everything that is painted asks for them."""
+        session, viewing = self.session, self.viewing
+        shown = (viewing.name, viewing.free, session.page, session.block, self.width(), self.height())
+        kept = self._kept_fit
+        if kept is None or kept[0] is not session.publication or kept[1] != shown:
+            fit = viewing.fitted(self.target(), self.width(), self.height())
+            self._kept_fit = kept = (session.publication, shown, fit)
+        return kept[2]
 
     def scale(self) -> float:
         """Pixels to the point."""
@@ -89,13 +98,13 @@ class Bench(QWidget):
         return self._fitted()[1]
 
     def to_widget(self, rect: Rect) -> QRectF:
-        scale, origin = self.scale(), self.origin()
+        scale, origin = self._fitted()
         return QRectF(
             origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
         )
 
     def to_points(self, at: QPointF) -> tuple[float, float]:
-        scale, origin = self.scale(), self.origin()
+        scale, origin = self._fitted()
         return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
 
     def frames(self) -> list[tuple[int, PageFrame]]:
@@ -246,7 +255,7 @@ class Bench(QWidget):
         outer = frame.area.right + 5 if frame.recto else frame.area.left - 5
         reach = 4 if frame.recto else -4
         for line in range(frame.lines):
-            y = frame.area.top + frame.baselines.cap + line * frame.baselines.step
+            y = frame.baseline(line)
             box = self.to_widget(Rect(outer, y, outer + reach, y))
             painter.drawLine(box.topLeft(), box.topRight())
 
@@ -254,7 +263,7 @@ class Bench(QWidget):
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))
         for _, frame in self.frames():
             for line in range(frame.lines):
-                y = frame.area.top + frame.baselines.cap + line * frame.baselines.step
+                y = frame.baseline(line)
                 box = self.to_widget(Rect(frame.area.left, y, frame.area.right, y))
                 painter.drawLine(box.topLeft(), box.topRight())
 

@@ -10,7 +10,7 @@ from half_fold.core.plan.order import add_pages, move_pages, place_again, remove
 from half_fold.core.plan.spreads import is_recto, spread_index
 from half_fold.core.publication.records import Page
 from half_fold.desk.concertina import Thumbnails
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
@@ -101,10 +101,10 @@ class OrderStation(Station):
         subtitle = side if len(numbers) == 1 else f"{len(numbers)} pages"
         return [Section(title, subtitle, items), self._whole(), *self._unplaced()]
 
-    def _for_pages(self, indices: list[int]) -> "object":
+    def _for_pages(self, indices: list[int]) -> Edit:
         return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")
 
-    def _runs(self, number: int) -> "object":
+    def _runs(self, number: int) -> Edit:
         return lambda text: self.session.edit(lambda p: set_runs(p, number - 1, text), f"what runs on page {number}")
 
     def _whole(self) -> Section:

@@ -29,8 +29,8 @@ from half_fold.core.plan.bound import binding_report
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
 from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheet, spread_sheet
+from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
-from half_fold.desk.kit.worked_row import label
 from half_fold.desk.paint.painter import paint, qrect
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station

@@ -15,14 +15,14 @@ class Viewing:
 
     def __init__(self) -> None:
         self.name = "spread"
-        self._free: tuple[float, QPointF] | None = None
+        self.free: tuple[float, QPointF] | None = None
 
     @property
     def is_free(self) -> bool:
-        return self._free is not None
+        return self.free is not None
 
     def choose(self, name: str) -> None:
-        self.name, self._free = name, None
+        self.name, self.free = name, None
 
     def next(self, has_selection: bool) -> str:
         """The next named view; the selection's is passed over where nothing is selected."""
@@ -33,8 +33,8 @@ class Viewing:
 
     def fitted(self, target: Rect, width: float, height: float) -> tuple[float, QPointF]:
         """(device-independent pixels to the point, where the origin of spread space lies)."""
-        if self._free is not None:
-            return self._free
+        if self.free is not None:
+            return self.free
         across = (width - 2 * MARGIN) / target.width
         down = (height - 2 * MARGIN) / target.height
         scale = min(max(across if self.name == "width" else min(across, down), FARTHEST), CLOSEST)
@@ -48,8 +48,8 @@ class Viewing:
         """Closer or farther, the place under ``at`` staying where it is."""
         scale, origin = now
         new = min(max(scale * factor, FARTHEST), CLOSEST)
-        self._free = new, at - (at - origin) * (new / scale)
+        self.free = new, at - (at - origin) * (new / scale)
 
     def pan(self, now: tuple[float, QPointF], by: QPointF) -> None:
         scale, origin = now
-        self._free = scale, origin + by
+        self.free = scale, origin + by

@@ -15,7 +15,7 @@ from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.typesetting.text_in import read_text_file
-from half_fold.desk.kit.worked_row import label
+from half_fold.desk.kit.plain import label
 from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.copy_desk import CopyText
 from half_fold.desk.stations.spreads.light_table import LightTable

@@ -3,6 +3,7 @@
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import length
+from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import story_numbers
 from half_fold.core.publication.records import (
@@ -169,10 +170,7 @@ class HoldsRows:
 
 def _number(session: Session, text: str, least: float, most: float, what: str) -> float | None:
     try:
-        value = float(text.replace("%", "").replace(",", ".").strip())
-    except ValueError:
-        value = least - 1
-    if not least <= value <= most:
-        session.said.emit(f"“{text}” is no {what}; type a number from {least:g} to {most:g}.")
+        return number_between(text, least, most, what)
+    except Problem as problem:
+        session.said.emit(str(problem))
         return None
-    return value

@@ -1,0 +1,25 @@
+"""The plainest widgets: words, and a line between them."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QLabel
+
+from half_fold.desk.theme import tokens
+
+
+def label(text: str, pixels: int = tokens.BASE, *, quiet: bool = False, bold: bool = False, colour: str = "") -> QLabel:
+    """A label in the interface face."""
+    made = QLabel(text)
+    made.setFont(tokens.font(pixels, tokens.BOLD if bold else tokens.font().weight()))
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    made.setWordWrap(True)
+    if quiet or colour:
+        made.setStyleSheet(f"color: {colour or tokens.QUIET};")
+    return made
+
+
+def rule() -> QFrame:
+    """A thin line across."""
+    made = QFrame()
+    made.setFixedHeight(1)
+    made.setStyleSheet(f"background: {tokens.LINE};")
+    return made
