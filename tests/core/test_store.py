@@ -206,3 +206,35 @@ def test_typing_is_one_step_until_it_pauses(magazine: Publication) -> None:
     history.pause()
     history.edit(replace(magazine, title="later"), "typing", "type s1")
     assert history.undo().title == "2" and history.undo() is magazine
+
+
+def test_a_save_that_failed_is_tried_again_without_another_edit(job: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(_path: Path, _content: bytes) -> None:
+        raise Problem("The disk is full; free some room.")
+
+    opened = open_job(job)
+    said: list[str] = []
+    with monkeypatch.context() as broken:
+        broken.setattr("half_fold.core.store.job.write_whole", full)
+        saver = Autosave(opened, said.append)
+        saver.offer(replace(opened.publication, title="Only once offered"))
+        assert not saver.flush(0.5) and said and said[0].startswith("The disk is full")
+    saver.close()
+    opened.close()
+    assert read(opened.file).title == "Only once offered" and said[-1] == ""
+
+
+def test_closing_while_nothing_can_be_saved_ends_and_says_so(job: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(_path: Path, _content: bytes) -> None:
+        raise Problem("The disk is full; free some room.")
+
+    opened = open_job(job)
+    before = opened.file.read_bytes()
+    said: list[str] = []
+    monkeypatch.setattr("half_fold.core.store.job.write_whole", full)
+    saver = Autosave(opened, said.append)
+    saver.offer(replace(opened.publication, title="Lost to a full disk"))
+    begun = time.monotonic()
+    saver.close()
+    opened.close()
+    assert time.monotonic() - begun < 5 and "disk is full" in said[-1] and opened.file.read_bytes() == before

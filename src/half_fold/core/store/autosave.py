@@ -1,7 +1,6 @@
 """Autosave off the interface thread: throttled, so that continuous typing is still saved every second."""
 
 import threading
-import time
 from collections.abc import Callable
 
 from half_fold.core.measure.problem import Problem
@@ -9,6 +8,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.store.job import Job
 
 LEAST_GAP_S = 0.4
+RETRY_S = 2.0
 
 
 class Autosave:
@@ -52,18 +52,20 @@ class Autosave:
                 if publication is None:
                     return
                 self._busy = True
-            self._save(publication)
+            saved = self._save(publication)
             with self._wake:
                 self._busy = False
+                if not saved and self._waiting is None and not self._closing:
+                    self._waiting = publication  # it is tried again, and once more when the job is closed
                 self._wake.notify_all()
                 if not self._closing:
-                    self._wake.wait_for(lambda: self._closing, LEAST_GAP_S)
+                    self._wake.wait_for(lambda: self._closing, LEAST_GAP_S if saved else RETRY_S)
 
-    def _save(self, publication: Publication) -> None:
-        started = time.monotonic()
+    def _save(self, publication: Publication) -> bool:
         try:
             self._job.save(publication)
-            self._said("")
         except Problem as problem:
             self._said(str(problem))
-            time.sleep(max(0.0, min(0.2, 0.2 - (time.monotonic() - started))))
+            return False
+        self._said("")
+        return True
