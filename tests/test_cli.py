@@ -58,7 +58,7 @@ def test_the_demo(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     numbers = _numbers(job, capsys)
     assert 4.8 < numbers["spine.width"]["value"] < 5.2  # type: ignore[operator]
     publication = read(job / "graftwood.halffold")
-    assert len(publication.pages) == 48 and len(publication.pictures) == 6
+    assert len(publication.pages) == 48 and len(publication.pictures) == 13
     assert all(250 <= sum(len(p.text.split()) for p in story.paragraphs) <= 700 for story in publication.stories)
     assert all(page.blocks or page.runs for page in publication.pages)
 
@@ -186,13 +186,16 @@ def test_a_reader_that_stops_early_gets_no_traceback(job: Path) -> None:
 def test_pictures_of_every_mode_are_placed_and_pressed(mode: str, job: Path, tmp_path: Path) -> None:
     from msgspec.structs import replace
 
-    from half_fold.core.publication.records import Cover
+    from half_fold.core.publication.records import Block, HoldsPicture, Stop
 
     path = tmp_path / ("p.tif" if mode in ("CMYK", "1") else "p.png")
     Image.new(mode, (60, 40)).save(path)
     assert main(["place", str(job), "--picture", str(path)]) == 0
     opened = open_job(job)
-    opened.save(replace(opened.publication, cover=Cover(picture=opened.publication.pictures[0].id)))
+    publication, bleed = opened.publication, Stop(kind="bleed")
+    holds = HoldsPicture(picture=publication.pictures[0].id)
+    hero = Block(id="hero", left=bleed, top=bleed, right=bleed, bottom=bleed, holds=holds)
+    opened.save(replace(publication, cover=replace(publication.cover, front=(hero,))))
     opened.close()
     assert main(["press", str(job), str(tmp_path / "c.pdf"), "--part", "cover"]) == 0
     assert main(["proof", str(job), str(tmp_path / "c.png"), "--cover", "--dpi", "20"]) == 0

@@ -5,13 +5,25 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from half_fold.core.cover.edits import set_cover
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.settings import set_values
-from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPanel, Paragraph, Publication, Run, Stop
+from half_fold.core.publication.records import (
+    Block,
+    Holds,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsPanel,
+    Paragraph,
+    Publication,
+    Run,
+    Stop,
+)
 from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread import edits
+from half_fold.core.spread.ean import NO_NUMBER
 
 Trip = Callable[[Publication, Path], Publication]
 ARTICLE, OPENER, PEARS, APPLE = 7, 6, 14, 22
@@ -73,11 +85,11 @@ def near_trim(job: Publication, _pictures: Path) -> Publication:
         bottom=_field(3, 8),
         holds=HoldsPanel(ink="loden"),
     )
-    return _put(job, 24, block)
+    return _put(job, 26, block)
 
 
 def beyond_safe(job: Publication, _pictures: Path) -> Publication:
-    return _put(job, 24, _words("Hedges", Stop(kind="trim", off=length("-3mm")), _field(5, 6)))
+    return _put(job, 26, _words("Hedges", Stop(kind="trim", off=length("-3mm")), _field(5, 6)))
 
 
 def overset(job: Publication, _pictures: Path) -> Publication:
@@ -93,17 +105,17 @@ def too_wide(job: Publication, _pictures: Path) -> Publication:
 
 def overset_words(job: Publication, _pictures: Path) -> Publication:
     return _put(
-        job, 24, _words("Hedges are laid in winter and never in haste", _field(0, 6), _field(2, 6), _field(0, 8))
+        job, 26, _words("Hedges are laid in winter and never in haste", _field(0, 6), _field(2, 6), _field(0, 8))
     )
 
 
 def across_fold(job: Publication, _pictures: Path) -> Publication:
     words = "Hedges are laid in the winter and never in haste by anybody"
-    return _put(job, 24, _words(words, _field(1, 6), _field(3, 6, True)))
+    return _put(job, 26, _words(words, _field(1, 6), _field(3, 6, True)))
 
 
 def missing_glyph(job: Publication, _pictures: Path) -> Publication:
-    return _put(job, 24, _words("Hedges 生", _field(0, 6), _field(5, 6)))
+    return _put(job, 26, _words("Hedges 生", _field(0, 6), _field(5, 6)))
 
 
 def tinted(job: Publication, _pictures: Path) -> Publication:
@@ -112,6 +124,35 @@ def tinted(job: Publication, _pictures: Path) -> Publication:
 
 def furniture(job: Publication, _pictures: Path) -> Publication:
     return set_grid(job, job.masters[0].name, "foot", "5mm")
+
+
+def spine_text(job: Publication, _pictures: Path) -> Publication:
+    return set_cover(job, "spine_size", "14pt")
+
+
+def _on_front(job: Publication, holds: Holds, rows: tuple[int, int] = (0, 11)) -> Publication:
+    block = Block(
+        id="b900",
+        left=_field(0, 6),
+        right=_field(5, 6),
+        top=_field(rows[0], 12),
+        bottom=_field(rows[1], 12),
+        holds=holds,
+    )
+    return replace(job, cover=replace(job.cover, front=(block,)))
+
+
+def masthead(job: Publication, _pictures: Path) -> Publication:
+    words = (Paragraph(role="masthead", runs=(Run(text="{title}"),)),)
+    return _on_front(job, HoldsDisplay(paragraphs=words, even=True), (3, 6))
+
+
+def no_number(job: Publication, _pictures: Path) -> Publication:
+    return _on_front(job, HoldsBarcode(number=NO_NUMBER))
+
+
+def barcode_room(job: Publication, _pictures: Path) -> Publication:
+    return _on_front(job, HoldsBarcode(number="2901234567896", size=180), (10, 11))
 
 
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
@@ -132,4 +173,8 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "missing glyph": (missing_glyph, True, False),
     "tinted small text": (tinted, False, True),
     "furniture": (furniture, False, False),
+    "spine text": (spine_text, True, True),
+    "masthead": (masthead, False, False),
+    "barcode number": (no_number, True, False),
+    "barcode": (barcode_room, False, True),
 }

@@ -13,16 +13,18 @@ from half_fold.core.publication.records import (
     Block,
     Cover,
     Holds,
+    HoldsBarcode,
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
     Paragraph,
     Publication,
+    Role,
     Run,
     Stop,
 )
-from half_fold.core.publication.surgery import block_ids, fresh_id
+from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import add_story
 from half_fold.core.store.codec import encode
@@ -36,29 +38,35 @@ PICTURES = (
     "one-apple.png",
     "lane-at-dusk.jpg",
     "snow-on-the-wall.jpg",
+    "hills-at-first-light.jpg",
+    "jars-on-the-shelf.jpg",
+    "basket-of-windfalls.jpg",
+    "knife-and-scions.jpg",
+    "nine-kinds.jpg",
+    "the-pear.jpg",
+    "the-pear-cut-out.png",
 )
+NUMBER = "2901234567896"  # of the range that shops give out for themselves, since the demo was issued none
 PLANNED = {
     1: "Opening picture",
-    2: "Advert",
+    2: "Contents",
     3: "Contents",
-    4: "Contents",
+    4: "Advert",
     5: "From the long barn",
     8: "The orchard book",
     9: "The orchard book",
     10: "Letters",
     11: "Letters",
-    12: "The grafting knife",
-    13: "The grafting knife",
     16: "Advert",
     17: "Bees in the cold",
     18: "Bees in the cold",
     19: "Bees in the cold",
     20: "Rootstocks compared",
     21: "Rootstocks compared",
-    24: "Picture story: snow",
-    25: "Picture story: snow",
-    26: "Picture story: snow",
-    27: "Picture story: snow",
+    24: "Under snow",
+    25: "Under snow",
+    26: "Advert",
+    27: "Mending a wall",
     28: "Cider, week by week",
     29: "Cider, week by week",
     30: "Cider, week by week",
@@ -71,16 +79,40 @@ PLANNED = {
     37: "A wall of pears",
     38: "Kitchen",
     39: "Kitchen",
-    40: "Kitchen",
-    41: "Kitchen",
-    42: "Books",
-    43: "Books",
+    40: "Books",
+    41: "Books",
+    42: "The growers' list",
+    43: "The growers' list",
     44: "Dates for the Vale",
-    45: "Dates for the Vale",
+    45: "Advert",
     46: "Short notes",
     47: "Advert",
     48: "Last leaf",
 }
+
+
+def _role(name: str, label: str, family: str, style: str, size: str, leading: str, **more: object) -> Role:
+    return Role(
+        name=name,
+        label=label,
+        family=family,
+        style=style,
+        size=length(size),
+        leading=length(leading),
+        indent=length("0pt"),
+        hyphenate=False,
+        **more,  # type: ignore[arg-type]
+    )
+
+
+OWN_ROLES = (
+    _role("contents", "Contents", "Young Serif", "Regular", "18pt", "21pt", align="left", tab=length("15mm"), before=1),
+    _role(
+        "contents note", "Contents note", "EB Garamond", "Italic", "12.5pt", "15pt", align="left", tab=length("15mm")
+    ),
+    _role("signature", "Signature", "EB Garamond", "Italic", "10pt", "13pt", align="left"),
+)
+BARE = "bare"
 
 
 def field(index: int, count: int, facing: bool = False) -> Stop:
@@ -125,15 +157,29 @@ class Layout:
         pages[number - 1] = replace(page, blocks=(*page.blocks, block))
         self.publication = replace(self.publication, pages=tuple(pages))
 
-    def story(self, name: str) -> str:
+    def bare(self, number: int) -> None:
+        """A page without furniture."""
+        page = self.publication.pages[number - 1]
+        self.publication = with_page(self.publication, replace(page, master=BARE))
+
+    def story(self, name: str, title: str = "") -> str:
         reading = read_text_file(DEMO / "texts" / f"{name}.md")
-        self.publication, story = add_story(self.publication, reading.title, tuple(reading.paragraphs[1:]))
+        paragraphs = tuple(_signed(p) for p in reading.paragraphs if p.role != "headline")
+        self.publication, story = add_story(self.publication, title or reading.title, paragraphs)
         return story
 
 
-def words(*lines: tuple[str, str], stands: str = "head", size: str = "") -> HoldsDisplay:
+def _signed(paragraph: Paragraph) -> Paragraph:
+    """A paragraph all in italics is a signature."""
+    if paragraph.role == "body" and all(run.italic for run in paragraph.runs):
+        plain = tuple(replace(run, italic=False) for run in paragraph.runs)
+        return replace(paragraph, role="signature", runs=plain)
+    return paragraph
+
+
+def words(*lines: tuple[str, str], size: str = "", **more: object) -> HoldsDisplay:
     paragraphs = tuple(Paragraph(role=role, runs=(Run(text=text),)) for role, text in lines)
-    return HoldsDisplay(paragraphs=paragraphs, stands=stands, size=length(size) if size else None)  # type: ignore[arg-type]
+    return HoldsDisplay(paragraphs=paragraphs, size=length(size) if size else None, **more)  # type: ignore[arg-type]
 
 
 def winter(layout: Layout, mist: str) -> None:
@@ -213,11 +259,342 @@ def bowl(layout: Layout, picture: str, apple: str) -> None:
     layout.put(23, FOLD, BLEED, BLEED, BLEED, HoldsPicture(picture=picture, focus_x=0.45, focus_y=0.52))
 
 
+def opening(layout: Layout, basket: str) -> None:
+    """One picture on the first page, and a line under it."""
+    layout.put(1, FOLD, BLEED, BLEED, BLEED, HoldsPicture(picture=basket, focus_x=0.5, focus_y=0.55))
+    layout.put(1, 0, 7, 3, 7, words(("caption", "Windfalls, the last of October."), stands="foot", ink="paper"))
+
+
+ARTICLES = (
+    (
+        "6",
+        "The winter of long ladders",
+        "Forty rows, one saw, and the whole of Long Acre to prune before the sap rises",
+    ),
+    ("12", "The grafting knife", "Eleven in a drawer, and how a tree is carried from one century into the next"),
+    ("14", "The keeping pears", "Hard as a mallet in October, and worth the wait"),
+    ("22", "The bowl by the door", "Whoever goes out takes one. Whoever comes in does not"),
+    ("24", "Under snow", "The Vale in the six weeks when nothing happens"),
+)
+REGULAR = (
+    ("5", "From the long barn"),
+    ("10", "Letters"),
+    ("38", "Kitchen: quince and ginger"),
+    ("44", "Dates for the Vale"),
+    ("46", "Short notes"),
+)
+
+
+def contents(layout: Layout, kinds: str) -> None:
+    """Nine kinds on the left, what is in the number on the right."""
+    lines = [
+        line
+        for page, title, about in ARTICLES
+        for line in (("contents", f"{page}\t{title}"), ("contents note", f"\t{about}"))
+    ]
+    layout.put(2, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=kinds))
+    layout.put(3, 0, 0, 5, 1, words(("headline", "In this number"), size="46pt"))
+    layout.put(3, 0, 2, 5, 5, words(*lines))
+    regular = [("entry", f"{page}\t{title}") for page, title in REGULAR]
+    layout.put(3, 0, 6, 2, 7, words(("crosshead", "In every number"), *regular, stands="foot"))
+    caption = (
+        "Left: nine of the kinds grown in the Vale this year. From the upper left: Sallow Pippin, Tolliver's Late, "
+        "Winter Margaret; Black Nancy, Barn Door, the Widow's Red; Candlemas, Lane End Pear, and one that nobody has "
+        "yet been able to agree about."
+    )
+    layout.put(3, 3, 6, 5, 6, words(("caption", caption)))
+    layout.put(
+        3,
+        3,
+        7,
+        5,
+        7,
+        words(
+            ("credit", "Edited at the long table by Hesper Lowe"),
+            ("credit", "Printed by the Ellerby Press, at the bridge"),
+            ("credit", "Four numbers a year, by post or by hand"),
+            stands="foot",
+        ),
+    )
+
+
+def ladders(layout: Layout, apple: str) -> None:
+    """A whole-page advert of a made-up firm."""
+    layout.bare(4)
+    layout.put(4, BLEED, BLEED, FOLD, BLEED, HoldsPanel(ink="loden"))
+    layout.put(4, 0, 0, 5, 1, words(("headline", "A shade longer than you need."), size="52pt", ink="straw"))
+    layout.put(4, 0, 2, 5, 5, HoldsPicture(picture=apple, scale="fit"))
+    pitch = "Three-legged orchard ladders in ash and oak, made to the tree you have and the reach you wish you had."
+    layout.put(4, 0, 6, 3, 6, words(("standfirst", pitch), ink="paper", stands="foot"))
+    layout.put(
+        4,
+        0,
+        7,
+        5,
+        7,
+        words(
+            ("subhead", "Stott & Daughters"),
+            ("byline", "Ladder makers, Nether Wick. Mended while you wait, if you wait."),
+            stands="foot",
+            ink="straw",
+        ),
+    )
+
+
+def editor(layout: Layout, snow: str) -> None:
+    """The editor's letter, with a small picture."""
+    story = layout.story("from-the-long-barn")
+    layout.put(5, 0, 0, 5, 1, words(("headline", "From the long barn"), size="40pt"))
+    layout.put(5, 0, 2, 3, 4, HoldsStory(story=story, columns=2, turn=0))
+    layout.put(5, 4, 2, 5, 4, HoldsPicture(picture=snow, focus_x=0.3))
+    layout.put(
+        5, 4, 5, 5, 5, words(("caption", "The north wall on the ninth of January, between one fall and the next."))
+    )
+
+
+def letters(layout: Layout) -> None:
+    """Letters in three columns, and one of them large."""
+    story = layout.story("letters")
+    layout.put(10, 0, 0, 5, 1, words(("headline", "Letters"), size="46pt"))
+    heard = "Letters are read aloud on Thursdays. Those that are heard to the end are printed."
+    layout.put(10, 0, 2, 3, 3, words(("standfirst", heard)))
+    layout.put(10, 0, 4, 5, 6, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(11, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="straw", tint=60))
+    quote = "“They are saying something, all of them, quite quietly, and they have not got to the end of it.”"
+    layout.put(11, 0, 1, 5, 4, words(("pull quote", quote), size="40pt"))
+    layout.put(11, 0, 5, 3, 5, words(("byline", "Ephraim Stott, aged nine, on the bees of Upper Sallow")))
+
+
+def knives(layout: Layout, knife: str) -> None:
+    """A picture that runs over the fold, and text in three columns."""
+    story = layout.story("the-grafting-knife")
+    over = field(3, 6, facing=True)
+    layout.put(12, BLEED, BLEED, over, 3, HoldsPicture(picture=knife, focus_x=0.5, focus_y=0.39))
+    layout.put(12, 0, 4, 5, 4, words(("headline", "The grafting knife"), size="46pt"))
+    standfirst = "Eleven of them in a drawer, and each belongs to somebody."
+    layout.put(12, 0, 5, 3, 5, words(("standfirst", standfirst)))
+    layout.put(12, 4, 5, 5, 5, words(("byline", "Words by Wilfred Tarn")))
+    layout.put(12, 0, 6, 5, 7, HoldsStory(story=story, columns=3, turn=0))
+    caption = "The smallest of the eleven, with three scions of Black Nancy cut in January."
+    layout.put(13, 4, 3, 5, 3, words(("caption", caption), stands="foot"))
+    layout.put(13, 0, 4, 3, 7, HoldsStory(story=story, columns=2, turn=1))
+    quote = "“It never has been young, and we have never once let it be old.”"
+    layout.put(13, 4, 4, 5, 7, words(("pull quote", quote), size="24pt"))
+
+
+def snow_story(layout: Layout, lane: str, hills: str, snow: str) -> None:
+    """A picture page: three pictures and few words."""
+    layout.put(24, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=lane))
+    layout.put(25, FOLD, BLEED, BLEED, 3, HoldsPicture(picture=hills, focus_x=0.4, focus_y=0.6))
+    layout.put(25, 0, 4, 2, 7, HoldsPicture(picture=snow))
+    layout.put(25, 3, 4, 5, 5, words(("headline", "Under snow"), size="34pt"))
+    layout.put(
+        25,
+        3,
+        6,
+        5,
+        7,
+        words(
+            (
+                "caption",
+                "Left: the lane to Upper Sallow, a quarter past four. Above: first light from the bank, the ninth of "
+                "January. Here: the wall at Long Acre, before anybody had walked on it.",
+            ),
+            stands="foot",
+        ),
+    )
+
+
+def kitchen(layout: Layout, jars: str) -> None:
+    """A recipe: its picture, its list on a tint, its method."""
+    reading = read_text_file(DEMO / "texts" / "quince-and-ginger.md").paragraphs
+    entries = tuple(p for p in reading if p.role == "entry")
+    layout.publication, needs = add_story(layout.publication, "Quince and ginger: what it takes", entries)
+    method = tuple(p for p in reading[2:] if p.role != "entry")
+    layout.publication, story = add_story(layout.publication, "Quince and ginger", method)
+    layout.put(38, BLEED, BLEED, FOLD, 4, HoldsPicture(picture=jars, focus_x=0.45, focus_y=0.55))
+    layout.put(38, 0, 5, 5, 5, words(("headline", "Quince and ginger, put by"), size="40pt"))
+    layout.put(38, 0, 6, 3, 7, words(("standfirst", reading[1].text)))
+    layout.put(39, FOLD, BLEED, BLEED, 2, HoldsPanel(ink="straw", tint=60))
+    layout.put(39, 0, 0, 1, 0, words(("subhead", "For six jars")))
+    layout.put(39, 0, 1, 3, 2, HoldsStory(story=needs, columns=1, turn=0))
+    layout.put(39, 0, 3, 3, 4, HoldsStory(story=story, columns=2, turn=0))
+    layout.put(
+        39,
+        0,
+        6,
+        5,
+        7,
+        words(("pull quote", "Write the year on them. You will think that you will remember."), size="34pt"),
+    )
+    note = (
+        "Quinces vary as people do. If yours are small and downy, allow half as much again and an afternoon to spare."
+    )
+    layout.put(39, 4, 3, 5, 4, words(("caption", note)))
+
+
+def dates(layout: Layout) -> None:
+    """A diary set with tabs, and an advert that is all type."""
+    story = layout.story("dates-for-the-vale", "Dates for the Vale")
+    layout.put(44, 0, 0, 5, 1, words(("headline", "Dates for the Vale"), size="46pt"))
+    layout.put(44, 0, 2, 3, 3, words(("standfirst", "Nothing happens in winter. This is when, and where.")))
+    layout.put(44, 0, 4, 5, 7, HoldsStory(story=story, columns=2, turn=0))
+    layout.bare(45)
+    layout.put(45, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="russet"))
+    layout.put(
+        45,
+        0,
+        0,
+        5,
+        5,
+        words(
+            ("masthead", "Cider"),
+            ("masthead", "has been"),
+            ("masthead", "waiting"),
+            ("masthead", "up all night."),
+            even=True,
+            ink="straw",
+        ),
+    )
+    layout.put(
+        45,
+        0,
+        6,
+        5,
+        7,
+        words(
+            ("subhead", "The Press House, at the bridge"),
+            ("byline", "Draught and bottled. Bring a jug. Open when the lamp is lit."),
+            stands="foot",
+            ink="straw",
+        ),
+    )
+
+
+def notes(layout: Layout, apple: str) -> None:
+    """Short notes in three columns."""
+    story = layout.story("short-notes", "Short notes")
+    layout.put(46, 0, 0, 3, 1, words(("headline", "Short notes"), size="46pt"))
+    layout.put(46, 4, 0, 5, 1, HoldsPicture(picture=apple, scale="fit"))
+    layout.put(46, 0, 2, 5, 4, HoldsStory(story=story, columns=3, turn=0))
+    plea = "Notes for the next number by Candlemas, please, and on one side of the paper."
+    layout.put(46, 0, 6, 3, 6, words(("standfirst", plea)))
+    layout.bare(47)
+    layout.put(47, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="loden"))
+    shelf = (("masthead", "Raffia."), ("masthead", "Wool, tape."), ("masthead", "No opinions."))
+    layout.put(47, 0, 1, 5, 4, words(*shelf, even=True, ink="straw"))
+    layout.put(
+        47,
+        0,
+        6,
+        5,
+        7,
+        words(
+            ("subhead", "Merriwether's"),
+            ("byline", "Everything for the garden that does not need feeding. Tarn End, by the pump."),
+            stands="foot",
+            ink="straw",
+        ),
+    )
+
+
+def on_cover(
+    name: str, left: Stop | int, top: Stop | int, right: Stop | int, bottom: Stop | int, holds: Holds
+) -> Block:
+    stops = [
+        s if isinstance(s, Stop) else field(s, n)
+        for s, n in zip((left, top, right, bottom), (6, 12, 6, 12), strict=True)
+    ]
+    return Block(id=name, left=stops[0], top=stops[1], right=stops[2], bottom=stops[3], holds=holds)
+
+
+def cover(pear: str, cut_out: str, apple: str) -> Cover:
+    """The pear before the masthead, two stacks, the code; on the back what comes next."""
+    far = Stop(kind="fold", facing=True)
+    code = HoldsBarcode(
+        number=NUMBER,
+        addon="14",
+        size=80,
+        paragraphs=words(("cover note", "{issue}, {season}"), ("cover note", "Four and six")).paragraphs,
+    )
+    front = (
+        on_cover("c1", far, BLEED, BLEED, BLEED, HoldsPicture(picture=pear)),
+        on_cover("c2", 0, 0, 5, 1, words(("masthead", "{title}"), even=True, ink="straw")),
+        on_cover("c3", far, BLEED, BLEED, BLEED, HoldsPicture(picture=cut_out)),
+        on_cover(
+            "c4",
+            0,
+            3,
+            1,
+            5,
+            words(
+                ("strong line", "Eleven"),
+                ("strong line", "old knives"),
+                ("cover line", "and one immortal tree"),
+                even=True,
+                ink="paper",
+            ),
+        ),
+        on_cover(
+            "c5",
+            4,
+            8,
+            5,
+            11,
+            words(
+                ("cover line", "Hard as a"),
+                ("strong line", "mallet"),
+                ("cover line", "the keeping pears"),
+                even=True,
+                side="right",
+                stands="foot",
+                ink="paper",
+            ),
+        ),
+        on_cover("c6", 0, 9, 2, 11, code),
+    )
+    back = (
+        on_cover(
+            "c7",
+            0,
+            1,
+            4,
+            3,
+            words(
+                ("masthead", "Next:"), ("masthead", "forty-one"), ("masthead", "lost apples"), even=True, ink="straw"
+            ),
+        ),
+        on_cover(
+            "c8",
+            0,
+            4,
+            2,
+            5,
+            words(
+                ("standfirst", "All of them in one lane, and one of them the right way up. In the spring number."),
+                ink="paper",
+            ),
+        ),
+        on_cover("c9", 3, 6, 5, 9, HoldsPicture(picture=apple, scale="fit")),
+        on_cover(
+            "c10",
+            0,
+            11,
+            3,
+            11,
+            words(("byline", "A quarterly of the Ellerby Vale growers' co-operative"), stands="foot", ink="straw"),
+        ),
+    )
+    return Cover(ink="loden", front=front, back=back, spine_ink="straw")
+
+
 def build() -> Publication:
     """The whole demo publication."""
     publication = set_values(
         start("magazine", "Graftwood"), ["issue=No. 14", "season=Winter", "pages=48", "paper.text=Marrow Volume 130"]
     )
+    bare = replace(publication.masters[0], name=BARE, folio=False, foot_left="", foot_right="")
+    publication = replace(publication, roles=(*publication.roles, *OWN_ROLES), masters=(*publication.masters, bare))
     ids = {}
     for name in PICTURES:
         publication, picture = bring_picture(publication, DEMO / "pictures", DEMO / "pictures" / name)
@@ -234,8 +611,19 @@ def build() -> Publication:
     winter(layout, ids["rows-in-mist.jpg"])
     pears(layout, ids["pears-on-the-sill.jpg"])
     bowl(layout, ids["bowl-of-apples.jpg"], ids["one-apple.png"])
-    cover = Cover(ink="dusk", picture=ids["lane-at-dusk.jpg"], focus_x=0.5, focus_y=0.5)
-    return replace(layout.publication, cover=cover)
+    opening(layout, ids["basket-of-windfalls.jpg"])
+    contents(layout, ids["nine-kinds.jpg"])
+    ladders(layout, ids["one-apple.png"])
+    editor(layout, ids["snow-on-the-wall.jpg"])
+    letters(layout)
+    knives(layout, ids["knife-and-scions.jpg"])
+    snow_story(layout, ids["lane-at-dusk.jpg"], ids["hills-at-first-light.jpg"], ids["snow-on-the-wall.jpg"])
+    kitchen(layout, ids["jars-on-the-shelf.jpg"])
+    dates(layout)
+    notes(layout, ids["one-apple.png"])
+    return replace(
+        layout.publication, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"])
+    )
 
 
 def main() -> None:

@@ -5,6 +5,7 @@ All of them are made up: still lifes by ray marching, landscapes painted back to
 
 import argparse
 from concurrent.futures import ProcessPoolExecutor
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -23,6 +24,7 @@ from picture_still_life import (
     red_apple,
     render_rows,
 )
+from picture_things import bark, basket, jar, knife, knife_skin, preserve, twig, willow
 
 OUT = Path(__file__).parents[1] / "src/half_fold/data/demo/pictures"
 GREEN_LEAF = plain((0.11, 0.19, 0.045), 0.5)
@@ -54,6 +56,104 @@ def one_apple() -> Scene:
     fruit = Thing(apple, red_apple(21, 0.42), 0.65, (0, 0, 0), (0.1, 0.16))
     blade = Thing(leaf, GREEN_LEAF, 0.3, (0.62, 1.0, 0.12), (0.25, -0.3), 0.5)
     return Scene([fruit, blade], (0.2, 1.05, 5.4), (0.12, 0.14, 0), 1.95, cut_out=True)
+
+
+def jars_on_the_shelf() -> Scene:
+    kinds = [
+        preserve((0.62, 0.3, 0.03), (0.5, 0.17, 0.015), (0.2, 0.05, 0.04), 3),
+        preserve((0.3, 0.02, 0.03), (0.16, 0.008, 0.014), (0.1, 0.14, 0.12), 8),
+        preserve((0.56, 0.45, 0.09), (0.42, 0.27, 0.03), (0.09, 0.12, 0.2), 13),
+        preserve((0.42, 0.1, 0.02), (0.3, 0.05, 0.01), (0.2, 0.05, 0.04), 21),
+    ]
+    spots = [(-2.45, 0.1), (-0.7, -0.35), (1.0, 0.15), (2.65, -0.25)]
+    jars = [Thing(jar, skin, 0.95, (x, 1.0, z), (0, 0)) for skin, (x, z) in zip(kinds, spots, strict=True)]
+    fruit = Thing(pear, green_pear(7), 0.42, (4.1, 0.62, 0.9), (1.35, 0.2), 0.72)
+    return Scene([*jars, fruit], (0.6, 1.75, 9.6), (0.62, 1.05, 0), 1.62, wall=(0.075, 0.07, 0.062))
+
+
+def basket_of_windfalls() -> Scene:
+    hold = Thing(basket, willow, 0.12, (0, 1.24, 0), size=1.5)
+    spots = [
+        (-0.95, 1.5, 0.5),
+        (0.2, 1.55, 0.95),
+        (1.0, 1.5, 0.25),
+        (-0.25, 1.6, -0.45),
+        (0.35, 2.15, 0.25),
+        (-0.75, 2.05, -0.1),
+    ]
+    heap = [
+        Thing(apple, red_apple(5 * i + 2, 0.15 + 0.14 * i), 0.55, spot, (0.5 - 0.31 * i, 0.2 * i - 0.3), 0.68)
+        for i, spot in enumerate(spots)
+    ]
+    loose = [
+        Thing(apple, red_apple(31, 0.5), 0.6, (-2.35, 0.62, 1.6), (0.5, 0.4), 0.66),
+        Thing(leaf, GREEN_LEAF, 0.25, (1.5, 0.1, 2.2), (0.08, 0.1), 0.5),
+    ]
+    return Scene([hold, *heap, *loose], (0.6, 4.3, 9.6), (0.0, 1.85, 0.2), 1.32, wall=(0.06, 0.064, 0.058))
+
+
+def knife_and_scions() -> Scene:
+    tool = Thing(knife, knife_skin, 0.9, (0.1, 0.19, 0.75), (0.0, 0.0), 1.15)
+    cuts = [
+        Thing(twig, bark, 0.2, (x, 0.1 + 0.1 * (i % 2), z), (0.02 * i, 0), 1.2)
+        for i, (x, z) in enumerate([(-0.5, -0.55), (0.3, -0.2), (-0.1, -0.95)])
+    ]
+    fruit = Thing(apple, red_apple(12, 0.3), 0.6, (2.7, 0.62, -1.2), (0.25, 0.1), 0.66)
+    return Scene([tool, *cuts, fruit], (0.5, 3.6, 4.8), (0.45, 0.18, -0.05), 1.35, wall=(0.06, 0.06, 0.055))
+
+
+def nine_kinds() -> Scene:
+    """Nine fruits on a board seen from above, as they are laid out to be named."""
+    fruit = []
+    for index in range(9):
+        x, z = 2.05 * (index % 3 - 1), 2.05 * (index // 3 - 1)
+        lean = (0.5 - 0.27 * (index % 4), 0.3 * (index % 3) - 0.35)
+        if index in (2, 3, 7):
+            fruit.append(
+                Thing(pear, green_pear(index + 2), 0.42, (x, 0.66, z + 0.1), (1.1 - 0.5 * (index % 2), 0.9), 0.8)
+            )
+        else:
+            skin = red_apple(6 * index + 5, -0.25 + 0.19 * index)
+            fruit.append(Thing(apple, skin, 0.6, (x, 0.7, z), lean, 0.72 + 0.02 * (index % 3)))
+    return Scene(fruit, (0.0, 12.0, 1.2), (0.0, 0.3, 0.05), 1.85, wall=(0.06, 0.06, 0.055))
+
+
+def the_pear(cut_out: bool) -> Scene:
+    """The cover's pear; cut out it is the same pear seen by the same eye, to stand before the masthead."""
+    fruit = Thing(pear, green_pear(3), 0.5, (0, 1.02, 0), (-0.05, 0.03))
+    blade = Thing(leaf, GREEN_LEAF, 0.35, (0.45, 2.27, 0.08), (0.5, 0.35), 0.46)
+    return Scene([fruit, blade], (0.1, 1.95, 8.0), (0.06, 1.2, 0), 2.44, wall=(0.03, 0.062, 0.048), cut_out=cut_out)
+
+
+def hills_at_first_light(width: int, height: int) -> Image.Image:
+    c = Canvas(
+        width,
+        height,
+        [(0, (0.42, 0.52, 0.66)), (0.3, (0.78, 0.74, 0.74)), (0.46, (0.98, 0.82, 0.66)), (1, (0.7, 0.62, 0.55))],
+        6,
+    )
+    c.glow(0.28, 0.42, 0.22, (1.0, 0.72, 0.44), 0.36)
+    c.cloud(0.02, 0.34, (0.92, 0.8, 0.74), 0.55, 12)
+    tones = [
+        (0.62, 0.6, 0.68),
+        (0.5, 0.52, 0.6),
+        (0.39, 0.44, 0.5),
+        (0.28, 0.35, 0.37),
+        (0.18, 0.25, 0.24),
+        (0.1, 0.15, 0.13),
+    ]
+    for index, tone in enumerate(tones):
+        base = 0.4 + 0.1 * index + 0.008 * index**2
+        c.hill(
+            ridge(width, base, 0.055 + 0.006 * index, 40 + 7 * index),
+            tone,
+            (0.93, 0.78, 0.66) if index < 4 else (0.3, 0.33, 0.28),
+            50 + index,
+            0.2,
+        )
+        if index < 5:
+            c.mist(base + 0.09, 0.035, (0.96, 0.83, 0.72), 0.55 - 0.07 * index, 70 + index)
+    return c.picture(0.01)
 
 
 def rows_in_mist(width: int, height: int) -> Image.Image:
@@ -151,11 +251,18 @@ STILL_LIFES = {
     "pears-on-the-sill.jpg": (pears_on_the_sill, 4500, 3000),
     "bowl-of-apples.jpg": (bowl_of_apples, 2400, 2900),
     "one-apple.png": (one_apple, 1300, 1470),
+    "jars-on-the-shelf.jpg": (jars_on_the_shelf, 3300, 2200),
+    "basket-of-windfalls.jpg": (basket_of_windfalls, 2400, 3000),
+    "knife-and-scions.jpg": (knife_and_scions, 3000, 2000),
+    "nine-kinds.jpg": (nine_kinds, 2500, 2500),
+    "the-pear.jpg": (partial(the_pear, False), 2740, 3440),
+    "the-pear-cut-out.png": (partial(the_pear, True), 2740, 3440),
 }
 LANDSCAPES = {
     "rows-in-mist.jpg": (rows_in_mist, 4200, 2800),
     "lane-at-dusk.jpg": (lane_at_dusk, 2600, 3400),
     "snow-on-the-wall.jpg": (snow_on_the_wall, 1100, 1100),
+    "hills-at-first-light.jpg": (hills_at_first_light, 4200, 2200),
 }
 
 

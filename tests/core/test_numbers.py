@@ -36,6 +36,8 @@ KEYS = {
     "bulk.text",
     "copy.thickness",
     "spine.width",
+    "spine.tolerance",
+    "spine.text.clear",
     "wrap.width",
     "wrap.height",
     "grid.inside",

@@ -15,11 +15,12 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.store.atomic import whole_file, write_whole
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import create_job, open_job, read
+from half_fold.core.store.upgrade import COVER_ROLES
 
 
 def test_every_kind_round_trips() -> None:
@@ -238,3 +239,22 @@ def test_closing_while_nothing_can_be_saved_ends_and_says_so(job: Path, monkeypa
     saver.close()
     opened.close()
     assert time.monotonic() - begun < 5 and "disk is full" in said[-1] and opened.file.read_bytes() == before
+
+
+def test_a_job_of_format_1_is_brought_up_and_keeps_its_cover(demo: Path) -> None:
+    content = json.loads(encode(read(demo / "graftwood.halffold")))
+    content["format"] = 1
+    body = content["publication"]
+    body["roles"] = [role for role in body["roles"] if role["name"] not in COVER_ROLES]
+    body["cover"] = {"ink": "dusk", "tint": 60, "picture": "picture5", "over": "wrap", "focus_x": 0.25}
+    for name in ("masthead", "tab"):
+        body.pop(name, None)
+    job = decode(json.dumps(content).encode(), "old")
+    block = job.cover.back[0]
+    assert (job.cover.ink, job.cover.tint) == ("dusk", 60)
+    assert isinstance(block.holds, HoldsPicture)
+    assert (block.holds.picture, block.holds.focus_x, block.right.facing) == ("picture5", 0.25, True)
+    assert {role.name for role in job.roles} >= set(COVER_ROLES)
+    body["cover"] = "paper"
+    with pytest.raises(Problem, match="does not belong in a job"):
+        decode(json.dumps(content).encode(), "old")

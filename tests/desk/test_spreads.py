@@ -18,7 +18,7 @@ ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 def station(window: Window) -> SpreadsStation:
     """Spreads, on an empty spread."""
     window.open_station(4)
-    window.session.go_to(24)
+    window.session.go_to(26)
     QTest.qWait(20)
     assert isinstance(window.station, SpreadsStation)
     return window.station
@@ -154,11 +154,11 @@ def test_blocks_move_by_keys_and_by_mouse_and_go_by_delete(station: SpreadsStati
     drag(station.bench, field(station.bench, 2, 2), field(station.bench, 7, 4))
     moved = _selected(station)
     assert (moved.left.index, moved.top.index) == (1, 4)
-    assert page_of_block(station.session.publication, block.id)[0] + 1 == 25
+    assert page_of_block(station.session.publication, block.id)[0] + 1 == 27
     QTest.keyClick(station.bench, Qt.Key.Key_Delete)
-    assert station.session.block is None and not station.session.publication.pages[24].blocks
+    assert station.session.block is None and not station.session.publication.pages[26].blocks
     station.session.undo()
-    assert station.session.publication.pages[24].blocks
+    assert station.session.publication.pages[26].blocks
 
 
 def test_fields_are_claimed_by_keyboard(station: SpreadsStation) -> None:

@@ -65,7 +65,7 @@ def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: Spread
     QTest.keyClicks(bench, "+")
     assert bench.scale() > whole
     QTest.keyClicks(bench, "-")
-    window.session.go_to(24)
+    window.session.go_to(26)
     bench.viewing.choose("page")
     start, end = field(bench, 1, 1), field(bench, 3, 2)
     QTest.mousePress(bench, Qt.MouseButton.LeftButton, pos=start)

@@ -214,17 +214,6 @@ def test_the_cover_flat_is_chosen_and_pressed(desk: Desk, demo: Path, tmp_path: 
     press = window.station
     assert isinstance(press, PressStation)
     _click(press.choices["cover"], QPoint(10, 10))
-    row = window.working.row("Tint")
-    _click(row.value)
-    _type("40")
-    _key(Qt.Key.Key_Return)
-    assert window.session.publication.cover.tint == 40
-    row = window.working.row("Focus down")
-    _click(row.value)
-    _type("over the hills")
-    _key(Qt.Key.Key_Return)
-    assert "over the hills" in window.foot.sentence and window.session.publication.cover.focus_y == 0.5
-    _key(Qt.Key.Key_Escape)
     pdf = tmp_path / "cover.pdf"
     press.press(pdf)
     wait_for(lambda: "Pressed" in window.foot.sentence)

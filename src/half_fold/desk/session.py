@@ -6,14 +6,15 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from half_fold.core.checks.finding import Finding
+from half_fold.core.cover.flat import CoverSetter
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture
-from half_fold.core.plan.spreads import Spread, spread_index, spreads
+from half_fold.core.plan.spreads import spread_index
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
@@ -23,6 +24,7 @@ from half_fold.core.store.job import Job
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
+from half_fold.desk.workpiece import Workpiece
 
 CHECKED_AFTER_MS = 500
 
@@ -35,13 +37,9 @@ def version_words(version: Path) -> str:
     return ", ".join(filter(None, (f"{at.day} {at:%b}", f"{at:%H:%M}", name)))
 
 
-class Session(QObject):
+class Session(Workpiece):
     """One job at one desk. Every edit goes through ``edit``; a Problem is ``said``, plain news is ``noted``."""
 
-    changed = pyqtSignal()
-    selected = pyqtSignal()
-    said = pyqtSignal(str)
-    noted = pyqtSignal(str)
     saved = pyqtSignal(str)
     checked = pyqtSignal()
 
@@ -50,6 +48,7 @@ class Session(QObject):
         self.job = job
         self.history = History(job.publication)
         self.setter = Setter()
+        self.covers = CoverSetter(self.setter)
         self.proxies = Proxies(job.pictures)
         self.proxies.know(job.publication.pictures)
         self.autosave = Autosave(job, self.saved.emit)
@@ -75,14 +74,6 @@ class Session(QObject):
     @property
     def publication(self) -> Publication:
         return self.history.now
-
-    @property
-    def unit(self) -> str:
-        return self.publication.brief.unit
-
-    @property
-    def spread(self) -> Spread:
-        return spreads(len(self.publication.pages))[spread_index(self.page)]
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
@@ -148,28 +139,9 @@ class Session(QObject):
         self.findings = findings
         self.checked.emit()
 
-    def go_to(self, page: int) -> None:
-        """Show the spread that page lies on."""
-        page = min(max(page, 1), len(self.publication.pages))
-        if page != self.page:
-            if spread_index(page) != spread_index(self.page):
-                self.block = None
-            self.page = page
-            self.selected.emit()
-
     def go_by_spread(self, step: int) -> None:
         index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
         self.go_to(max(1, min(2 * index, len(self.publication.pages))))
-
-    def select(self, block: str | None) -> None:
-        if block != self.block:
-            self.block = block
-            self.selected.emit()
-
-    def choose_story(self, story: str | None) -> None:
-        if story != self.story:
-            self.story = story
-            self.selected.emit()
 
     def return_to(self, version: Path) -> None:
         """Back to a kept version: an edit like any other, which undo takes back."""

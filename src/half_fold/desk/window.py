@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from half_fold.core.brief.thickness import spine, wrap_width
 from half_fold.core.checks.run import summary, would_stop
+from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
@@ -148,6 +149,11 @@ class Window(QMainWindow):
         self.refresh()
         self.stations[number].take_focus()
 
+    def show_on_cover(self, side: str, block: str) -> None:
+        """To the Cover station, that side in view and that block selected."""
+        self.open_station(5)
+        self.station.show_block(side, block)
+
     @property
     def station(self) -> Station:
         return self.stations[self.current]
@@ -198,11 +204,23 @@ class Window(QMainWindow):
                 tokens.QUIET if frame.lands else tokens.OCHRE_TEXT,
             ),
             StationLine(4, "Spreads", f"{laid} of {len(publication.pages)} pages laid"),
+            StationLine(5, "Cover", *self._cover_words()),
             StationLine(6, "Checks", summary(self.session.findings), self._checks_tone()),
             StationLine(
                 7, "Press", f"last pressed {str(pressed[-1].get('when', ''))[:10]}" if pressed else "not pressed yet"
             ),
         )
+
+    def _cover_words(self) -> tuple[str, str]:
+        """The cover's state in words, and their tone."""
+        publication = self.session.publication
+        if publication.brief.cover_paper == "none":
+            return "the text is its own cover", tokens.QUIET
+        found = [finding for finding in self.session.findings if finding.side]
+        if found:
+            return f"{len(found)} to look at", tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT
+        text = spine_text(self.session.setter.composer, publication)
+        return "no spine text" if text.absent else f"spine text {figure(text.size, 1)} pt", tokens.QUIET
 
     def _checks_tone(self) -> str:
         if would_stop(self.session.findings):
@@ -330,10 +348,18 @@ def _spreads(window: Window) -> Station:
     return SpreadsStation(window.session)
 
 
+def _cover(window: Window) -> Station:
+    from half_fold.desk.stations.cover import CoverStation
+
+    return CoverStation(window.session)
+
+
 def _checks(window: Window) -> Station:
     from half_fold.desk.stations.checks import ChecksStation
 
-    return ChecksStation(window.session)
+    station = ChecksStation(window.session)
+    station.asked_for_cover.connect(window.show_on_cover)
+    return station
 
 
 def _press(window: Window) -> Station:
@@ -343,4 +369,4 @@ def _press(window: Window) -> Station:
 
 
 # Each station, and what it needs, is loaded when it is first opened.
-_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 6: _checks, 7: _press}
+_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 5: _cover, 6: _checks, 7: _press}

@@ -8,11 +8,13 @@ import math
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.papers import caliper, find_paper
-from half_fold.core.measure.length import length
+from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
 GLUE_MM = 0.4
+LEAST_TOLERANCE_MM, MOST_TOLERANCE_MM, TOLERANCE_SHARE = 0.5, 1.5, 0.05
+LAY_MM, LEAST_SPINE_CLEARANCE_MM = 1.0, 1.5
 SCHOOLS = {"block": "block alone", "covers": "block and both covers", "covers+glue": "block, both covers and glue"}
 ROUNDINGS = {"0.1mm": "rounded to 0.1 mm", "0.5mm": "rounded to 0.5 mm", "1/64in": "rounded to 1/64 in", "none": ""}
 PRINTER_WINS = "Press figures are defaults; the printer's own sheet wins."
@@ -105,6 +107,38 @@ def spine(publication: Publication) -> Worked | None:
     if brief.spine_rounding != "none":
         width = width.rounded_to(length(brief.spine_rounding).mm, ROUNDINGS[brief.spine_rounding])
     return width.named("Spine", "spine.width")
+
+
+def spine_tolerance(publication: Publication) -> Worked | None:
+    """How far the made spine may differ from the worked one: 0.5 mm or 5 %, whichever is more, at most 1.5 mm."""
+    width = spine(publication)
+    if width is None:
+        return None
+    value = min(MOST_TOLERANCE_MM, max(LEAST_TOLERANCE_MM, TOLERANCE_SHARE * width.value))
+    how = f"{figure(LEAST_TOLERANCE_MM)} mm or 5 % of {width.text}, whichever is more, at most {MOST_TOLERANCE_MM} mm"
+    return Worked(value, "mm", "Spine tolerance", how, (width,), "spine.tolerance")
+
+
+def spine_text_margin(publication: Publication) -> Worked | None:
+    """What spine text keeps clear at each fold: half the tolerance and 1 mm of lay, at least 1.5 mm."""
+    tolerance = spine_tolerance(publication)
+    if tolerance is None:
+        return None
+    wander = tolerance / given(2, "", "") + given(LAY_MM, "mm", "Lay")
+    value = max(LEAST_SPINE_CLEARANCE_MM, wander.value)
+    how = f"{wander.how} = {wander.number}, at least {LEAST_SPINE_CLEARANCE_MM}"
+    return Worked(value, "mm", "Clear at each fold", how, wander.parts)
+
+
+def spine_text_clear(publication: Publication) -> Worked | None:
+    """The width that spine text may take; None where there is no spine."""
+    width, margin = spine(publication), spine_text_margin(publication)
+    if width is None or margin is None:
+        return None
+    clear = width - 2 * margin
+    return Worked(max(0.0, clear.value), "mm", "", clear.how, clear.parts).named(
+        "Clear on the spine", "spine.text.clear"
+    )
 
 
 def wrap_width(publication: Publication) -> Worked | None:

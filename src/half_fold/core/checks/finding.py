@@ -25,7 +25,10 @@ class Fix:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """``stops_press`` findings must be mended; ``page`` is a page number (0 for the whole job)."""
+    """``stops_press`` findings must be mended; ``page`` is a page number (0 for the whole job).
+
+    On a cover ``place`` names the cover page, and ``page`` counts the pages of that ``side``.
+    """
 
     rule: str
     consequence: str
@@ -36,6 +39,8 @@ class Finding:
     block: str = ""
     rect: Rect | None = None
     fix: Fix | None = None
+    side: str = ""
+    place: str = ""
 
     @property
     def severity(self) -> str:
@@ -43,4 +48,4 @@ class Finding:
 
     @property
     def where(self) -> str:
-        return f"page {self.page}" if self.page else "whole job"
+        return self.place or (f"page {self.page}" if self.page else "whole job")

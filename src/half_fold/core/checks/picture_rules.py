@@ -13,7 +13,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import digest_of
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
 from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.surgery import cover_blocks, picture_of
 
 
 def low_resolution(context: Context) -> Iterator[Finding]:
@@ -46,30 +46,53 @@ def changed_picture(context: Context) -> Iterator[Finding]:
     """A picture file that has gone, or is no longer the one that was brought in."""
     if context.pictures is None:
         return
-    used: dict[str, tuple[int, str, Rect | None]] = {
-        block.holds.picture: (number, block.id, box)
+    used: dict[str, tuple[int, str, Rect | None, str]] = {
+        block.holds.picture: (number, block.id, box, "")
         for number, block, box in context.blocks
         if isinstance(block.holds, HoldsPicture)
     }
-    if context.publication.cover.picture:
-        used.setdefault(context.publication.cover.picture, (0, "", None))
+    for block in cover_blocks(context.publication):
+        if isinstance(block.holds, HoldsPicture):
+            used.setdefault(block.holds.picture, (0, "", None, "cover"))
     for picture in context.publication.pictures:
         if picture.id not in used:
             continue
-        number, block, box = used[picture.id]
+        number, name, box, place = used[picture.id]
         path = context.pictures / picture.file
         try:
             state = path.stat()
         except OSError:
             why = "Without it the press cannot be made; put it back into the job's pictures folder."
-            yield Finding("missing picture", REFUSED, f"“{picture.file}” is missing", why, True, number, block, box)
+            yield Finding(
+                "missing picture",
+                REFUSED,
+                f"“{picture.file}” is missing",
+                why,
+                True,
+                number,
+                name,
+                box,
+                None,
+                "",
+                place,
+            )
             continue
         digest = _digest(path, state.st_mtime_ns, state.st_size)
         if digest != picture.digest:
             why = "The file is not the one that was brought in; look at it where it stands, then take it as it is."
             fix = Fix("Take it as it is now", partial(_take, picture=picture.id, digest=digest))
             yield Finding(
-                "changed picture", REFUSED, f"“{picture.file}” has changed", why, False, number, block, box, fix
+                "changed picture",
+                REFUSED,
+                f"“{picture.file}” has changed",
+                why,
+                False,
+                number,
+                name,
+                box,
+                fix,
+                "",
+                place,
             )
 
 

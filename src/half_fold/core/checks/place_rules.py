@@ -4,19 +4,32 @@ from collections.abc import Iterator
 from functools import partial
 from typing import Literal
 
+from msgspec.structs import replace
+
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import ACCIDENT, TRIMMED, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import is_recto
-from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsStory, Publication, Stop
+from half_fold.core.publication.records import (
+    Block,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsStory,
+    Publication,
+    Stop,
+)
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
+from half_fold.core.spread.barcode import SMALLEST, ground, symbol
+from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import page_frame_of
 
 NEAR = 0.02 * MM
+BARCODE_CLEAR_MM = 5.0
 
 
 def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: Edge) -> float | None:
@@ -36,7 +49,7 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     """A picture or panel that reaches the trim but not the bleed: a white edge shows where the cut wanders."""
     bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
     for number, block, box in context.blocks:
-        if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsNothing):
+        if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsNothing):
             continue
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
@@ -70,6 +83,46 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
                 why = "It reaches past the trim and would be cut off." if gone else "The cut may wander into it."
                 fix = Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
                 yield Finding("text beyond the safe zone", TRIMMED, message, why, gone, number, block.id, box, fix)
+
+
+def barcode_place(context: Context) -> Iterator[Finding]:
+    """A code that its block cannot hold, or that stands within 5 mm of trim or fold: it may not scan."""
+    for number, block, box in context.blocks:
+        if not isinstance(block.holds, HoldsBarcode):
+            continue
+        if block.holds.number == NO_NUMBER:
+            why = "Type the number that was issued for this publication; none is made up for you."
+            yield Finding("barcode number", REFUSED, "The barcode has no number yet", why, True, number, block.id, box)
+        area = ground(context.setter.composer, context.publication, block.holds, box)
+        trim = page_frame_of(context.publication, number).trim
+        size = f"{figure(area.width / MM)} × {figure(area.height / MM)} mm"
+        if area.width > box.width + NEAR or area.height > box.height + NEAR:
+            message = f"The barcode needs {size}, more than its block has"
+            why = "What stands beside it could enter its quiet zones; give the block more room, or the code less."
+            yield Finding("barcode", UNREAD, message, why, False, number, block.id, box, _smaller(block, box, area))
+        clear = min(a - b for a, b in ((area.left, trim.left), (area.top, trim.top), (trim.right, area.right)))
+        clear = min(clear, trim.bottom - area.bottom)
+        if clear < BARCODE_CLEAR_MM * MM - NEAR:
+            message = f"The barcode stands {figure(clear / MM)} mm from the edge of its page"
+            why = f"Scanners and trimmers want {BARCODE_CLEAR_MM:g} mm clear of trim and fold."
+            yield Finding("barcode", UNREAD, message, why, clear < 0, number, block.id, area)
+
+
+def _smaller(block: Block, box: Rect, area: Rect) -> Fix | None:
+    """The code at the largest whole per cent that fits, where the standard allows so small a one."""
+    assert isinstance(block.holds, HoldsBarcode)
+    code = symbol(block.holds.number, block.holds.addon, block.holds.size).height
+    words = area.height - code
+    size = float(int(block.holds.size * min(box.width / area.width, (box.height - words) / code)))
+    if size < SMALLEST:
+        return None
+    return Fix(f"Print it at {size:g} %", partial(_at_size, block=block.id, size=size))
+
+
+def _at_size(publication: Publication, block: str, size: float) -> Publication:
+    _, _, found = page_of_block(publication, block)
+    assert isinstance(found.holds, HoldsBarcode)
+    return edits.set_holds(publication, block, replace(found.holds, size=size))
 
 
 def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed", "margin"]) -> Publication:

@@ -1,27 +1,37 @@
-"""All rules, in one place; a new rule is one function and one line here."""
+"""All rules, in one place; a new rule is one function and one line here. Those of spreads serve the cover too."""
 
+from collections.abc import Iterator
+from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
-from half_fold.core.checks import job_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks import cover_rules, job_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import CONSEQUENCES, Finding
+from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
+from half_fold.core.cover.sides import PAGES, SIDES, Side, edit_side, side_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 
+SPREAD_RULES = (
+    picture_rules.low_resolution,
+    place_rules.nearly_bleeds,
+    place_rules.text_beyond_safe,
+    place_rules.barcode_place,
+    text_rules.overset_display,
+    text_rules.text_at_fold,
+    text_rules.missing_glyph,
+)
 RULES = (
     job_rules.unbindable_count,
     job_rules.unplaced_pages,
     picture_rules.changed_picture,
-    picture_rules.low_resolution,
-    place_rules.nearly_bleeds,
-    place_rules.text_beyond_safe,
+    *SPREAD_RULES,
     text_rules.overset_story,
     text_rules.too_wide,
-    text_rules.overset_display,
-    text_rules.text_at_fold,
-    text_rules.missing_glyph,
     text_rules.tinted_small_text,
     text_rules.furniture_in_text,
+    cover_rules.spine_text_fits,
+    cover_rules.masthead_in_view,
 )
 
 
@@ -29,7 +39,18 @@ def check(publication: Publication, setter: Setter, pictures: Path | None) -> li
     """Everything the rules find: by consequence, what stops the press first, then by page."""
     context = Context(publication, setter, pictures)
     found = [finding for rule in RULES for finding in rule(context)]
-    return sorted(found, key=lambda f: (CONSEQUENCES.index(f.consequence), not f.stops_press, f.page))
+    if publication.brief.cover_paper != "none":
+        found += [finding for side in SIDES for finding in _on_side(context, side)]
+    return sorted(found, key=lambda f: (CONSEQUENCES.index(f.consequence), not f.stops_press, f.page, f.side))
+
+
+def _on_side(context: Context, side: Side) -> Iterator[Finding]:
+    """What the rules of spreads find on one side of the cover; each fix becomes an edit of the job."""
+    own = Context(side_of(context.publication, side), context.setter, context.pictures)
+    for rule in SPREAD_RULES:
+        for finding in rule(own):
+            fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))
+            yield replace(finding, side=side, place=PAGES[side, finding.page], fix=fix)
 
 
 def would_stop(findings: list[Finding]) -> list[Finding]:

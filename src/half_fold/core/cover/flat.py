@@ -1,21 +1,28 @@
-"""The flat of the cover in points: its left trimmed head corner is the origin, back to the left (left-bound)."""
+"""The flat of the cover in points: the spine's left fold at the trimmed head is the origin, back to the left.
 
+Seen from inside, the inside front cover lies to the left and the inside back cover to the right.
+"""
+
+from collections import OrderedDict
 from dataclasses import dataclass
 
 from half_fold.core.brief.thickness import spine
-from half_fold.core.drawing.marks import DisplayList, Mark, Picture, Shape
+from half_fold.core.cover.sides import SPREAD, Side, require_cover, side_of
+from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.drawing.marks import DisplayList, Mark, Shape
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.fit import placed
-from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.inks import ink
+
+_KEPT = 6
+GROUND = "cover"
 
 
 @dataclass(frozen=True, slots=True)
 class Flat:
-    """Trimmed panels; ``spine`` is None where the binding has none."""
+    """Trimmed panels of the outside; ``spine`` is None where the binding has none."""
 
     trim: Rect
     back: Rect
@@ -23,29 +30,52 @@ class Flat:
     front: Rect
     bleed: float
 
+    @property
+    def folds(self) -> tuple[float, ...]:
+        """Where it is folded, in points."""
+        return (self.spine.left, self.spine.right) if self.spine is not None else (self.front.left,)
+
 
 def cover_flat(publication: Publication) -> Flat:
     """The panels of the cover. Problem for a self-cover job."""
+    require_cover(publication)
     brief = publication.brief
-    if brief.cover_paper == "none":
-        raise Problem("This job is its own cover; set paper.cover to a paper to give it one.")
     width, height = brief.width.pt, brief.height.pt
     panel = spine(publication)
     thick = panel.value * MM if panel is not None else 0.0
-    whole = Rect(0, 0, 2 * width + thick, height)
-    middle = Rect(width, 0, width + thick, height) if panel is not None else None
-    return Flat(whole, Rect(0, 0, width, height), middle, Rect(width + thick, 0, whole.right, height), brief.bleed.pt)
+    front = Rect(thick, 0, thick + width, height)
+    middle = Rect(0, 0, thick, height) if panel is not None else None
+    return Flat(Rect(-width, 0, front.right, height), Rect(-width, 0, 0, height), middle, front, brief.bleed.pt)
 
 
-def cover_marks(publication: Publication) -> DisplayList:
-    """The cover's display list: its panel over the whole flat to the bleed, and its picture."""
-    flat = cover_flat(publication)
-    sheet = flat.trim.grown(flat.bleed)
-    cover = publication.cover
-    marks: list[Mark] = [Shape(sheet, ink(publication, cover.ink, cover.tint), block="cover")]
-    if cover.picture:
-        box = sheet if cover.over == "wrap" else Rect(flat.front.left, sheet.top, sheet.right, sheet.bottom)
-        holds = HoldsPicture(picture=cover.picture, focus_x=cover.focus_x, focus_y=cover.focus_y)
-        where = placed(picture_of(publication, cover.picture), holds, box)
-        marks.append(Picture(cover.picture, where, box, "cover"))
-    return DisplayList(sheet, tuple(marks))
+class CoverSetter:
+    """Composes the sides of a cover; keeps what it made. Belongs to one thread, as its setter does."""
+
+    def __init__(self, setter: Setter) -> None:
+        self.setter = setter
+        self._kept: OrderedDict[tuple[int, str], tuple[Publication, DisplayList]] = OrderedDict()
+
+    def marks(self, publication: Publication, side: Side = "outside") -> DisplayList:
+        """The display list of one side, bleed included. Problem for a self-cover job."""
+        key = (id(publication), side)
+        found = self._kept.get(key)
+        if found is None:
+            found = self._kept[key] = (publication, self._compose(publication, side))
+            while len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        return found[1]
+
+    def _compose(self, publication: Publication, side: Side) -> DisplayList:
+        flat = cover_flat(publication)
+        sheet = flat.trim.grown(flat.bleed)
+        blocks = self.setter.spread(side_of(publication, side), SPREAD).marks
+        if side == "inside":
+            return DisplayList(sheet, blocks)
+        cover = publication.cover
+        marks: list[Mark] = [Shape(sheet, ink(publication, cover.ink, cover.tint), block=GROUND)]
+        return DisplayList(sheet, (*marks, *blocks, *spine_text(self.setter.composer, publication).marks))
+
+
+def cover_marks(publication: Publication, side: Side = "outside") -> DisplayList:
+    """The display list of one side, composed by itself."""
+    return CoverSetter(Setter()).marks(publication, side)

@@ -5,8 +5,10 @@ Coordinates are points in spread space: the fold at the trimmed head is the orig
 inks until a renderer converts them.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -34,9 +36,28 @@ BLACK = Colour(k=1.0)
 WHITE = Colour()
 
 
+class Turn(NamedTuple):
+    """A turn of ``degrees`` clockwise about a place."""
+
+    about: tuple[float, float]
+    degrees: float
+
+    def of(self, x: float, y: float) -> tuple[float, float]:
+        """Where a place comes to lie."""
+        sine, cosine = math.sin(math.radians(self.degrees)), math.cos(math.radians(self.degrees))
+        dx, dy = x - self.about[0], y - self.about[1]
+        return self.about[0] + dx * cosine - dy * sine, self.about[1] + dx * sine + dy * cosine
+
+    def around(self, rect: Rect) -> Rect:
+        """The upright rectangle round a turned one."""
+        corners = [self.of(x, y) for x in (rect.left, rect.right) for y in (rect.top, rect.bottom)]
+        xs, ys = zip(*corners, strict=True)
+        return Rect(min(xs), min(ys), max(xs), max(ys))
+
+
 @dataclass(frozen=True, slots=True)
 class Glyphs:
-    """A run of glyphs of one face on one baseline.
+    """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set.
 
     ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),
     ``texts`` what each glyph stands for ('' where an earlier glyph already said it).
@@ -50,6 +71,7 @@ class Glyphs:
     colour: Colour
     texts: Sequence[str]
     block: str = ""
+    turn: Turn | None = None
 
 
 @dataclass(frozen=True, slots=True)

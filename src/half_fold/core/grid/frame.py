@@ -44,6 +44,11 @@ class PageFrame:
         """True where every field holds a whole number of lines."""
         return abs(self.lines_per_field - round(self.lines_per_field)) < 1e-6
 
+    @property
+    def fold(self) -> float:
+        """Where the page's own fold lies."""
+        return self.trim.left if self.recto else self.trim.right
+
     def baseline(self, line: int) -> float:
         """Where the baseline of a line (from 0) lies, in points from the head."""
         return self.area.top + self.baselines.cap + line * self.baselines.step
@@ -65,11 +70,11 @@ def _spans(start: float, end: float, count: int, gap: float) -> tuple[tuple[floa
     return tuple((start + i * (size + gap), start + i * (size + gap) + size) for i in range(count))
 
 
-def page_frame(publication: Publication, grid: Grid, recto: bool) -> PageFrame:
-    """The frame of a left or a right page on ``grid``."""
+def page_frame(publication: Publication, grid: Grid, recto: bool, between: float = 0.0) -> PageFrame:
+    """The frame of a left or a right page on ``grid``; ``between`` (points) keeps the right one off, for a spine."""
     brief = publication.brief
     width, height = brief.width.pt, brief.height.pt
-    trim = Rect(0, 0, width, height) if recto else Rect(-width, 0, 0, height)
+    trim = Rect(between, 0, between + width, height) if recto else Rect(-width, 0, 0, height)
     inside, outside = grid.inside.pt + fold_loss(publication).value * MM, grid.outside.pt
     left, right = (inside, outside) if recto else (outside, inside)
     base = baselines_of(publication)

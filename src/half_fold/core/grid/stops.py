@@ -2,6 +2,7 @@
 
 The fold side of a page has no bleed or trim of its own: those stops mean the fold there, and ``fold``
 means the bleed on the outer side. So a page that changes from left to right keeps its blocks in order.
+``fold`` with ``facing`` means the facing page's own fold, beyond the spine on a cover.
 On another grid a field line goes to the nearest line of its kind and keeps at least one field; the record
 is not touched, so going back restores exactly.
 """
@@ -52,6 +53,11 @@ def _at_fold(edge: Edge, frame: PageFrame) -> bool:
     return edge == ("left" if frame.recto else "right")
 
 
+def _is_far_fold(stop: Stop) -> bool:
+    """The facing page's own fold: the other side of the spine on a cover, the same place inside."""
+    return stop.kind == "fold" and stop.facing
+
+
 def position(stop: Stop, edge: Edge, frames: Frames) -> float:
     """Where the stop lies, in points of spread space."""
     frame = frames.of(stop)
@@ -67,8 +73,8 @@ def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int
         return spans[field_index(stop, edge, frame)][edge in ("right", "bottom")]
     if stop.kind == "margin":
         return frame.area[axis]
-    if _across(edge) and _at_fold(edge, frame):
-        return 0.0
+    if _across(edge) and (_at_fold(edge, frame) or _is_far_fold(stop)):
+        return frame.fold
     if stop.kind == "trim":
         return frame.trim[axis]
     return frame.trim[axis] + out * frame.bleed
@@ -105,6 +111,8 @@ def stops_for(edge: Edge, frames: Frames) -> list[tuple[float, Stop]]:
             if at_fold
             else [Stop(kind="trim", facing=facing), Stop(kind="bleed", facing=facing)]
         )
+        if at_fold and not facing:
+            stops.append(Stop(kind="fold", facing=True))
         found += [(position(stop, edge, frames), stop) for stop in stops]
     found.sort(key=lambda pair: pair[0])
     return _apart(found)
@@ -126,6 +134,8 @@ def describe(stop: Stop, edge: Edge, frames: Frames) -> str:
         words = f"{'field' if _across(edge) else 'row'} {field_index(stop, edge, frame) + 1}"
     elif _across(edge) and _at_fold(edge, frame) and stop.kind in ("bleed", "trim"):
         words = "fold"
+    elif _is_far_fold(stop):
+        words = "fold" if abs(frames.own.fold - frame.fold) < SAME_PLACE else "far fold"
     elif stop.kind == "fold" and not _at_fold(edge, frame):
         words = "bleed"
     return f"{words} {'+' if stop.off.pt >= 0 else ''}{stop.off.typed}" if stop.off is not None else words

@@ -22,6 +22,8 @@ def brief_numbers(publication: Publication) -> list[Worked]:
         thickness.block(publication),
         thickness.copy_thickness(publication),
         thickness.spine(publication),
+        thickness.spine_tolerance(publication),
+        thickness.spine_text_clear(publication),
         thickness.wrap_width(publication),
         thickness.wrap_height(publication),
     )

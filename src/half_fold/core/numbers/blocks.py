@@ -9,8 +9,10 @@ from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
-from half_fold.core.spread.frames import block_box, frames_of
+from half_fold.core.spread.evened import evened, ink_of
+from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.threads import Threads, thread
+from half_fold.core.typesetting.composer import Composer
 
 
 def _reach_words(publication: Publication, number: int, block: Block, low: Edge, high: Edge) -> str:
@@ -30,14 +32,30 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
-    return [*numbers, _fold_clearance(publication, box)]
+    return [*numbers, _fold_clearance(publication, index + 1, box)]
 
 
-def _fold_clearance(publication: Publication, box: Rect) -> Worked:
-    loss = fold_loss(publication)
-    if box.left < -0.01 and box.right > 0.01:
-        return given(0.0, "mm", "From the fold", how=f"crosses it; {loss.text} of each page is lost there")
-    away = min(abs(box.left), abs(box.right)) / MM
+def stack_numbers(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Worked]:
+    """The size that each line of an evened stack was solved to."""
+    inner = box if block.inset is None else box.grown(-block.inset.pt)
+    measure = f"its ink from edge to edge of {figure(inner.width / MM)} mm"
+    lines = evened(composer, publication, block, inner)
+    wide = [ink_of(list(line.marks)).width for line in lines]
+    short = any(width < inner.width - 0.05 for width in wide)
+    how = "all drawn smaller together, to the height of the block" if short else measure
+    return [
+        given(line.size, "pt", f"Line {index + 1}", how=how if not index else "") for index, line in enumerate(lines)
+    ]
+
+
+def _fold_clearance(publication: Publication, number: int, box: Rect) -> Worked:
+    loss, fold = fold_loss(publication), page_frame_of(publication, number).fold
+    lost = f"{loss.text} of each page is lost there" if loss.value else "nothing is lost in it"
+    if box.left < fold - 0.01 and box.right > fold + 0.01:
+        return given(0.0, "mm", "From the fold", how=f"crosses it; {lost}")
+    away = min(abs(box.left - fold), abs(box.right - fold)) / MM
+    if not loss.value:
+        return given(away, "mm", "From the fold", how=lost)
     clear = away - loss.value
     words = (
         f"{figure(clear)} mm clear of the {loss.text} lost in the fold"

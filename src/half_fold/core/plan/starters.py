@@ -8,7 +8,7 @@ import msgspec
 
 from half_fold.core.brief.papers import library
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Brief, Ink, Master, Page, Publication, Role
+from half_fold.core.publication.records import Brief, Cover, Ink, Master, Page, Publication, Role
 from half_fold.core.store.codec import decode_as
 
 KINDS = ("magazine", "book", "catalogue", "photo-book")
@@ -24,6 +24,7 @@ class _Kind(msgspec.Struct):
     brief: Brief
     masters: tuple[Master, ...]
     roles: dict[str, dict[str, Any]]
+    cover: Cover
 
 
 @cache
@@ -46,6 +47,7 @@ def start(kind: str, title: str) -> Publication:
         masters=own.masters,
         roles=decode_as(tuple[Role, ...], msgspec.json.encode(roles)),
         inks=shared.inks,
+        cover=own.cover,
         pages=tuple(Page(id=f"p{i + 1}", master=own.masters[0].name) for i in range(own.pages)),
     )
 

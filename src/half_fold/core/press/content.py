@@ -1,5 +1,6 @@
 """A display list as a PDF content stream."""
 
+import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
@@ -108,7 +109,7 @@ class Content:
         self.fonts.add(mark.face)
         overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
         self.out.append(f"/{OVERPRINT if overprints else KNOCK_OUT} gs {self._ink(mark.colour)}")
-        start = f"1 0 0 1 {self.x(float(mark.xs[0]))} {self.y(mark.baseline)} Tm"
+        start = self._text_matrix(mark)
         self.out.append(f"BT /{font.resource} {_n(mark.size)} Tf {start}")
         pen = float(mark.xs[0])
         for text, glyphs in _said(mark, font):
@@ -119,6 +120,15 @@ class Content:
                 actual = ("\ufeff" + text).encode("utf-16-be").hex().upper()
                 self.out.append(f"/Span <</ActualText <{actual}>>> BDC [{shown}] TJ EMC")
         self.out.append("ET")
+
+    def _text_matrix(self, mark: Glyphs) -> str:
+        """Where the run begins, and which way it runs."""
+        x, y = float(mark.xs[0]), mark.baseline
+        if mark.turn is None:
+            return f"1 0 0 1 {self.x(x)} {self.y(y)} Tm"
+        x, y = mark.turn.of(x, y)
+        sine, cosine = math.sin(math.radians(mark.turn.degrees)), math.cos(math.radians(mark.turn.degrees))
+        return f"{_n(cosine)} {_n(-sine)} {_n(sine)} {_n(cosine)} {self.x(x)} {self.y(y)} Tm"
 
     def _shown(self, mark: Glyphs, font: FontUse, glyphs: range, pen: float) -> tuple[str, float]:
         """Glyph codes with the kerning that brings each to its own place; gives the pen after them too."""
@@ -166,9 +176,10 @@ def bounds(mark: Mark) -> Rect:
         if not len(mark.xs):
             return Rect(0, 0, 0, 0)
         left, right = float(np.min(mark.xs)), float(np.max(mark.xs))
-        return Rect(
+        upright = Rect(
             left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
         )
+        return upright if mark.turn is None else mark.turn.around(upright)
     if isinstance(mark, Shape):
         return mark.rect
     if isinstance(mark, Picture):

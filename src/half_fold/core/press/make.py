@@ -7,13 +7,14 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.brief.papers import find_paper
+from half_fold.core.cover.sides import is_blank, require_cover
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Content, Resources
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.images import embed_picture
-from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheets, spread_sheets
+from half_fold.core.press.sheets import Sheet, cover_sheets, page_sheets, spread_sheets
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -66,7 +67,8 @@ def press(
 
 def _sheets(publication: Publication, part: str, form: str) -> tuple[Iterator[Sheet], int]:
     if part == "cover":
-        return iter([cover_sheet(publication)]), 1
+        require_cover(publication)
+        return cover_sheets(publication, Setter()), 1 if is_blank(publication, "inside") else 2
     if form == "spreads":
         return spread_sheets(publication, Setter()), len(publication.pages) // 2 + 1
     return page_sheets(publication, Setter()), len(publication.pages)

@@ -3,7 +3,8 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from half_fold.core.cover.flat import cover_flat, cover_marks
+from half_fold.core.cover.flat import CoverSetter, cover_flat
+from half_fold.core.cover.sides import Side, is_blank
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
@@ -75,9 +76,16 @@ def _always(whole: Rect) -> Callable[[Mark], Rect]:
     return lambda _mark: whole
 
 
-def cover_sheet(publication: Publication) -> Sheet:
-    """The cover flat, one page."""
+def cover_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
+    """The cover flat, one page; its inside as a second where anything lies on it."""
+    covers = CoverSetter(setter)
+    yield cover_sheet(publication, covers, "outside")
+    if not is_blank(publication, "inside"):
+        yield cover_sheet(publication, covers, "inside")
+
+
+def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sheet:
+    """One side of the cover flat, with its folds."""
     flat = cover_flat(publication)
     whole = flat.trim.grown(flat.bleed)
-    folds = (flat.spine.left, flat.spine.right) if flat.spine is not None else (flat.back.right,)
-    return Sheet("cover", flat.trim, whole, cover_marks(publication).marks, _always(whole), folds)
+    return Sheet(f"cover {side}", flat.trim, whole, covers.marks(publication, side).marks, _always(whole), flat.folds)

@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from half_fold.core.measure.length import Length
+from half_fold.core.measure.length import Length, length
 
 
 class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -51,10 +51,14 @@ class Grid(Record, frozen=True, kw_only=True):
 
 
 class Master(Record, frozen=True, kw_only=True):
-    """A left and a right page that repeat: the grid and the furniture at the outer edge under the text."""
+    """A left and a right page that repeat: the grid and the furniture at the outer edge under the text.
+
+    ``between`` is what lies between the two pages: nothing inside, the spine on the flat of a cover.
+    """
 
     name: str
     grid: Grid
+    between: Length | None = None
     folio: bool = True
     foot_left: str = ""
     foot_right: str = ""
@@ -72,7 +76,7 @@ class Ink(Record, frozen=True, kw_only=True):
 
 
 class Role(Record, frozen=True, kw_only=True):
-    """How a paragraph of one kind is set. ``leading`` counts baseline-grid steps where ``on_grid``."""
+    """How a paragraph of one kind is set. Text after a tab begins at ``tab``, and so do its turned lines."""
 
     name: str
     label: str
@@ -85,6 +89,7 @@ class Role(Record, frozen=True, kw_only=True):
     tint: float = 100.0
     hyphenate: bool = True
     indent: Length
+    tab: Length | None = None
     before: int = 0
     small_caps: bool = False
     old_figures: bool = False
@@ -161,11 +166,30 @@ class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
 
 
 class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
-    """A few words set for this block alone."""
+    """A few words set for this block alone, flush to ``side`` ("" leaves that to the role).
+
+    ``even`` makes a stack of them: each paragraph one line, at the size at which it fills the measure.
+    """
 
     paragraphs: tuple[Paragraph, ...]
     stands: Literal["head", "middle", "foot"] = "head"
     size: Length | None = None
+    side: Literal["", "left", "centre", "right"] = ""
+    even: bool = False
+    ink: str = ""
+
+
+class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
+    """An EAN-13 with its add-on of 2 or 5 digits, at ``size`` per cent, at the foot of its block on ``side``.
+
+    ``paragraphs`` (price, issue, date) stand above it.
+    """
+
+    number: str
+    addon: str = ""
+    size: float = 100.0
+    side: Literal["left", "right"] = "left"
+    paragraphs: tuple[Paragraph, ...] = ()
 
 
 class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
@@ -180,7 +204,7 @@ class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
     """A place kept free until it is decided what goes there."""
 
 
-Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsNothing
+Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsBarcode | HoldsNothing
 
 
 class Block(Record, frozen=True, kw_only=True):
@@ -207,15 +231,37 @@ class Page(Record, frozen=True, kw_only=True):
     runs: str = ""
 
 
+COVER_MARGIN = length("10mm")
+COVER_GRID = Grid(
+    head=COVER_MARGIN,
+    foot=COVER_MARGIN,
+    inside=COVER_MARGIN,
+    outside=COVER_MARGIN,
+    columns=6,
+    rows=12,
+    gutter=length("4mm"),
+    row_gap=0,
+)
+
+
 class Cover(Record, frozen=True, kw_only=True):
-    """The flat over back, spine and front: a panel of ink and, over it, a picture on the front or on all of it."""
+    """The cover as a flat: an ink over all of it, and blocks on its four pages from back to front.
+
+    ``front`` and ``back`` are seen from outside; the inside covers may be blank. ``spine`` is what the spine
+    says, sized to its clearance unless ``spine_size`` is set, from head to foot unless it ``reads_up``.
+    """
 
     ink: str = "straw"
     tint: float = 100.0
-    picture: str = ""
-    over: Literal["front", "wrap"] = "front"
-    focus_x: float = 0.5
-    focus_y: float = 0.5
+    grid: Grid = COVER_GRID
+    back: tuple[Block, ...] = ()
+    front: tuple[Block, ...] = ()
+    inside_front: tuple[Block, ...] = ()
+    inside_back: tuple[Block, ...] = ()
+    spine: str = "{title}\u2003{issue}\u2003{season}"
+    spine_ink: str = "black"
+    spine_size: Length | None = None
+    reads_up: bool = False
 
 
 class Publication(Record, frozen=True, kw_only=True):

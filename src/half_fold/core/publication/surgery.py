@@ -6,7 +6,7 @@ from typing import Protocol, TypeVar
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Block, Master, Page, Picture, Publication, Role, Story
+from half_fold.core.publication.records import Block, HoldsPicture, Master, Page, Picture, Publication, Role, Story
 
 
 class _HasId(Protocol):
@@ -78,10 +78,22 @@ def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:
             yield index, page, block
 
 
+def cover_blocks(publication: Publication) -> tuple[Block, ...]:
+    """Every block of the cover: back and front, then the inside."""
+    cover = publication.cover
+    return (*cover.back, *cover.front, *cover.inside_front, *cover.inside_back)
+
+
+def used_pictures(publication: Publication) -> set[str]:
+    """The ids of the pictures that lie on a page or on the cover."""
+    every = (*(block for _, _, block in every_block(publication)), *cover_blocks(publication))
+    return {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
+
+
 def block_ids(publication: Publication) -> list[str]:
-    """All block ids, those of unplaced pages included, so that a new id is new everywhere."""
+    """All block ids, those of the cover and of unplaced pages included, so that a new id is new everywhere."""
     pages = (*publication.pages, *publication.unplaced)
-    return [block.id for page in pages for block in page.blocks]
+    return [block.id for page in pages for block in page.blocks] + [b.id for b in cover_blocks(publication)]
 
 
 def with_page(publication: Publication, page: Page) -> Publication:

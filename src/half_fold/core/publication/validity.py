@@ -1,8 +1,14 @@
 """What must hold in every document, whoever wrote its file."""
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import HoldsPicture, HoldsStory, Publication
-from half_fold.core.publication.surgery import block_ids, every_block
+from half_fold.core.publication.records import (
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsPicture,
+    HoldsStory,
+    Publication,
+)
+from half_fold.core.publication.surgery import block_ids, cover_blocks, every_block
 
 SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
 MOST_PAGES = 4000
@@ -33,9 +39,10 @@ def _faults(publication: Publication) -> list[str]:
         for i, page in enumerate(publication.pages)
         if page.master not in masters
     ]
-    for master in publication.masters:
-        if not (1 <= master.grid.columns <= MOST_FIELDS and 1 <= master.grid.rows <= MOST_FIELDS):
-            found.append(f"the master “{master.name}” has {master.grid.columns} by {master.grid.rows} fields")
+    grids = [*((f"the master “{m.name}”", m.grid) for m in publication.masters), ("the cover", publication.cover.grid)]
+    for what, grid in grids:
+        if not (1 <= grid.columns <= MOST_FIELDS and 1 <= grid.rows <= MOST_FIELDS):
+            found.append(f"{what} has {grid.columns} by {grid.rows} fields")
     ids = block_ids(publication)
     if len(ids) != len(set(ids)):
         found.append("two blocks have the same id")
@@ -48,11 +55,17 @@ def _dangling(publication: Publication) -> list[str]:
     roles = {role.name for role in publication.roles}
     papers = {paper.name for paper in publication.papers} | {"none"}
     found = []
-    for index, _page, block in every_block(publication):
-        if isinstance(block.holds, HoldsStory) and block.holds.story not in stories:
-            found.append(f"page {index + 1} holds the story “{block.holds.story}”, which is not there")
-        if isinstance(block.holds, HoldsPicture) and block.holds.picture not in pictures:
-            found.append(f"page {index + 1} holds the picture “{block.holds.picture}”, which is not there")
+    places = [(f"page {index + 1}", block) for index, _page, block in every_block(publication)]
+    for place, block in [*places, *(("the cover", block) for block in cover_blocks(publication))]:
+        holds = block.holds
+        if isinstance(holds, HoldsStory) and holds.story not in stories:
+            found.append(f"{place} holds the story “{holds.story}”, which is not there")
+        if isinstance(holds, HoldsPicture) and holds.picture not in pictures:
+            found.append(f"{place} holds the picture “{holds.picture}”, which is not there")
+        if isinstance(holds, HoldsDisplay | HoldsBarcode):
+            found += [
+                f"{place} uses the role “{p.role}”, which is not there" for p in holds.paragraphs if p.role not in roles
+            ]
     for story in publication.stories:
         found += [
             f"the story “{story.title}” uses the role “{p.role}”, which is not there"

@@ -10,6 +10,7 @@ from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import Spread, is_recto
 from half_fold.core.publication.records import (
     Block,
+    HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -18,6 +19,7 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
+from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
 from half_fold.core.spread.furniture import Furniture
@@ -92,6 +94,8 @@ class Setter:
             return list(display_marks(self.composer, publication, block, box).marks)
         if isinstance(holds, HoldsStory):
             return self._story_marks(publication, block, self.threads.flow(publication, holds.story))
+        if isinstance(holds, HoldsBarcode):
+            return barcode_marks(self.composer, publication, block, box)
         if isinstance(holds, HoldsNothing):
             return []
         assert_never(holds)

@@ -9,6 +9,8 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.evened import evened
+from half_fold.core.spread.filled import filled
 from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
@@ -30,8 +32,8 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
     out = []
     for paragraph in holds.paragraphs:
         size = holds.size.pt if holds.size is not None else None
-        style = style_of(role_named(publication, paragraph.role), publication.language, size)
-        out.append(composer.lines(Wanted(paragraph, style, (measure,), False)))
+        style = style_of(role_named(publication, paragraph.role), publication.language, size, holds.side)
+        out.append(composer.lines(Wanted(filled(publication, paragraph), style, (measure,), False)))
     return out
 
 
@@ -40,11 +42,15 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)
+    if block.holds.even:
+        return Setting(tuple(m for line in evened(composer, publication, block, box) for m in line.marks), 0, 0)
     every = _set(composer, publication, block.holds, box.width)
+    empty = [role_named(publication, paragraph.role).before for paragraph in block.holds.paragraphs]
     placed: list[tuple[Lines, int, float]] = []
     y = 0.0
-    for lines in every:
+    for lines, before in zip(every, empty, strict=True):
         style = lines.style
+        y += before * style.leading if placed else 0.0
         for line in range(lines.count):
             y += style.leading if placed else style.face.cap_height * style.size
             placed.append((lines, line, y))
@@ -57,7 +63,7 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
             over_words += lines.words_from(line) - lines.words_from(line + 1)
             over_lines += 1
             continue
-        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
+        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
         marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id)
     return Setting(tuple(marks), over_lines, over_words)
 

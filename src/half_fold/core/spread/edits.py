@@ -62,7 +62,7 @@ def _claimed(edge: Edge, at: float, frames: Frames) -> Stop:
 
 def _with_block(publication: Publication, block: Block) -> Publication:
     index, page, _ = page_of_block(publication, block.id)
-    if block.left.facing and frames_of(publication, index + 1).facing is not None:
+    if block.left.facing and block.left.kind != "fold" and frames_of(publication, index + 1).facing is not None:
         return _on_facing_page(publication, index + 1, block)
     return with_blocks(publication, page.id, lambda blocks: tuple(block if b.id == block.id else b for b in blocks))
 

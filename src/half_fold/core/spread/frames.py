@@ -16,11 +16,12 @@ _frames: OrderedDict[tuple[int, int, int, bool], tuple[object, object, object, P
 
 def frame_for(publication: Publication, master: Master, recto: bool) -> PageFrame:
     """The frame of a left or right page on ``master``; kept by the identity of the records it follows from."""
-    key = (id(publication.brief), id(publication.roles), id(master.grid), recto)
+    key = (id(publication.brief), id(publication.roles), id(master), recto)
     found = _frames.get(key)
     if found is None:
-        frame = page_frame(publication, master.grid, recto)
-        found = _frames[key] = (publication.brief, publication.roles, master.grid, frame)
+        between = master.between.pt if master.between is not None else 0.0
+        frame = page_frame(publication, master.grid, recto, between)
+        found = _frames[key] = (publication.brief, publication.roles, master, frame)
         while len(_frames) > _KEPT:
             _frames.popitem(last=False)
     return found[3]

@@ -4,6 +4,7 @@ from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.publication.records import Master, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.filled import filled_words
 from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
@@ -52,5 +53,4 @@ def furniture_baseline(frame: PageFrame) -> float:
 
 def foot_words(publication: Publication, pattern: str) -> str:
     """The running foot with {title}, {issue} and {season} filled in."""
-    words = pattern.replace("{title}", publication.title).replace("{issue}", publication.issue)
-    return " ".join(words.replace("{season}", publication.season).split())
+    return " ".join(filled_words(publication, pattern).split())

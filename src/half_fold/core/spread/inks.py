@@ -12,5 +12,6 @@ def ink(publication: Publication, name: str, tint: float = 100.0) -> Colour:
     return colour if tint >= 100 else colour.tinted(tint / 100)
 
 
-def ink_of_role(publication: Publication, role: Role) -> Colour:
-    return ink(publication, role.ink, role.tint)
+def ink_of_role(publication: Publication, role: Role, instead: str = "") -> Colour:
+    """The role's ink and tint, or the ink ``instead`` of it."""
+    return ink(publication, instead) if instead else ink(publication, role.ink, role.tint)

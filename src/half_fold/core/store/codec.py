@@ -8,8 +8,9 @@ from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_valid
+from half_fold.core.store.upgrade import upgraded
 
-FORMAT = 1
+FORMAT = 2
 
 
 def _to_file(value: Any) -> Any:
@@ -64,8 +65,8 @@ def decode(content: bytes, name: str) -> Publication:
             "update to open it."
         )
     try:
-        publication = _body.decode(envelope.publication)
-    except (msgspec.DecodeError, ValueError, UnicodeDecodeError) as error:
+        publication = _body.decode(upgraded(bytes(envelope.publication), envelope.format, FORMAT))
+    except (msgspec.DecodeError, ValueError, KeyError, TypeError, AttributeError) as error:
         detail = str(error).splitlines()[0]
         raise Problem(
             f"“{name}” holds something that does not belong in a job ({detail}); open an earlier version."

@@ -3,11 +3,12 @@
 import re
 from collections import OrderedDict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace as with_fields
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.breaking_bulk import break_bulk
@@ -19,12 +20,18 @@ from half_fold.core.typesetting.tokens import Piece, Setting, TokenTable
 Ints = npt.NDArray[np.int64]
 FEW_PARAGRAPHS = 12
 KEPT_PARAGRAPHS = 60_000
+TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
+UNBROKEN = 1e7
 _SPACES = re.compile(r"[ \t\r\n]+")
 
 
 @dataclass(frozen=True, slots=True)
 class Lines:
-    """A paragraph broken: line ``i`` runs from break ``bounds[i]`` to ``bounds[i + 1]`` of the strip."""
+    """A paragraph broken: line ``i`` runs from break ``bounds[i]`` to ``bounds[i + 1]`` of the strip.
+
+    Where it has tabs, ``label`` stands before the first line, ``tail`` at the right end of the last, and the
+    lines themselves begin ``hang`` points from the left.
+    """
 
     paragraph: Paragraph
     style: Style
@@ -34,10 +41,18 @@ class Lines:
     first_token: int
     bounds: tuple[int, ...]
     measures: tuple[float, ...]
+    hang: float = 0.0
+    label: "Lines | None" = None
+    tail: "Lines | None" = None
 
     @property
     def count(self) -> int:
         return len(self.bounds) - 1
+
+    @property
+    def natural_width(self) -> float:
+        """The width of its first line in points, at natural word spaces."""
+        return self.strip.width(self.bounds[0], self.bounds[1]) * self.style.size
 
     def words_from(self, line: int) -> int:
         """How many words stand on ``line`` and after it (a word broken before it counts)."""
@@ -80,13 +95,13 @@ class Composer:
         """The paragraph's lines, from what is kept or set now."""
         found = self._lines.get(wanted.key)
         if found is None:
-            self._set([wanted])
+            self._tabbed(wanted) if TAB in wanted.paragraph.text else self._set([wanted])
             found = self._lines[wanted.key]
         return found
 
     def prepare(self, every: Sequence[Wanted]) -> None:
         """Set all of these that are not kept yet, in bulk where they are many."""
-        missing = [wanted for wanted in every if wanted.key not in self._lines]
+        missing = [wanted for wanted in every if wanted.key not in self._lines and TAB not in wanted.paragraph.text]
         for _, group in groupby(
             sorted(missing, key=lambda w: (hash(w.style.setting), hash(w.style.manner))),
             key=lambda w: (w.style.setting, w.style.manner),
@@ -115,6 +130,19 @@ class Composer:
                 Lines(wanted.paragraph, wanted.style, table, tokens, strip, first_token, bounds, wanted.measures),
             )
 
+    def _tabbed(self, wanted: Wanted) -> None:
+        """Text before the first tab is a label, text after the second a tail; what is between hangs at the stop."""
+        label, body, *tails = _between_tabs(wanted.paragraph)
+        whole = (UNBROKEN,)
+        style = wanted.style
+        set_label = self.lines(Wanted(label, style, whole, False))
+        set_tail = self.lines(Wanted(tails[0], style, whole, False)) if tails else None
+        hang = max(style.tab, set_label.natural_width + TAB_GAP_EMS * style.size if label.text.strip() else 0.0)
+        less = hang + (set_tail.natural_width + TAB_GAP_EMS * style.size if set_tail is not None else 0.0)
+        narrower = tuple(max(style.size, measure - less) for measure in wanted.measures)
+        lines = self.lines(Wanted(body, style, narrower, False))
+        self._keep(wanted, replace(lines, measures=narrower, hang=hang, label=set_label, tail=set_tail))
+
     def _keep(self, wanted: Wanted, lines: Lines) -> None:
         self._lines[wanted.key] = lines
         while len(self._lines) > KEPT_PARAGRAPHS:
@@ -128,6 +156,17 @@ class Composer:
             while len(self._tokens) > KEPT_PARAGRAPHS:
                 self._tokens.popitem(last=False)
         return found[1]
+
+
+def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
+    """The paragraph cut at its first two tabs; further ones become spaces."""
+    parts: list[list[Run]] = [[]]
+    for run in paragraph.runs:
+        for index, text in enumerate(run.text.split(TAB)):
+            if index and len(parts) < MOST_PARTS:
+                parts.append([])
+            parts[-1].append(with_fields(run, text=text))
+    return [with_fields(paragraph, runs=tuple(runs)) for runs in parts]
 
 
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:

@@ -66,6 +66,7 @@ class Face:
         self.file = face_file(key)
         self._face = hb.Face(hb.Blob.from_file_path(str(self.file)))
         self._font = hb.Font(self._face)
+        self._inks: dict[int, tuple[float, float, float, float]] = {}
         self.upem: int = self._face.upem
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
@@ -75,6 +76,16 @@ class Face:
         gid = self._font.get_nominal_glyph(ord(letter))
         extents = self._font.get_glyph_extents(gid)
         return extents.y_bearing / self.upem if extents else 0.7
+
+    def ink_of(self, gid: int) -> tuple[float, float, float, float]:
+        """What a glyph blackens, in ems from its pen: left, top, right, bottom (y downwards); zeros for a space."""
+        found = self._inks.get(gid)
+        if found is None:
+            e = self._font.get_glyph_extents(gid)
+            box = (e.x_bearing, -e.y_bearing, e.x_bearing + e.width, -e.y_bearing - e.height) if e else (0, 0, 0, 0)
+            left, top, right, bottom = (value / self.upem for value in box)
+            found = self._inks[gid] = (left, top, right, bottom)
+        return found
 
     def shape(self, text: str, features: tuple[str, ...] = ()) -> Shaped:
         """``text`` as glyphs, kerned and with its ligatures; ``features`` are OpenType tags to switch on."""

@@ -1,9 +1,11 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from half_fold.core.drawing.marks import Colour, Glyphs
-from half_fold.core.typesetting.composer import Lines
+from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Piece, Word, split_word, with_hyphen
 
 SOFT_HYPHEN = "\u00ad"
@@ -80,6 +82,8 @@ class _Runs:
 
 def line_marks(lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
     """The glyph runs of one line whose measure begins at ``left`` (points)."""
+    if lines.hang:
+        return _with_tabs(lines, line, left, baseline, colour, block)
     words = words_on(lines, line)
     if not words:
         return []
@@ -96,6 +100,19 @@ def line_marks(lines: Lines, line: int, left: float, baseline: float, colour: Co
         Glyphs(face, size, np.array(gids, np.uint16), left + size * np.array(xs), baseline, colour, tuple(texts), block)
         for face, gids, xs, texts in runs.runs
     ]
+
+
+def _with_tabs(lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
+    """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
+    body = replace(lines, hang=0.0, label=None, tail=None)
+    out = []
+    if lines.label is not None and line == 0:
+        out += line_marks(lines.label, 0, left, baseline, colour, block)
+    out += line_marks(body, line, left + lines.hang, baseline, colour, block)
+    if lines.tail is not None and line == lines.count - 1:
+        gap = TAB_GAP_EMS * lines.style.size
+        out += line_marks(lines.tail, 0, left + lines.hang + lines.measures[-1] + gap, baseline, colour, block)
+    return out
 
 
 def _add_word(runs: _Runs, lines: Lines, word: Word, x: float, hyphenated: bool) -> float:

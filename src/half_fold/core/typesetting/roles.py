@@ -11,7 +11,7 @@ from half_fold.core.typesetting.tokens import Setting
 
 @dataclass(frozen=True, slots=True)
 class Style:
-    """``indent`` in ems; ``keeps`` is true for roles that must not part from what follows."""
+    """``indent`` in ems; ``keeps`` is true for roles that must not part from what follows; ``tab`` in points."""
 
     setting: Setting
     size: float
@@ -20,6 +20,7 @@ class Style:
     align: str
     manner: Manner
     keeps: bool
+    tab: float = 0.0
 
     @property
     def face(self) -> Face:
@@ -29,14 +30,16 @@ class Style:
 HEADINGS = frozenset({"headline", "standfirst", "crosshead", "byline", "subhead"})
 
 
-def style_of(role: Role, language: str, size: float | None = None) -> Style:
+def style_of(role: Role, language: str, size: float | None = None, align: str = "") -> Style:
     """The style of a role in a language; ``size`` (points) overrides its size and scales its leading."""
     features = tuple(tag for tag, on in (("smcp", role.small_caps), ("onum", role.old_figures)) if on)
     setting = Setting(role.family, role.style, features, language, role.hyphenate)
     points = role.size.pt if size is None else size
-    manner = JUSTIFIED if role.align == "justified" else RAGGED
+    align = align or role.align
+    manner = JUSTIFIED if align == "justified" else RAGGED
+    tab = role.tab.pt if role.tab is not None else 0.0
     leading = role.leading.pt * points / role.size.pt
-    return Style(setting, points, leading, role.indent.pt / role.size.pt, role.align, manner, role.name in HEADINGS)
+    return Style(setting, points, leading, role.indent.pt / role.size.pt, align, manner, role.name in HEADINGS, tab)
 
 
 def grid_lines(leading: float, step: float) -> int:

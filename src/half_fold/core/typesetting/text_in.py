@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from msgspec.structs import replace
+
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Run
 
@@ -15,6 +17,7 @@ HEADING_ROLES = {
     "h5": "crosshead",
     "h6": "crosshead",
 }
+ENTRY, TAB, LINE = "entry", "\t", "\n"
 LARGEST_TEXT = 64 * 1024 * 1024
 
 
@@ -55,13 +58,22 @@ def read_text_file(path: Path) -> Reading:
 
 
 def read_plain(text: str) -> Reading:
-    """Paragraphs are parted by empty lines."""
-    parts = [" ".join(part.split()) for part in text.replace("\r\n", "\n").split("\n\n")]
-    return Reading([Paragraph(role="body", runs=(Run(text=part),)) for part in parts if part])
+    """Paragraphs are parted by empty lines; a line with a tab in it is an entry by itself."""
+    reading = Reading()
+    for part in text.replace("\r\n", "\n").split("\n\n"):
+        role, lines = (ENTRY, part.split("\n")) if TAB in part.strip() else ("body", [part])
+        for line in lines:
+            _add(reading, role, [Run(text=_plain(line))], "")
+    return reading
+
+
+def _plain(line: str) -> str:
+    """Single spaces, and the tabs kept."""
+    return TAB.join(" ".join(cell.split()) for cell in line.strip(" \n").split(TAB))
 
 
 def read_markdown(text: str) -> Reading:
-    """Headings, emphasis, lists and quotations to roles."""
+    """Headings, emphasis, lists and quotations to roles; a line with a tab in it is an entry by itself."""
     from markdown_it import MarkdownIt
 
     reading, role, counters = Reading(), "body", list[int]()
@@ -85,7 +97,11 @@ def read_markdown(text: str) -> Reading:
             bullet = f"{counters[-1]}.\u2002" if counters[-1] else "•\u2002"
             counters[-1] += 1 if counters[-1] else 0
         elif token.type == "inline":
-            _add(reading, role, _runs(token.children or [], reading), bullet)
+            runs = _runs(token.children or [], reading)
+            if role == "body" and TAB in token.content:
+                _add_entries(reading, runs)
+            else:
+                _add(reading, role, runs, bullet)
             bullet = ""
         elif token.type in ("fence", "code_block", "html_block"):
             reading.notes.append("A block of code or markup was taken as plain words.")
@@ -95,9 +111,22 @@ def read_markdown(text: str) -> Reading:
     return reading
 
 
+def _add_entries(reading: Reading, runs: list[Run]) -> None:
+    """Each source line of a paragraph with tabs as a paragraph of its own."""
+    line: list[Run] = []
+    for run in runs:
+        head, *rest = run.text.split(LINE)
+        line.append(replace(run, text=head))
+        for text in rest:
+            _add(reading, ENTRY, line, "")
+            line = [replace(run, text=text)]
+    _add(reading, ENTRY, line, "")
+
+
 def _add(reading: Reading, role: str, runs: list[Run], bullet: str) -> None:
     if bullet:
         runs = [Run(text=bullet), *runs]
+    runs = [replace(run, text=run.text.replace(LINE, " ")) for run in runs if run.text]
     if "".join(run.text for run in runs).strip():
         reading.paragraphs.append(Paragraph(role=role, runs=tuple(runs)))
 
@@ -123,7 +152,7 @@ def _runs(tokens: Sequence[object], reading: Reading) -> list[Run]:
         elif kind == "em_close":
             italic -= 1
         elif kind in ("softbreak", "hardbreak"):
-            say(" ")
+            say(LINE)
         elif kind == "image":
             reading.notes.append(f"A picture in the text (“{content}”) was left out; bring it in on the light table.")
         elif kind == "link_open":

@@ -94,8 +94,7 @@ def paint(
 
 def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines: bool) -> None:
     if isinstance(mark, Glyphs):
-        exact = outlines or mark.size * _device_scale(painter) > LARGEST_RUN
-        _paint_outlines(painter, mark) if exact else _paint_run(painter, mark)
+        _paint_glyphs(painter, mark, outlines)
     elif isinstance(mark, Shape):
         _paint_shape(painter, mark)
     elif isinstance(mark, Line):
@@ -109,6 +108,19 @@ def _device_scale(painter: QPainter) -> float:
     """Device pixels to the point."""
     device = painter.device()
     return painter.worldTransform().m11() * (device.devicePixelRatioF() if device is not None else 1.0)
+
+
+def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool) -> None:
+    exact = outlines or mark.turn is not None or mark.size * _device_scale(painter) > LARGEST_RUN
+    if mark.turn is not None:
+        x, y = mark.turn.about
+        painter.save()
+        painter.translate(x, y)
+        painter.rotate(mark.turn.degrees)
+        painter.translate(-x, -y)
+    _paint_outlines(painter, mark) if exact else _paint_run(painter, mark)
+    if mark.turn is not None:
+        painter.restore()
 
 
 def _paint_run(painter: QPainter, mark: Glyphs) -> None:

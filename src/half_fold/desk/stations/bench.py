@@ -25,18 +25,19 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
-from half_fold.desk.session import Session
 from half_fold.desk.stations.viewing import STEP, Viewing
 from half_fold.desk.theme import tokens
+from half_fold.desk.workpiece import Workpiece
 
 LOUPE = 260
-FOLD_SHADE_MM = 12.0
 
 
 class Bench(QWidget):
     """Draws the session's spread; the drawn content is kept until the display list or the scale changes."""
 
-    def __init__(self, session: Session) -> None:
+    shade_mm = 12.0
+
+    def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -59,17 +60,21 @@ class Bench(QWidget):
     # Geometry -----------------------------------------------------------------------------------
 
     def paper(self) -> Rect:
-        """The trimmed spread in points; a single page keeps the room of its missing neighbour."""
+        """The trimmed spread in points."""
         return spread_area(self.session.publication, self.session.spread)
 
     def target(self) -> Rect:
         """What the view shows: the spread with its bleed, the page, the selection, or the width."""
-        brief = self.session.publication.brief
-        width, bleed = brief.width.pt, brief.bleed.pt
         if self.viewing.name == "page":
             return page_frame_of(self.session.publication, self.session.page).bleed_box
         box = self.selection_box() if self.viewing.name == "selection" else None
-        return box or Rect(-width - bleed, -bleed, width + bleed, brief.height.pt + bleed)
+        return box or self.whole()
+
+    def whole(self) -> Rect:
+        """The spread with its bleed; a single page keeps the room of its missing neighbour."""
+        brief = self.session.publication.brief
+        width, bleed = brief.width.pt, brief.bleed.pt
+        return Rect(-width - bleed, -bleed, width + bleed, brief.height.pt + bleed)
 
     def selection_box(self) -> Rect | None:
         """The rectangle of the selected block of this spread."""
@@ -110,6 +115,11 @@ class Bench(QWidget):
     def frames(self) -> list[tuple[int, PageFrame]]:
         """(page number, frame) of the spread's pages."""
         return [(number, page_frame_of(self.session.publication, number)) for number in self.session.spread.numbers]
+
+    def frame_at(self, x: float) -> PageFrame:
+        """The frame of the page that a place across lies on, or lies nearest to."""
+        frames = [frame for _, frame in self.frames()]
+        return frames[0] if x < frames[0].trim.right else frames[-1]
 
     # Painting -----------------------------------------------------------------------------------
 
@@ -166,7 +176,7 @@ class Bench(QWidget):
         painter.fillRect(area, QColor("white"))
 
     def _content(self) -> QPixmap:
-        marks = self.session.setter.spread(self.session.publication, self.session.spread)
+        marks = self.session.marks()
         (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
         key = (scale, origin.x(), origin.y(), ratio, self._pictures_seen, self.width(), self.height())
         if self._kept is None or self._kept[0] is not marks or self._kept[1] != key:
@@ -199,7 +209,7 @@ class Bench(QWidget):
         x, y = self.to_points(self.pointer)
         scale = self.true_scale()
         middle = QPointF(LOUPE / 2, LOUPE / 2)
-        marks = self.session.setter.spread(self.session.publication, self.session.spread)
+        marks = self.session.marks()
         drawn = self._drawn(marks, scale, middle - QPointF(x, y) * scale, LOUPE, LOUPE)
         area = QRectF(self.pointer - middle, QSizeF(LOUPE, LOUPE))
         painter.fillRect(area, QColor("white"))
@@ -237,7 +247,8 @@ class Bench(QWidget):
         safe = self.session.publication.brief.safe.pt
         paper = self.paper()
         painter.setPen(QPen(tokens.colour(tokens.QUIET, 0.55), 0.8, Qt.PenStyle.DotLine))
-        painter.drawRect(self.to_widget(paper.grown(-safe)))
+        for panel in self.panels():
+            painter.drawRect(self.to_widget(panel.grown(-safe)))
         painter.setPen(QPen(tokens.colour(tokens.INK), 1))
         painter.drawRect(self.to_widget(paper))
         loss = fold_loss(self.session.publication).value * MM
@@ -245,10 +256,22 @@ class Bench(QWidget):
             lost = Rect(0, paper.top, loss, paper.bottom) if frame.recto else Rect(-loss, paper.top, 0, paper.bottom)
             if loss:
                 painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
-        fold = self.origin().x()
+        self._paint_folds(painter)
+
+    def panels(self) -> list[Rect]:
+        """What has a safe zone of its own."""
+        return [self.paper()]
+
+    def folds(self) -> list[float]:
+        """Where the paper is folded, in points across."""
+        return [0.0]
+
+    def _paint_folds(self, painter: QPainter) -> None:
         painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
-        area = self.to_widget(paper)
-        painter.drawLine(QPointF(fold, area.top() - 10), QPointF(fold, area.bottom() + 10))
+        area, (scale, origin) = self.to_widget(self.paper()), self._fitted()
+        for fold in self.folds():
+            x = origin.x() + fold * scale
+            painter.drawLine(QPointF(x, area.top() - 10), QPointF(x, area.bottom() + 10))
 
     def _paint_ticks(self, painter: QPainter, frame: PageFrame) -> None:
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.75), 0.8))
@@ -270,12 +293,14 @@ class Bench(QWidget):
     def _paint_fold_shade(self, painter: QPainter) -> None:
         if len(self.session.spread.numbers) < 2:
             return
-        area, fold = self.to_widget(self.paper()), self.origin().x()
-        reach = FOLD_SHADE_MM * MM * self.scale()
-        shade = QLinearGradient(fold - reach, 0, fold + reach, 0)
-        for at, strength in ((0.0, 0), (0.38, 16), (0.495, 80), (0.505, 60), (0.62, 10), (1.0, 0)):
-            shade.setColorAt(at, QColor(0, 0, 0, strength))
-        painter.fillRect(QRectF(fold - reach, area.top(), 2 * reach, area.height()), shade)
+        area = self.to_widget(self.paper())
+        reach = self.shade_mm * MM * self.scale()
+        for at_fold in self.folds():
+            fold = self.origin().x() + at_fold * self.scale()
+            shade = QLinearGradient(fold - reach, 0, fold + reach, 0)
+            for at, strength in ((0.0, 0), (0.38, 16), (0.495, 80), (0.505, 60), (0.62, 10), (1.0, 0)):
+                shade.setColorAt(at, QColor(0, 0, 0, strength))
+            painter.fillRect(QRectF(fold - reach, area.top(), 2 * reach, area.height()), shade)
 
     # Keys held ----------------------------------------------------------------------------------
 
@@ -318,14 +343,14 @@ class Bench(QWidget):
 
     def position_words(self) -> str:
         """The pointer from the trim and from the fold, in the job's unit."""
-        words = f"Spread {self.session.spread.label}"
+        words = self.session.spread_words
         if self.pointer is None:
             return words
         x, y = self.to_points(self.pointer)
-        paper, unit = self.paper(), self.session.unit
-        edge = paper.left if x < 0 else paper.right
+        frame, unit = self.frame_at(x), self.session.unit
+        edge = frame.trim.right if frame.recto else frame.trim.left
         decimals = 3 if unit == "in" else 1
-        trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x), y))
+        trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
         return f"{words}   {trim} {unit} from trim   {fold} from fold   {head} from head"
 
 

@@ -10,7 +10,7 @@ from half_fold.core.brief.bindings import bindings
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.brief.settings import trims
 from half_fold.core.brief.thickness import ROUNDINGS, SCHOOLS
-from half_fold.core.cover.flat import Flat, cover_flat, cover_marks
+from half_fold.core.cover.flat import Flat, cover_flat
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
@@ -167,7 +167,7 @@ class BriefStation(Station):
         painter = QPainter(pixmap)
         painter.scale(scale, scale)
         painter.translate(-sheet.left, -sheet.top)
-        paint(painter, cover_marks(self.session.publication), self.session.proxies.image)
+        paint(painter, self.session.covers.marks(self.session.publication), self.session.proxies.image)
         painter.end()
         return pixmap
 
@@ -186,7 +186,10 @@ class BriefStation(Station):
         pixmap = self._cover_pixmap(flat, scale)
         ratio = pixmap.devicePixelRatio()
         source = QRectF(
-            (flat.front.left + flat.bleed) * scale * ratio, flat.bleed * scale * ratio, width * ratio, height * ratio
+            (flat.front.left - flat.trim.left + flat.bleed) * scale * ratio,
+            flat.bleed * scale * ratio,
+            width * ratio,
+            height * ratio,
         )
         painter.drawPixmap(QRectF(left, top, width, height), pixmap, source)
         painter.setBrush(QColor("#F3F1EA"))
@@ -246,7 +249,7 @@ class BriefStation(Station):
             painter.setPen(chain)
             painter.drawLine(QPointF(x, sheet.top - 9 / scale), QPointF(x, sheet.bottom + 9 / scale))
         painter.restore()
-        self._dimensions(painter, flat, left + flat.bleed * scale, top + flat.bleed * scale, scale)
+        self._dimensions(painter, flat, left + (flat.bleed - flat.trim.left) * scale, top + flat.bleed * scale, scale)
 
     def _dimensions(self, painter: QPainter, flat: Flat, x0: float, y0: float, scale: float) -> None:
         publication = self.session.publication
@@ -266,9 +269,10 @@ class BriefStation(Station):
         if wrap is not None:
             parts = f"{width} + {spine.number} + {width}" if spine is not None else f"2 × {width}"
             words = f"wrap {wrap.number} = {parts} + 2 × {figure(flat.bleed / MM)}"
-            _dimension(painter, x0 - flat.bleed * scale, x0 + (flat.trim.width + flat.bleed) * scale, below, words)
+            sheet = flat.trim.grown(flat.bleed)
+            _dimension(painter, x0 + sheet.left * scale, x0 + sheet.right * scale, below, words)
         painter.save()
-        painter.translate(x0 - flat.bleed * scale - 20, y0 + flat.trim.height * scale)
+        painter.translate(x0 + (flat.trim.left - flat.bleed) * scale - 20, y0 + flat.trim.height * scale)
         painter.rotate(-90)
         _dimension(painter, 0, flat.trim.height * scale, 0, figure(flat.trim.height / MM))
         painter.restore()

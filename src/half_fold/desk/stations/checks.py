@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
-from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStackedWidget, QVBoxLayout
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import RULES, summary, would_stop
@@ -12,8 +12,11 @@ from half_fold.core.publication.surgery import block_ids
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.cover.bench import FlatView
+from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
+from half_fold.desk.workpiece import Workpiece
 
 LIST_STYLE = f"""
 QListWidget {{ background: {tokens.SHELF}; border: none; outline: none; padding: 8px 12px; font-size: 13px; }}
@@ -27,8 +30,8 @@ FINDING = Qt.ItemDataRole.UserRole
 class PlaceBench(Bench):
     """The spread of the chosen finding with its place marked."""
 
-    def __init__(self, station: "ChecksStation") -> None:
-        super().__init__(station.session)
+    def __init__(self, station: "ChecksStation", workpiece: Workpiece) -> None:
+        super().__init__(workpiece)
         self.station = station
         self.show_fields = False
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -44,6 +47,10 @@ class PlaceBench(Bench):
         painter.drawRect(area)
         painter.setPen(QPen(tokens.colour(tone), 2.5))
         painter.drawRect(area)
+
+
+class CoverPlace(FlatView, PlaceBench):
+    """The same on the cover."""
 
 
 class _List(QListWidget):
@@ -71,6 +78,7 @@ class ChecksStation(Station):
     """Findings above, their place below."""
 
     number, name = 6, "Checks"
+    asked_for_cover = pyqtSignal(str, str)
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -78,16 +86,20 @@ class ChecksStation(Station):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.list = _List(self)
-        self.bench = PlaceBench(self)
+        self.bench = PlaceBench(self, session)
+        self.cover = CoverSide(session)
+        self.benches = QStackedWidget()
+        self.benches.addWidget(self.bench)
+        self.benches.addWidget(CoverPlace(self, self.cover))
         column.addWidget(self.list)
-        column.addWidget(self.bench, 1)
+        column.addWidget(self.benches, 1)
         self.setFocusProxy(self.list)
         self._shown: list[Finding] | None = None
         session.checked.connect(self.fill)
 
     def refresh(self) -> None:
         self.fill()
-        self.bench.update()
+        self.benches.update()
 
     def fill(self) -> None:
         """Show the findings; the choice stays on the same place in the list."""
@@ -131,9 +143,13 @@ class ChecksStation(Station):
 
     def show_chosen(self) -> None:
         finding = self.chosen()
-        if finding is not None and finding.page and finding.page != self.session.page:
+        on_cover = finding is not None and bool(finding.side) and self.cover.exists
+        if finding is not None and on_cover:
+            self.cover.side = "inside" if finding.side == "inside" else "outside"
+        elif finding is not None and finding.page and finding.page != self.session.page:
             self.session.go_to(finding.page)
-        self.bench.update()
+        self.benches.setCurrentIndex(int(on_cover))
+        self.benches.currentWidget().update()  # type: ignore[union-attr]
         self.moved.emit()
 
     def fix(self) -> None:
@@ -149,6 +165,9 @@ class ChecksStation(Station):
     def go_there(self) -> None:
         """To the place itself, its block selected."""
         finding = self.chosen()
+        if finding is not None and finding.side:
+            self.asked_for_cover.emit(finding.side, finding.block)
+            return
         if finding is None or not finding.page:
             self.asked_for.emit(2)
             return

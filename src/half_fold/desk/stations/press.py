@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.sides import is_blank
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -30,7 +30,7 @@ from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
 from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheet, spread_sheet
 from half_fold.desk.kit.plain import label
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.paint.painter import paint, qrect
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
@@ -50,7 +50,7 @@ class SheetView(QWidget):
     def _sheet(self) -> Sheet:
         session, choice = self.station.session, self.station.choice
         if choice == "cover":
-            return cover_sheet(session.publication)
+            return cover_sheet(session.publication, session.covers, "outside")
         if choice == "spreads":
             return spread_sheet(session.publication, session.setter, session.spread)
         return page_sheet(session.publication, session.setter, session.page)
@@ -259,7 +259,7 @@ class PressStation(Station):
         profile = profile_name(default_profile(publication, part))
         paper = publication.brief.cover_paper if part == "cover" else publication.brief.text_paper
         count = {
-            "cover": "1 page",
+            "cover": "1 page" if is_blank(publication, "inside") else "2 pages, outside and inside",
             "pages": f"{len(publication.pages)} pages",
             "spreads": f"{len(publication.pages) // 2 + 1} spreads",
         }[self.choice]
@@ -286,32 +286,7 @@ class PressStation(Station):
             )
             for entry in reversed(self.session.job.pressed()[-8:])
         ]
-        cover = [self._cover_section()] if part == "cover" else []
         return [
             Section("What will be made", "", items),
-            *cover,
             Section("Made before", "" if made else "nothing yet", made),
         ]
-
-    def _cover_section(self) -> Section:
-        """What lies on the flat: a panel of ink and a picture."""
-        publication = self.session.publication
-        cover = publication.cover
-
-        def edit(field: str) -> Edit:
-            return lambda text: self.session.edit(lambda p: set_cover(p, field, text), f"cover {field}")
-
-        pictures = [("", "none"), *((p.id, p.file) for p in publication.pictures)]
-        over = [("front", "on the front"), ("wrap", "over all of it")]
-        rows = [
-            Row("Panel", cover.ink, "", "", cover.ink, edit("ink"), [(ink.name, ink.name) for ink in publication.inks]),
-            Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", edit("tint")),
-            Row("Picture", dict(pictures).get(cover.picture, "none"), "", "", cover.picture, edit("picture"), pictures),
-            Row("It lies", dict(over)[cover.over], "", "", cover.over, edit("over"), over),
-        ]
-        for name, field, share in (
-            ("Focus across", "focus_x", cover.focus_x),
-            ("Focus down", "focus_y", cover.focus_y),
-        ):
-            rows.append(Row(name, f"{share * 100:.0f} %", "", "", f"{share * 100:.0f}", edit(field)))
-        return Section("Cover flat", "a panel of ink and a picture, to the bleed", rows)

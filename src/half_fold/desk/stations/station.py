@@ -7,7 +7,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.desk.kit.rows import Edit, Section
-from half_fold.desk.session import Session
+from half_fold.desk.workpiece import Workpiece
 
 
 class Station(QWidget):
@@ -18,7 +18,7 @@ class Station(QWidget):
     moved = pyqtSignal()
     asked_for = pyqtSignal(int)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
 
@@ -59,6 +59,9 @@ class Station(QWidget):
 
     def take_words(self, words: str) -> None:
         """Words pasted outside any text, where a station takes them."""
+
+    def show_block(self, side: str, block: str) -> None:
+        """Show that side of the cover with that block selected, where a station shows covers."""
 
     def stop(self) -> None:
         """End what runs in the background; the window is closing."""

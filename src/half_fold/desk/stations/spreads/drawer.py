@@ -16,10 +16,10 @@ from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.typesetting.text_in import read_text_file
 from half_fold.desk.kit.plain import label
-from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.copy_desk import CopyText
 from half_fold.desk.stations.spreads.light_table import LightTable
 from half_fold.desk.theme import tokens
+from half_fold.desk.workpiece import Workpiece
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp)"
 TEXTS = "Texts (*.md *.markdown *.txt)"
@@ -28,7 +28,7 @@ TEXTS = "Texts (*.md *.markdown *.txt)"
 class Drawer(QWidget):
     """Two leaves, one open at a time; their tabs stand at the left."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.setFixedHeight(172)
@@ -88,7 +88,7 @@ class Drawer(QWidget):
 
 
 class _TableTools(QWidget):
-    def __init__(self, session: Session, table: LightTable) -> None:
+    def __init__(self, session: Workpiece, table: LightTable) -> None:
         super().__init__()
         self.session, self.table = session, table
         line = QHBoxLayout(self)
@@ -114,8 +114,9 @@ class _TableTools(QWidget):
 class CopyDesk:
     """The text of the story chosen, or of the display block selected, and how it fits."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         self.session = session
+        self.takes_stories = session.takes_stories
         self.text = CopyText(self._typed, session.history.pause)
         self.tools = QWidget()
         line = QHBoxLayout(self.tools)
@@ -142,6 +143,8 @@ class CopyDesk:
         line.addWidget(self.gauge, 1)
         line.addWidget(new)
         line.addWidget(bring)
+        for widget in (self.stories, new, bring):
+            widget.setVisible(self.takes_stories)
         self.text.cursorPositionChanged.connect(self._show_role)
 
     # What is on the desk ------------------------------------------------------------------------
@@ -173,13 +176,16 @@ class CopyDesk:
         _fill(self.roles, [(role.name, role.label) for role in publication.roles], self.text.role())
         on_desk = display is not None or self.session.story is not None
         self.text.setEnabled(on_desk)
-        self.text.setPlaceholderText("Write here." if on_desk else "No story yet. Start one with New.")
+        self.text.setPlaceholderText("Write here." if on_desk else self._nothing())
         self.text.load(self._paragraphs())
         self._show_role()
         self.gauge.setText(self.fit_words())
         style = f"color: {tokens.OCHRE_TEXT if 'over' in self.gauge.text() else tokens.QUIET};"
         if self.gauge.styleSheet() != style:
             self.gauge.setStyleSheet(style)
+
+    def _nothing(self) -> str:
+        return "No story yet. Start one with New." if self.takes_stories else "Choose a block of words to write in it."
 
     def fit_words(self) -> str:
         """How what is on the desk fits, in words and lines."""

@@ -8,12 +8,12 @@ from half_fold.core.publication.records import Block, Publication, Stop
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import frames_of
 from half_fold.desk.kit.rows import Edit, Row
-from half_fold.desk.session import Session
+from half_fold.desk.workpiece import Workpiece
 
 EDGE_NAMES: dict[Edge, str] = {"left": "Left edge", "top": "Upper edge", "right": "Right edge", "bottom": "Lower edge"}
 
 
-def edge_rows(session: Session, number: int, block: Block) -> list[Row]:
+def edge_rows(session: Workpiece, number: int, block: Block) -> list[Row]:
     """For each edge its stop, to be chosen from a list, and how far it is moved from that stop."""
     frames = frames_of(session.publication, number)
     out = []
@@ -31,12 +31,12 @@ def edge_rows(session: Session, number: int, block: Block) -> list[Row]:
     return out
 
 
-def _stop_words(session: Session, stop: Stop, edge: Edge, number: int) -> str:
+def _stop_words(session: Workpiece, stop: Stop, edge: Edge, number: int) -> str:
     words = describe(stop, edge, frames_of(session.publication, number))
     return f"{words}, other page" if stop.facing else words
 
 
-def _stop_edit(session: Session, block: str, edge: Edge) -> Edit:
+def _stop_edit(session: Workpiece, block: str, edge: Edge) -> Edit:
     def take(text: str) -> bool:
         kind, index, count, facing = text.split(":")
         stop = Stop(kind=kind, index=int(index), count=int(count), facing=facing == "1")  # type: ignore[arg-type]
@@ -45,7 +45,7 @@ def _stop_edit(session: Session, block: str, edge: Edge) -> Edit:
     return take
 
 
-def _off_edit(session: Session, block: Block, edge: Edge) -> Edit:
+def _off_edit(session: Workpiece, block: Block, edge: Edge) -> Edit:
     def move(publication: Publication, text: str) -> Publication:
         size: Length = length(text, session.unit)
         stop: Stop = getattr(block, edge)

@@ -1,30 +1,37 @@
 """Working rows of what a block holds: picture, story, words, panel."""
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import length
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.numbers.blocks import story_numbers
+from half_fold.core.numbers.blocks import stack_numbers, story_numbers
 from half_fold.core.publication.records import (
     Block,
     Holds,
+    HoldsBarcode,
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
     Publication,
 )
-from half_fold.core.publication.surgery import picture_of, story_of
+from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
 from half_fold.core.spread import edits
+from half_fold.core.spread.frames import block_box
 from half_fold.desk.kit.rows import Edit, Row, row_of
-from half_fold.desk.session import Session
+from half_fold.desk.stations.spreads.barcode_rows import BarcodeRows
+from half_fold.desk.workpiece import Workpiece
+
+SIDES = [("", "as the role says"), ("left", "left"), ("centre", "centred"), ("right", "right")]
 
 
 class HoldsRows:
     """Makes the rows; each carries the edit that sets it."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         self.session = session
 
     def _set(self, block: str, said: str, holds: Holds) -> bool:
@@ -43,9 +50,12 @@ class HoldsRows:
                 [*(row_of(n, lambda _: None) for n in numbers), *self._story_rows(block, holds)],
             )
         if isinstance(holds, HoldsDisplay):
-            return "Words", "display text of this block", self._display_rows(block, holds)
+            title, about = ("Stack", "lines evened to one measure") if holds.even else ("Words", "display text")
+            return title, about, self._display_rows(block, holds)
         if isinstance(holds, HoldsPanel):
             return "Ink panel", "", self._panel_rows(block.id, holds)
+        if isinstance(holds, HoldsBarcode):
+            return "Barcode", "EAN-13", BarcodeRows(self.session).rows(block.id, holds)
         return "Kept free", "Enter on a picture of the light table puts it here", []
 
     def _picture_rows(self, block: str, holds: HoldsPicture) -> list[Row]:
@@ -140,9 +150,18 @@ class HoldsRows:
                 return False
             return self._set(block.id, "size", replace(holds, size=size))
 
+        own = [Row("Size", size, "", "", holds.size.typed if holds.size else "", set_size)]
+        if holds.even:
+            index, _, found = page_of_block(self.session.publication, block.id)
+            box = block_box(self.session.publication, index + 1, found)
+            lines = stack_numbers(self.session.setter.composer, self.session.publication, found, box)
+            own = [row_of(n, lambda _: None) for n in lines]
         return [
+            *own,
             Row("Role", dict(roles).get(role, role), "", "", role, set_role, roles),
-            Row("Size", size, "", "", holds.size.typed if holds.size else "", set_size),
+            self._chosen(block.id, holds, "Evened", "even", holds.even, [(True, "to the measure"), (False, "no")]),
+            self._chosen(block.id, holds, "Flush", "side", holds.side, SIDES),
+            self._chosen(block.id, holds, "Ink", "ink", holds.ink, [("", "the role's"), *self._inks()]),
             Row(
                 "Stands",
                 holds.stands,
@@ -155,8 +174,23 @@ class HoldsRows:
             self._inset_row(block),
         ]
 
+    def _inks(self) -> list[tuple[str, str]]:
+        return [(ink.name, ink.name) for ink in self.session.publication.inks]
+
+    def _chosen(
+        self, block: str, holds: Holds, name: str, field: str, now: object, choices: Sequence[tuple[object, str]]
+    ) -> Row:
+        """A row that sets one field of what a block holds to one of some values."""
+        by_words = {str(value): value for value, _ in choices}
+        shown = [(str(value), words) for value, words in choices]
+
+        def take(words: str) -> bool:
+            return self._set(block, name.lower(), replace(holds, **{field: by_words[words]}))
+
+        return Row(name, dict(shown).get(str(now), str(now)), "", "", str(now), take, shown)
+
     def _panel_rows(self, block: str, holds: HoldsPanel) -> list[Row]:
-        inks = [(ink.name, ink.name) for ink in self.session.publication.inks]
+        inks = self._inks()
 
         def tint(text: str) -> bool:
             share = _number(self.session, text, 0, 100, "tint")
@@ -168,7 +202,7 @@ class HoldsRows:
         ]
 
 
-def _number(session: Session, text: str, least: float, most: float, what: str) -> float | None:
+def _number(session: Workpiece, text: str, least: float, most: float, what: str) -> float | None:
     try:
         return number_between(text, least, most, what)
     except Problem as problem:

@@ -6,10 +6,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from half_fold.core.measure.length import figure
 from half_fold.core.pictures.fit import GOOD_PPI
-from half_fold.core.publication.records import HoldsPicture, Picture
-from half_fold.core.publication.surgery import every_block
-from half_fold.desk.session import Session
+from half_fold.core.publication.records import Picture
 from half_fold.desk.theme import tokens
+from half_fold.desk.workpiece import Workpiece
 
 THUMB_HEIGHT, GAP = 88, 14
 
@@ -20,7 +19,7 @@ class LightTable(QWidget):
     placed = pyqtSignal(str)
     asked = pyqtSignal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.chosen: str | None = None
@@ -42,9 +41,7 @@ class LightTable(QWidget):
         return out
 
     def used(self) -> set[str]:
-        return {
-            b.holds.picture for _, _, b in every_block(self.session.publication) if isinstance(b.holds, HoldsPicture)
-        }
+        return self.session.used_pictures()
 
     def chosen_or_first_free(self) -> str | None:
         """The picture chosen here, else the first that is not used, else the first."""

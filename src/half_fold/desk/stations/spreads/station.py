@@ -22,13 +22,13 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.frames import blocks_on
 from half_fold.core.typesetting.text_in import read_plain
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
-from half_fold.desk.session import Session
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser
 from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, holds_story
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.station import Station
+from half_fold.desk.workpiece import Workpiece
 
 TEXT_SUFFIXES = (".md", ".markdown", ".txt")
 Place = tuple[float, float]
@@ -39,18 +39,21 @@ class SpreadsStation(Station):
 
     number, name = 4, "Spreads"
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Workpiece) -> None:
         super().__init__(session)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.bench = SpreadBench(self)
+        self.bench = self.make_bench()
         self.drawer = Drawer(session)
         self.drawer.table.placed.connect(self.place_picture)
         column.addWidget(self.bench, 1)
         column.addWidget(self.drawer)
         self.setFocusProxy(self.bench)
         self.chooser: Chooser | None = None
+
+    def make_bench(self) -> SpreadBench:
+        return SpreadBench(self)
 
     def refresh(self) -> None:
         block = self.session.block

@@ -1,0 +1,67 @@
+"""Rules about the cover alone: its spine and its masthead."""
+
+from collections.abc import Iterator
+
+from half_fold.core.checks.context import Context
+from half_fold.core.checks.finding import ACCIDENT, FOLD, Finding, Fix
+from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.sides import PAGES, RIGHT, SPREAD, side_of
+from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure
+from half_fold.core.publication.records import HoldsDisplay
+from half_fold.core.spread.evened import ink_of
+
+NEAR = 0.02 * MM
+MASTHEAD = "masthead"
+IN_VIEW = 0.25
+
+
+def spine_text_fits(context: Context) -> Iterator[Finding]:
+    """Spine text wider than what the folds leave clear, or longer than the spine."""
+    publication = context.publication
+    if publication.brief.cover_paper == "none":
+        return
+    text = spine_text(context.setter.composer, publication)
+    wide, long = text.wide - text.clear, text.long - text.room
+    if text.absent or max(wide, long) <= NEAR:
+        return
+    how = f"{figure(text.wide / MM)} mm wide where {figure(text.clear / MM)} mm stay clear"
+    if wide <= NEAR:
+        how = f"{figure(long / MM)} mm longer than the spine between its margins"
+    why = "The folds wander by that much; letters would turn over onto the front or the back."
+    solved = f" ({figure(text.solved, 1)} pt)" if text.solved > 0 else ""
+    fix = Fix(f"Size it to its clearance{solved}", lambda p: set_cover(p, "spine_size", ""))
+    yield Finding("spine text", FOLD, f"The spine text is {how}", why, True, fix=fix, side="outside", place="spine")
+
+
+def masthead_in_view(context: Context) -> Iterator[Finding]:
+    """A masthead below the top quarter of the front: a rack shows no more than that."""
+    publication = context.publication
+    if publication.brief.cover_paper == "none":
+        return
+    shown = publication.brief.height.pt * IN_VIEW
+    heads = {b.id for b in publication.cover.front if _is_masthead(b.holds)}
+    marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
+    for head in sorted(heads):
+        ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.block == head])
+        if ink.bottom > shown + NEAR:
+            below = f"{figure((ink.bottom - shown) / MM)} mm below the top quarter"
+            why = "A rack shows the top quarter and no more; draw its block up, or give it less height."
+            yield Finding(
+                "masthead",
+                ACCIDENT,
+                f"The masthead reaches {below}",
+                why,
+                False,
+                RIGHT,
+                head,
+                ink,
+                side="outside",
+                place=PAGES["outside", RIGHT],
+            )
+
+
+def _is_masthead(holds: object) -> bool:
+    return isinstance(holds, HoldsDisplay) and any(p.role == MASTHEAD for p in holds.paragraphs)

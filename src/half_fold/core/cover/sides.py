@@ -1,0 +1,120 @@
+"""The two sides of the cover as spreads of their own, so that every edit of a spread serves the cover too.
+
+A side is a publication of three pages, made from the job: nothing, the left page, the right page. Its one
+master keeps the pages apart by the width of the spine. It is never stored; only its blocks go back.
+"""
+
+from collections import OrderedDict
+from collections.abc import Callable
+from typing import Literal, TypeVar
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.thickness import spine
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.records import Block, Brief, Cover, Grid, Master, Page, Publication
+
+Side = Literal["outside", "inside"]
+SIDES: tuple[Side, ...] = ("outside", "inside")
+LEFT, RIGHT = 2, 3
+SPREAD = Spread(LEFT, RIGHT)
+PAGES = {
+    ("outside", LEFT): "back cover",
+    ("outside", RIGHT): "front cover",
+    ("inside", LEFT): "inside front cover",
+    ("inside", RIGHT): "inside back cover",
+}
+_FIELDS = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
+_MASTER = "cover"
+K = TypeVar("K")
+V = TypeVar("V")
+_KEPT = 12
+_frames: OrderedDict[tuple[object, ...], tuple[Brief, Grid, tuple[Brief, tuple[Master, ...]]]] = OrderedDict()
+_pages: OrderedDict[tuple[int, str], tuple[Cover, tuple[Page, ...]]] = OrderedDict()
+_made: OrderedDict[tuple[int, str], tuple[Publication, Publication]] = OrderedDict()
+
+
+def require_cover(publication: Publication) -> None:
+    """Problem for a self-cover job."""
+    if publication.brief.cover_paper == "none":
+        raise Problem("This job is its own cover; set paper.cover to a paper to give it one.")
+
+
+def side_of(publication: Publication, side: Side) -> Publication:
+    """The publication of one side; the same record as long as the job is the same. Problem for a self-cover job."""
+    require_cover(publication)
+    key = (id(publication), side)
+    found = _made.get(key)
+    if found is None:
+        found = _kept(_made, key, (publication, _side(publication, side)))
+    return found[1]
+
+
+def _side(publication: Publication, side: Side) -> Publication:
+    brief, masters = _framed(publication)
+    other = _side_pages(publication.cover, "inside" if side == "outside" else "outside")
+    return replace(
+        publication,
+        brief=brief,
+        masters=masters,
+        pages=_side_pages(publication.cover, side),
+        # Waiting pages, so that the id of a new block is new in all of the job.
+        unplaced=(*publication.pages, *publication.unplaced, *other),
+        cover=Cover(),
+    )
+
+
+def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
+    """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
+    panel = spine(publication)
+    between = f"{panel.value!r}mm" if panel is not None else "0mm"
+    brief, grid = publication.brief, publication.cover.grid
+    key = (id(brief), id(grid), between)
+    found = _frames.get(key)
+    if found is None:
+        master = Master(name=_MASTER, grid=grid, folio=False, between=length(between))
+        found = _kept(_frames, key, (brief, grid, (replace(brief, fold_loss=length("0mm")), (master,))))
+    return found[2]
+
+
+def _side_pages(cover: Cover, side: str) -> tuple[Page, ...]:
+    key = (id(cover), side)
+    found = _pages.get(key)
+    if found is None:
+        left, right = (getattr(cover, field) for field in _FIELDS[side])
+        pages = (
+            Page(id=f"{side} none", master=_MASTER),
+            Page(id=f"{side} left", master=_MASTER, blocks=left),
+            Page(id=f"{side} right", master=_MASTER, blocks=right),
+        )
+        found = _kept(_pages, key, (cover, pages))
+    return found[1]
+
+
+def _kept(store: OrderedDict[K, V], key: K, value: V) -> V:
+    store[key] = value
+    while len(store) > _KEPT:
+        store.popitem(last=False)
+    return value
+
+
+def with_side(publication: Publication, side: Side, changed: Publication) -> Publication:
+    """The job with the blocks of a changed side."""
+    blocks: dict[str, tuple[Block, ...]] = {
+        field: changed.pages[number - 1].blocks for field, number in zip(_FIELDS[side], (LEFT, RIGHT), strict=True)
+    }
+    return replace(publication, cover=replace(publication.cover, **blocks))
+
+
+def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
+    """The job after an edit of one side of its cover. Problem as the edit raises it."""
+    before = side_of(publication, side)
+    after = edit(before)
+    return publication if after is before else with_side(publication, side, after)
+
+
+def is_blank(publication: Publication, side: Side) -> bool:
+    """Whether nothing lies on that side."""
+    return not any(getattr(publication.cover, field) for field in _FIELDS[side])

@@ -1,0 +1,48 @@
+"""Bringing older job files up to the present format, one step a format."""
+
+from collections.abc import Callable
+from importlib.resources import files
+from typing import Any
+
+import msgspec
+
+Body = dict[str, Any]
+COVER_ROLES = ("masthead", "cover line", "strong line", "cover note", "spine")
+
+
+def _cover_of_blocks(body: Body) -> Body:
+    """1 to 2: the cover's one picture becomes a block, and the type sheet gains the roles of covers."""
+    cover = dict(body.get("cover", {}))
+    picture, over = cover.pop("picture", ""), cover.pop("over", "front")
+    focus = {name: cover.pop(name, 0.5) for name in ("focus_x", "focus_y")}
+    if picture:
+        bleed = {"kind": "bleed"}
+        block = {
+            "id": "cover1",
+            "left": bleed if over == "wrap" else {"kind": "fold"},
+            "top": bleed,
+            "right": {"kind": "bleed", "facing": True} if over == "wrap" else bleed,
+            "bottom": bleed,
+            "holds": {"type": "picture", "picture": picture, **focus},
+        }
+        cover["back" if over == "wrap" else "front"] = [block]
+    return {**body, "cover": cover, "roles": [*body["roles"], *_lacking_roles(body)]}
+
+
+def _lacking_roles(body: Body) -> list[Body]:
+    shared = msgspec.json.decode(files("half_fold.data").joinpath("kinds/shared.json").read_bytes())
+    have = {role["name"] for role in body["roles"]}
+    return [role for role in shared["roles"] if role["name"] in COVER_ROLES and role["name"] not in have]
+
+
+_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks}
+
+
+def upgraded(body: bytes, written_in: int, now: int) -> bytes:
+    """The publication's JSON as format ``now`` has it. KeyError or TypeError where it is not what it should be."""
+    if written_in >= now:
+        return body
+    content = msgspec.json.decode(body)
+    for step in range(written_in, now):
+        content = _STEPS[step](content)
+    return msgspec.json.encode(content)

@@ -1,0 +1,87 @@
+"""The flat of the cover on the bench: its folds, its panels, and how much of it a rack shows."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from half_fold.core.brief.thickness import spine_text_margin
+from half_fold.core.checks.cover_rules import IN_VIEW
+from half_fold.core.cover.flat import Flat, cover_flat
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
+from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.cover.side import CoverSide
+from half_fold.desk.stations.spreads.bench import SpreadBench
+from half_fold.desk.theme import tokens
+
+RACK_WORDS = "a rack shows this much"
+
+
+class FlatView(Bench):
+    """What every bench that shows a cover draws."""
+
+    session: CoverSide
+    shade_mm = 5.0
+
+    def flat(self) -> Flat:
+        return cover_flat(self.session.job.publication)
+
+    def whole(self) -> Rect:
+        flat = self.flat()
+        return flat.trim.grown(flat.bleed)
+
+    def folds(self) -> list[float]:
+        return list(self.flat().folds)
+
+    def panels(self) -> list[Rect]:
+        flat = self.flat()
+        return [flat.back, flat.front]
+
+    def _paint_edges(self, painter: QPainter) -> None:
+        super()._paint_edges(painter)
+        if self.session.side == "outside":
+            self._paint_spine(painter)
+            self._paint_rack(painter)
+
+    def _paint_spine(self, painter: QPainter) -> None:
+        """What the folds may take of the spine, shaded."""
+        panel, margin = self.flat().spine, spine_text_margin(self.session.job.publication)
+        if panel is None or margin is None:
+            return
+        lost = min(margin.value * MM, panel.width / 2)
+        for left, right in ((panel.left, panel.left + lost), (panel.right - lost, panel.right)):
+            painter.fillRect(self.to_widget(Rect(left, panel.top, right, panel.bottom)), QColor(255, 255, 255, 45))
+
+    def _paint_rack(self, painter: QPainter) -> None:
+        front = self.flat().front
+        line = self.to_widget(Rect(front.left, 0, front.right, front.height * IN_VIEW))
+        painter.setPen(QPen(QColor(255, 255, 255, 150), 2))
+        painter.drawLine(line.bottomLeft(), line.bottomRight())
+        painter.setPen(QPen(tokens.colour(tokens.INK, 0.8), 1, Qt.PenStyle.DashLine))
+        painter.drawLine(line.bottomLeft(), line.bottomRight())
+        painter.setFont(tokens.font(tokens.SMALL))
+        width = painter.fontMetrics().horizontalAdvance(RACK_WORDS)
+        edge = self.to_widget(self.whole()).right() + 6
+        if edge + width < self.width():
+            painter.setPen(tokens.colour(tokens.INK))
+            painter.drawText(QRectF(edge, line.bottom() - 9, width + 4, 18), Qt.AlignmentFlag.AlignVCenter, RACK_WORDS)
+
+
+class CoverBench(FlatView, SpreadBench):
+    """Claims, reaches and moves on the cover, as on any spread."""
+
+    def __init__(self, station: object) -> None:
+        super().__init__(station)  # type: ignore[arg-type]
+        self.setAccessibleName("Cover")
+
+    def paint_over(self, painter: QPainter) -> None:
+        super().paint_over(painter)
+        names = {"outside": ("back", "spine", "front"), "inside": ("inside front", "", "inside back")}
+        flat = self.flat()
+        middle = flat.spine.centre[0] if flat.spine is not None else flat.front.left
+        places = (flat.back.centre[0], middle, flat.front.centre[0])
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.setPen(tokens.colour(tokens.INK))
+        area, (scale, origin) = self.to_widget(self.whole()), self._fitted()
+        for name, x in zip(names[self.session.side], places, strict=True):
+            at = QPointF(origin.x() + x * scale, area.bottom() + 4)
+            painter.drawText(QRectF(at.x() - 60, at.y(), 120, 16), Qt.AlignmentFlag.AlignCenter, name)

@@ -1,0 +1,69 @@
+"""One side of the cover as a bench works on it."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from half_fold.core.cover.sides import PAGES, RIGHT, Side, edit_side, side_of
+from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import every_block
+from half_fold.desk.session import Session
+from half_fold.desk.workpiece import Workpiece
+
+
+class CoverSide(Workpiece):
+    """Shows a side of the session's cover as a spread; its edits are edits of the job."""
+
+    takes_stories = False
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.job = session
+        self.side: Side = "outside"
+        self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
+        self.page, self.story = RIGHT, None
+        self._block: str | None = None
+        self.said.connect(session.said)
+        self.noted.connect(session.noted)
+        self.selected.connect(session.selected)
+
+    @property
+    def exists(self) -> bool:
+        """Whether the job has a cover of its own."""
+        return self.job.publication.brief.cover_paper != "none"
+
+    @property
+    def publication(self) -> Publication:
+        return side_of(self.job.publication, self.side)
+
+    @property
+    def spread_words(self) -> str:
+        return PAGES[self.side, self.page].capitalize()
+
+    @property
+    def block(self) -> str | None:  # type: ignore[override]
+        """The block selected, as long as it lies on this side."""
+        found = self.exists and any(block.id == self._block for _, _, block in every_block(self.publication))
+        return self._block if found else None
+
+    @block.setter
+    def block(self, block: str | None) -> None:
+        self._block = block
+
+    def marks(self) -> DisplayList:
+        return self.job.covers.marks(self.job.publication, self.side)
+
+    def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
+        return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)
+
+    def used_pictures(self) -> set[str]:
+        return self.job.used_pictures()
+
+    def bring_pictures(self, paths: list[Path]) -> None:
+        self.job.bring_pictures(paths)
+
+    def turn_over(self, side: Side) -> None:
+        """Show that side."""
+        if side != self.side:
+            self.side, self._block = side, None
+            self.selected.emit()

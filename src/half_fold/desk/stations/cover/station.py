@@ -1,0 +1,188 @@
+"""Cover: the flat with its spine, worked on as a spread is, and the working of its spine."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QKeyEvent
+
+from half_fold.core.brief.thickness import spine, spine_text_clear
+from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.sides import SIDES, Side, is_blank
+from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.measure.length import figure
+from half_fold.core.publication.records import (
+    Holds,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    Paragraph,
+    Run,
+)
+from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.desk.kit.plain import label
+from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.session import Session
+from half_fold.desk.stations.cover.bench import CoverBench
+from half_fold.desk.stations.cover.side import CoverSide
+from half_fold.desk.stations.spreads.barcode_rows import NOTE_ROLE
+from half_fold.desk.stations.spreads.station import Place, SpreadsStation
+from half_fold.desk.theme import tokens
+
+NO_COVER = "This job is its own cover. Choose a cover paper in Brief to give it one."
+
+
+def _words(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
+    return tuple(Paragraph(role=role, runs=(Run(text=text),)) for role, text in lines)
+
+
+class CoverStation(SpreadsStation):
+    """The bench of the flat, the light table and the words under it."""
+
+    number, name = 5, "Cover"
+
+    def __init__(self, session: Session) -> None:
+        self.job = session
+        self.cover = CoverSide(session)
+        super().__init__(self.cover)
+        self._none = label(NO_COVER, tokens.SECTION)
+        self._none.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.layout().insertWidget(0, self._none, 1)  # type: ignore[union-attr]
+        self._show_whether()
+
+    def make_bench(self) -> CoverBench:
+        return CoverBench(self)
+
+    def _show_whether(self) -> None:
+        for widget, shown in ((self.bench, True), (self.drawer, True), (self._none, False)):
+            widget.setVisible(shown == self.cover.exists)
+
+    def refresh(self) -> None:
+        self._show_whether()
+        if self.cover.exists:
+            super().refresh()
+
+    def keys(self) -> Sequence[tuple[str, str]]:
+        return (*super().keys()[:3], ("Shift+drag", "claim over"), ("O", "outside, inside"))
+
+    def where(self) -> str:
+        return super().where() if self.cover.exists else "No cover"
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.text().upper() == "O" and self.cover.exists:
+            self.cover.turn_over(SIDES[1 - SIDES.index(self.cover.side)])
+        else:
+            super().keyPressEvent(event)
+
+    # Claiming -----------------------------------------------------------------------------------
+
+    def choose_for(self, start: Place, end: Place, at: QPoint) -> None:
+        """Ask what goes into the fields from ``start`` to ``end``."""
+        left = (start[0] + end[0]) / 2 < self._middle_of(start)
+        side = "left" if left else "right"
+        ink = "black" if self.job.publication.cover.ink in ("straw", "paper") else "paper"
+        lines = _words(("cover line", "What it is about"), ("strong line", "and why"))
+        notes = _words((NOTE_ROLE, "{issue}, {season}"), (NOTE_ROLE, "Price"))
+
+        def claim(holds: Holds) -> None:
+            self.claim(start, end, holds)
+            if isinstance(holds, HoldsDisplay):
+                self.drawer.open("copy desk")
+                self.drawer.copy.text.selectAll()
+
+        masthead = HoldsDisplay(paragraphs=_words(("masthead", "{title}")), even=True, ink=ink)
+        stack = HoldsDisplay(paragraphs=lines, even=True, side=side, ink=ink)  # type: ignore[arg-type]
+        code = HoldsBarcode(number=NO_NUMBER, size=80.0, side=side, paragraphs=notes)  # type: ignore[arg-type]
+        entries = (
+            ("P", "Picture", lambda: self._picture_for(start, end, at)),
+            ("M", "Masthead", lambda: claim(masthead)),
+            ("L", "Cover lines, evened", lambda: claim(stack)),
+            ("W", "Words", lambda: claim(HoldsDisplay(paragraphs=_words(("standfirst", "Words")), ink=ink))),
+            ("B", "Barcode", lambda: claim(code)),
+            ("I", "Ink panel", lambda: claim(HoldsPanel(ink="loden"))),
+            ("K", "Keep it free", lambda: claim(HoldsNothing())),
+        )
+        self._open(entries, at)
+
+    def _middle_of(self, place: Place) -> float:
+        return self.bench.frame_at(place[0]).trim.centre[0]
+
+    def take_file(self, path: Path) -> None:
+        self.drawer.open("light table")
+        self.cover.bring_pictures([path])
+
+    def show_block(self, side: str, block: str) -> None:
+        self._turn(side)
+        self.cover.select(block or None)
+
+    # Working ------------------------------------------------------------------------------------
+
+    def sections(self) -> Sequence[Section]:
+        if not self.cover.exists:
+            return [Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(1))])])]
+        if self.cover.block is not None:
+            return super().sections()
+        return [self._cover_section(), self._spine_section()]
+
+    def _edit(self, field: str) -> Edit:
+        return lambda text: self.job.edit(lambda p: set_cover(p, field, text), f"cover {field.replace('_', ' ')}")
+
+    def _turn(self, side: str) -> bool:
+        self.cover.turn_over("inside" if side == "inside" else "outside")
+        return True
+
+    def _cover_section(self) -> Section:
+        publication = self.job.publication
+        cover, grid = publication.cover, publication.cover.grid
+        inks = [(ink.name, ink.name) for ink in publication.inks]
+        inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
+        sides: list[tuple[Side, str]] = [("outside", "outside"), ("inside", "inside")]
+        rows = [
+            Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides),
+            Row("Ink", cover.ink, "over back, spine and front, to the bleed", "", cover.ink, self._edit("ink"), inks),
+            Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", self._edit("tint")),
+            Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
+            Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
+            Row("Rows", str(grid.rows), "", "", str(grid.rows), self._edit("rows")),
+        ]
+        return Section("Cover", "the flat, outside" if self.cover.side == "outside" else "the flat, inside", rows)
+
+    def _spine_section(self) -> Section:
+        publication = self.job.publication
+        cover, text = publication.cover, spine_text(self.job.setter.composer, publication)
+        panel, clear = spine(publication), spine_text_clear(publication)
+        if panel is None:
+            return Section("Spine", "", [Card("No spine text", text.absent)])
+        inks = [(ink.name, ink.name) for ink in publication.inks]
+        typed = cover.spine_size.typed if cover.spine_size is not None else ""
+        solved = f"solved so that its ink fills the clearance: {figure(text.solved)} pt" if text.solved else ""
+        rows: list[Row | Card] = [
+            row_of(panel, lambda _: None),
+            *([row_of(clear, lambda _: None)] if clear is not None else []),
+            Row(
+                "Says",
+                cover.spine or "nothing",
+                "{title}, {issue} and {season} are filled in",
+                "",
+                cover.spine,
+                self._edit("spine"),
+            ),
+            Row(
+                "Size", f"{figure(text.size)} pt" if text.size else "none", solved, "", typed, self._edit("spine_size")
+            ),
+            Row(
+                "Reads",
+                "up" if cover.reads_up else "down",
+                "from foot to head" if cover.reads_up else "upright when the copy lies face up",
+                "",
+                "up" if cover.reads_up else "down",
+                self._edit("spine_reads"),
+                [("down", "from head to foot"), ("up", "from foot to head")],
+            ),
+            Row("Its ink", cover.spine_ink, "", "", cover.spine_ink, self._edit("spine_ink"), inks),
+        ]
+        if text.absent:
+            rows.insert(2, Card("No spine text", text.absent))
+        return Section("Spine", "usual figures; the printer's own sheet wins", rows)

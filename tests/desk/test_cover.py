@@ -1,0 +1,191 @@
+"""The Cover station, driven by mouse and keyboard."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMenu, QWidget
+
+from half_fold.core.cover.flat import cover_flat
+from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.measure.entry import MM
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, HoldsPicture
+from half_fold.core.store.codec import encode
+from half_fold.desk.application import Desk
+from half_fold.desk.stations.cover import CoverStation
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, drag, field, on_bench, ready, wait_for
+from tests.trips import TRIPS
+
+SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def station(window: Window) -> CoverStation:
+    QTest.keyClick(window, Qt.Key.Key_5, CONTROL)
+    ready(window)
+    assert isinstance(window.station, CoverStation)
+    return window.station
+
+
+def _claim(station: CoverStation, start: tuple[int, int], end: tuple[int, int], letter: str) -> Block:
+    """Shift, since a picture covers the front; columns count over both pages, the front's from 6."""
+    drag(station.bench, field(station.bench, *start), field(station.bench, *end), SHIFT)
+    assert station.chooser is not None
+    QTest.keyClicks(station.chooser, letter)
+    QTest.qWait(20)
+    return _selected(station)
+
+
+def _selected(station: CoverStation) -> Block:
+    cover = station.job.publication.cover
+    return next(b for b in (*cover.back, *cover.front, *cover.inside_front) if b.id == station.cover.block)
+
+
+def _type(text: str) -> None:
+    widget = QApplication.focusWidget()
+    assert widget is not None
+    QTest.keyClick(widget, Qt.Key.Key_A, CONTROL)
+    QTest.keyClicks(widget, text)
+
+
+def _set(window: Window, row: str, text: str) -> None:
+    QTest.mouseClick(window.working.row(row).value, LEFT)
+    _type(text)
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+
+
+def _pick(window: Window, row: str, words: str) -> None:
+    view: QWidget = window.working.row(row)
+    QTest.mouseClick(view.value, LEFT)  # type: ignore[attr-defined]
+    menu = next(m for m in view.findChildren(QMenu) if m.isVisible())
+    next(a for a in menu.actions() if a.text() == words).trigger()  # the row, and its menu, may be made anew
+
+
+def test_a_stack_is_claimed_typed_and_evened(station: CoverStation, window: Window) -> None:
+    block = _claim(station, (10, 3), (11, 6), "l")
+    assert isinstance(block.holds, HoldsDisplay) and block.holds.even and block.holds.side == "right"
+    text = QApplication.focusWidget()
+    assert text is station.drawer.copy.text
+    QTest.keyClicks(text, "41")
+    QTest.keyClick(text, Qt.Key.Key_Return)
+    QTest.keyClicks(text, "lost apples")
+    holds = _selected(station).holds
+    assert isinstance(holds, HoldsDisplay)
+    assert [p.text for p in holds.paragraphs] == ["41", "lost apples"]
+    sizes = [window.working.row(f"Line {n}").value.text() for n in (1, 2)]
+    assert float(sizes[0].split()[0]) > float(sizes[1].split()[0]), "the shorter line is the larger"
+    _pick(window, "Evened", "no")
+    holds = _selected(station).holds
+    assert isinstance(holds, HoldsDisplay) and not holds.even
+
+
+def test_a_masthead_takes_the_title_and_follows_it(station: CoverStation, window: Window) -> None:
+    block = _claim(station, (6, 0), (11, 1), "m")
+    before = station.cover.marks()
+    window.session.edit(lambda p: TRIPS["changed picture"][0](p, window.session.job.pictures), "issue")
+    assert window.session.undo() is None
+    said = ["".join(getattr(mark, "texts", ())) for mark in before.marks if mark.block == block.id]
+    assert said == ["Graftwood"]
+
+
+def test_a_barcode_waits_for_its_number_and_proves_it(station: CoverStation, window: Window) -> None:
+    block = _claim(station, (0, 9), (2, 11), "b")
+    assert isinstance(block.holds, HoldsBarcode)
+    wait_for(lambda: any(f.rule == "barcode number" for f in window.session.findings))
+    assert "to look at" in window.docket.buttons[5].line.state
+    _set(window, "Number", "2901234567890")
+    assert "check digit" in window.foot.sentence
+    _type("290123456789")
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    _set(window, "Size", "100")
+    _set(window, "Above it", "{issue} / 4.50")
+    holds = _selected(station).holds
+    assert isinstance(holds, HoldsBarcode)
+    assert (holds.number, holds.size) == ("2901234567896", 100)
+    assert [p.text for p in holds.paragraphs] == ["{issue}", "4.50"]
+
+
+def test_edges_reach_over_the_spine(station: CoverStation) -> None:
+    _claim(station, (6, 3), (11, 6), "i")
+    lefts = []
+    for _ in range(3):
+        QTest.keyClick(station.bench, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+        lefts.append(_selected(station).left)
+    assert [(s.kind, s.facing) for s in lefts] == [("fold", False), ("fold", True), ("field", True)] or [
+        (s.kind, s.facing) for s in lefts[:2]
+    ] == [("fold", False), ("fold", True)]
+
+
+def test_the_cover_follows_its_spine(station: CoverStation, window: Window) -> None:
+    size = spine_text(window.session.setter.composer, window.session.publication).size
+    before = station.bench.folds()
+    window.open_station(1)
+    _set(window, "Pages", "124")
+    window.open_station(5)
+    now = station.bench.folds()
+    assert before[1] / MM == pytest.approx(5.0) and now[1] / MM == pytest.approx(12.0)
+    assert cover_flat(window.session.publication).trim.width / MM == pytest.approx(452)
+    assert float(window.working.row("Size").value.text().split()[0]) > size
+    hero = next(b for b in window.session.publication.cover.front if isinstance(b.holds, HoldsPicture))
+    clip = next(m for m in station.cover.marks().marks if m.block == hero.id)
+    assert clip.clip.right / MM == pytest.approx(12 + 220 + 3)  # type: ignore[union-attr]
+
+
+def test_spine_text_too_large_is_found_and_mended(station: CoverStation, window: Window) -> None:
+    _set(window, "Size", "14")
+    wait_for(lambda: any(f.rule == "spine text" for f in window.session.findings))
+    QTest.keyClick(window, Qt.Key.Key_6, CONTROL)
+    QTest.keyClick(window.station.list, Qt.Key.Key_Return)  # type: ignore[attr-defined]
+    assert window.session.publication.cover.spine_size is None
+    wait_for(lambda: not window.session.findings)
+
+
+def test_the_inside_is_turned_to_and_laid(station: CoverStation, window: Window) -> None:
+    station.bench.setFocus()
+    QTest.keyClicks(station.bench, "o")
+    assert station.cover.side == "inside" and "Inside" in station.where()
+    block = _claim(station, (1, 1), (4, 4), "i")
+    assert window.session.publication.cover.inside_front == (block,)
+    QTest.keyClicks(station.bench, "o")
+    assert station.cover.side == "outside" and station.cover.block is None
+    before = encode(window.session.publication)
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert encode(window.session.publication) != before and not window.session.publication.cover.inside_front
+
+
+def test_a_self_cover_says_so_and_shows_the_way(station: CoverStation, window: Window) -> None:
+    window.session.edit(lambda p: station_self_cover(p), "self cover")
+    assert not station.bench.isVisible() and "own cover" in window.docket.buttons[5].line.state
+    assert window.working.cards[0].card.title == "No cover"
+
+
+def station_self_cover(publication: object) -> object:
+    from half_fold.core.plan.settings import set_values
+
+    return set_values(publication, ["paper.cover=none"])  # type: ignore[arg-type]
+
+
+def test_checks_lead_to_the_block_on_the_cover(desk: Desk, window: Window) -> None:
+    window.session.edit(lambda p: TRIPS["barcode number"][0](p, window.session.job.pictures), "trip")
+    QTest.keyClick(window, Qt.Key.Key_6, CONTROL)
+    wait_for(lambda: bool(window.session.findings))
+    QTest.keyClick(window.station.list, Qt.Key.Key_Space)  # type: ignore[attr-defined]
+    assert window.current == 5 and isinstance(window.station, CoverStation)
+    assert window.station.cover.block == "b900"
+
+
+def test_the_hero_is_chosen_by_a_click_and_keeps_its_place(station: CoverStation, window: Window) -> None:
+    flat = cover_flat(window.session.publication)
+    place: QPoint = on_bench(station.bench, flat.front.right - 4 * MM, flat.front.height * 0.62)
+    QTest.mouseClick(station.bench, LEFT, pos=place)
+    assert isinstance(_selected(station).holds, HoldsPicture)
+    assert "Front cover" in station.where()
+
+
+def test_the_ink_of_the_flat_is_set_and_a_wrong_tint_told(station: CoverStation, window: Window) -> None:
+    _set(window, "Tint", "40")
+    assert window.session.publication.cover.tint == 40
+    _pick(window, "Ink", "russet")
+    assert window.session.publication.cover.ink == "russet"
+    _set(window, "Tint", "over the hills")
+    assert "over the hills" in window.foot.sentence and window.session.publication.cover.tint == 40
