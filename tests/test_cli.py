@@ -59,7 +59,8 @@ def test_the_demo(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert 4.8 < numbers["spine.width"]["value"] < 5.2  # type: ignore[operator]
     publication = read(job / "graftwood.halffold")
     assert len(publication.pages) == 48 and len(publication.pictures) == 13
-    assert all(250 <= sum(len(p.text.split()) for p in story.paragraphs) <= 700 for story in publication.stories)
+    words = [sum(len(p.text.split()) for p in story.paragraphs) for story in publication.stories]
+    assert sum(count >= 300 for count in words) >= 7 and max(words) <= 700
     assert all(page.blocks or page.runs for page in publication.pages)
 
 

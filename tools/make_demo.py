@@ -524,9 +524,9 @@ def cover(pear: str, cut_out: str, apple: str) -> Cover:
         on_cover(
             "c4",
             0,
-            3,
+            2,
             1,
-            5,
+            4,
             words(
                 ("strong line", "Eleven"),
                 ("strong line", "old knives"),
@@ -567,9 +567,9 @@ def cover(pear: str, cut_out: str, apple: str) -> Cover:
         on_cover(
             "c8",
             0,
-            4,
-            2,
             5,
+            2,
+            6,
             words(
                 ("standfirst", "All of them in one lane, and one of them the right way up. In the spring number."),
                 ink="paper",

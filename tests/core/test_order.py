@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import add_pages, move_pages, place_again, remove_pages, set_extent, set_master, set_runs
+from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import is_recto, spread_index, spreads
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsNothing, Publication
@@ -35,6 +36,31 @@ def _with_block(job: Publication, page: int) -> Publication:
 )
 def test_spreads_are_pairs(count: int, labels: list[str]) -> None:
     assert [spread.label for spread in spreads(count)] == labels
+
+
+@pytest.mark.parametrize(
+    ("binding", "pages", "spans"),
+    [
+        ("perfect", 48, [[(1, 16)], [(17, 32)], [(33, 48)]]),
+        ("perfect", 44, [[(1, 16)], [(17, 32)], [(33, 40)], [(41, 44)]]),
+        ("saddle", 32, [[(1, 8), (25, 32)], [(9, 24)]]),
+        ("saddle", 28, [[(1, 8), (21, 28)], [(9, 12), (17, 20)], [(13, 16)]]),
+        ("perfect", 18, [[(1, 16)], [(17, 18)]]),
+    ],
+)
+def test_pages_that_share_a_sheet(binding: str, pages: int, spans: list[list[tuple[int, int]]]) -> None:
+    """By hand: gathered sections follow one another, stitched sheets lie one inside the other."""
+    job = set_extent(replace(MAGAZINE, brief=replace(MAGAZINE.brief, binding=binding)), pages)
+    assert [list(sheet.spans) for sheet in printed_sheets(job)] == spans
+
+
+@given(st.integers(1, 100), st.sampled_from(["perfect", "saddle"]))
+def test_every_page_is_on_one_sheet(quarters: int, binding: str) -> None:
+    job = set_extent(replace(MAGAZINE, brief=replace(MAGAZINE.brief, binding=binding)), 4 * quarters)
+    on = [page for sheet in printed_sheets(job) for first, last in sheet.spans for page in range(first, last + 1)]
+    assert sorted(on) == list(range(1, 4 * quarters + 1))
+    letters = [sheet.letter for sheet in printed_sheets(job)]
+    assert len(set(letters)) == len(letters)
 
 
 @given(st.integers(1, 400))

@@ -73,7 +73,7 @@ def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: Spread
     QTest.mouseMove(bench, end)
     QTest.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=end)
     QTest.keyClicks(station.chooser, "k")
-    block = window.session.publication.pages[23].blocks[0]
+    block = window.session.publication.pages[25].blocks[0]
     assert (block.left.index, block.right.index, block.top.index, block.bottom.index) == (1, 3, 1, 2)
 
 

@@ -156,7 +156,7 @@ def test_by_mouse(desk: Desk, tmp_path: Path, pictures: list[Path], story_file: 
     _click(station.drawer.tabs["copy desk"])
     type_into_dialog(str(story_file))
     _click(_button(station.drawer, "Bring in"))
-    assert window.foot.sentence == "“The office of fjords” is on its pages.", window.foot.sentence
+    wait_for(lambda: window.foot.sentence == "“The office of fjords” is on its pages.")
     assert window.session.page == 1 and window.session.publication.pages[0].blocks
     _click(window.concertina, QPoint(next(x for x in range(700) if window.concertina.spread_at(x) == 1) + 12, 40))
     assert window.session.spread.label == "2–3"

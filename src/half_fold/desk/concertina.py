@@ -1,92 +1,51 @@
 """The concertina: the whole publication as one folded strip of spreads with true thumbnails."""
 
-from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QTransform, QWheelEvent
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.drawing.marks import DisplayList, Picture
-from half_fold.core.plan.spreads import Spread, spread_index, spreads
-from half_fold.core.spread.frames import spread_area
-from half_fold.desk.paint.painter import paint
+from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
+from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
+from half_fold.desk.memory import recall
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
+from half_fold.desk.thumbnails import Thumbnails
 
-QUIET_MS = 250
-LEAF_HEIGHT, TOP, FOLD_DROP, GAP = 52, 14, 5, 12
-
-
-class Thumbnails:
-    """Small pictures of spreads, made one at a time when the window has nothing else to do."""
-
-    def __init__(self, session: Session, height: int) -> None:
-        self.session, self.height = session, height
-        self._held: dict[int, tuple[DisplayList, int, QPixmap]] = {}
-        self.pictures_seen = 0
-
-    def get(self, index: int) -> QPixmap | None:
-        """What was made for the spread at ``index``, though it may be of an earlier state."""
-        held = self._held.get(index)
-        return held[2] if held else None
-
-    def make_next(self, ratio: float) -> bool:
-        """Make one thumbnail that is lacking or out of date; False where none is."""
-        publication = self.session.publication
-        every = spreads(len(publication.pages))
-        for index, spread in enumerate(every):
-            marks = self.session.setter.spread(publication, spread)
-            held = self._held.get(index)
-            if held is None or held[0] is not marks or (held[1] != self.pictures_seen and _has_pictures(marks)):
-                self._held[index] = (marks, self.pictures_seen, self._draw(spread, marks, ratio))
-                return True
-        return False
-
-    def _draw(self, spread: Spread, marks: DisplayList, ratio: float) -> QPixmap:
-        area = spread_area(self.session.publication, spread)
-        scale = self.height / area.height
-        pixmap = QPixmap(max(1, round(area.width * scale * ratio)), round(self.height * ratio))
-        pixmap.setDevicePixelRatio(ratio)
-        pixmap.fill(QColor("white"))
-        painter = QPainter(pixmap)
-        painter.scale(scale, scale)
-        painter.translate(-area.left, -area.top)
-        paint(painter, marks, self.session.proxies.image)
-        painter.end()
-        return pixmap
-
-
-def _has_pictures(marks: DisplayList) -> bool:
-    return any(isinstance(mark, Picture) for mark in marks.marks)
+FOLDED_HEIGHT = 24
+LEAF_HEIGHT, TOP, FOLD_DROP, GAP = 52, 12, 5, 12
+BRACKET_TOP, BRACKET_DROP = TOP + LEAF_HEIGHT + 21, 5
 
 
 class Concertina(QWidget):
-    """Click a spread to go there; the wheel moves along the strip."""
+    """Click a spread to go there; the wheel moves along the strip. Folded away, only its page numbers show."""
 
     went = pyqtSignal(int)
 
     def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
         super().__init__()
-        self.setFixedHeight(tokens.CONCERTINA_HEIGHT)
+        self.unfolded = True
+        self.unfold(recall().concertina)
         self.session, self.thumbnails = session, thumbnails
         self.offset = 0.0
-        self._shown: tuple[int, int, float] | None = None
-        self._idle = QTimer(self)
-        self._idle.timeout.connect(self._make_one)
-        self.setToolTip("Click a spread to go there; PgUp and PgDn go by spread")
+        self._shown: tuple[object, ...] | None = None
+        thumbnails.came.connect(self.update)
+        self.setToolTip("Click a spread to go there; PgUp and PgDn go by spread; F9 folds the strip away")
+
+    def unfold(self, unfolded: bool) -> None:
+        """Show the whole strip, or only its page numbers."""
+        self.unfolded = unfolded
+        self.setFixedHeight(tokens.CONCERTINA_HEIGHT if unfolded else FOLDED_HEIGHT)
+        self.update()
 
     def refresh(self) -> None:
         self._bring_into_view()
-        self._idle.start(QUIET_MS)
-        shown = (spread_index(self.session.page), len(self.session.publication.pages), self.offset)
+        self.thumbnails.ratio = self.devicePixelRatioF()
+        self.thumbnails.refresh()
+        publication = self.session.publication
+        shown = (spread_index(self.session.page), len(publication.pages), publication.brief.binding, self.offset)
         if shown != self._shown:
             self._shown = shown
             self.update()
-
-    def _make_one(self) -> None:
-        if self.thumbnails.make_next(self.devicePixelRatioF()):
-            self._idle.setInterval(0)
-            self.update()
-        else:
-            self._idle.stop()
 
     def _leaf_width(self) -> float:
         brief = self.session.publication.brief
@@ -110,9 +69,15 @@ class Concertina(QWidget):
             self.offset += left + self._pitch() - self.width() + 60
         self.offset = min(max(self.offset, 0.0), self._most())
 
+    def _in_view(self, count: int) -> range:
+        """The indices of the spreads that can be seen."""
+        first = int((-self._pitch() - self._left_of(0)) // self._pitch())
+        last = int((self.width() - self._left_of(0)) // self._pitch()) + 1
+        return range(max(0, first), min(count, max(0, last)))
+
     def spread_at(self, x: float) -> int | None:
         """The index of the spread under a place."""
-        for index in range(len(spreads(len(self.session.publication.pages)))):
+        for index in self._in_view(len(spreads(len(self.session.publication.pages)))):
             left = self._left_of(index)
             if left <= x <= left + 2 * self._leaf_width():
                 return index
@@ -134,28 +99,57 @@ class Concertina(QWidget):
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), tokens.colour(tokens.SHELF))
-        for index, spread in enumerate(spreads(len(self.session.publication.pages))):
-            left = self._left_of(index)
-            if -self._pitch() < left < self.width():
-                self._paint_spread(painter, index, spread, left)
+        every = spreads(len(self.session.publication.pages))
+        for index in self._in_view(len(every)):
+            self._paint_spread(painter, index, every[index], self._left_of(index))
+        if self.unfolded:
+            for sheet in printed_sheets(self.session.publication):
+                self._paint_sheet(painter, sheet)
         painter.setPen(tokens.colour("#B0ADA6"))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+    def _edge_of(self, page: int, right: bool) -> float:
+        """The left or the right edge of a page of the strip."""
+        fold = self._left_of(spread_index(page)) + self._leaf_width()
+        start = fold if is_recto(page) else fold - self._leaf_width()
+        return start + self._leaf_width() if right else start
+
+    def _paint_sheet(self, painter: QPainter, sheet: PrintedSheet) -> None:
+        """Brackets under the pages that share a printed sheet, each with the sheet's letter."""
+        painter.setFont(tokens.font(tokens.SMALL))
+        for first, last in sheet.spans:
+            left, right = self._edge_of(first, False) + 2, self._edge_of(last, True) - 2
+            if right < 0 or left > self.width():
+                continue
+            words = sheet.label if right - left > 90 else sheet.letter
+            text = painter.fontMetrics().horizontalAdvance(words)
+            seen = (max(left, 0.0) + min(right, float(self.width()))) / 2
+            at = min(max(seen, left + text / 2 + 8), right - text / 2 - 8)
+            foot = BRACKET_TOP + BRACKET_DROP
+            painter.setPen(QPen(tokens.colour(tokens.QUIET), 1))
+            painter.drawLine(QPointF(left, BRACKET_TOP), QPointF(left, foot))
+            painter.drawLine(QPointF(right, BRACKET_TOP), QPointF(right, foot))
+            painter.drawLine(QPointF(left, foot), QPointF(at - text / 2 - 4, foot))
+            painter.drawLine(QPointF(at + text / 2 + 4, foot), QPointF(right, foot))
+            area = QRectF(at - text / 2 - 2, foot - 8, text + 4, 16)
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_spread(self, painter: QPainter, index: int, spread: Spread, left: float) -> None:
         width = self._leaf_width()
         current = index == spread_index(self.session.page)
-        pixmap = self.thumbnails.get(index)
+        image = self.thumbnails.get(index)
         fold = left + width
         for number, is_right in ((spread.left, False), (spread.right, True)):
             if number is None:
                 continue
             x = fold if is_right else left
-            self._paint_leaf(painter, pixmap, x, width, is_right, spread)
+            if self.unfolded:
+                self._paint_leaf(painter, image, x, width, is_right, spread)
             painter.setFont(tokens.font(tokens.SMALL, tokens.BOLD if current else tokens.font().weight()))
             painter.setPen(tokens.colour(tokens.INK if current else tokens.QUIET))
-            area = QRectF(x, TOP + LEAF_HEIGHT + 3, width, 16)
+            area = QRectF(x, TOP + LEAF_HEIGHT + 3 if self.unfolded else 4, width, 16)
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, str(number))
-        if current:
+        if current and self.unfolded:
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             from_x = left if spread.left else fold
@@ -163,7 +157,7 @@ class Concertina(QWidget):
             painter.drawRect(QRectF(from_x - 3, TOP - 4, to_x - from_x + 6, LEAF_HEIGHT + 8))
 
     def _paint_leaf(
-        self, painter: QPainter, pixmap: QPixmap | None, x: float, width: float, is_right: bool, spread: Spread
+        self, painter: QPainter, image: QImage | None, x: float, width: float, is_right: bool, spread: Spread
     ) -> None:
         """A leaf sheared so that the strip stands folded: the fold deeper than the fore edge."""
         shear = FOLD_DROP / width
@@ -173,11 +167,11 @@ class Concertina(QWidget):
         )
         area = QRectF(0, 0, width, LEAF_HEIGHT - FOLD_DROP)
         painter.fillRect(area, QColor("white"))
-        if pixmap is not None:
+        if image is not None:
             both = spread.left is not None and spread.right is not None
-            half = pixmap.width() / 2 if both else pixmap.width()
-            source = QRectF(half if both and is_right else 0, 0, half, pixmap.height())
-            painter.drawPixmap(area, pixmap, source)
+            half = image.width() / 2 if both else image.width()
+            source = QRectF(half if both and is_right else 0, 0, half, image.height())
+            painter.drawImage(area, image, source)
         if not is_right:
             painter.fillRect(area, QColor(0, 0, 0, 14))
         painter.setPen(QPen(QColor("#8F8D88"), 0.7))

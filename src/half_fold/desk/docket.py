@@ -32,7 +32,6 @@ class StationButton(QAbstractButton):
         super().__init__()
         self.line = line
         self.setCheckable(True)
-        self.setAutoExclusive(True)
         self.setFixedHeight(50)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -146,7 +145,9 @@ class Docket(QWidget):
         foot.addWidget(self.job_button)
 
     def choose(self, number: int) -> None:
-        self.buttons[number].setChecked(True)
+        """Pull that station out; none of them for a number that is no station's."""
+        for other, button in self.buttons.items():
+            button.setChecked(other == number)
 
     def refresh(self) -> None:
         publication = self.session.publication

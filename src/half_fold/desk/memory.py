@@ -12,10 +12,15 @@ MOST_RECENT = 8
 
 
 class Memory(msgspec.Struct):
-    """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first."""
+    """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first.
+
+    ``folders`` says where each kind of thing was last fetched from; ``concertina`` whether it is unfolded.
+    """
 
     geometry: str = ""
     recent: list[str] = []
+    folders: dict[str, str] = {}
+    concertina: bool = True
 
 
 def _file() -> Path:
@@ -37,6 +42,19 @@ def remember(memory: Memory) -> None:
         write_whole(_file(), msgspec.json.encode(memory))
     except (OSError, Problem):
         return
+
+
+def last_folder(what: str) -> str:
+    """Where such things were last fetched from; home where that is not known or no longer there."""
+    folder = Path(recall().folders.get(what, ""))
+    return str(folder) if folder.is_absolute() and folder.is_dir() else str(Path.home())
+
+
+def note_folder(what: str, folder: Path) -> None:
+    """Such things are fetched from there now."""
+    memory = recall()
+    memory.folders[what] = str(folder.resolve())
+    remember(memory)
 
 
 def note_opened(job: Path) -> None:

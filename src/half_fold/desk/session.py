@@ -14,14 +14,13 @@ from half_fold.core.cover.flat import CoverSetter
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture
-from half_fold.core.plan.spreads import spread_index
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
-from half_fold.desk.bringing import Bringing
+from half_fold.desk.bringing import Bringing, Placed
 from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.workpiece import Workpiece
@@ -56,9 +55,10 @@ class Session(Workpiece):
         self.save_problem = ""
         self.saved.connect(self._note_saved)
         self._pasted: list[Path] = []
-        self._bringing = Bringing()
-        self._bringing.brought.connect(self._brought)
-        self._bringing.failed.connect(self.said)
+        self.bringing = Bringing()
+        self.bringing.brought.connect(self._brought)
+        self.bringing.placed.connect(self._placed)
+        self.bringing.failed.connect(self.said)
         self._checker = Checker()
         self._checker.found.connect(self._take_findings)
         self.findings: list[Finding] = []
@@ -91,7 +91,26 @@ class Session(Workpiece):
         """Bring pictures in, one edit for each as it is read; what cannot be read is said and passed over."""
         if paths:
             self.noted.emit(f"Bringing in {counted(len(paths), 'picture')}")
-            self._bringing.start(self.publication.pictures, self.job.pictures, paths)
+            self.bringing.start(self.publication.pictures, self.job.pictures, paths)
+
+    def bring_text(self, path: Path) -> None:
+        """Read a text and thread it through the next free pages, as one edit when it is ready."""
+        self.noted.emit(f"Bringing in “{path.name}”")
+        self.bringing.start_text(self.publication, path)
+
+    def _placed(self, placed: Placed) -> None:
+        if placed.base is not self.publication:  # edited meanwhile: place it in the document as it is now
+            self.bringing.start_text(self.publication, placed.path, placed.reading)
+            return
+        self.setter.take_over(placed.setter)
+        self.edit(lambda _: placed.publication, f"brought in {placed.path.name}")
+        self.select(None)
+        self.choose_story(placed.story)
+        flow = self.setter.threads.flow(self.publication, placed.story)
+        if flow.columns:
+            self.go_to(flow.columns[0].page)
+        news = dict.fromkeys(placed.reading.notes)
+        self.noted.emit(" ".join(news) or f"“{placed.reading.title}” is on its pages.")
 
     def bring_image(self, image: QImage) -> None:
         """A picture without a file, such as the clipboard's, brought in as a PNG."""
@@ -139,10 +158,6 @@ class Session(Workpiece):
         self.findings = findings
         self.checked.emit()
 
-    def go_by_spread(self, step: int) -> None:
-        index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
-        self.go_to(max(1, min(2 * index, len(self.publication.pages))))
-
     def return_to(self, version: Path) -> None:
         """Back to a kept version: an edit like any other, which undo takes back."""
         self.edit(lambda _: self.job.read_version(version), f"returned to {version_words(version)}")
@@ -167,10 +182,11 @@ class Session(Workpiece):
         """Save what waits, and let go of the job."""
         self._quiet.stop()
         self._checker.wait()
-        self._bringing.wait()
-        QCoreApplication.sendPostedEvents()  # what was brought in meanwhile
+        while self.bringing.busy:
+            self.bringing.wait()
+            QCoreApplication.sendPostedEvents()  # what was brought in meanwhile
         for folder in self._pasted:
             shutil.rmtree(folder, ignore_errors=True)
         self.autosave.close()
-        self.proxies.wait()
+        self.proxies.stop()
         self.job.close()

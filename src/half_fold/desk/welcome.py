@@ -10,7 +10,7 @@ from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import KINDS, start, title_from
 from half_fold.core.store.job import create_job
 from half_fold.desk.kit.plain import label
-from half_fold.desk.memory import recent_jobs
+from half_fold.desk.memory import last_folder, note_folder, recent_jobs
 from half_fold.desk.theme import tokens
 
 
@@ -33,7 +33,7 @@ class Welcome(QWidget):
         column.addWidget(label("A working desk for publications with facing pages.", quiet=True))
         column.addSpacing(20)
         column.addWidget(label("Start a job", tokens.SECTION, bold=True))
-        self.title, self.kind, self.folder = QLineEdit(), QComboBox(), QLineEdit(str(Path.home()))
+        self.title, self.kind, self.folder = QLineEdit(), QComboBox(), QLineEdit(last_folder("jobs"))
         self.title.setPlaceholderText("Its title")
         self.title.setAccessibleName("Title")
         for kind in KINDS:
@@ -80,6 +80,7 @@ class Welcome(QWidget):
     def _browse(self) -> None:
         chosen = QFileDialog.getExistingDirectory(self, "Folder for the job", self.folder.text())
         if chosen:
+            note_folder("jobs", Path(chosen))
             self.folder.setText(chosen)
 
     def start(self) -> None:
@@ -97,4 +98,5 @@ class Welcome(QWidget):
     def _open(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open a job", self.folder.text(), "Half Fold jobs (*.halffold)")
         if name:
+            note_folder("jobs", Path(name).parent.parent)
             self.made.emit(Path(name))

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, pyqtSignal
+from PyQt6.QtCore import QByteArray, QMimeData, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
@@ -24,15 +24,16 @@ from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.job import SUFFIX
-from half_fold.desk.concertina import LEAF_HEIGHT, Concertina, Thumbnails
+from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.memory import recall, remember
-from half_fold.desk.session import Session, version_words
+from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
+from half_fold.desk.thumbnails import Thumbnails
 
-MOST_VERSIONS = 24
+VERSIONS = 0
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
 
 
@@ -51,7 +52,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.thumbnails = Thumbnails(session, THUMBNAIL_HEIGHT)
         self.stations: dict[int, Station] = {}
-        self.current = 0
+        self.current = self._before = 1
         self.foot = Foot()
         self._build()
         session.changed.connect(self.refresh)
@@ -111,13 +112,14 @@ class Window(QMainWindow):
                 menu.addSeparator()
             else:
                 self._action(words, keys, act, menu)
-        for number in _MAKERS:
+        for number in (number for number in _MAKERS if number != VERSIONS):
             self._action(
                 f"Station {number}", QKeySequence(f"Ctrl+{number}"), lambda number=number: self.open_station(number)
             )
         self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
         self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
         self._action("Help for this station", QKeySequence("F1"), self.show_help)
+        self._action("Fold the concertina away, or out", QKeySequence("F9"), self.fold_concertina)
         self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
         return menu
@@ -146,8 +148,13 @@ class Window(QMainWindow):
         self.current = number
         self.docket.choose(number)
         self.bench.setCurrentWidget(self.stations[number])
+        self.stations[number].opened()
         self.refresh()
         self.stations[number].take_focus()
+
+    def leave_versions(self) -> None:
+        """Back to the station that was open before the versions were looked at."""
+        self.open_station(self._before)
 
     def show_on_cover(self, side: str, block: str) -> None:
         """To the Cover station, that side in view and that block selected."""
@@ -169,7 +176,7 @@ class Window(QMainWindow):
     def _show_where(self) -> None:
         self.foot.show_where(self.station.where())
         self.foot.show_keys(self.station.keys())
-        if self.current in (2, 6):
+        if self.current in (VERSIONS, 2, 6):
             self.working.show_sections(self.station.sections())
 
     def _checked(self) -> None:
@@ -179,8 +186,7 @@ class Window(QMainWindow):
             self._show_where()
 
     def _picture_came(self) -> None:
-        self.thumbnails.pictures_seen += 1
-        self.concertina.refresh()
+        self.thumbnails.refresh()
         self.station.update()
 
     def _lines(self) -> Sequence[StationLine]:
@@ -276,6 +282,13 @@ class Window(QMainWindow):
         else:
             self.session.said.emit("The clipboard holds neither a picture nor words.")
 
+    def fold_concertina(self) -> None:
+        """Fold the concertina away, or out again; the desk remembers which."""
+        self.concertina.unfold(not self.concertina.unfolded)
+        memory = recall()
+        memory.concertina = self.concertina.unfolded
+        remember(memory)
+
     def show_help(self) -> None:
         from half_fold.desk.help import Help
 
@@ -288,18 +301,13 @@ class Window(QMainWindow):
             self.session.keep_version(name)
 
     def show_versions(self) -> None:
-        """Earlier versions, newest first; choosing one returns to it."""
-        menu = QMenu(self)
-        for version in reversed(self.session.job.versions()[-MOST_VERSIONS:]):
-            action = menu.addAction(version_words(version))
-            assert action is not None
-            action.triggered.connect(lambda _=False, version=version: self.session.return_to(version))
-        if menu.isEmpty():
+        """Earlier versions on the bench, to be looked at before one is returned to."""
+        if not self.session.job.versions():
             self.session.said.emit("No versions kept yet; Ctrl+S keeps one.")
             return
-        self.versions_menu = menu
-        button = self.docket.versions_button
-        menu.popup(button.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
+        if self.current != VERSIONS:
+            self._before = self.current
+        self.open_station(VERSIONS)
 
     def new_job(self) -> None:
         self.wants_job.emit(None)
@@ -313,6 +321,7 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         for station in self.stations.values():
             station.stop()
+        self.thumbnails.stop()
         memory = recall()
         memory.geometry = bytes(self.saveGeometry().toHex().data()).decode("ascii")
         remember(memory)
@@ -322,6 +331,14 @@ class Window(QMainWindow):
 
 def _local_files(mime: QMimeData | None) -> list[Path]:
     return [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
+
+
+def _versions(window: Window) -> Station:
+    from half_fold.desk.stations.versions import VersionsStation
+
+    station = VersionsStation(window.session)
+    station.left.connect(window.leave_versions)
+    return station
 
 
 def _brief(window: Window) -> Station:
@@ -369,4 +386,4 @@ def _press(window: Window) -> Station:
 
 
 # Each station, and what it needs, is loaded when it is first opened.
-_MAKERS = {1: _brief, 2: _order, 3: _grid, 4: _spreads, 5: _cover, 6: _checks, 7: _press}
+_MAKERS = {VERSIONS: _versions, 1: _brief, 2: _order, 3: _grid, 4: _spreads, 5: _cover, 6: _checks, 7: _press}

@@ -11,6 +11,7 @@ from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.spread.compose import Setter
+from half_fold.desk.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
 
 
@@ -26,6 +27,7 @@ class Workpiece(QObject):
     setter: Setter
     proxies: Proxies
     history: History
+    bringing: Bringing
     page: int
     block: str | None
     story: str | None
@@ -64,6 +66,10 @@ class Workpiece(QObject):
         """Bring pictures in, one edit for each as it is read; what cannot be read is said and passed over."""
         raise NotImplementedError
 
+    def bring_text(self, path: Path) -> None:
+        """Read a text and thread it through the next free pages, as one edit when it is ready."""
+        raise NotImplementedError
+
     def go_to(self, page: int) -> None:
         """Show the spread that page lies on."""
         page = min(max(page, 1), len(self.publication.pages))
@@ -72,6 +78,11 @@ class Workpiece(QObject):
                 self.block = None
             self.page = page
             self.selected.emit()
+
+    def go_by_spread(self, step: int) -> None:
+        """Show the spread so many on, or back."""
+        index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
+        self.go_to(max(1, min(2 * index, len(self.publication.pages))))
 
     def select(self, block: str | None) -> None:
         if block != self.block:

@@ -10,7 +10,10 @@ from half_fold.core.measure.problem import Problem
 
 @dataclass(frozen=True, slots=True)
 class Binding:
-    """``multiple`` of pages it can bind, whether a spine panel exists, and millimetres lost per page in the fold."""
+    """``multiple`` of pages it can bind, whether a spine panel exists, and millimetres lost per page in the fold.
+
+    Where sheets are put inside one another it ``nests``; else they are gathered one after another.
+    """
 
     name: str
     label: str
@@ -19,13 +22,14 @@ class Binding:
     fold_loss_mm: float
     least_block_mm: float = 0.0
     most_folded_mm: float = 0.0
+    nests: bool = False
 
 
 _BINDINGS = {
     binding.name: binding
     for binding in (
         Binding("perfect", "Perfect", 2, True, 5.0, least_block_mm=3.0),
-        Binding("saddle", "Saddle stitch", 4, False, 0.0, most_folded_mm=4.0),
+        Binding("saddle", "Saddle stitch", 4, False, 0.0, most_folded_mm=4.0, nests=True),
     )
 }
 

@@ -43,9 +43,13 @@ class Setter:
         self._kept_chunks: OrderedDict[tuple[object, ...], tuple[Lines, tuple[Glyphs, ...]]] = OrderedDict()
         self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
 
+    def take_over(self, other: "Setter") -> None:
+        """Go on with what another setter has set; that one must not be used after."""
+        self.composer, self.threads, self.furniture = other.composer, other.threads, other.furniture
+
     def spread(self, publication: Publication, spread: Spread) -> DisplayList:
         """The display list of a spread, bleed included."""
-        held = self._follows_from(publication, spread)
+        held = self.follows_from(publication, spread)
         key = (spread, *(id(record) for record in held))
         found = self._kept.get(key)
         if found is None:
@@ -55,7 +59,7 @@ class Setter:
         self._kept.move_to_end(key)
         return found[1]
 
-    def _follows_from(self, publication: Publication, spread: Spread) -> tuple[object, ...]:
+    def follows_from(self, publication: Publication, spread: Spread) -> tuple[object, ...]:
         """Every record the spread is drawn from; its identity is the key."""
         pages = [publication.pages[number - 1] for number in spread.numbers]
         flows = [

@@ -53,8 +53,18 @@ class Threads:
     def __init__(self, composer: Composer) -> None:
         self.composer = composer
         self._kept: OrderedDict[tuple[object, ...], tuple[object, object, Flow]] = OrderedDict()
+        self._now: tuple[Publication | None, dict[str, Flow]] = (None, {})
 
     def flow(self, publication: Publication, story: str) -> Flow:
+        """The story set through its blocks."""
+        if self._now[0] is not publication:
+            self._now = (publication, {})
+        known = self._now[1]
+        if story not in known:
+            known[story] = self._flow(publication, story)
+        return known[story]
+
+    def _flow(self, publication: Publication, story: str) -> Flow:
         record = story_of(publication, story)
         columns = tuple(
             column for number, block in thread(publication, story) for column in columns_of(publication, number, block)

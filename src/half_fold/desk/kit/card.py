@@ -23,10 +23,12 @@ class CardView(QWidget):
             whole.addWidget(label(card.words, 12, quiet=True))
         if card.actions:
             whole.addSpacing(3)
+        self.buttons: list[QPushButton] = []
         for index, (words, act) in enumerate(card.actions):
             button = QPushButton(words)
             button.setProperty("primary" if index == 0 else "link", True)
             button.clicked.connect(lambda _=False, act=act: act())
+            self.buttons.append(button)
             whole.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

@@ -1,8 +1,8 @@
 """A display list drawn with QPainter; the painter's transform brings points to the device."""
 
+import threading
 from collections import OrderedDict
 from collections.abc import Callable
-from functools import cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
@@ -28,28 +28,33 @@ def qcolour(colour: Colour) -> QColor:
     return QColor(*ink_on_screen(colour))
 
 
-@cache
-def _raw_font(face: str, size: float) -> QRawFont:
-    return QRawFont(str(face_file(face)), size, QFont.HintingPreference.PreferNoHinting)
+class _Kept(threading.local):
+    """Fonts, outlines, glyph runs made for marks, and pictures reduced to the size they are shown at.
 
-
-@cache
-def _outline(face: str, gid: int) -> QPainterPath:
-    return _raw_font(face, OUTLINE_SIZE).pathForGlyph(gid)
-
-
-class _Kept:
-    """Glyph runs made for marks, and pictures reduced to the size they are shown at."""
+    Each thread that paints keeps its own: a raw font belongs to the thread that made it.
+    """
 
     def __init__(self) -> None:
+        self._fonts: dict[tuple[str, float], QRawFont] = {}
+        self._outlines: dict[tuple[str, int], QPainterPath] = {}
         self._runs: OrderedDict[int, tuple[Glyphs, QGlyphRun]] = OrderedDict()
         self._pictures: OrderedDict[tuple[int, int, int], QImage] = OrderedDict()
+
+    def font(self, face: str, size: float) -> QRawFont:
+        if (face, size) not in self._fonts:
+            self._fonts[face, size] = QRawFont(str(face_file(face)), size, QFont.HintingPreference.PreferNoHinting)
+        return self._fonts[face, size]
+
+    def outline(self, face: str, gid: int) -> QPainterPath:
+        if (face, gid) not in self._outlines:
+            self._outlines[face, gid] = self.font(face, OUTLINE_SIZE).pathForGlyph(gid)
+        return self._outlines[face, gid]
 
     def run(self, mark: Glyphs) -> QGlyphRun:
         found = self._runs.get(id(mark))
         if found is None:
             run = QGlyphRun()
-            run.setRawFont(_raw_font(mark.face, mark.size))
+            run.setRawFont(self.font(mark.face, mark.size))
             run.setGlyphIndexes(mark.gids.tolist())
             run.setPositions([QPointF(x, mark.baseline) for x in mark.xs.tolist()])
             found = self._runs[id(mark)] = (mark, run)
@@ -132,7 +137,7 @@ def _paint_outlines(painter: QPainter, mark: Glyphs) -> None:
     scale = mark.size / OUTLINE_SIZE
     whole = QPainterPath()
     for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
-        whole.addPath(QTransform(scale, 0, 0, scale, x, mark.baseline).map(_outline(mark.face, gid)))
+        whole.addPath(QTransform(scale, 0, 0, scale, x, mark.baseline).map(_kept.outline(mark.face, gid)))
     whole.setFillRule(Qt.FillRule.WindingFill)
     painter.fillPath(whole, qcolour(mark.colour))
 

@@ -103,6 +103,11 @@ class Proxies(QObject):
             self._asked.discard(gone)
         self.ready.emit()
 
+    def stop(self) -> None:
+        """Read nothing more, and wait for what is being read."""
+        self._pool.clear()
+        self._pool.waitForDone()
+
     def wait(self) -> None:
         """Until everything asked for has been read."""
         self._pool.waitForDone()

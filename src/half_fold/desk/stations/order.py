@@ -9,11 +9,11 @@ from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.order import add_pages, move_pages, place_again, remove_pages, set_extent, set_master, set_runs
 from half_fold.core.plan.spreads import is_recto, spread_index
 from half_fold.core.publication.records import Page
-from half_fold.desk.concertina import Thumbnails
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
+from half_fold.desk.thumbnails import Thumbnails
 
 PAGE_HEIGHT, PITCH_Y, TOP = 92, 148, 56
 
@@ -26,6 +26,7 @@ class OrderStation(Station):
     def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
         super().__init__(session)
         self.thumbnails = thumbnails
+        thumbnails.came.connect(self.update)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Running order")
         self.chosen: set[int] = {session.page}
@@ -257,13 +258,13 @@ class OrderStation(Station):
     def _paint_page(self, painter: QPainter, number: int, page: Page, area: QRectF) -> None:
         painter.fillRect(area.translated(2, 2), QColor(0, 0, 0, 22))
         painter.fillRect(area, QColor("white"))
-        pixmap = self.thumbnails.get(spread_index(number))
-        if page.blocks and pixmap is not None:
+        image = self.thumbnails.get(spread_index(number))
+        if page.blocks and image is not None:
             pages = len(self.session.publication.pages)
             both = number > 1 and ((number % 2 == 0 and number < pages) or number % 2 == 1)
-            half = pixmap.width() / (2 if both else 1)
-            source = QRectF(half if both and is_recto(number) else 0, 0, half, pixmap.height())
-            painter.drawPixmap(area, pixmap, source)
+            half = image.width() / (2 if both else 1)
+            source = QRectF(half if both and is_recto(number) else 0, 0, half, image.height())
+            painter.drawImage(area, image, source)
         elif not page.blocks:
             painter.setFont(tokens.font(tokens.SMALL))
             painter.setPen(tokens.colour(tokens.QUIET))

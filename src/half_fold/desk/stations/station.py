@@ -22,6 +22,9 @@ class Station(QWidget):
         super().__init__()
         self.session = session
 
+    def opened(self) -> None:
+        """It has been pulled out: look at what lies outside the document."""
+
     def refresh(self) -> None:
         """Show the document as it is now."""
         self.update()

@@ -21,6 +21,7 @@ class CoverSide(Workpiece):
         self.job = session
         self.side: Side = "outside"
         self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
+        self.bringing = session.bringing
         self.page, self.story = RIGHT, None
         self._block: str | None = None
         self.said.connect(session.said)
@@ -61,6 +62,9 @@ class CoverSide(Workpiece):
 
     def bring_pictures(self, paths: list[Path]) -> None:
         self.job.bring_pictures(paths)
+
+    def bring_text(self, path: Path) -> None:
+        self.job.bring_text(path)
 
     def turn_over(self, side: Side) -> None:
         """Show that side."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtCore import QEvent, QRectF, Qt, QTimer
 from PyQt6.QtGui import (
     QFont,
     QKeyEvent,
@@ -22,6 +22,8 @@ from half_fold.desk.theme import tokens
 ROLE = 0x100001
 GUTTER = 84
 PAUSE_MS = 1500
+LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
+OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_Tab)
 
 
 class _Kept(QTextBlockUserData):
@@ -111,15 +113,33 @@ class CopyText(QTextEdit):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         control = event.modifiers() == Qt.KeyboardModifier.ControlModifier
-        if control and event.key() in (Qt.Key.Key_B, Qt.Key.Key_I):
-            self._toggle(event.key() == Qt.Key.Key_B)
+        if control and event.key() in OWN_KEYS:
+            self._own_key(Qt.Key(event.key()))
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            following = "body" if self.role() not in ("body", "list", "quote") else self.role()
+            following = self.role() if self.role() in LASTING else "body"
             at_end = self.textCursor().atBlockEnd()
             self.textCursor().insertBlock(_format(following if at_end else self.role()))
             self.ensureCursorVisible()
         else:
             super().keyPressEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """While text is written its own keys come before the window's."""
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.ShortcutOverride
+            and event.modifiers() == Qt.KeyboardModifier.ControlModifier
+            and event.key() in OWN_KEYS
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
+    def _own_key(self, key: Qt.Key) -> None:
+        if key == Qt.Key.Key_Tab:
+            self.textCursor().insertText("\t")
+        else:
+            self._toggle(key == Qt.Key.Key_B)
 
     def _toggle(self, bold: bool) -> None:
         now = self.textCursor().charFormat()

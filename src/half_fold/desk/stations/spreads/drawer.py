@@ -5,17 +5,26 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
-from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import page_of_block, story_of, with_story
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.placing import add_story, place_story
-from half_fold.core.typesetting.text_in import read_text_file
+from half_fold.core.spread.placing import add_story
+from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
+from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.copy_desk import CopyText
 from half_fold.desk.stations.spreads.light_table import LightTable
 from half_fold.desk.theme import tokens
@@ -50,6 +59,8 @@ class Drawer(QWidget):
         self._tools.addWidget(self._table_tools)
         self._tools.addWidget(self.copy.tools)
         head.addWidget(self._tools, 1)
+        self.progress = BringingProgress(session.bringing)
+        head.addWidget(self.progress)
         self._leaves = QStackedWidget()
         self._leaves.addWidget(self.table)
         self._leaves.addWidget(self.copy.text)
@@ -87,6 +98,31 @@ class Drawer(QWidget):
         painter.drawLine(0, 0, self.width(), 0)
 
 
+class BringingProgress(QWidget):
+    """How far the bringing in has come, and the way to stop it; not there when there is nothing to wait for."""
+
+    def __init__(self, bringing: Bringing) -> None:
+        super().__init__()
+        self.bringing = bringing
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        self.bar = QProgressBar()
+        self.bar.setFixedWidth(150)
+        self.bar.setFormat("bringing in %v of %m")
+        self.stop = QPushButton("Stop")
+        self.stop.setToolTip("Bring in no more; what has come stays")
+        self.stop.clicked.connect(bringing.cancel)
+        line.addWidget(self.bar)
+        line.addWidget(self.stop)
+        bringing.moved.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.setVisible(self.bringing.busy)
+        self.bar.setMaximum(max(1, self.bringing.asked))
+        self.bar.setValue(self.bringing.done)
+
+
 class _TableTools(QWidget):
     def __init__(self, session: Workpiece, table: LightTable) -> None:
         super().__init__()
@@ -107,8 +143,10 @@ class _TableTools(QWidget):
         self.count.setText(f"{have} pictures, {len(self.table.used())} used" if have else "")
 
     def ask(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", str(Path.home()), PICTURES)
-        self.session.bring_pictures([Path(name) for name in names])
+        names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", last_folder("pictures"), PICTURES)
+        if names:
+            note_folder("pictures", Path(names[0]).parent)
+            self.session.bring_pictures([Path(name) for name in names])
 
 
 class CopyDesk:
@@ -245,30 +283,10 @@ class CopyDesk:
         return made
 
     def ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.text, "Bring in a text", str(Path.home()), TEXTS)
+        name, _ = QFileDialog.getOpenFileName(self.text, "Bring in a text", last_folder("texts"), TEXTS)
         if name:
-            self.bring(Path(name))
-
-    def bring(self, path: Path) -> None:
-        """Read a text and thread it through the next free pages."""
-        try:
-            reading = read_text_file(path)
-        except Problem as problem:
-            self.session.said.emit(str(problem))
-            return
-        made = ""
-
-        def place(publication: Publication) -> Publication:
-            nonlocal made
-            publication, made = place_story(publication, self.session.setter, reading.title, tuple(reading.paragraphs))
-            return publication
-
-        if self.session.edit(place, f"brought in {path.name}"):
-            self.session.choose_story(made)
-            flow = self.session.setter.threads.flow(self.session.publication, made)
-            if flow.columns:
-                self.session.go_to(flow.columns[0].page)
-            self.session.noted.emit(" ".join(dict.fromkeys(reading.notes)) or f"“{reading.title}” is on its pages.")
+            note_folder("texts", Path(name).parent)
+            self.session.bring_text(Path(name))
 
 
 def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragraph, ...]) -> Publication:

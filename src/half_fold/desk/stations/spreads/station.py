@@ -73,7 +73,8 @@ class SpreadsStation(Station):
 
     def take_file(self, path: Path) -> None:
         if path.suffix.lower() in TEXT_SUFFIXES:
-            self.drawer.copy.bring(path)
+            self.drawer.open("copy desk")
+            self.session.bring_text(path)
         else:
             self.drawer.open("light table")
             self.session.bring_pictures([path])

@@ -1,0 +1,150 @@
+"""The window's manners: what is folded away, what is brought in while work goes on, keys while writing."""
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QPushButton
+
+from half_fold.core.publication.records import Publication
+from half_fold.desk.application import Desk
+from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, ready, wait_for
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+def _spreads(window: Window) -> SpreadsStation:
+    window.open_station(4)
+    assert isinstance(window.station, SpreadsStation)
+    return window.station
+
+
+def test_the_concertina_folds_away_and_stays_so(desk: Desk, demo: Path) -> None:
+    window = desk.open(demo)
+    ready(window)
+    tall, room = window.concertina.height(), window.bench.height()
+    QTest.keyClick(window, Qt.Key.Key_F9)
+    QTest.qWait(20)
+    assert window.concertina.height() < tall / 3 and window.bench.height() > room + tall / 2
+    left = window.concertina._left_of(3)
+    QTest.mouseClick(window.concertina, LEFT, pos=window.concertina.rect().center().__class__(int(left) + 30, 10))
+    assert window.session.spread.label == "6–7"
+    window.close()
+    again = desk.open(demo)
+    ready(again)
+    assert not again.concertina.unfolded
+    QTest.keyClick(again, Qt.Key.Key_F9)
+    QTest.qWait(20)
+    assert again.concertina.height() == tall
+
+
+def test_brackets_stand_under_the_pages_that_share_a_sheet(window: Window) -> None:
+    """Of a 48-page perfect-bound job: three runs of one colour with gaps after pages 16 and 32."""
+    concertina = window.concertina
+    image = concertina.grab().toImage()
+    ratio = concertina.devicePixelRatioF()
+    y = round((concertina.height() - 6) * ratio)
+    assert y < image.height()
+    from half_fold.desk.concertina import BRACKET_DROP, BRACKET_TOP
+
+    line = round((BRACKET_TOP + BRACKET_DROP) * ratio)
+    ground = image.pixelColor(2, line).lightness()
+
+    def drawn(x: float) -> bool:
+        """A line there: within a pixel up or down."""
+        return any(image.pixelColor(round(x * ratio), line + d).lightness() < ground - 30 for d in (-1, 0, 1))
+
+    assert drawn(concertina._edge_of(2, False) + 4) and drawn(concertina._edge_of(4, False) + 4)
+    window.session.go_to(16)
+    QTest.qWait(20)
+    image = concertina.grab().toImage()
+    assert drawn(concertina._edge_of(16, True) - 5) and not drawn(concertina._edge_of(16, True))
+
+
+def test_a_text_comes_in_while_another_is_typed(window: Window, story_file: Path) -> None:
+    """What is typed while a text is being placed is kept, and the text is placed all the same."""
+    station = _spreads(window)
+    window.session.go_to(7)
+    station.open_drawer("copy desk")
+    text = station.drawer.copy.text
+    window.session.bring_text(story_file)
+    QTest.keyClicks(text, "Meanwhile ")
+    wait_for(lambda: any(s.title == "The office of fjords" for s in window.session.publication.stories))
+    story = next(s for s in window.session.publication.stories if s.title.startswith("The winter"))
+    assert story.paragraphs[0].text.startswith("Meanwhile The ladders")
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert all(s.title != "The office of fjords" for s in window.session.publication.stories)
+    story = next(s for s in window.session.publication.stories if s.title.startswith("The winter"))
+    assert story.paragraphs[0].text.startswith("Meanwhile The ladders")
+
+
+def test_bringing_in_shows_how_far_it_is_and_can_be_stopped(window: Window, tmp_path: Path) -> None:
+    station = _spreads(window)
+    paths = []
+    for number in range(40):
+        paths.append(tmp_path / f"row{number}.png")
+        Image.effect_noise((500 + number, 400), 60).convert("RGB").save(paths[-1])
+    have = len(window.session.publication.pictures)
+    progress = station.drawer.progress
+    assert not progress.isVisible()
+    window.session.bring_pictures(paths)
+    assert progress.isVisible() and progress.bar.maximum() == 40
+    wait_for(lambda: progress.bar.value() >= 2)
+    QTest.mouseClick(progress.stop, LEFT)
+    assert not progress.isVisible()
+    QTest.qWait(300)
+    came = len(window.session.publication.pictures) - have
+    assert 2 <= came < 40
+    window.session.bring_pictures(paths[-1:])
+    wait_for(lambda: len(window.session.publication.pictures) == have + came + 1)
+
+
+def test_dialogs_start_where_such_things_were_last_fetched(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (tmp_path / "shots").mkdir()
+    picture = tmp_path / "shots" / "row.png"
+    Image.new("RGB", (60, 40)).save(picture)
+    started: list[str] = []
+
+    def ask(_parent: object, _title: str, start: str, _kinds: str) -> tuple[list[str], str]:
+        started.append(start)
+        return [str(picture)], ""
+
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", ask)
+    station = _spreads(window)
+    button = next(b for b in station.drawer.findChildren(QPushButton) if b.text() == "Bring in pictures")
+    for _ in range(2):
+        QTest.mouseClick(button, LEFT)
+    assert started == [str(Path.home()), str(tmp_path / "shots")]
+    note_folder("pictures", tmp_path / "gone")
+    assert last_folder("pictures") == str(Path.home())
+
+
+def _written(window: Window) -> Publication:
+    station = _spreads(window)
+    station.drawer.copy.new_story()
+    return window.session.publication
+
+
+def test_tabs_and_styles_are_typed_in_a_text(window: Window) -> None:
+    """Ctrl+Tab gives a tab, Ctrl+I italic and not a dialog, and an entry is followed by an entry."""
+    _written(window)
+    text = _spreads(window).drawer.copy.text
+    text.setFocus()
+    text.set_role("entry")
+    QTest.keyClicks(text, "4 May")
+    QTest.keyClick(text, Qt.Key.Key_Tab, CONTROL)
+    QTest.keyClick(text, Qt.Key.Key_I, CONTROL)
+    QTest.keyClicks(text, "Grafting")
+    QTest.keyClick(text, Qt.Key.Key_Return)
+    QTest.keyClicks(text, "5 May")
+    first, second = window.session.publication.stories[-1].paragraphs
+    assert first.text == "4 May\tGrafting" and [run.italic for run in first.runs] == [False, True]
+    assert (second.role, second.text) == ("entry", "5 May")
+    assert window.current == 4
