@@ -186,7 +186,7 @@ def winter(layout: Layout, mist: str) -> None:
     """Opener: a picture to the bleed on the left, the article on the right."""
     story = layout.story("winter-of-long-ladders")
     layout.put(6, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=mist, focus_x=0.47, focus_y=0.6))
-    layout.put(7, 0, 0, 5, 1, words(("headline", "The winter of long ladders"), size="46pt"))
+    layout.put(7, 0, 0, 5, 1, words(("headline", "The winter"), ("headline", "of long ladders"), size="56pt"))
     layout.put(
         7,
         0,
@@ -194,14 +194,15 @@ def winter(layout: Layout, mist: str) -> None:
         3,
         2,
         words(
-            ("standfirst", "Forty rows, one saw, and a promise to prune the whole of Long Acre before the sap rises.")
+            ("standfirst", "Forty rows, one saw, and a promise to prune the whole of Long Acre before the sap rises."),
+            stands="foot",
         ),
     )
-    layout.put(7, 4, 2, 5, 2, words(("byline", "Words by Ottoline Marsh"), stands="head"))
+    layout.put(7, 4, 2, 5, 2, words(("byline", "Words by Ottoline Marsh"), stands="foot"))
     layout.put(7, 0, 3, 3, 7, HoldsStory(story=story, columns=2, turn=0))
     layout.put(7, 4, 3, 5, 5, HoldsStory(story=story, columns=1, turn=1))
     layout.put(
-        7, 4, 6, 5, 7, words(("pull quote", "“The tree has a shape in its head as well.”"), stands="foot", size="19pt")
+        7, 4, 6, 5, 7, words(("pull quote", "“The tree has a shape in its head as well.”"), stands="foot", size="24pt")
     )
 
 
@@ -246,7 +247,9 @@ def bowl(layout: Layout, picture: str, apple: str) -> None:
     layout.put(22, BLEED, BLEED, FOLD, BLEED, HoldsPanel(ink="straw", tint=55))
     layout.put(22, 3, 0, 5, 2, HoldsPicture(picture=apple, scale="fit"))
     layout.put(22, 0, 1, 2, 2, words(("headline", "The bowl by the door"), stands="foot", size="34pt"))
-    layout.put(22, 0, 3, 3, 3, words(("standfirst", "Whoever goes out takes one. Whoever comes in does not.")))
+    layout.put(
+        22, 0, 3, 3, 3, words(("standfirst", "Whoever goes out takes one. Whoever comes in does not."), stands="foot")
+    )
     layout.put(22, 0, 4, 3, 7, HoldsStory(story=story, columns=2, turn=0))
     layout.put(
         22,
@@ -344,12 +347,11 @@ def ladders(layout: Layout, apple: str) -> None:
 def editor(layout: Layout, snow: str) -> None:
     """The editor's letter, with a small picture."""
     story = layout.story("from-the-long-barn")
-    layout.put(5, 0, 0, 5, 1, words(("headline", "From the long barn"), size="40pt"))
-    layout.put(5, 0, 2, 3, 4, HoldsStory(story=story, columns=2, turn=0))
-    layout.put(5, 4, 2, 5, 4, HoldsPicture(picture=snow, focus_x=0.3))
-    layout.put(
-        5, 4, 5, 5, 5, words(("caption", "The north wall on the ninth of January, between one fall and the next."))
-    )
+    layout.put(5, 0, 0, 5, 0, words(("headline", "From the long barn"), size="40pt"))
+    layout.put(5, 0, 5, 3, 7, HoldsStory(story=story, columns=2, turn=0))
+    layout.put(5, 0, 1, 3, 4, HoldsPicture(picture=snow, focus_x=0.3))
+    caption = "The north wall on the ninth of January, between one fall and the next."
+    layout.put(5, 4, 4, 5, 4, words(("caption", caption), stands="foot"))
 
 
 def letters(layout: Layout) -> None:
@@ -357,29 +359,29 @@ def letters(layout: Layout) -> None:
     story = layout.story("letters")
     layout.put(10, 0, 0, 5, 1, words(("headline", "Letters"), size="46pt"))
     heard = "Letters are read aloud on Thursdays. Those that are heard to the end are printed."
-    layout.put(10, 0, 2, 3, 3, words(("standfirst", heard)))
-    layout.put(10, 0, 4, 5, 6, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(10, 0, 3, 3, 4, words(("standfirst", heard), stands="foot"))
+    layout.put(10, 0, 5, 5, 7, HoldsStory(story=story, columns=3, turn=0))
     layout.put(11, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="straw", tint=60))
     quote = "“They are saying something, all of them, quite quietly, and they have not got to the end of it.”"
-    layout.put(11, 0, 1, 5, 4, words(("pull quote", quote), size="40pt"))
-    layout.put(11, 0, 5, 3, 5, words(("byline", "Ephraim Stott, aged nine, on the bees of Upper Sallow")))
+    layout.put(11, 0, 3, 5, 6, words(("pull quote", quote), size="44pt", stands="foot"))
+    layout.put(11, 0, 7, 3, 7, words(("byline", "Ephraim Stott, aged nine, on the bees of Upper Sallow")))
 
 
 def knives(layout: Layout, knife: str) -> None:
     """A picture that runs over the fold, and text in three columns."""
     story = layout.story("the-grafting-knife")
     over = field(3, 6, facing=True)
-    layout.put(12, BLEED, BLEED, over, 3, HoldsPicture(picture=knife, focus_x=0.5, focus_y=0.39))
+    layout.put(12, BLEED, BLEED, over, 3, HoldsPicture(picture=knife, focus_x=0.5, focus_y=0.41))
     layout.put(12, 0, 4, 5, 4, words(("headline", "The grafting knife"), size="46pt"))
     standfirst = "Eleven of them in a drawer, and each belongs to somebody."
-    layout.put(12, 0, 5, 3, 5, words(("standfirst", standfirst)))
-    layout.put(12, 4, 5, 5, 5, words(("byline", "Words by Wilfred Tarn")))
-    layout.put(12, 0, 6, 5, 7, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(12, 0, 5, 1, 6, words(("standfirst", standfirst)))
+    layout.put(12, 0, 7, 1, 7, words(("byline", "Words by Wilfred Tarn"), stands="foot"))
+    layout.put(12, 2, 5, 5, 7, HoldsStory(story=story, columns=2, turn=0))
     caption = "The smallest of the eleven, with three scions of Black Nancy cut in January."
     layout.put(13, 4, 3, 5, 3, words(("caption", caption), stands="foot"))
     layout.put(13, 0, 4, 3, 7, HoldsStory(story=story, columns=2, turn=1))
     quote = "“It never has been young, and we have never once let it be old.”"
-    layout.put(13, 4, 4, 5, 7, words(("pull quote", quote), size="24pt"))
+    layout.put(13, 4, 5, 5, 7, words(("pull quote", quote), size="24pt", stands="foot"))
 
 
 def snow_story(layout: Layout, lane: str, hills: str, snow: str) -> None:
@@ -416,7 +418,7 @@ def kitchen(layout: Layout, jars: str) -> None:
     layout.put(38, 0, 5, 5, 5, words(("headline", "Quince and ginger, put by"), size="40pt"))
     layout.put(38, 0, 6, 3, 7, words(("standfirst", reading[1].text)))
     layout.put(39, FOLD, BLEED, BLEED, 2, HoldsPanel(ink="straw", tint=60))
-    layout.put(39, 0, 0, 1, 0, words(("subhead", "For six jars")))
+    layout.put(39, 0, 0, 1, 0, words(("subhead", "For six jars"), stands="foot"))
     layout.put(39, 0, 1, 3, 2, HoldsStory(story=needs, columns=1, turn=0))
     layout.put(39, 0, 3, 3, 4, HoldsStory(story=story, columns=2, turn=0))
     layout.put(
@@ -425,7 +427,9 @@ def kitchen(layout: Layout, jars: str) -> None:
         6,
         5,
         7,
-        words(("pull quote", "Write the year on them. You will think that you will remember."), size="34pt"),
+        words(
+            ("pull quote", "Write the year on them. You will think that you will remember."), size="34pt", stands="foot"
+        ),
     )
     note = (
         "Quinces vary as people do. If yours are small and downy, allow half as much again and an afternoon to spare."
@@ -437,7 +441,8 @@ def dates(layout: Layout) -> None:
     """A diary set with tabs, and an advert that is all type."""
     story = layout.story("dates-for-the-vale", "Dates for the Vale")
     layout.put(44, 0, 0, 5, 1, words(("headline", "Dates for the Vale"), size="46pt"))
-    layout.put(44, 0, 2, 3, 3, words(("standfirst", "Nothing happens in winter. This is when, and where.")))
+    when = "Nothing happens in winter. This is when, and where."
+    layout.put(44, 0, 2, 3, 3, words(("standfirst", when), stands="foot"))
     layout.put(44, 0, 4, 5, 7, HoldsStory(story=story, columns=2, turn=0))
     layout.bare(45)
     layout.put(45, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="russet"))
@@ -475,10 +480,10 @@ def notes(layout: Layout, apple: str) -> None:
     """Short notes in three columns."""
     story = layout.story("short-notes", "Short notes")
     layout.put(46, 0, 0, 3, 1, words(("headline", "Short notes"), size="46pt"))
-    layout.put(46, 4, 0, 5, 1, HoldsPicture(picture=apple, scale="fit"))
-    layout.put(46, 0, 2, 5, 4, HoldsStory(story=story, columns=3, turn=0))
+    layout.put(46, 2, 1, 5, 4, HoldsPicture(picture=apple, scale="fit"))
+    layout.put(46, 0, 5, 5, 7, HoldsStory(story=story, columns=3, turn=0))
     plea = "Notes for the next number by Candlemas, please, and on one side of the paper."
-    layout.put(46, 0, 6, 3, 6, words(("standfirst", plea)))
+    layout.put(46, 0, 3, 1, 4, words(("standfirst", plea), stands="foot"))
     layout.bare(47)
     layout.put(47, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="loden"))
     shelf = (("masthead", "Raffia."), ("masthead", "Wool, tape."), ("masthead", "No opinions."))

@@ -92,15 +92,16 @@ def bark(p: Array) -> Array:
     return mix(colour, (0.62, 0.55, 0.3), fresh)
 
 
+RIVETS = (-1.1, -0.25)
+
+
 def knife(p: Array) -> Array:
     """A folding grafting knife, open: a straight blade bevelled on one side, a handle with two rivets."""
     handle = _rod(p * np.array([1, 1.25, 0.85], np.float32), (-1.45, 0, 0), (0.1, 0, 0.02), 0.2, 0.17) * 0.8
     tip = np.clip((p[:, 0] - 1.0) / 0.45, 0, 1)
     edge = np.maximum(np.abs(p[:, 2] - 0.02) - 0.15 * (1 - tip**2), np.abs(p[:, 1]) - 0.02)
-    blade = np.maximum(edge, np.abs(p[:, 0] - 0.75) - 0.72)
-    rivets = np.minimum(
-        *(np.linalg.norm((p - np.array([x, 0.155, 0.01], np.float32)), axis=1) - 0.05 for x in (-1.1, -0.25))
-    )
+    blade = np.maximum(edge, np.abs(p[:, 0] - 0.75) - 0.69)
+    rivets = np.minimum(*(np.linalg.norm((p - np.array([x, 0.155, 0.01], np.float32)), axis=1) - 0.05 for x in RIVETS))
     return np.minimum(np.minimum(handle, blade), rivets) * 0.7
 
 
@@ -109,5 +110,6 @@ def knife_skin(p: Array) -> Array:
     handle = mix(np.full((len(p), 3), (0.2, 0.07, 0.03), np.float32), (0.36, 0.15, 0.06), grain)
     steel = (p[:, 0] > 0.16).astype(np.float32)
     colour = mix(handle, (0.42, 0.44, 0.45), steel)
-    brass = (p[:, 1] > 0.162).astype(np.float32) * (p[:, 0] < 0.1)
+    from_rivet = np.minimum(*(np.hypot(p[:, 0] - x, p[:, 2] - 0.01) for x in RIVETS))
+    brass = ((p[:, 1] > 0.162) & (from_rivet < 0.055)).astype(np.float32)
     return mix(colour, (0.6, 0.42, 0.14), brass)

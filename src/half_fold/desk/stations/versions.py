@@ -84,6 +84,7 @@ class _List(QListWidget):
         self.setStyleSheet(LIST_STYLE)
         self.setFixedWidth(LIST_WIDTH)
         self.setWordWrap(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Versions")
         self.currentItemChanged.connect(lambda *_: station.show_chosen())
 
