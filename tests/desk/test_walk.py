@@ -21,7 +21,7 @@ from tests.desk.conftest import LEFT, drag, field, ready, type_into_dialog, wait
 
 GUIDE = Path(__file__).parents[2] / "docs/guide.md"
 ACT = re.compile(
-    r"(?P<asking>`(?P<ask>[^`]+)` and\s+choose\s+“(?P<file>[^”]+)”)"
+    r"(?P<asking>`(?P<ask>[^`]+)`,? and\s+choose\s+“(?P<file>[^”]+)”)"
     r"|(?P<menu>choose\s+\*\*(?P<choice>[^*]+)\*\*)"
     r"|`(?P<key>[^`]+)`|“(?P<words>[^”]+)”|\*\*(?P<name>[^*]+)\*\*"
     r"|[Dd]rag\s+from\s+field\s+(?P<c1>\d+),\s+row\s+(?P<r1>\d+)\s+to\s+field\s+(?P<c2>\d+),\s+row\s+(?P<r2>\d+)"
