@@ -2,9 +2,9 @@
 
 import sys
 
-from benchmarks import hands, setting, start
+from benchmarks import hands, setting, start, strip
 
-ALL = {"start": start.run, "setting": setting.run, "hands": hands.run}
+ALL = {"start": start.run, "setting": setting.run, "hands": hands.run, "strip": strip.run}
 
 
 def main() -> int:

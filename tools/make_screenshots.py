@@ -10,6 +10,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import Stop
 from half_fold.core.spread import edits
 from half_fold.core.store.demo import make_demo
@@ -18,13 +19,23 @@ from half_fold.desk.theme.apply import dress
 from half_fold.desk.window import Window
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
-VIEWS = (("brief", 1, 7), ("order", 2, 14), ("grid", 3, 7), ("spreads", 4, 14), ("checks", 6, 14), ("press", 7, 14))
+VIEWS = (
+    ("brief", 1, 7),
+    ("order", 2, 14),
+    ("grid", 3, 7),
+    ("spreads", 4, 14),
+    ("cover", 5, 14),
+    ("checks", 6, 14),
+    ("press", 7, 14),
+)
 
 
 def _settle(window: Window) -> None:
     for _ in range(3):
         QTest.qWait(400)
         window.session.proxies.wait()
+    while window.thumbnails.busy:
+        QTest.qWait(50)
 
 
 def _spoil(window: Window) -> None:
@@ -63,6 +74,12 @@ def main() -> None:
         window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
         _settle(window)
         window.grab().save(str(OUT / "copy-desk.png"))
+        window.session.keep_version("read at the long table")
+        window.session.edit(lambda p: set_values(p, ["pages=52", "paper.text=Marrow Silk 130"]), "later")
+        window.session.go_to(14)
+        window.show_versions()
+        _settle(window)
+        window.grab().save(str(OUT / "versions.png"))
         window.close()
 
 

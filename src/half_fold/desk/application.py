@@ -15,6 +15,8 @@ from half_fold.desk.theme.apply import dress
 from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 
+SWITCH_SECONDS = 0.001  # how long a worker may hold the interpreter before the interface thread has its turn
+
 
 class Desk(QObject):
     """Opens jobs and keeps their windows."""
@@ -63,6 +65,7 @@ def run(file: Path | None) -> int:
     assert isinstance(application, QApplication)
     application.setApplicationName("Half Fold")
     dress(application)
+    sys.setswitchinterval(SWITCH_SECONDS)
     desk = Desk()
     if file is not None:
         desk.open(file)

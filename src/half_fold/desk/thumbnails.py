@@ -79,6 +79,7 @@ class Thumbnails(QObject):
         self.ratio = 1.0
         self._images: dict[int, QImage] = {}
         self._done = 0
+        self._base: Publication | None = None
         # Touched by the one working thread alone:
         self.setter = Setter()
         self.follows: dict[int, tuple[tuple[object, ...], tuple[object, ...]]] = {}
@@ -95,7 +96,9 @@ class Thumbnails(QObject):
         return self._images.get(index)
 
     def refresh(self) -> None:
-        """Look through all of them once the edits pause."""
+        """Look through all of them once the edits pause; after an edit the pass that is under way is given up."""
+        if self.session.publication is not self._base:
+            self.newest += 1
         self._quiet.start()
 
     @property
@@ -105,7 +108,7 @@ class Thumbnails(QObject):
 
     def _start(self) -> None:
         self.newest += 1
-        publication = self.session.publication
+        self._base = publication = self.session.publication
         pictures = {p: self.session.proxies.image(p, STEPS[0]) for p in sorted(self.session.used_pictures())}
         ready = {picture: image for picture, image in pictures.items() if image is not None}
         self._pool.start(_Run(self, publication, ready, self.ratio))

@@ -6,9 +6,6 @@ and nothing here makes one up.
 
 import re
 
-from stdnum import ean, isbn, issn
-from stdnum.exceptions import ValidationError
-
 from half_fold.core.measure.problem import Problem
 
 NO_NUMBER = "0000000000000"
@@ -34,6 +31,9 @@ _GUARD, _MIDDLE, _OPENING, _BETWEEN = "101", "01010", "1011", "01"
 
 def ean13(typed: str) -> str:
     """The 13 digits of a number typed as EAN (12 or 13 digits), ISBN or ISSN. Problem says what is wrong with it."""
+    from stdnum import ean, isbn, issn  # only where a number is typed: it would slow every start
+    from stdnum.exceptions import ValidationError
+
     digits = re.sub(r"[\s\-–]", "", typed).upper()
     try:
         if re.fullmatch(r"\d{7}[\dX]", digits):
