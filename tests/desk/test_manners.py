@@ -6,7 +6,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QPushButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 
 from half_fold.core.publication.records import Publication
 from half_fold.desk.application import Desk
@@ -148,3 +148,21 @@ def test_tabs_and_styles_are_typed_in_a_text(window: Window) -> None:
     assert first.text == "4 May\tGrafting" and [run.italic for run in first.runs] == [False, True]
     assert (second.role, second.text) == ("entry", "5 May")
     assert window.current == 4
+
+
+def test_a_block_is_copied_to_the_clipboard(window: Window) -> None:
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    station = _spreads(window)
+    window.session.go_to(7)
+    station.bench.setFocus()
+    QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
+    assert "Select a block" in window.foot.sentence
+    window.session.select(window.session.publication.pages[5].blocks[0].id)
+    QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
+    mime = clipboard.mimeData()
+    assert mime is not None and clipboard.image().width() == 2000
+    assert [Path(url.toLocalFile()).name for url in mime.urls()] == ["rows-in-mist.jpg"]
+    window.session.select(window.session.publication.pages[6].blocks[0].id)
+    QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
+    assert clipboard.text() == "The winter\n\nof long ladders"

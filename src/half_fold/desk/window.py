@@ -102,6 +102,7 @@ class Window(QMainWindow):
             ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             ("", None, None),
             ("Bring in pictures", QKeySequence("Ctrl+I"), lambda: self._bring("pictures")),
+            ("Copy the block's picture or words", QKeySequence("Ctrl+C"), self.copy),
             ("Paste", QKeySequence("Ctrl+V"), self.paste),
             ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
             ("Press", QKeySequence("Ctrl+P"), self.press),
@@ -265,6 +266,18 @@ class Window(QMainWindow):
             else:
                 self.open_station(4)
                 self.station.take_file(path)
+
+    def copy(self) -> None:
+        """What the selected block holds, to the clipboard."""
+        from half_fold.desk.copying import copied
+
+        mime = copied(self.station.session, self.session.job.pictures)
+        clipboard = QApplication.clipboard()
+        if mime is None or clipboard is None:
+            self.session.said.emit("Select a block with a picture or with words to copy it.")
+        else:
+            clipboard.setMimeData(mime)
+            self.session.noted.emit("Copied.")
 
     def paste(self) -> None:
         """What the clipboard holds: files and pictures to the light table, words as a new story."""
