@@ -12,7 +12,7 @@ from typing import NoReturn
 
 from half_fold.core.measure.problem import Problem
 
-COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "press", "demo")
+COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "template", "press", "demo")
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
@@ -21,6 +21,7 @@ half-fold numbers JOB [--json]               every derived number with its worki
 half-fold place JOB --text FILE | --picture FILE [...]
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
+half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold press JOB OUT.pdf [--part pages|cover] [--as pages|spreads] [--marks] [--profile FILE]"""
 
 
@@ -52,6 +53,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--page", type=int)
         parser.add_argument("--cover", action="store_true")
         parser.add_argument("--dpi", type=float, default=144)
+    elif name == "template":
+        parser.add_argument("out", type=Path)
     elif name == "press":
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", choices=("pages", "cover"), default="pages")
@@ -88,7 +91,7 @@ def _set(asked: argparse.Namespace) -> int:
 
 
 def _numbers(asked: argparse.Namespace) -> int:
-    from half_fold.core.brief.thickness import PRINTER_WINS
+    from half_fold.core.brief.allowances import PRINTER_WINS
     from half_fold.core.numbers.all import all_numbers
     from half_fold.core.store.job import open_job
 
@@ -202,6 +205,31 @@ def _proof(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _template(asked: argparse.Namespace) -> int:
+    from half_fold.core.cover.template import working_drawing
+    from half_fold.core.press.template import SUFFIXES, write_template_pdf, write_template_svg
+    from half_fold.core.store.job import open_job
+    from half_fold.core.typesetting.composer import Composer
+
+    suffix = asked.out.suffix.lower()
+    if suffix not in SUFFIXES:
+        raise Problem(f"“{asked.out}” is no kind of template; name a file that ends in {', '.join(SUFFIXES)}.")
+    if asked.out.is_dir():
+        raise Problem(f"“{asked.out}” is a folder; name the file to write in it.")
+    job = open_job(asked.job, to_write=False)
+    drawn = working_drawing(Composer(), job.publication)
+    if suffix == ".pdf":
+        write_template_pdf(job.publication, drawn, asked.out)
+    elif suffix == ".svg":
+        write_template_svg(drawn, asked.out)
+    else:
+        from half_fold.desk.paint.proof import write_drawing
+
+        write_drawing(job, drawn.drawing, asked.out, 300)
+    print(asked.out)
+    return 0
+
+
 def _demo(asked: argparse.Namespace) -> int:
     from half_fold.core.store.demo import make_demo
 
@@ -225,6 +253,7 @@ _DO = {
     "check": _check,
     "press": _press,
     "proof": _proof,
+    "template": _template,
     "demo": _demo,
 }
 

@@ -2,8 +2,8 @@
 
 import pytest
 
-from half_fold.core.brief import thickness
-from half_fold.core.brief.bindings import nearest_counts
+from half_fold.core.brief import bulk, spine, wrap
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.settings import read_trim, trims
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.all import all_numbers
@@ -32,17 +32,17 @@ def bulky(magazine: Publication) -> Publication:
 @pytest.mark.parametrize(("school", "rounding", "mm"), SPINES)
 def test_three_schools_and_four_roundings(bulky: Publication, school: str, rounding: str, mm: float) -> None:
     job = set_values(bulky, [f"spine.school={school}", f"spine.rounding={rounding}"])
-    spine = thickness.spine(job)
-    assert spine is not None and spine.value == pytest.approx(mm, abs=1e-9)
-    wrap = thickness.wrap_width(job)
-    assert wrap is not None and wrap.value == pytest.approx(2 * 220 + mm + 6, abs=1e-9)
+    panel = spine.spine(job)
+    assert panel is not None and panel.value == pytest.approx(mm, abs=1e-9)
+    flat = wrap.wrap_width(job)
+    assert flat is not None and flat.value == pytest.approx(2 * 220 + mm + 6, abs=1e-9)
 
 
 def test_the_working_unfolds_to_what_was_typed(bulky: Publication) -> None:
-    spine = thickness.spine(bulky)
-    assert spine is not None
-    assert "block 4.43 + 2 × cover paper 0.29" in spine.how
-    block = spine.parts[0]
+    panel = spine.spine(bulky)
+    assert panel is not None
+    assert "block 4.43 + 2 × cover paper 0.29" in panel.how
+    block = panel.parts[0]
     assert (block.name, [p.name for p in block.parts]) == ("Block", ["Text paper", "Leaves"])
     assert block.parts[1].parts[0].edits == "pages"
 
@@ -81,7 +81,7 @@ def test_an_inch_job(magazine: Publication) -> None:
 
 @pytest.mark.parametrize(("pages", "leaves"), [(48, 24), (49, 25), (1, 1)])
 def test_an_odd_page_takes_a_whole_leaf(magazine: Publication, pages: int, leaves: int) -> None:
-    assert thickness.leaves(set_value(magazine, "pages", str(pages))).value == leaves
+    assert bulk.leaves(set_value(magazine, "pages", str(pages))).value == leaves
 
 
 def test_every_kind_starts_complete() -> None:
@@ -91,8 +91,8 @@ def test_every_kind_starts_complete() -> None:
         assert numbers["grid.field.lines"] == pytest.approx(round(numbers["grid.field.lines"])), kind
         assert 30 < numbers["type.body.characters_per_line"] < 76, kind
         assert not binding_report(job).stops_press
-    assert thickness.text_caliper(start("magazine", "M")).how.endswith("90 g/m² × 0.88 cm³/g")
-    assert thickness.text_caliper(start("book", "B")).how.startswith("Sallow Wove 80")
+    assert bulk.text_caliper(start("magazine", "M")).how.endswith("90 g/m² × 0.88 cm³/g")
+    assert bulk.text_caliper(start("book", "B")).how.startswith("Sallow Wove 80")
 
 
 def test_named_trims_and_shared_units() -> None:
@@ -144,7 +144,7 @@ def test_a_count_that_cannot_be_bound_is_kept_and_reported(magazine: Publication
     report = binding_report(job)
     assert len(job.pages) == 30 and report.stops_press
     assert report.counts == (28, 32) and "28 or 32" in report.sentence
-    assert nearest_counts(30, 4) == (28, 32) and nearest_counts(1, 4) == (4, 4) and nearest_counts(3, 2) == (2, 4)
+    assert binding_named("saddle").nearest(30) == (28, 32) and binding_named("saddle").nearest(1) == (4,)
 
 
 def test_thin_and_thick_copies_are_only_cautioned(magazine: Publication) -> None:

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.brief.thickness import spine_text_clear, spine_tolerance
+from half_fold.core.brief.spine import spine_text_clear, spine_tolerance
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, is_blank, side_of

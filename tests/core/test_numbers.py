@@ -40,6 +40,8 @@ KEYS = {
     "spine.text.clear",
     "wrap.width",
     "wrap.height",
+    "weight.copy",
+    "carton.copies",
     "grid.inside",
     "grid.outside",
     "grid.head",

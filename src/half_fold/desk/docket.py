@@ -8,7 +8,8 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.thickness import spine
+from half_fold.core.brief.spine import spine
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.session import Session
@@ -178,7 +179,7 @@ def facts(session: Session) -> dict[str, str]:
     brief = publication.brief
     decimals = 4 if unit == "in" else 1
     width, height = (figure(in_unit(side.pt, unit), decimals) for side in (brief.width, brief.height))
-    cover = " + 4" if brief.cover_paper != "none" else ""
+    cover = " + 4" if has_cover(publication) else ""
     panel = spine(publication)
     return {
         "Trim": f"{width} × {height} {unit}",

@@ -17,7 +17,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.brief.thickness import spine, wrap_width
+from half_fold.core.brief.spine import spine
+from half_fold.core.brief.wrap import has_cover, wrap_width
 from half_fold.core.checks.run import summary, would_stop
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import figure
@@ -221,7 +222,7 @@ class Window(QMainWindow):
     def _cover_words(self) -> tuple[str, str]:
         """The cover's state in words, and their tone."""
         publication = self.session.publication
-        if publication.brief.cover_paper == "none":
+        if not has_cover(publication):
             return "the text is its own cover", tokens.QUIET
         found = [finding for finding in self.session.findings if finding.side]
         if found:
@@ -357,7 +358,9 @@ def _versions(window: Window) -> Station:
 def _brief(window: Window) -> Station:
     from half_fold.desk.stations.brief import BriefStation
 
-    return BriefStation(window.session)
+    station = BriefStation(window.session)
+    station.unfolds.connect(window.working.show_row)
+    return station
 
 
 def _order(window: Window) -> Station:

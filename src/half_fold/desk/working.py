@@ -96,6 +96,15 @@ class Working(QScrollArea):
             column.addWidget(card)
             column.addSpacing(6)
 
+    def show_row(self, name: str) -> None:
+        """Bring the row of that name into view, unfolded."""
+        for view in self._rows:
+            if view.row.name == name:
+                view.unfold(True)
+                self.ensureWidgetVisible(view)
+                view.setFocus()
+                return
+
     def row(self, name: str) -> WorkedRow:
         """The row of that name, for those who drive the window."""
         return next(view for view in self._rows if view.row.name == name)

@@ -1,13 +1,15 @@
-"""Papers: the library that ships, and the caliper of a stock."""
+"""Papers: the library that ships, the user's own, and finding one by its name."""
 
 from functools import cache
 from importlib.resources import files
+from pathlib import Path
 
 import msgspec
+from platformdirs import user_data_path
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.measure.worked import Worked, given
 from half_fold.core.publication.records import Paper, Publication
+from half_fold.core.store.atomic import write_whole
 
 
 @cache
@@ -17,25 +19,47 @@ def library() -> tuple[Paper, ...]:
     return msgspec.json.decode(content, type=tuple[Paper, ...])
 
 
+def own_file() -> Path:
+    """Where the user's own papers are kept."""
+    return user_data_path("half-fold") / "papers.json"
+
+
+def own_papers() -> tuple[Paper, ...]:
+    """The user's own papers; none where they cannot be read."""
+    try:
+        return _read(own_file(), own_file().stat().st_mtime_ns)
+    except (OSError, msgspec.DecodeError):
+        return ()
+
+
+@cache
+def _read(path: Path, _when: int) -> tuple[Paper, ...]:
+    return msgspec.json.decode(path.read_bytes(), type=tuple[Paper, ...])
+
+
+def keep_paper(paper: Paper) -> None:
+    """Keep a paper among the user's own, in place of one of its name. Problem where it cannot be written."""
+    kept = tuple(p for p in own_papers() if p.name.lower() != paper.name.lower())
+    try:
+        own_file().parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise Problem(f"“{own_file().parent}” cannot be made; check its permissions.") from error
+    write_whole(own_file(), msgspec.json.format(msgspec.json.encode((*kept, paper)), indent=1))
+
+
 def known_papers(publication: Publication) -> tuple[Paper, ...]:
-    """The job's own papers, then those of the library it has not got."""
-    own = {paper.name for paper in publication.papers}
-    return (*publication.papers, *(paper for paper in library() if paper.name not in own))
+    """The job's own papers, then the user's, then those of the library, each name once."""
+    found: dict[str, Paper] = {}
+    for paper in (*publication.papers, *own_papers(), *library()):
+        found.setdefault(paper.name.lower(), paper)
+    return tuple(found.values())
 
 
 def find_paper(publication: Publication, name: str) -> Paper:
     """A paper by its name, whatever its capitals. Problem where there is none."""
-    for paper in known_papers(publication):
-        if paper.name.lower() == name.lower():
-            return paper
+    for papers in (publication.papers, own_papers(), library()):
+        for paper in papers:
+            if paper.name.lower() == name.lower():
+                return paper
     names = ", ".join(paper.name for paper in known_papers(publication))
-    raise Problem(f"There is no paper “{name}”; there are {names}, or give grammage=...,volume=...")
-
-
-def caliper(paper: Paper, key: str, edits: str) -> Worked:
-    """The thickness of one leaf in micrometres: grammage (g/m2) times specific volume (cm3/g)."""
-    grammage = given(paper.grammage, "g/m²", "")
-    volume = given(paper.volume, "cm³/g", "")
-    product = grammage * volume
-    how = f"{paper.name}: {grammage.text} × {volume.text}"
-    return Worked(product.value, "µm", "", how, (), key, edits, paper.name)
+    raise Problem(f"There is no paper “{name}”; there are {names}, or state one such as grammage=130,volume=1.1.")

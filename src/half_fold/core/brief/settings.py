@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from datetime import date
 from functools import cache
 from importlib.resources import files
 
@@ -10,7 +11,10 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.papers import find_paper
-from half_fold.core.brief.thickness import ROUNDINGS, SCHOOLS
+from half_fold.core.brief.printers import choose_printer, find_sheet
+from half_fold.core.brief.soft_spine import SCHOOLS
+from half_fold.core.brief.spine import ROUNDINGS
+from half_fold.core.brief.stock import BASIC_SHEETS, caliper, grammage, micrometres, mils, volume
 from half_fold.core.measure.entry import UNITS
 from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
@@ -18,6 +22,8 @@ from half_fold.core.publication.records import Paper, Publication
 from half_fold.core.publication.validity import trim_fault
 
 UNCOATED_FROM_VOLUME = 1.1
+SIGNATURES = ("4", "8", "12", "16", "24", "32")
+BACKS = ("flat", "round 60", "round 90", "round 120")
 _LIST = re.compile(r",(?=\s*\w+\s*=)")
 
 
@@ -41,23 +47,67 @@ def read_trim(text: str, unit: str) -> tuple[Length, Length]:
     return width, height
 
 
+_FIGURES = {"grammage": "grammage", "volume": "volume", "caliper": "caliper", "ppi": "ppi", "lb": "pounds"}
+_STATED = (
+    {"grammage", "volume"},
+    {"grammage", "caliper"},
+    {"grammage", "ppi"},
+    {"caliper"},
+    {"caliper", "volume"},
+    {"ppi"},
+    {"ppi", "volume"},
+    {"lb", "category"},
+    {"lb", "category", "volume"},
+    {"lb", "category", "caliper"},
+    {"lb", "category", "ppi"},
+)
+HOW_TO_STATE = (
+    "give grammage=...,volume=..., or caliper=..., or ppi=..., or lb=...,category=book (or cover, bond, index, tag, "
+    "newsprint, bristol)"
+)
+
+
 def read_paper(publication: Publication, text: str) -> Paper:
-    """A paper by name, or stated as ``grammage=130,volume=1.1`` (g/m2 and cm3/g)."""
+    """A paper by name, or stated by grammage and volume, caliper, pages to the inch, or US basis weight."""
     if "=" not in text:
         return find_paper(publication, text)
-    given = dict(part.split("=", 1) for part in _LIST.split(text) if "=" in part)
-    given = {name.strip(): value.strip() for name, value in given.items()}
-    if set(given) - {"name"} != {"grammage", "volume"}:
-        raise Problem(f"“{text}” does not state a paper; give grammage=...,volume=... such as grammage=130,volume=1.1.")
-    grammage, volume = (_positive(given[name], name) for name in ("grammage", "volume"))
-    if not (10 <= grammage <= 2000 and 0.3 <= volume <= 4):
-        raise Problem(f"A paper of {grammage:g} g/m² and {volume:g} cm³/g does not exist; check the two figures.")
-    return Paper(
-        name=given.get("name", f"{grammage:g} g/m² at {volume:g} cm³/g"),
-        grammage=grammage,
-        volume=volume,
-        coated=volume < UNCOATED_FROM_VOLUME,
-    )
+    stated = dict(part.split("=", 1) for part in _LIST.split(text) if "=" in part)
+    stated = {name.strip().lower(): value.strip() for name, value in stated.items()}
+    if set(stated) - {"name", "coated"} not in _STATED:
+        raise Problem(f"“{text}” does not state a paper; {HOW_TO_STATE}.")
+    category = stated.get("category", "").lower()
+    if "category" in stated and category not in BASIC_SHEETS:
+        raise Problem(f"There is no category “{stated['category']}”; there are {', '.join(BASIC_SHEETS)}.")
+    figures = {field: _figure(name, stated[name]) for name, field in _FIGURES.items() if name in stated}
+    named = text.partition("name=")[0].rstrip(",") or text
+    name = stated.get("name", named.replace("=", " ").replace(",", ", "))
+    paper = replace(Paper(name=name, category=category), **figures)
+    return replace(_sound(paper), coated=_coated(paper, stated.get("coated", "")))
+
+
+def _figure(name: str, text: str) -> float:
+    """A figure of a paper; a caliper may have a unit, in which pt are thousandths of an inch."""
+    if name != "caliper":
+        return _positive(text, name)
+    thousandths = mils(text)
+    return thousandths if thousandths is not None else micrometres(length(text, "um").pt)
+
+
+def _sound(paper: Paper) -> Paper:
+    thick, weight = caliper(paper), grammage(paper)
+    bulk = volume(paper)
+    if not 10 <= thick.value <= 3000 or (weight is not None and not 10 <= weight.value <= 2000):
+        raise Problem(f"A paper of {thick.text}{f' and {weight.text}' if weight else ''} does not exist; check it.")
+    if bulk is not None and not 0.3 <= bulk.value <= 4:
+        raise Problem(f"A paper of {bulk.text} does not exist; check the figures against one another.")
+    return paper
+
+
+def _coated(paper: Paper, said: str) -> bool:
+    if said:
+        return said.lower() in ("yes", "true", "1", "coated")
+    bulk = volume(paper)
+    return bulk is not None and bulk.value < UNCOATED_FROM_VOLUME
 
 
 def _positive(text: str, what: str) -> float:
@@ -101,8 +151,6 @@ def _allowance(field: str, name: str, most_mm: float) -> Callable[[Publication, 
 
 def _paper(field: str) -> Callable[[Publication, str], Publication]:
     def change(publication: Publication, value: str) -> Publication:
-        if field == "cover_paper" and value.strip().lower() == "none":
-            return _with_brief(publication, cover_paper="none")
         paper = read_paper(publication, value)
         papers = tuple(p for p in publication.papers if p.name != paper.name)
         return _with_brief(replace(publication, papers=(*papers, paper)), **{field: paper.name})
@@ -117,6 +165,70 @@ def _choice(field: str, choices: tuple[str, ...], name: str) -> Callable[[Public
         return _with_brief(publication, **{field: value})
 
     return change
+
+
+def _or_none(field: str, name: str, most_mm: float) -> Callable[[Publication, str], Publication]:
+    sized = _allowance(field, name, most_mm)
+
+    def change(publication: Publication, value: str) -> Publication:
+        if value.strip().lower() in ("none", ""):
+            return _with_brief(publication, **{field: None})
+        return sized(publication, value)
+
+    return change
+
+
+def _paper_or_none(field: str) -> Callable[[Publication, str], Publication]:
+    chosen = _paper(field)
+
+    def change(publication: Publication, value: str) -> Publication:
+        if value.strip().lower() == "none":
+            return _with_brief(publication, **{field: "none"})
+        return chosen(publication, value)
+
+    return change
+
+
+def _yes_no(field: str, yes: str, no: str) -> Callable[[Publication, str], Publication]:
+    def change(publication: Publication, value: str) -> Publication:
+        if value not in (yes, no):
+            raise Problem(f"“{value}” is neither {yes} nor {no}; give one of the two.")
+        return _with_brief(publication, **{field: value == yes})
+
+    return change
+
+
+def _quantity(publication: Publication, value: str) -> Publication:
+    figures = value.replace(" ", "").replace(",", "")
+    if not figures.isdigit() or int(figures) > 100_000_000:
+        raise Problem(f"“{value}” is no quantity; give how many copies are printed, such as 2500.")
+    return _with_brief(publication, quantity=int(figures))
+
+
+def _signature(publication: Publication, value: str) -> Publication:
+    if value not in SIGNATURES:
+        raise Problem(f"There is no signature of “{value}” pages; there are {', '.join(SIGNATURES)}.")
+    return _with_brief(publication, signature=int(value))
+
+
+def _swell(publication: Publication, value: str) -> Publication:
+    factor = _positive(value, "swell")
+    if not 1.0 <= factor <= 1.2:
+        raise Problem(f"A swell of {factor:g} cannot be; thread makes a block 1 to 1.05 times as thick.")
+    return _with_brief(publication, swell=factor)
+
+
+def _press_date(publication: Publication, value: str) -> Publication:
+    if value.strip():
+        try:
+            date.fromisoformat(value.strip())
+        except ValueError as error:
+            raise Problem(f"“{value}” is no date; give year, month and day such as 2027-03-14.") from error
+    return _with_brief(publication, press_date=value.strip())
+
+
+def _printer(publication: Publication, value: str) -> Publication:
+    return choose_printer(publication, None if value.strip().lower() in ("none", "") else find_sheet(value))
 
 
 def _binding(publication: Publication, value: str) -> Publication:
@@ -144,7 +256,21 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "safe": _allowance("safe", "safe zone", 50),
     "fold-loss": _allowance("fold_loss", "fold loss", 30),
     "paper.text": _paper("text_paper"),
-    "paper.cover": _paper("cover_paper"),
+    "paper.cover": _paper_or_none("cover_paper"),
+    "endpapers": _paper_or_none("endpapers"),
+    "jacket": _paper_or_none("jacket"),
+    "flap": _or_none("flap", "flap", 200),
+    "boards": _allowance("boards", "board", 6),
+    "back": _choice("back", BACKS, "back"),
+    "signature": _signature,
+    "swell": _swell,
+    "core": _allowance("core", "core", 5),
+    "cored-ends": _yes_no("cored_ends", "yes", "no"),
+    "folds": _yes_no("folds_round", "round", "sharp"),
+    "caliper": _yes_no("measured", "measured", "mill"),
+    "quantity": _quantity,
+    "press-date": _press_date,
+    "printer": _printer,
     "spine.school": _choice("spine_school", tuple(SCHOOLS), "spine school"),
     "spine.rounding": _choice("spine_rounding", tuple(ROUNDINGS), "spine rounding"),
     "unit": _choice("unit", ("mm", "in", "pt"), "unit"),

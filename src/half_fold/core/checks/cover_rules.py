@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, Finding, Fix
 from half_fold.core.cover.edits import set_cover
@@ -21,7 +22,7 @@ IN_VIEW = 0.25
 def spine_text_fits(context: Context) -> Iterator[Finding]:
     """Spine text wider than what the folds leave clear, or longer than the spine."""
     publication = context.publication
-    if publication.brief.cover_paper == "none":
+    if not has_cover(publication):
         return
     text = spine_text(context.setter.composer, publication)
     wide, long = text.wide - text.clear, text.long - text.room
@@ -39,7 +40,7 @@ def spine_text_fits(context: Context) -> Iterator[Finding]:
 def masthead_in_view(context: Context) -> Iterator[Finding]:
     """A masthead below the top quarter of the front: a rack shows no more than that."""
     publication = context.publication
-    if publication.brief.cover_paper == "none":
+    if not has_cover(publication):
         return
     shown = publication.brief.height.pt * IN_VIEW
     heads = {b.id for b in publication.cover.front if _is_masthead(b.holds)}

@@ -5,6 +5,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks import cover_rules, job_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
@@ -39,7 +40,7 @@ def check(publication: Publication, setter: Setter, pictures: Path | None) -> li
     """Everything the rules find: by consequence, what stops the press first, then by page."""
     context = Context(publication, setter, pictures)
     found = [finding for rule in RULES for finding in rule(context)]
-    if publication.brief.cover_paper != "none":
+    if has_cover(publication):
         found += [finding for side in SIDES for finding in _on_side(context, side)]
     return sorted(found, key=lambda f: (CONSEQUENCES.index(f.consequence), not f.stops_press, f.page, f.side))
 

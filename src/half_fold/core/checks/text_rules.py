@@ -5,7 +5,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import FOLD, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs

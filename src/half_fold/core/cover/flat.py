@@ -6,7 +6,7 @@ Seen from inside, the inside front cover lies to the left and the inside back co
 from collections import OrderedDict
 from dataclasses import dataclass
 
-from half_fold.core.brief.thickness import spine
+from half_fold.core.brief.wrap import cover_panels
 from half_fold.core.cover.sides import SPREAD, Side, require_cover, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import DisplayList, Mark, Shape
@@ -22,30 +22,37 @@ GROUND = "cover"
 
 @dataclass(frozen=True, slots=True)
 class Flat:
-    """Trimmed panels of the outside; ``spine`` is None where the binding has none."""
+    """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``flaps`` are two or none.
+
+    ``bleed`` is what lies beyond the trim: the bleed, or a case's turn-in.
+    """
 
     trim: Rect
     back: Rect
     spine: Rect | None
     front: Rect
     bleed: float
+    flaps: tuple[Rect, ...] = ()
+    what: str = "wrap"
 
     @property
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
-        return (self.spine.left, self.spine.right) if self.spine is not None else (self.front.left,)
+        middle = (self.spine.left, self.spine.right) if self.spine is not None else (self.front.left,)
+        return (self.back.left, *middle, self.front.right) if self.flaps else middle
 
 
 def cover_flat(publication: Publication) -> Flat:
     """The panels of the cover. Problem for a self-cover job."""
     require_cover(publication)
-    brief = publication.brief
-    width, height = brief.width.pt, brief.height.pt
-    panel = spine(publication)
-    thick = panel.value * MM if panel is not None else 0.0
-    front = Rect(thick, 0, thick + width, height)
-    middle = Rect(0, 0, thick, height) if panel is not None else None
-    return Flat(Rect(-width, 0, front.right, height), Rect(-width, 0, 0, height), middle, front, brief.bleed.pt)
+    panels = cover_panels(publication)
+    width, height, flap = panels.width * MM, panels.height * MM, panels.flap * MM
+    thick = panels.spine * MM if panels.spine is not None else 0.0
+    front, back = Rect(thick, 0, thick + width, height), Rect(-width, 0, 0, height)
+    middle = Rect(0, 0, thick, height) if panels.spine is not None else None
+    trim = Rect(back.left - flap, 0, front.right + flap, height)
+    flaps = (Rect(trim.left, 0, back.left, height), Rect(front.right, 0, trim.right, height)) if flap else ()
+    return Flat(trim, back, middle, front, panels.beyond * MM, flaps, panels.what)
 
 
 class CoverSetter:

@@ -10,7 +10,7 @@ from typing import Literal, TypeVar
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.thickness import spine
+from half_fold.core.brief.wrap import Panels, cover_panels, has_cover
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
@@ -38,7 +38,7 @@ _made: OrderedDict[tuple[int, str], tuple[Publication, Publication]] = OrderedDi
 
 def require_cover(publication: Publication) -> None:
     """Problem for a self-cover job."""
-    if publication.brief.cover_paper == "none":
+    if not has_cover(publication):
         raise Problem("This job is its own cover; set paper.cover to a paper to give it one.")
 
 
@@ -68,15 +68,23 @@ def _side(publication: Publication, side: Side) -> Publication:
 
 def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
-    panel = spine(publication)
-    between = f"{panel.value!r}mm" if panel is not None else "0mm"
+    panels = cover_panels(publication)
+    between = f"{panels.spine!r}mm" if panels.spine is not None else "0mm"
     brief, grid = publication.brief, publication.cover.grid
-    key = (id(brief), id(grid), between)
+    key = (id(brief), id(grid), panels)
     found = _frames.get(key)
     if found is None:
         master = Master(name=_MASTER, grid=grid, folio=False, between=length(between))
-        found = _kept(_frames, key, (brief, grid, (replace(brief, fold_loss=length("0mm")), (master,))))
+        found = _kept(_frames, key, (brief, grid, (_panel_brief(brief, panels), (master,))))
     return found[2]
+
+
+def _panel_brief(brief: Brief, panels: Panels) -> Brief:
+    """The brief as if back and front of the cover were pages."""
+    own = {"fold_loss": length("0mm")}
+    sizes = (("width", panels.width), ("height", panels.height), ("bleed", panels.beyond))
+    own |= {field: length(f"{mm!r}mm") for field, mm in sizes if abs(getattr(brief, field).mm - mm) > 1e-9}
+    return replace(brief, **own)
 
 
 def _side_pages(cover: Cover, side: str) -> tuple[Page, ...]:

@@ -6,7 +6,9 @@ Reads from head to foot (upright when the copy lies face up), or from foot to he
 from dataclasses import dataclass, replace
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.thickness import spine, spine_text_clear
+from half_fold.core.brief.compare import spine_text_from
+from half_fold.core.brief.spine import spine, spine_text_clear
+from half_fold.core.brief.wrap import cover_panels
 from half_fold.core.drawing.marks import Glyphs, Turn
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -15,7 +17,6 @@ from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.spread.evened import ink_of, one_line
 from half_fold.core.typesetting.composer import Composer
 
-THINNEST_MM = 5.0
 SPINE_TEXT = "spine"
 _TRIED = 10.0
 
@@ -40,13 +41,20 @@ class SpineText:
 def _absence(publication: Publication) -> str:
     panel = spine(publication)
     if panel is None:
-        label = binding_named(publication.brief.binding).label
-        return f"{label} has no spine panel, so nothing can stand on it."
-    if panel.value < THINNEST_MM - 1e-9 and publication.cover.spine_size is None:
-        return (
-            f"A spine of {panel.text} is too thin for words: from {figure(THINNEST_MM)} mm they can be held clear of "
-            "the folds, unless the printer's sheet says otherwise."
+        why = binding_named(publication.brief.binding).no_spine
+        return f"{why[:1].upper()}{why[1:]}, so nothing can stand on it."
+    own, thinnest = publication.cover.spine_size is not None, spine_text_from(publication)
+    if panel.value < thinnest - 1e-9 and not own:
+        says = (
+            publication.printer.name if publication.printer is not None else "unless the printer's sheet says otherwise"
         )
+        return (
+            f"A spine of {panel.text} is too thin for words: from {figure(thinnest)} mm they can be held clear of "
+            f"the folds, {says if publication.printer is None else f'says {says}'}."
+        )
+    sheet = publication.printer
+    if sheet is not None and len(publication.pages) < sheet.spine_text_pages and not own:
+        return f"{sheet.name} prints words on a spine from {sheet.spine_text_pages} pages; this has fewer."
     return "" if publication.cover.spine.strip() else "Nothing is to be said on the spine."
 
 
@@ -61,7 +69,7 @@ def spine_text(composer: Composer, publication: Publication) -> SpineText:
     tried = ink_of(one_line(composer, publication, line, _TRIED, cover.spine_ink))
     if tried.width <= 0:
         return SpineText(absent="Nothing is to be said on the spine.")
-    room = publication.brief.height.pt - 2 * cover.grid.head.pt
+    room = cover_panels(publication).height * MM - 2 * cover.grid.head.pt
     solved = _TRIED * min(clear.value * MM / tried.height, room / tried.width)
     size = cover.spine_size.pt if cover.spine_size is not None else solved
     marks = one_line(composer, publication, line, size, cover.spine_ink)
@@ -75,7 +83,7 @@ def _along(marks: list[Glyphs], ink: Rect, width: float, publication: Publicatio
     up = publication.cover.reads_up
     head = publication.cover.grid.head.pt
     middle = (ink.top + ink.bottom) / 2
-    start = publication.brief.height.pt - head if up else head
+    start = cover_panels(publication).height * MM - head if up else head
     # The line is set with its ink's start and middle on the place it is then turned about.
     about = (width / 2, start)
     turn = Turn(about, -90.0 if up else 90.0)

@@ -6,7 +6,7 @@ Column width = (page width - inside - outside - (n - 1) x gutter) / n; the fold 
 
 from dataclasses import dataclass
 
-from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Grid, Publication

@@ -1,6 +1,10 @@
 """All numbers of a job, in the order of work. A number that does not exist for the job is left out."""
 
-from half_fold.core.brief import thickness
+from half_fold.core.brief import allowances, bulk
+from half_fold.core.brief.creep import creep_numbers
+from half_fold.core.brief.spine import block, copy_thickness, spine_numbers
+from half_fold.core.brief.weight import carton, run_weight, weight
+from half_fold.core.brief.wrap import cover_numbers, is_cased
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import grid_numbers, type_numbers
 from half_fold.core.publication.records import Publication
@@ -8,26 +12,28 @@ from half_fold.core.publication.surgery import master_of
 
 
 def brief_numbers(publication: Publication) -> list[Worked]:
-    """Trim, allowances, extent, papers, block, spine, wrap."""
-    every = (
-        thickness.trim_width(publication),
-        thickness.trim_height(publication),
-        thickness.bleed(publication),
-        thickness.safe_zone(publication),
-        thickness.fold_loss(publication),
-        thickness.pages(publication),
-        thickness.leaves(publication),
-        thickness.text_caliper(publication),
-        thickness.cover_caliper(publication),
-        thickness.block(publication),
-        thickness.copy_thickness(publication),
-        thickness.spine(publication),
-        thickness.spine_tolerance(publication),
-        thickness.spine_text_clear(publication),
-        thickness.wrap_width(publication),
-        thickness.wrap_height(publication),
+    """Trim, allowances, extent, papers, block, spine, cover, weight, creep."""
+    every: tuple[Worked | None, ...] = (
+        allowances.trim_width(publication),
+        allowances.trim_height(publication),
+        allowances.bleed(publication),
+        allowances.safe_zone(publication),
+        allowances.fold_loss(publication),
+        bulk.pages(publication),
+        bulk.leaves(publication),
+        bulk.text_caliper(publication),
+        bulk.cover_caliper(publication),
+        bulk.endpapers(publication) if is_cased(publication) else None,
+        block(publication),
+        copy_thickness(publication),
+        *spine_numbers(publication),
+        *cover_numbers(publication),
+        weight(publication),
+        run_weight(publication),
+        carton(publication),
+        *creep_numbers(publication),
     )
-    return [number for number in every if number is not None]
+    return bulk.parts_of(every)
 
 
 def all_numbers(publication: Publication) -> list[Worked]:

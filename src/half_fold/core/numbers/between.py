@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.thickness import spine
+from half_fold.core.brief.spine import spine
 from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.publication.records import HoldsStory, Page, Publication
 

@@ -1,6 +1,6 @@
 """The worked numbers of what is selected on a spread."""
 
-from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure

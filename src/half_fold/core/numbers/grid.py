@@ -1,6 +1,6 @@
 """The worked numbers of a master's grid and of the type on it."""
 
-from half_fold.core.brief.thickness import fold_loss, trim_height, trim_width
+from half_fold.core.brief.allowances import fold_loss, trim_height, trim_width
 from half_fold.core.grid.frame import baselines_of, page_frame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure

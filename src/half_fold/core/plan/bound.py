@@ -2,8 +2,7 @@
 
 from dataclasses import dataclass
 
-from half_fold.core.brief.bindings import binding_named, nearest_counts
-from half_fold.core.brief.thickness import block, copy_thickness
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.publication.records import Publication
 
 
@@ -20,22 +19,17 @@ def binding_report(publication: Publication) -> BindingReport:
     """Whether this extent can be bound this way. The count is kept and reported, never changed."""
     binding = binding_named(publication.brief.binding)
     count = len(publication.pages)
-    if count % binding.multiple:
-        down, up = nearest_counts(count, binding.multiple)
-        counts = tuple(dict.fromkeys((down, up)))
+    if not binding.takes(count):
+        counts = binding.nearest(count)
         which = " or ".join(str(n) for n in counts)
-        rule = f"{binding.label.lower()} takes a multiple of {binding.multiple}"
-        sentence = f"{count} pages cannot be bound: {rule}; {which} can."
-        return BindingReport(sentence, counts, True)
-    if binding.least_block_mm and block(publication).value < binding.least_block_mm:
-        return BindingReport(
-            f"A block of {block(publication).text} is thin for {binding.label.lower()} binding; "
-            f"about {binding.least_block_mm:g} mm holds the glue. Ask the printer."
-        )
-    folded = copy_thickness(publication)
-    if binding.most_folded_mm and folded.value > binding.most_folded_mm:
-        return BindingReport(
-            f"A folded copy of {folded.text} is thick for {binding.label.lower()}; "
-            f"many machines stop at {binding.most_folded_mm:g} mm. Ask the printer."
-        )
-    return BindingReport()
+        rule = binding.rule or f"{binding.label.lower()} takes a multiple of {binding.multiple}"
+        blank = counts[-1] - count
+        add = f" ({blank} blank to add)" if blank > 0 else ""
+        return BindingReport(f"{count} pages cannot be bound: {rule}; {which} can{add}.", counts, True)
+    asked = publication.printer.multiple if publication.printer is not None else 0
+    if asked and count % asked:
+        down, up = max(asked, count // asked * asked), -(-count // asked) * asked
+        assert publication.printer is not None
+        sentence = f"{count} pages are not what {publication.printer.name} takes: multiples of {asked}, {down} or {up}."
+        return BindingReport(sentence, tuple(dict.fromkeys((down, up))), True)
+    return BindingReport(binding.worry(publication))

@@ -28,14 +28,14 @@ class PrintedSheet:
 
 def printed_sheets(publication: Publication) -> tuple[PrintedSheet, ...]:
     """The sheets of the running order, in the order they are gathered or from the outside in."""
-    return _sheets(len(publication.pages), binding_named(publication.brief.binding).nests)
+    return _sheets(len(publication.pages), binding_named(publication.brief.binding).nests, publication.brief.signature)
 
 
 @lru_cache(maxsize=64)
-def _sheets(pages: int, nests: bool) -> tuple[PrintedSheet, ...]:
+def _sheets(pages: int, nests: bool, signature: int) -> tuple[PrintedSheet, ...]:
     out: list[PrintedSheet] = []
     done = 0
-    for size in _sizes(pages):
+    for size in _sizes(pages, signature):
         letter = _letter(len(out))
         if nests and size > 1:
             half = size // 2
@@ -49,10 +49,10 @@ def _sheets(pages: int, nests: bool) -> tuple[PrintedSheet, ...]:
     return tuple(out)
 
 
-def _sizes(pages: int) -> list[int]:
-    """Sections that make up a count; what no section holds is left as a loose piece at the end."""
+def _sizes(pages: int, signature: int) -> list[int]:
+    """Sections that make up a count, the job's own first; what no section holds is left as a loose piece."""
     out, left = [], pages
-    for size in SECTIONS:
+    for size in (signature, *(size for size in SECTIONS if size < signature)):
         out += [size] * (left // size)
         left %= size
     return [*out, left] if left else out

@@ -27,8 +27,10 @@ Progress = Callable[[int, int], None]
 
 
 def default_profile(publication: Publication, part: str) -> bytes:
-    """The shipped profile for the paper of that part: coated or uncoated."""
-    brief = publication.brief
+    """The shipped profile that the printer's sheet asks for, else that of the paper: coated or uncoated."""
+    brief, asked = publication.brief, publication.printer
+    if asked is not None and asked.profile:
+        return shipped_profile(COATED if asked.profile == "coated" else UNCOATED)
     name = brief.cover_paper if part == "cover" and brief.cover_paper != "none" else brief.text_paper
     return shipped_profile(COATED if find_paper(publication, name).coated else UNCOATED)
 
@@ -54,7 +56,7 @@ def press(
     sheets, count = _sheets(publication, part, form)
     title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
-        writer = _Writer(pdf, publication, pictures, profile, marks)
+        writer = Writer(pdf, publication, pictures, profile, marks)
         for done, sheet in enumerate(sheets):
             writer.add(sheet)
             if progress is not None:
@@ -74,7 +76,7 @@ def _sheets(publication: Publication, part: str, form: str) -> tuple[Iterator[Sh
     return page_sheets(publication, Setter()), len(publication.pages)
 
 
-class _Writer:
+class Writer:
     """Adds sheets to a file, and at the end the fonts and pictures they used."""
 
     def __init__(self, pdf: pikepdf.Pdf, publication: Publication, pictures: Path, profile: bytes, marks: bool) -> None:
@@ -82,9 +84,10 @@ class _Writer:
         self.resources = Resources()
         self.pages: list[tuple[pikepdf.Object, Content]] = []
 
-    def add(self, sheet: Sheet) -> None:
-        bleed = self.publication.brief.bleed.pt
-        media = sheet.trim.grown(slug(bleed)) if self.marks else sheet.bleed
+    def add(self, sheet: Sheet, media: Rect | None = None) -> None:
+        """One more page, on a sheet of its own size unless ``media`` is given."""
+        bleed = sheet.trim.left - sheet.bleed.left
+        media = media or (sheet.trim.grown(slug(bleed)) if self.marks else sheet.bleed)
         content = Content(media, self.resources)
         content.draw(sheet.marks, sheet.clip_of)
         if self.marks:

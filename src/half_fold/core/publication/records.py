@@ -12,17 +12,74 @@ class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
 
 
 class Paper(Record, frozen=True, kw_only=True):
-    """A stock: ``grammage`` in g/m2 and ``volume`` in cm3/g give its caliper."""
+    """A stock. What was typed of it is above nothing, the rest is derived.
+
+    ``grammage`` in g/m2, ``volume`` in cm3/g, ``caliper`` in micrometres, ``ppi`` in pages to the inch, ``pounds``
+    the US basis weight of its ``category``.
+    """
 
     name: str
-    grammage: float
-    volume: float
+    grammage: float = 0.0
+    volume: float = 0.0
+    caliper: float = 0.0
+    ppi: float = 0.0
+    pounds: float = 0.0
+    category: str = ""
     kind: str = "text"
     coated: bool = True
 
 
+class Dummy(Record, frozen=True, kw_only=True):
+    """A bound dummy that was measured: its block without the cover."""
+
+    paper: str
+    pages: int
+    measured: Length
+    date: str = ""
+    note: str = ""
+
+
+class PrinterSheet(Record, frozen=True, kw_only=True):
+    """What a printer asks for. Lengths as typed; a zero or an empty text asks for nothing."""
+
+    name: str
+    unit: str = "mm"
+    bleed: str = ""
+    safe: str = ""
+    spine_school: str = ""
+    spine_rounding: str = ""
+    spine_text_from: str = ""
+    spine_text_pages: int = 0
+    multiple: int = 0
+    ink_limit: int = 0
+    profile: str = ""
+    marks: bool = True
+    barcode: str = ""
+    standard: str = "PDF/X-4"
+    note: str = ""
+
+
+class Section(Record, frozen=True, kw_only=True):
+    """A run of pages under a name, from page ``first`` (an id) to the next section.
+
+    It ``starts`` on a recto, or on the next page whichever that is; ``offset`` is what its first folio counts
+    from (0 goes on from the page before). ``paper`` is its own, or "" for the text paper.
+    """
+
+    name: str
+    first: str
+    starts: Literal["next", "recto"] = "next"
+    folios: Literal["arabic", "roman", "hidden"] = "arabic"
+    offset: int = 0
+    paper: str = ""
+
+
 class Brief(Record, frozen=True, kw_only=True):
-    """What is made and what the printer asks for. Pages are counted in the running order, not here."""
+    """What is made and what the printer asks for. Pages are counted in the running order, not here.
+
+    ``boards`` to ``back`` are a case's; ``core`` and ``cored_ends`` those of lay-flat boards; ``measured`` lets
+    dummies speak before the mill's figure; ``press_date`` is YYYY-MM-DD.
+    """
 
     width: Length
     height: Length
@@ -35,6 +92,19 @@ class Brief(Record, frozen=True, kw_only=True):
     spine_school: str = "covers"
     spine_rounding: str = "0.1mm"
     unit: str = "mm"
+    flap: Length | None = None
+    boards: Length = length("2.5mm")
+    back: Literal["flat", "round 60", "round 90", "round 120"] = "flat"
+    endpapers: str = "none"
+    jacket: str = "none"
+    signature: int = 16
+    swell: float = 1.0
+    core: Length = length("0.5mm")
+    cored_ends: bool = False
+    folds_round: bool = False
+    measured: bool = True
+    quantity: int = 0
+    press_date: str = ""
 
 
 class Grid(Record, frozen=True, kw_only=True):
@@ -281,4 +351,7 @@ class Publication(Record, frozen=True, kw_only=True):
     stories: tuple[Story, ...] = ()
     pictures: tuple[Picture, ...] = ()
     unplaced: tuple[Page, ...] = ()
+    sections: tuple[Section, ...] = ()
+    dummies: tuple[Dummy, ...] = ()
+    printer: PrinterSheet | None = None
     cover: Cover = Cover()

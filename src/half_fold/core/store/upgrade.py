@@ -35,7 +35,12 @@ def _lacking_roles(body: Body) -> list[Body]:
     return [role for role in shared["roles"] if role["name"] in COVER_ROLES and role["name"] not in have]
 
 
-_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks}
+def _as_it_is(body: Body) -> Body:
+    """2 to 3: papers, bindings, sections, dummies and printers' sheets are new, and all may be left out."""
+    return body
+
+
+_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks, 2: _as_it_is}
 
 
 def upgraded(body: bytes, written_in: int, now: int) -> bytes:

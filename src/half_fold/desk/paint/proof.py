@@ -68,13 +68,18 @@ def write_proof(
     job: Job, out: Path, spread: int | None = None, page: int | None = None, cover: bool = False, dpi: float = 144
 ) -> None:
     """Write the proof as a PNG; Problem where there is no such page or the file cannot be written."""
-    if QGuiApplication.instance() is None:
-        os.environ["QT_QPA_PLATFORM"] = "offscreen"
-        _application.append(QGuiApplication(sys.argv[:1]))
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
     marks, area = _chosen(job.publication, spread, None if cover else page)
-    image = render(marks, area, job.publication, job.pictures, dpi)
+    write_drawing(job, DisplayList(area, marks.marks), out, dpi)
+
+
+def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float) -> None:
+    """Write a display list's whole area as a PNG; Problem where the file cannot be written."""
+    if QGuiApplication.instance() is None:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+        _application.append(QGuiApplication(sys.argv[:1]))
+    image = render(drawing, drawing.area, job.publication, job.pictures, dpi)
     image.setDotsPerMeterX(round(dpi / 0.0254))
     image.setDotsPerMeterY(round(dpi / 0.0254))
     buffer = QBuffer()

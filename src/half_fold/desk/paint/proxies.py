@@ -72,6 +72,7 @@ class Proxies(QObject):
         self.pictures: dict[str, Picture] = {}
         self._held: OrderedDict[tuple[str, int], QImage] = OrderedDict()
         self._asked: set[tuple[str, int]] = set()
+        self.seen = 0  # grows with every image that came
         self._pool = QThreadPool()
         self._pool.setMaxThreadCount(1)
         self.loaded.connect(self._keep)
@@ -98,6 +99,7 @@ class Proxies(QObject):
 
     def _keep(self, key: tuple[str, int], image: QImage) -> None:
         self._held[key] = image
+        self.seen += 1
         while sum(i.sizeInBytes() for i in self._held.values()) > MOST_BYTES and len(self._held) > 1:
             gone, _ = self._held.popitem(last=False)
             self._asked.discard(gone)

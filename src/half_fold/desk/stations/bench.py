@@ -15,7 +15,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.brief.thickness import fold_loss
+from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from half_fold.core.brief.thickness import spine_text_margin
+from half_fold.core.brief.spine import spine_text_margin
 from half_fold.core.checks.cover_rules import IN_VIEW
 from half_fold.core.cover.flat import Flat, cover_flat
 from half_fold.core.measure.entry import MM

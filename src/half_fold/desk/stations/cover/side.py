@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.sides import PAGES, RIGHT, Side, edit_side, side_of
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.publication.records import Publication
@@ -31,7 +32,7 @@ class CoverSide(Workpiece):
     @property
     def exists(self) -> bool:
         """Whether the job has a cover of its own."""
-        return self.job.publication.brief.cover_paper != "none"
+        return has_cover(self.job.publication)
 
     @property
     def publication(self) -> Publication:

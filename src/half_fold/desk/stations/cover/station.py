@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 
-from half_fold.core.brief.thickness import spine, spine_text_clear
+from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import SIDES, Side, is_blank
 from half_fold.core.cover.spine_text import spine_text

@@ -1,0 +1,60 @@
+"""What a binding is: its extent rule, its fold loss, its block, its spine panel and its limits."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from half_fold.core.brief.bulk import text_thickness
+from half_fold.core.measure.worked import Worked
+from half_fold.core.publication.records import Publication
+
+CoverKind = Literal["wrap", "case", "leaves", "none"]
+
+
+def no_panel(_publication: Publication) -> Worked | None:
+    """For bindings without a spine panel."""
+    return None
+
+
+def no_worry(_publication: Publication) -> str:
+    return ""
+
+
+@dataclass(frozen=True, slots=True)
+class Binding:
+    """``multiple`` of pages it takes, or ``exactly`` so many; ``fold_loss_mm`` of each page at the fold.
+
+    ``panel`` gives the spine panel before rounding, and ``no_spine`` says why there is none; ``block`` the text block;
+    ``worry`` a sentence to put to the printer. Sheets of one that ``nests`` lie inside one another; one of ``sewn``
+    signatures is thicker by its swell; ``milled`` ones lose a hinge to glue.
+    """
+
+    name: str
+    label: str
+    multiple: int
+    fold_loss_mm: float
+    panel: Callable[[Publication], Worked | None] = no_panel
+    no_spine: str = ""
+    block: Callable[[Publication], Worked] = text_thickness
+    worry: Callable[[Publication], str] = no_worry
+    cover: CoverKind = "wrap"
+    exactly: int = 0
+    nests: bool = False
+    milled: bool = False
+    rule: str = ""
+
+    @property
+    def has_spine(self) -> bool:
+        return self.panel is not no_panel
+
+    def takes(self, pages: int) -> bool:
+        """Whether that many pages can be bound."""
+        return pages == self.exactly if self.exactly else pages % self.multiple == 0
+
+    def nearest(self, pages: int) -> tuple[int, ...]:
+        """The next counts down and up that can be bound."""
+        if self.exactly:
+            return (self.exactly,)
+        down = max(self.multiple, pages // self.multiple * self.multiple)
+        up = max(self.multiple, -(-pages // self.multiple) * self.multiple)
+        return tuple(dict.fromkeys((down, up)))

@@ -1,0 +1,153 @@
+"""Printers' sheets: what a printer asks for, as a small JSON file; three made-up ones ship as stand-ins.
+
+Choosing one sets what it asks for in the brief and copies the sheet into the job, where the checks hold it up.
+"""
+
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+
+import msgspec
+from msgspec.structs import replace
+from platformdirs import user_data_path
+
+from half_fold.core.brief.soft_spine import SCHOOLS
+from half_fold.core.brief.spine import ROUNDINGS
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import PrinterSheet, Publication
+from half_fold.core.store.atomic import write_whole
+
+NAMES = ("city-litho", "short-run", "on-demand")
+SUFFIX = ".printer.json"
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A value of the brief that a sheet set."""
+
+    name: str
+    before: str
+    now: str
+
+
+@cache
+def shipped() -> tuple[PrinterSheet, ...]:
+    """The stand-ins that ship with the program."""
+    folder = files("half_fold.data").joinpath("printers")
+    return tuple(msgspec.json.decode(folder.joinpath(f"{name}.json").read_bytes(), type=PrinterSheet) for name in NAMES)
+
+
+def own_folder() -> Path:
+    return user_data_path("half-fold") / "printers"
+
+
+def own_sheets() -> tuple[PrinterSheet, ...]:
+    """The user's own sheets; one that cannot be read is passed over."""
+    found = []
+    for path in sorted(own_folder().glob(f"*{SUFFIX}")):
+        try:
+            found.append(read_sheet(path))
+        except Problem:
+            continue
+    return tuple(found)
+
+
+def keep_sheet(sheet: PrinterSheet) -> Path:
+    """Keep a sheet among the user's own. Problem where it cannot be written, or asks for what cannot be."""
+    require_sound(sheet, sheet.name)
+    name = "-".join("".join(c if c.isalnum() else " " for c in sheet.name.lower()).split()) or "printer"
+    path = own_folder() / f"{name}{SUFFIX}"
+    try:
+        own_folder().mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise Problem(f"“{own_folder()}” cannot be made; check its permissions.") from error
+    write_whole(path, msgspec.json.format(msgspec.json.encode(sheet), indent=1) + b"\n")
+    return path
+
+
+def read_sheet(path: Path) -> PrinterSheet:
+    """A printer's sheet from its file. Problem says what is wrong with it."""
+    try:
+        sheet = msgspec.json.decode(path.read_bytes(), type=PrinterSheet)
+    except OSError as error:
+        raise Problem(f"“{path}” cannot be read; check the name of the printer's sheet.") from error
+    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+        detail = str(error).splitlines()[0]
+        raise Problem(
+            f"“{path.name}” is not a printer's sheet ({detail}); docs/printers.md says what it holds."
+        ) from error
+    require_sound(sheet, path.name)
+    return sheet
+
+
+def require_sound(sheet: PrinterSheet, name: str) -> None:
+    """Problem where a sheet asks for what cannot be."""
+    for field in ("bleed", "safe", "spine_text_from"):
+        if getattr(sheet, field):
+            length(getattr(sheet, field), "in" if sheet.unit == "in" else "mm")
+    if sheet.barcode:
+        barcode_reserve(sheet)
+    for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ("mm", "in", "pt"))):
+        value = getattr(sheet, field)
+        if value and value not in known:
+            raise Problem(f"“{name}” asks for the {field.replace('_', ' ')} “{value}”; there are {', '.join(known)}.")
+
+
+def barcode_reserve(sheet: PrinterSheet) -> tuple[float, float]:
+    """Width and height in millimetres that the printer keeps for a barcode; (0, 0) for none."""
+    if not sheet.barcode:
+        return 0.0, 0.0
+    sides = sheet.barcode.lower().replace("×", "x").split("x")
+    if len(sides) != 2:
+        raise Problem(f"“{sheet.barcode}” is no place for a barcode; give width x height such as 50.8x30.5mm.")
+    unit = sides[1].strip().lstrip("0123456789., ") or sheet.unit
+    return length(sides[0].strip(), unit).mm, length(sides[1].strip(), unit).mm
+
+
+def known_sheets() -> tuple[PrinterSheet, ...]:
+    """The user's own and those that ship."""
+    own = own_sheets()
+    names = {sheet.name.lower() for sheet in own}
+    return (*own, *(sheet for sheet in shipped() if sheet.name.lower() not in names))
+
+
+def find_sheet(name: str) -> PrinterSheet:
+    """A sheet by its name or its file. Problem where there is none."""
+    path = Path(name).expanduser()
+    if path.suffix == ".json":
+        return read_sheet(path)
+    for sheet in known_sheets():
+        if sheet.name.lower() == name.strip().lower():
+            return sheet
+    names = ", ".join(sheet.name for sheet in known_sheets())
+    raise Problem(f"There is no printer “{name}”; there are {names}, or name a sheet's JSON file.")
+
+
+def choose_printer(publication: Publication, sheet: PrinterSheet | None) -> Publication:
+    """The job for that printer: what its sheet asks for is set in the brief, and the sheet kept with the job."""
+    if sheet is None:
+        return replace(publication, printer=None)
+    require_sound(sheet, sheet.name)
+    unit = sheet.unit
+    asked: dict[str, object] = {"unit": unit}
+    for field in ("bleed", "safe"):
+        if getattr(sheet, field):
+            asked[field] = length(getattr(sheet, field), unit)
+    for field in ("spine_school", "spine_rounding"):
+        if getattr(sheet, field):
+            asked[field] = getattr(sheet, field)
+    return replace(publication, brief=replace(publication.brief, **asked), printer=sheet)
+
+
+def changes(before: Publication, now: Publication) -> list[Change]:
+    """What choosing a printer changed in the brief."""
+    pairs = (
+        ("Bleed", before.brief.bleed.typed, now.brief.bleed.typed),
+        ("Safe zone", before.brief.safe.typed, now.brief.safe.typed),
+        ("Spine counts", SCHOOLS[before.brief.spine_school], SCHOOLS[now.brief.spine_school]),
+        ("Rounding", before.brief.spine_rounding, now.brief.spine_rounding),
+        ("Unit", before.brief.unit, now.brief.unit),
+    )
+    return [Change(name, old, new) for name, old, new in pairs if old != new]

@@ -1,0 +1,406 @@
+"""The working of the brief: sections of rows, each carrying the edit that sets it."""
+
+from collections.abc import Callable, Sequence
+
+from msgspec.structs import replace
+
+from half_fold.core.brief import allowances, bulk
+from half_fold.core.brief.bindings import binding_named, bindings
+from half_fold.core.brief.compare import extent_for_spine, on_papers
+from half_fold.core.brief.creep import WARN_MM, creep_numbers
+from half_fold.core.brief.dummies import add_dummy, drop_dummy, measured
+from half_fold.core.brief.papers import find_paper, keep_paper, known_papers
+from half_fold.core.brief.printers import Change, choose_printer, keep_sheet, known_sheets, require_sound
+from half_fold.core.brief.settings import SIGNATURES, trims
+from half_fold.core.brief.soft_spine import SCHOOLS
+from half_fold.core.brief.spine import ROUNDINGS, block, copy_thickness, spine, spine_text_clear, spine_tolerance
+from half_fold.core.brief.stock import caliper, grammage, volume
+from half_fold.core.brief.weight import carton, run_weight, weight
+from half_fold.core.brief.wrap import cover_numbers, is_cased
+from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.worked import Worked
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.order import set_extent
+from half_fold.core.publication.records import Dummy, Paper, Publication
+from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.session import Session
+
+Items = list[Row | Card]
+Choices = Sequence[tuple[str, str]]
+
+
+class BriefRows:
+    """Makes the sections from the job as it is."""
+
+    def __init__(self, session: Session, edit: Callable[[str], Edit]) -> None:
+        self.session, self.edit = session, edit
+        self.wanted_spine: float | None = None
+        self.compared: list[str] = []
+        self.changed: list[Change] = []
+
+    @property
+    def publication(self) -> Publication:
+        return self.session.publication
+
+    def sections(self) -> list[Section]:
+        school = SCHOOLS[self.publication.brief.spine_school]
+        binding = binding_named(self.publication.brief.binding)
+        words = f"{school}; the printer's own sheet wins" if binding.has_spine else binding.no_spine
+        made = [
+            Section("Spine and cover", words, self._spine()),
+            Section("What is made", "", self._made()),
+            Section("Papers", "a figure is typed or derived", self._papers()),
+            Section("What the printer asks for", "usual figures; the printer's own sheet wins", self._asked()),
+            Section("Weight", "glue is left out of it", self._weight()),
+        ]
+        creep = creep_numbers(self.publication)
+        if creep:
+            made.append(Section("Creep", "sheets inside others are pushed out", self._creep(creep)))
+        return [
+            *made,
+            Section("On other papers", "this job, same extent", self._compare()),
+            Section("Measured dummies", "from two on they speak for the paper", self._dummies()),
+            Section("Printer's sheet", "copied into the job", self._printer()),
+        ]
+
+    # Rows ---------------------------------------------------------------------------------------
+
+    def _number(self, number: Worked | None, large: bool = False) -> list[Row]:
+        if number is None:
+            return []
+        unit = self.session.unit
+        return [row_of(number.to(unit) if number.unit == "mm" and unit != "mm" else number, self.edit, large)]
+
+    def _numbers(self, *numbers: Worked | None) -> list[Row]:
+        return [row for number in numbers for row in self._number(number)]
+
+    def _choice(self, name: str, key: str, now: str, choices: Choices, working: str = "") -> Row:
+        shown = dict(choices).get(now, now).partition("   ")[0]
+        return Row(name, shown, working, "", now, self.edit(key), choices)
+
+    def _typed(self, name: str, key: str, shown: str, typed: str, working: str = "") -> Row:
+        return Row(name, shown, working, "", typed, self.edit(key))
+
+    # Sections -----------------------------------------------------------------------------------
+
+    def _spine(self) -> Items:
+        publication = self.publication
+        panel = spine(publication)
+        why = binding_named(publication.brief.binding).no_spine
+        items: Items = [*self._number(panel, large=True)] if panel is not None else [Row("Spine", "none", why)]
+        items += self._numbers(block(publication), copy_thickness(publication))
+        items += self._numbers(spine_tolerance(publication), spine_text_clear(publication))
+        items += self._numbers(*cover_numbers(publication))
+        if panel is not None:
+            items += self._wanted()
+        report = binding_report(publication)
+        if report.sentence:
+            fixes = [
+                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
+                for n in report.counts
+            ]
+            title = "Cannot be bound" if report.stops_press else "Ask the printer"
+            items.append(Card(title, report.sentence, fixes, report.stops_press))
+        return items
+
+    def _wanted(self) -> Items:
+        """A spine that is wanted, and the extent that comes nearest to it."""
+        wanted = self.wanted_spine
+        shown = f"{figure(wanted)} mm" if wanted else "say one"
+        typed = f"{figure(wanted)}mm" if wanted else ""
+        items: Items = [Row("A spine of", shown, "finds the extent for it", "", typed, self._want)]
+        found = extent_for_spine(self.publication, wanted) if wanted else None
+        if found is not None and found[0] != len(self.publication.pages):
+            pages, comes_to = found
+            words = f"{pages} pages come nearest: a spine of {figure(comes_to)} mm."
+            act = (
+                f"Make it {pages} pages",
+                lambda: self.session.edit(lambda p: set_extent(p, pages), f"{pages} pages"),
+            )
+            items.append(Card("Extent for that spine", words, [act]))
+        return items
+
+    def _want(self, text: str) -> bool:
+        try:
+            self.wanted_spine = length(text, self.session.unit).mm if text.strip() else None
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return False
+        self.session.selected.emit()
+        return True
+
+    def _made(self) -> Items:
+        publication, brief = self.publication, self.publication.brief
+        named = [(name, f"{name}   {size}") for name, size in trims().items()]
+        now = next((n for n, s in trims().items() if s == f"{brief.width.mm:g}x{brief.height.mm:g}mm"), "own size")
+        items: Items = [
+            self._typed("Title", "title", publication.title, publication.title),
+            self._typed("Issue", "issue", publication.issue or "none", publication.issue),
+            self._typed("Season", "season", publication.season or "none", publication.season),
+            *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
+            self._choice("Named trim", "trim", now, named),
+            *self._numbers(bulk.pages(publication), bulk.leaves(publication)),
+            self._choice("Binding", "binding", brief.binding, [(b.name, b.label) for b in bindings()]),
+        ]
+        items += self._of_binding()
+        quantity = f"{brief.quantity}" if brief.quantity else ""
+        items.append(self._typed("Quantity", "quantity", quantity or "not said", quantity, "copies"))
+        items.append(self._typed("Press date", "press-date", brief.press_date or "not said", brief.press_date))
+        return items
+
+    def _of_binding(self) -> Items:
+        """What only this binding asks."""
+        brief = self.publication.brief
+        papers = self._paper_choices()
+        signatures = [(size, f"{size} pages") for size in SIGNATURES]
+        items: Items = []
+        if brief.binding in ("perfect", "burst", "sewn", "case"):
+            items.append(self._choice("Signature", "signature", str(brief.signature), signatures))
+        if brief.binding in ("sewn", "case"):
+            items.append(self._typed("Swell", "swell", f"{brief.swell:g}", f"{brief.swell:g}", "thread: 1 to 1.05"))
+        if is_cased(self.publication):
+            backs = [(b, b if b == "flat" else f"{b}°") for b in ("flat", "round 60", "round 90", "round 120")]
+            none = ("none", "none")
+            items += [
+                self._choice("Back", "back", brief.back, backs),
+                self._choice("Endpapers", "endpapers", brief.endpapers, [none, *papers]),
+                self._choice("Jacket", "jacket", brief.jacket, [none, *papers]),
+            ]
+        if brief.binding == "boards":
+            items += [
+                self._typed("Core", "core", brief.core.typed, brief.core.typed, "between mounted sheets"),
+                self._choice(
+                    "End leaves cored",
+                    "cored-ends",
+                    "yes" if brief.cored_ends else "no",
+                    [("yes", "yes"), ("no", "no")],
+                ),
+            ]
+        if binding_named(brief.binding).cover == "wrap" or brief.jacket != "none":
+            flap = brief.flap.typed if brief.flap is not None else ""
+            items.append(self._typed("Flaps", "flap", flap or "none", flap or "90mm", "90 mm is usual"))
+        return items
+
+    def _paper_choices(self) -> list[tuple[str, str]]:
+        return [(p.name, f"{p.name}   {_stated(p)}") for p in known_papers(self.publication)]
+
+    def _papers(self) -> Items:
+        publication, brief = self.publication, self.publication.brief
+        choices = self._paper_choices()
+        text = bulk.text_caliper(publication)
+        items: Items = [
+            self._choice("Text paper", "paper.text", brief.text_paper, choices, f"{text.text}, {_after_name(text)}")
+        ]
+        items += self._figures(brief.text_paper)
+        cover = bulk.cover_caliper(publication)
+        none = ("none", "none: the text is its own cover")
+        working = f"{cover.text}, {_after_name(cover)}" if cover is not None else ""
+        items.append(self._choice("Cover paper", "paper.cover", brief.cover_paper, [none, *choices], working))
+        if cover is not None:
+            items += self._figures(brief.cover_paper)
+        how = "caliper=100um, ppi=400, grammage=130,volume=1.1 or lb=60,category=book; name=... names it"
+        items.append(Row("Own text paper", "state one", how, "", "grammage=,volume=", self.edit("paper.text")))
+        items.append(
+            Row("Own cover paper", "state one", "in the same words", "", "caliper=12pt", self.edit("paper.cover"))
+        )
+        own = find_paper(publication, brief.text_paper)
+        words = f"{own.name}: {_stated(own)}. Other jobs will find it among their papers."
+        items.append(Card("Keep this text paper", words, [("Keep it for other jobs", lambda: self._keep(own))]))
+        return items
+
+    def _figures(self, name: str) -> Items:
+        paper = find_paper(self.publication, name)
+        return [
+            Row(f"  {number.name}", number.text, number.how)
+            for number in (grammage(paper), volume(paper))
+            if number is not None
+        ]
+
+    def _keep(self, paper: Paper) -> None:
+        try:
+            keep_paper(paper)
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return
+        self.session.noted.emit(f"“{paper.name}” is kept for other jobs.")
+
+    def _asked(self) -> Items:
+        publication, brief = self.publication, self.publication.brief
+        return [
+            *self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)),
+            *self._numbers(allowances.fold_loss(publication)),
+            self._choice("Spine counts", "spine.school", brief.spine_school, list(SCHOOLS.items())),
+            self._choice(
+                "Rounding", "spine.rounding", brief.spine_rounding, [(k, v or "none") for k, v in ROUNDINGS.items()]
+            ),
+            self._choice("Unit", "unit", brief.unit, [("mm", "mm"), ("in", "in"), ("pt", "pt")]),
+        ]
+
+    def _weight(self) -> Items:
+        publication = self.publication
+        copy = weight(publication)
+        if copy is None:
+            return [Row("Weight of a copy", "not known", "a paper was stated without its grammage")]
+        return list(self._numbers(copy, run_weight(publication), carton(publication)))
+
+    def _creep(self, numbers: list[Worked]) -> Items:
+        brief = self.publication.brief
+        folds = [("sharp", "sharp folds"), ("round", "round folds, × π/2")]
+        items: Items = [self._choice("Folds", "folds", "round" if brief.folds_round else "sharp", folds)]
+        items += self._numbers(*numbers[:2]) if len(numbers) > 1 else self._numbers(numbers[0])
+        if numbers[0].value > WARN_MM:
+            words = "Folios and pictures near the fore edge lose more than 1 mm of margin on the inner sheets."
+            items.append(Card("Much creep", words))
+        return items
+
+    # Other papers, dummies, printers ------------------------------------------------------------
+
+    def _compare(self) -> Items:
+        names = self.compared or [p.name for p in known_papers(self.publication) if p.kind == "text"][:4]
+        choices = [(p.name, p.name) for p in known_papers(self.publication)]
+        items: Items = [
+            Row("Compare", f"{len(names)} papers", "choose to add, or to take out", "", "", self._toggle, choices)
+        ]
+        for found in on_papers(self.publication, names):
+            shown = f"{figure(found.spine)} mm" if found.spine is not None else "no spine"
+            heavy = f"{figure(found.weight, 0)} g, " if found.weight is not None else ""
+            text = "spine text fits" if found.text_fits else "no spine text"
+            items.append(Row(found.paper, shown, f"{heavy}{figure(found.thickness)} mm thick, {text}"))
+        return items
+
+    def _toggle(self, name: str) -> bool:
+        if not self.compared:
+            self.compared = [p.name for p in known_papers(self.publication) if p.kind == "text"][:4]
+        if name in self.compared and len(self.compared) > 1:
+            self.compared.remove(name)
+        elif name not in self.compared:
+            self.compared.append(name)
+        self.session.selected.emit()
+        return True
+
+    def _dummies(self) -> Items:
+        publication, paper = self.publication, self.publication.brief.text_paper
+        found = measured(publication, paper)
+        items: Items = []
+        if found is not None:
+            by = "measured" if publication.brief.measured else "mill"
+            choices = [("measured", "measured dummies"), ("mill", "the mill's figure")]
+            items.append(self._choice("Caliper by", "caliper", by, choices, "measured ones speak from two on"))
+            mill = caliper(find_paper(publication, paper))
+            spread = f"spread {figure(found.spread, 2)} µm; the mill says {mill.text}"
+            items.append(Row("Measured caliper", f"{figure(found.caliper, 1)} µm", spread))
+            for dummy, residual in found.residuals:
+                working = f"{figure(residual)} mm off the line" + (f", {dummy.date}" if dummy.date else "")
+                working += f", {dummy.note}" if dummy.note else ""
+                row = Row(
+                    f"{dummy.pages} pages",
+                    dummy.measured.typed,
+                    working,
+                    "",
+                    _dummy_words(dummy),
+                    self._edit_dummy(dummy),
+                )
+                items.append(row)
+        log = "pages, block without cover, date, note; an empty entry takes one out"
+        items.append(Row("Log a dummy", "measured", log, "", "96, 8.9mm, ", self._log))
+        return items
+
+    def _read_dummy(self, publication: Publication, text: str) -> Publication:
+        parts = [part.strip() for part in text.split(",", 3)]
+        if len(parts) < 2 or not parts[0].isdigit():
+            raise Problem(f"“{text}” is no dummy; give pages, block, date and note such as 96, 8.9mm, 2026-11-20.")
+        block = length(parts[1], self.session.unit)
+        more = [*parts[2:], "", ""]
+        return add_dummy(publication, publication.brief.text_paper, int(parts[0]), block, more[0], more[1])
+
+    def _log(self, text: str) -> bool:
+        return self.session.edit(lambda p: self._read_dummy(p, text), "logged a dummy")
+
+    def _edit_dummy(self, dummy: Dummy) -> Edit:
+        def change(publication: Publication, text: str) -> Publication:
+            without = drop_dummy(publication, dummy)
+            return self._read_dummy(without, text) if text.strip(" ,") else without
+
+        return lambda text: self.session.edit(lambda p: change(p, text), "changed a dummy")
+
+    def _printer(self) -> Items:
+        sheet = self.publication.printer
+        choices = [("none", "none: the usual figures"), *((s.name, s.name) for s in known_sheets())]
+        now = sheet.name if sheet is not None else "none"
+        items: Items = [Row("Printer", now, sheet.note if sheet else "", "", now, self._choose_printer, choices)]
+        items += [Row(c.name, c.now, f"was {c.before}, set by the sheet") for c in self.changed if sheet is not None]
+        if sheet is None:
+            return items
+        fields = (
+            ("Its name", "name"),
+            ("Its bleed", "bleed"),
+            ("Its safe zone", "safe"),
+            ("Spine text from", "spine_text_from"),
+            ("Spine text from pages", "spine_text_pages"),
+            ("Multiple of pages", "multiple"),
+            ("Ink limit, %", "ink_limit"),
+            ("Paper profile", "profile"),
+            ("Barcode place", "barcode"),
+            ("Standard", "standard"),
+        )
+        for name, field in fields:
+            value = str(getattr(sheet, field) or "")
+            items.append(Row(name, value or "nothing asked", "", "", value, self._set_sheet(field)))
+        act = ("Keep it for other jobs", self._keep_sheet)
+        items.append(Card("This printer's sheet", "Change its figures above, then keep it by its name.", [act]))
+        return items
+
+    def _choose_printer(self, name: str) -> bool:
+        from half_fold.core.brief.printers import changes
+
+        before = self.publication
+        done = self.edit("printer")(name)
+        self.changed = changes(before, self.publication)
+        self.session.selected.emit()
+        return done
+
+    def _set_sheet(self, field: str) -> Edit:
+        def make(publication: Publication, text: str) -> Publication:
+            assert publication.printer is not None
+            value: str | int = text.strip()
+            if field in ("spine_text_pages", "multiple", "ink_limit"):
+                if value and not str(value).isdigit():
+                    raise Problem(f"“{text}” is no count; give a whole number, or nothing.")
+                value = int(value or 0)
+            sheet = replace(publication.printer, **{field: value})
+            require_sound(sheet, sheet.name)
+            return choose_printer(publication, sheet)
+
+        return lambda text: self.session.edit(lambda p: make(p, text), f"printer's {field.replace('_', ' ')}")
+
+    def _keep_sheet(self) -> None:
+        sheet = self.publication.printer
+        if sheet is None:
+            return
+        try:
+            path = keep_sheet(sheet)
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return
+        self.session.noted.emit(f"Kept: {path}")
+
+
+def _stated(paper: Paper) -> str:
+    """A paper in a few figures, those that were typed."""
+    figures = (
+        (paper.grammage, f"{paper.grammage:g} g/m²"),
+        (paper.pounds, f"{paper.pounds:g} lb {paper.category}"),
+        (paper.volume, f"{paper.volume:g} cm³/g"),
+        (paper.caliper, f"{paper.caliper:g} µm"),
+        (paper.ppi, f"{paper.ppi:g} ppi"),
+    )
+    return ", ".join(words for value, words in figures if value)
+
+
+def _after_name(number: Worked) -> str:
+    return number.how.partition(": ")[2] or number.how
+
+
+def _dummy_words(dummy: Dummy) -> str:
+    return ", ".join((str(dummy.pages), dummy.measured.typed, dummy.date, dummy.note)).rstrip(", ")

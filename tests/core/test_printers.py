@@ -1,0 +1,72 @@
+"""Printers' sheets: chosen, held up by the checks, written and read."""
+
+from pathlib import Path
+
+import msgspec
+import pytest
+from msgspec.structs import replace
+
+from half_fold.core.brief.printers import (
+    barcode_reserve,
+    changes,
+    find_sheet,
+    keep_sheet,
+    known_sheets,
+    read_sheet,
+    shipped,
+)
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.settings import set_value, set_values
+from half_fold.core.publication.records import Publication
+
+
+def test_three_stand_ins_ship_in_two_units() -> None:
+    assert [sheet.unit for sheet in shipped()] == ["mm", "mm", "in"]
+    assert all("stand-in" in sheet.note for sheet in shipped())
+
+
+def test_choosing_one_fills_the_brief_and_says_what_changed(magazine: Publication) -> None:
+    job = set_value(magazine, "printer", "pedlar print on demand")
+    assert (job.brief.bleed.typed, job.brief.safe.typed, job.brief.unit) == ("1/8in", "1/4in", "in")
+    assert job.brief.spine_school == "block" and job.brief.spine_rounding == "none"
+    found = {change.name: (change.before, change.now) for change in changes(magazine, job)}
+    assert found["Bleed"] == ("3mm", "1/8in") and found["Unit"] == ("mm", "in")
+    assert set_value(job, "printer", "none").printer is None
+    assert barcode_reserve(find_sheet("Pedlar Print on Demand")) == (pytest.approx(50.8), pytest.approx(30.48))
+
+
+def test_a_sheet_from_a_file(magazine: Publication, tmp_path: Path) -> None:
+    path = tmp_path / "mine.json"
+    path.write_text('{"name": "Fold Lane Press", "bleed": "5mm", "multiple": 8}')
+    job = set_values(magazine, [f"printer={path}", "pages=52"])
+    assert job.brief.bleed.typed == "5mm" and job.printer is not None and job.printer.name == "Fold Lane Press"
+    report = binding_report(job)
+    assert report.stops_press and report.counts == (48, 56) and "Fold Lane Press" in report.sentence
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        ("{", "not a printer's sheet"),
+        ('{"bleed": "3mm"}', "name"),
+        ('{"name": "X", "colour": 3}', "colour"),
+        ('{"name": "X", "bleed": "three"}', "three"),
+        ('{"name": "X", "spine_school": "guess"}', "guess"),
+        ('{"name": "X", "barcode": "large"}', "large"),
+    ],
+)
+def test_a_sheet_that_is_none(magazine: Publication, tmp_path: Path, content: str, says: str) -> None:
+    path = tmp_path / "odd.json"
+    path.write_text(content)
+    with pytest.raises(Problem, match=says):
+        set_value(magazine, "printer", str(path))
+
+
+def test_own_sheets_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    path = keep_sheet(replace(shipped()[0], name="My printer", bleed="4mm"))
+    assert read_sheet(path).bleed == "4mm" and known_sheets()[0].name == "My printer"
+    (path.parent / "broken.printer.json").write_bytes(b"\xff")
+    assert known_sheets()[0].name == "My printer"
+    assert msgspec.json.decode(path.read_bytes())["multiple"] == 4
