@@ -8,7 +8,9 @@ from msgspec.structs import replace
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
+from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
+from half_fold.core.plan.sections import change_section, start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import (
     Block,
@@ -155,11 +157,27 @@ def barcode_room(job: Publication, _pictures: Path) -> Publication:
     return _on_front(job, HoldsBarcode(number="2901234567896", size=180), (10, 11))
 
 
+def section_verso(job: Publication, _pictures: Path) -> Publication:
+    started = start_section(job, 16, "Winter work")
+    return change_section(started, started.sections[0], "starts", "recto")
+
+
+def odd_insert(job: Publication, _pictures: Path) -> Publication:
+    return add_insert(job, 15, "card")
+
+
+def thrifty_bleed(job: Publication, _pictures: Path) -> Publication:
+    return set_values(job, ["printer=Wharf Street Litho", "bleed=2mm"])
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
     "copy thickness": (copy_thickness, False, False),
     "unplaced pages": (unplaced, False, False),
+    "section on a verso": (section_verso, False, True),
+    "insert": (odd_insert, False, False),
+    "printer's sheet": (thrifty_bleed, True, True),
     "missing picture": (missing_picture, True, False),
     "changed picture": (changed_picture, False, True),
     "low resolution": (low_resolution, True, False),

@@ -12,7 +12,7 @@ from typing import NoReturn
 
 from half_fold.core.measure.problem import Problem
 
-COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "template", "press", "demo")
+COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "template", "order", "schedule", "press", "demo")
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
@@ -22,6 +22,9 @@ half-fold place JOB --text FILE | --picture FILE [...]
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
+half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
+half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
+half-fold schedule JOB OUT.csv|.ics           the steps before the press date
 half-fold press JOB OUT.pdf [--part pages|cover] [--as pages|spreads] [--marks] [--profile FILE]"""
 
 
@@ -53,7 +56,10 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--page", type=int)
         parser.add_argument("--cover", action="store_true")
         parser.add_argument("--dpi", type=float, default=144)
-    elif name == "template":
+    elif name == "order":
+        parser.add_argument("out", type=Path, nargs="?")
+        parser.add_argument("--read", type=Path)
+    elif name in ("template", "schedule"):
         parser.add_argument("out", type=Path)
     elif name == "press":
         parser.add_argument("out", type=Path)
@@ -230,6 +236,41 @@ def _template(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _order(asked: argparse.Namespace) -> int:
+    from half_fold.core.plan.table import read_table, take_table, write_table
+    from half_fold.core.press.wall_plan import write_wall_plan
+    from half_fold.core.store.job import open_job
+
+    if (asked.out is None) == (asked.read is None):
+        raise Problem("Name the file to write, or give --read FILE to take one in.")
+    job = open_job(asked.job, to_write=asked.read is not None)
+    try:
+        if asked.read is not None:
+            publication, notes = take_table(job.publication, read_table(asked.read))
+            job.save(publication)
+            print("\n".join([f"{asked.read}: taken", *notes]))
+        elif asked.out.suffix.lower() == ".pdf":
+            write_wall_plan(job.publication, asked.out)
+            print(asked.out)
+        else:
+            write_table(job.publication, asked.out)
+            print(asked.out)
+    finally:
+        job.close()
+    return 0
+
+
+def _schedule(asked: argparse.Namespace) -> int:
+    from datetime import date
+
+    from half_fold.core.plan.schedule import write_schedule
+    from half_fold.core.store.job import open_job
+
+    write_schedule(open_job(asked.job, to_write=False).publication, asked.out, date.today())
+    print(asked.out)
+    return 0
+
+
 def _demo(asked: argparse.Namespace) -> int:
     from half_fold.core.store.demo import make_demo
 
@@ -254,6 +295,8 @@ _DO = {
     "press": _press,
     "proof": _proof,
     "template": _template,
+    "order": _order,
+    "schedule": _schedule,
     "demo": _demo,
 }
 

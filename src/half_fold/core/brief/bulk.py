@@ -67,12 +67,22 @@ def leaves_by_paper(publication: Publication) -> dict[str, int]:
     return counts
 
 
+def insert_leaves(publication: Publication) -> dict[str, int]:
+    """Leaves that inserts add, by paper; a gatefold lies folded and so counts two."""
+    counts: dict[str, int] = {}
+    for insert in publication.inserts:
+        counts[insert.paper] = counts.get(insert.paper, 0) + (2 if insert.kind == "gatefold" else 1)
+    return counts
+
+
 def text_thickness(publication: Publication) -> Worked:
-    """The thickness of all text leaves in millimetres, without a name of its own."""
-    counts = leaves_by_paper(publication)
+    """The thickness of all text leaves and inserts in millimetres, without a name of its own."""
+    counts, inserted = leaves_by_paper(publication), insert_leaves(publication)
     if set(counts) == {publication.brief.text_paper}:
-        return text_caliper(publication).to("mm") * leaves(publication)
-    return total(_of_paper(publication, name, count) for name, count in counts.items())
+        parts = [text_caliper(publication).to("mm") * leaves(publication)]
+    else:
+        parts = [_of_paper(publication, name, count) for name, count in counts.items()]
+    return total([*parts, *(_of_paper(publication, name, count) for name, count in inserted.items())])
 
 
 def _of_paper(publication: Publication, name: str, count: int) -> Worked:

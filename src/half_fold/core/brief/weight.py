@@ -38,6 +38,9 @@ def _parts(publication: Publication) -> list[Worked] | None:
         _sheet(publication, f"Text on {name}", name, count * (2 if brief.binding == "boards" else 1), leaf)
         for name, count in leaves_by_paper(publication).items()
     ]
+    for insert in publication.inserts:
+        area = insert.width.mm * insert.height.mm * insert.up
+        found.append(_sheet(publication, insert.name, insert.paper, 1, area))
     if brief.endpapers != "none":
         found.append(_sheet(publication, "Endpapers", brief.endpapers, ENDPAPER_LEAVES, leaf))
     if is_cased(publication):

@@ -1,11 +1,16 @@
 """Rules about the whole job."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
+from half_fold.core.measure.length import length
 from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.inserts import faults
 from half_fold.core.plan.order import set_extent
+from half_fold.core.plan.sections import misplaced, start_on_recto
+from half_fold.core.plan.settings import set_value
 
 
 def unbindable_count(context: Context) -> Iterator[Finding]:
@@ -31,3 +36,40 @@ def unplaced_pages(context: Context) -> Iterator[Finding]:
         pages = "A page waits" if count == 1 else f"{count} pages wait"
         why = "What lies on them would not be printed; place them in Order, or leave them out on purpose."
         yield Finding("unplaced pages", ACCIDENT, f"{pages} outside the running order", why)
+
+
+def sections_on_recto(context: Context) -> Iterator[Finding]:
+    """Sections that should start on a recto and start on a verso."""
+    for span in misplaced(context.publication):
+        fix = Fix("Add a page before it", partial(start_on_recto, section=span.section))
+        why = "It was said to start on a right-hand page."
+        message = f"“{span.section.name}” starts on page {span.first}, a verso"
+        yield Finding("section on a verso", ACCIDENT, message, why, False, span.first, fix=fix)
+
+
+def inserts_that_fit(context: Context) -> Iterator[Finding]:
+    """Inserts that would not back up, fold in, go through the post, or be held."""
+    places = {page.id: number for number, page in enumerate(context.publication.pages, 1)}
+    for insert in context.publication.inserts:
+        for sentence in faults(context.publication, insert):
+            message, _, why = sentence.partition("; ")
+            why = f"{why[:1].upper()}{why[1:]}" if why else "See the insert in Order."
+            page = places.get(insert.after, 0)
+            yield Finding("insert", REFUSED, f"{insert.name}: {message.rstrip('.')}", why, False, page)
+
+
+def printer_demands(context: Context) -> Iterator[Finding]:
+    """Less bleed or a narrower safe zone than the printer's sheet asks for."""
+    sheet, brief = context.publication.printer, context.publication.brief
+    if sheet is None:
+        return
+    for name, key, asked, have in (
+        ("bleed", "bleed", sheet.bleed, brief.bleed),
+        ("safe zone", "safe", sheet.safe, brief.safe),
+    ):
+        if asked and have.mm < length(asked, sheet.unit).mm - 1e-6:
+            fix = Fix(f"Make it {asked}", partial(set_value, key=key, value=asked))
+            why = f"The sheet of {sheet.name} asks for {asked}."
+            yield Finding(
+                "printer's sheet", REFUSED, f"The {name} is {have.typed}, less than asked", why, True, fix=fix
+            )

@@ -25,6 +25,9 @@ SPREAD_RULES = (
 RULES = (
     job_rules.unbindable_count,
     job_rules.unplaced_pages,
+    job_rules.sections_on_recto,
+    job_rules.inserts_that_fit,
+    job_rules.printer_demands,
     picture_rules.changed_picture,
     *SPREAD_RULES,
     text_rules.overset_story,

@@ -7,6 +7,7 @@ from half_fold.core.brief.weight import carton, run_weight, weight
 from half_fold.core.brief.wrap import cover_numbers, is_cased
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import grid_numbers, type_numbers
+from half_fold.core.plan.inserts import cut_numbers
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import master_of
 
@@ -32,6 +33,7 @@ def brief_numbers(publication: Publication) -> list[Worked]:
         run_weight(publication),
         carton(publication),
         *creep_numbers(publication),
+        *cut_numbers(publication),
     )
     return bulk.parts_of(every)
 

@@ -292,13 +292,16 @@ class Block(Record, frozen=True, kw_only=True):
 class Page(Record, frozen=True, kw_only=True):
     """A page of the running order: its master and its blocks from back to front.
 
-    A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order.
+    A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order. ``state``
+    is what was said of it; ``advert`` is how much of it is sold.
     """
 
     id: str
     master: str
     blocks: tuple[Block, ...] = ()
     runs: str = ""
+    state: Literal["", "copy in", "proofed", "passed"] = ""
+    advert: Literal["", "spread", "page", "half", "third", "quarter"] = ""
 
 
 COVER_MARGIN = length("10mm")
@@ -334,6 +337,47 @@ class Cover(Record, frozen=True, kw_only=True):
     reads_up: bool = False
 
 
+class CardPart(Record, frozen=True, kw_only=True):
+    """A part of a reply card, from its head down: lines to write on, boxes to tick, words, or a reserved panel."""
+
+    kind: Literal["words", "lines", "ticks", "reply-paid"]
+    text: str = ""
+    count: int = 1
+
+
+class Insert(Record, frozen=True, kw_only=True):
+    """What is bound or tipped in after page ``after`` (an id), between two leaves of the text.
+
+    ``width`` and ``height`` are the card's own, ``up`` how many stand to the page's height. ``cut`` (where the card is
+    cut from its stub) and ``perforations`` are measured on the recto from its left edge.
+    """
+
+    id: str
+    name: str
+    kind: Literal["card", "tip-in", "gatefold"]
+    after: str
+    paper: str
+    width: Length
+    height: Length
+    up: int = 1
+    stub: Length = length("75mm")
+    cut: Length = length("10mm")
+    perforations: tuple[Length, ...] = ()
+    counts: bool = False
+    parts: tuple[CardPart, ...] = ()
+
+
+class Schedule(Record, frozen=True, kw_only=True):
+    """Working days back from the press date for each step, and days that are not worked (YYYY-MM-DD)."""
+
+    files: int = 3
+    passed: int = 2
+    proofs: int = 3
+    cover: int = 2
+    copy: int = 15
+    holidays: tuple[str, ...] = ()
+
+
 class Publication(Record, frozen=True, kw_only=True):
     """The whole job."""
 
@@ -352,6 +396,8 @@ class Publication(Record, frozen=True, kw_only=True):
     pictures: tuple[Picture, ...] = ()
     unplaced: tuple[Page, ...] = ()
     sections: tuple[Section, ...] = ()
+    inserts: tuple[Insert, ...] = ()
+    schedule: Schedule = Schedule()
     dummies: tuple[Dummy, ...] = ()
     printer: PrinterSheet | None = None
     cover: Cover = Cover()

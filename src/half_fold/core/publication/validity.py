@@ -72,7 +72,10 @@ def _dangling(publication: Publication) -> list[str]:
             for p in story.paragraphs
             if p.role not in roles
         ]
-    for paper in (publication.brief.text_paper, publication.brief.cover_paper):
+    brief = publication.brief
+    used = [brief.text_paper, brief.cover_paper, brief.endpapers, brief.jacket]
+    used += [section.paper for section in publication.sections if section.paper]
+    for paper in (*used, *(insert.paper for insert in publication.inserts)):
         if paper not in papers:
             found.append(f"its paper “{paper}” is not among its papers")
     found += [f"the picture “{p.file}” would lie outside its folder" for p in publication.pictures if "/" in p.file]

@@ -7,6 +7,7 @@ from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Picture, Sha
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
+from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, is_recto
 from half_fold.core.publication.records import (
     Block,
@@ -68,9 +69,10 @@ class Setter:
             for block in page.blocks
             if isinstance(block.holds, HoldsStory)
         ]
-        names = (publication.title, publication.issue, publication.season, publication.language)
+        folios = tuple(folio_of(publication, number) for number in spread.numbers)
+        names = (publication.title, publication.issue, publication.season, publication.language, *folios)
         shared = (publication.brief, publication.roles, publication.inks, publication.masters, publication.pictures)
-        return (*pages, *flows, *shared, *names)
+        return (*pages, *flows, *shared, publication.sections, *names)
 
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
         marks: list[Mark] = []

@@ -2,6 +2,7 @@
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.plan.sections import folio_of, section_of
 from half_fold.core.publication.records import Master, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.filled import filled_words
@@ -30,8 +31,11 @@ class Furniture:
     def marks(self, publication: Publication, master: Master, frame: PageFrame, number: int) -> list[Glyphs]:
         """The furniture of page ``number``: folio outermost, then the foot."""
         baseline = furniture_baseline(frame)
-        foot = foot_words(publication, master.foot_right if frame.recto else master.foot_left)
-        texts = ([("folio", str(number))] if master.folio else []) + ([("running foot", foot)] if foot else [])
+        pattern = master.foot_right if frame.recto else master.foot_left
+        section = section_of(publication, number) if "{section}" in pattern else None
+        foot = foot_words(publication, pattern.replace("{section}", section.name if section is not None else ""))
+        folio = folio_of(publication, number) if master.folio else ""
+        texts = ([("folio", folio)] if folio else []) + ([("running foot", foot)] if foot else [])
         out: list[Glyphs] = []
         x = frame.area.right if frame.recto else frame.area.left
         for role_name, text in texts:

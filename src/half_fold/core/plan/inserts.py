@@ -1,0 +1,250 @@
+"""Inserts: bound-in cards, tip-ins and gatefolds; their cuts given once on the recto and mirrored for the verso.
+
+A card starts on a recto and ends on a verso, so it goes in after an even page. Postal sizes vary: the figures here are
+common ones, and a reply-paid panel only reserves its place.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.papers import find_paper
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.worked import Worked, given_length
+from half_fold.core.publication.records import CardPart, Insert, Publication
+from half_fold.core.publication.surgery import fresh_id
+
+LEAST_POSTED_MM = (90.0, 140.0)
+LEAST_STUB_MM = 75.0
+GATEFOLD_SHORT_MM = 3.0
+REPLY_PAID = "Reply-paid panels are regulated: the place is kept clear. Take the artwork from your postal operator."
+POSTED = "The smallest posted card is commonly 90 × 140 mm; it varies, so ask your postal operator."
+
+
+@dataclass(frozen=True, slots=True)
+class Face:
+    """One face of a card in millimetres from its own left edge: its cut and its perforations, which are not ink."""
+
+    name: str
+    cut: float
+    perforations: tuple[float, ...]
+
+
+def faces(insert: Insert) -> tuple[Face, Face]:
+    """Recto and verso. What lies x from the recto's left edge lies width - x from the verso's."""
+    width = insert.width.mm
+    cut, lines = insert.cut.mm, tuple(p.mm for p in insert.perforations)
+    recto = Face("recto", cut, tuple(sorted(lines)))
+    return recto, Face("verso", width - cut, tuple(sorted(width - x for x in lines)))
+
+
+def backs_up(insert: Insert) -> bool:
+    """Whether the verso's lines, seen through the paper, lie on the recto's."""
+    recto, verso = faces(insert)
+    through = sorted(insert.width.mm - x for x in (verso.cut, *verso.perforations))
+    return all(abs(a - b) < 1e-9 for a, b in zip(sorted((recto.cut, *recto.perforations)), through, strict=True))
+
+
+def cut_numbers(publication: Publication) -> list[Worked]:
+    """The cut on both faces of the first card; none where there is no card."""
+    card = next((insert for insert in publication.inserts if insert.kind == "card"), None)
+    if card is None:
+        return []
+    width, cut = (
+        given_length(card.width, "Card width"),
+        given_length(card.cut, "Cut on the recto", key="insert.cut.recto"),
+    )
+    return [cut, (width - cut).named("Cut on the verso", "insert.cut.verso")]
+
+
+def faults(publication: Publication, insert: Insert) -> list[str]:
+    """What is wrong with an insert, each in a sentence."""
+    brief = publication.brief
+    places = {page.id: number for number, page in enumerate(publication.pages, 1)}
+    number = places.get(insert.after)
+    found = []
+    if number is None:
+        found.append("It stands after a page that is no longer in the order; say after which page it goes.")
+    elif number % 2 and insert.kind != "tip-in":
+        found.append(f"After page {number} it would start on a verso; a card starts on a recto, after an even page.")
+    if insert.kind == "gatefold":
+        most = brief.width.mm - GATEFOLD_SHORT_MM
+        if insert.width.mm > most + 1e-9:
+            found.append(
+                f"Its folded leaf is {figure(insert.width.mm)} mm; it must be {figure(most)} mm or less to fold in."
+            )
+        return found
+    if insert.width.mm > brief.width.mm + 1e-9 or insert.up * insert.height.mm > brief.height.mm + 1e-9:
+        found.append("It is larger than the page it is bound with; give it a smaller size.")
+    low, high = sorted((insert.width.mm - insert.cut.mm, insert.height.mm))
+    if insert.kind == "card" and (low < LEAST_POSTED_MM[0] - 1e-9 or high < LEAST_POSTED_MM[1] - 1e-9):
+        found.append(f"Cut off it is {figure(low)} × {figure(high)} mm, too small for the post. {POSTED}")
+    if insert.kind == "card" and brief.binding == "saddle" and insert.stub.mm < LEAST_STUB_MM:
+        found.append(f"Stitched in it needs a stub of {LEAST_STUB_MM:g} mm or more in the other half of the copy.")
+    if not 0 < insert.cut.mm < insert.width.mm:
+        found.append("Its cut does not cross the card; measure it from the recto's left edge.")
+    return found
+
+
+# Edits ------------------------------------------------------------------------------------------------
+
+
+def add_insert(publication: Publication, after: int, kind: str) -> Publication:
+    """A new insert after that page, in a usual size. Problem where there is no such page or kind."""
+    if not 1 <= after <= len(publication.pages):
+        raise Problem(f"There is no page {after}; this job has {len(publication.pages)}.")
+    brief = publication.brief
+    name = fresh_id("insert", (i.id for i in publication.inserts))
+    page = publication.pages[after - 1].id
+    paper = brief.cover_paper if brief.cover_paper != "none" else brief.text_paper
+    plain = Insert(
+        id=name, name="Tip-in", kind="tip-in", after=page, paper=paper, width=brief.width, height=brief.height
+    )
+    if kind not in _NEW:
+        raise Problem(f"There is no insert “{kind}”; there are {', '.join(_NEW)}.")
+    made = _NEW[kind](publication, plain)
+    return replace(publication, inserts=(*publication.inserts, made))
+
+
+def _new_card(publication: Publication, plain: Insert) -> Insert:
+    brief = publication.brief
+    up = 3 if brief.height.mm / 3 >= LEAST_POSTED_MM[0] else 2
+    return replace(
+        plain,
+        name="Reply card",
+        kind="card",
+        width=length(f"{figure(min(brief.width.mm, 160.0))}mm"),
+        height=length(f"{brief.height.mm / up:.4g}mm"),
+        up=up,
+        cut=length("12mm"),
+        parts=(
+            CardPart(kind="words", text=f"Yes, send me {publication.title}"),
+            CardPart(kind="ticks", text="for a year; for two years", count=2),
+            CardPart(kind="lines", text="name; street; town", count=3),
+        ),
+    )
+
+
+def _new_gatefold(publication: Publication, plain: Insert) -> Insert:
+    width = length(f"{publication.brief.width.mm - GATEFOLD_SHORT_MM:.5g}mm")
+    return replace(plain, name="Gatefold", kind="gatefold", width=width)
+
+
+_NEW: dict[str, Callable[[Publication, Insert], Insert]] = {
+    "card": _new_card,
+    "tip-in": lambda _publication, plain: plain,
+    "gatefold": _new_gatefold,
+}
+
+
+def drop_insert(publication: Publication, insert: str) -> Publication:
+    return replace(publication, inserts=tuple(i for i in publication.inserts if i.id != insert))
+
+
+def change_insert(publication: Publication, insert: str, field: str, text: str) -> Publication:
+    """One value of an insert as typed. Problem where it cannot be."""
+    old = next((i for i in publication.inserts if i.id == insert), None)
+    if old is None:
+        raise Problem("That insert is no longer there; it may have been undone.")
+    new = replace(old, **{field: _value(publication, field, text.strip())})
+    papers = publication.papers
+    if new.paper not in {p.name for p in papers}:
+        papers = (*papers, find_paper(publication, new.paper))
+    inserts = tuple(new if i.id == insert else i for i in publication.inserts)
+    return replace(publication, inserts=inserts, papers=papers)
+
+
+def _value(publication: Publication, field: str, text: str) -> object:
+    unit = publication.brief.unit
+    if field in ("width", "height", "stub", "cut"):
+        size = length(text, unit)
+        if size.mm <= 0:
+            raise Problem(f"A {field} of {size.mm:g} mm cannot be; give one above nothing.")
+        return size
+    if field == "perforations":
+        return tuple(length(part, unit) for part in text.split(";") if part.strip())
+    if field == "up":
+        if text not in ("1", "2", "3", "4"):
+            raise Problem(f"“{text}” cards to the height cannot be; give 1 to 4.")
+        return int(text)
+    if field == "after":
+        if not text.isdigit() or not 1 <= int(text) <= len(publication.pages):
+            raise Problem(f"There is no page “{text}”; give one from 1 to {len(publication.pages)}.")
+        return publication.pages[int(text) - 1].id
+    if field == "counts":
+        return text == "count"
+    if field == "paper":
+        return find_paper(publication, text).name
+    if field == "parts":
+        return read_parts(text)
+    return text
+
+
+KINDS = ("words", "lines", "ticks", "reply-paid")
+
+
+def read_parts(text: str) -> tuple[CardPart, ...]:
+    """Parts as typed, one to ``/``: ``words: ...``, ``lines: name; town``, ``ticks: one; two``, ``reply-paid``."""
+    found = []
+    for part in (p.strip() for p in text.split("/")):
+        if not part:
+            continue
+        kind, _, words = part.partition(":")
+        if kind.strip() not in KINDS:
+            raise Problem(f"“{kind.strip()}” is no part of a card; there are {', '.join(KINDS)}.")
+        entries = [word.strip() for word in words.split(";") if word.strip()]
+        found.append(CardPart(kind=kind.strip(), text="; ".join(entries), count=max(1, len(entries))))  # type: ignore[arg-type]
+    return tuple(found)
+
+
+def said_parts(insert: Insert) -> str:
+    """The parts as they are typed."""
+    return " / ".join(f"{part.kind}: {part.text}" if part.text else part.kind for part in insert.parts)
+
+
+# The card's own layout --------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedPart:
+    """A part with its place on the recto, in points from the card's upper left corner; lines at ``baselines``."""
+
+    part: CardPart
+    rect: Rect
+    baselines: tuple[float, ...] = ()
+
+
+MARGIN_MM, LINE_MM, TICK_MM = 6.0, 9.0, 6.0
+REPLY_PANEL_MM = (60.0, 34.0)
+
+
+def laid(insert: Insert) -> list[PlacedPart]:
+    """The parts down the card beside its cut: lines share what height is left, so that they space themselves."""
+    left, right = (insert.cut.mm + MARGIN_MM) * MM, (insert.width.mm - MARGIN_MM) * MM
+    top, bottom = MARGIN_MM * MM, (insert.height.mm - MARGIN_MM) * MM
+    fixed = {"words": LINE_MM, "ticks": TICK_MM, "reply-paid": REPLY_PANEL_MM[1]}
+    needs = [
+        fixed[p.kind] * (p.count if p.kind == "ticks" else 1) * MM if p.kind != "lines" else 0.0 for p in insert.parts
+    ]
+    lines = sum(part.count for part in insert.parts if part.kind == "lines")
+    each = max(0.0, (bottom - top - sum(needs)) / lines) if lines else 0.0
+    each = min(each, 1.4 * LINE_MM * MM)
+    out, y = [], top
+    for part, need in zip(insert.parts, needs, strict=True):
+        tall = each * part.count if part.kind == "lines" else need
+        step = tall / part.count
+        marks = tuple(y + step * (i + 1) - 0.2 * step for i in range(part.count))
+        wide = left + REPLY_PANEL_MM[0] * MM if part.kind == "reply-paid" else right
+        out.append(PlacedPart(part, Rect(left, y, min(right, wide), y + tall), marks))
+        y += tall
+    return out
+
+
+def lines_too_close(insert: Insert) -> bool:
+    """Whether the lines left to write on stand less than 6 mm apart."""
+    gaps = [p.rect.height / p.part.count for p in laid(insert) if p.part.kind == "lines"]
+    return any(gap < 6 * MM for gap in gaps)

@@ -1,0 +1,169 @@
+"""Sections: runs of pages under a name, with a start rule, a style of folio, and a paper if it is their own."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.papers import find_paper
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.order import add_pages
+from half_fold.core.plan.spreads import is_recto
+from half_fold.core.publication.records import Publication, Section
+
+_ROMAN = ((1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"))
+_ROMAN_LOW = ((10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i"))
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A section with its first and last page number."""
+
+    section: Section
+    first: int
+    last: int
+
+
+def spans(publication: Publication) -> list[Span]:
+    """The sections in page order; one whose first page has left the order is passed over."""
+    places = {page.id: number for number, page in enumerate(publication.pages, 1)}
+    found = sorted(((places[s.first], s) for s in publication.sections if s.first in places), key=lambda pair: pair[0])
+    ends = [*(number - 1 for number, _ in found[1:]), len(publication.pages)][: len(found)]
+    return [Span(section, first, last) for (first, section), last in zip(found, ends, strict=True)]
+
+
+def section_of(publication: Publication, number: int) -> Section | None:
+    """The section a page lies in; None before the first."""
+    return next((s.section for s in spans(publication) if s.first <= number <= s.last), None)
+
+
+def roman(number: int) -> str:
+    """In small roman figures."""
+    out = ""
+    for value, letters in (*_ROMAN, *_ROMAN_LOW):
+        out += letters * (number // value)
+        number %= value
+    return out
+
+
+def folios(publication: Publication) -> list[str]:
+    """What each page's folio says; '' where its section hides it.
+
+    A section counts from its offset, else on from the page before; pages of inserts that count are counted.
+    """
+    inserted = {insert.after: insert for insert in publication.inserts if insert.counts}
+    starts = {span.first: span.section for span in spans(publication)}
+    style, count, out = "arabic", 0, []
+    for number, page in enumerate(publication.pages, 1):
+        count += 1
+        if number in starts:
+            style = starts[number].folios
+            count = starts[number].offset or count
+        out.append({"arabic": str(count), "roman": roman(count), "hidden": ""}[style])
+        if page.id in inserted:
+            count += 2
+    return out
+
+
+def folio_of(publication: Publication, number: int) -> str:
+    """What the folio of page ``number`` says; kept while pages, sections and inserts stay the same."""
+    global _kept
+    key = (publication.pages, publication.sections, publication.inserts)
+    if _kept is None or any(a is not b for a, b in zip(_kept[0], key, strict=True)):
+        _kept = (key, folios(publication))
+    return _kept[1][number - 1]
+
+
+_kept: tuple[tuple[object, ...], list[str]] | None = None
+
+
+# Edits ------------------------------------------------------------------------------------------------
+
+
+def start_section(publication: Publication, number: int, name: str) -> Publication:
+    """A section that begins on that page. Problem where one begins there already, or there is no such page."""
+    if not 1 <= number <= len(publication.pages):
+        raise Problem(f"There is no page {number}; this job has {len(publication.pages)}.")
+    first = publication.pages[number - 1].id
+    if any(section.first == first for section in publication.sections):
+        raise Problem(f"A section begins on page {number} already; rename that one.")
+    words = " ".join(name.split())
+    if not words:
+        raise Problem("A section needs a name; type one.")
+    return replace(publication, sections=(*publication.sections, Section(name=words, first=first)))
+
+
+def end_section(publication: Publication, section: Section) -> Publication:
+    """Without that section; its pages go with what stands before."""
+    return replace(publication, sections=tuple(s for s in publication.sections if s is not section))
+
+
+def change_section(publication: Publication, section: Section, field: str, text: str) -> Publication:
+    """One value of a section as typed. Problem where it cannot be."""
+    changed = replace(section, **{field: _value(publication, field, text.strip())})
+    papers = publication.papers
+    if field == "paper" and changed.paper and changed.paper not in {p.name for p in papers}:
+        papers = (*papers, find_paper(publication, changed.paper))
+    sections = tuple(changed if s is section else s for s in publication.sections)
+    return replace(publication, sections=sections, papers=papers)
+
+
+_CHOICES: dict[str, Sequence[str]] = {"starts": ("next", "recto"), "folios": ("arabic", "roman", "hidden")}
+
+
+def _value(publication: Publication, field: str, text: str) -> str | int:
+    if field == "offset":
+        if not text.isdigit() and text:
+            raise Problem(f"“{text}” is no folio; give the number the section counts from, or nothing.")
+        return int(text or 0)
+    if field == "paper":
+        return "" if text.lower() in ("", "none", "the text paper") else find_paper(publication, text).name
+    if field in _CHOICES and text not in _CHOICES[field]:
+        raise Problem(f"“{text}” is not one of {', '.join(_CHOICES[field])}.")
+    if field == "name" and not text:
+        raise Problem("A section needs a name; type one.")
+    return text
+
+
+def misplaced(publication: Publication) -> list[Span]:
+    """Sections that should start on a recto and do not."""
+    return [s for s in spans(publication) if s.section.starts == "recto" and not is_recto(s.first)]
+
+
+def start_on_recto(publication: Publication, section: Section) -> Publication:
+    """An empty page before that section, so that it starts on a recto."""
+    span = next(s for s in spans(publication) if s.section is section)
+    return add_pages(publication, span.first - 1, 1)
+
+
+Marking = Literal["state", "advert"]
+STATES = ("", "copy in", "proofed", "passed")
+ADVERTS = {"": 0.0, "spread": 1.0, "page": 1.0, "half": 1 / 2, "third": 1 / 3, "quarter": 1 / 4}
+
+
+def mark_pages(publication: Publication, indices: Sequence[int], field: Marking, value: str) -> Publication:
+    """Those pages in that state, or sold to that size. An advert of a spread marks its other page too."""
+    known = STATES if field == "state" else tuple(ADVERTS)
+    if value not in known:
+        raise Problem(f"“{value}” is not one of {', '.join(k for k in known if k)}.")
+    chosen = set(indices)
+    if value == "spread":
+        chosen |= {i + 1 if i % 2 else i - 1 for i in chosen}
+    pages = tuple(replace(p, **{field: value}) if i in chosen else p for i, p in enumerate(publication.pages))
+    return replace(publication, pages=pages)
+
+
+def state_of(publication: Publication, index: int) -> str:
+    """A page's state in a word, the furthest it has come: empty, planned, copy in, laid, proofed, passed."""
+    page = publication.pages[index]
+    if page.state in ("proofed", "passed"):
+        return page.state
+    if page.blocks:
+        return "laid"
+    return page.state or ("planned" if page.runs or page.advert else "empty")
+
+
+def advert_share(publication: Publication) -> float:
+    """The share of all pages that is sold, 0 to 1."""
+    return sum(ADVERTS[page.advert] for page in publication.pages) / len(publication.pages)

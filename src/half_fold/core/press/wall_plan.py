@@ -1,0 +1,114 @@
+"""The running order as a plan for the wall: every spread of the job on one landscape page."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pikepdf
+
+from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Shape
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.sections import advert_share, folios, spans, state_of
+from half_fold.core.plan.signatures import printed_sheets
+from half_fold.core.plan.spreads import is_recto, spread_index
+from half_fold.core.press.make import Writer, default_profile
+from half_fold.core.press.sheets import Sheet
+from half_fold.core.publication.records import Paragraph, Publication, Run
+from half_fold.core.spread.evened import ink_of, one_line
+from half_fold.core.store.atomic import whole_file
+from half_fold.core.typesetting.composer import Composer
+
+WALL = Rect(0, 0, 420 * MM, 297 * MM)
+MARGIN, HEAD, GAP = 12 * MM, 16 * MM, 3 * MM
+ROLE = "cover note"
+BANDS = (Colour(c=0.25, y=0.2), Colour(m=0.15, y=0.3), Colour(c=0.15, m=0.12), Colour(y=0.35, k=0.05))
+SOLD = Colour(k=0.12)
+
+
+def wall_plan(publication: Publication) -> tuple[Mark, ...]:
+    """The marks of the plan."""
+    return tuple(_Plan(publication).marks())
+
+
+class _Plan:
+    def __init__(self, publication: Publication) -> None:
+        self.publication, self.composer = publication, Composer()
+        spreads = spread_index(len(publication.pages)) + 1
+        room = WALL.grown(-MARGIN)
+        tall = publication.brief.height.pt / publication.brief.width.pt
+        self.columns = max(1, next(n for n in range(1, spreads + 1) if self._fits(n, spreads, room, tall)))
+        self.page_width = (room.width - (self.columns - 1) * GAP) / self.columns / 2
+        self.page_height = self.page_width * tall
+        self.letters = min(9.0, max(3.0, self.page_width / 7))
+        self.left, self.top = room.left, room.top + HEAD
+
+    def _fits(self, columns: int, spreads: int, room: Rect, tall: float) -> bool:
+        width = (room.width - (columns - 1) * GAP) / columns / 2
+        rows = -(-spreads // columns)
+        under = 2.4 * min(9.0, max(3.0, width / 7)) + GAP
+        return rows * (width * tall + under) <= room.height - HEAD
+
+    def page_area(self, number: int) -> Rect:
+        row, column = divmod(spread_index(number), self.columns)
+        x = self.left + column * (2 * self.page_width + GAP) + (self.page_width if is_recto(number) else 0)
+        y = self.top + row * (self.page_height + 2.4 * self.letters + GAP)
+        return Rect(x, y, x + self.page_width, y + self.page_height)
+
+    def marks(self) -> list[Mark]:
+        publication = self.publication
+        share = figure(100 * advert_share(publication), 1)
+        sheets = counted(len(printed_sheets(publication)), "sheet")
+        title = " ".join(filter(None, (publication.title, publication.issue, publication.season)))
+        head = f"{title}: running order, {len(publication.pages)} pages on {sheets}, {share} % advertising"
+        out = self.words(head, 16.0, self.left, self.top - HEAD * 0.5, WALL.width)
+        said = folios(publication)
+        bands = {n: i for i, span in enumerate(spans(publication)) for n in range(span.first, span.last + 1)}
+        names = {span.first: span.section.name for span in spans(publication)}
+        for index, page in enumerate(publication.pages):
+            number, area = index + 1, self.page_area(index + 1)
+            fill = SOLD if page.advert else Colour()
+            out.append(Shape(area, fill, BLACK, 0.4))
+            if number in bands:
+                band = Rect(area.left, area.top, area.right, area.top + self.letters * 0.5)
+                out.append(Shape(band, BANDS[bands[number] % len(BANDS)]))
+            size, x, y = self.letters, area.left + self.letters * 0.5, area.top + self.letters * 1.6
+            for line in filter(None, (names.get(number, ""), page.runs, page.advert, state_of(publication, index))):
+                out += self.words(line, size * 0.8, x, y, self.page_width - self.letters)
+                y += size * 1.1
+            folio = str(number) if said[index] == str(number) else f"{number} ({said[index] or 'no folio'})"
+            out += self.words(folio, size, x, area.bottom + size * 1.2, self.page_width)
+        return [*out, *self._folds()]
+
+    def _folds(self) -> list[Mark]:
+        """Letters of the sheets under the first page of each of their runs."""
+        out: list[Mark] = []
+        for sheet in printed_sheets(self.publication):
+            for first, _last in sheet.spans:
+                area = self.page_area(first)
+                y = area.bottom + self.letters * 1.2
+                out += self.words(sheet.letter, self.letters, area.right - self.letters, y, self.letters)
+                out.append(Line((area.left, area.bottom + 1.5), (area.right, area.bottom + 1.5), BLACK, 1.2))
+        return out
+
+    def words(self, text: str, size: float, x: float, y: float, width: float) -> list[Mark]:
+        """Words on one line, cut where they would run beyond ``width``."""
+        shown = text
+        while shown:
+            marks: list[Glyphs] = one_line(
+                self.composer, self.publication, Paragraph(role=ROLE, runs=(Run(text=shown),)), size, "black"
+            )
+            if ink_of(marks).width <= width or len(shown) < 2:
+                return [replace(mark, xs=mark.xs + x, baseline=mark.baseline + y) for mark in marks]
+            shown = shown[:-2].rstrip() if len(shown) > 2 else ""
+        return []
+
+
+def write_wall_plan(publication: Publication, out: Path) -> None:
+    """One page of A3, landscape."""
+    sheet = Sheet("plan", WALL, WALL, wall_plan(publication), lambda _mark: WALL)
+    with whole_file(out) as temporary, pikepdf.new() as pdf:
+        writer = Writer(pdf, publication, Path(), default_profile(publication, "pages"), marks=False)
+        writer.add(sheet, media=WALL)
+        writer.finish()
+        pdf.save(temporary, force_version="1.6")
