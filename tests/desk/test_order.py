@@ -16,7 +16,7 @@ def _order(window: Window) -> OrderStation:
 
 
 def test_pages_are_dragged(window: Window) -> None:
-    order = _order(window)
+    order = _order(window).pages
     before = window.session.publication.pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(6).center().toPoint())
     QTest.mouseClick(order, LEFT, Qt.KeyboardModifier.ShiftModifier, order.page_area(7).center().toPoint())
@@ -28,7 +28,7 @@ def test_pages_are_dragged(window: Window) -> None:
 
 
 def test_pages_are_moved_added_and_removed_by_keys(window: Window) -> None:
-    order = _order(window)
+    order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(7).center().toPoint())
     QTest.keyClick(order, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert order.chosen == {6}
@@ -40,7 +40,7 @@ def test_pages_are_moved_added_and_removed_by_keys(window: Window) -> None:
 
 
 def test_a_count_that_cannot_be_bound_offers_those_that_can(window: Window) -> None:
-    order = _order(window)
+    order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(3).center().toPoint())
     QTest.keyClick(order, Qt.Key.Key_Delete)
     card = next(view for view in window.working.cards if view.card.stops_press)
@@ -51,7 +51,7 @@ def test_a_count_that_cannot_be_bound_offers_those_that_can(window: Window) -> N
 
 
 def test_what_runs_on_a_page_is_typed(window: Window) -> None:
-    order = _order(window)
+    order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(12).center().toPoint())
     row = window.working.row("What runs here")
     QTest.mouseClick(row.value, LEFT)
@@ -63,7 +63,7 @@ def test_what_runs_on_a_page_is_typed(window: Window) -> None:
 
 
 def test_enter_goes_to_the_spread(window: Window) -> None:
-    order = _order(window)
+    order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(14).center().toPoint())
     QTest.keyClick(order, Qt.Key.Key_Return)
     assert window.current == 4 and window.session.spread.label == "14–15"

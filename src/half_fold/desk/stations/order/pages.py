@@ -1,31 +1,30 @@
-"""Order: the running order, page by page; pages are dragged, added, removed and named here."""
+"""The running order page by page: pages are dragged, added and removed here."""
 
-from collections.abc import Sequence
-
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.plan.bound import binding_report
-from half_fold.core.plan.order import add_pages, move_pages, place_again, remove_pages, set_extent, set_master, set_runs
+from half_fold.core.plan.order import add_pages, move_pages, remove_pages
+from half_fold.core.plan.sections import spans, state_of
 from half_fold.core.plan.spreads import is_recto, spread_index
-from half_fold.core.publication.records import Page
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.core.publication.records import Page, Publication
 from half_fold.desk.session import Session
-from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
 
-PAGE_HEIGHT, PITCH_Y, TOP = 92, 148, 56
+PAGE_HEIGHT, PITCH_Y, TOP = 92, 154, 36
+BANDS = (tokens.LODEN, tokens.OCHRE, "#5C6B8A", "#8A5C72")
 
 
-class OrderStation(Station):
+class PagesView(QWidget):
     """Pages in spreads, row under row; the marker shows where a dragged page would go."""
 
-    number, name = 2, "Order"
+    moved = pyqtSignal()
+    entered = pyqtSignal()
 
     def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
-        super().__init__(session)
-        self.thumbnails = thumbnails
+        super().__init__()
+        self.session, self.thumbnails = session, thumbnails
         thumbnails.came.connect(self.update)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Running order")
@@ -33,6 +32,7 @@ class OrderStation(Station):
         self.offset = 0.0
         self._pressed: int | None = None
         self._drop: int | None = None
+        self._bands: dict[int, tuple[int, str]] = {}
 
     # Geometry -----------------------------------------------------------------------------------
 
@@ -71,88 +71,12 @@ class OrderStation(Station):
         rows = spread_index(len(self.session.publication.pages)) // self._per_row() + 1
         return max(0.0, TOP + rows * PITCH_Y - self.height())
 
-    # What the window shows ----------------------------------------------------------------------
-
     def refresh(self) -> None:
         count = len(self.session.publication.pages)
         self.chosen = {n for n in self.chosen if n <= count} or {min(self.session.page, count)}
         self.offset = min(self.offset, self._most())
+        self._bands = _bands(self.session.publication)
         self.update()
-
-    def keys(self) -> Sequence[tuple[str, str]]:
-        return (("N", "new pages"), ("Delete", "remove"), ("Alt+arrows", "move"), ("Enter", "go there"))
-
-    def where(self) -> str:
-        pages = ", ".join(map(str, sorted(self.chosen)))
-        return f"Page {pages} selected. Drag pages to move them"
-
-    def sections(self) -> Sequence[Section]:
-        publication = self.session.publication
-        numbers = sorted(self.chosen)
-        page = publication.pages[numbers[0] - 1]
-        indices = [n - 1 for n in numbers]
-        masters = [(m.name, m.name) for m in publication.masters]
-        side = "recto" if is_recto(numbers[0]) else "verso"
-        items: list[Row | Card] = [
-            Row("Master", page.master, "", "", page.master, self._for_pages(indices), masters),
-            Row("What runs here", page.runs or "not said yet", "", "", page.runs, self._runs(numbers[0])),
-            Row("State", state_of(page), f"{len(page.blocks)} blocks"),
-        ]
-        title = f"Page {numbers[0]}" if len(numbers) == 1 else f"Pages {numbers[0]}–{numbers[-1]}"
-        subtitle = side if len(numbers) == 1 else f"{len(numbers)} pages"
-        return [Section(title, subtitle, items), self._whole(), *self._unplaced()]
-
-    def _for_pages(self, indices: list[int]) -> Edit:
-        return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")
-
-    def _runs(self, number: int) -> Edit:
-        return lambda text: self.session.edit(lambda p: set_runs(p, number - 1, text), f"what runs on page {number}")
-
-    def _whole(self) -> Section:
-        publication = self.session.publication
-        laid = sum(bool(page.blocks) for page in publication.pages)
-        items: list[Row | Card] = [
-            Row(
-                "Extent",
-                f"{len(publication.pages)} pages",
-                "without the cover",
-                "",
-                str(len(publication.pages)),
-                self.brief_edit("pages"),
-            ),
-            Row("Laid", f"{laid} of {len(publication.pages)}", "pages with something on them"),
-        ]
-        report = binding_report(publication)
-        if report.sentence:
-            fixes = [
-                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
-                for n in report.counts
-            ]
-            title = "Cannot be bound" if report.stops_press else "Ask the printer"
-            items.append(Card(title, report.sentence, fixes, report.stops_press))
-        else:
-            items.append(Row("Binding", "can be bound", f"{len(publication.pages)} pages, {publication.brief.binding}"))
-        return Section("Whole job", "", items)
-
-    def _unplaced(self) -> list[Section]:
-        waiting = self.session.publication.unplaced
-        if not waiting:
-            return []
-        at = len(self.session.publication.pages)
-        cards = [
-            Card(
-                page.runs or f"A page of {len(page.blocks)} blocks",
-                "Taken out of the order; nothing on it is lost.",
-                [
-                    (
-                        "Place at the end",
-                        lambda page=page: self.session.edit(lambda p: place_again(p, page.id, at), "placed again"),
-                    )
-                ],
-            )
-            for page in waiting
-        ]
-        return [Section("Unplaced", f"{len(waiting)} waiting", cards)]
 
     # Keys and mouse -----------------------------------------------------------------------------
 
@@ -204,7 +128,7 @@ class OrderStation(Station):
             indices = [n - 1 for n in sorted(self.chosen)]
             self.session.edit(lambda p: remove_pages(p, indices), "removed pages")
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.asked_for.emit(4)
+            self.entered.emit()
         else:
             super().keyPressEvent(event)
 
@@ -231,7 +155,7 @@ class OrderStation(Station):
         self.update()
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
-        self.asked_for.emit(4)
+        self.entered.emit()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
@@ -248,14 +172,11 @@ class OrderStation(Station):
             area = self.page_area(index + 1)
             if -PITCH_Y < area.top() < self.height():
                 self._paint_page(painter, index + 1, page, area)
-        painter.fillRect(0, 0, self.width(), 40, tokens.colour(tokens.SURROUND))
-        painter.setFont(tokens.font(tokens.SECTION + 1, tokens.BOLD))
-        painter.setPen(tokens.colour(tokens.INK))
-        painter.drawText(28, 28, "Running order")
         if self._drop is not None:
             self._paint_marker(painter, self._drop)
 
     def _paint_page(self, painter: QPainter, number: int, page: Page, area: QRectF) -> None:
+        self._paint_band(painter, number, area)
         painter.fillRect(area.translated(2, 2), QColor(0, 0, 0, 22))
         painter.fillRect(area, QColor("white"))
         image = self.thumbnails.get(spread_index(number))
@@ -280,10 +201,26 @@ class OrderStation(Station):
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, str(number))
         painter.setFont(tokens.font(tokens.SMALL))
-        painter.drawText(under.translated(0, 14), Qt.AlignmentFlag.AlignCenter, state_of(page))
+        painter.drawText(under.translated(0, 14), Qt.AlignmentFlag.AlignCenter, self._state(number, page))
         if number in self.chosen:
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 2.5 if self.hasFocus() else 1.5))
             painter.drawRect(area.adjusted(-2, -2, 2, 2))
+
+    def _state(self, number: int, page: Page) -> str:
+        """State in a word, and how much of it is sold."""
+        state = state_of(self.session.publication, number - 1)
+        return f"{page.advert} ad, {state}" if page.advert else state
+
+    def _paint_band(self, painter: QPainter, number: int, area: QRectF) -> None:
+        """The section's band over its pages, its name over the first."""
+        if number not in self._bands:
+            return
+        index, name = self._bands[number]
+        painter.fillRect(QRectF(area.left(), area.top() - 9, area.width(), 4), tokens.colour(BANDS[index % len(BANDS)]))
+        if name:
+            painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
+            painter.setPen(tokens.colour(tokens.INK))
+            painter.drawText(QPointF(area.left(), area.top() - 12), name)
 
     def _paint_marker(self, painter: QPainter, gap: int) -> None:
         area = self.page_area(gap + 1) if gap < len(self.session.publication.pages) else self.page_area(gap)
@@ -292,6 +229,10 @@ class OrderStation(Station):
         painter.drawLine(QPointF(x, area.top() - 6), QPointF(x, area.bottom() + 6))
 
 
-def state_of(page: Page) -> str:
-    """A page's state in a word."""
-    return "laid" if page.blocks else "planned" if page.runs else "empty"
+def _bands(publication: Publication) -> dict[int, tuple[int, str]]:
+    """For each page in a section: which section, and its name over its first page."""
+    found = {}
+    for index, span in enumerate(spans(publication)):
+        for number in range(span.first, span.last + 1):
+            found[number] = (index, span.section.name if number == span.first else "")
+    return found

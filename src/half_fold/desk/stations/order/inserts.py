@@ -1,0 +1,149 @@
+"""The inserts: recto and verso side by side, what is cut and perforated on one shown through on the other."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure
+from half_fold.core.plan.inserts import PlacedPart, faces, laid
+from half_fold.core.publication.records import Insert
+from half_fold.desk.session import Session
+from half_fold.desk.theme import tokens
+
+NONE = "No inserts yet. The working beside this adds a reply card, a tip-in or a gatefold."
+
+
+class InsertsView(QWidget):
+    """One insert at a time; left and right go to others, Delete takes one out."""
+
+    moved = pyqtSignal()
+    dropped = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session, self.index = session, 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Inserts")
+
+    def insert(self) -> Insert | None:
+        every = self.session.publication.inserts
+        self.index = min(self.index, max(0, len(every) - 1))
+        return every[self.index] if every else None
+
+    def refresh(self) -> None:
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, insert = event.key(), self.insert()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and insert is not None:
+            count = len(self.session.publication.inserts)
+            self.index = (self.index + (1 if key == Qt.Key.Key_Right else -1)) % count
+            self.moved.emit()
+            self.update()
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and insert is not None:
+            self.dropped.emit(insert.id)
+        else:
+            super().keyPressEvent(event)
+
+    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
+        self.setFocus()
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        insert = self.insert()
+        painter.setPen(tokens.colour(tokens.INK))
+        if insert is None:
+            painter.setFont(tokens.font(tokens.SECTION))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, NONE)
+            return
+        area = QRectF(self.rect()).adjusted(40, 50, -40, -40)
+        tall = insert.height.mm * insert.up
+        scale = min((area.width() - 40) / (2 * insert.width.mm), area.height() / tall)
+        width = insert.width.mm * scale
+        top = area.center().y() - tall * scale / 2
+        lefts = (area.center().x() - width - 20, area.center().x() + 20)
+        for left, face, other in zip(lefts, faces(insert), reversed(faces(insert)), strict=True):
+            sheet = QRectF(left, top, width, tall * scale)
+            painter.fillRect(sheet.translated(3, 3), QColor(0, 0, 0, 26))
+            painter.fillRect(sheet, QColor("white"))
+            painter.setPen(QPen(tokens.colour(tokens.INK), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(sheet)
+            painter.setFont(tokens.font(12, tokens.MEDIUM))
+            painter.drawText(QPointF(left, top - 24), f"{insert.name}, {face.name}")
+            if insert.kind == "card":
+                through = [insert.width.mm - x for x in (other.cut, *other.perforations)]
+                self._paint_lines(painter, sheet, scale, through, tokens.OCHRE, 5)
+                self._paint_lines(painter, sheet, scale, [face.cut], tokens.INK, 1.4)
+                self._paint_lines(painter, sheet, scale, list(face.perforations), tokens.INK, 1.4, True)
+                painter.setFont(tokens.font(tokens.SMALL))
+                painter.setPen(tokens.colour(tokens.INK))
+                for x in (face.cut, *face.perforations):
+                    at = QRectF(left + x * scale - 40, top - 18, 80, 14)
+                    painter.drawText(at, Qt.AlignmentFlag.AlignCenter, f"{figure(x)}")
+            if face.name == "recto":
+                for number in range(insert.up):
+                    self._paint_card(painter, QPointF(left, top + number * insert.height.mm * scale), scale, insert)
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.setPen(tokens.colour(tokens.INK))
+        words = "Cuts and perforations are given on the recto; the wide ochre line is the other face's, seen through."
+        foot = QRectF(area.left(), top + tall * scale + 10, area.width(), 16)
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words if insert.kind == "card" else "")
+
+    def _paint_lines(
+        self,
+        painter: QPainter,
+        sheet: QRectF,
+        scale: float,
+        xs: list[float],
+        tone: str,
+        weight: float,
+        dash: bool = False,
+    ) -> None:
+        style = Qt.PenStyle.DotLine if dash else Qt.PenStyle.SolidLine
+        painter.setPen(QPen(tokens.colour(tone, 0.45 if weight > 2 else 1.0), weight, style))
+        for x in xs:
+            painter.drawLine(
+                QPointF(sheet.left() + x * scale, sheet.top()), QPointF(sheet.left() + x * scale, sheet.bottom())
+            )
+
+    def _paint_card(self, painter: QPainter, origin: QPointF, scale: float, insert: Insert) -> None:
+        """One card of those that stand to the height, with its parts."""
+        painter.setPen(QPen(tokens.colour(tokens.QUIET), 1, Qt.PenStyle.DashLine))
+        bottom = origin.y() + insert.height.mm * scale
+        painter.drawLine(QPointF(origin.x(), bottom), QPointF(origin.x() + insert.width.mm * scale, bottom))
+        for placed in laid(insert):
+            self._paint_part(painter, origin, scale / MM, placed)
+
+    def _paint_part(self, painter: QPainter, origin: QPointF, scale: float, placed: PlacedPart) -> None:
+        rect = placed.rect
+        box = QRectF(
+            origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
+        )
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.setPen(tokens.colour(tokens.INK))
+        if placed.part.kind == "words":
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, placed.part.text)
+            return
+        if placed.part.kind == "reply-paid":
+            painter.setPen(QPen(tokens.colour(tokens.OCHRE), 1, Qt.PenStyle.DashLine))
+            painter.drawRect(box)
+            painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(box, flags, "kept clear: artwork from your postal operator")
+            return
+        entries = placed.part.text.split("; ") if placed.part.text else [""] * placed.part.count
+        for words, y in zip(entries, placed.baselines, strict=False):
+            line = origin.y() + y * scale
+            if placed.part.kind == "ticks":
+                painter.drawRect(QRectF(box.left(), line - 8, 8, 8))
+                painter.drawText(QPointF(box.left() + 14, line), words)
+            else:
+                painter.drawLine(QPointF(box.left(), line), QPointF(box.right(), line))
+                painter.drawText(QPointF(box.left(), line - 3), words)

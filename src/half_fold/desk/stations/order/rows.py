@@ -1,0 +1,396 @@
+"""The working of the order: pages, sections, sheets, inserts, dates, each row with the edit that sets it."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from half_fold.core.brief.papers import known_papers
+from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.folding import is_proved
+from half_fold.core.plan.inserts import (
+    POSTED,
+    REPLY_PAID,
+    add_insert,
+    backs_up,
+    change_insert,
+    drop_insert,
+    faces,
+    faults,
+    lines_too_close,
+    said_parts,
+)
+from half_fold.core.plan.order import place_again, set_extent, set_master, set_runs
+from half_fold.core.plan.schedule import STEPS, holidays_said, set_lead, write_schedule
+from half_fold.core.plan.sections import (
+    ADVERTS,
+    STATES,
+    Marking,
+    Span,
+    advert_share,
+    change_section,
+    end_section,
+    folios,
+    mark_pages,
+    spans,
+    start_section,
+    state_of,
+)
+from half_fold.core.plan.signatures import remainder_words
+from half_fold.core.plan.spreads import is_recto
+from half_fold.core.plan.table import read_table, take_table, write_table
+from half_fold.core.publication.records import Insert, Publication
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.session import Session
+from half_fold.desk.stations.order.sheets import WAYS, SheetsView
+
+Items = list[Row | Card]
+TABLES = "Tables (*.csv *.xlsx)"
+
+
+class OrderRows:
+    """Makes the sections for what is on the bench."""
+
+    def __init__(self, station: QWidget, session: Session, brief_edit: Callable[[str], Edit]) -> None:
+        self.station, self.session, self.brief_edit = station, session, brief_edit
+
+    @property
+    def publication(self) -> Publication:
+        return self.session.publication
+
+    # Pages --------------------------------------------------------------------------------------
+
+    def pages(self, chosen: Sequence[int]) -> list[Section]:
+        numbers = sorted(chosen)
+        one = len(numbers) == 1
+        title = f"Page {numbers[0]}" if one else f"Pages {numbers[0]}–{numbers[-1]}"
+        side = "recto" if is_recto(numbers[0]) else "verso"
+        made = [Section(title, side if one else f"{len(numbers)} pages", self._page(numbers))]
+        span = next((s for s in spans(self.publication) if s.first <= numbers[0] <= s.last), None)
+        made.append(self._section(span, numbers[0]))
+        return [*made, self._whole(), *self._unplaced(), self._tables()]
+
+    def _page(self, numbers: list[int]) -> Items:
+        publication = self.publication
+        page, indices = publication.pages[numbers[0] - 1], [n - 1 for n in numbers]
+        masters = [(m.name, m.name) for m in publication.masters]
+        said = folios(publication)[numbers[0] - 1]
+        states = [(state, state or "as it is") for state in STATES]
+        adverts = [(advert, advert or "no advert") for advert in ADVERTS]
+        return [
+            Row("What runs here", page.runs or "not said yet", "", "", page.runs, self._runs(indices)),
+            Row("Folio", said or "hidden", "as its section says"),
+            Row("Master", page.master, "", "", page.master, self._master(indices), masters),
+            Row(
+                "State",
+                state_of(publication, indices[0]),
+                f"{len(page.blocks)} blocks",
+                "",
+                page.state,
+                self._mark(indices, "state"),
+                states,
+            ),
+            Row("Advert", page.advert or "none", "", "", page.advert, self._mark(indices, "advert"), adverts),
+        ]
+
+    def _runs(self, indices: list[int]) -> Edit:
+        def make(publication: Publication, text: str) -> Publication:
+            for index in indices:
+                publication = set_runs(publication, index, text)
+            return publication
+
+        return lambda text: self.session.edit(lambda p: make(p, text), "what runs there")
+
+    def _master(self, indices: list[int]) -> Edit:
+        return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")
+
+    def _mark(self, indices: list[int], field: Marking) -> Edit:
+        return lambda value: self.session.edit(lambda p: mark_pages(p, indices, field, value), f"{field} {value}")
+
+    def _section(self, span: Span | None, number: int) -> Section:
+        start = Row("Start a section here", "name it", f"from page {number}", "", "", self._start(number))
+        if span is None:
+            return Section("Section", "none yet", [start])
+        section = span.section
+
+        def change(field: str) -> Edit:
+            return lambda text: self.session.edit(lambda p: change_section(p, section, field, text), f"section {field}")
+
+        papers = [("", "the text paper"), *((p.name, p.name) for p in known_papers(self.publication))]
+        starts = [("next", "on the next page"), ("recto", "on a recto")]
+        styles = [("arabic", "arabic"), ("roman", "roman"), ("hidden", "hidden")]
+        counts = str(section.offset) if section.offset else ""
+        items: Items = [
+            Row("Name", section.name, "", "", section.name, change("name")),
+            Row("Starts", dict(starts)[section.starts], "", "", section.starts, change("starts"), starts),
+            Row("Folios", section.folios, "", "", section.folios, change("folios"), styles),
+            Row("Counts from", counts or "goes on", "its first folio", "", counts, change("offset")),
+            Row("Paper", section.paper or "the text paper", "", "", section.paper, change("paper"), papers),
+        ]
+        if span.first != number:
+            items.append(start)
+        act = (
+            "Put it with what stands before",
+            lambda: self.session.edit(lambda p: end_section(p, section), "section ended"),
+        )
+        items.append(Card("End this section", "Its pages stay; its name and rules go.", [act]))
+        return Section(f"Section “{section.name}”", f"pages {span.first} to {span.last}", items)
+
+    def _start(self, number: int) -> Edit:
+        return lambda name: self.session.edit(lambda p: start_section(p, number, name), f"section {name}")
+
+    def _whole(self) -> Section:
+        publication = self.publication
+        count = len(publication.pages)
+        laid = sum(bool(page.blocks) for page in publication.pages)
+        states = [state_of(publication, i) for i in range(count)]
+        reached = ", ".join(f"{states.count(s)} {s}" for s in ("passed", "proofed", "copy in") if s in states)
+        sold = sum(bool(page.advert) for page in publication.pages)
+        items: Items = [
+            Row("Extent", f"{count} pages", "without the cover", "", str(count), self.brief_edit("pages")),
+            Row("Laid", f"{laid} of {count}", reached or "pages with something on them"),
+            Row("Advertising", f"{figure(100 * advert_share(publication), 1)} %", f"on {counted(sold, 'page')}"),
+            Row(
+                "Sheets",
+                remainder_words(publication).partition(";")[0],
+                remainder_words(publication).partition("; ")[2],
+            ),
+        ]
+        report = binding_report(publication)
+        if report.sentence:
+            fixes = [
+                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
+                for n in report.counts
+            ]
+            title = "Cannot be bound" if report.stops_press else "Ask the printer"
+            items.append(Card(title, report.sentence, fixes, report.stops_press))
+        else:
+            items.append(Row("Binding", "can be bound", f"{count} pages, {publication.brief.binding}"))
+        return Section("Whole job", "", items)
+
+    def _unplaced(self) -> list[Section]:
+        waiting = self.publication.unplaced
+        if not waiting:
+            return []
+        at = len(self.publication.pages)
+        cards = [
+            Card(
+                page.runs or f"A page of {len(page.blocks)} blocks",
+                "Taken out of the order; nothing on it is lost.",
+                [
+                    (
+                        "Place at the end",
+                        lambda page=page: self.session.edit(lambda p: place_again(p, page.id, at), "placed again"),
+                    )
+                ],
+            )
+            for page in waiting
+        ]
+        return [Section("Unplaced", f"{len(waiting)} waiting", cards)]
+
+    def _tables(self) -> Section:
+        actions = [
+            ("Write it as CSV or XLSX", self.write_table),
+            ("Take in a table", self.take_table),
+            ("Make a plan for the wall", self.write_plan),
+        ]
+        words = "The running order as a table, out and in again, or on one page for the wall."
+        return Section("Tables and wall plan", "", [Card("Running order", words, actions)])
+
+    # Files --------------------------------------------------------------------------------------
+
+    def _save_name(self, title: str, name: str, kinds: str) -> Path | None:
+        start = str(Path(last_folder("orders")) / f"{self.session.job.file.stem}-{name}")
+        chosen, _ = QFileDialog.getSaveFileName(self.station, title, start, kinds)
+        if chosen:
+            note_folder("orders", Path(chosen).parent)
+        return Path(chosen) if chosen else None
+
+    def _write(self, path: Path | None, write: Callable[[Path], None]) -> None:
+        if path is None:
+            return
+        try:
+            write(path)
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return
+        self.session.noted.emit(f"Written: {path}")
+
+    def write_table(self) -> None:
+        path = self._save_name("Write the running order", "order.csv", TABLES)
+        self._write(path, lambda out: write_table(self.publication, out))
+
+    def write_plan(self) -> None:
+        from half_fold.core.press.wall_plan import write_wall_plan
+
+        path = self._save_name("Make a plan for the wall", "plan.pdf", "PDF (*.pdf)")
+        self._write(path, lambda out: write_wall_plan(self.publication, out))
+
+    def take_table(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self.station, "Take in a table", last_folder("orders"), TABLES)
+        if not name:
+            return
+        note_folder("orders", Path(name).parent)
+        notes: list[str] = []
+
+        def take(publication: Publication) -> Publication:
+            taken, said = take_table(publication, read_table(Path(name)))
+            notes.extend(said)
+            return taken
+
+        if self.session.edit(take, f"took in {Path(name).name}"):
+            self.session.noted.emit(" ".join(notes) or f"“{Path(name).name}” was taken in.")
+
+    def write_dates(self) -> None:
+        from datetime import date
+
+        path = self._save_name("Write the schedule", "dates.ics", "Schedules (*.ics *.csv)")
+        self._write(path, lambda out: write_schedule(self.publication, out, date.today()))
+
+    # Sheets -------------------------------------------------------------------------------------
+
+    def sheets(self, view: SheetsView) -> list[Section]:
+        sheet, made = view.sheet(), view.imposed()
+        spans_said = ", ".join(f"{first}–{last}" for first, last in sheet.spans)
+        items: Items = [
+            Row("Pages", spans_said, counted(len(sheet.pages), "page")),
+            Row("Printed", view.way, "", "", view.way, view.print_by, [(way, way) for way in WAYS]),
+        ]
+        if made is not None:
+            proof = "1 to n, heads up" if is_proved(made.imposition) else "NOT in order"
+            items.append(Row("Folded back", proof, "the sheet folded by these folds and leafed through"))
+            items += [Row(f"Fold {i}", "", fold.words) for i, fold in enumerate(made.imposition.folds, 1)]
+        items.append(Row("Grain", "parallel to the spine", "or the copy will not lie open"))
+        items.append(Row("Gripper", "12 mm", "head trim 3 mm, gutter 2 × bleed; the printer's own sheet wins"))
+        every = Section("All sheets", "", [Row(s.label, f"{len(s.pages)} pages") for s in view.sheets()])
+        whole = Row(
+            "Made up of", remainder_words(self.publication).partition(";")[0], remainder_words(self.publication)
+        )
+        return [
+            Section(sheet.label.capitalize(), "usual folding; the printer may fold otherwise", [*items, whole]),
+            every,
+        ]
+
+    # Inserts ------------------------------------------------------------------------------------
+
+    def inserts(self, insert: Insert | None) -> list[Section]:
+        made = [] if insert is None else [self._insert(insert)]
+        at = self.session.page if self.session.page % 2 == 0 else max(2, self.session.page - 1)
+        actions = [
+            (words, lambda kind=kind: self.session.edit(lambda p: add_insert(p, at, kind), f"{kind} added"))
+            for words, kind in (("Reply card", "card"), ("Tip-in", "tip-in"), ("Gatefold", "gatefold"))
+        ]
+        return [*made, Section("Add one", f"after page {at}", [Card("An insert", POSTED, actions)])]
+
+    def _insert(self, insert: Insert) -> Section:
+        places = {page.id: number for number, page in enumerate(self.publication.pages, 1)}
+
+        def change(field: str) -> Edit:
+            return lambda text: self.session.edit(lambda p: change_insert(p, insert.id, field, text), f"insert {field}")
+
+        def typed(name: str, field: str, working: str = "") -> Row:
+            value = getattr(insert, field).typed
+            return Row(name, value, working, "", value, change(field))
+
+        after = places.get(insert.after)
+        papers = [(p.name, p.name) for p in known_papers(self.publication)]
+        counting = [("skip", "skip it"), ("count", "count it")]
+        items: Items = [
+            Row("Name", insert.name, "", "", insert.name, change("name")),
+            Row(
+                "After page",
+                str(after) if after else "gone",
+                "a card starts on a recto",
+                "",
+                str(after or ""),
+                change("after"),
+            ),
+            Row("Paper", insert.paper, "", "", insert.paper, change("paper"), papers),
+            typed("Width", "width"),
+            typed("Height", "height", "of one card"),
+            Row(
+                "Folios",
+                dict(counting)["count" if insert.counts else "skip"],
+                "",
+                "",
+                "count" if insert.counts else "skip",
+                change("counts"),
+                counting,
+            ),
+        ]
+        if insert.kind == "card":
+            items += self._card(insert, change, typed)
+        items += [Card("To look at", sentence) for sentence in faults(self.publication, insert)]
+        act = ("Take it out", lambda: self.session.edit(lambda p: drop_insert(p, insert.id), "insert taken out"))
+        items.append(Card("Take this insert out", "Undo brings it back.", [act]))
+        return Section(insert.name, insert.kind, items)
+
+    def _card(self, insert: Insert, change: Callable[[str], Edit], typed: Callable[..., Row]) -> Items:
+        recto, verso = faces(insert)
+        lines = "; ".join(p.typed for p in insert.perforations)
+        through = "lies on it, seen through" if backs_up(insert) else "does NOT back up"
+        items: Items = [
+            Row("To the height", str(insert.up), "", "", str(insert.up), change("up")),
+            typed("Stub", "stub", "in the other half when stitched: 75 mm or more"),
+            typed("Cut, recto", "cut", "from the recto's left edge"),
+            Row(
+                "Cut, verso",
+                f"{figure(verso.cut)} mm",
+                f"card width {figure(insert.width.mm)} − {figure(recto.cut)}; {through}",
+            ),
+            Row("Perforations", lines or "none", "on the recto, parted by ;", "", lines, change("perforations")),
+        ]
+        if verso.perforations:
+            items.append(
+                Row("On the verso", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink")
+            )
+        parts = said_parts(insert)
+        how = "parted by /: words: … / lines: name; town / ticks: yes; no / reply-paid"
+        items.append(Row("Parts", counted(len(insert.parts), "part"), how, "", parts, change("parts")))
+        if lines_too_close(insert):
+            items.append(
+                Card("Lines too close", "They leave less than 6 mm to write in; take a part out, or a larger card.")
+            )
+        if any(part.kind == "reply-paid" for part in insert.parts):
+            items.append(Card("Reply-paid panel", REPLY_PAID))
+        return items
+
+    # Dates --------------------------------------------------------------------------------------
+
+    def dates(self) -> list[Section]:
+        brief, plan = self.publication.brief, self.publication.schedule
+        press = Row(
+            "Press date",
+            brief.press_date or "not said",
+            "year, month, day",
+            "",
+            brief.press_date,
+            self.brief_edit("press-date"),
+        )
+
+        def lead(field: str) -> Edit:
+            return lambda text: self.session.edit(lambda p: set_lead(p, field, text), f"lead time {field}")
+
+        items: Items = [
+            Row(
+                name,
+                f"{getattr(plan, field)} days",
+                f"before “{before.lower()}”",
+                "",
+                str(getattr(plan, field)),
+                lead(field),
+            )
+            for name, field, before in STEPS
+        ]
+        holidays = holidays_said(plan)
+        items.append(Row("Holidays", holidays or "none", "dates parted by commas", "", holidays, lead("holidays")))
+        act = ("Write iCalendar or CSV", self.write_dates)
+        card = Card("Schedule", "The steps as a calendar or a table.", [act])
+        return [
+            Section("On press", "", [press]),
+            Section("Lead times", "working days", items),
+            Section("Out", "", [card]),
+        ]

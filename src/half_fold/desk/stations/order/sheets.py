@@ -1,0 +1,199 @@
+"""The printed sheets: each drawn front and back with its page numbers and heads, and folded step by step."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from half_fold.core.plan.folding import Panel, Side, flat_sheet, folded, work_and_tumble, work_and_turn
+from half_fold.core.plan.signatures import ImposedSheet, PrintedSheet, imposed, printed_sheets
+from half_fold.desk.session import Session
+from half_fold.desk.theme import tokens
+
+WAYS = ("sheetwise", "work-and-turn", "work-and-tumble")
+SPINE_STEP = 7
+
+
+class SheetsView(QWidget):
+    """One sheet at a time; left and right go to others, up and down fold and unfold it, W changes how it is printed."""
+
+    moved = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.index, self.step, self.way = 0, 0, WAYS[0]
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Printed sheets")
+
+    def sheets(self) -> tuple[PrintedSheet, ...]:
+        return printed_sheets(self.session.publication)
+
+    def sheet(self) -> PrintedSheet:
+        every = self.sheets()
+        self.index = min(self.index, len(every) - 1)
+        return every[self.index]
+
+    def imposed(self) -> ImposedSheet | None:
+        """The sheet as it is printed, None where no usual folding makes it."""
+        return imposed(self.sheet())
+
+    def refresh(self) -> None:
+        made = self.imposed()
+        self.step = min(self.step, len(made.imposition.folds)) if made is not None else 0
+        self.update()
+
+    def choose(self, index: int) -> None:
+        self.index, self.step = min(max(index, 0), len(self.sheets()) - 1), 0
+        self.moved.emit()
+        self.update()
+
+    def fold(self, by: int) -> None:
+        made = self.imposed()
+        if made is not None:
+            self.step = min(max(self.step + by, 0), len(made.imposition.folds))
+            self.moved.emit()
+            self.update()
+
+    def print_by(self, way: str) -> bool:
+        self.way = way
+        self.moved.emit()
+        self.update()
+        return True
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = event.key()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.choose(self.index + (1 if key == Qt.Key.Key_Right else -1))
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.fold(1 if key == Qt.Key.Key_Down else -1)
+        elif event.text().upper() == "W":
+            self.print_by(WAYS[(WAYS.index(self.way) + 1) % len(WAYS)])
+        else:
+            super().keyPressEvent(event)
+
+    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
+        self.setFocus()
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        made = self.imposed()
+        painter.setPen(tokens.colour(tokens.INK))
+        if made is None:
+            count = len(self.sheet().pages)
+            words = f"{count} pages are loose leaves, not a folded sheet. Ask the printer how they are bound in."
+            painter.setFont(tokens.font(tokens.SECTION))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+            return
+        area = QRectF(self.rect()).adjusted(30, 20, -30, -20)
+        upper = QRectF(area.left(), area.top(), area.width(), area.height() * 0.56)
+        lower = QRectF(area.left(), upper.bottom() + 26, area.width(), area.bottom() - upper.bottom() - 26)
+        self._paint_sides(painter, upper, made)
+        self._paint_folding(painter, lower, made)
+
+    def _paint_sides(self, painter: QPainter, area: QRectF, made: ImposedSheet) -> None:
+        if self.way == "sheetwise":
+            half = (area.width() - 24) / 2
+            self._paint_side(painter, QRectF(area.left(), area.top(), half, area.height()), made.front, "front", made)
+            right = QRectF(area.left() + half + 24, area.top(), half, area.height())
+            self._paint_side(painter, right, made.back, "back, the sheet turned sideways", made)
+            return
+        turn = self.way == "work-and-turn"
+        usual = made.imposition.__class__(
+            made.imposition.rows, made.imposition.columns, made.front, made.back, made.imposition.folds
+        )
+        plate = work_and_turn(usual) if turn else work_and_tumble(usual)
+        how = "turned sideways" if turn else "tumbled head over foot, grip at both ends"
+        self._paint_side(painter, area, plate, f"one plate for both sides; the sheet is {how}, then cut in two", made)
+
+    def _paint_side(self, painter: QPainter, area: QRectF, side: Side, words: str, made: ImposedSheet) -> None:
+        """One side of the flat, every page in its place with its number at its own head."""
+        rows, columns = len(side), len(side[0])
+        brief = self.session.publication.brief
+        sideways = side[0][0].turned in (90, 270)
+        tall = brief.width.pt / brief.height.pt if sideways else brief.height.pt / brief.width.pt
+        width = min((area.width() - 10) / columns, (area.height() - 34) / (rows * tall))
+        height = width * tall
+        left, top = area.center().x() - width * columns / 2, area.top() + 22
+        painter.setFont(tokens.font(12))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt.AlignmentFlag.AlignCenter, words)
+        painter.fillRect(QRectF(left + 3, top + 3, width * columns, height * rows), QColor(0, 0, 0, 26))
+        for r, row in enumerate(side):
+            for c, placed in enumerate(row):
+                box = QRectF(left + c * width, top + r * height, width, height)
+                self._paint_page(painter, box, placed.page, placed.turned)
+        painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
+        for c in range(1, columns):
+            painter.drawLine(QPointF(left + c * width, top - 5), QPointF(left + c * width, top + rows * height + 5))
+        for r in range(1, rows):
+            painter.drawLine(QPointF(left - 5, top + r * height), QPointF(left + columns * width + 5, top + r * height))
+
+    def _paint_page(self, painter: QPainter, box: QRectF, page: int, turned: int) -> None:
+        painter.fillRect(box, QColor("white"))
+        painter.setPen(QPen(tokens.colour(tokens.QUIET, 0.5), 0.8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(box)
+        painter.save()
+        painter.translate(box.center())
+        painter.rotate(turned)
+        across, down = (box.width(), box.height()) if turned in (0, 180) else (box.height(), box.width())
+        head = QRectF(-across / 2 + 4, -down / 2 + 4, across - 8, 3)
+        painter.fillRect(head, tokens.colour(tokens.LODEN))
+        size = max(11, min(26, round(across / 3.4)))
+        painter.setFont(tokens.font(size, tokens.MEDIUM))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(QRectF(-across / 2, -down / 2, across, down), Qt.AlignmentFlag.AlignCenter, str(page))
+        painter.restore()
+
+    def _paint_folding(self, painter: QPainter, area: QRectF, made: ImposedSheet) -> None:
+        """The sheet after so many folds as are chosen, and which fold comes next."""
+        stacks = flat_sheet(made.imposition.rows, made.imposition.columns)
+        folds = made.imposition.folds
+        for fold in folds[: self.step]:
+            stacks = folded(stacks, fold)
+        said = f"{self.step} of {len(folds)} folds made"
+        if self.step < len(folds):
+            said += f"; next {folds[self.step].words}"
+        else:
+            said += ": the closed signature"
+        painter.setFont(tokens.font(12))
+        painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt.AlignmentFlag.AlignCenter, said)
+        rows, columns = made.imposition.rows, made.imposition.columns
+        brief = self.session.publication.brief
+        tall = brief.height.pt / brief.width.pt
+        width = min(area.width() * 0.6 / columns, (area.height() - 50) / (rows * tall))
+        height = width * tall
+        left, top = area.center().x() - width * columns / 2, area.top() + 34
+        for (r, c), stack in sorted(stacks.items()):
+            box = QRectF(left + c * width, top + r * height, width, height)
+            for layer in range(min(len(stack), 8)):
+                painter.fillRect(box.translated(-1.5 * layer + 9, 1.5 * layer - 9), QColor(0, 0, 0, 10))
+            page, turned = self._face_up(made, stack[-1])
+            self._paint_page(painter, box, page, turned)
+            if len(stack) > 1:
+                painter.setFont(tokens.font(tokens.SMALL))
+                painter.setPen(tokens.colour(tokens.QUIET))
+                painter.drawText(box.adjusted(4, 0, -4, -3), Qt.AlignmentFlag.AlignBottom, f"{len(stack)} layers")
+        if self.step < len(folds):
+            fold = folds[self.step]
+            painter.setPen(QPen(tokens.colour(tokens.OCHRE), 2, Qt.PenStyle.DashLine))
+            if fold.axis == "across":
+                x = left + fold.at * width
+                painter.drawLine(QPointF(x, top - 8), QPointF(x, top + rows * height + 8))
+            else:
+                y = top + fold.at * height
+                painter.drawLine(QPointF(left - 8, y), QPointF(left + columns * width + 8, y))
+
+    def _face_up(self, made: ImposedSheet, panel: Panel) -> tuple[int, int]:
+        """The page that shows on a panel, and how its head is turned as the panel lies."""
+        if panel.back_up:
+            placed = made.back[panel.row][made.imposition.columns - 1 - panel.column]
+        else:
+            placed = made.front[panel.row][panel.column]
+        return placed.page, (placed.turned + (180 if panel.turned_y else 0)) % 360
