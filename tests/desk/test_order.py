@@ -1,11 +1,15 @@
 """The Order station by mouse and keyboard."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QMenu
 
+from half_fold.core.plan.order import set_extent
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag
+from tests.desk.conftest import LEFT, drag, ready, type_into_dialog
 
 
 def _order(window: Window) -> OrderStation:
@@ -67,3 +71,124 @@ def test_enter_goes_to_the_spread(window: Window) -> None:
     QTest.mouseClick(order, LEFT, pos=order.page_area(14).center().toPoint())
     QTest.keyClick(order, Qt.Key.Key_Return)
     assert window.current == 4 and window.session.spread.label == "14–15"
+
+
+# The other views ------------------------------------------------------------------------------------
+
+
+def _type(window: Window, name: str, text: str) -> None:
+    row = window.working.row(name)
+    row.value.setFocus()
+    QTest.keyClick(row.value, Qt.Key.Key_Return)
+    assert row.editor is not None
+    row.editor.selectAll()
+    QTest.keyClicks(row.editor, text)
+    QTest.keyClick(row.editor, Qt.Key.Key_Return)
+    QTest.qWait(10)
+
+
+def _choose(window: Window, name: str, words: str) -> None:
+    row = window.working.row(name)
+    QTest.mouseClick(row.value, LEFT)
+    menu = row.findChild(QMenu)
+    assert menu is not None
+    menu.setActiveAction(next(a for a in menu.actions() if a.text() == words))
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    QTest.qWait(10)
+
+
+def test_sections_states_and_adverts_are_set_for_many_pages_at_once(window: Window) -> None:
+    order = _order(window).pages
+    QTest.mouseClick(order, LEFT, pos=order.page_area(8).center().toPoint())
+    for _ in range(3):
+        QTest.keyClick(order, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    _choose(window, "State", "proofed")
+    _choose(window, "Advert", "half")
+    pages = window.session.publication.pages
+    assert [p.state for p in pages[6:12]] == ["", "proofed", "proofed", "proofed", "proofed", ""]
+    assert window.working.row("Advertising").row.value == "4.2 %"
+    _type(window, "Start a section here", "The orchard")
+    _choose(window, "Folios", "roman")
+    assert window.working.row("Folio").row.value == "viii"
+    _type(window, "Counts from", "1")
+    assert window.working.row("Folio").row.value == "i"
+    assert not order.grab().isNull()
+    ready(window)
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.working.row("Folio").row.value == "viii"
+
+
+def test_a_sheet_is_folded_step_by_step(window: Window) -> None:
+    station = _order(window)
+    QTest.keyClick(station.pages, Qt.Key.Key_S)
+    sheets = station.sheets
+    assert window.working.row("Folded back").row.value == "1 to n, heads up"
+    flat = sheets.grab().toImage()
+    for step in (1, 2, 3, 3):
+        QTest.keyClick(sheets, Qt.Key.Key_Down)
+        assert sheets.step == step
+    assert sheets.grab().toImage() != flat
+    QTest.keyClick(sheets, Qt.Key.Key_Right)
+    assert window.working.row("Pages").row.value == "17–32" and sheets.step == 0
+    QTest.keyClick(sheets, Qt.Key.Key_W)
+    assert window.working.row("Printed").row.value == "work-and-turn" and not sheets.grab().isNull()
+    QTest.keyClick(sheets, Qt.Key.Key_P)
+    assert station.view is station.pages
+
+
+def test_an_odd_remainder_is_said_and_loose_leaves_are_not_folded(window: Window) -> None:
+    station = _order(window)
+    window.session.edit(lambda p: set_extent(p, 46), "46 pages")
+    assert "ask the printer" in window.working.row("Sheets").row.working
+    QTest.keyClick(station.pages, Qt.Key.Key_S)
+    while station.sheets.imposed() is not None:
+        QTest.keyClick(station.sheets, Qt.Key.Key_Right)
+    assert not station.sheets.grab().isNull()
+
+
+def test_a_reply_card_is_made_and_mirrored(window: Window) -> None:
+    station = _order(window)
+    window.session.go_to(16)
+    QTest.keyClick(station.pages, Qt.Key.Key_I)
+    QTest.mouseClick(window.working.cards[-1].buttons[0], LEFT)
+    assert window.working.row("After page").row.value == "16"
+    _type(window, "Cut, recto", "15mm")
+    _type(window, "Perforations", "40mm; 80mm")
+    assert window.working.row("Cut, verso").row.value == "145 mm"
+    assert window.working.row("On the verso").row.value == "80; 120"
+    _type(window, "Parts", "words: Yes / lines: name; town / reply-paid")
+    assert any("regulated" in view.card.words for view in window.working.cards)
+    _type(window, "After page", "15")
+    assert any("starts on a recto" in view.card.words for view in window.working.cards)
+    assert not station.inserts.grab().isNull()
+    QTest.keyClick(station.inserts, Qt.Key.Key_Delete)
+    assert window.session.publication.inserts == ()
+
+
+def test_dates_are_worked_back_and_written(window: Window, tmp_path: Path) -> None:
+    station = _order(window)
+    QTest.keyClick(station.pages, Qt.Key.Key_D)
+    assert station.dates.steps() == []
+    _type(window, "Press date", "2030-03-15")
+    assert [step.name for step in station.dates.steps()][-1] == "On press"
+    _type(window, "Files to the printer", "5")
+    days = {step.name: step.day.isoformat() for step in station.dates.steps()}
+    assert days["Files to the printer"] == "2030-03-08"
+    type_into_dialog(str(tmp_path / "dates.ics"))
+    QTest.mouseClick(window.working.cards[0].buttons[0], LEFT)
+    assert "20300308" in (tmp_path / "dates.ics").read_text() and not station.dates.grab().isNull()
+
+
+def test_the_order_goes_out_as_a_table_and_comes_in_again(window: Window, tmp_path: Path) -> None:
+    _order(window)
+    path = tmp_path / "order.csv"
+    type_into_dialog(str(path))
+    QTest.mouseClick(window.working.cards[-1].buttons[0], LEFT)
+    text = path.read_text(encoding="utf-8-sig")
+    path.write_text(text.replace("Mending a wall", "Mending a hedge"), encoding="utf-8")
+    type_into_dialog(str(path))
+    QTest.mouseClick(window.working.cards[-1].buttons[1], LEFT)
+    assert window.session.publication.pages[26].runs == "Mending a hedge"
+    type_into_dialog(str(tmp_path / "wall.pdf"))
+    QTest.mouseClick(window.working.cards[-1].buttons[2], LEFT)
+    assert (tmp_path / "wall.pdf").read_bytes().startswith(b"%PDF")

@@ -80,6 +80,7 @@ class Thumbnails(QObject):
         self._images: dict[int, QImage] = {}
         self._done = 0
         self._base: Publication | None = None
+        self._stopped = False
         # Touched by the one working thread alone:
         self.setter = Setter()
         self.follows: dict[int, tuple[tuple[object, ...], tuple[object, ...]]] = {}
@@ -97,6 +98,8 @@ class Thumbnails(QObject):
 
     def refresh(self) -> None:
         """Look through all of them once the edits pause; after an edit the pass that is under way is given up."""
+        if self._stopped:
+            return
         if self.session.publication is not self._base:
             self.newest += 1
         self._quiet.start()
@@ -122,6 +125,7 @@ class Thumbnails(QObject):
 
     def stop(self) -> None:
         """Make nothing more, and wait for the one being made."""
+        self._stopped = True
         self._quiet.stop()
         self.newest += 1
         self._pool.waitForDone()

@@ -70,9 +70,10 @@ def folio_of(publication: Publication, number: int) -> str:
     """What the folio of page ``number`` says; kept while pages, sections and inserts stay the same."""
     global _kept
     key = (publication.pages, publication.sections, publication.inserts)
-    if _kept is None or any(a is not b for a, b in zip(_kept[0], key, strict=True)):
-        _kept = (key, folios(publication))
-    return _kept[1][number - 1]
+    kept = _kept  # read once: several threads ask, each of a document of its own
+    if kept is None or any(a is not b for a, b in zip(kept[0], key, strict=True)):
+        kept = _kept = (key, folios(publication))
+    return kept[1][number - 1]
 
 
 _kept: tuple[tuple[object, ...], list[str]] | None = None
@@ -101,7 +102,11 @@ def end_section(publication: Publication, section: Section) -> Publication:
 
 def change_section(publication: Publication, section: Section, field: str, text: str) -> Publication:
     """One value of a section as typed. Problem where it cannot be."""
+    if all(s is not section for s in publication.sections):
+        raise Problem("That section is no longer there; it may have been changed meanwhile.")
     changed = replace(section, **{field: _value(publication, field, text.strip())})
+    if changed == section:
+        return publication
     papers = publication.papers
     if field == "paper" and changed.paper and changed.paper not in {p.name for p in papers}:
         papers = (*papers, find_paper(publication, changed.paper))

@@ -270,7 +270,7 @@ class OrderRows:
             "Made up of", remainder_words(self.publication).partition(";")[0], remainder_words(self.publication)
         )
         return [
-            Section(sheet.label.capitalize(), "usual folding; the printer may fold otherwise", [*items, whole]),
+            Section(f"Sheet {sheet.letter}", "usual folding; the printer may fold otherwise", [*items, whole]),
             every,
         ]
 

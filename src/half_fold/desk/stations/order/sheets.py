@@ -1,7 +1,7 @@
 """The printed sheets: each drawn front and back with its page numbers and heads, and folded step by step."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.folding import Panel, Side, flat_sheet, folded, work_and_tumble, work_and_turn
@@ -10,7 +10,8 @@ from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 
 WAYS = ("sheetwise", "work-and-turn", "work-and-tumble")
-SPINE_STEP = 7
+GRIP = 0.06  # the gripper of about 12 mm against the width of a page
+COLLATION_STEPS = 12
 
 
 class SheetsView(QWidget):
@@ -116,7 +117,7 @@ class SheetsView(QWidget):
         brief = self.session.publication.brief
         sideways = side[0][0].turned in (90, 270)
         tall = brief.width.pt / brief.height.pt if sideways else brief.height.pt / brief.width.pt
-        width = min((area.width() - 10) / columns, (area.height() - 34) / (rows * tall))
+        width = min((area.width() - 10) / columns, (area.height() - 34) / (rows * tall + GRIP))
         height = width * tall
         left, top = area.center().x() - width * columns / 2, area.top() + 22
         painter.setFont(tokens.font(12))
@@ -128,10 +129,28 @@ class SheetsView(QWidget):
                 box = QRectF(left + c * width, top + r * height, width, height)
                 self._paint_page(painter, box, placed.page, placed.turned)
         painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
+        foot = QRectF(left, top + rows * height, width * columns, width * GRIP)
+        painter.fillRect(foot, QBrush(tokens.colour(tokens.OCHRE, 0.5), Qt.BrushStyle.BDiagPattern))
+        painter.setFont(tokens.font(tokens.SMALL))
+        painter.drawText(foot.translated(0, foot.height()).adjusted(0, 0, 0, 8), Qt.AlignmentFlag.AlignLeft, "gripper")
         for c in range(1, columns):
             painter.drawLine(QPointF(left + c * width, top - 5), QPointF(left + c * width, top + rows * height + 5))
+        self._paint_collation(painter, side, left, top, width, height)
         for r in range(1, rows):
             painter.drawLine(QPointF(left - 5, top + r * height), QPointF(left + columns * width + 5, top + r * height))
+
+    def _paint_collation(
+        self, painter: QPainter, side: Side, left: float, top: float, width: float, height: float
+    ) -> None:
+        """A mark on the spine between first and last page, a step lower for each sheet: a missing one shows."""
+        numbers = self.sheet().pages
+        for r, row in enumerate(side):
+            for c in range(len(row) - 1):
+                if {row[c].page, row[c + 1].page} == {numbers[0], numbers[-1]}:
+                    down = (self.index % COLLATION_STEPS) * height / COLLATION_STEPS
+                    y = top + r * height + down
+                    mark = QRectF(left + (c + 1) * width - 2, y, 4, height / COLLATION_STEPS)
+                    painter.fillRect(mark, tokens.colour(tokens.INK))
 
     def _paint_page(self, painter: QPainter, box: QRectF, page: int, turned: int) -> None:
         painter.fillRect(box, QColor("white"))

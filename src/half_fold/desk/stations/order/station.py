@@ -103,7 +103,7 @@ class OrderStation(Station):
             pages = ", ".join(map(str, sorted(self.pages.chosen)))
             return f"Page {pages} selected. Drag pages to move them"
         if self.view is self.sheets:
-            return f"{self.sheets.sheet().label.capitalize()}, {self.sheets.way}"
+            return f"Sheet {self.sheets.sheet().letter}, {self.sheets.way}"
         return self.view.accessibleName()
 
     def sections(self) -> Sequence[Section]:
