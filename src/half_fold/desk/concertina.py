@@ -5,7 +5,7 @@ from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
-from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
+from half_fold.core.plan.spreads import Spread, on_right, spread_index, spreads_of
 from half_fold.desk.memory import recall
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -42,7 +42,7 @@ class Concertina(QWidget):
         self.thumbnails.ratio = self.devicePixelRatioF()
         self.thumbnails.refresh()
         publication = self.session.publication
-        shown = (spread_index(self.session.page), len(publication.pages), publication.brief.binding, self.offset)
+        shown = (spread_index(self.session.page), len(publication.pages), publication.brief, self.offset)
         if shown != self._shown:
             self._shown = shown
             self.update()
@@ -55,10 +55,15 @@ class Concertina(QWidget):
         return 2 * self._leaf_width() + GAP
 
     def _left_of(self, index: int) -> float:
-        return 16 + index * self._pitch() - self.offset - self._leaf_width()
+        return 16 + self._place(index) * self._pitch() - self.offset - self._leaf_width()
+
+    def _place(self, index: int) -> int:
+        """The place along the strip: a copy read from right to left begins at its right end."""
+        publication = self.session.publication
+        return len(publication.pages) // 2 - index if publication.brief.right_bound else index
 
     def _most(self) -> float:
-        count = len(spreads(len(self.session.publication.pages)))
+        count = len(spreads_of(self.session.publication))
         return max(0.0, 32 + (count - 0.5) * self._pitch() - self.width())
 
     def _bring_into_view(self) -> None:
@@ -71,13 +76,16 @@ class Concertina(QWidget):
 
     def _in_view(self, count: int) -> range:
         """The indices of the spreads that can be seen."""
-        first = int((-self._pitch() - self._left_of(0)) // self._pitch())
-        last = int((self.width() - self._left_of(0)) // self._pitch()) + 1
-        return range(max(0, first), min(count, max(0, last)))
+        start = 16 - self.offset - self._leaf_width()
+        first = max(0, int((-self._pitch() - start) // self._pitch()))
+        last = min(count, max(0, int((self.width() - start) // self._pitch()) + 1))
+        if self.session.publication.brief.right_bound:
+            first, last = count - last, count - first
+        return range(max(0, first), min(count, last))
 
     def spread_at(self, x: float) -> int | None:
         """The index of the spread under a place."""
-        for index in self._in_view(len(spreads(len(self.session.publication.pages)))):
+        for index in self._in_view(len(spreads_of(self.session.publication))):
             left = self._left_of(index)
             if left <= x <= left + 2 * self._leaf_width():
                 return index
@@ -99,7 +107,7 @@ class Concertina(QWidget):
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), tokens.colour(tokens.SHELF))
-        every = spreads(len(self.session.publication.pages))
+        every = spreads_of(self.session.publication)
         for index in self._in_view(len(every)):
             self._paint_spread(painter, index, every[index], self._left_of(index))
         if self.unfolded:
@@ -111,14 +119,15 @@ class Concertina(QWidget):
     def _edge_of(self, page: int, right: bool) -> float:
         """The left or the right edge of a page of the strip."""
         fold = self._left_of(spread_index(page)) + self._leaf_width()
-        start = fold if is_recto(page) else fold - self._leaf_width()
+        start = fold if on_right(self.session.publication, page) else fold - self._leaf_width()
         return start + self._leaf_width() if right else start
 
     def _paint_sheet(self, painter: QPainter, sheet: PrintedSheet) -> None:
         """Brackets under the pages that share a printed sheet, each with the sheet's letter."""
         painter.setFont(tokens.font(tokens.SMALL))
         for first, last in sheet.spans:
-            left, right = self._edge_of(first, False) + 2, self._edge_of(last, True) - 2
+            ends = (last, first) if self.session.publication.brief.right_bound else (first, last)
+            left, right = self._edge_of(ends[0], False) + 2, self._edge_of(ends[1], True) - 2
             if right < 0 or left > self.width():
                 continue
             words = sheet.label if right - left > 90 else sheet.letter

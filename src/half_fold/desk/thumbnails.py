@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from half_fold.core.plan.spreads import Spread, spread_index, spreads
+from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import blocks_on, spread_area
@@ -27,7 +27,7 @@ class _Run(QRunnable):
         self.number, self.near = maker.newest, spread_index(maker.session.page)
 
     def run(self) -> None:
-        every = spreads(len(self.publication.pages))
+        every = spreads_of(self.publication)
         for index in sorted(range(len(every)), key=lambda i: abs(i - self.near)):
             if self.number != self.maker.newest:
                 return

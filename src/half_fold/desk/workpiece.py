@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.plan.spreads import Spread, spread_index, spreads
+from half_fold.core.plan.spreads import Spread, spread_index, spread_of
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import used_pictures
@@ -43,7 +43,7 @@ class Workpiece(QObject):
     @property
     def spread(self) -> Spread:
         """The spread in view."""
-        return spreads(len(self.publication.pages))[spread_index(self.page)]
+        return spread_of(self.publication, self.page)
 
     @property
     def spread_words(self) -> str:

@@ -252,6 +252,7 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "trim.width": _side("width"),
     "trim.height": _side("height"),
     "binding": _binding,
+    "bound": _yes_no("right_bound", "right", "left"),
     "bleed": _allowance("bleed", "bleed", 25),
     "safe": _allowance("safe", "safe zone", 50),
     "fold-loss": _allowance("fold_loss", "fold loss", 30),

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, spreads
+from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
@@ -34,7 +34,7 @@ class Context:
         """Every glyph run with its spread."""
         return tuple(
             (spread, mark)
-            for spread in spreads(len(self.publication.pages))
+            for spread in spreads_of(self.publication)
             for mark in self.setter.spread(self.publication, spread).marks
             if isinstance(mark, Glyphs)
         )

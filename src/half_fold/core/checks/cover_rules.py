@@ -6,7 +6,8 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, Finding, Fix
 from half_fold.core.cover.edits import set_cover
-from half_fold.core.cover.sides import PAGES, RIGHT, SPREAD, side_of
+from half_fold.core.cover.flat import cover_flat
+from half_fold.core.cover.sides import PAGES, RIGHT, SPREAD, front_page, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
@@ -42,7 +43,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
     publication = context.publication
     if not has_cover(publication):
         return
-    shown = publication.brief.height.pt * IN_VIEW
+    shown = cover_flat(publication).front.height * IN_VIEW
     heads = {b.id for b in publication.cover.front if _is_masthead(b.holds)}
     marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
     for head in sorted(heads):
@@ -56,7 +57,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
                 f"The masthead reaches {below}",
                 why,
                 False,
-                RIGHT,
+                front_page(publication),
                 head,
                 ink,
                 side="outside",

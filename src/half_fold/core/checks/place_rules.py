@@ -12,7 +12,7 @@ from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import is_recto
+from half_fold.core.plan.spreads import is_recto, on_right
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -40,7 +40,7 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
         page = number - 1 if is_recto(number) else number + 1
     if not 1 <= page <= len(context.publication.pages):
         return None
-    if edge == ("left" if is_recto(page) else "right"):
+    if edge == ("left" if on_right(context.publication, page) else "right"):
         return None
     return OUTWARD[edge] * (box[axis] - page_frame_of(context.publication, page).trim[axis])
 

@@ -9,7 +9,7 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks import cover_rules, job_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
-from half_fold.core.cover.sides import PAGES, SIDES, Side, edit_side, side_of
+from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 
@@ -54,7 +54,7 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     for rule in SPREAD_RULES:
         for finding in rule(own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))
-            yield replace(finding, side=side, place=PAGES[side, finding.page], fix=fix)
+            yield replace(finding, side=side, place=page_name(context.publication, side, finding.page), fix=fix)
 
 
 def would_stop(findings: list[Finding]) -> list[Finding]:

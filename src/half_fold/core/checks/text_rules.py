@@ -12,7 +12,7 @@ from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, length
-from half_fold.core.plan.spreads import Spread, is_recto
+from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Paragraph, Publication, Stop
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
@@ -123,7 +123,7 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
     index, _, _ = page_of_block(publication, block)
     number = index + 1
     count = len(page_frame_of(publication, number).columns)
-    edge: Edge = "left" if is_recto(number) else "right"
+    edge: Edge = "left" if on_right(publication, number) else "right"
     stop = Stop(kind="field", index=0 if edge == "left" else count - 1, count=count)
     return edits.set_stop(publication, block, edge, stop)
 
@@ -149,7 +149,8 @@ def missing_glyph(context: Context) -> Iterator[Finding]:
 def _page_of(context: Context, spread: Spread, run: Glyphs) -> int:
     if run.block.startswith("b"):
         return page_of_block(context.publication, run.block)[0] + 1
-    return spread.numbers[0] if float(run.xs[0]) < 0 else spread.numbers[-1]
+    here = spread.left if float(run.xs[0]) < 0 else spread.right
+    return here or spread.numbers[0]
 
 
 def _block_id(run: Glyphs) -> str:

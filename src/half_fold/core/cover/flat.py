@@ -1,4 +1,6 @@
-"""The flat of the cover in points: the spine's left fold at the trimmed head is the origin, back to the left.
+"""The flat of the cover in points: the spine's left fold at the trimmed head is the origin.
+
+The back lies to the left of it, or the front where the copy is bound at the right.
 
 Seen from inside, the inside front cover lies to the left and the inside back cover to the right.
 """
@@ -38,8 +40,8 @@ class Flat:
     @property
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
-        middle = (self.spine.left, self.spine.right) if self.spine is not None else (self.front.left,)
-        return (self.back.left, *middle, self.front.right) if self.flaps else middle
+        middle = (self.spine.left, self.spine.right) if self.spine is not None else (0.0,)
+        return (self.flaps[0].right, *middle, self.flaps[1].left) if self.flaps else middle
 
 
 def cover_flat(publication: Publication) -> Flat:
@@ -48,10 +50,11 @@ def cover_flat(publication: Publication) -> Flat:
     panels = cover_panels(publication)
     width, height, flap = panels.width * MM, panels.height * MM, panels.flap * MM
     thick = panels.spine * MM if panels.spine is not None else 0.0
-    front, back = Rect(thick, 0, thick + width, height), Rect(-width, 0, 0, height)
+    right, left = Rect(thick, 0, thick + width, height), Rect(-width, 0, 0, height)
     middle = Rect(0, 0, thick, height) if panels.spine is not None else None
-    trim = Rect(back.left - flap, 0, front.right + flap, height)
-    flaps = (Rect(trim.left, 0, back.left, height), Rect(front.right, 0, trim.right, height)) if flap else ()
+    trim = Rect(left.left - flap, 0, right.right + flap, height)
+    flaps = (Rect(trim.left, 0, left.left, height), Rect(right.right, 0, trim.right, height)) if flap else ()
+    front, back = (left, right) if publication.brief.right_bound else (right, left)
     return Flat(trim, back, middle, front, panels.beyond * MM, flaps, panels.what)
 
 

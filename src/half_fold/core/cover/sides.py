@@ -26,14 +26,32 @@ PAGES = {
     ("inside", LEFT): "inside front cover",
     ("inside", RIGHT): "inside back cover",
 }
-_FIELDS = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
+_FIELDS: dict[str, tuple[str, str]] = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
 _MASTER = "cover"
 K = TypeVar("K")
 V = TypeVar("V")
 _KEPT = 12
 _frames: OrderedDict[tuple[object, ...], tuple[Brief, Grid, tuple[Brief, tuple[Master, ...]]]] = OrderedDict()
-_pages: OrderedDict[tuple[int, str], tuple[Cover, tuple[Page, ...]]] = OrderedDict()
+_pages: OrderedDict[tuple[int, str, str], tuple[Cover, tuple[Page, ...]]] = OrderedDict()
 _made: OrderedDict[tuple[int, str], tuple[Publication, Publication]] = OrderedDict()
+
+
+def fields_of(publication: Publication, side: str) -> tuple[str, str]:
+    """The cover's fields that lie left and right on a side; a copy bound at the right mirrors them."""
+    left, right = _FIELDS[side]
+    return (right, left) if publication.brief.right_bound else (left, right)
+
+
+def page_name(publication: Publication, side: str, number: int) -> str:
+    """What a page of a side is called: ``front cover``."""
+    if publication.brief.right_bound:
+        number = LEFT + RIGHT - number
+    return PAGES[side, number]
+
+
+def front_page(publication: Publication) -> int:
+    """The page of the outside that is the front."""
+    return LEFT if publication.brief.right_bound else RIGHT
 
 
 def require_cover(publication: Publication) -> None:
@@ -54,12 +72,12 @@ def side_of(publication: Publication, side: Side) -> Publication:
 
 def _side(publication: Publication, side: Side) -> Publication:
     brief, masters = _framed(publication)
-    other = _side_pages(publication.cover, "inside" if side == "outside" else "outside")
+    other = _side_pages(publication, "inside" if side == "outside" else "outside")
     return replace(
         publication,
         brief=brief,
         masters=masters,
-        pages=_side_pages(publication.cover, side),
+        pages=_side_pages(publication, side),
         # Waiting pages, so that the id of a new block is new in all of the job.
         unplaced=(*publication.pages, *publication.unplaced, *other),
         cover=Cover(),
@@ -81,17 +99,18 @@ def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
 
 def _panel_brief(brief: Brief, panels: Panels) -> Brief:
     """The brief as if back and front of the cover were pages."""
-    own = {"fold_loss": length("0mm")}
+    own: dict[str, object] = {"fold_loss": length("0mm"), "right_bound": False}
     sizes = (("width", panels.width), ("height", panels.height), ("bleed", panels.beyond))
     own |= {field: length(f"{mm!r}mm") for field, mm in sizes if abs(getattr(brief, field).mm - mm) > 1e-9}
     return replace(brief, **own)
 
 
-def _side_pages(cover: Cover, side: str) -> tuple[Page, ...]:
-    key = (id(cover), side)
+def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
+    cover, fields = publication.cover, fields_of(publication, side)
+    key = (id(cover), side, fields[0])
     found = _pages.get(key)
     if found is None:
-        left, right = (getattr(cover, field) for field in _FIELDS[side])
+        left, right = (getattr(cover, field) for field in fields)
         pages = (
             Page(id=f"{side} none", master=_MASTER),
             Page(id=f"{side} left", master=_MASTER, blocks=left),
@@ -111,7 +130,8 @@ def _kept(store: OrderedDict[K, V], key: K, value: V) -> V:
 def with_side(publication: Publication, side: Side, changed: Publication) -> Publication:
     """The job with the blocks of a changed side."""
     blocks: dict[str, tuple[Block, ...]] = {
-        field: changed.pages[number - 1].blocks for field, number in zip(_FIELDS[side], (LEFT, RIGHT), strict=True)
+        field: changed.pages[number - 1].blocks
+        for field, number in zip(fields_of(publication, side), (LEFT, RIGHT), strict=True)
     }
     return replace(publication, cover=replace(publication.cover, **blocks))
 

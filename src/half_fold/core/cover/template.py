@@ -126,7 +126,8 @@ def barcode_place(publication: Publication, flat: Flat) -> Rect:
     sheet = publication.printer
     width, height = barcode_reserve(sheet) if sheet is not None and sheet.barcode else BARCODE_MM
     safe = publication.brief.safe.pt
-    right, bottom = flat.back.right - safe, flat.back.bottom - safe
+    bottom = flat.back.bottom - safe
+    right = flat.back.right - safe if flat.back.left < flat.front.left else flat.back.left + safe + width * MM
     return Rect(right - width * MM, bottom - height * MM, right, bottom)
 
 

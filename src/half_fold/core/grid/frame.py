@@ -29,7 +29,7 @@ class Baselines:
 class PageFrame:
     """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area."""
 
-    recto: bool
+    on_right: bool
     trim: Rect
     area: Rect
     bleed: float
@@ -47,7 +47,7 @@ class PageFrame:
     @property
     def fold(self) -> float:
         """Where the page's own fold lies."""
-        return self.trim.left if self.recto else self.trim.right
+        return self.trim.left if self.on_right else self.trim.right
 
     def baseline(self, line: int) -> float:
         """Where the baseline of a line (from 0) lies, in points from the head."""
@@ -70,13 +70,13 @@ def _spans(start: float, end: float, count: int, gap: float) -> tuple[tuple[floa
     return tuple((start + i * (size + gap), start + i * (size + gap) + size) for i in range(count))
 
 
-def page_frame(publication: Publication, grid: Grid, recto: bool, between: float = 0.0) -> PageFrame:
+def page_frame(publication: Publication, grid: Grid, on_right: bool, between: float = 0.0) -> PageFrame:
     """The frame of a left or a right page on ``grid``; ``between`` (points) keeps the right one off, for a spine."""
     brief = publication.brief
     width, height = brief.width.pt, brief.height.pt
-    trim = Rect(between, 0, between + width, height) if recto else Rect(-width, 0, 0, height)
+    trim = Rect(between, 0, between + width, height) if on_right else Rect(-width, 0, 0, height)
     inside, outside = grid.inside.pt + fold_loss(publication).value * MM, grid.outside.pt
-    left, right = (inside, outside) if recto else (outside, inside)
+    left, right = (inside, outside) if on_right else (outside, inside)
     base = baselines_of(publication)
     top = grid.head.pt
     lines = max(1, int((height - top - grid.foot.pt - base.cap) / base.step + 1e-6) + 1)
@@ -89,7 +89,7 @@ def page_frame(publication: Publication, grid: Grid, recto: bool, between: float
     per_field = (lines - (grid.rows - 1) * grid.row_gap) / grid.rows
     row_gap = (grid.row_gap + 1) * base.step - base.cap
     return PageFrame(
-        recto,
+        on_right,
         trim,
         area,
         brief.bleed.pt,

@@ -50,7 +50,7 @@ def field_index(stop: Stop, edge: Edge, frame: PageFrame) -> int:
 
 
 def _at_fold(edge: Edge, frame: PageFrame) -> bool:
-    return edge == ("left" if frame.recto else "right")
+    return edge == ("left" if frame.on_right else "right")
 
 
 def _is_far_fold(stop: Stop) -> bool:

@@ -89,9 +89,12 @@ class ImposedSheet:
     back: Side
 
 
-def imposed(sheet: PrintedSheet) -> ImposedSheet | None:
-    """The sheet as it is printed: the pages of its usual folding, in the job's numbers."""
-    numbers = sheet.pages
+def imposed(sheet: PrintedSheet, right_bound: bool = False) -> ImposedSheet | None:
+    """The sheet as it is printed: the pages of its usual folding, in the job's numbers.
+
+    Leafed through from its other end a folded stack has its spine at the right, so a copy bound there counts backwards.
+    """
+    numbers = sheet.pages[::-1] if right_bound else sheet.pages
     if len(numbers) not in (4, 8, 12, 16, 24, 32):
         return None
     usual = signature(len(numbers))

@@ -62,6 +62,8 @@ def press(
             if progress is not None:
                 progress(done + 1, count)
         writer.finish()
+        if publication.brief.right_bound:
+            pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
         state_standard(pdf, title, profile)
         pdf.save(temporary, force_version="1.6", object_stream_mode=pikepdf.ObjectStreamMode.generate)
     return count

@@ -7,7 +7,7 @@ from half_fold.core.cover.flat import CoverSetter, cover_flat
 from half_fold.core.cover.sides import Side, is_blank
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, is_recto, spread_index, spreads
+from half_fold.core.plan.spreads import Spread, on_right, spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
@@ -35,10 +35,10 @@ def page_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
 
 def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
     """One page, cut at the fold; blocks that cross the fold run on into the inner bleed."""
-    spread = spreads(len(publication.pages))[spread_index(number)]
+    spread = spread_of(publication, number)
     frame = page_frame_of(publication, number)
     whole = frame.bleed_box
-    left, right = (0.0, whole.right) if is_recto(number) else (whole.left, 0.0)
+    left, right = (0.0, whole.right) if on_right(publication, number) else (whole.left, 0.0)
     cut = Rect(left, whole.top, right, whole.bottom)
     marks = setter.spread(publication, spread).marks
     return Sheet(str(number), frame.trim, whole, marks, _clipper(_crossing(publication, spread), whole, cut))
@@ -60,7 +60,7 @@ def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
 
 def spread_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
     """Spreads as the reader sees them."""
-    for spread in spreads(len(publication.pages)):
+    for spread in spreads_of(publication):
         yield spread_sheet(publication, setter, spread)
 
 

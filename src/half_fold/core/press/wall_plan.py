@@ -11,7 +11,7 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import advert_share, folios, spans, state_of
 from half_fold.core.plan.signatures import printed_sheets
-from half_fold.core.plan.spreads import is_recto, spread_index
+from half_fold.core.plan.spreads import on_right, spread_index
 from half_fold.core.press.make import Writer, default_profile
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Paragraph, Publication, Run
@@ -51,7 +51,11 @@ class _Plan:
 
     def page_area(self, number: int) -> Rect:
         row, column = divmod(spread_index(number), self.columns)
-        x = self.left + column * (2 * self.page_width + GAP) + (self.page_width if is_recto(number) else 0)
+        x = (
+            self.left
+            + column * (2 * self.page_width + GAP)
+            + (self.page_width if on_right(self.publication, number) else 0)
+        )
         y = self.top + row * (self.page_height + 2.4 * self.letters + GAP)
         return Rect(x, y, x + self.page_width, y + self.page_height)
 

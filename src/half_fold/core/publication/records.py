@@ -78,7 +78,8 @@ class Brief(Record, frozen=True, kw_only=True):
     """What is made and what the printer asks for. Pages are counted in the running order, not here.
 
     ``boards`` to ``back`` are a case's; ``core`` and ``cored_ends`` those of lay-flat boards; ``measured`` lets
-    dummies speak before the mill's figure; ``press_date`` is YYYY-MM-DD.
+    dummies speak before the mill's figure; ``right_bound`` copies are read from right to left; ``press_date`` is
+    YYYY-MM-DD.
     """
 
     width: Length
@@ -103,6 +104,7 @@ class Brief(Record, frozen=True, kw_only=True):
     cored_ends: bool = False
     folds_round: bool = False
     measured: bool = True
+    right_bound: bool = False
     quantity: int = 0
     press_date: str = ""
 

@@ -8,7 +8,7 @@ from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.sections import folio_of
-from half_fold.core.plan.spreads import Spread, is_recto
+from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -80,7 +80,7 @@ class Setter:
             marks += self.block_marks(publication, number, block)
         for number in spread.numbers:
             master = master_of(publication, publication.pages[number - 1])
-            frame = frame_for(publication, master, is_recto(number))
+            frame = frame_for(publication, master, on_right(publication, number))
             if publication.pages[number - 1].blocks:
                 covered = _covers(publication, spread, frame.trim)
                 marks += [] if covered else self.furniture.marks(publication, master, frame, number)

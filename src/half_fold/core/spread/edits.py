@@ -42,13 +42,14 @@ def _page_at(publication: Publication, pages: tuple[int, ...], x: float) -> int:
         trim = page_frame_of(publication, number).trim
         if trim.left <= x < trim.right:
             return number
-    return pages[0] if x < 0 or len(pages) == 1 else pages[-1]
+    trims = {number: page_frame_of(publication, number).trim for number in pages}
+    return min(pages, key=lambda number: max(trims[number].left - x, x - trims[number].right))
 
 
 def _claimed(edge: Edge, at: float, frames: Frames) -> Stop:
     """The field line that takes in the field at ``at``, or the bleed beyond the text area."""
     across = edge in ("left", "right")
-    facing = across and frames.facing is not None and (at >= 0) != frames.own.recto
+    facing = across and frames.facing is not None and (at >= 0) != frames.own.on_right
     frame = frames.facing if facing and frames.facing is not None else frames.own
     spans = frame.columns if across else frame.rows
     low, high = spans[0][0], spans[-1][1]
@@ -149,7 +150,7 @@ def _field_line(edge: Edge, frames: Frames) -> list[tuple[bool, int, int]]:
         return [(False, i, len(spans)) for i in range(len(spans))]
     own = [(False, i, len(frames.own.columns)) for i in range(len(frames.own.columns))]
     facing = [(True, i, len(frames.facing.columns)) for i in range(len(frames.facing.columns))]
-    return facing + own if frames.own.recto else own + facing
+    return facing + own if frames.own.on_right else own + facing
 
 
 def _ordinal(stop: Stop, edge: Edge, line: list[tuple[bool, int, int]], frames: Frames) -> int:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from half_fold.core.grid.frame import PageFrame, page_frame
 from half_fold.core.grid.stops import Frames, block_rect
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, is_recto
+from half_fold.core.plan.spreads import Spread, is_recto, on_right
 from half_fold.core.publication.records import Block, Master, Page, Publication
 from half_fold.core.publication.surgery import master_of
 
@@ -14,13 +14,13 @@ _KEPT = 256
 _frames: OrderedDict[tuple[int, int, int, bool], tuple[object, object, object, PageFrame]] = OrderedDict()
 
 
-def frame_for(publication: Publication, master: Master, recto: bool) -> PageFrame:
+def frame_for(publication: Publication, master: Master, on_right: bool) -> PageFrame:
     """The frame of a left or right page on ``master``; kept by the identity of the records it follows from."""
-    key = (id(publication.brief), id(publication.roles), id(master), recto)
+    key = (id(publication.brief), id(publication.roles), id(master), on_right)
     found = _frames.get(key)
     if found is None:
         between = master.between.pt if master.between is not None else 0.0
-        frame = page_frame(publication, master.grid, recto, between)
+        frame = page_frame(publication, master.grid, on_right, between)
         found = _frames[key] = (publication.brief, publication.roles, master, frame)
         while len(_frames) > _KEPT:
             _frames.popitem(last=False)
@@ -29,7 +29,7 @@ def frame_for(publication: Publication, master: Master, recto: bool) -> PageFram
 
 def page_frame_of(publication: Publication, number: int) -> PageFrame:
     """The frame of page ``number`` (from 1)."""
-    return frame_for(publication, master_of(publication, publication.pages[number - 1]), is_recto(number))
+    return frame_for(publication, master_of(publication, publication.pages[number - 1]), on_right(publication, number))
 
 
 def frames_of(publication: Publication, number: int) -> Frames:

@@ -31,21 +31,21 @@ class Furniture:
     def marks(self, publication: Publication, master: Master, frame: PageFrame, number: int) -> list[Glyphs]:
         """The furniture of page ``number``: folio outermost, then the foot."""
         baseline = furniture_baseline(frame)
-        pattern = master.foot_right if frame.recto else master.foot_left
+        pattern = master.foot_right if frame.on_right else master.foot_left
         section = section_of(publication, number) if "{section}" in pattern else None
         foot = foot_words(publication, pattern.replace("{section}", section.name if section is not None else ""))
         folio = folio_of(publication, number) if master.folio else ""
         texts = ([("folio", folio)] if folio else []) + ([("running foot", foot)] if foot else [])
         out: list[Glyphs] = []
-        x = frame.area.right if frame.recto else frame.area.left
+        x = frame.area.right if frame.on_right else frame.area.left
         for role_name, text in texts:
             role = role_named(publication, role_name)
             style = style_of(role, publication.language)
             lines = self._composer.lines(Wanted(self._paragraph(text), style, (frame.trim.width,), False))
             width = lines.strip.width(lines.bounds[0], lines.bounds[-1]) * style.size
-            left = x - width if frame.recto else x
+            left = x - width if frame.on_right else x
             out += line_marks(lines, 0, left, baseline, ink_of_role(publication, role), FURNITURE)
-            x += (-1 if frame.recto else 1) * (width + FOLIO_GAP_EMS * style.size)
+            x += (-1 if frame.on_right else 1) * (width + FOLIO_GAP_EMS * style.size)
         return out
 
 

@@ -13,7 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import to_screen
-from half_fold.core.plan.spreads import spread_index, spreads
+from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
@@ -30,9 +30,9 @@ def _chosen(publication: Publication, spread: int | None, page: int | None) -> t
     if page is not None:
         if not 1 <= page <= len(publication.pages):
             raise Problem(f"There is no page {page}; this job has {len(publication.pages)}.")
-        place = spreads(len(publication.pages))[spread_index(page)]
+        place = spread_of(publication, page)
         return Setter().spread(publication, place), page_frame_of(publication, page).trim
-    every = spreads(len(publication.pages))
+    every = spreads_of(publication)
     if spread is None:
         return cover_marks(publication), cover_flat(publication).trim
     if not 1 <= spread <= len(every):

@@ -113,8 +113,10 @@ class Bench(QWidget):
         return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
 
     def frames(self) -> list[tuple[int, PageFrame]]:
-        """(page number, frame) of the spread's pages."""
-        return [(number, page_frame_of(self.session.publication, number)) for number in self.session.spread.numbers]
+        """(page number, frame) of the spread's pages from left to right."""
+        spread = self.session.spread
+        pages = [number for number in (spread.left, spread.right) if number is not None]
+        return [(number, page_frame_of(self.session.publication, number)) for number in pages]
 
     def frame_at(self, x: float) -> PageFrame:
         """The frame of the page that a place across lies on, or lies nearest to."""
@@ -253,7 +255,7 @@ class Bench(QWidget):
         painter.drawRect(self.to_widget(paper))
         loss = fold_loss(self.session.publication).value * MM
         for _, frame in self.frames():
-            lost = Rect(0, paper.top, loss, paper.bottom) if frame.recto else Rect(-loss, paper.top, 0, paper.bottom)
+            lost = Rect(0, paper.top, loss, paper.bottom) if frame.on_right else Rect(-loss, paper.top, 0, paper.bottom)
             if loss:
                 painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
         self._paint_folds(painter)
@@ -275,8 +277,8 @@ class Bench(QWidget):
 
     def _paint_ticks(self, painter: QPainter, frame: PageFrame) -> None:
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.75), 0.8))
-        outer = frame.area.right + 5 if frame.recto else frame.area.left - 5
-        reach = 4 if frame.recto else -4
+        outer = frame.area.right + 5 if frame.on_right else frame.area.left - 5
+        reach = 4 if frame.on_right else -4
         for line in range(frame.lines):
             y = frame.baseline(line)
             box = self.to_widget(Rect(outer, y, outer + reach, y))
@@ -348,7 +350,7 @@ class Bench(QWidget):
             return words
         x, y = self.to_points(self.pointer)
         frame, unit = self.frame_at(x), self.session.unit
-        edge = frame.trim.right if frame.recto else frame.trim.left
+        edge = frame.trim.right if frame.on_right else frame.trim.left
         decimals = 3 if unit == "in" else 1
         trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
         return f"{words}   {trim} {unit} from trim   {fold} from fold   {head} from head"

@@ -55,7 +55,7 @@ class GridBench(Bench):
             box = self.to_widget(frame.area)
             if not box.adjusted(-GRAB, -GRAB, GRAB, GRAB).contains(at):
                 continue
-            names = ("inside", "outside") if frame.recto else ("outside", "inside")
+            names = ("inside", "outside") if frame.on_right else ("outside", "inside")
             lines = (
                 (names[0], abs(at.x() - box.left())),
                 (names[1], abs(at.x() - box.right())),
@@ -89,7 +89,7 @@ class GridBench(Bench):
 
     def _drag(self, name: str, frame: PageFrame, at: QPointF) -> None:
         x, y = self.to_points(at)
-        loss = abs(frame.area.left - frame.trim.left if frame.recto else frame.trim.right - frame.area.right)
+        loss = abs(frame.area.left - frame.trim.left if frame.on_right else frame.trim.right - frame.area.right)
         typed = self.station.master().grid.inside.pt
         size = {
             "head": y,

@@ -143,6 +143,8 @@ class BriefRows:
             *self._numbers(bulk.pages(publication), bulk.leaves(publication)),
             self._choice("Binding", "binding", brief.binding, [(b.name, b.label) for b in bindings()]),
         ]
+        sides = [("left", "at the left"), ("right", "at the right")]
+        items.append(self._choice("Bound", "bound", "right" if brief.right_bound else "left", sides))
         items += self._of_binding()
         quantity = f"{brief.quantity}" if brief.quantity else ""
         items.append(self._typed("Quantity", "quantity", quantity or "not said", quantity, "copies"))

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.sides import PAGES, RIGHT, Side, edit_side, side_of
+from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import every_block
@@ -40,7 +40,7 @@ class CoverSide(Workpiece):
 
     @property
     def spread_words(self) -> str:
-        return PAGES[self.side, self.page].capitalize()
+        return page_name(self.job.publication, self.side, self.page).capitalize()
 
     @property
     def block(self) -> str | None:  # type: ignore[override]

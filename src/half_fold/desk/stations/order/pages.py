@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.order import add_pages, move_pages, remove_pages
 from half_fold.core.plan.sections import spans, state_of
-from half_fold.core.plan.spreads import is_recto, spread_index
+from half_fold.core.plan.spreads import on_right, spread_index
 from half_fold.core.publication.records import Page, Publication
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -47,7 +47,7 @@ class PagesView(QWidget):
         """Where page ``number`` is drawn."""
         width = self._page_width()
         row, place = divmod(spread_index(number), self._per_row())
-        left = 28 + place * (2 * width + 28) + (width if is_recto(number) else 0)
+        left = 28 + place * (2 * width + 28) + (width if on_right(self.session.publication, number) else 0)
         return QRectF(left, TOP + row * PITCH_Y - self.offset, width, PAGE_HEIGHT)
 
     def page_at(self, at: QPointF) -> int | None:
@@ -184,7 +184,7 @@ class PagesView(QWidget):
             pages = len(self.session.publication.pages)
             both = number > 1 and ((number % 2 == 0 and number < pages) or number % 2 == 1)
             half = image.width() / (2 if both else 1)
-            source = QRectF(half if both and is_recto(number) else 0, 0, half, image.height())
+            source = QRectF(half if both and on_right(self.session.publication, number) else 0, 0, half, image.height())
             painter.drawImage(area, image, source)
         elif not page.blocks:
             painter.setFont(tokens.font(tokens.SMALL))

@@ -36,7 +36,7 @@ class SheetsView(QWidget):
 
     def imposed(self) -> ImposedSheet | None:
         """The sheet as it is printed, None where no usual folding makes it."""
-        return imposed(self.sheet())
+        return imposed(self.sheet(), self.session.publication.brief.right_bound)
 
     def refresh(self) -> None:
         made = self.imposed()

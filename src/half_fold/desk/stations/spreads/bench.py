@@ -184,7 +184,7 @@ class SpreadBench(Bench):
     def _go_to_page_at(self, at: QPointF) -> None:
         x, _ = self.to_points(at)
         spread = self.session.spread
-        number = spread.left if not self.frame_at(x).recto else spread.right
+        number = spread.left if not self.frame_at(x).on_right else spread.right
         if number is not None:
             self.session.go_to(number)
 
