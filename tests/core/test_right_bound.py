@@ -18,9 +18,10 @@ from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.signatures import imposed, printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_of, spreads_of
 from half_fold.core.publication.records import HoldsPanel, Publication
+from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.edits import claim
-from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
 from half_fold.core.store.job import read
 from tests.conftest import judge
 
@@ -94,6 +95,23 @@ def test_it_is_pressed_and_says_its_direction(job: Path, tmp_path: Path, capsys:
     with pikepdf.open(tmp_path / "p.pdf") as pdf:
         assert pdf.Root.ViewerPreferences.Direction == "/R2L"
     assert main(["set", str(job), "bound=up"]) == 2
+
+
+def test_the_demo_in_a_mirror(demo: Path) -> None:
+    """Every block's rectangle is mirrored, none is lost, the checks find nothing, and turning back restores it."""
+    job = read(demo / "graftwood.halffold")
+    turned = set_value(job, "bound", "right")
+    before = {b.id: block_box(job, index + 1, b) for index, _, b in every_block(job)}
+    after = {b.id: block_box(turned, index + 1, b) for index, _, b in every_block(turned)}
+    assert before.keys() == after.keys()
+    for name, box in before.items():
+        assert (after[name].left, after[name].right) == pytest.approx((-box.right, -box.left), abs=1e-6), name
+    for number, page in enumerate(turned.pages, 1):
+        assert all(on_right(turned, number) == (after[b.id].left >= -12) for b in page.blocks)
+    assert check(turned, Setter(), demo / "pictures") == []
+    back = set_value(turned, "bound", "left")
+    assert {b.id: block_box(back, i + 1, b) for i, _, b in every_block(back)} == before
+    assert {b.id for b in back.cover.front} == {b.id for b in job.cover.front}
 
 
 def test_turning_back_changes_nothing(mirrored: Publication, magazine: Publication) -> None:

@@ -10,6 +10,7 @@ import msgspec
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.bound_side import bind_at
 from half_fold.core.brief.papers import find_paper
 from half_fold.core.brief.printers import choose_printer, find_sheet
 from half_fold.core.brief.soft_spine import SCHOOLS
@@ -198,6 +199,12 @@ def _yes_no(field: str, yes: str, no: str) -> Callable[[Publication, str], Publi
     return change
 
 
+def _bound(publication: Publication, value: str) -> Publication:
+    if value not in ("left", "right"):
+        raise Problem(f"“{value}” is no side to bind at; give left or right.")
+    return bind_at(publication, value == "right")
+
+
 def _quantity(publication: Publication, value: str) -> Publication:
     figures = value.replace(" ", "").replace(",", "")
     if not figures.isdigit() or int(figures) > 100_000_000:
@@ -252,7 +259,7 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "trim.width": _side("width"),
     "trim.height": _side("height"),
     "binding": _binding,
-    "bound": _yes_no("right_bound", "right", "left"),
+    "bound": _bound,
     "bleed": _allowance("bleed", "bleed", 25),
     "safe": _allowance("safe", "safe zone", 50),
     "fold-loss": _allowance("fold_loss", "fold loss", 30),

@@ -18,6 +18,7 @@ from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
+from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
@@ -103,7 +104,10 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
     for spread, run in context.runs:
         if run.block in told or not run.block.startswith("b") or len(spread.numbers) < 2:
             continue
-        left, right = float(run.xs[0]), float(run.xs[-1]) + run.size * 0.5
+        left, right = float(run.xs[0]), float(run.xs[-1]) + run.size
+        if left < loss and right > -loss:  # near it: look at the letters themselves
+            ink = ink_of([run])
+            left, right = ink.left, ink.right
         if left >= loss or right <= -loss or not (right > -loss and left < loss):
             continue
         told.add(run.block)
