@@ -2,9 +2,9 @@
 
 import sys
 
-from benchmarks import hands, setting, start, strip
+from benchmarks import brief, hands, setting, start, strip
 
-ALL = {"start": start.run, "setting": setting.run, "hands": hands.run, "strip": strip.run}
+ALL = {"start": start.run, "setting": setting.run, "hands": hands.run, "strip": strip.run, "brief": brief.run}
 
 
 def main() -> int:

@@ -61,6 +61,8 @@ def papers_of_pages(publication: Publication) -> list[str]:
 
 def leaves_by_paper(publication: Publication) -> dict[str, int]:
     """How many text leaves there are of each paper; a leaf is of its recto's paper."""
+    if not any(section.paper for section in publication.sections):
+        return {publication.brief.text_paper: -(-len(publication.pages) // 2)}
     counts: dict[str, int] = {}
     for paper in papers_of_pages(publication)[::2]:
         counts[paper] = counts.get(paper, 0) + 1

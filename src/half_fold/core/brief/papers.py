@@ -1,7 +1,9 @@
 """Papers: the library that ships, the user's own, and finding one by its name."""
 
+from collections.abc import Iterator
 from functools import cache
 from importlib.resources import files
+from itertools import chain
 from pathlib import Path
 
 import msgspec
@@ -55,11 +57,17 @@ def known_papers(publication: Publication) -> tuple[Paper, ...]:
     return tuple(found.values())
 
 
+def _beyond_the_job() -> Iterator[Paper]:
+    """The user's own and the library's; the disk is asked only where a job has not got a paper itself."""
+    yield from own_papers()
+    yield from library()
+
+
 def find_paper(publication: Publication, name: str) -> Paper:
     """A paper by its name, whatever its capitals. Problem where there is none."""
-    for papers in (publication.papers, own_papers(), library()):
-        for paper in papers:
-            if paper.name.lower() == name.lower():
-                return paper
+    wanted = name.lower()
+    for paper in chain(publication.papers, _beyond_the_job()):
+        if paper.name.lower() == wanted:
+            return paper
     names = ", ".join(paper.name for paper in known_papers(publication))
     raise Problem(f"There is no paper “{name}”; there are {names}, or state one such as grammage=130,volume=1.1.")

@@ -2,10 +2,12 @@
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import board_thickness, cover_caliper, parts_of
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.publication.records import Publication
 
+_KEPT = 48
 LEAST_TOLERANCE_MM, MOST_TOLERANCE_MM, TOLERANCE_SHARE = 0.5, 1.5, 0.05
 LAY_MM, LEAST_SPINE_CLEARANCE_MM = 1.0, 1.5
 ROUNDINGS = {"0.1mm": "rounded to 0.1 mm", "0.5mm": "rounded to 0.5 mm", "1/64in": "rounded to 1/64 in", "none": ""}
@@ -25,6 +27,7 @@ def copy_thickness(publication: Publication) -> Worked:
     return whole.named("Copy thickness", "copy.thickness")
 
 
+@kept(_KEPT)
 def spine(publication: Publication) -> Worked | None:
     """The spine panel's width in millimetres, rounded by its own rule; None where the binding has no spine."""
     width = binding_named(publication.brief.binding).panel(publication)

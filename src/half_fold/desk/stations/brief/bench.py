@@ -25,6 +25,7 @@ from half_fold.desk.stations.brief.plot import SpinePlot
 from half_fold.desk.theme import tokens
 
 LETTERS_PX = 12.0
+MOST_PASSES, NEAR = 4, 0.02
 STEPS = {"mm": 0.5, "in": 1 / 32, "pt": 1.0}
 
 
@@ -65,6 +66,7 @@ class BriefBench(QWidget):
         self.session, self.wanted = session, wanted
         self.plot = SpinePlot()
         self.figure: _Figure | None = None
+        self._letters = 20.0
         self._drawn: tuple[tuple[object, ...], WorkingDrawing, float, QPointF] | None = None
         self._cover: tuple[tuple[object, ...], QPixmap] | None = None
         self._dragged: tuple[Lettered, QPointF, float] | None = None
@@ -93,14 +95,13 @@ class BriefBench(QWidget):
         if self._drawn is None or self._drawn[0] != key:
             area = self._areas()[2]
             composer = self.session.setter.composer
-            letters = 8.0
-            for _ in range(2):
-                made = working_drawing(composer, publication, letters, over=True)
+            for _ in range(MOST_PASSES):  # letters of a size in pixels: their lanes change the scale, and it them
+                made = working_drawing(composer, publication, self._letters, over=True)
                 whole = made.drawing.area
                 scale = min(area.width() / whole.width, area.height() / whole.height)
-                letters = LETTERS_PX / scale
-            made = working_drawing(composer, publication, letters, over=True)
-            whole = made.drawing.area
+                before, self._letters = self._letters, LETTERS_PX / scale
+                if abs(self._letters - before) < NEAR * before:
+                    break
             origin = area.center() - QPointF(*whole.centre) * scale
             self._drawn = (key, made, scale, origin)
         return self._drawn[1:]

@@ -9,7 +9,7 @@ from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.compare import extent_for_spine, on_papers
 from half_fold.core.brief.creep import WARN_MM, creep_numbers
 from half_fold.core.brief.dummies import add_dummy, drop_dummy, measured
-from half_fold.core.brief.papers import find_paper, keep_paper, known_papers
+from half_fold.core.brief.papers import find_paper, keep_paper, known_papers, library
 from half_fold.core.brief.printers import Change, choose_printer, keep_sheet, known_sheets, require_sound
 from half_fold.core.brief.settings import SIGNATURES, trims
 from half_fold.core.brief.soft_spine import SCHOOLS
@@ -207,7 +207,7 @@ class BriefRows:
             Row("Own cover paper", "state one", "in the same words", "", "caliper=12pt", self.edit("paper.cover"))
         )
         own = find_paper(publication, brief.text_paper)
-        words = f"{own.name}: {_stated(own)}. Other jobs will find it among their papers."
+        words = "Other jobs will then find it among their papers."
         items.append(Card("Keep this text paper", words, [("Keep it for other jobs", lambda: self._keep(own))]))
         return items
 
@@ -259,7 +259,7 @@ class BriefRows:
     # Other papers, dummies, printers ------------------------------------------------------------
 
     def _compare(self) -> Items:
-        names = self.compared or [p.name for p in known_papers(self.publication) if p.kind == "text"][:4]
+        names = self.compared or [p.name for p in library() if p.kind == "text"][:4]
         choices = [(p.name, p.name) for p in known_papers(self.publication)]
         items: Items = [
             Row("Compare", f"{len(names)} papers", "choose to add, or to take out", "", "", self._toggle, choices)
@@ -273,7 +273,7 @@ class BriefRows:
 
     def _toggle(self, name: str) -> bool:
         if not self.compared:
-            self.compared = [p.name for p in known_papers(self.publication) if p.kind == "text"][:4]
+            self.compared = [p.name for p in library() if p.kind == "text"][:4]
         if name in self.compared and len(self.compared) > 1:
             self.compared.remove(name)
         elif name not in self.compared:
