@@ -10,8 +10,9 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
-from half_fold.core.publication.records import Stop
+from half_fold.core.publication.records import Publication, Stop
 from half_fold.core.spread import edits
 from half_fold.core.store.demo import make_demo
 from half_fold.desk.application import Desk
@@ -46,6 +47,24 @@ def _spoil(window: Window) -> None:
     window.session.check_now()
 
 
+def _order_views(window: Window) -> None:
+    """Sheets folded once, and a reply card with a perforation."""
+
+    def carded(publication: Publication) -> Publication:
+        return change_insert(add_insert(publication, 16, "card"), "insert1", "perforations", "40mm")
+
+    window.open_station(2)
+    window.station.show_view(1)  # type: ignore[attr-defined]
+    window.station.sheets.fold(1)  # type: ignore[attr-defined]
+    _settle(window)
+    window.grab().save(str(OUT / "sheets.png"))
+    window.session.edit(carded, "a reply card")
+    window.station.show_view(2)  # type: ignore[attr-defined]
+    _settle(window)
+    window.grab().save(str(OUT / "inserts.png"))
+    window.session.undo()
+
+
 def main() -> None:
     application = QApplication(sys.argv[:1])
     dress(application)
@@ -74,6 +93,7 @@ def main() -> None:
         window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
         _settle(window)
         window.grab().save(str(OUT / "copy-desk.png"))
+        _order_views(window)
         window.session.keep_version("read at the long table")
         window.session.edit(lambda p: set_values(p, ["pages=52", "paper.text=Marrow Silk 130"]), "later")
         window.session.go_to(14)
