@@ -18,6 +18,7 @@ from half_fold.core.publication.records import (
     HoldsBarcode,
     HoldsDisplay,
     HoldsPanel,
+    Ink,
     Paragraph,
     Publication,
     Run,
@@ -170,6 +171,19 @@ def thrifty_bleed(job: Publication, _pictures: Path) -> Publication:
     return set_values(job, ["printer=Wharf Street Litho", "bleed=2mm"])
 
 
+def rich_ink(job: Publication, _pictures: Path) -> Publication:
+    rich = Ink(name="rich", cyan=90, magenta=80, yellow=70, black=100)
+    return replace(job, inks=(*job.inks, rich))
+
+
+def words_on_the_code(job: Publication, _pictures: Path) -> Publication:
+    stops = {"left": _field(3, 6), "right": _field(5, 6), "top": _field(10, 12), "bottom": _field(11, 12)}
+    words = HoldsDisplay(paragraphs=(Paragraph(role="cover note", runs=(Run(text="A word"),)),))
+    block = Block(id="b902", holds=words, **stops)
+    kept = set_values(job, ["printer=Pedlar Print on Demand", "bleed=3mm"])
+    return replace(kept, cover=replace(kept.cover, back=(block,)))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -178,6 +192,8 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "section on a verso": (section_verso, False, True),
     "insert": (odd_insert, False, False),
     "printer's sheet": (thrifty_bleed, True, True),
+    "too much ink": (rich_ink, True, True),
+    "barcode place": (words_on_the_code, False, False),
     "missing picture": (missing_picture, True, False),
     "changed picture": (changed_picture, False, True),
     "low resolution": (low_resolution, True, False),

@@ -98,16 +98,21 @@ def _set(asked: argparse.Namespace) -> int:
 
 def _numbers(asked: argparse.Namespace) -> int:
     from half_fold.core.brief.allowances import PRINTER_WINS
+    from half_fold.core.brief.bindings import binding_named
     from half_fold.core.numbers.all import all_numbers
     from half_fold.core.store.job import open_job
 
-    numbers = all_numbers(open_job(asked.job, to_write=False).publication)
+    publication = open_job(asked.job, to_write=False).publication
+    numbers = all_numbers(publication)
     if asked.json:
         rows = [{"key": n.key, "label": n.name, "value": n.value, "unit": n.unit, "working": n.how} for n in numbers]
         print(json.dumps(rows, ensure_ascii=False, indent=1))
         return 0
     for number in numbers:
         print(f"{number.key:32} {number.text:>14}   {number.how}")
+    without = binding_named(publication.brief.binding).no_spine
+    if without:
+        print(f"No spine: {without}.")
     print(PRINTER_WINS)
     return 0
 

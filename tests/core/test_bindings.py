@@ -67,6 +67,29 @@ def test_an_inch_paperback() -> None:
     assert found["wrap.width"] == pytest.approx((12 + 0.75 + 0.25) * 25.4)
 
 
+# 6 x 9 in, 300 pages of 400 ppi (0.75 in), a 12 pt cover, bleed 1/8 in, boards 0.1 in; by hand in inches.
+INCHES = [
+    (["binding=perfect"], {"spine.width": 0.774, "wrap.width": 13.024, "wrap.height": 9.25}),
+    (["binding=perfect", "spine.school=block"], {"spine.width": 0.75, "wrap.width": 13.0}),
+    (["binding=perfect", "spine.school=covers+glue"], {"spine.width": 0.774 + 0.4 / 25.4}),
+    (["binding=perfect", "flap=3.5in"], {"wrap.width": 2 * (6 + 1.5 / 25.4 + 3.5) + 0.774 + 0.25}),
+    (["binding=burst"], {"spine.width": 0.774}),
+    (["binding=sewn", "swell=1.04"], {"spine.width": 0.804}),
+    (["binding=case", "boards=0.1in"], {"spine.width": 0.95, "case.board.width": 6 - 2.5 / 25.4}),
+    (["binding=case", "boards=0.1in", "back=round 90"], {"spine.width": 0.95 * 1.1107207}),
+    (["binding=saddle"], {"wrap.width": 12.25}),
+    (["binding=boards", "boards=0.1in", "core=0.02in", "pages=20"], {"bulk.text": 0.28, "spine.width": 0.48}),
+]
+
+
+@pytest.mark.parametrize(("settings", "inches"), INCHES)
+def test_every_binding_in_inches(settings: list[str], inches: dict[str, float]) -> None:
+    common = ["unit=in", "trim=6x9in", "pages=300", "paper.text=ppi=400", "paper.cover=caliper=12pt", "bleed=1/8in"]
+    found = _numbers(set_values(start("book", "Inches"), [*common, "spine.rounding=none", *settings]))
+    for key, value in inches.items():
+        assert found[key] / 25.4 == pytest.approx(value, abs=1e-6), key
+
+
 CASES = [
     ("flat", 15.0),
     ("round 60", 15 * math.radians(30) / math.sin(math.radians(30))),

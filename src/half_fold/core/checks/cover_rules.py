@@ -4,16 +4,18 @@ from collections.abc import Iterator
 
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import ACCIDENT, FOLD, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, Finding, Fix
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
-from half_fold.core.cover.sides import PAGES, RIGHT, SPREAD, front_page, side_of
+from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, front_page, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.cover.template import barcode_place
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.publication.records import HoldsDisplay
+from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay
 from half_fold.core.spread.evened import ink_of
+from half_fold.core.spread.frames import block_box
 
 NEAR = 0.02 * MM
 MASTHEAD = "masthead"
@@ -61,9 +63,31 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
                 head,
                 ink,
                 side="outside",
-                place=PAGES["outside", RIGHT],
+                place=page_name(publication, "outside", front_page(publication)),
             )
 
 
 def _is_masthead(holds: object) -> bool:
     return isinstance(holds, HoldsDisplay) and any(p.role == MASTHEAD for p in holds.paragraphs)
+
+
+def barcode_kept_clear(context: Context) -> Iterator[Finding]:
+    """Words or a code of our own where the printer lays a barcode itself."""
+    publication = context.publication
+    sheet = publication.printer
+    if sheet is None or not sheet.barcode or not has_cover(publication):
+        return
+    side = side_of(publication, "outside")
+    place = barcode_place(publication, cover_flat(publication))
+    page = LEFT + RIGHT - front_page(publication)
+    for block in publication.cover.back:
+        if not isinstance(block.holds, HoldsDisplay | HoldsBarcode):
+            continue
+        box = block_box(side, page, block)
+        if box.left < place.right and place.left < box.right and box.top < place.bottom and place.top < box.bottom:
+            why = f"{sheet.name} lays a barcode there itself and would cover it; move it, or draw it in."
+            message = "It stands where the printer lays a barcode"
+            where = page_name(publication, "outside", page)
+            yield Finding(
+                "barcode place", REFUSED, message, why, False, page, block.id, box, side="outside", place=where
+            )

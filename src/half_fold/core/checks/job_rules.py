@@ -3,14 +3,21 @@
 from collections.abc import Iterator
 from functools import partial
 
+from msgspec.structs import replace
+
+from half_fold.core.brief.papers import find_paper
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
-from half_fold.core.measure.length import length
+from half_fold.core.measure.length import figure, length
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.inserts import faults
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.sections import misplaced, start_on_recto
 from half_fold.core.plan.settings import set_value
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import by_name
+
+INK_LIMITS = {True: 300, False: 280}
 
 
 def unbindable_count(context: Context) -> Iterator[Finding]:
@@ -73,3 +80,28 @@ def printer_demands(context: Context) -> Iterator[Finding]:
             yield Finding(
                 "printer's sheet", REFUSED, f"The {name} is {have.typed}, less than asked", why, True, fix=fix
             )
+
+
+def too_much_ink(context: Context) -> Iterator[Finding]:
+    """Inks of the job's list that lay more on the paper than the printer, or the kind of paper, takes."""
+    publication = context.publication
+    sheet = publication.printer
+    coated = find_paper(publication, publication.brief.text_paper).coated
+    limit = sheet.ink_limit if sheet is not None and sheet.ink_limit else INK_LIMITS[coated]
+    says = sheet.name if sheet is not None and sheet.ink_limit else "this kind of paper, commonly"
+    for ink in publication.inks:
+        total = ink.cyan + ink.magenta + ink.yellow + ink.black
+        if total > limit:
+            message = f"The ink “{ink.name}” lays {figure(total, 0)} % on the paper"
+            why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
+            fix = Fix(f"Draw it down to {limit} %", partial(_drawn_down, name=ink.name, limit=limit))
+            yield Finding("too much ink", REFUSED, message, why, True, fix=fix)
+
+
+def _drawn_down(publication: Publication, name: str, limit: int) -> Publication:
+    """The ink with its colours, not its black, less by what is too much."""
+    ink = by_name(publication.inks, name, "ink")
+    colours = ink.cyan + ink.magenta + ink.yellow
+    share = max(0.0, limit - ink.black) / colours if colours else 1.0
+    less = replace(ink, cyan=ink.cyan * share, magenta=ink.magenta * share, yellow=ink.yellow * share)
+    return replace(publication, inks=tuple(less if i is ink else i for i in publication.inks))

@@ -28,6 +28,7 @@ RULES = (
     job_rules.sections_on_recto,
     job_rules.inserts_that_fit,
     job_rules.printer_demands,
+    job_rules.too_much_ink,
     picture_rules.changed_picture,
     *SPREAD_RULES,
     text_rules.overset_story,
@@ -36,6 +37,7 @@ RULES = (
     text_rules.furniture_in_text,
     cover_rules.spine_text_fits,
     cover_rules.masthead_in_view,
+    cover_rules.barcode_kept_clear,
 )
 
 

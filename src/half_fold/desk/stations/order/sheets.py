@@ -166,7 +166,7 @@ class SheetsView(QWidget):
         size = max(11, min(26, round(across / 3.4)))
         painter.setFont(tokens.font(size, tokens.MEDIUM))
         painter.setPen(tokens.colour(tokens.INK))
-        painter.drawText(QRectF(-across / 2, -down / 2, across, down), Qt.AlignmentFlag.AlignCenter, str(page))
+        painter.drawText(QRectF(-across / 2, -down / 2, across, down), Qt.AlignmentFlag.AlignCenter, _plainly(page))
         painter.restore()
 
     def _paint_folding(self, painter: QPainter, area: QRectF, made: ImposedSheet) -> None:
@@ -216,3 +216,9 @@ class SheetsView(QWidget):
         else:
             placed = made.front[panel.row][panel.column]
         return placed.page, (placed.turned + (180 if panel.turned_y else 0)) % 360
+
+
+def _plainly(page: int) -> str:
+    """A number that reads as another upside down has a point at its foot."""
+    words = str(page)
+    return f"{words}." if set(words) <= set("0689") and set(words) & set("69") else words
