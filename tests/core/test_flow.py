@@ -11,7 +11,7 @@ from half_fold.core.publication.records import Paragraph, Run, Story
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.composer import Composer, Wanted
 from half_fold.core.typesetting.faces import face, face_key, families
-from half_fold.core.typesetting.flow import Column, flow
+from half_fold.core.typesetting.flow import Chunk, Column, Flow, flow
 from half_fold.core.typesetting.line_marks import SOFT_HYPHEN, line_marks, words_on
 from half_fold.core.typesetting.roles import grid_lines, style_of
 
@@ -35,6 +35,11 @@ def _story(*paragraphs: tuple[str, str]) -> Story:
 
 def _columns(*sizes: tuple[float, int]) -> list[Column]:
     return [Column(f"b{i}", Rect(0, 0, width, 900), 10.0, lines) for i, (width, lines) in enumerate(sizes)]
+
+
+def _index(story: Story, chunk: Chunk) -> int:
+    """Which paragraph of the story a chunk sets."""
+    return next(i for i, paragraph in enumerate(story.paragraphs) if paragraph is chunk.lines.paragraph)
 
 
 def _words(story: Story) -> list[str]:
@@ -89,8 +94,8 @@ def test_a_heading_is_kept_with_what_follows() -> None:
     story = _story(("body", "One line only."), ("crosshead", "A heading"), ("body", TEXT))
     for room in range(2, 5):
         result = flow(COMPOSER, story, _role, _columns((170.0, room), (170.0, 40)), 13.0)
-        heading = next(chunk for chunk in result.chunks if chunk.paragraph == 1)
-        following = next(chunk for chunk in result.chunks if chunk.paragraph == 2)
+        heading = next(chunk for chunk in result.chunks if _index(story, chunk) == 1)
+        following = next(chunk for chunk in result.chunks if _index(story, chunk) == 2)
         assert heading.column == following.column == 1, room
 
 
@@ -100,14 +105,9 @@ def test_no_columns_means_all_is_over() -> None:
 
 
 def test_an_indent_only_after_a_paragraph_of_the_same_role() -> None:
-    result = flow(
-        COMPOSER,
-        _story(("body", TEXT), ("body", TEXT), ("crosshead", "Next"), ("body", TEXT)),
-        _role,
-        _columns((170.0, 80)),
-        13.0,
-    )
-    starts = {c.paragraph: line_marks(c.lines, 0, 0, 0, BLACK, "")[0].xs[0] for c in result.chunks if c.start == 0}
+    story = _story(("body", TEXT), ("body", TEXT), ("crosshead", "Next"), ("body", TEXT))
+    result = flow(COMPOSER, story, _role, _columns((170.0, 80)), 13.0)
+    starts = {_index(story, c): line_marks(c.lines, 0, 0, 0, BLACK, "")[0].xs[0] for c in result.chunks if c.start == 0}
     assert (starts[0], starts[3]) == (0, 0) and starts[1] == pytest.approx(10)
 
 
@@ -154,3 +154,58 @@ def test_every_shipped_face_can_set_english() -> None:
 
 def test_lines_on_the_grid() -> None:
     assert [grid_lines(leading, 13) for leading in (10, 13, 13.2, 19, 26, 41)] == [1, 1, 1, 2, 2, 4]
+
+
+# Going on from an edit ------------------------------------------------------------------------------
+
+
+def _said(result: Flow) -> list[tuple[object, ...]]:
+    return [(c.column, c.at, c.start, c.end, c.step, id(c.lines.paragraph), c.lines.bounds) for c in result.chunks]
+
+
+PARAGRAPHS = st.lists(
+    st.tuples(st.sampled_from(["body", "body", "body", "crosshead", "quote", "list"]), st.integers(0, 60)), max_size=9
+)
+
+
+def _made(role: str, words: int) -> Paragraph:
+    return Paragraph(role=role, runs=(Run(text=" ".join(TEXT.split()[i % 30] for i in range(words))),))
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    PARAGRAPHS,
+    st.lists(st.tuples(st.sampled_from([120.0, 170.0]), st.integers(1, 14)), max_size=6),
+    st.lists(st.tuples(st.integers(0, 9), st.integers(0, 3), PARAGRAPHS), min_size=1, max_size=4),
+)
+def test_going_on_from_an_edit_gives_what_setting_all_gives(
+    first: list[tuple[str, int]],
+    sizes: list[tuple[float, int]],
+    edits: list[tuple[int, int, list[tuple[str, int]]]],
+) -> None:
+    """Any paragraphs taken out and put in, in any place, edit upon edit."""
+    columns = tuple(_columns(*sizes))
+    story = Story(id="s", title="S", paragraphs=tuple(_made(*p) for p in first))
+    now = flow(COMPOSER, story, _role, columns, 13.0)
+    for at, out, put in edits:
+        kept = story.paragraphs
+        story = Story(id="s", title="S", paragraphs=(*kept[:at], *(_made(*p) for p in put[:3]), *kept[at + out :]))
+        now = flow(COMPOSER, story, _role, columns, 13.0, now)
+        whole = flow(COMPOSER, story, _role, columns, 13.0)
+        assert _said(now) == _said(whole) and now.starts == whole.starts
+        assert (now.over_lines, now.over_words, now.room) == (whole.over_lines, whole.over_words, whole.room)
+
+
+def test_an_edit_leaves_what_it_does_not_move() -> None:
+    """A word changed in the middle of forty paragraphs makes one paragraph's chunks anew."""
+    columns = tuple(_columns(*[(170.0, 20)] * 40))
+    paragraphs = tuple(_made("body", 40) for _ in range(40))
+    before = flow(COMPOSER, Story(id="s", title="S", paragraphs=paragraphs), _role, columns, 13.0)
+    changed = Paragraph(role="body", runs=(Run(text=paragraphs[20].text.replace("office", "orchard", 1)),))
+    story = Story(id="s", title="S", paragraphs=(*paragraphs[:20], changed, *paragraphs[21:]))
+    after = flow(COMPOSER, story, _role, columns, 13.0, before)
+    old = set(map(id, before.chunks))
+    fresh = [chunk for chunk in after.chunks if id(chunk) not in old]
+    assert 1 <= len(fresh) <= 4 and len(after.chunks) == len(before.chunks)
+    block = before.columns[before.starts[35].column].block
+    assert all(a is b for a, b in zip(before.chunks_of(block), after.chunks_of(block), strict=True))

@@ -64,10 +64,11 @@ class Setter:
         """Every record the spread is drawn from; its identity is the key."""
         pages = [publication.pages[number - 1] for number in spread.numbers]
         flows = [
-            self.threads.flow(publication, block.holds.story)
+            chunk
             for page in pages
             for block in page.blocks
             if isinstance(block.holds, HoldsStory)
+            for chunk in self.threads.flow(publication, block.holds.story).chunks_of(block.id)
         ]
         folios = tuple(folio_of(publication, number) for number in spread.numbers)
         names = (publication.title, publication.issue, publication.season, publication.language, *folios)
@@ -108,9 +109,8 @@ class Setter:
 
     def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
         marks: list[Mark] = []
-        for chunk in flow.chunks:
-            if flow.columns[chunk.column].block == block.id:
-                marks += self._chunk_marks(publication, flow, chunk)
+        for chunk in flow.chunks_of(block.id):
+            marks += self._chunk_marks(publication, flow, chunk)
         return marks
 
     def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs, ...]:

@@ -52,8 +52,10 @@ class Threads:
 
     def __init__(self, composer: Composer) -> None:
         self.composer = composer
-        self._kept: OrderedDict[tuple[object, ...], tuple[object, object, Flow]] = OrderedDict()
+        self._kept: OrderedDict[tuple[int, ...], tuple[object, object, object, Flow]] = OrderedDict()
         self._now: tuple[Publication | None, dict[str, Flow]] = (None, {})
+        self._columns: dict[str, tuple[tuple[object, ...], tuple[Column, ...]]] = {}
+        self._last: dict[str, tuple[object, Flow]] = {}
 
     def flow(self, publication: Publication, story: str) -> Flow:
         """The story set through its blocks."""
@@ -65,19 +67,34 @@ class Threads:
         return known[story]
 
     def _flow(self, publication: Publication, story: str) -> Flow:
-        record = story_of(publication, story)
-        columns = tuple(
-            column for number, block in thread(publication, story) for column in columns_of(publication, number, block)
-        )
-        key = (id(record), id(publication.roles), columns)
+        record, columns, roles = story_of(publication, story), self._through(publication, story), publication.roles
+        key = (id(record), id(roles), id(columns))
         found = self._kept.get(key)
         if found is None:
-            result = flow(self.composer, record, _roles(publication), columns, baselines_of(publication).step)
-            found = self._kept[key] = (record, publication.roles, result)
+            known, last = self._last.get(story, (None, None))
+            before = last if known is roles else None
+            step = baselines_of(publication).step
+            result = flow(self.composer, record, _roles(publication), columns, step, before)
+            found = self._kept[key] = (record, roles, columns, result)
             while len(self._kept) > _KEPT_FLOWS:
                 self._kept.popitem(last=False)
         self._kept.move_to_end(key)
-        return found[2]
+        self._last[story] = (roles, found[3])
+        return found[3]
+
+    def _through(self, publication: Publication, story: str) -> tuple[Column, ...]:
+        """The columns of a story; the same tuple as long as they are the same, whatever else was edited."""
+        held = (publication.pages, publication.brief, publication.masters, publication.roles)
+        known = self._columns.get(story)
+        if known is not None and all(a is b for a, b in zip(known[0], held, strict=True)):
+            return known[1]
+        columns = tuple(
+            column for number, block in thread(publication, story) for column in columns_of(publication, number, block)
+        )
+        if known is not None and known[1] == columns:
+            columns = known[1]
+        self._columns[story] = (held, columns)
+        return columns
 
 
 class _roles:

@@ -1,7 +1,9 @@
 """A story threaded through columns: every line on the baseline grid, no widows, headings kept with text."""
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Paragraph, Role, Story
@@ -22,9 +24,12 @@ class Column:
     page: int = 0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Chunk:
-    """Lines [start, end) of a paragraph, the first of them ending on grid line ``at`` of ``column``."""
+    """Lines [start, end) of a paragraph, the first of them ending on grid line ``at`` of ``column``.
+
+    One is the same as another only by identity: an edit leaves the chunks before it, and those it does not move.
+    """
 
     column: int
     at: int
@@ -32,23 +37,49 @@ class Chunk:
     start: int
     end: int
     step: int
-    paragraph: int
 
 
-@dataclass(frozen=True, slots=True)
+class Start(NamedTuple):
+    """Where a paragraph began: its column and grid line, the chunks before it, and what was over before it."""
+
+    column: int
+    at: int
+    chunks: int
+    over_lines: int
+    over_words: int
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class Flow:
-    """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` is left."""
+    """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` is left.
 
+    ``starts`` has one entry a paragraph, so that an edit can go on from where it was made.
+    """
+
+    story: Story
     columns: tuple[Column, ...]
     chunks: tuple[Chunk, ...]
+    starts: tuple[Start, ...]
     over_lines: int
     over_words: int
     room: int
+
+    def chunks_of(self, block: str) -> tuple[Chunk, ...]:
+        """What stands in the columns of a block, which follow one another."""
+        inside = [index for index, column in enumerate(self.columns) if column.block == block]
+        if not inside:
+            return ()
+        low = bisect_left(self.chunks, inside[0], key=_column_of)
+        return self.chunks[low : bisect_right(self.chunks, inside[-1], key=_column_of)]
 
     @property
     def used(self) -> int:
         """Grid lines that carry text."""
         return sum((chunk.end - chunk.start) * chunk.step for chunk in self.chunks)
+
+
+def _column_of(chunk: Chunk) -> int:
+    return chunk.column
 
 
 def styles_of(story: Story, role_of: Callable[[str], Role]) -> list[Style]:
@@ -71,7 +102,8 @@ class _Flowing:
         self.composer, self.paragraphs = composer, story.paragraphs
         self.styles = styles_of(story, role_of)
         self.columns, self.step = columns, step
-        self.before = [role_of(p.role).before for p in story.paragraphs]
+        gaps = {name: role_of(name).before for name in {p.role for p in story.paragraphs}}
+        self.before = [gaps[p.role] for p in story.paragraphs]
         self.column, self.at = 0, 0
         self.chunks: list[Chunk] = []
 
@@ -102,6 +134,20 @@ class _Flowing:
             return lines
         return self.composer.lines(self.wanted(index, tuple(measures)))
 
+    def prepare(self, indices: range) -> None:
+        """Set those paragraphs for the first column's measure, in bulk where they are many."""
+        measure = (self.measure(0),)
+        self.composer.prepare([self.wanted(index, measure) for index in indices])
+
+    def place_or_count(self, index: int) -> tuple[int, int]:
+        """Place a paragraph as far as it has room; gives the grid lines and words of it that are over."""
+        placed = self.place(index) if self.column < len(self.columns) else 0
+        lines = self.last_lines if placed or self.column < len(self.columns) else self.lines_here(index)
+        if placed >= lines.count:
+            return 0, 0
+        k = grid_lines(self.styles[index].leading, self.step)
+        return (lines.count - placed) * k + (self.before[index] if not placed else 0), lines.words_from(placed)
+
     def _gap(self, index: int) -> int:
         return self.before[index] if self.at else 0
 
@@ -122,7 +168,7 @@ class _Flowing:
                     lines = self.lines_here(index)
                 continue
             self.at += gap
-            self.chunks.append(Chunk(self.column, self.at + k - 1, lines, placed, placed + fit, k, index))
+            self.chunks.append(Chunk(self.column, self.at + k - 1, lines, placed, placed + fit, k))
             self.at += fit * k
             placed += fit
         self.last_lines = lines
@@ -153,20 +199,83 @@ class _Flowing:
 
 
 def flow(
-    composer: Composer, story: Story, role_of: Callable[[str], Role], columns: Sequence[Column], step: float
+    composer: Composer,
+    story: Story,
+    role_of: Callable[[str], Role],
+    columns: Sequence[Column],
+    step: float,
+    before: Flow | None = None,
 ) -> Flow:
-    """Set ``story`` through ``columns`` in order on a baseline grid of ``step`` points."""
+    """Set ``story`` through ``columns`` in order on a baseline grid of ``step`` points.
+
+    ``before`` is the flow of an earlier state through the same columns (the same tuple), under the same roles and on
+    the same grid: what stands before the edit stays, and so does what follows once it stands where it stood.
+    """
     run = _Flowing(composer, story, role_of, columns, step)
+    if before is not None and before.columns is columns and before.story.language == story.language:
+        return _go_on(run, story, before)
     if columns:
-        measure = (run.measure(0),)
-        composer.prepare([run.wanted(index, measure) for index in range(len(story.paragraphs))])
-    over_lines = over_words = 0
-    for index in range(len(story.paragraphs)):
-        placed = run.place(index) if run.column < len(columns) else 0
-        lines = run.last_lines if placed or run.column < len(columns) else run.lines_here(index)
-        if placed < lines.count:
-            k = grid_lines(run.styles[index].leading, step)
-            over_lines += (lines.count - placed) * k + (run.before[index] if not placed else 0)
-            over_words += lines.words_from(placed)
-    room = run.room() + sum(column.lines for column in columns[run.column + 1 :])
-    return Flow(tuple(columns), tuple(run.chunks), over_lines, over_words, room)
+        run.prepare(range(len(story.paragraphs)))
+    return _finished(run, story, range(len(story.paragraphs)), [], 0, 0)
+
+
+def _finished(
+    run: _Flowing, story: Story, indices: range, starts: list[Start], over_lines: int, over_words: int
+) -> Flow:
+    """Place the paragraphs that are left."""
+    for index in indices:
+        starts.append(Start(run.column, run.at, len(run.chunks), over_lines, over_words))
+        lines, words = run.place_or_count(index)
+        over_lines, over_words = over_lines + lines, over_words + words
+    room = run.room() + sum(column.lines for column in run.columns[run.column + 1 :])
+    return Flow(story, tuple(run.columns), tuple(run.chunks), tuple(starts), over_lines, over_words, room)
+
+
+def _go_on(run: _Flowing, story: Story, before: Flow) -> Flow:
+    """Set again from the first paragraph that changed, until one after the change begins where it began before."""
+    old, new = before.story.paragraphs, story.paragraphs
+    first = _alike(old, new)
+    if first == len(old) == len(new):
+        return before
+    tail = min(_alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
+    if first and run.styles[first - 1].keeps:  # a heading looks at what follows it
+        first -= 1
+    if not before.starts:
+        return _finished(run, story, range(len(new)), [], 0, 0)
+    first = min(first, len(before.starts) - 1)
+    tail = min(tail, len(new) - first)
+    starts, begun = list(before.starts[:first]), before.starts[first]
+    run.column, run.at, run.chunks = begun.column, begun.at, list(before.chunks[: begun.chunks])
+    over_lines, over_words = begun.over_lines, begun.over_words
+    same_from = len(new) - tail + 1  # the first paragraph after the change may be indented otherwise
+    shift = len(old) - len(new)
+    run.prepare(range(first, min(same_from, len(new))))
+    for index in range(first, len(new)):
+        if index >= same_from:
+            was = before.starts[index + shift]
+            if (was.column, was.at) == (run.column, run.at):
+                return _joined(run, story, before, starts, index + shift, over_lines, over_words)
+        starts.append(Start(run.column, run.at, len(run.chunks), over_lines, over_words))
+        lines, words = run.place_or_count(index)
+        over_lines, over_words = over_lines + lines, over_words + words
+    room = run.room() + sum(column.lines for column in run.columns[run.column + 1 :])
+    return Flow(story, before.columns, tuple(run.chunks), tuple(starts), over_lines, over_words, room)
+
+
+def _joined(
+    run: _Flowing, story: Story, before: Flow, starts: list[Start], at: int, over_lines: int, over_words: int
+) -> Flow:
+    """What was set again, and from the old paragraph ``at`` on all as it was."""
+    was = before.starts[at]
+    more, lines, words = len(run.chunks) - was.chunks, over_lines - was.over_lines, over_words - was.over_words
+    rest = before.starts[at:]
+    if more or lines or words:
+        rest = tuple(Start(s.column, s.at, s.chunks + more, s.over_lines + lines, s.over_words + words) for s in rest)
+    chunks = (*run.chunks, *before.chunks[was.chunks :])
+    over = before.over_lines + lines, before.over_words + words
+    return Flow(story, before.columns, chunks, (*starts, *rest), *over, before.room)
+
+
+def _alike(one: Sequence[Paragraph], other: Sequence[Paragraph]) -> int:
+    """How many paragraphs from the start are the very same records."""
+    return next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a is not b), min(len(one), len(other)))
