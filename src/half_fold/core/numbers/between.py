@@ -6,6 +6,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.publication.records import HoldsStory, Page, Publication
+from half_fold.core.typesetting.counting import words_of
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ def _carries(page: Page, stories: set[str]) -> bool:
 def _facts(publication: Publication) -> dict[str, str]:
     brief, panel = publication.brief, spine(publication)
     width, height = (figure(in_unit(side.pt, brief.unit), 3) for side in (brief.width, brief.height))
-    words = sum(len(p.text.split()) for story in publication.stories for p in story.paragraphs)
+    words = sum(words_of(story.paragraphs) for story in publication.stories)
     return {
         "Title": publication.title,
         "Issue": ", ".join(filter(None, (publication.issue, publication.season))) or "none",

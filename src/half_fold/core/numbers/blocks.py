@@ -13,6 +13,7 @@ from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.threads import Threads, thread
 from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.counting import words_of
 
 
 def _reach_words(publication: Publication, number: int, block: Block, low: Edge, high: Edge) -> str:
@@ -90,7 +91,7 @@ def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) ->
 def story_numbers(publication: Publication, threads: Threads, story: str) -> list[Worked]:
     """Words, lines, and by how much the story is over or under its blocks."""
     record = story_of(publication, story)
-    words = sum(len(paragraph.text.split()) for paragraph in record.paragraphs)
+    words = words_of(record.paragraphs)
     flow = threads.flow(publication, story)
     places = thread(publication, story)
     pages = sorted({number for number, _ in places})

@@ -42,6 +42,7 @@ class CopyText(QTextEdit):
         self._typed = typed
         self._loading = False
         self.paragraphs: tuple[Paragraph, ...] = ()
+        self._touched: tuple[int, int] | None = None  # characters changed since the paragraphs were read
         self.setUndoRedoEnabled(False)
         self.setAcceptRichText(False)
         self.setTabChangesFocus(True)
@@ -53,6 +54,9 @@ class CopyText(QTextEdit):
         self._pause.setSingleShot(True)
         self._pause.setInterval(PAUSE_MS)
         self._pause.timeout.connect(paused)
+        document = self.document()
+        assert document is not None
+        document.contentsChange.connect(self._note_change)
         self.textChanged.connect(self._changed)
         bar = self.verticalScrollBar()
         assert bar is not None
@@ -76,7 +80,7 @@ class CopyText(QTextEdit):
             for run in paragraph.runs:
                 cursor.insertText(run.text, _style(run.bold, run.italic))
             cursor.block().setUserData(_Kept(paragraph))
-        self._loading = False
+        self._loading, self._touched = False, None
         self.paragraphs = tuple(paragraphs)
         cursor.setPosition(min(at, max(0, self.document().characterCount() - 1)))
         self.setTextCursor(cursor)
@@ -85,10 +89,34 @@ class CopyText(QTextEdit):
     def _changed(self) -> None:
         if self._loading:
             return
-        self.paragraphs = tuple(_paragraph(block) for block in _blocks(self))
+        self.paragraphs = self._read()
         self._typed(self.paragraphs)
         self._pause.start()
         self._gutter.update()
+
+    def _note_change(self, position: int, _removed: int, added: int) -> None:
+        """What was touched, from the first place to the last, over all changes since it was read."""
+        start, end = position, position + added
+        if self._touched is not None:
+            start, end = min(start, self._touched[0]), max(end, self._touched[1] + added)
+        self._touched = (start, end)
+
+    def _read(self) -> tuple[Paragraph, ...]:
+        """The paragraphs as they now are; only those that were touched are read again."""
+        touched, self._touched = self._touched, None
+        count = self.document().blockCount()
+        if touched is None or not self.paragraphs:
+            return tuple(_paragraph(block) for block in _blocks(self))
+        block, last = self.document().findBlock(touched[0]), self.document().findBlock(touched[1])
+        first, end = block.blockNumber(), last.blockNumber() if last.isValid() else count - 1
+        fresh = []
+        while block.isValid() and block.blockNumber() <= end:
+            fresh.append(_paragraph(block))
+            block = block.next()
+        after = len(self.paragraphs) - (count - 1 - end)
+        if after < first or first > len(self.paragraphs):
+            return tuple(_paragraph(block) for block in _blocks(self))
+        return (*self.paragraphs[:first], *fresh, *self.paragraphs[after:])
 
     def role(self) -> str:
         """The role of the paragraph the cursor stands in."""

@@ -22,6 +22,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
+from half_fold.core.typesetting.counting import words_of
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
@@ -227,7 +228,7 @@ class CopyDesk:
 
     def fit_words(self) -> str:
         """How what is on the desk fits, in words and lines."""
-        words = sum(len(paragraph.text.split()) for paragraph in self._paragraphs())
+        words = words_of(self._paragraphs())
         publication, display = self.session.publication, self.display_block()
         if display is not None:
             index, _, block = page_of_block(publication, display)
