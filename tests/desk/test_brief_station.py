@@ -13,7 +13,7 @@ from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.brief import BriefStation
 from half_fold.desk.stations.brief.bench import BriefBench
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag
+from tests.desk.conftest import LEFT, drag, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -184,3 +184,17 @@ def test_papers_are_compared(window: Window, bench: BriefBench) -> None:
     _choose(window.working.row("Compare"), "Sallow Bulk 70")
     assert "g, " in window.working.row("Sallow Bulk 70").row.working
     assert QApplication.activePopupWidget() is None
+
+
+def test_the_cover_on_the_drawing_is_the_true_one_after_a_pause(window: Window, bench: BriefBench) -> None:
+    """While values change the earlier picture stands in; at the pause it is drawn anew."""
+    window.session.proxies.wait()
+    QTest.qWait(300)
+    shown = bench._cover
+    window.session.edit(lambda p: _set(p, "paper.text=Sallow Bulk 70"), "paper")
+    QTest.qWait(1)
+    wait_for(lambda: bench._cover is not shown and bench._cover is not None)
+    assert bench._cover is not None and bench._cover[0][0] is window.session.publication
+    drawn, scale, _ = bench.drawing()
+    fresh = bench._drawn_cover(drawn.flat, scale, bench.devicePixelRatioF()).toImage()
+    assert bench._cover[1].toImage() == fresh

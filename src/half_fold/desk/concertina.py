@@ -41,8 +41,9 @@ class Concertina(QWidget):
         self._bring_into_view()
         self.thumbnails.ratio = self.devicePixelRatioF()
         self.thumbnails.refresh()
-        publication = self.session.publication
-        shown = (spread_index(self.session.page), len(publication.pages), publication.brief, self.offset)
+        publication, brief = self.session.publication, self.session.publication.brief
+        bound = (brief.binding, brief.signature, brief.right_bound)
+        shown = (spread_index(self.session.page), len(publication.pages), bound, self._leaf_width(), self.offset)
         if shown != self._shown:
             self._shown = shown
             self.update()

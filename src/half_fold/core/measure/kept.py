@@ -20,8 +20,7 @@ class Kept(Generic[R, V]):
 
     def of(self, record: R) -> V:
         """The value of that record, made where it is not kept."""
-        with self._lock:
-            found = self._found.get(id(record))
+        found = self._found.get(id(record))
         if found is None:
             found = record, self._make(record)
             with self._lock:

@@ -45,6 +45,7 @@ class WorkedRow(QWidget):
         self.row, self.depth, self.unfolded = row, depth, False
         self.editor: _Editor | None = None
         self._parts: list[WorkedRow] = []
+        self._seen: tuple[object, ...] | None = None
         self.setObjectName(f"row:{row.name}")
         whole = QVBoxLayout(self)
         whole.setContentsMargins(depth * 12, 3, 0, 3)
@@ -69,7 +70,13 @@ class WorkedRow(QWidget):
         self.show_row(row)
 
     def show_row(self, row: Row) -> None:
+        seen = (row.name, row.value, row.working, row.note, bool(row.parts))
         self.row = row
+        if seen == self._seen:  # most rows stay as they are after an edit, and laying them out again costs
+            if self.unfolded:
+                self._show_parts()
+            return
+        self._seen = seen
         self._name.setText(row.name)
         self.value.setText(row.value)
         self.value.setAccessibleName(f"{row.name} {row.value}")

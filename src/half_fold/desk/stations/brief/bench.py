@@ -5,7 +5,7 @@ A dimension that can be set is typed on the drawing, or dragged; any other opens
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
@@ -26,6 +26,7 @@ from half_fold.desk.theme import tokens
 
 LETTERS_PX = 12.0
 MOST_PASSES, NEAR = 4, 0.02
+PAUSE_MS = 90
 STEPS = {"mm": 0.5, "in": 1 / 32, "pt": 1.0}
 
 
@@ -68,7 +69,13 @@ class BriefBench(QWidget):
         self.figure: _Figure | None = None
         self._letters = 20.0
         self._drawn: tuple[tuple[object, ...], WorkingDrawing, float, QPointF] | None = None
-        self._cover: tuple[tuple[object, ...], QPixmap] | None = None
+        self._cover: tuple[tuple[Publication, float, float, int], QPixmap] | None = None
+        self._paused = False
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE_MS)
+        self._pause.timeout.connect(self._at_pause)
+        self._front: tuple[tuple[int, int, int], QPixmap] | None = None
         self._dragged: tuple[Lettered, QPointF, float] | None = None
         self.chosen = 0
         self.setMouseTracking(True)
@@ -226,7 +233,9 @@ class BriefBench(QWidget):
         sheet = drawn.flat.trim.grown(drawn.flat.bleed)
         left, top = origin.x() + sheet.left * scale, origin.y() + sheet.top * scale
         painter.fillRect(QRectF(left + 3, top + 3, sheet.width * scale, sheet.height * scale), QColor(0, 0, 0, 26))
-        painter.drawPixmap(QPointF(left, top), self._cover_pixmap(drawn.flat, scale))
+        pixmap = self._cover_pixmap(drawn.flat, scale)
+        target = QRectF(left, top, sheet.width * scale, sheet.height * scale)
+        painter.drawPixmap(target, pixmap, QRectF(pixmap.rect()))
         painter.save()
         painter.translate(origin)
         painter.scale(scale, scale)
@@ -238,22 +247,35 @@ class BriefBench(QWidget):
             painter.drawRect(self.area_of(drawn.lettered[self.chosen % len(drawn.lettered)]))
 
     def _cover_pixmap(self, flat: Flat, scale: float) -> QPixmap:
-        """The cover's own marks, kept while they stay the same."""
-        marks = self.session.covers.marks(self.session.publication)
-        ratio = self.devicePixelRatioF()
+        """The cover's own marks. While values change the earlier ones stand in; a pause makes them anew."""
+        publication, ratio = self.session.publication, self.devicePixelRatioF()
+        key = (publication, scale, ratio, self.session.proxies.seen)
+        kept = self._cover
+        if kept is not None and kept[0][0] is publication and kept[0][1:] == key[1:]:
+            return kept[1]
+        if kept is not None and not self._paused:
+            self._pause.start()
+            return kept[1]
+        self._paused = False
+        pixmap = self._drawn_cover(flat, scale, ratio)
+        self._cover = (key, pixmap)
+        return pixmap
+
+    def _drawn_cover(self, flat: Flat, scale: float, ratio: float) -> QPixmap:
         sheet = flat.trim.grown(flat.bleed)
-        key = (id(marks), scale, ratio, sheet, self.session.proxies.seen)
-        if self._cover is None or self._cover[0] != key:
-            pixmap = QPixmap(max(1, round(sheet.width * scale * ratio)), max(1, round(sheet.height * scale * ratio)))
-            pixmap.setDevicePixelRatio(ratio)
-            pixmap.fill(QColor("white"))
-            painter = QPainter(pixmap)
-            painter.scale(scale, scale)
-            painter.translate(-sheet.left, -sheet.top)
-            paint(painter, marks, self.session.proxies.image)
-            painter.end()
-            self._cover = (key, pixmap)
-        return self._cover[1]
+        pixmap = QPixmap(max(1, round(sheet.width * scale * ratio)), max(1, round(sheet.height * scale * ratio)))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(QColor("white"))
+        painter = QPainter(pixmap)
+        painter.scale(scale, scale)
+        painter.translate(-sheet.left, -sheet.top)
+        paint(painter, self.session.covers.marks(self.session.publication), self.session.proxies.image)
+        painter.end()
+        return pixmap
+
+    def _at_pause(self) -> None:
+        self._paused = True
+        self.update()
 
     def _closed_copy(self, painter: QPainter, area: QRectF, flat: Flat | None) -> None:
         """The closed copy seen a little from the fore edge: front, block of leaves and head."""
@@ -274,15 +296,17 @@ class BriefBench(QWidget):
         if flat is not None:
             _, at, _ = self.drawing()
             pixmap = self._cover_pixmap(flat, at)
-            sheet, ratio = flat.trim.grown(flat.bleed), pixmap.devicePixelRatio()
-            source = QRectF(
-                (size.left - sheet.left) * at * ratio,
-                (size.top - sheet.top) * at * ratio,
-                size.width * at * ratio,
-                size.height * at * ratio,
-            )
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawPixmap(front, pixmap, source)
+            sheet = flat.trim.grown(flat.bleed)
+            across, down = pixmap.width() / sheet.width, pixmap.height() / sheet.height
+            left_of, top_of = (size.left - sheet.left) * across, (size.top - sheet.top) * down
+            source = QRectF(left_of, top_of, size.width * across, size.height * down)
+            ratio = self.devicePixelRatioF()
+            key = (pixmap.cacheKey(), round(width * ratio), round(height * ratio))
+            if self._front is None or self._front[0] != key:
+                smooth = Qt.TransformationMode.SmoothTransformation
+                ignore = Qt.AspectRatioMode.IgnoreAspectRatio
+                self._front = (key, pixmap.copy(source.toRect()).scaled(key[1], key[2], ignore, smooth))
+            painter.drawPixmap(front, self._front[1], QRectF(self._front[1].rect()))
         painter.setBrush(QColor("#F3F1EA"))
         painter.setPen(QPen(tokens.colour(tokens.INK), 0.8))
         rise = depth * 0.4
