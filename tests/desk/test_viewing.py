@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
+from half_fold.core.spread import edits
 from half_fold.desk.stations.bench import LOUPE
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.stations.viewing import CLOSEST, FARTHEST, MARGIN, Viewing
@@ -128,3 +129,40 @@ def test_baselines_show_while_b_is_held(station: SpreadsStation) -> None:
     assert bench.show_baselines
     QTest.keyRelease(bench, Qt.Key.Key_B)
     assert not bench.show_baselines
+
+
+def test_drawing_only_what_changed_gives_what_drawing_all_gives(window: Window) -> None:
+    """Typing, a moved block, an undone edit: pixel by pixel the bench is as if drawn anew."""
+    window.open_station(4)
+    window.session.go_to(7)
+    window.session.proxies.wait()
+    QTest.qWait(300)
+    station = window.station
+    bench = station.bench  # type: ignore[attr-defined]
+    station.open_drawer("copy desk")  # type: ignore[attr-defined]
+    text = station.drawer.copy.text  # type: ignore[attr-defined]
+
+    def as_if_anew() -> bool:
+        shown = bench._content().toImage()
+        (scale, origin) = bench._fitted()
+        return bool(
+            shown == bench._drawn(bench.session.marks(), scale, origin, bench.width(), bench.height()).toImage()
+        )
+
+    assert as_if_anew()
+    for letters in ("frost ", "a longer word to push a line ", "x"):
+        QTest.keyClicks(text, letters)
+        bench.repaint()
+        assert as_if_anew()
+    story = window.session.publication.pages[6].blocks[3].id
+    for change in (
+        lambda p: edits.reach(p, story, "bottom", False),
+        lambda p: edits.delete(p, window.session.publication.pages[6].blocks[0].id),
+    ):
+        window.session.edit(change, "change")
+        bench.repaint()
+        assert as_if_anew()
+    for _ in range(3):
+        window.session.undo()
+        bench.repaint()
+        assert as_if_anew()

@@ -16,6 +16,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.drawing.changes import changed_area, within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
@@ -181,9 +182,35 @@ class Bench(QWidget):
         marks = self.session.marks()
         (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
         key = (scale, origin.x(), origin.y(), ratio, self._pictures_seen, self.width(), self.height())
-        if self._kept is None or self._kept[0] is not marks or self._kept[1] != key:
+        if self._kept is None or self._kept[1] != key:
             self._kept = (marks, key, self._drawn(marks, scale, origin, self.width(), self.height()))
+        elif self._kept[0] is not marks:
+            self._draw_changes(self._kept[2], self._kept[0], marks)
+            self._kept = (marks, key, self._kept[2])
         return self._kept[2]
+
+    def _draw_changes(self, pixmap: QPixmap, before: DisplayList, marks: DisplayList) -> None:
+        """Draw again only what differs, into what was drawn before; an edit of a line leaves most as it was."""
+        area = changed_area(before, marks)
+        if area is None:
+            return
+        scale, origin = self._fitted()
+        dirty = self.to_widget(area).adjusted(-2, -2, 2, 2).toAlignedRect()
+        reach = Rect(
+            (dirty.left() - origin.x()) / scale,
+            (dirty.top() - origin.y()) / scale,
+            (dirty.right() + 1 - origin.x()) / scale,
+            (dirty.bottom() + 1 - origin.y()) / scale,
+        )
+        painter = QPainter(pixmap)
+        painter.setClipRect(dirty)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Clear)
+        painter.fillRect(dirty, Qt.GlobalColor.transparent)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
+        painter.translate(origin)
+        painter.scale(scale, scale)
+        paint(painter, within(marks, reach), self.session.proxies.image)
+        painter.end()
 
     def _drawn(self, marks: DisplayList, scale: float, origin: QPointF, width: int, height: int) -> QPixmap:
         """The marks on a clear ground of that many pixels."""

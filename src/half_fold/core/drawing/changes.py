@@ -1,0 +1,64 @@
+"""What differs between two display lists of one spread, so that only that need be drawn again."""
+
+import numpy as np
+
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture
+from half_fold.core.measure.rect import Rect
+
+# How far letters may reach beyond their pens, in ems: generous, since a face's own extremes are not asked.
+BEFORE, AFTER, ABOVE, BELOW = 1.0, 2.0, 1.5, 0.8
+
+
+def bounds(mark: Mark) -> Rect:
+    """A rectangle, in points, that all of a mark lies in."""
+    if isinstance(mark, Glyphs):
+        return _of_glyphs(mark)
+    if isinstance(mark, Line):
+        (x1, y1), (x2, y2) = mark.start, mark.end
+        return Rect(min(x1, x2), min(y1, y2), max(x1, x2), max(y1, y2)).grown(mark.weight)
+    return mark.clip if isinstance(mark, Picture) else mark.rect.grown(mark.weight)
+
+
+def _of_glyphs(mark: Glyphs) -> Rect:
+    if not len(mark.xs):
+        return Rect(0, mark.baseline, 0, mark.baseline)
+    left, right = float(mark.xs.min()) - BEFORE * mark.size, float(mark.xs.max()) + AFTER * mark.size
+    box = Rect(left, mark.baseline - ABOVE * mark.size, right, mark.baseline + BELOW * mark.size)
+    return mark.turn.around(box) if mark.turn is not None else box
+
+
+def _same(one: Mark, other: Mark) -> bool:
+    if one is other:
+        return True
+    if isinstance(one, Glyphs) and isinstance(other, Glyphs):
+        return (
+            (one.face, one.size, one.baseline, one.colour, one.turn)
+            == (other.face, other.size, other.baseline, other.colour, other.turn)
+            and np.array_equal(one.gids, other.gids)
+            and np.array_equal(one.xs, other.xs)
+        )
+    return type(one) is type(other) and one == other
+
+
+def changed_area(before: DisplayList, now: DisplayList) -> Rect | None:
+    """A rectangle that holds every difference; None where there is none."""
+    old, new = before.marks, now.marks
+    least = min(len(old), len(new))
+    start = next((i for i in range(least) if not _same(old[i], new[i])), least)
+    end = next((i for i in range(least - start) if not _same(old[-1 - i], new[-1 - i])), least - start)
+    areas = [bounds(mark) for mark in (*old[start : len(old) - end], *new[start : len(new) - end])]
+    if not areas:
+        return None
+    return Rect(
+        min(a.left for a in areas), min(a.top for a in areas), max(a.right for a in areas), max(a.bottom for a in areas)
+    )
+
+
+def within(marks: DisplayList, area: Rect) -> DisplayList:
+    """The marks that may reach into an area, in their order."""
+    seen = []
+    for mark in marks.marks:
+        box = bounds(mark)
+        if box.left < area.right and area.left < box.right and box.top < area.bottom and area.top < box.bottom:
+            seen.append(mark)
+    return DisplayList(area, tuple(seen))
