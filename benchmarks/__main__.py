@@ -2,9 +2,16 @@
 
 import sys
 
-from benchmarks import brief, hands, setting, start, strip
+from benchmarks import book, brief, hands, setting, start, strip
 
-ALL = {"start": start.run, "setting": setting.run, "hands": hands.run, "strip": strip.run, "brief": brief.run}
+ALL = {
+    "start": start.run,
+    "setting": setting.run,
+    "hands": hands.run,
+    "strip": strip.run,
+    "brief": brief.run,
+    "book": book.run,
+}
 
 
 def main() -> int:

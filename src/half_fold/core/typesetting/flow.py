@@ -82,12 +82,6 @@ def _column_of(chunk: Chunk) -> int:
     return chunk.column
 
 
-def styles_of(story: Story, role_of: Callable[[str], Role]) -> list[Style]:
-    """The style of each paragraph."""
-    known = {name: style_of(role_of(name), story.language) for name in {p.role for p in story.paragraphs}}
-    return [known[paragraph.role] for paragraph in story.paragraphs]
-
-
 def is_indented(paragraphs: Sequence[Paragraph], index: int) -> bool:
     """A paragraph is indented only after another of its own role."""
     return index > 0 and paragraphs[index].role == paragraphs[index - 1].role
@@ -100,12 +94,26 @@ class _Flowing:
         self, composer: Composer, story: Story, role_of: Callable[[str], Role], columns: Sequence[Column], step: float
     ) -> None:
         self.composer, self.paragraphs = composer, story.paragraphs
-        self.styles = styles_of(story, role_of)
         self.columns, self.step = columns, step
-        gaps = {name: role_of(name).before for name in {p.role for p in story.paragraphs}}
-        self.before = [gaps[p.role] for p in story.paragraphs]
+        self._role_of, self._language = role_of, story.language
+        self._known: dict[str, tuple[Style, int]] = {}  # by role: asked for as paragraphs are placed
         self.column, self.at = 0, 0
         self.chunks: list[Chunk] = []
+
+    def _of_role(self, index: int) -> tuple[Style, int]:
+        name = self.paragraphs[index].role
+        if name not in self._known:
+            role = self._role_of(name)
+            self._known[name] = style_of(role, self._language), role.before
+        return self._known[name]
+
+    def style(self, index: int) -> Style:
+        """The style of a paragraph."""
+        return self._of_role(index)[0]
+
+    def before(self, index: int) -> int:
+        """The empty lines before a paragraph."""
+        return self._of_role(index)[1]
 
     def room(self) -> int:
         return self.columns[self.column].lines - self.at if self.column < len(self.columns) else 0
@@ -114,13 +122,13 @@ class _Flowing:
         return self.columns[min(column, len(self.columns) - 1)].rect.width if self.columns else 100.0
 
     def wanted(self, index: int, measures: tuple[float, ...]) -> Wanted:
-        return Wanted(self.paragraphs[index], self.styles[index], measures, is_indented(self.paragraphs, index))
+        return Wanted(self.paragraphs[index], self.style(index), measures, is_indented(self.paragraphs, index))
 
     def lines_here(self, index: int) -> Lines:
         """The paragraph set for where it now stands; where a next column is of another width, line by line."""
         measure = self.measure(self.column)
         lines = self.composer.lines(self.wanted(index, (measure,)))
-        k = grid_lines(self.styles[index].leading, self.step)
+        k = grid_lines(self.style(index).leading, self.step)
         fit = max(0, self.room() - self._gap(index)) // k
         if lines.count <= fit or self.column + 1 >= len(self.columns):
             return lines
@@ -145,11 +153,11 @@ class _Flowing:
         lines = self.last_lines if placed or self.column < len(self.columns) else self.lines_here(index)
         if placed >= lines.count:
             return 0, 0
-        k = grid_lines(self.styles[index].leading, self.step)
-        return (lines.count - placed) * k + (self.before[index] if not placed else 0), lines.words_from(placed)
+        k = grid_lines(self.style(index).leading, self.step)
+        return (lines.count - placed) * k + (self.before(index) if not placed else 0), lines.words_from(placed)
 
     def _gap(self, index: int) -> int:
-        return self.before[index] if self.at else 0
+        return self.before(index) if self.at else 0
 
     def advance(self) -> None:
         self.column, self.at = self.column + 1, 0
@@ -157,7 +165,7 @@ class _Flowing:
     def place(self, index: int) -> int:
         """Place a paragraph; gives how many of its lines found a place."""
         placed = 0
-        k = grid_lines(self.styles[index].leading, self.step)
+        k = grid_lines(self.style(index).leading, self.step)
         lines = self.lines_here(index)
         while placed < lines.count and self.column < len(self.columns):
             gap = self._gap(index) if not placed else 0
@@ -180,7 +188,7 @@ class _Flowing:
         fresh = self.at == 0
         if fit >= left:
             return left if fresh or not self._must_follow(index, left) else 0
-        if self.styles[index].keeps and not fresh:
+        if self.style(index).keeps and not fresh:
             return 0
         if left - fit < LEAST_TOGETHER and fit > LEAST_TOGETHER:
             fit -= LEAST_TOGETHER - (left - fit)
@@ -190,11 +198,11 @@ class _Flowing:
 
     def _must_follow(self, index: int, left: int) -> bool:
         """A heading moves on where two lines of what follows would not fit under it."""
-        if not self.styles[index].keeps or index + 1 >= len(self.paragraphs):
+        if not self.style(index).keeps or index + 1 >= len(self.paragraphs):
             return False
-        k = grid_lines(self.styles[index].leading, self.step)
-        following = grid_lines(self.styles[index + 1].leading, self.step)
-        used = left * k + self.before[index + 1] + LEAST_TOGETHER * following
+        k = grid_lines(self.style(index).leading, self.step)
+        following = grid_lines(self.style(index + 1).leading, self.step)
+        used = left * k + self.before(index + 1) + LEAST_TOGETHER * following
         return used > self.room() - self._gap(index)
 
 
@@ -238,7 +246,7 @@ def _go_on(run: _Flowing, story: Story, before: Flow) -> Flow:
     if first == len(old) == len(new):
         return before
     tail = min(_alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
-    if first and run.styles[first - 1].keeps:  # a heading looks at what follows it
+    if first and run.style(first - 1).keeps:  # a heading looks at what follows it
         first -= 1
     if not before.starts:
         return _finished(run, story, range(len(new)), [], 0, 0)
