@@ -8,6 +8,8 @@ from msgspec.structs import replace
 from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.compare import extent_for_spine, on_papers, spine_of_extent, spine_text_fits
 from half_fold.core.brief.spine import spine, spine_text_clear
+from half_fold.core.cover.flat import cover_flat
+from half_fold.core.measure.entry import MM
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.order import set_extent
@@ -45,6 +47,8 @@ SOFT = [
     (["binding=sewn", "swell=1.05"], 3, 11.0, 317.0),
     (["binding=perfect", "flap=90mm"], 5, 10.5, 2 * (151.5 + 90) + 10.5 + 6),
     (["binding=saddle"], 0, None, 306.0),
+    (["binding=perfect", "gatefold=yes"], 5, 10.5, 316.5 + 147),
+    (["binding=perfect", "gatefold=yes", "flap=90mm"], 5, 10.5, 2 * 151.5 + 90 + 147 + 10.5 + 6),
 ]
 
 
@@ -96,6 +100,18 @@ CASES = [
     ("round 90", 15 * math.radians(45) / math.sin(math.radians(45))),
     ("round 120", 15 * math.radians(60) / math.sin(math.radians(60))),
 ]
+
+
+def test_a_gatefold_front_folds_in_at_its_side(job: Publication) -> None:
+    """A leaf of 150 - 3 mm beside the front; the flat has one fold more there, also when bound at the right."""
+    for bound in ("left", "right"):
+        flat = cover_flat(set_values(job, ["gatefold=yes", f"bound={bound}"]))
+        (leaf,) = flat.flaps
+        assert leaf.width / MM == pytest.approx(147) and len(flat.folds) == 3
+        assert leaf.left == flat.front.right if bound == "left" else leaf.right == flat.front.left
+        assert flat.trim.width / MM == pytest.approx(310.5 + 147)
+    grams = _numbers(set_value(job, "gatefold", "yes"))["weight.copy"] - _numbers(job)["weight.copy"]
+    assert grams == pytest.approx(0.147 * 0.23 * 250)
 
 
 @pytest.mark.parametrize(("back", "width"), CASES)

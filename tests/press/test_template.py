@@ -18,6 +18,8 @@ JOBS = [
     ["binding=perfect", "pages=48"],
     ["binding=perfect", "pages=400", "flap=90mm"],
     ["binding=saddle", "pages=32"],
+    ["binding=saddle", "pages=32", "gatefold=yes"],
+    ["binding=perfect", "pages=96", "gatefold=yes", "flap=80mm", "bound=right"],
     ["binding=case", "pages=200"],
     ["binding=case", "pages=200", "jacket=Marrow Silk 150"],
     ["unit=in", "trim=5x8in", "bleed=1/8in", "binding=perfect", "pages=120"],

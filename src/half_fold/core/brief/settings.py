@@ -268,6 +268,7 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "endpapers": _paper_or_none("endpapers"),
     "jacket": _paper_or_none("jacket"),
     "flap": _or_none("flap", "flap", 200),
+    "gatefold": _yes_no("gatefold", "yes", "no"),
     "boards": _allowance("boards", "board", 6),
     "back": _choice("back", BACKS, "back"),
     "signature": _signature,

@@ -9,11 +9,11 @@ from half_fold.core.brief.wrap import (
     board_width,
     case_height,
     case_width,
+    cover_panels,
     has_cover,
     is_cased,
     jacket_height,
     jacket_width,
-    wrap_flap,
 )
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.worked import Worked, total
@@ -46,8 +46,8 @@ def _parts(publication: Publication) -> list[Worked] | None:
     if is_cased(publication):
         found += _case(publication)
     elif has_cover(publication):
-        back, flap = spine(publication), wrap_flap(publication)
-        width = 2 * brief.width.mm + (back.value if back else 0.0) + (2 * flap.value if flap else 0.0)
+        panels = cover_panels(publication)
+        width = 2 * panels.width + (panels.spine or 0.0) + panels.flap + panels.front_flap
         found.append(_sheet(publication, "Cover", brief.cover_paper, 1, width * brief.height.mm))
     parts = [part for part in found if part is not None]
     return parts if len(parts) == len(found) else None

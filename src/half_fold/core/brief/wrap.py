@@ -16,6 +16,7 @@ from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
 PANEL_MORE_MM = 1.5
+GATEFOLD_SHORT_MM = 3.0
 SQUARE_MM, SETBACK_MM, TURN_IN_MM = 3.0, 5.5, 18.0
 JACKET_FLAP = length("90mm")
 
@@ -41,6 +42,14 @@ def wrap_flap(publication: Publication) -> Worked | None:
     return None if flap is None else given_length(flap, "Flap", key="wrap.flap", edits="flap")
 
 
+def gatefold_leaf(publication: Publication) -> Worked | None:
+    """The leaf that folds in behind a gatefold front, short so that it clears the fold; None where there is none."""
+    if not publication.brief.gatefold or binding_named(publication.brief.binding).cover != "wrap":
+        return None
+    short = given(GATEFOLD_SHORT_MM, "mm", "Short", how="so that it clears the fold")
+    return (trim_width(publication) - short).named("Gatefold leaf", "wrap.gatefold")
+
+
 def _panel(publication: Publication) -> Worked:
     """A paperback's back or front panel."""
     width = trim_width(publication)
@@ -52,7 +61,11 @@ def wrap_width(publication: Publication) -> Worked | None:
     if not has_cover(publication) or binding_named(publication.brief.binding).cover != "wrap":
         return None
     side, flap, panel = _panel(publication), wrap_flap(publication), spine(publication)
-    flat = 2 * (side if flap is None else side + flap)
+    leaf = gatefold_leaf(publication)
+    if leaf is not None:
+        flat = 2 * side + leaf if flap is None else 2 * side + flap + leaf
+    else:
+        flat = 2 * (side if flap is None else side + flap)
     if panel is not None:
         flat = flat + panel
     return (flat + 2 * bleed(publication)).named("Wrap width", "wrap.width")
@@ -126,7 +139,7 @@ def jacket_height(publication: Publication) -> Worked | None:
 
 def cover_numbers(publication: Publication) -> list[Worked]:
     """Every number of the cover that there is."""
-    wrap = (wrap_width(publication), wrap_height(publication), wrap_flap(publication))
+    wrap = (wrap_width(publication), wrap_height(publication), wrap_flap(publication), gatefold_leaf(publication))
     if not is_cased(publication):
         return parts_of(wrap)
     case = (
@@ -143,13 +156,17 @@ def cover_numbers(publication: Publication) -> list[Worked]:
 
 @dataclass(frozen=True, slots=True)
 class Panels:
-    """The flat that is designed and printed, in millimetres: ``what`` it is, its panels, and what lies beyond them."""
+    """The flat that is designed and printed, in millimetres: ``what`` it is, its panels, and what lies beyond them.
+
+    ``flap`` folds in at the back, ``front_flap`` at the front: a flap, or a gatefold's leaf.
+    """
 
     what: str
     width: float
     height: float
     spine: float | None
     flap: float
+    front_flap: float
     beyond: float
 
 
@@ -161,8 +178,10 @@ def cover_panels(publication: Publication) -> Panels:
     if is_cased(publication):
         if flap is not None:
             width, height = jacket_front(publication).value, board_height(publication).value
-            return Panels("jacket", width, height, thick, flap.value, edge)
+            return Panels("jacket", width, height, thick, flap.value, flap.value, edge)
         width = (board_width(publication) + joint(publication)).value
-        return Panels("case", width, board_height(publication).value, thick, 0.0, TURN_IN_MM)
+        return Panels("case", width, board_height(publication).value, thick, 0.0, 0.0, TURN_IN_MM)
     width, height = _panel(publication).value, trim_height(publication).value
-    return Panels("wrap", width, height, thick, flap.value if flap is not None else 0.0, edge)
+    folds_in = flap.value if flap is not None else 0.0
+    leaf = gatefold_leaf(publication)
+    return Panels("wrap", width, height, thick, folds_in, leaf.value if leaf is not None else folds_in, edge)

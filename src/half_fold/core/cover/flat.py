@@ -24,9 +24,10 @@ GROUND = "cover"
 
 @dataclass(frozen=True, slots=True)
 class Flat:
-    """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``flaps`` are two or none.
+    """Trimmed panels of the outside; ``spine`` is None where the binding has none.
 
-    ``bleed`` is what lies beyond the trim: the bleed, or a case's turn-in.
+    ``flaps`` are what folds in, from left to right: flaps, or the leaf of a gatefold front. ``bleed`` is what lies
+    beyond the trim: the bleed, or a case's turn-in.
     """
 
     trim: Rect
@@ -41,19 +42,23 @@ class Flat:
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
         middle = (self.spine.left, self.spine.right) if self.spine is not None else (0.0,)
-        return (self.flaps[0].right, *middle, self.flaps[1].left) if self.flaps else middle
+        outer = (flap.right if flap.right <= 0 else flap.left for flap in self.flaps)
+        return tuple(sorted((*outer, *middle)))
 
 
 def cover_flat(publication: Publication) -> Flat:
     """The panels of the cover. Problem for a self-cover job."""
     require_cover(publication)
     panels = cover_panels(publication)
-    width, height, flap = panels.width * MM, panels.height * MM, panels.flap * MM
+    width, height = panels.width * MM, panels.height * MM
+    folding = (panels.flap * MM, panels.front_flap * MM)
+    at_left, at_right = folding[::-1] if publication.brief.right_bound else folding
     thick = panels.spine * MM if panels.spine is not None else 0.0
     right, left = Rect(thick, 0, thick + width, height), Rect(-width, 0, 0, height)
     middle = Rect(0, 0, thick, height) if panels.spine is not None else None
-    trim = Rect(left.left - flap, 0, right.right + flap, height)
-    flaps = (Rect(trim.left, 0, left.left, height), Rect(right.right, 0, trim.right, height)) if flap else ()
+    trim = Rect(left.left - at_left, 0, right.right + at_right, height)
+    every = (Rect(trim.left, 0, left.left, height), Rect(right.right, 0, trim.right, height))
+    flaps = tuple(flap for flap in every if flap.width > 0)
     front, back = (left, right) if publication.brief.right_bound else (right, left)
     return Flat(trim, back, middle, front, panels.beyond * MM, flaps, panels.what)
 

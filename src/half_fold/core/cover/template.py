@@ -146,7 +146,7 @@ def _folds(flat: Flat, sheet: Rect, letters: float) -> list[Mark]:
 def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     """What each panel is."""
     names = [("back", flat.back), ("front", flat.front)]
-    names += [("flap", flap) for flap in flat.flaps]
+    names += [("leaf" if _is_leaf(publication, flat, flap) else "flap", flap) for flap in flat.flaps]
     out: list[Mark] = []
     for name, panel in names:
         words = pen.words(name, pen.size)
@@ -168,6 +168,13 @@ def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     return out
 
 
+def _is_leaf(publication: Publication, flat: Flat, flap: Rect) -> bool:
+    """Whether it is the leaf of a gatefold, which lies beside the front."""
+    beside = flap.left >= flat.front.right - 1e-6 or flap.right <= flat.front.left + 1e-6
+    at_front = beside and abs(flap.centre[0] - flat.front.centre[0]) < abs(flap.centre[0] - flat.back.centre[0])
+    return publication.brief.gatefold and flat.what == "wrap" and at_front
+
+
 def _said(publication: Publication, points: float) -> str:
     unit = publication.brief.unit
     return figure(in_unit(points, unit), 4 if unit == "in" else 2)
@@ -176,7 +183,7 @@ def _said(publication: Publication, points: float) -> str:
 def _across(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension]:
     """Panels from left to right, over the head."""
     cased = flat.what != "wrap"
-    side = "" if cased or flat.flaps else "trim.width"
+    side = "" if cased or publication.brief.flap is not None else "trim.width"
     edge = "turn-in" if flat.what == "case" else "bleed"
     out = [
         Dimension(
@@ -184,7 +191,9 @@ def _across(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension
         )
     ]
     out += [
-        Dimension(flap.left, flap.right, f"flap {_said(publication, flap.width)}", "wrap.flap", "flap")
+        Dimension(flap.left, flap.right, f"leaf {_said(publication, flap.width)}", "wrap.gatefold")
+        if _is_leaf(publication, flat, flap)
+        else Dimension(flap.left, flap.right, f"flap {_said(publication, flap.width)}", "wrap.flap", "flap")
         for flap in flat.flaps
     ]
     for name, panel in (("back", flat.back), ("front", flat.front)):

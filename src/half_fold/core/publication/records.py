@@ -94,6 +94,7 @@ class Brief(Record, frozen=True, kw_only=True):
     spine_rounding: str = "0.1mm"
     unit: str = "mm"
     flap: Length | None = None
+    gatefold: bool = False
     boards: Length = length("2.5mm")
     back: Literal["flat", "round 60", "round 90", "round 120"] = "flat"
     endpapers: str = "none"

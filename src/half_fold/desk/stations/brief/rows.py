@@ -182,6 +182,9 @@ class BriefRows:
         if binding_named(brief.binding).cover == "wrap" or brief.jacket != "none":
             flap = brief.flap.typed if brief.flap is not None else ""
             items.append(self._typed("Flaps", "flap", flap or "none", flap or "90mm", "90 mm is usual"))
+        if binding_named(brief.binding).cover == "wrap":
+            yes_no = [("no", "no"), ("yes", "yes: a leaf folds in behind the front")]
+            items.append(self._choice("Gatefold front", "gatefold", "yes" if brief.gatefold else "no", yes_no))
         return items
 
     def _paper_choices(self) -> list[tuple[str, str]]:
