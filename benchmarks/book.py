@@ -3,12 +3,9 @@
 Printed too: the 95th percentile.
 """
 
-import os
-import sys
-import tempfile
 import time
-from pathlib import Path
 
+from benchmarks.desk import opened
 from benchmarks.report import line
 
 WORDS, PARAGRAPH, KEYS = 100_000, 96, 80
@@ -16,26 +13,14 @@ WORDS_OF_IT = "The hedge is cut twice and the ditch is cleared once a year by wh
 
 
 def run() -> None:
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QApplication, QTextEdit
+    from PyQt6.QtWidgets import QTextEdit
 
-    from half_fold.core.plan.starters import start
-    from half_fold.core.store.job import create_job
-    from half_fold.desk.application import SWITCH_SECONDS, Desk
-    from half_fold.desk.theme.apply import dress
-
-    application = QApplication.instance() or QApplication([])
-    assert isinstance(application, QApplication)
-    dress(application)
-    sys.setswitchinterval(SWITCH_SECONDS)
     words = WORDS_OF_IT.split()
     paragraph = " ".join(words[i % len(words)] for i in range(PARAGRAPH))
-    with tempfile.TemporaryDirectory() as folder:
-        text = Path(folder) / "book.txt"
+    with opened("book") as (window, folder):
+        text = folder / "book.txt"
         text.write_text("\n\n".join([paragraph] * (WORDS // PARAGRAPH)))
-        window = Desk().open(create_job(Path(folder) / "book", start("book", "Book")))
-        window.resize(1280, 800)
         session = window.session
         window.open_station(4)
         session.bring_text(text)
@@ -70,4 +55,3 @@ def run() -> None:
         late = sorted(ours)[int(KEYS * 0.95)] * 1000
         note = f"95 of 100 within {late:.1f} ms (bars: 16 at the median, 50); {len(session.publication.pages)} pages"
         line("book", sorted(ours)[KEYS // 2], sorted(theirs)[KEYS // 2], f"{note}; theirs: a bare QTextEdit")
-        window.close()

@@ -4,34 +4,22 @@ Each keystroke that makes sense is an edit; drawing, docket, concertina and work
 does it: what changed.
 """
 
-import os
-import sys
-import tempfile
 import time
-from pathlib import Path
 
+from benchmarks.desk import dressed, opened
 from benchmarks.report import line
 
 PAGES = 400
 
 
 def run() -> None:
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QApplication, QLineEdit
+    from PyQt6.QtWidgets import QLineEdit
 
     from half_fold.core.plan.settings import set_values
-    from half_fold.core.store.demo import make_demo
-    from half_fold.desk.application import SWITCH_SECONDS, Desk
-    from half_fold.desk.theme.apply import dress
 
-    application = QApplication.instance() or QApplication([])
-    assert isinstance(application, QApplication)
-    dress(application)
-    sys.setswitchinterval(SWITCH_SECONDS)
-    with tempfile.TemporaryDirectory() as folder:
-        window = Desk().open(make_demo(Path(folder)))
-        window.resize(1280, 800)
+    application = dressed()
+    with opened() as (window, _folder):
         session = window.session
         session.edit(lambda p: set_values(p, [f"pages={PAGES}"]), "pages")
         window.open_station(1)
@@ -71,4 +59,3 @@ def run() -> None:
         for name, events in ours.items():
             longest = f"longest {max(events) * 1000:.0f} ms (bar: 50); theirs: a bare QLineEdit"
             line(name, sorted(events)[len(events) // 2], middle, longest)
-        window.close()

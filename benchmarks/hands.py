@@ -3,31 +3,20 @@
 The longest single event is printed too: nothing may block the window for more than 100 ms.
 """
 
-import os
-import tempfile
 import time
 from collections.abc import Callable
-from pathlib import Path
 
+from benchmarks.desk import dressed, opened
 from benchmarks.report import line
 
 
 def run() -> None:
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from PyQt6.QtCore import QPoint, Qt
     from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QApplication, QTextEdit
+    from PyQt6.QtWidgets import QTextEdit
 
-    from half_fold.core.store.demo import make_demo
-    from half_fold.desk.application import Desk
-    from half_fold.desk.theme.apply import dress
-
-    application = QApplication.instance() or QApplication([])
-    assert isinstance(application, QApplication)
-    dress(application)
-    with tempfile.TemporaryDirectory() as folder:
-        window = Desk().open(make_demo(Path(folder)))
-        window.resize(1280, 800)
+    application = dressed()
+    with opened() as (window, _folder):
         window.session.go_to(7)
         window.open_station(4)
         QTest.qWait(2500)
@@ -70,4 +59,3 @@ def run() -> None:
                 sorted(bare)[30],
                 f"longest {max(events) * 1000:.0f} ms (bar: 100); theirs: a bare QTextEdit",
             )
-        window.close()

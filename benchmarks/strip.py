@@ -4,34 +4,24 @@ Also printed: the longest step (a screen shows 60 in a second, so 16.7 ms lose n
 while all its thumbnails are being made.
 """
 
-import os
-import sys
-import tempfile
 import time
-from pathlib import Path
 
+from benchmarks.desk import dressed, opened
 from benchmarks.report import line
 
 PAGES, STEPS = 400, 160
 
 
 def run() -> None:
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from PyQt6.QtCore import QPoint, QPointF, QSize, Qt
     from PyQt6.QtGui import QIcon, QPixmap, QWheelEvent
     from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QApplication, QListView, QListWidget, QListWidgetItem, QWidget
+    from PyQt6.QtWidgets import QListView, QListWidget, QListWidgetItem, QWidget
 
     from half_fold.core.plan.settings import set_value
     from half_fold.core.publication.surgery import every_block
-    from half_fold.core.store.demo import make_demo
-    from half_fold.desk.application import SWITCH_SECONDS, Desk
-    from half_fold.desk.theme.apply import dress
 
-    application = QApplication.instance() or QApplication([])
-    assert isinstance(application, QApplication)
-    dress(application)
-    sys.setswitchinterval(SWITCH_SECONDS)
+    application = dressed()
 
     def turn(widget: QWidget, angle: int) -> float:
         """One notch of the wheel, painted."""
@@ -45,13 +35,11 @@ def run() -> None:
         widget.repaint()
         return time.perf_counter() - begun
 
-    with tempfile.TemporaryDirectory() as folder:
-        window = Desk().open(make_demo(Path(folder)))
-        window.resize(1280, 800)
+    with opened() as (window, folder):
         session = window.session
         session.edit(lambda p: set_value(p, "pages", str(PAGES)), "pages")
         words = "The hedge is cut twice and the ditch is cleared once a year by whoever is nearest. " * 6
-        path = Path(folder) / "long.txt"
+        path = folder / "long.txt"
         path.write_text("\n\n".join([words] * 800))
         session.bring_text(path)
         while session.bringing.busy:
@@ -94,4 +82,3 @@ def run() -> None:
             f"           {len(typed)} keystrokes while thumbnails were made: median "
             f"{sorted(typed)[len(typed) // 2] * 1000:.1f} ms, longest {max(typed) * 1000:.1f} ms (bar: 100)"
         )
-        window.close()

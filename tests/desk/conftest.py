@@ -7,9 +7,10 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
 from half_fold.desk.application import Desk
+from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.theme.apply import dress
@@ -97,3 +98,24 @@ def wait_for(true: Callable[[], bool], milliseconds: int = 30_000) -> None:
     while not true():
         assert time.monotonic() < end, "it did not come about in time"
         QTest.qWait(10)
+
+
+def type_into(row: WorkedRow, text: str) -> None:
+    """Into a row's value by its own editor, by keyboard, in place of what stood there."""
+    row.value.setFocus()
+    QTest.keyClick(row.value, Qt.Key.Key_Return)
+    assert row.editor is not None
+    row.editor.selectAll()
+    QTest.keyClicks(row.editor, text)
+    QTest.keyClick(row.editor, Qt.Key.Key_Return)
+    QTest.qWait(10)
+
+
+def choose_from(row: WorkedRow, words: str) -> None:
+    """From a row's choices: opened by mouse, the first that begins with those words taken by key."""
+    QTest.mouseClick(row.value, LEFT)
+    menu = row.findChild(QMenu)
+    assert menu is not None
+    menu.setActiveAction(next(a for a in menu.actions() if a.text().startswith(words)))
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    QTest.qWait(10)

@@ -5,15 +5,14 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from half_fold.core.brief.papers import own_papers
 from half_fold.core.brief.printers import own_sheets
-from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.brief import BriefStation
 from half_fold.desk.stations.brief.bench import BriefBench
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, wait_for
+from tests.desk.conftest import LEFT, choose_from, drag, type_into, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -34,26 +33,6 @@ def bench(window: Window) -> BriefBench:
 def _at(bench: BriefBench, words: str) -> QPoint:
     placed = next(p for p in bench.drawing()[0].lettered if p.dimension.words.startswith(words))
     return bench.area_of(placed).center().toPoint()
-
-
-def _type(row: WorkedRow, text: str) -> None:
-    row.value.setFocus()
-    QTest.keyClick(row.value, Qt.Key.Key_Return)
-    assert row.editor is not None
-    row.editor.selectAll()
-    QTest.keyClicks(row.editor, text)
-    QTest.keyClick(row.editor, Qt.Key.Key_Return)
-    QTest.qWait(10)
-
-
-def _choose(row: WorkedRow, words: str) -> None:
-    QTest.mouseClick(row.value, LEFT)
-    menu = row.findChild(QMenu)
-    assert menu is not None
-    action = next(a for a in menu.actions() if a.text().startswith(words))
-    menu.setActiveAction(action)
-    QTest.keyClick(menu, Qt.Key.Key_Return)
-    QTest.qWait(10)
 
 
 def test_a_dimension_is_typed_on_the_drawing_and_follows_each_keystroke(window: Window, bench: BriefBench) -> None:
@@ -138,33 +117,33 @@ def _set(publication: object, setting: str) -> object:
 
 
 def test_a_wanted_spine_gives_the_extent(window: Window, bench: BriefBench) -> None:
-    _type(window.working.row("A spine of"), "8mm")
+    type_into(window.working.row("A spine of"), "8mm")
     card = next(view for view in window.working.cards if view.card.title == "Extent for that spine")
     QTest.mouseClick(card.buttons[0], LEFT)
     assert window.working.row("Spine").row.value == "8 mm" and len(window.session.publication.pages) == 80
 
 
 def test_a_dummy_is_logged_changed_and_taken_out(window: Window, bench: BriefBench) -> None:
-    _type(window.working.row("Log a dummy"), "48, 4.6mm, 2026-11-20, from the binder")
-    _type(window.working.row("Log a dummy"), "96, 9.0mm")
+    type_into(window.working.row("Log a dummy"), "48, 4.6mm, 2026-11-20, from the binder")
+    type_into(window.working.row("Log a dummy"), "96, 9.0mm")
     assert window.working.row("Text paper").row.working.startswith("188.")
-    _choose(window.working.row("Caliper by"), "the mill")
+    choose_from(window.working.row("Caliper by"), "the mill")
     assert window.working.row("Text paper").row.working.startswith("184.6")
-    _type(window.working.row("96 pages"), " ")
+    type_into(window.working.row("96 pages"), " ")
     assert [d.pages for d in window.session.publication.dummies] == [48]
-    _type(window.working.row("Log a dummy"), "many")
+    type_into(window.working.row("Log a dummy"), "many")
     assert "no dummy" in window.foot.sentence
 
 
 def test_choosing_a_printer_says_what_changed_and_can_be_written_over(window: Window, bench: BriefBench) -> None:
-    _choose(window.working.row("Printer"), "Pedlar")
+    choose_from(window.working.row("Printer"), "Pedlar")
     assert window.session.publication.brief.bleed.typed == "1/8in"
     changed = [v.row.working for v in window.working._rows if "set by the sheet" in v.row.working]
     assert any("was 3mm" in working for working in changed)
-    _type(window.working.row("Its name"), "Our printer")
-    _type(window.working.row("Its bleed"), "4mm")
+    type_into(window.working.row("Its name"), "Our printer")
+    type_into(window.working.row("Its bleed"), "4mm")
     assert window.session.publication.brief.bleed.typed == "4mm"
-    _type(window.working.row("Its bleed"), "wide")
+    type_into(window.working.row("Its bleed"), "wide")
     assert "wide" in window.foot.sentence and window.session.publication.brief.bleed.typed == "4mm"
     card = next(view for view in window.working.cards if view.card.title == "This printer's sheet")
     QTest.mouseClick(card.buttons[0], LEFT)
@@ -172,7 +151,7 @@ def test_choosing_a_printer_says_what_changed_and_can_be_written_over(window: Wi
 
 
 def test_a_stated_paper_is_kept_for_other_jobs(window: Window, bench: BriefBench) -> None:
-    _type(window.working.row("Own text paper"), "ppi=420,grammage=89,name=Carr Cream")
+    type_into(window.working.row("Own text paper"), "ppi=420,grammage=89,name=Carr Cream")
     assert window.session.publication.brief.text_paper == "Carr Cream"
     button = next(b for b in window.working.findChildren(QPushButton) if b.text() == "Keep it for other jobs")
     QTest.mouseClick(button, LEFT)
@@ -181,7 +160,7 @@ def test_a_stated_paper_is_kept_for_other_jobs(window: Window, bench: BriefBench
 
 def test_papers_are_compared(window: Window, bench: BriefBench) -> None:
     assert window.working.row("Marrow Silk 90").row.value.endswith("mm")
-    _choose(window.working.row("Compare"), "Sallow Bulk 70")
+    choose_from(window.working.row("Compare"), "Sallow Bulk 70")
     assert "g, " in window.working.row("Sallow Bulk 70").row.working
     assert QApplication.activePopupWidget() is None
 

@@ -4,12 +4,11 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QMenu
 
 from half_fold.core.plan.order import set_extent
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, ready, type_into_dialog
+from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog
 
 
 def _order(window: Window) -> OrderStation:
@@ -76,41 +75,20 @@ def test_enter_goes_to_the_spread(window: Window) -> None:
 # The other views ------------------------------------------------------------------------------------
 
 
-def _type(window: Window, name: str, text: str) -> None:
-    row = window.working.row(name)
-    row.value.setFocus()
-    QTest.keyClick(row.value, Qt.Key.Key_Return)
-    assert row.editor is not None
-    row.editor.selectAll()
-    QTest.keyClicks(row.editor, text)
-    QTest.keyClick(row.editor, Qt.Key.Key_Return)
-    QTest.qWait(10)
-
-
-def _choose(window: Window, name: str, words: str) -> None:
-    row = window.working.row(name)
-    QTest.mouseClick(row.value, LEFT)
-    menu = row.findChild(QMenu)
-    assert menu is not None
-    menu.setActiveAction(next(a for a in menu.actions() if a.text() == words))
-    QTest.keyClick(menu, Qt.Key.Key_Return)
-    QTest.qWait(10)
-
-
 def test_sections_states_and_adverts_are_set_for_many_pages_at_once(window: Window) -> None:
     order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(8).center().toPoint())
     for _ in range(3):
         QTest.keyClick(order, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-    _choose(window, "State", "proofed")
-    _choose(window, "Advert", "half")
+    choose_from(window.working.row("State"), "proofed")
+    choose_from(window.working.row("Advert"), "half")
     pages = window.session.publication.pages
     assert [p.state for p in pages[6:12]] == ["", "proofed", "proofed", "proofed", "proofed", ""]
     assert window.working.row("Advertising").row.value == "4.2 %"
-    _type(window, "Start a section here", "The orchard")
-    _choose(window, "Folios", "roman")
+    type_into(window.working.row("Start a section here"), "The orchard")
+    choose_from(window.working.row("Folios"), "roman")
     assert window.working.row("Folio").row.value == "viii"
-    _type(window, "Counts from", "1")
+    type_into(window.working.row("Counts from"), "1")
     assert window.working.row("Folio").row.value == "i"
     assert not order.grab().isNull()
     ready(window)
@@ -152,13 +130,13 @@ def test_a_reply_card_is_made_and_mirrored(window: Window) -> None:
     QTest.keyClick(station.pages, Qt.Key.Key_I)
     QTest.mouseClick(window.working.cards[-1].buttons[0], LEFT)
     assert window.working.row("After page").row.value == "16"
-    _type(window, "Cut, recto", "15mm")
-    _type(window, "Perforations", "40mm; 80mm")
+    type_into(window.working.row("Cut, recto"), "15mm")
+    type_into(window.working.row("Perforations"), "40mm; 80mm")
     assert window.working.row("Cut, verso").row.value == "145 mm"
     assert window.working.row("On the verso").row.value == "80; 120"
-    _type(window, "Parts", "words: Yes / lines: name; town / reply-paid")
+    type_into(window.working.row("Parts"), "words: Yes / lines: name; town / reply-paid")
     assert any("regulated" in view.card.words for view in window.working.cards)
-    _type(window, "After page", "15")
+    type_into(window.working.row("After page"), "15")
     assert any("starts on a recto" in view.card.words for view in window.working.cards)
     assert not station.inserts.grab().isNull()
     QTest.keyClick(station.inserts, Qt.Key.Key_Delete)
@@ -169,9 +147,9 @@ def test_dates_are_worked_back_and_written(window: Window, tmp_path: Path) -> No
     station = _order(window)
     QTest.keyClick(station.pages, Qt.Key.Key_D)
     assert station.dates.steps() == []
-    _type(window, "Press date", "2030-03-15")
+    type_into(window.working.row("Press date"), "2030-03-15")
     assert [step.name for step in station.dates.steps()][-1] == "On press"
-    _type(window, "Files to the printer", "5")
+    type_into(window.working.row("Files to the printer"), "5")
     days = {step.name: step.day.isoformat() for step in station.dates.steps()}
     assert days["Files to the printer"] == "2030-03-08"
     type_into_dialog(str(tmp_path / "dates.ics"))

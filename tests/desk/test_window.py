@@ -20,19 +20,9 @@ from half_fold.desk.memory import recall
 from half_fold.desk.session import version_words
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, on_bench, ready, wait_for
+from tests.desk.conftest import LEFT, drag, on_bench, ready, type_into, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
-
-
-def _type(row: WorkedRow, text: str) -> None:
-    """Into a row's value by its own editor, by keyboard."""
-    row.value.setFocus()
-    QTest.keyClick(row.value, Qt.Key.Key_Return)
-    assert row.editor is not None
-    QTest.keyClicks(row.editor, text)
-    QTest.keyClick(row.editor, Qt.Key.Key_Return)
-    QTest.qWait(10)
 
 
 def _choose(row: WorkedRow, words: str) -> None:
@@ -59,7 +49,7 @@ def test_stations_open_by_key_and_by_mouse(window: Window, number: int, name: st
 
 def test_spine_and_wrap_follow_the_extent_and_the_paper(window: Window) -> None:
     window.open_station(1)
-    _type(window.working.row("Pages"), "96")
+    type_into(window.working.row("Pages"), "96")
     assert window.working.row("Spine").row.value == "9.4 mm"
     assert window.working.row("Wrap width").row.value == "455.4 mm"
     assert window.docket._facts["Spine"].value == "9.4 mm"
@@ -83,12 +73,12 @@ def test_a_bad_entry_is_said_in_the_foot_and_nothing_is_lost(window: Window) -> 
     window.open_station(1)
     before = window.session.publication
     row = window.working.row("Bleed")
-    _type(row, "3 furlongs")
+    type_into(row, "3 furlongs")
     assert "furlongs" in window.foot.sentence and window.session.publication is before
     assert row.editor is not None
     QTest.keyClick(row.editor, Qt.Key.Key_Escape)
     assert row.editor is None and row.row.value == "3 mm"
-    _type(row, "1/8in")
+    type_into(row, "1/8in")
     assert window.session.publication.brief.bleed.typed == "1/8in" and row.row.value == "3.18 mm"
 
 
@@ -98,7 +88,7 @@ def test_columns_re_solve_every_spread_and_undo_restores(window: Window) -> None
     QTest.keyClick(window.station.bench, Qt.Key.Key_Left)  # type: ignore[attr-defined]
     QTest.keyClick(window.station.bench, Qt.Key.Key_Left)  # type: ignore[attr-defined]
     assert window.session.publication.masters[0].grid.columns == 4
-    _type(window.working.row("Columns"), "5")
+    type_into(window.working.row("Columns"), "5")
     assert window.session.publication.masters[0].grid.columns == 5
     for _ in range(3):
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
@@ -153,7 +143,7 @@ def test_close_and_reopen_finds_everything_as_it_was(desk: Desk, demo: Path) -> 
     first = desk.open(demo)
     ready(first)
     first.open_station(1)
-    _type(first.working.row("Title"), "Graftwood spring")
+    type_into(first.working.row("Title"), "Graftwood spring")
     now = encode(first.session.publication)
     first.close()
     second = desk.open(demo)
@@ -177,7 +167,7 @@ def test_returning_to_a_version_is_an_edit(window: Window) -> None:
     QTest.keyClick(window, Qt.Key.Key_S, CONTROL)
     kept = encode(window.session.publication)
     window.open_station(1)
-    _type(window.working.row("Title"), "Something else")
+    type_into(window.working.row("Title"), "Something else")
     changed = window.session.publication
     QTest.mouseClick(window.docket.versions_button, LEFT)
     QTest.keyClick(window.station.focusProxy(), Qt.Key.Key_Return)
@@ -204,12 +194,12 @@ def test_a_folder_that_cannot_be_written_is_said_and_the_edit_kept(
 
     monkeypatch.setattr("half_fold.core.store.job.write_whole", full)
     window.open_station(1)
-    _type(window.working.row("Title"), "Not yet saved")
+    type_into(window.working.row("Title"), "Not yet saved")
     wait_for(lambda: "disk is full" in window.foot.sentence)
     assert window.docket._saved.text().startswith("Not saved")
     assert window.session.publication.title == "Not yet saved"
     monkeypatch.undo()
-    _type(window.working.row("Title"), "Saved now")
+    type_into(window.working.row("Title"), "Saved now")
     assert window.session.autosave.flush()
     assert read(demo / "graftwood.halffold").title == "Saved now"
 

@@ -9,6 +9,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import KINDS, start, title_from
 from half_fold.core.store.job import create_job
+from half_fold.core.store.own import file_name
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder, recent_jobs
 from half_fold.desk.theme import tokens
@@ -89,7 +90,7 @@ class Welcome(QWidget):
         try:
             if not title:
                 raise Problem("Give the job a title first.")
-            name = "-".join("".join(c if c.isalnum() else " " for c in title.lower()).split()) or "job"
+            name = file_name(title, "job")
             publication = set_value(start(self.kind.currentData(), title), "title", title)
             self.made.emit(create_job(Path(self.folder.text()).expanduser() / name, publication))
         except Problem as problem:

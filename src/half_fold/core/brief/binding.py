@@ -25,8 +25,9 @@ class Binding:
     """``multiple`` of pages it takes, or ``exactly`` so many; ``fold_loss_mm`` of each page at the fold.
 
     ``panel`` gives the spine panel before rounding, and ``no_spine`` says why there is none; ``block`` the text block;
-    ``worry`` a sentence to put to the printer. Sheets of one that ``nests`` lie inside one another; one of ``sewn``
-    signatures is thicker by its swell; ``milled`` ones lose a hinge to glue.
+    ``worry`` a sentence to put to the printer. Sheets of one that ``nests`` lie inside one another, else ``signatures``
+    are gathered; their folds stay where it is ``folded``, and thread thickens what is ``sewn``. A ``mounted`` leaf is
+    two sheets on a core.
     """
 
     name: str
@@ -40,7 +41,10 @@ class Binding:
     cover: CoverKind = "wrap"
     exactly: int = 0
     nests: bool = False
-    milled: bool = False
+    signatures: bool = False
+    folded: bool = False
+    sewn: bool = False
+    mounted: bool = False
     rule: str = ""
 
     @property

@@ -49,8 +49,6 @@ def papers_of_pages(publication: Publication) -> list[str]:
     """The paper of each page: its section's own, else the text paper."""
     text = publication.brief.text_paper
     own = {section.first: section.paper for section in publication.sections}
-    if not any(own.values()):
-        return [text] * len(publication.pages)
     papers, now = [], text
     for page in publication.pages:
         if page.id in own:

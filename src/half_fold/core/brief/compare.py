@@ -6,20 +6,19 @@ from dataclasses import dataclass
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.papers import find_paper
+from half_fold.core.brief.papers import find_paper, with_paper
 from half_fold.core.brief.spine import copy_thickness, spine, spine_text_clear
 from half_fold.core.brief.weight import weight
 from half_fold.core.measure.length import length
 from half_fold.core.publication.records import Publication
 
-LEAST_TEXT_PT = 6.0
 THINNEST_SPINE_TEXT_MM = 5.0
 MOST_PAGES = 2000
 
 
 @dataclass(frozen=True, slots=True)
 class OnPaper:
-    """Millimetres and grams of the job on one paper; None for what does not exist. ``says`` is about spine text."""
+    """Millimetres and grams of the job on one paper; None for what does not exist."""
 
     paper: str
     spine: float | None
@@ -35,10 +34,8 @@ def on_papers(publication: Publication, papers: Sequence[str]) -> list[OnPaper]:
 
 def _on(publication: Publication, name: str) -> OnPaper:
     paper = find_paper(publication, name)
-    kept = tuple(p for p in publication.papers if p.name != paper.name)
-    job = replace(
-        publication, papers=(*kept, paper), brief=replace(publication.brief, text_paper=paper.name), sections=()
-    )
+    brief = replace(publication.brief, text_paper=paper.name)
+    job = replace(with_paper(publication, paper), brief=brief, sections=())
     panel, copy = spine(job), weight(job)
     return OnPaper(
         paper.name,
@@ -82,7 +79,7 @@ def spine_of_extent(publication: Publication, pages: int) -> float | None:
 def step(publication: Publication) -> int:
     """The pages of one section more: a signature where the binding gathers them, else the least it takes."""
     binding = binding_named(publication.brief.binding)
-    return publication.brief.signature if binding.name in ("burst", "sewn", "case", "perfect") else binding.multiple
+    return publication.brief.signature if binding.signatures else binding.multiple
 
 
 def extent_for_spine(publication: Publication, wanted_mm: float) -> tuple[int, float] | None:

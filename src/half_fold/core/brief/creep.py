@@ -67,7 +67,7 @@ def creep_numbers(publication: Publication) -> list[Worked]:
 
 def _nests(publication: Publication) -> bool:
     binding = binding_named(publication.brief.binding)
-    return binding.nests or binding.name in ("burst", "sewn", "case")
+    return binding.nests or binding.folded
 
 
 def _said(publication: Publication) -> str:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import Length, counted, figure
+from half_fold.core.measure.length import Length, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.records import Dummy, Publication
@@ -27,10 +27,9 @@ class Measured:
     residuals: tuple[tuple[Dummy, float], ...]
 
     def worked(self, paper: str) -> Worked:
-        """The caliper with its working."""
-        count = counted(len(self.residuals), "dummy").replace("dummys", "dummies")
-        spread = f", spread {figure(self.spread, 2)} µm" if len(self.residuals) > 1 else ""
-        how = f"{paper}: measured on {count}: Σ leaves × block ÷ Σ leaves²{spread}"
+        """The caliper of two dummies or more with its working."""
+        count, spread = len(self.residuals), figure(self.spread, 2)
+        how = f"{paper}: measured on {count} dummies: Σ leaves × block ÷ Σ leaves², spread {spread} µm"
         return Worked(self.caliper, "µm", "Caliper", how)
 
 

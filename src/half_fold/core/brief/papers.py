@@ -7,11 +7,11 @@ from itertools import chain
 from pathlib import Path
 
 import msgspec
-from platformdirs import user_data_path
+from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paper, Publication
-from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.own import keep_own, own_folder
 
 
 @cache
@@ -23,7 +23,7 @@ def library() -> tuple[Paper, ...]:
 
 def own_file() -> Path:
     """Where the user's own papers are kept."""
-    return user_data_path("half-fold") / "papers.json"
+    return own_folder() / "papers.json"
 
 
 def own_papers() -> tuple[Paper, ...]:
@@ -42,11 +42,15 @@ def _read(path: Path, _when: int) -> tuple[Paper, ...]:
 def keep_paper(paper: Paper) -> None:
     """Keep a paper among the user's own, in place of one of its name. Problem where it cannot be written."""
     kept = tuple(p for p in own_papers() if p.name.lower() != paper.name.lower())
-    try:
-        own_file().parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise Problem(f"“{own_file().parent}” cannot be made; check its permissions.") from error
-    write_whole(own_file(), msgspec.json.format(msgspec.json.encode((*kept, paper)), indent=1))
+    keep_own(own_file(), (*kept, paper))
+
+
+def with_paper(publication: Publication, paper: Paper) -> Publication:
+    """The job with that paper among its own, in place of one of its name."""
+    if paper in publication.papers:
+        return publication
+    kept = tuple(p for p in publication.papers if p.name != paper.name)
+    return replace(publication, papers=(*kept, paper))
 
 
 def known_papers(publication: Publication) -> tuple[Paper, ...]:

@@ -3,6 +3,7 @@
 Choosing one sets what it asks for in the brief and copies the sheet into the job, where the checks hold it up.
 """
 
+import contextlib
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -10,14 +11,13 @@ from pathlib import Path
 
 import msgspec
 from msgspec.structs import replace
-from platformdirs import user_data_path
 
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import PrinterSheet, Publication
-from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
@@ -39,31 +39,30 @@ def shipped() -> tuple[PrinterSheet, ...]:
     return tuple(msgspec.json.decode(folder.joinpath(f"{name}.json").read_bytes(), type=PrinterSheet) for name in NAMES)
 
 
-def own_folder() -> Path:
-    return user_data_path("half-fold") / "printers"
+def _folder() -> Path:
+    return own_folder() / "printers"
 
 
 def own_sheets() -> tuple[PrinterSheet, ...]:
     """The user's own sheets; one that cannot be read is passed over."""
     found = []
-    for path in sorted(own_folder().glob(f"*{SUFFIX}")):
-        try:
-            found.append(read_sheet(path))
-        except Problem:
-            continue
+    for path in sorted(_folder().glob(f"*{SUFFIX}")):
+        with contextlib.suppress(Problem, OSError):
+            found.append(_read_once(path, path.stat().st_mtime_ns))
     return tuple(found)
+
+
+@cache
+def _read_once(path: Path, _when: int) -> PrinterSheet:
+    """A sheet read again only after it was written: the brief asks for all of them at every edit."""
+    return read_sheet(path)
 
 
 def keep_sheet(sheet: PrinterSheet) -> Path:
     """Keep a sheet among the user's own. Problem where it cannot be written, or asks for what cannot be."""
     require_sound(sheet, sheet.name)
-    name = "-".join("".join(c if c.isalnum() else " " for c in sheet.name.lower()).split()) or "printer"
-    path = own_folder() / f"{name}{SUFFIX}"
-    try:
-        own_folder().mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise Problem(f"“{own_folder()}” cannot be made; check its permissions.") from error
-    write_whole(path, msgspec.json.format(msgspec.json.encode(sheet), indent=1) + b"\n")
+    path = _folder() / f"{file_name(sheet.name, 'printer')}{SUFFIX}"
+    keep_own(path, sheet)
     return path
 
 

@@ -1,7 +1,7 @@
 """Setting a value of the brief by its key, from the window or the command line."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from datetime import date
 from functools import cache
 from importlib.resources import files
@@ -10,8 +10,7 @@ import msgspec
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.bound_side import bind_at
-from half_fold.core.brief.papers import find_paper
+from half_fold.core.brief.papers import find_paper, with_paper
 from half_fold.core.brief.printers import choose_printer, find_sheet
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
@@ -153,8 +152,7 @@ def _allowance(field: str, name: str, most_mm: float) -> Callable[[Publication, 
 def _paper(field: str) -> Callable[[Publication, str], Publication]:
     def change(publication: Publication, value: str) -> Publication:
         paper = read_paper(publication, value)
-        papers = tuple(p for p in publication.papers if p.name != paper.name)
-        return _with_brief(replace(publication, papers=(*papers, paper)), **{field: paper.name})
+        return _with_brief(with_paper(publication, paper), **{field: paper.name})
 
     return change
 
@@ -197,12 +195,6 @@ def _yes_no(field: str, yes: str, no: str) -> Callable[[Publication, str], Publi
         return _with_brief(publication, **{field: value == yes})
 
     return change
-
-
-def _bound(publication: Publication, value: str) -> Publication:
-    if value not in ("left", "right"):
-        raise Problem(f"“{value}” is no side to bind at; give left or right.")
-    return bind_at(publication, value == "right")
 
 
 def _quantity(publication: Publication, value: str) -> Publication:
@@ -259,7 +251,6 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "trim.width": _side("width"),
     "trim.height": _side("height"),
     "binding": _binding,
-    "bound": _bound,
     "bleed": _allowance("bleed", "bleed", 25),
     "safe": _allowance("safe", "safe zone", 50),
     "fold-loss": _allowance("fold_loss", "fold loss", 30),
@@ -286,8 +277,11 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
 }
 
 
-def set_brief(publication: Publication, key: str, value: str) -> Publication:
-    """The publication with one value of its brief set. Problem where the key or the value cannot be."""
+def set_brief(publication: Publication, key: str, value: str, others: Iterable[str] = ()) -> Publication:
+    """The publication with one value of its brief set. Problem where the key or the value cannot be.
+
+    ``others`` are keys that are set elsewhere, to be named with the brief's own.
+    """
     if key not in KEYS:
-        raise Problem(f"There is no brief value “{key}”; there are {', '.join((*KEYS, 'pages'))}.")
+        raise Problem(f"There is no brief value “{key}”; there are {', '.join((*KEYS, *others))}.")
     return KEYS[key](publication, value)

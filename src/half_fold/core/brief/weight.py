@@ -1,5 +1,6 @@
 """The weight of a copy and of the run: area x grammage over all leaves, cover and boards; glue is ignored."""
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import ENDPAPER_LEAVES, leaves_by_paper
 from half_fold.core.brief.papers import find_paper
 from half_fold.core.brief.spine import copy_thickness, spine
@@ -34,8 +35,9 @@ def weight(publication: Publication) -> Worked | None:
 def _parts(publication: Publication) -> list[Worked] | None:
     brief = publication.brief
     leaf = brief.width.mm * brief.height.mm
+    sheets = 2 if binding_named(brief.binding).mounted else 1
     found: list[Worked | None] = [
-        _sheet(publication, f"Text on {name}", name, count * (2 if brief.binding == "boards" else 1), leaf)
+        _sheet(publication, f"Text on {name}", name, count * sheets, leaf)
         for name, count in leaves_by_paper(publication).items()
     ]
     for insert in publication.inserts:

@@ -168,6 +168,7 @@ class Panels:
     flap: float
     front_flap: float
     beyond: float
+    has_leaf: bool = False
 
 
 def cover_panels(publication: Publication) -> Panels:
@@ -184,4 +185,6 @@ def cover_panels(publication: Publication) -> Panels:
     width, height = _panel(publication).value, trim_height(publication).value
     folds_in = flap.value if flap is not None else 0.0
     leaf = gatefold_leaf(publication)
-    return Panels("wrap", width, height, thick, folds_in, leaf.value if leaf is not None else folds_in, edge)
+    return Panels(
+        "wrap", width, height, thick, folds_in, leaf.value if leaf is not None else folds_in, edge, leaf is not None
+    )

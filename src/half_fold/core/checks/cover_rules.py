@@ -84,7 +84,7 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
         if not isinstance(block.holds, HoldsDisplay | HoldsBarcode):
             continue
         box = block_box(side, page, block)
-        if box.left < place.right and place.left < box.right and box.top < place.bottom and place.top < box.bottom:
+        if box.meets(place):
             why = f"{sheet.name} lays a barcode there itself and would cover it; move it, or draw it in."
             message = "It stands where the printer lays a barcode"
             where = page_name(publication, "outside", page)

@@ -15,7 +15,7 @@ from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.sections import misplaced, start_on_recto
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import by_name
+from half_fold.core.publication.surgery import by_name, page_numbers
 
 INK_LIMITS = {True: 300, False: 280}
 
@@ -56,7 +56,7 @@ def sections_on_recto(context: Context) -> Iterator[Finding]:
 
 def inserts_that_fit(context: Context) -> Iterator[Finding]:
     """Inserts that would not back up, fold in, go through the post, or be held."""
-    places = {page.id: number for number, page in enumerate(context.publication.pages, 1)}
+    places = page_numbers(context.publication)
     for insert in context.publication.inserts:
         for sentence in faults(context.publication, insert):
             message, _, why = sentence.partition("; ")

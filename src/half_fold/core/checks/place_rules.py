@@ -12,7 +12,7 @@ from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import is_recto, on_right
+from half_fold.core.plan.spreads import facing, on_right
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -37,7 +37,7 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
     axis = ("left", "top", "right", "bottom").index(edge)
     page = number
     if edge in ("left", "right") and getattr(block, edge).facing:
-        page = number - 1 if is_recto(number) else number + 1
+        page = facing(number)
     if not 1 <= page <= len(context.publication.pages):
         return None
     if edge == ("left" if on_right(context.publication, page) else "right"):

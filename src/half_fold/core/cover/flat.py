@@ -26,7 +26,7 @@ GROUND = "cover"
 class Flat:
     """Trimmed panels of the outside; ``spine`` is None where the binding has none.
 
-    ``flaps`` are what folds in, from left to right: flaps, or the leaf of a gatefold front. ``bleed`` is what lies
+    ``flaps`` are what folds in, from left to right: flaps, or the ``leaf`` of a gatefold front. ``bleed`` is what lies
     beyond the trim: the bleed, or a case's turn-in.
     """
 
@@ -36,6 +36,7 @@ class Flat:
     front: Rect
     bleed: float
     flaps: tuple[Rect, ...] = ()
+    leaf: Rect | None = None
     what: str = "wrap"
 
     @property
@@ -60,7 +61,8 @@ def cover_flat(publication: Publication) -> Flat:
     every = (Rect(trim.left, 0, left.left, height), Rect(right.right, 0, trim.right, height))
     flaps = tuple(flap for flap in every if flap.width > 0)
     front, back = (left, right) if publication.brief.right_bound else (right, left)
-    return Flat(trim, back, middle, front, panels.beyond * MM, flaps, panels.what)
+    leaf = every[0 if publication.brief.right_bound else 1] if panels.has_leaf else None
+    return Flat(trim, back, middle, front, panels.beyond * MM, flaps, leaf, panels.what)
 
 
 class CoverSetter:

@@ -13,7 +13,7 @@ from half_fold.core.cover.flat import Flat, cover_flat
 from half_fold.core.drawing.marks import BLACK, Colour, DisplayList, Glyphs, Line, Mark, Shape, Turn
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.spread.evened import ink_of, one_line
 from half_fold.core.typesetting.composer import Composer
@@ -74,7 +74,7 @@ def working_drawing(
     left, lettered_left = _lanes(pen, _down(publication, flat, sheet), sheet.left, -1, down=True)
     marks += [*above, *below, *left]
     lettered = (*lettered_above, *lettered_below, *lettered_left)
-    area = _hull((sheet, *(placed.words_at for placed in lettered)))
+    area = hull((sheet, *(placed.words_at for placed in lettered)))
     if not over:
         area = _noted(pen, publication, flat, area, marks)
     return WorkingDrawing(DisplayList(area.grown(letters), tuple(marks)), flat, lettered)
@@ -146,7 +146,7 @@ def _folds(flat: Flat, sheet: Rect, letters: float) -> list[Mark]:
 def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     """What each panel is."""
     names = [("back", flat.back), ("front", flat.front)]
-    names += [("leaf" if _is_leaf(publication, flat, flap) else "flap", flap) for flap in flat.flaps]
+    names += [("leaf" if flap == flat.leaf else "flap", flap) for flap in flat.flaps]
     out: list[Mark] = []
     for name, panel in names:
         words = pen.words(name, pen.size)
@@ -168,13 +168,6 @@ def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     return out
 
 
-def _is_leaf(publication: Publication, flat: Flat, flap: Rect) -> bool:
-    """Whether it is the leaf of a gatefold, which lies beside the front."""
-    beside = flap.left >= flat.front.right - 1e-6 or flap.right <= flat.front.left + 1e-6
-    at_front = beside and abs(flap.centre[0] - flat.front.centre[0]) < abs(flap.centre[0] - flat.back.centre[0])
-    return publication.brief.gatefold and flat.what == "wrap" and at_front
-
-
 def _said(publication: Publication, points: float) -> str:
     unit = publication.brief.unit
     return figure(in_unit(points, unit), 4 if unit == "in" else 2)
@@ -192,7 +185,7 @@ def _across(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension
     ]
     out += [
         Dimension(flap.left, flap.right, f"leaf {_said(publication, flap.width)}", "wrap.gatefold")
-        if _is_leaf(publication, flat, flap)
+        if flap == flat.leaf
         else Dimension(flap.left, flap.right, f"flap {_said(publication, flap.width)}", "wrap.flap", "flap")
         for flap in flat.flaps
     ]
@@ -288,9 +281,3 @@ def _words_area(pen: _Pen, middle: float, at: float, width: float, down: bool) -
     if down:
         return Rect(at - tall, middle - half, at + tall, middle + half)
     return Rect(middle - half, at - tall, middle + half, at + tall)
-
-
-def _hull(rects: Sequence[Rect]) -> Rect:
-    return Rect(
-        min(r.left for r in rects), min(r.top for r in rects), max(r.right for r in rects), max(r.bottom for r in rects)
-    )

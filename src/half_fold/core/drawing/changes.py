@@ -3,7 +3,7 @@
 import numpy as np
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 
 # How far letters may reach beyond their pens, in ems: generous, since a face's own extremes are not asked.
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 2.0, 1.5, 0.8
@@ -49,16 +49,9 @@ def changed_area(before: DisplayList, now: DisplayList) -> Rect | None:
     areas = [bounds(mark) for mark in (*old[start : len(old) - end], *new[start : len(new) - end])]
     if not areas:
         return None
-    return Rect(
-        min(a.left for a in areas), min(a.top for a in areas), max(a.right for a in areas), max(a.bottom for a in areas)
-    )
+    return hull(areas)
 
 
 def within(marks: DisplayList, area: Rect) -> DisplayList:
     """The marks that may reach into an area, in their order."""
-    seen = []
-    for mark in marks.marks:
-        box = bounds(mark)
-        if box.left < area.right and area.left < box.right and box.top < area.bottom and area.top < box.bottom:
-            seen.append(mark)
-    return DisplayList(area, tuple(seen))
+    return DisplayList(area, tuple(mark for mark in marks.marks if bounds(mark).meets(area)))

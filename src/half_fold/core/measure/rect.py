@@ -1,5 +1,6 @@
 """Rectangles in points: x to the right, y downwards."""
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 
@@ -36,8 +37,18 @@ class Rect(NamedTuple):
             max(self.left, to.left), max(self.top, to.top), min(self.right, to.right), min(self.bottom, to.bottom)
         )
 
+    def meets(self, other: "Rect") -> bool:
+        """Whether the two have some area in common."""
+        return not self.clipped(other).is_empty()
+
     def is_empty(self) -> bool:
         return self.right <= self.left or self.bottom <= self.top
 
     def holds(self, x: float, y: float) -> bool:
         return self.left <= x <= self.right and self.top <= y <= self.bottom
+
+
+def hull(rects: Iterable[Rect]) -> Rect:
+    """The rectangle round one rectangle or more."""
+    lefts, tops, rights, bottoms = zip(*rects, strict=True)
+    return Rect(min(lefts), min(tops), max(rights), max(bottoms))

@@ -9,14 +9,14 @@ from dataclasses import dataclass
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.papers import find_paper
+from half_fold.core.brief.papers import find_paper, with_paper
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
 from half_fold.core.publication.records import CardPart, Insert, Publication
-from half_fold.core.publication.surgery import fresh_id
+from half_fold.core.publication.surgery import fresh_id, page_numbers, swap
 
 LEAST_POSTED_MM = (90.0, 140.0)
 LEAST_STUB_MM = 75.0
@@ -64,8 +64,7 @@ def cut_numbers(publication: Publication) -> list[Worked]:
 def faults(publication: Publication, insert: Insert) -> list[str]:
     """What is wrong with an insert, each in a sentence."""
     brief = publication.brief
-    places = {page.id: number for number, page in enumerate(publication.pages, 1)}
-    number = places.get(insert.after)
+    number = page_numbers(publication).get(insert.after)
     found = []
     if number is None:
         found.append("It stands after a page that is no longer in the order; say after which page it goes.")
@@ -151,11 +150,8 @@ def change_insert(publication: Publication, insert: str, field: str, text: str) 
     if old is None:
         raise Problem("That insert is no longer there; it may have been undone.")
     new = replace(old, **{field: _value(publication, field, text.strip())})
-    papers = publication.papers
-    if new.paper not in {p.name for p in papers}:
-        papers = (*papers, find_paper(publication, new.paper))
-    inserts = tuple(new if i.id == insert else i for i in publication.inserts)
-    return replace(publication, inserts=inserts, papers=papers)
+    publication = with_paper(publication, find_paper(publication, new.paper))
+    return replace(publication, inserts=swap(publication.inserts, new))
 
 
 def _value(publication: Publication, field: str, text: str) -> object:

@@ -6,11 +6,12 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.papers import find_paper
+from half_fold.core.brief.papers import find_paper, with_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import add_pages
-from half_fold.core.plan.spreads import is_recto
+from half_fold.core.plan.spreads import facing, is_recto
 from half_fold.core.publication.records import Publication, Section
+from half_fold.core.publication.surgery import page_numbers
 
 _ROMAN = ((1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"))
 _ROMAN_LOW = ((10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i"))
@@ -27,10 +28,19 @@ class Span:
 
 def spans(publication: Publication) -> list[Span]:
     """The sections in page order; one whose first page has left the order is passed over."""
-    places = {page.id: number for number, page in enumerate(publication.pages, 1)}
+    places = page_numbers(publication)
     found = sorted(((places[s.first], s) for s in publication.sections if s.first in places), key=lambda pair: pair[0])
     ends = [*(number - 1 for number, _ in found[1:]), len(publication.pages)][: len(found)]
     return [Span(section, first, last) for (first, section), last in zip(found, ends, strict=True)]
+
+
+def bands(publication: Publication) -> dict[int, tuple[int, Section]]:
+    """For each page that lies in a section: which one of them, counted from 0, and the section."""
+    return {
+        number: (index, span.section)
+        for index, span in enumerate(spans(publication))
+        for number in range(span.first, span.last + 1)
+    }
 
 
 def section_of(publication: Publication, number: int) -> Section | None:
@@ -107,11 +117,9 @@ def change_section(publication: Publication, section: Section, field: str, text:
     changed = replace(section, **{field: _value(publication, field, text.strip())})
     if changed == section:
         return publication
-    papers = publication.papers
-    if field == "paper" and changed.paper and changed.paper not in {p.name for p in papers}:
-        papers = (*papers, find_paper(publication, changed.paper))
-    sections = tuple(changed if s is section else s for s in publication.sections)
-    return replace(publication, sections=sections, papers=papers)
+    if changed.paper:
+        publication = with_paper(publication, find_paper(publication, changed.paper))
+    return replace(publication, sections=tuple(changed if s is section else s for s in publication.sections))
 
 
 _CHOICES: dict[str, Sequence[str]] = {"starts": ("next", "recto"), "folios": ("arabic", "roman", "hidden")}
@@ -154,7 +162,7 @@ def mark_pages(publication: Publication, indices: Sequence[int], field: Marking,
         raise Problem(f"“{value}” is not one of {', '.join(k for k in known if k)}.")
     chosen = set(indices)
     if value == "spread":
-        chosen |= {i + 1 if i % 2 else i - 1 for i in chosen}
+        chosen |= {facing(i + 1) - 1 for i in chosen}
     pages = tuple(replace(p, **{field: value}) if i in chosen else p for i, p in enumerate(publication.pages))
     return replace(publication, pages=pages)
 

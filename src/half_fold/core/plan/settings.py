@@ -1,20 +1,37 @@
-"""KEY=VALUE for the whole plan: the brief's values, and the extent."""
+"""KEY=VALUE for the whole plan: the brief's values, the extent, and the side it is bound at."""
+
+from collections.abc import Callable
 
 from half_fold.core.brief.settings import set_brief
 from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.bound_side import bind_at
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.records import Publication
 
 
-def set_value(publication: Publication, key: str, value: str) -> Publication:
-    """The publication with ``key`` set to ``value`` as typed. Problem where that cannot be."""
-    if key != "pages":
-        return set_brief(publication, key, value)
+def _pages(publication: Publication, value: str) -> Publication:
     try:
         count = int(value.strip())
     except ValueError as error:
         raise Problem(f"“{value}” is no page count; give a whole number such as 48.") from error
     return set_extent(publication, count)
+
+
+def _bound(publication: Publication, value: str) -> Publication:
+    if value not in ("left", "right"):
+        raise Problem(f"“{value}” is no side to bind at; give left or right.")
+    return bind_at(publication, value == "right")
+
+
+# What touches the pages, and so is more than a value of the brief.
+_PLANNED: dict[str, Callable[[Publication, str], Publication]] = {"pages": _pages, "bound": _bound}
+
+
+def set_value(publication: Publication, key: str, value: str) -> Publication:
+    """The publication with ``key`` set to ``value`` as typed. Problem where that cannot be."""
+    if key in _PLANNED:
+        return _PLANNED[key](publication, value)
+    return set_brief(publication, key, value, _PLANNED)
 
 
 def set_values(publication: Publication, settings: list[str]) -> Publication:

@@ -54,6 +54,11 @@ def is_recto(page: int) -> bool:
     return page % 2 == 1
 
 
+def facing(page: int) -> int:
+    """The page across the fold; it may be one that is not there."""
+    return page - 1 if is_recto(page) else page + 1
+
+
 def on_right(publication: Publication, page: int) -> bool:
     """Whether a page lies at the right of its fold."""
     return is_recto(page) != publication.brief.right_bound

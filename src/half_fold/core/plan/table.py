@@ -7,7 +7,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import set_extent, set_master, set_runs
-from half_fold.core.plan.sections import folios, mark_pages, section_of, start_section, state_of
+from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, start_section, state_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole
 
@@ -18,11 +18,10 @@ MOST_ROWS = 20_000
 
 def rows(publication: Publication) -> list[list[str]]:
     """One row a page, under ``COLUMNS``."""
-    said = folios(publication)
+    said, inside = folios(publication), bands(publication)
     out = []
     for index, page in enumerate(publication.pages):
-        section = section_of(publication, index + 1)
-        name = section.name if section is not None else ""
+        name = inside[index + 1][1].name if index + 1 in inside else ""
         out.append(
             [str(index + 1), said[index], name, page.runs, page.master, page.advert, state_of(publication, index)]
         )

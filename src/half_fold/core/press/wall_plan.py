@@ -9,7 +9,7 @@ from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Shap
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.sections import advert_share, folios, spans, state_of
+from half_fold.core.plan.sections import advert_share, bands, folios, spans, state_of
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index
 from half_fold.core.press.make import Writer, default_profile
@@ -67,15 +67,15 @@ class _Plan:
         head = f"{title}: running order, {len(publication.pages)} pages on {sheets}, {share} % advertising"
         out = self.words(head, 16.0, self.left, self.top - HEAD * 0.5, WALL.width)
         said = folios(publication)
-        bands = {n: i for i, span in enumerate(spans(publication)) for n in range(span.first, span.last + 1)}
+        inside = bands(publication)
         names = {span.first: span.section.name for span in spans(publication)}
         for index, page in enumerate(publication.pages):
             number, area = index + 1, self.page_area(index + 1)
             fill = SOLD if page.advert else Colour()
             out.append(Shape(area, fill, BLACK, 0.4))
-            if number in bands:
+            if number in inside:
                 band = Rect(area.left, area.top, area.right, area.top + self.letters * 0.5)
-                out.append(Shape(band, BANDS[bands[number] % len(BANDS)]))
+                out.append(Shape(band, BANDS[inside[number][0] % len(BANDS)]))
             size, x, y = self.letters, area.left + self.letters * 0.5, area.top + self.letters * 1.6
             for line in filter(None, (names.get(number, ""), page.runs, page.advert, state_of(publication, index))):
                 out += self.words(line, size * 0.8, x, y, self.page_width - self.letters)

@@ -71,6 +71,11 @@ def picture_of(publication: Publication, picture: str) -> Picture:
     return by_id(publication.pictures, picture)
 
 
+def page_numbers(publication: Publication) -> dict[str, int]:
+    """The number of each page of the order, by its id."""
+    return {page.id: number for number, page in enumerate(publication.pages, 1)}
+
+
 def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:
     """(page index, page, block) in reading order, back to front on each page."""
     for index, page in enumerate(publication.pages):

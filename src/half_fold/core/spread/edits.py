@@ -5,7 +5,7 @@ from msgspec.structs import replace
 from half_fold.core.grid.stops import EDGES, OUTWARD, SAME_PLACE, Edge, Frames, field_index, position, stops_for
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.spreads import is_recto
+from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Block, Holds, Publication, Stop
 from half_fold.core.publication.surgery import block_ids, fresh_id, page_of_block, with_blocks
 from half_fold.core.spread.frames import frames_of, page_frame_of
@@ -70,7 +70,7 @@ def _with_block(publication: Publication, block: Block) -> Publication:
 
 def _on_facing_page(publication: Publication, number: int, block: Block) -> Publication:
     """A block whose left edge went over the fold belongs to the page it now starts on."""
-    other = publication.pages[number - 2 if is_recto(number) else number]
+    other = publication.pages[facing(number) - 1]
     turned = {edge: replace(getattr(block, edge), facing=not getattr(block, edge).facing) for edge in ("left", "right")}
     moved = replace(block, **turned)
     own = publication.pages[number - 1]

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from half_fold.core.drawing.marks import Glyphs
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.filled import filled
@@ -41,9 +41,7 @@ def ink_of(marks: list[Glyphs]) -> Rect:
                 boxes.append(Rect(x + left, mark.baseline + top, x + right, mark.baseline + bottom))
     if not boxes:
         return Rect(0, 0, 0, 0)
-    return Rect(
-        min(b.left for b in boxes), min(b.top for b in boxes), max(b.right for b in boxes), max(b.bottom for b in boxes)
-    )
+    return hull(boxes)
 
 
 def one_line(composer: Composer, publication: Publication, paragraph: Paragraph, size: float, ink: str) -> list[Glyphs]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from half_fold.core.grid.frame import PageFrame, page_frame
 from half_fold.core.grid.stops import Frames, block_rect
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, is_recto, on_right
+from half_fold.core.plan.spreads import Spread, facing, on_right
 from half_fold.core.publication.records import Block, Master, Page, Publication
 from half_fold.core.publication.surgery import master_of
 
@@ -34,9 +34,9 @@ def page_frame_of(publication: Publication, number: int) -> PageFrame:
 
 def frames_of(publication: Publication, number: int) -> Frames:
     """The frames a block on page ``number`` is measured against."""
-    other = number - 1 if is_recto(number) else number + 1
-    facing = page_frame_of(publication, other) if 1 <= other <= len(publication.pages) else None
-    return Frames(page_frame_of(publication, number), facing)
+    other = facing(number)
+    across = page_frame_of(publication, other) if 1 <= other <= len(publication.pages) else None
+    return Frames(page_frame_of(publication, number), across)
 
 
 def block_box(publication: Publication, number: int, block: Block) -> Rect:

@@ -99,6 +99,24 @@ class _Flowing:
         self._known: dict[str, tuple[Style, int]] = {}  # by role: asked for as paragraphs are placed
         self.column, self.at = 0, 0
         self.chunks: list[Chunk] = []
+        self.starts: list[Start] = []
+        self.over_lines = self.over_words = 0
+
+    def begin_at(self, before: Flow, first: int) -> None:
+        """Take over what an earlier flow had placed before paragraph ``first``."""
+        self.starts = list(before.starts[:first])
+        self.column, self.at, chunks, self.over_lines, self.over_words = before.starts[first]
+        self.chunks = list(before.chunks[:chunks])
+
+    def stands_as(self, before: Flow, index: int) -> bool:
+        """Whether the next paragraph begins where paragraph ``index`` of an earlier flow did."""
+        return (self.column, self.at) == before.starts[index][:2]
+
+    def outcome(self, story: Story) -> Flow:
+        """All that was placed, once nothing is left to place."""
+        room = self.room() + sum(column.lines for column in self.columns[self.column + 1 :])
+        over = self.over_lines, self.over_words
+        return Flow(story, tuple(self.columns), tuple(self.chunks), tuple(self.starts), *over, room)
 
     def _of_role(self, index: int) -> tuple[Style, int]:
         name = self.paragraphs[index].role
@@ -147,14 +165,15 @@ class _Flowing:
         measure = (self.measure(0),)
         self.composer.prepare([self.wanted(index, measure) for index in indices])
 
-    def place_or_count(self, index: int) -> tuple[int, int]:
-        """Place a paragraph as far as it has room; gives the grid lines and words of it that are over."""
+    def place_next(self, index: int) -> None:
+        """Place a paragraph as far as it has room, and count the grid lines and words of it that are over."""
+        self.starts.append(Start(self.column, self.at, len(self.chunks), self.over_lines, self.over_words))
         placed = self.place(index) if self.column < len(self.columns) else 0
         lines = self.last_lines if placed or self.column < len(self.columns) else self.lines_here(index)
-        if placed >= lines.count:
-            return 0, 0
-        k = grid_lines(self.style(index).leading, self.step)
-        return (lines.count - placed) * k + (self.before(index) if not placed else 0), lines.words_from(placed)
+        if placed < lines.count:
+            k = grid_lines(self.style(index).leading, self.step)
+            self.over_lines += (lines.count - placed) * k + (self.before(index) if not placed else 0)
+            self.over_words += lines.words_from(placed)
 
     def _gap(self, index: int) -> int:
         return self.before(index) if self.at else 0
@@ -224,19 +243,9 @@ def flow(
         return _go_on(run, story, before)
     if columns:
         run.prepare(range(len(story.paragraphs)))
-    return _finished(run, story, range(len(story.paragraphs)), [], 0, 0)
-
-
-def _finished(
-    run: _Flowing, story: Story, indices: range, starts: list[Start], over_lines: int, over_words: int
-) -> Flow:
-    """Place the paragraphs that are left."""
-    for index in indices:
-        starts.append(Start(run.column, run.at, len(run.chunks), over_lines, over_words))
-        lines, words = run.place_or_count(index)
-        over_lines, over_words = over_lines + lines, over_words + words
-    room = run.room() + sum(column.lines for column in run.columns[run.column + 1 :])
-    return Flow(story, tuple(run.columns), tuple(run.chunks), tuple(starts), over_lines, over_words, room)
+    for index in range(len(story.paragraphs)):
+        run.place_next(index)
+    return run.outcome(story)
 
 
 def _go_on(run: _Flowing, story: Story, before: Flow) -> Flow:
@@ -245,43 +254,32 @@ def _go_on(run: _Flowing, story: Story, before: Flow) -> Flow:
     first = _alike(old, new)
     if first == len(old) == len(new):
         return before
-    tail = min(_alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
     if first and run.style(first - 1).keeps:  # a heading looks at what follows it
         first -= 1
-    if not before.starts:
-        return _finished(run, story, range(len(new)), [], 0, 0)
-    first = min(first, len(before.starts) - 1)
-    tail = min(tail, len(new) - first)
-    starts, begun = list(before.starts[:first]), before.starts[first]
-    run.column, run.at, run.chunks = begun.column, begun.at, list(before.chunks[: begun.chunks])
-    over_lines, over_words = begun.over_lines, begun.over_words
+    first = max(0, min(first, len(old) - 1))
+    tail = min(_alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
+    if first:
+        run.begin_at(before, first)
     same_from = len(new) - tail + 1  # the first paragraph after the change may be indented otherwise
     shift = len(old) - len(new)
     run.prepare(range(first, min(same_from, len(new))))
     for index in range(first, len(new)):
-        if index >= same_from:
-            was = before.starts[index + shift]
-            if (was.column, was.at) == (run.column, run.at):
-                return _joined(run, story, before, starts, index + shift, over_lines, over_words)
-        starts.append(Start(run.column, run.at, len(run.chunks), over_lines, over_words))
-        lines, words = run.place_or_count(index)
-        over_lines, over_words = over_lines + lines, over_words + words
-    room = run.room() + sum(column.lines for column in run.columns[run.column + 1 :])
-    return Flow(story, before.columns, tuple(run.chunks), tuple(starts), over_lines, over_words, room)
+        if index >= same_from and run.stands_as(before, index + shift):
+            return _joined(run, story, before, index + shift)
+        run.place_next(index)
+    return run.outcome(story)
 
 
-def _joined(
-    run: _Flowing, story: Story, before: Flow, starts: list[Start], at: int, over_lines: int, over_words: int
-) -> Flow:
+def _joined(run: _Flowing, story: Story, before: Flow, at: int) -> Flow:
     """What was set again, and from the old paragraph ``at`` on all as it was."""
     was = before.starts[at]
-    more, lines, words = len(run.chunks) - was.chunks, over_lines - was.over_lines, over_words - was.over_words
+    more, lines, words = len(run.chunks) - was.chunks, run.over_lines - was.over_lines, run.over_words - was.over_words
     rest = before.starts[at:]
     if more or lines or words:
         rest = tuple(Start(s.column, s.at, s.chunks + more, s.over_lines + lines, s.over_words + words) for s in rest)
     chunks = (*run.chunks, *before.chunks[was.chunks :])
     over = before.over_lines + lines, before.over_words + words
-    return Flow(story, before.columns, chunks, (*starts, *rest), *over, before.room)
+    return Flow(story, before.columns, chunks, (*run.starts, *rest), *over, before.room)
 
 
 def _alike(one: Sequence[Paragraph], other: Sequence[Paragraph]) -> int:

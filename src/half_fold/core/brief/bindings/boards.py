@@ -22,4 +22,6 @@ def boards_panel(publication: Publication) -> Worked:
     return mounted_block(publication).named("Block", "bulk.text") + 2 * board_thickness(publication)
 
 
-BOARDS = Binding("boards", "Lay-flat boards", 2, 0.0, panel=boards_panel, block=mounted_block, cover="case")
+BOARDS = Binding(
+    "boards", "Lay-flat boards", 2, 0.0, panel=boards_panel, block=mounted_block, cover="case", mounted=True
+)

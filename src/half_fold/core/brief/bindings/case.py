@@ -41,4 +41,15 @@ def case_panel(publication: Publication) -> Worked:
     return Worked(across.value * arc_factor(angle), "mm", "", how, across.parts)
 
 
-CASE = Binding("case", "Case bound", 4, 3.0, panel=case_panel, block=case_block, cover="case")
+CASE = Binding(
+    "case",
+    "Case bound",
+    4,
+    3.0,
+    panel=case_panel,
+    block=case_block,
+    cover="case",
+    signatures=True,
+    folded=True,
+    sewn=True,
+)

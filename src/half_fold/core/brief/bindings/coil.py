@@ -3,7 +3,6 @@
 from half_fold.core.brief.binding import Binding
 
 HOLE_ZONE_MM = 12.0
-LOOP_MORE_MM = 3.0
 
 COIL = Binding(
     "coil",

@@ -3,4 +3,4 @@
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.soft_spine import sewn_panel
 
-SEWN = Binding("sewn", "Sewn paperback", 4, 3.0, panel=sewn_panel)
+SEWN = Binding("sewn", "Sewn paperback", 4, 3.0, panel=sewn_panel, signatures=True, folded=True, sewn=True)

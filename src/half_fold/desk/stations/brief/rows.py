@@ -20,11 +20,11 @@ from half_fold.core.brief.wrap import cover_numbers, is_cased
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
-from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.records import Dummy, Paper, Publication
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
+from half_fold.desk.stations.bound_card import bound_card
 
 Items = list[Row | Card]
 Choices = Sequence[tuple[str, str]]
@@ -94,14 +94,9 @@ class BriefRows:
         items += self._numbers(*cover_numbers(publication))
         if panel is not None:
             items += self._wanted()
-        report = binding_report(publication)
-        if report.sentence:
-            fixes = [
-                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
-                for n in report.counts
-            ]
-            title = "Cannot be bound" if report.stops_press else "Ask the printer"
-            items.append(Card(title, report.sentence, fixes, report.stops_press))
+        card = bound_card(self.session)
+        if card is not None:
+            items.append(card)
         return items
 
     def _wanted(self) -> Items:
@@ -157,9 +152,10 @@ class BriefRows:
         papers = self._paper_choices()
         signatures = [(size, f"{size} pages") for size in SIGNATURES]
         items: Items = []
-        if brief.binding in ("perfect", "burst", "sewn", "case"):
+        binding = binding_named(brief.binding)
+        if binding.signatures:
             items.append(self._choice("Signature", "signature", str(brief.signature), signatures))
-        if brief.binding in ("sewn", "case"):
+        if binding.sewn:
             items.append(self._typed("Swell", "swell", f"{brief.swell:g}", f"{brief.swell:g}", "thread: 1 to 1.05"))
         if is_cased(self.publication):
             backs = [(b, b if b == "flat" else f"{b}°") for b in ("flat", "round 60", "round 90", "round 120")]
@@ -169,7 +165,7 @@ class BriefRows:
                 self._choice("Endpapers", "endpapers", brief.endpapers, [none, *papers]),
                 self._choice("Jacket", "jacket", brief.jacket, [none, *papers]),
             ]
-        if brief.binding == "boards":
+        if binding.mounted:
             items += [
                 self._typed("Core", "core", brief.core.typed, brief.core.typed, "between mounted sheets"),
                 self._choice(
@@ -179,10 +175,10 @@ class BriefRows:
                     [("yes", "yes"), ("no", "no")],
                 ),
             ]
-        if binding_named(brief.binding).cover == "wrap" or brief.jacket != "none":
+        if binding.cover == "wrap" or brief.jacket != "none":
             flap = brief.flap.typed if brief.flap is not None else ""
             items.append(self._typed("Flaps", "flap", flap or "none", flap or "90mm", "90 mm is usual"))
-        if binding_named(brief.binding).cover == "wrap":
+        if binding.cover == "wrap":
             yes_no = [("no", "no"), ("yes", "yes: a leaf folds in behind the front")]
             items.append(self._choice("Gatefold front", "gatefold", "yes" if brief.gatefold else "no", yes_no))
         return items

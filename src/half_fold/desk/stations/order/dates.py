@@ -4,40 +4,30 @@ from datetime import date
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.schedule import Step, schedule
 from half_fold.desk.session import Session
+from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens
 
 ROW = 58
 NONE = "No press date yet. Say it in the working beside this, and the days are counted back from it."
 
 
-class DatesView(QWidget):
+class DatesView(OrderView):
     """A line of days down the bench; what is late stands in ochre."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Schedule")
+        super().__init__(session, "Schedule")
 
     def steps(self) -> list[Step]:
         return schedule(self.session.publication, date.today())
 
-    def refresh(self) -> None:
-        self.update()
-
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        painter = self.begin()
         steps = self.steps()
-        painter.setPen(tokens.colour(tokens.INK))
         if not steps:
-            painter.setFont(tokens.font(tokens.SECTION))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, NONE)
+            self.say(painter, NONE)
             return
         today = date.today()
         x, y = self.width() * 0.36, 60.0

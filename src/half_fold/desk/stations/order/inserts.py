@@ -1,38 +1,32 @@
 """The inserts: recto and verso side by side, what is cut and perforated on one shown through on the other."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.inserts import PlacedPart, faces, laid
 from half_fold.core.publication.records import Insert
 from half_fold.desk.session import Session
+from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens
 
 NONE = "No inserts yet. The working beside this adds a reply card, a tip-in or a gatefold."
 
 
-class InsertsView(QWidget):
+class InsertsView(OrderView):
     """One insert at a time; left and right go to others, Delete takes one out."""
 
-    moved = pyqtSignal()
     dropped = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session, self.index = session, 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Inserts")
+        super().__init__(session, "Inserts")
+        self.index = 0
 
     def insert(self) -> Insert | None:
         every = self.session.publication.inserts
         self.index = min(self.index, max(0, len(every) - 1))
         return every[self.index] if every else None
-
-    def refresh(self) -> None:
-        self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -47,20 +41,13 @@ class InsertsView(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
-        self.setFocus()
-
     # Painting -----------------------------------------------------------------------------------
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        painter = self.begin()
         insert = self.insert()
-        painter.setPen(tokens.colour(tokens.INK))
         if insert is None:
-            painter.setFont(tokens.font(tokens.SECTION))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, NONE)
+            self.say(painter, NONE)
             return
         area = QRectF(self.rect()).adjusted(40, 50, -40, -40)
         tall = insert.height.mm * insert.up

@@ -5,9 +5,9 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.order import add_pages, move_pages, remove_pages
-from half_fold.core.plan.sections import spans, state_of
+from half_fold.core.plan.sections import bands, state_of
 from half_fold.core.plan.spreads import on_right, spread_index
-from half_fold.core.publication.records import Page, Publication
+from half_fold.core.publication.records import Page, Section
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
@@ -32,7 +32,7 @@ class PagesView(QWidget):
         self.offset = 0.0
         self._pressed: int | None = None
         self._drop: int | None = None
-        self._bands: dict[int, tuple[int, str]] = {}
+        self._bands: dict[int, tuple[int, Section]] = {}
 
     # Geometry -----------------------------------------------------------------------------------
 
@@ -75,7 +75,7 @@ class PagesView(QWidget):
         count = len(self.session.publication.pages)
         self.chosen = {n for n in self.chosen if n <= count} or {min(self.session.page, count)}
         self.offset = min(self.offset, self._most())
-        self._bands = _bands(self.session.publication)
+        self._bands = bands(self.session.publication)
         self.update()
 
     # Keys and mouse -----------------------------------------------------------------------------
@@ -215,24 +215,15 @@ class PagesView(QWidget):
         """The section's band over its pages, its name over the first."""
         if number not in self._bands:
             return
-        index, name = self._bands[number]
+        index, section = self._bands[number]
         painter.fillRect(QRectF(area.left(), area.top() - 9, area.width(), 4), tokens.colour(BANDS[index % len(BANDS)]))
-        if name:
+        if self.session.publication.pages[number - 1].id == section.first:
             painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
             painter.setPen(tokens.colour(tokens.INK))
-            painter.drawText(QPointF(area.left(), area.top() - 12), name)
+            painter.drawText(QPointF(area.left(), area.top() - 12), section.name)
 
     def _paint_marker(self, painter: QPainter, gap: int) -> None:
         area = self.page_area(gap + 1) if gap < len(self.session.publication.pages) else self.page_area(gap)
         x = area.left() if gap < len(self.session.publication.pages) else area.right()
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 4))
         painter.drawLine(QPointF(x, area.top() - 6), QPointF(x, area.bottom() + 6))
-
-
-def _bands(publication: Publication) -> dict[int, tuple[int, str]]:
-    """For each page in a section: which section, and its name over its first page."""
-    found = {}
-    for index, span in enumerate(spans(publication)):
-        for number in range(span.first, span.last + 1):
-            found[number] = (index, span.section.name if number == span.first else "")
-    return found

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
     POSTED,
@@ -22,7 +21,7 @@ from half_fold.core.plan.inserts import (
     lines_too_close,
     said_parts,
 )
-from half_fold.core.plan.order import place_again, set_extent, set_master, set_runs
+from half_fold.core.plan.order import place_again, set_master, set_runs
 from half_fold.core.plan.schedule import STEPS, holidays_said, set_lead, write_schedule
 from half_fold.core.plan.sections import (
     ADVERTS,
@@ -32,7 +31,7 @@ from half_fold.core.plan.sections import (
     advert_share,
     change_section,
     end_section,
-    folios,
+    folio_of,
     mark_pages,
     spans,
     start_section,
@@ -42,9 +41,11 @@ from half_fold.core.plan.signatures import remainder_words
 from half_fold.core.plan.spreads import is_recto
 from half_fold.core.plan.table import read_table, take_table, write_table
 from half_fold.core.publication.records import Insert, Publication
+from half_fold.core.publication.surgery import page_numbers
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
+from half_fold.desk.stations.bound_card import bound_card
 from half_fold.desk.stations.order.sheets import WAYS, SheetsView
 
 Items = list[Row | Card]
@@ -77,7 +78,7 @@ class OrderRows:
         publication = self.publication
         page, indices = publication.pages[numbers[0] - 1], [n - 1 for n in numbers]
         masters = [(m.name, m.name) for m in publication.masters]
-        said = folios(publication)[numbers[0] - 1]
+        said = folio_of(publication, numbers[0])
         states = [(state, state or "as it is") for state in STATES]
         adverts = [(advert, advert or "no advert") for advert in ADVERTS]
         return [
@@ -159,14 +160,9 @@ class OrderRows:
                 remainder_words(publication).partition("; ")[2],
             ),
         ]
-        report = binding_report(publication)
-        if report.sentence:
-            fixes = [
-                (f"Make it {n} pages", lambda n=n: self.session.edit(lambda p: set_extent(p, n), f"{n} pages"))
-                for n in report.counts
-            ]
-            title = "Cannot be bound" if report.stops_press else "Ask the printer"
-            items.append(Card(title, report.sentence, fixes, report.stops_press))
+        card = bound_card(self.session)
+        if card is not None:
+            items.append(card)
         else:
             items.append(Row("Binding", "can be bound", f"{count} pages, {publication.brief.binding}"))
         return Section("Whole job", "", items)
@@ -286,7 +282,7 @@ class OrderRows:
         return [*made, Section("Add one", f"after page {at}", [Card("An insert", POSTED, actions)])]
 
     def _insert(self, insert: Insert) -> Section:
-        places = {page.id: number for number, page in enumerate(self.publication.pages, 1)}
+        places = page_numbers(self.publication)
 
         def change(field: str) -> Edit:
             return lambda text: self.session.edit(lambda p: change_insert(p, insert.id, field, text), f"insert {field}")

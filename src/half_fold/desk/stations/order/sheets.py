@@ -1,12 +1,12 @@
 """The printed sheets: each drawn front and back with its page numbers and heads, and folded step by step."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
 from half_fold.core.plan.folding import Panel, Side, flat_sheet, folded, work_and_tumble, work_and_turn
 from half_fold.core.plan.signatures import ImposedSheet, PrintedSheet, imposed, printed_sheets
 from half_fold.desk.session import Session
+from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens
 
 WAYS = ("sheetwise", "work-and-turn", "work-and-tumble")
@@ -14,17 +14,12 @@ GRIP = 0.06  # the gripper of about 12 mm against the width of a page
 COLLATION_STEPS = 12
 
 
-class SheetsView(QWidget):
+class SheetsView(OrderView):
     """One sheet at a time; left and right go to others, up and down fold and unfold it, W changes how it is printed."""
 
-    moved = pyqtSignal()
-
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
+        super().__init__(session, "Printed sheets")
         self.index, self.step, self.way = 0, 0, WAYS[0]
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Printed sheets")
 
     def sheets(self) -> tuple[PrintedSheet, ...]:
         return printed_sheets(self.session.publication)
@@ -73,22 +68,15 @@ class SheetsView(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
-        self.setFocus()
-
     # Painting -----------------------------------------------------------------------------------
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
+        painter = self.begin()
         made = self.imposed()
-        painter.setPen(tokens.colour(tokens.INK))
         if made is None:
             count = len(self.sheet().pages)
             words = f"{count} pages are loose leaves, not a folded sheet. Ask the printer how they are bound in."
-            painter.setFont(tokens.font(tokens.SECTION))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+            self.say(painter, words)
             return
         area = QRectF(self.rect()).adjusted(30, 20, -30, -20)
         upper = QRectF(area.left(), area.top(), area.width(), area.height() * 0.56)

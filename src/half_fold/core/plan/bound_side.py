@@ -2,6 +2,7 @@
 
 from msgspec.structs import replace
 
+from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Block, Cover, HoldsBarcode, HoldsDisplay, Page, Publication, Stop
 
 _OTHER = {"left": "right", "right": "left"}
@@ -45,7 +46,7 @@ def _mirrored_pages(pages: tuple[Page, ...]) -> tuple[Page, ...]:
     stay: list[list[Block]] = [[] for _ in pages]
     come: list[list[Block]] = [[] for _ in pages]
     for index, page in enumerate(pages):
-        other = index - 1 if (index + 1) % 2 else index + 1
+        other = facing(index + 1) - 1
         for block in page.blocks:
             moves = _crosses(block) and 0 <= other < len(pages)
             made = _mirrored(block)
