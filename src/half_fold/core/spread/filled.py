@@ -1,5 +1,6 @@
 """Words that are filled in from the job: {title}, {issue} and {season}."""
 
+import re
 from collections import OrderedDict
 
 from msgspec.structs import replace
@@ -11,9 +12,14 @@ _filled: OrderedDict[tuple[int, str, str, str], tuple[Paragraph, Paragraph]] = O
 
 
 def filled_words(publication: Publication, words: str) -> str:
-    """``words`` with the job's own in place of their names."""
+    """``words`` with the job's own in place of their names; what the job has not got takes its comma with it."""
     for name in ("title", "issue", "season"):
-        words = words.replace(f"{{{name}}}", getattr(publication, name))
+        asked, value = f"{{{name}}}", getattr(publication, name)
+        if value:
+            words = words.replace(asked, value)
+        elif asked in words:
+            place = re.escape(asked)
+            words = re.sub(rf",\s*{place}|^\s*{place}\s*,\s*|{place}", "", words)
     return words
 
 
