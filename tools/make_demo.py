@@ -598,7 +598,7 @@ def build() -> Publication:
     publication = set_values(
         start("magazine", "Graftwood"), ["issue=No. 14", "season=Winter", "pages=48", "paper.text=Marrow Volume 130"]
     )
-    bare = replace(publication.masters[0], name=BARE, folio=False, foot_left="", foot_right="")
+    bare = replace(publication.masters[0], name=BARE, furniture=())
     publication = replace(publication, roles=(*publication.roles, *OWN_ROLES), masters=(*publication.masters, bare))
     ids = {}
     for name in PICTURES:

@@ -1,15 +1,15 @@
 """Line breaking: equal to brute force, the bulk breaker equal to the single one, and sound by itself."""
 
 import random
+from collections.abc import Iterator
+from dataclasses import replace
 from functools import cache
 
-import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.typesetting.breaking_bulk import break_bulk
-from half_fold.core.typesetting.breaking_one import break_greedily, break_one
+from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.demerits import (
     EMERGENCIES,
     JUSTIFIED,
@@ -23,6 +23,7 @@ from half_fold.core.typesetting.demerits import (
 )
 from half_fold.core.typesetting.strip import Strip, lay_out
 from half_fold.core.typesetting.tokens import AT_HYPHEN, Setting, TokenTable
+from half_fold.core.typesetting.total_fit import Task, break_lines
 
 WORDS = [
     "the",
@@ -72,7 +73,7 @@ def _strip(paragraphs: list[list[str]], indent: float = 1.0) -> Strip:
 def _line_cost(strip: Strip, p: int, start: int, end: int, measure: float, manner: Manner) -> tuple[float, int] | None:
     """Cost and class of a line, or None where it does not fit."""
     last = end == strip.last[p]
-    r = ratio(manner, measure, strip.width(start, end), strip.spaces(start, end), last)
+    r = ratio(manner, measure, strip.width(start, end), strip.spaces(start, end), last, strip.letters(start, end))
     if not LEAST_RATIO <= r <= manner.tolerance:
         return None
     own = demerits(
@@ -81,67 +82,106 @@ def _line_cost(strip: Strip, p: int, start: int, end: int, measure: float, manne
     return own, fitness(r)
 
 
-def _cost(strip: Strip, p: int, ends: list[int], measures: list[float], manner: Manner) -> float:
-    total, klass, start = 0.0, 1, int(strip.first[p])
+def _hyphens_after(strip: Strip, p: int, end: int, so_far: int) -> int:
+    return so_far + 1 if strip.kind[end] == AT_HYPHEN and end != strip.last[p] else 0
+
+
+def _cost(strip: Strip, p: int, ends: list[int], measures: tuple[float, ...], manner: Manner, whole: int = -1) -> float:
+    total, klass, start, hyphens = 0.0, 1, int(strip.first[p]), 0
     for line, end in enumerate(ends):
         found = _line_cost(strip, p, start, end, measures[min(line, len(measures) - 1)], manner)
-        if found is None:
+        hyphens = _hyphens_after(strip, p, end, hyphens)
+        if found is None or hyphens > manner.hyphens_in_row or (hyphens and line == whole):
             return float("inf")
         total += found[0] + (UNLIKE_NEIGHBOURS if abs(found[1] - klass) > 1 else 0)
         start, klass = end, found[1]
     return total
 
 
-def _brute_force(strip: Strip, p: int, measures: list[float], manner: Manner) -> float:
-    """The least cost over every way to break the paragraph."""
+def _brute_force(
+    strip: Strip, p: int, measures: tuple[float, ...], manner: Manner, whole: int = -1, lines: int = 0
+) -> float:
+    """The least cost over every way to break the paragraph (into ``lines`` lines, where that is not 0)."""
     first, last = int(strip.first[p]), int(strip.last[p])
 
     @cache
-    def best(start: int, klass: int, line: int) -> float:
+    def best(start: int, klass: int, line: int, hyphens: int) -> float:
         if start == last:
-            return 0.0
+            return 0.0 if lines in (0, line) else float("inf")
         least = float("inf")
         for end in range(start + 1, last + 1):
             found = _line_cost(strip, p, start, end, measures[min(line, len(measures) - 1)], manner)
-            if found is not None:
-                apart = UNLIKE_NEIGHBOURS if abs(found[1] - klass) > 1 else 0
-                least = min(least, found[0] + apart + best(end, found[1], line + 1))
+            now = _hyphens_after(strip, p, end, hyphens)
+            if found is None or now > manner.hyphens_in_row or (now and line == whole):
+                continue
+            apart = UNLIKE_NEIGHBOURS if abs(found[1] - klass) > 1 else 0
+            least = min(least, found[0] + apart + best(end, found[1], line + 1, now))
         return least
 
-    return best(first, 1, 0)
+    return best(first, 1, 0, 0)
 
 
 paragraphs = st.lists(st.sampled_from(WORDS), min_size=1, max_size=22)
+manners = st.sampled_from(
+    [JUSTIFIED, RAGGED, replace(JUSTIFIED, hyphens_in_row=0), replace(JUSTIFIED, letters=0.02, hyphens_in_row=1)]
+)
+
+
+@pytest.fixture(params=["interpreted", "compiled"], scope="module", autouse=True)
+def form(request: pytest.FixtureRequest) -> Iterator[str]:
+    """Both forms of the procedure are held to all that follows."""
+    compiling.forget()
+    if request.param == "compiled":
+        compiling.load()
+    yield request.param
+
+
+def _lines(strip: Strip, measures: tuple[float, ...], manner: Manner, looseness: int = 0, whole: int = -1) -> list[int]:
+    return break_lines(strip, [Task(0, measures, looseness, whole)], manner)[0]
 
 
 @settings(max_examples=120, deadline=None)
-@given(paragraphs, st.floats(7, 26), st.sampled_from([JUSTIFIED, RAGGED]))
-def test_both_breakers_equal_brute_force(words: list[str], measure: float, manner: Manner) -> None:
-    strip = _strip([words])
-    wanted = float("inf")
+@given(paragraphs, st.floats(7, 26), manners)
+def test_lines_cost_what_brute_force_finds_least(words: list[str], measure: float, manner: Manner) -> None:
+    strip, wanted = _strip([words]), float("inf")
     for share in (0.0, *EMERGENCIES):
         manner_now = manner.eased(share)
-        wanted = _brute_force(strip, 0, [measure], manner_now)
+        wanted = _brute_force(strip, 0, (measure,), manner_now)
         if wanted < float("inf"):
             break
-    one = break_one(strip, 0, [measure], manner).tolist()
-    bulk = break_bulk(strip, np.array([measure]), manner)[0].tolist()
-    if wanted == float("inf"):
-        assert one == bulk == break_greedily(strip, 0, [measure]).tolist()
-    else:
-        assert _cost(strip, 0, one, [measure], manner_now) == pytest.approx(wanted)
-        assert _cost(strip, 0, bulk, [measure], manner_now) == pytest.approx(wanted)
+    lines = _lines(strip, (measure,), manner)
+    assert lines[-1] == strip.last[0] and lines == sorted(set(lines))
+    if wanted < float("inf"):
+        assert _cost(strip, 0, lines, (measure,), manner_now) == pytest.approx(wanted)
 
 
 @settings(max_examples=60, deadline=None)
-@given(paragraphs, st.lists(st.floats(9, 26), min_size=1, max_size=5))
-def test_lines_of_varying_measure_equal_brute_force(words: list[str], measures: list[float]) -> None:
+@given(paragraphs, st.lists(st.floats(9, 26), min_size=1, max_size=5), st.integers(-1, 2))
+def test_lines_of_varying_measure_equal_brute_force(words: list[str], measures: list[float], whole: int) -> None:
     strip = _strip([words])
-    wanted = _brute_force(strip, 0, measures, JUSTIFIED)
+    wanted = _brute_force(strip, 0, tuple(measures), JUSTIFIED, whole)
     if wanted < float("inf"):
-        assert _cost(strip, 0, break_one(strip, 0, measures, JUSTIFIED).tolist(), measures, JUSTIFIED) == pytest.approx(
-            wanted
-        )
+        lines = _lines(strip, tuple(measures), JUSTIFIED, whole=whole)
+        assert _cost(strip, 0, lines, tuple(measures), JUSTIFIED, whole) == pytest.approx(wanted)
+
+
+@settings(max_examples=60, deadline=None)
+@given(paragraphs, st.floats(9, 22), st.sampled_from([-1, 1, 2]))
+def test_a_looser_paragraph_is_the_cheapest_of_its_number_of_lines(
+    words: list[str], measure: float, looseness: int
+) -> None:
+    strip = _strip([words])
+    best = _brute_force(strip, 0, (measure,), JUSTIFIED)
+    if best == float("inf"):
+        return
+    usual = len(_lines(strip, (measure,), JUSTIFIED))
+    wanted = _brute_force(strip, 0, (measure,), JUSTIFIED, lines=usual + looseness)
+    lines = _lines(strip, (measure,), JUSTIFIED, looseness)
+    if wanted < float("inf") and usual + looseness > 0:
+        assert len(lines) == usual + looseness
+        assert _cost(strip, 0, lines, (measure,), JUSTIFIED) == pytest.approx(wanted)
+    else:
+        assert abs(len(lines) - usual) <= abs(looseness)
 
 
 def test_many_paragraphs_do_not_leak_into_each_other() -> None:
@@ -149,18 +189,36 @@ def test_many_paragraphs_do_not_leak_into_each_other() -> None:
     many = [[rng.choice(WORDS) for _ in range(rng.randint(1, 90))] for _ in range(150)]
     measures = [rng.choice([12.0, 20.0, 30.0]) for _ in many]
     strip = _strip(many)
-    together = break_bulk(strip, np.array(measures), JUSTIFIED)
+    together = break_lines(strip, [Task(p, (measure,)) for p, measure in enumerate(measures)], JUSTIFIED)
     for p, words in enumerate(many):
-        alone = _strip([words])
-        lines = (together[p] - strip.first[p]).tolist()
-        assert lines == break_bulk(alone, np.array([measures[p]]), JUSTIFIED)[0].tolist()
-        assert lines[-1] == alone.last[0] and lines == sorted(set(lines))
+        lines = [end - int(strip.first[p]) for end in together[p]]
+        assert lines == _lines(_strip([words]), (measures[p],), JUSTIFIED)
+
+
+def test_never_more_hyphens_in_a_row_than_the_manner_allows() -> None:
+    rng = random.Random(11)
+    words = [rng.choice(["apprenticeship", "particular", "difficulty", "affection", "efficient"]) for _ in range(120)]
+    strip = _strip([words])
+    for most in (0, 1, 2, 3):
+        lines = _lines(strip, (9.0,), replace(JUSTIFIED, hyphens_in_row=most))
+        row = longest = 0
+        for end in lines:
+            row = _hyphens_after(strip, 0, end, row)
+            longest = max(longest, row)
+        assert longest <= most
 
 
 def test_a_word_wider_than_the_measure_stands_alone() -> None:
     strip = _strip([["a", "honorificabilitudinitatibus/" * 3, "b"]])
-    for lines in (break_one(strip, 0, [5.0], JUSTIFIED), break_bulk(strip, np.array([5.0]), JUSTIFIED)[0]):
-        assert lines[-1] == strip.last[0]
+    assert _lines(strip, (5.0,), JUSTIFIED)[-1] == strip.last[0]
+
+
+def test_letters_are_counted_so_that_spacing_them_fills_the_line() -> None:
+    strip = _strip([["grafting", "difficulty", "of", "apprenticeship"]])
+    glyphs = [len(TABLE.shape(TABLE.word(TABLE.id_of(w))[0]).gids) for w in ("grafting", "difficulty")]
+    words = [i for i in range(len(strip.kind)) if strip.kind[i] == 0 and strip.part[i] >= 0]
+    assert strip.letters(int(strip.first[0]), words[1]) == sum(glyphs) + 1 - 1
+    assert strip.letters(words[0], words[1]) == glyphs[1] - 1
 
 
 def test_hyphen_widths_are_shaped_not_split() -> None:

@@ -2,12 +2,14 @@
 
 import sys
 from pathlib import Path
+from threading import Thread
 
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.job import open_job
+from half_fold.core.typesetting import compiling
 from half_fold.desk.collector import Collector
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
@@ -15,7 +17,13 @@ from half_fold.desk.theme.apply import dress
 from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 
+LOAD_AFTER_MS = 1500
 SWITCH_SECONDS = 0.001  # how long a worker may hold the interpreter before the interface thread has its turn
+
+
+def _load_compiled() -> None:
+    """What long texts are broken with, in the background: the window is painted and answers first."""
+    Thread(target=compiling.load).start()
 
 
 class Desk(QObject):
@@ -34,6 +42,7 @@ class Desk(QObject):
         self.windows.append(window)
         note_opened(window.session.job.file)
         window.show()
+        QTimer.singleShot(LOAD_AFTER_MS, _load_compiled)
         if self.welcome is not None:
             self.welcome.close()
         return window

@@ -92,7 +92,7 @@ def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
     key = (id(brief), id(grid), panels)
     found = _frames.get(key)
     if found is None:
-        master = Master(name=_MASTER, grid=grid, folio=False, between=length(between))
+        master = Master(name=_MASTER, grid=grid, between=length(between))
         found = _kept(_frames, key, (brief, grid, (_panel_brief(brief, panels), (master,))))
     return found[2]
 

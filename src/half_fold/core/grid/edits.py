@@ -2,35 +2,70 @@
 
 from msgspec.structs import replace
 
+from half_fold.core.grid.frame import GUIDES
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Grid, Publication
-from half_fold.core.publication.surgery import by_name
+from half_fold.core.publication.surgery import by_name, master_of, with_page
 from half_fold.core.publication.validity import MOST_FIELDS
 
 MARGINS = ("head", "foot", "inside", "outside", "gutter")
 LEAST_TEXT_MM = 10.0
-FURNITURE = ("foot_left", "foot_right")
+_OWN = "\0"  # no name that could be typed
 
 
 def set_grid(publication: Publication, master: str, field: str, value: str) -> Publication:
-    """One value of a master's grid or furniture, as typed. Problem where it cannot be."""
+    """One value of a master's grid, as typed. Problem where it cannot be."""
     found = by_name(publication.masters, master, "master")
     if field in MARGINS:
         grid = replace(found.grid, **{field: length(value, publication.brief.unit)})
     elif field in ("columns", "rows"):
         grid = replace(found.grid, **{field: _count(value, field, 1, MOST_FIELDS)})
+    elif field == "columns_over":
+        grid = replace(found.grid, columns_over=_over(value, found.grid))
+    elif field == "guides":
+        grid = replace(found.grid, guides=_guides(value))
     elif field == "row_gap":
         grid = replace(found.grid, row_gap=_count(value, "empty lines", 0, 12))
     elif field == "text_columns":
         changed = replace(found, text_columns=_count(value, "text columns", 1, MOST_FIELDS))
         return _with_master(publication, master, changed)
-    elif field in FURNITURE:
-        return _with_master(publication, master, replace(found, **{field: value}))
     else:
         raise Problem(f"A grid has no “{field}”.")
     _require_room(publication, grid)
     return _with_master(publication, master, replace(found, grid=grid))
+
+
+def _over(value: str, grid: Grid) -> int:
+    count = 0 if value.strip().lower() in ("", "none", "0") else _count(value, "columns", 1, MOST_FIELDS)
+    if count == grid.columns:
+        raise Problem(f"The grid has {count} columns already; lay another count over them, or none.")
+    return count
+
+
+def _guides(value: str) -> tuple[str, ...]:
+    wanted = value.replace(",", " ").lower().split()
+    if unknown := [word for word in wanted if word not in (*GUIDES, "none")]:
+        raise Problem(f"“{unknown[0]}” is no guide; there are {', '.join(GUIDES)}.")
+    return tuple(name for name in GUIDES if name in wanted)
+
+
+def set_page_grid(publication: Publication, numbers: tuple[int, ...], field: str, value: str) -> Publication:
+    """One value of the grid that the pages of a spread have of their own, as typed."""
+    for number in numbers:
+        page = publication.pages[number - 1]
+        own = replace(master_of(publication, page), name=_OWN, based_on="")
+        among = replace(publication, masters=(*publication.masters, own))
+        grid = by_name(set_grid(among, _OWN, field, value).masters, _OWN, "master").grid
+        publication = with_page(publication, replace(page, grid=grid))
+    return publication
+
+
+def use_grid(publication: Publication, master: str, grid: Grid) -> Publication:
+    """A master on that grid, in one edit. Problem where it would leave no room."""
+    found = by_name(publication.masters, master, "master")
+    _require_room(publication, grid)
+    return _with_master(publication, master, replace(found, grid=grid, takes_grid=False))
 
 
 def _with_master(publication: Publication, name: str, changed: object) -> Publication:

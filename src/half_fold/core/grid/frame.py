@@ -15,6 +15,7 @@ from half_fold.core.typesetting.roles import style_of
 
 BODY = "body"
 LEAST_SIZE = 1.0
+GUIDES = {"halves": 2, "thirds": 3, "quarters": 4}
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +28,11 @@ class Baselines:
 
 @dataclass(frozen=True, slots=True)
 class PageFrame:
-    """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area."""
+    """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area.
+
+    ``over`` are the columns of a second count laid over the first; ``guides`` are in how many parts the
+    trim is divided.
+    """
 
     on_right: bool
     trim: Rect
@@ -38,6 +43,8 @@ class PageFrame:
     baselines: Baselines
     lines: int
     lines_per_field: float
+    over: tuple[tuple[float, float], ...] = ()
+    guides: tuple[int, ...] = ()
 
     @property
     def lands(self) -> bool:
@@ -48,6 +55,18 @@ class PageFrame:
     def fold(self) -> float:
         """Where the page's own fold lies."""
         return self.trim.left if self.on_right else self.trim.right
+
+    def columns_of(self, count: int) -> tuple[tuple[float, float], ...]:
+        """The columns of the count they were set against: those laid over, where it is theirs."""
+        return self.over if self.over and count == len(self.over) != len(self.columns) else self.columns
+
+    def guide_lines(self) -> tuple[list[float], list[float]]:
+        """Where guides cross the page from side to side (x) and from head to foot (y)."""
+        shares = sorted({index / parts for parts in self.guides for index in range(1, parts)})
+        return (
+            [self.trim.left + share * self.trim.width for share in shares],
+            [self.trim.top + share * self.trim.height for share in shares],
+        )
 
     def baseline(self, line: int) -> float:
         """Where the baseline of a line (from 0) lies, in points from the head."""
@@ -98,4 +117,6 @@ def page_frame(publication: Publication, grid: Grid, on_right: bool, between: fl
         base,
         lines,
         per_field,
+        _spans(area.left, area.right, grid.columns_over, grid.gutter.pt) if grid.columns_over else (),
+        tuple(GUIDES[name] for name in grid.guides),
     )

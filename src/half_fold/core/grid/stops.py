@@ -45,7 +45,7 @@ def _nearest_field(index: int, set_against: int, now: int, far_edge: bool) -> in
 
 def field_index(stop: Stop, edge: Edge, frame: PageFrame) -> int:
     """The field line of ``frame`` that a field stop means now."""
-    spans = frame.columns if _across(edge) else frame.rows
+    spans = frame.columns_of(stop.count) if _across(edge) else frame.rows
     return _nearest_field(stop.index, stop.count, len(spans), edge in ("right", "bottom"))
 
 
@@ -69,8 +69,13 @@ def position(stop: Stop, edge: Edge, frames: Frames) -> float:
 
 def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int) -> float:
     if stop.kind == "field":
-        spans = frame.columns if _across(edge) else frame.rows
+        spans = frame.columns_of(stop.count) if _across(edge) else frame.rows
         return spans[field_index(stop, edge, frame)][edge in ("right", "bottom")]
+    if stop.kind == "guide":
+        share = stop.index / max(1, stop.count)
+        return (
+            frame.trim.left + share * frame.trim.width if _across(edge) else frame.trim.top + share * frame.trim.height
+        )
     if stop.kind == "margin":
         return frame.area[axis]
     if _across(edge) and (_at_fold(edge, frame) or _is_far_fold(stop)):
@@ -93,7 +98,7 @@ def block_rect(block: Block, frames: Frames) -> Rect:
 
 def _one_field(stop: Stop, edge: Edge, frames: Frames, start: float) -> float:
     frame = frames.of(stop)
-    spans = frame.columns if _across(edge) else frame.rows
+    spans = frame.columns_of(stop.count) if _across(edge) else frame.rows
     return start + spans[0][1] - spans[0][0]
 
 
@@ -105,6 +110,11 @@ def stops_for(edge: Edge, frames: Frames) -> list[tuple[float, Stop]]:
             continue
         spans = frame.columns if _across(edge) else frame.rows
         stops = [Stop(kind="field", index=i, count=len(spans), facing=facing) for i in range(len(spans))]
+        if _across(edge):
+            stops += [Stop(kind="field", index=i, count=len(frame.over), facing=facing) for i in range(len(frame.over))]
+        stops += [
+            Stop(kind="guide", index=i, count=parts, facing=facing) for parts in frame.guides for i in range(1, parts)
+        ]
         at_fold = _across(edge) and _at_fold(edge, frame)
         stops += (
             [Stop(kind="fold", facing=facing)]
@@ -132,6 +142,10 @@ def describe(stop: Stop, edge: Edge, frames: Frames) -> str:
     words: str = stop.kind
     if stop.kind == "field":
         words = f"{'field' if _across(edge) else 'row'} {field_index(stop, edge, frame) + 1}"
+        if _across(edge) and frame.over and stop.count:
+            words += f" of {stop.count}"
+    elif stop.kind == "guide":
+        words = f"{stop.index}/{stop.count} of the {'width' if _across(edge) else 'height'}"
     elif _across(edge) and _at_fold(edge, frame) and stop.kind in ("bleed", "trim"):
         words = "fold"
     elif _is_far_fold(stop):

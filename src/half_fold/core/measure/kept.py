@@ -1,44 +1,37 @@
-"""Values kept by the identity of the immutable record they follow from."""
+"""Values kept by the identity of the immutable records they follow from."""
 
 from collections import OrderedDict
 from collections.abc import Callable
 from functools import wraps
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
-R = TypeVar("R")
+P = ParamSpec("P")
 V = TypeVar("V")
+PLAIN = (str, int, float, bool, type(None))
 
 
-class Kept(Generic[R, V]):
-    """The last few values of a function of one record; holds the records, so that an identity stays its own."""
+def kept(most: int) -> Callable[[Callable[P, V]], Callable[P, V]]:
+    """Keeps the last ``most`` values of a function of immutable records, and of plain words and figures.
 
-    def __init__(self, make: Callable[[R], V], most: int) -> None:
-        self._make, self._most = make, most
-        self._found: OrderedDict[int, tuple[R, V]] = OrderedDict()
-        self._lock = Lock()
+    A record is known by its identity, and held, so that the identity stays its own.
+    """
 
-    def of(self, record: R) -> V:
-        """The value of that record, made where it is not kept."""
-        found = self._found.get(id(record))
-        if found is None:
-            found = record, self._make(record)
-            with self._lock:
-                self._found[id(record)] = found
-                while len(self._found) > self._most:
-                    self._found.popitem(last=False)
-        return found[1]
-
-
-def kept(most: int) -> Callable[[Callable[[R], V]], Callable[[R], V]]:
-    """Keeps the last ``most`` values of a function of one immutable record."""
-
-    def over(make: Callable[[R], V]) -> Callable[[R], V]:
-        store = Kept(make, most)
+    def over(make: Callable[P, V]) -> Callable[P, V]:
+        found: OrderedDict[tuple[Any, ...], tuple[tuple[Any, ...], V]] = OrderedDict()
+        lock = Lock()
 
         @wraps(make)
-        def of(record: R) -> V:
-            return store.of(record)
+        def of(*args: P.args, **kwargs: P.kwargs) -> V:
+            key = tuple([each if isinstance(each, PLAIN) else id(each) for each in args])
+            known = found.get(key)
+            if known is None:
+                known = args, make(*args, **kwargs)
+                with lock:
+                    found[key] = known
+                    while len(found) > most:
+                        found.popitem(last=False)
+            return known[1]
 
         return of
 

@@ -10,6 +10,7 @@ from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
+from half_fold.core.pictures.outline import outline_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
@@ -84,7 +85,16 @@ def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
     name = _free_name(folder, source.name)
     with whole_file(folder / name) as temporary:
         shutil.copyfile(source, temporary)
-    return Picture(id="", file=name, width=image.width, height=image.height, digest=digest, has_alpha=has_alpha(image))
+    cut_out = has_alpha(image)
+    return Picture(
+        id="",
+        file=name,
+        width=image.width,
+        height=image.height,
+        digest=digest,
+        has_alpha=cut_out,
+        outline=outline_of(image) if cut_out else (),
+    )
 
 
 def with_picture(publication: Publication, picture: Picture) -> tuple[Publication, Picture]:

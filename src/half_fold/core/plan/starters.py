@@ -37,7 +37,7 @@ def start(kind: str, title: str) -> Publication:
     if kind not in KINDS:
         raise Problem(f"There is no kind “{kind}”; there are {', '.join(KINDS)}.")
     own, shared = _read(kind, _Kind), _read("shared", _Shared)
-    roles = [{**role, **own.roles.get(role["name"], {})} for role in shared.roles]
+    roles = [_stating_its_own({**role, **own.roles.get(role["name"], {})}) for role in shared.roles]
     used = {own.brief.text_paper, own.brief.cover_paper}
     return Publication(
         title=title,
@@ -50,6 +50,13 @@ def start(kind: str, title: str) -> Publication:
         cover=own.cover,
         pages=tuple(Page(id=f"p{i + 1}", master=own.masters[0].name) for i in range(own.pages)),
     )
+
+
+def _stating_its_own(role: dict[str, Any]) -> dict[str, Any]:
+    """A role as it ships; based on another, what it says is its own."""
+    if "based_on" not in role:
+        return role
+    return {**role, "own": [field for field in role if field not in ("name", "label", "based_on")]}
 
 
 def title_from(name: str) -> str:

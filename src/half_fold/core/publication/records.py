@@ -111,7 +111,11 @@ class Brief(Record, frozen=True, kw_only=True):
 
 
 class Grid(Record, frozen=True, kw_only=True):
-    """Margins, columns and rows of fields; the gap between rows is in empty lines, so fields stay on the baseline."""
+    """Margins, columns and rows of fields; the gap between rows is in empty lines, so fields stay on the baseline.
+
+    ``columns_over`` lays a second count of columns over the first, where it is not 0. ``guides`` divide the trimmed
+    page.
+    """
 
     head: Length
     foot: Length
@@ -121,20 +125,47 @@ class Grid(Record, frozen=True, kw_only=True):
     rows: int
     gutter: Length
     row_gap: int = 1
+    columns_over: int = 0
+    guides: tuple[Literal["halves", "thirds", "quarters"], ...] = ()
+
+
+class Furniture(Record, frozen=True, kw_only=True):
+    """What repeats on the pages of a master, outside the text area.
+
+    It stands at the ``head`` or the ``foot``, ``lines`` baseline steps from the text area, on one side of it or in the
+    centre; pieces of one line and side follow one another from there. Words name what they pick up: {folio},
+    {section}, {story}, {title}, {issue}, {season}, {date}. A rule runs over the ``text``, the ``page`` or to the
+    ``outside``. A picture is ``width`` wide and keeps its proportion.
+    """
+
+    id: str
+    kind: Literal["words", "rule", "picture"] = "words"
+    pages: Literal["both", "left", "right"] = "both"
+    at: Literal["head", "foot"] = "foot"
+    side: Literal["outside", "centre", "inside"] = "outside"
+    lines: float = 2.0
+    words: str = ""
+    role: str = "running foot"
+    weight: Length = length("0.5pt")
+    over: Literal["text", "page", "outside"] = "text"
+    ink: str = "black"
+    picture: str = ""
+    width: Length = length("12mm")
 
 
 class Master(Record, frozen=True, kw_only=True):
-    """A left and a right page that repeat: the grid and the furniture at the outer edge under the text.
+    """A left and a right page that repeat: the grid, and the furniture round the text.
 
+    One ``based_on`` another carries its furniture under its own, and stands on its grid where it ``takes_grid``.
     ``between`` is what lies between the two pages: nothing inside, the spine on the flat of a cover.
     """
 
     name: str
     grid: Grid
+    based_on: str = ""
+    takes_grid: bool = False
     between: Length | None = None
-    folio: bool = True
-    foot_left: str = ""
-    foot_right: str = ""
+    furniture: tuple[Furniture, ...] = ()
     text_columns: int = 3
 
 
@@ -149,38 +180,96 @@ class Ink(Record, frozen=True, kw_only=True):
 
 
 class Role(Record, frozen=True, kw_only=True):
-    """How a paragraph of one kind is set. Text after a tab begins at ``tab``, and so do its turned lines."""
+    """How a paragraph of one kind is set.
+
+    A role ``based_on`` another states only what it names in ``own``; all else is the other's. ``left`` is indented
+    but for nothing, ``indent`` the first line only. Text after a tab begins at ``tab``, and so do its turned lines;
+    ``leader`` fills the way to what stands at the right end. ``tracking`` is in thousandths of an em; ``before`` and
+    ``after`` are empty lines; ``letter_give`` is how far letters may be spaced or drawn in, per cent of the em;
+    ``word_least`` and ``word_most`` are per cent of the face's own space. The first ``opening_words`` are set in the
+    ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep.
+    """
 
     name: str
     label: str
-    family: str
-    style: str
-    size: Length
-    leading: Length
+    based_on: str = ""
+    own: tuple[str, ...] = ()
+    family: str = "EB Garamond"
+    style: str = "Regular"
+    size: Length = length("10pt")
+    leading: Length = length("13pt")
     align: Literal["justified", "left", "right", "centre"] = "justified"
     ink: str = "black"
     tint: float = 100.0
     hyphenate: bool = True
-    indent: Length
+    hyphens_in_row: int = 2
+    indent: Length = length("0pt")
+    left: Length = length("0pt")
+    right: Length = length("0pt")
     tab: Length | None = None
+    leader: str = ""
     before: int = 0
+    after: int = 0
+    tracking: float = 0.0
+    capitals: bool = False
     small_caps: bool = False
     old_figures: bool = False
+    tabular: bool = False
+    ligatures: bool = True
+    fractions: bool = False
+    word_least: float = 80.0
+    word_most: float = 133.0
+    letter_give: float = 0.0
+    hanging: bool = False
+    keep_next: bool = False
+    keep_together: bool = False
+    rule_above: Length | None = None
+    rule_below: Length | None = None
+    drop_lines: int = 0
+    drop_letters: int = 1
+    opening: Literal["small caps", "bold", "italic"] = "small caps"
+    opening_words: int = 0
+
+
+class TextRole(Record, frozen=True, kw_only=True):
+    """What a kind of paragraph in a text that comes in becomes: ``found`` is a style's name or heading 1, list ..."""
+
+    found: str
+    role: str
+
+
+class Font(Record, frozen=True, kw_only=True):
+    """A face that was copied into the job's ``fonts`` folder."""
+
+    family: str
+    style: str
+    file: str
+    digest: str
 
 
 class Run(Record, frozen=True, kw_only=True):
-    """A stretch of text in one style within a paragraph."""
+    """A stretch of text in one style within a paragraph; no ``ink`` is the role's."""
 
     text: str
     bold: bool = False
     italic: bool = False
+    small_caps: bool = False
+    rise: Literal["", "superior", "inferior"] = ""
+    ink: str = ""
 
 
 class Paragraph(Record, frozen=True, kw_only=True):
-    """Runs under a role of the type sheet."""
+    """Runs under a role of the type sheet.
+
+    ``looseness`` asks for so many lines more or fewer than are best, ``tracking`` adds to the role's; a ``language``
+    of its own is hyphenated and quoted as such.
+    """
 
     role: str
     runs: tuple[Run, ...]
+    looseness: int = 0
+    tracking: float = 0.0
+    language: str = ""
 
     @property
     def text(self) -> str:
@@ -197,7 +286,10 @@ class Story(Record, frozen=True, kw_only=True):
 
 
 class Picture(Record, frozen=True, kw_only=True):
-    """A picture that was copied into the job; size in pixels."""
+    """A picture that was copied into the job; size in pixels.
+
+    ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width.
+    """
 
     id: str
     file: str
@@ -205,6 +297,7 @@ class Picture(Record, frozen=True, kw_only=True):
     height: int
     digest: str
     has_alpha: bool = False
+    outline: tuple[tuple[float, float], ...] = ()
 
 
 class Stop(Record, frozen=True, kw_only=True):
@@ -214,7 +307,7 @@ class Stop(Record, frozen=True, kw_only=True):
     against; ``facing`` means the other page of the spread; ``off`` moves the edge outwards from its stop.
     """
 
-    kind: Literal["bleed", "trim", "margin", "field", "fold"]
+    kind: Literal["bleed", "trim", "margin", "field", "fold", "guide"]
     index: int = 0
     count: int = 0
     facing: bool = False
@@ -231,11 +324,15 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
 
 
 class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
-    """A length of a story's thread; blocks of one thread are read in the order of pages and ``turn``."""
+    """A length of a story's thread; blocks of one thread are read in the order of pages and ``turn``.
+
+    Where the story ends in a ``balanced`` block, its columns are made as even as lines allow.
+    """
 
     story: str
     columns: int = 1
     turn: int = 0
+    balanced: bool = False
 
 
 class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
@@ -280,6 +377,17 @@ class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
 Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsBarcode | HoldsNothing
 
 
+class Wrap(Record, frozen=True, kw_only=True):
+    """How text of stories keeps off a block: round its box, an ellipse in it, or the outline of its cut-out.
+
+    ``side`` is where text may run beside it; ``offset`` is kept clear all round.
+    """
+
+    shape: Literal["box", "ellipse", "outline"] = "box"
+    side: Literal["both", "left", "right", "larger"] = "larger"
+    offset: Length = length("3mm")
+
+
 class Block(Record, frozen=True, kw_only=True):
     """What sits on a page, held by its four edges."""
 
@@ -290,19 +398,23 @@ class Block(Record, frozen=True, kw_only=True):
     bottom: Stop
     holds: Holds
     inset: Length | None = None
+    wrap: Wrap | None = None
 
 
 class Page(Record, frozen=True, kw_only=True):
     """A page of the running order: its master and its blocks from back to front.
 
     A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order. ``state``
-    is what was said of it; ``advert`` is how much of it is sold.
+    is what was said of it; ``advert`` is how much of it is sold. A page whose ``master`` is "" has none; ``grid`` is
+    its own instead of the master's, and furniture whose id is in ``without`` does not stand on it.
     """
 
     id: str
     master: str
     blocks: tuple[Block, ...] = ()
     runs: str = ""
+    grid: Grid | None = None
+    without: tuple[str, ...] = ()
     state: Literal["", "copy in", "proofed", "passed"] = ""
     advert: Literal["", "spread", "page", "half", "third", "quarter"] = ""
 
@@ -403,4 +515,7 @@ class Publication(Record, frozen=True, kw_only=True):
     schedule: Schedule = Schedule()
     dummies: tuple[Dummy, ...] = ()
     printer: PrinterSheet | None = None
+    fonts: tuple[Font, ...] = ()
+    text_roles: tuple[TextRole, ...] = ()
+    date: str = ""
     cover: Cover = Cover()

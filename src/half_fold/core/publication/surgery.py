@@ -5,8 +5,20 @@ from typing import Protocol, TypeVar
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.kept import kept
+from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Block, HoldsPicture, Master, Page, Picture, Publication, Role, Story
+from half_fold.core.publication.records import (
+    Block,
+    Grid,
+    HoldsPicture,
+    Master,
+    Page,
+    Picture,
+    Publication,
+    Role,
+    Story,
+)
 
 
 class _HasId(Protocol):
@@ -55,12 +67,61 @@ def fresh_id(prefix: str, taken: Iterable[str]) -> str:
     return f"{prefix}{number}"
 
 
+NO_MARGIN = length("0mm")
+BARE = Master(
+    name="",
+    grid=Grid(head=NO_MARGIN, foot=NO_MARGIN, inside=NO_MARGIN, outside=NO_MARGIN, columns=1, rows=1, gutter=NO_MARGIN),
+    text_columns=1,
+)
+
+
 def master_of(publication: Publication, page: Page) -> Master:
-    return by_name(publication.masters, page.master, "master")
+    """The master a page stands on, complete: with what it is based on, and with the page's own grid where it has one.
+
+    The same record each time, as long as the masters and the page's own grid stay the same.
+    """
+    master = master_named(publication, page.master) if page.master else BARE
+    return master if page.grid is None else _on_grid(master, page.grid)
+
+
+def master_named(publication: Publication, name: str) -> Master:
+    """The master of that name with what it is based on."""
+    return _complete(publication.masters, name)
+
+
+@kept(256)
+def _on_grid(master: Master, grid: Grid) -> Master:
+    return replace(master, grid=grid)
+
+
+@kept(256)
+def _complete(masters: tuple[Master, ...], name: str) -> Master:
+    own = by_name(masters, name, "master")
+    base = own
+    seen = {own.name}
+    while base.based_on and base.based_on not in seen:
+        base = by_name(masters, base.based_on, "master")
+        seen.add(base.name)
+        ids = {piece.id for piece in own.furniture}
+        under = tuple(piece for piece in base.furniture if piece.id not in ids)
+        own = replace(own, furniture=(*under, *own.furniture))
+        if own.takes_grid:
+            own = replace(own, grid=base.grid, takes_grid=base.takes_grid, text_columns=base.text_columns)
+    return own
 
 
 def role_named(publication: Publication, name: str) -> Role:
-    return by_name(publication.roles, name, "role")
+    """The role of that name, complete: what it does not state itself is that of the role it is based on."""
+    return _complete_role(publication.roles, name)
+
+
+@kept(512)
+def _complete_role(roles: tuple[Role, ...], name: str) -> Role:
+    role = by_name(roles, name, "role")
+    if not role.based_on or role.based_on == name:
+        return role
+    base = _complete_role(tuple(r for r in roles if r.name != name), role.based_on)  # never round in a circle
+    return replace(base, name=name, label=role.label, **{field: getattr(role, field) for field in role.own})
 
 
 def story_of(publication: Publication, story: str) -> Story:

@@ -3,7 +3,7 @@
 from collections import OrderedDict
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Picture, Shape
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
@@ -23,12 +23,13 @@ from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
-from half_fold.core.spread.furniture import Furniture
-from half_fold.core.spread.inks import ink, ink_of_role
+from half_fold.core.spread.furniture import Furnisher, story_title
+from half_fold.core.spread.inks import ink
+from half_fold.core.spread.story_marks import chunk_marks
 from half_fold.core.spread.threads import Threads
-from half_fold.core.typesetting.composer import Composer, Lines
-from half_fold.core.typesetting.flow import Chunk, Flow
-from half_fold.core.typesetting.line_marks import line_marks
+from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.flow import Flow
+from half_fold.core.typesetting.pouring import Chunk
 
 _KEPT_SPREADS = 120
 _KEPT_CHUNKS = 4000
@@ -40,8 +41,8 @@ class Setter:
     def __init__(self) -> None:
         self.composer = Composer()
         self.threads = Threads(self.composer)
-        self.furniture = Furniture(self.composer)
-        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[Lines, tuple[Glyphs, ...]]] = OrderedDict()
+        self.furniture = Furnisher(self.composer)
+        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[object, tuple[Glyphs | Line, ...]]] = OrderedDict()
         self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
 
     def take_over(self, other: "Setter") -> None:
@@ -71,7 +72,15 @@ class Setter:
             for chunk in self.threads.flow(publication, block.holds.story).chunks_of(block.id)
         ]
         folios = tuple(folio_of(publication, number) for number in spread.numbers)
-        names = (publication.title, publication.issue, publication.season, publication.language, *folios)
+        names = (
+            publication.title,
+            publication.issue,
+            publication.season,
+            publication.date,
+            publication.language,
+            *folios,
+            *(story_title(publication, number) for number in spread.numbers),
+        )
         shared = (publication.brief, publication.roles, publication.inks, publication.masters, publication.pictures)
         return (*pages, *flows, *shared, publication.sections, *names)
 
@@ -84,7 +93,8 @@ class Setter:
             frame = frame_for(publication, master, on_right(publication, number))
             if publication.pages[number - 1].blocks:
                 covered = _covers(publication, spread, frame.trim)
-                marks += [] if covered else self.furniture.marks(publication, master, frame, number)
+                placed = [] if covered else self.furniture.pieces(publication, master, frame, number)
+                marks += [mark for piece in placed for mark in piece.marks]
         area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
         return DisplayList(area, tuple(marks))
 
@@ -113,23 +123,16 @@ class Setter:
             marks += self._chunk_marks(publication, flow, chunk)
         return marks
 
-    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs, ...]:
+    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs | Line, ...]:
         """The marks of a paragraph's lines in a column; kept, for an edit leaves most paragraphs where they were."""
         column, lines = flow.columns[chunk.column], chunk.lines
         step = baselines_of(publication).step
-        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
-        first = column.first_baseline + chunk.at * step
-        key = (id(lines), chunk.start, chunk.end, column.rect.left, first, chunk.step * step, colour, column.block)
+        role = role_named(publication, lines.paragraph.role)
+        key = (id(lines), chunk.start, chunk.end, chunk.at, id(column), step, id(publication.inks), id(role))
         found = self._kept_chunks.get(key)
         if found is None:
-            marks = [
-                mark
-                for offset, line in enumerate(range(chunk.start, chunk.end))
-                for mark in line_marks(
-                    lines, line, column.rect.left, first + offset * chunk.step * step, colour, column.block
-                )
-            ]
-            found = self._kept_chunks[key] = (lines, tuple(marks))
+            marks = chunk_marks(publication, column, chunk, role, step)
+            found = self._kept_chunks[key] = ((lines, column, publication.inks, role), tuple(marks))
             while len(self._kept_chunks) > _KEPT_CHUNKS:
                 self._kept_chunks.popitem(last=False)
         self._kept_chunks.move_to_end(key)

@@ -7,13 +7,14 @@ from msgspec.structs import replace
 
 from half_fold.core.publication.records import Paragraph, Publication
 
+PICKED_UP = ("title", "issue", "season", "date")
 _KEPT = 400
-_filled: OrderedDict[tuple[int, str, str, str], tuple[Paragraph, Paragraph]] = OrderedDict()
+_filled: OrderedDict[tuple[int, tuple[str, ...]], tuple[Paragraph, Paragraph]] = OrderedDict()
 
 
 def filled_words(publication: Publication, words: str) -> str:
     """``words`` with the job's own in place of their names; what the job has not got takes its comma with it."""
-    for name in ("title", "issue", "season"):
+    for name in PICKED_UP:
         asked, value = f"{{{name}}}", getattr(publication, name)
         if value:
             words = words.replace(asked, value)
@@ -27,7 +28,7 @@ def filled(publication: Publication, paragraph: Paragraph) -> Paragraph:
     """The paragraph filled in: the same record each time, and itself where there is nothing to fill."""
     if "{" not in paragraph.text:
         return paragraph
-    key = (id(paragraph), publication.title, publication.issue, publication.season)
+    key = id(paragraph), tuple(getattr(publication, name) for name in PICKED_UP)
     found = _filled.get(key)
     if found is None:
         runs = tuple(replace(run, text=filled_words(publication, run.text)) for run in paragraph.runs)

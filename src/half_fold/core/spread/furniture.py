@@ -1,60 +1,160 @@
-"""Furniture: the folio and the running foot, at the outer edge under the text area."""
+"""Furniture: folios, heads, feet, rules and pictures that repeat round the text area of a master's pages."""
 
-from half_fold.core.drawing.marks import Glyphs
+from collections import defaultdict
+from dataclasses import dataclass
+from typing import assert_never
+
+from half_fold.core.drawing.marks import Glyphs, Line, Picture
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of, section_of
-from half_fold.core.publication.records import Master, Paragraph, Publication, Run
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.records import Furniture, HoldsStory, Master, Paragraph, Publication, Run
+from half_fold.core.publication.surgery import picture_of, role_named, story_of
 from half_fold.core.spread.filled import filled_words
-from half_fold.core.spread.inks import ink_of_role
-from half_fold.core.typesetting.composer import Composer, Wanted
+from half_fold.core.spread.inks import ink, ink_of_role
+from half_fold.core.typesetting.composer import UNBROKEN, Composer, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
 
 FURNITURE = "furniture"
-FOLIO_GAP_EMS = 1.4
-UNDER_TEXT_LINES = 2
+GAP_EMS = 1.4
+HANGS_EMS = 0.25  # how far letters hang under their baseline
 
 
-class Furniture:
-    """Sets folios and feet; keeps the short paragraphs it made, so that their lines are kept too."""
+@dataclass(frozen=True, slots=True)
+class PlacedPiece:
+    """A piece of furniture on a page: its marks, and the box round them in points of spread space."""
+
+    piece: Furniture
+    marks: tuple[Glyphs | Line | Picture, ...]
+    box: Rect
+
+
+class Furnisher:
+    """Sets furniture; keeps the short paragraphs it made, so that their lines are kept too."""
 
     def __init__(self, composer: Composer) -> None:
         self._composer = composer
-        self._paragraphs: dict[str, Paragraph] = {}
+        self._paragraphs: dict[tuple[str, str], Paragraph] = {}
 
-    def _paragraph(self, text: str) -> Paragraph:
-        if text not in self._paragraphs:
-            self._paragraphs[text] = Paragraph(role="folio", runs=(Run(text=text),))
-        return self._paragraphs[text]
+    def _paragraph(self, role: str, text: str) -> Paragraph:
+        if (role, text) not in self._paragraphs:
+            self._paragraphs[role, text] = Paragraph(role=role, runs=(Run(text=text),))
+        return self._paragraphs[role, text]
 
-    def marks(self, publication: Publication, master: Master, frame: PageFrame, number: int) -> list[Glyphs]:
-        """The furniture of page ``number``: folio outermost, then the foot."""
-        baseline = furniture_baseline(frame)
-        pattern = master.foot_right if frame.on_right else master.foot_left
-        section = section_of(publication, number) if "{section}" in pattern else None
-        foot = foot_words(publication, pattern.replace("{section}", section.name if section is not None else ""))
-        folio = folio_of(publication, number) if master.folio else ""
-        texts = ([("folio", folio)] if folio else []) + ([("running foot", foot)] if foot else [])
-        out: list[Glyphs] = []
-        x = frame.area.right if frame.on_right else frame.area.left
-        for role_name, text in texts:
-            role = role_named(publication, role_name)
-            style = style_of(role, publication.language)
-            lines = self._composer.lines(Wanted(self._paragraph(text), style, (frame.trim.width,), False))
-            width = lines.strip.width(lines.bounds[0], lines.bounds[-1]) * style.size
-            left = x - width if frame.on_right else x
-            out += line_marks(lines, 0, left, baseline, ink_of_role(publication, role), FURNITURE)
-            x += (-1 if frame.on_right else 1) * (width + FOLIO_GAP_EMS * style.size)
+    def pieces(self, publication: Publication, master: Master, frame: PageFrame, number: int) -> list[PlacedPiece]:
+        """The furniture of page ``number``; pieces of one line and side follow one another from that side."""
+        hidden = publication.pages[number - 1].without
+        used: dict[tuple[str, str, float], float] = defaultdict(float)
+        out = []
+        for piece in master.furniture:
+            if piece.id in hidden or not _is_on(piece, frame):
+                continue
+            if piece.kind == "words":
+                row = piece.at, piece.side, piece.lines
+                placed = self._words(publication, piece, frame, number, used[row])
+                if placed is not None:
+                    gap = GAP_EMS * role_named(publication, piece.role).size.pt
+                    used[row] += placed.box.width + gap
+                    out.append(placed)
+            elif piece.kind == "rule":
+                out.append(_rule(publication, piece, frame))
+            elif piece.kind == "picture":
+                out.append(_picture(publication, piece, frame))
+            else:
+                assert_never(piece.kind)
         return out
 
+    def _words(
+        self, publication: Publication, piece: Furniture, frame: PageFrame, number: int, used: float
+    ) -> PlacedPiece | None:
+        words = furniture_words(publication, piece.words, number)
+        if not words:
+            return None
+        role = role_named(publication, piece.role)
+        style = style_of(role, publication.language, None, "left")
+        lines = self._composer.lines(Wanted(self._paragraph(piece.role, words), style, (UNBROKEN,), False))
+        width = lines.natural_width
+        left = _left(piece, frame, width, used)
+        baseline = piece_baseline(frame, piece)
+        marks = line_marks(lines, 0, left, baseline, ink_of_role(publication, role), FURNITURE)
+        top = baseline - style.face.cap_height * style.size
+        return PlacedPiece(piece, tuple(marks), Rect(left, top, left + width, baseline + HANGS_EMS * style.size))
 
-def furniture_baseline(frame: PageFrame) -> float:
-    """Two baseline steps under the text area, drawn up where the foot margin has no room for that."""
-    wanted = frame.area.bottom + UNDER_TEXT_LINES * frame.baselines.step
-    return min(wanted, (frame.area.bottom + frame.trim.bottom) / 2 + frame.baselines.cap / 2)
+
+def _is_on(piece: Furniture, frame: PageFrame) -> bool:
+    return piece.pages == "both" or (piece.pages == "right") == frame.on_right
 
 
-def foot_words(publication: Publication, pattern: str) -> str:
-    """The running foot with {title}, {issue} and {season} filled in."""
+def _left(piece: Furniture, frame: PageFrame, width: float, used: float) -> float:
+    """Where a piece ``width`` wide begins, after what of its row is ``used``."""
+    area = frame.area
+    if piece.side == "centre":
+        return area.centre[0] - width / 2 + used
+    at_right = frame.on_right == (piece.side == "outside")
+    return area.right - used - width if at_right else area.left + used
+
+
+def piece_baseline(frame: PageFrame, piece: Furniture) -> float:
+    """As many steps from the text area as it asks, drawn up where the margin has no room for that."""
+    base, away = frame.baselines, piece.lines * frame.baselines.step
+    if piece.at == "foot":
+        return min(frame.area.bottom + away, (frame.area.bottom + frame.trim.bottom) / 2 + base.cap / 2)
+    return max(frame.area.top - away, (frame.area.top + frame.trim.top) / 2 + base.cap / 2)
+
+
+def furniture_words(publication: Publication, pattern: str, number: int) -> str:
+    """The words of a piece on page ``number``, with all it picks up filled in."""
+    if "{folio}" in pattern:
+        pattern = pattern.replace("{folio}", folio_of(publication, number))
+    if "{section}" in pattern:
+        section = section_of(publication, number)
+        pattern = pattern.replace("{section}", section.name if section is not None else "")
+    if "{story}" in pattern:
+        pattern = pattern.replace("{story}", story_title(publication, number))
     return " ".join(filled_words(publication, pattern).split())
+
+
+def story_title(publication: Publication, number: int) -> str:
+    """The title of the first story on a page, or ""."""
+    holds = (block.holds for block in publication.pages[number - 1].blocks)
+    return next((story_of(publication, each.story).title for each in holds if isinstance(each, HoldsStory)), "")
+
+
+def _rule(publication: Publication, piece: Furniture, frame: PageFrame) -> PlacedPiece:
+    y, weight = piece_baseline(frame, piece), piece.weight.pt
+    left, right = frame.area.left, frame.area.right
+    outer_left, outer_right = (
+        (frame.trim.left, frame.trim.right + frame.bleed)
+        if frame.on_right
+        else (frame.trim.left - frame.bleed, frame.trim.right)
+    )
+    if piece.over == "page":
+        left, right = outer_left, outer_right
+    elif piece.over == "outside":
+        left, right = (left, outer_right) if frame.on_right else (outer_left, right)
+    line = Line((left, y), (right, y), ink(publication, piece.ink), weight, FURNITURE)
+    return PlacedPiece(piece, (line,), Rect(left, y - weight / 2, right, y + weight / 2))
+
+
+def _picture(publication: Publication, piece: Furniture, frame: PageFrame) -> PlacedPiece:
+    picture = picture_of(publication, piece.picture)
+    width = piece.width.pt
+    left, foot = _left(piece, frame, width, 0.0), piece_baseline(frame, piece)
+    box = Rect(left, foot - width * picture.height / picture.width, left + width, foot)
+    return PlacedPiece(piece, (Picture(picture.id, box, box, FURNITURE),), box)
+
+
+def room_fault(publication: Publication, piece: Furniture, frame: PageFrame) -> str:
+    """Why a piece cannot stand where it asks to, or ''."""
+    step, size = frame.baselines.step, role_named(publication, piece.role).size.pt
+    cap = style_of(role_named(publication, piece.role), publication.language).face.cap_height * size
+    high = {"words": cap, "rule": piece.weight.pt / 2, "picture": piece.width.pt}[piece.kind]
+    if piece.kind == "picture" and piece.picture:
+        picture = picture_of(publication, piece.picture)
+        high = piece.width.pt * picture.height / picture.width
+    deep = {"words": HANGS_EMS * size, "rule": piece.weight.pt / 2, "picture": 0.0}[piece.kind]
+    least = (high if piece.at == "foot" else deep) / step
+    if piece.lines < least - 1e-6:
+        return f"It would stand in the text; keep it {least:.2g} lines or more away."
+    return ""

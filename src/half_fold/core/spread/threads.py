@@ -1,14 +1,18 @@
 """Threads: which columns a story runs through, and the story set through them."""
 
 from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsStory, Publication, Role
-from half_fold.core.publication.surgery import every_block, role_named, story_of
+from half_fold.core.publication.surgery import every_block, master_of, page_of_block, role_named, story_of
 from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.wraps import obstacles, slots
+from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.flow import Column, Flow, flow
+from half_fold.core.typesetting.flow import Flow, flow
 
 _KEPT_FLOWS = 400
 
@@ -36,15 +40,20 @@ def columns_of(publication: Publication, number: int, block: Block) -> list[Colu
     first = frame.baseline(0)
     first += max(0, -int(-(box.top + cap - first - 0.01) // step)) * step
     lines = max(0, int((box.bottom - first + 0.01) // step) + 1)
-    return [
-        Column(block.id, Rect(left, box.top, left + width, box.bottom), first, lines, number)
-        for left in (box.left + i * (width + gutter) for i in range(count))
-    ]
+    ways = obstacles(publication, number, block)
+    out = []
+    for left in (box.left + i * (width + gutter) for i in range(count)):
+        rect = Rect(left, box.top, left + width, box.bottom)
+        free = slots(rect, first, lines, frame.baselines, ways) if ways else None
+        if free is None:
+            out.append(Column(block.id, rect, first, lines, number))
+        else:
+            out.append(Column(block.id, rect, first, len(free), number, tuple(free), True))
+    return out
 
 
 def _gutter(publication: Publication, number: int) -> float:
-    page = publication.pages[number - 1]
-    return next(m.grid.gutter.pt for m in publication.masters if m.name == page.master)
+    return master_of(publication, publication.pages[number - 1]).grid.gutter.pt
 
 
 class Threads:
@@ -74,7 +83,9 @@ class Threads:
             known, last = self._last.get(story, (None, None))
             before = last if known is roles else None
             step = baselines_of(publication).step
-            result = flow(self.composer, record, _roles(publication), columns, step, before)
+            roles_of = _roles(publication)
+            result = flow(self.composer, record, roles_of, columns, step, before)
+            result = self._balanced(publication, result, lambda cut: flow(self.composer, record, roles_of, cut, step))
             found = self._kept[key] = (record, roles, columns, result)
             while len(self._kept) > _KEPT_FLOWS:
                 self._kept.popitem(last=False)
@@ -82,9 +93,41 @@ class Threads:
         self._last[story] = (roles, found[3])
         return found[3]
 
+    def _balanced(self, publication: Publication, found: Flow, again: Callable[[Sequence[Column]], Flow]) -> Flow:
+        """The flow with the columns of its last block made even, where that is asked and the story ends there."""
+        if found.over_lines or not found.chunks:
+            return found
+        name = found.columns[found.chunks[-1].column].block
+        _, _, block = page_of_block(publication, name)
+        inside = [index for index, column in enumerate(found.columns) if column.block == name]
+        if not (isinstance(block.holds, HoldsStory) and block.holds.balanced and len(inside) > 1):
+            return found
+
+        def cut(lines: int) -> tuple[Column, ...]:
+            return tuple(
+                replace(column, lines=min(column.lines, lines)) if index in inside else column
+                for index, column in enumerate(found.columns)
+            )
+
+        low, high = 1, max(found.columns[index].lines for index in inside)
+        while low < high:
+            middle = (low + high) // 2
+            if again(cut(middle)).over_lines:
+                low = middle + 1
+            else:
+                high = middle
+        even = again(cut(low))
+        return replace(even, columns=found.columns, room=found.room)
+
     def _through(self, publication: Publication, story: str) -> tuple[Column, ...]:
         """The columns of a story; the same tuple as long as they are the same, whatever else was edited."""
-        held = (publication.pages, publication.brief, publication.masters, publication.roles)
+        held = (
+            publication.pages,
+            publication.brief,
+            publication.masters,
+            publication.roles,
+            publication.pictures,
+        )
         known = self._columns.get(story)
         if known is not None and all(a is b for a, b in zip(known[0], held, strict=True)):
             return known[1]

@@ -7,6 +7,7 @@ from typing import Any
 import msgspec
 
 Body = dict[str, Any]
+KEPT_WITH_NEXT = ("headline", "standfirst", "crosshead", "byline", "subhead")
 COVER_ROLES = ("masthead", "cover line", "strong line", "cover note", "spine")
 
 
@@ -40,7 +41,22 @@ def _as_it_is(body: Body) -> Body:
     return body
 
 
-_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks, 2: _as_it_is}
+def _furniture_in_pieces(body: Body) -> Body:
+    """3 to 4: folio and running feet become pieces of furniture; headings say themselves that they keep with text."""
+    masters = [_with_pieces(dict(master)) for master in body["masters"]]
+    roles = [{**role, "keep_next": role["name"] in KEPT_WITH_NEXT} for role in body["roles"]]
+    return {**body, "masters": masters, "roles": roles}
+
+
+def _with_pieces(master: Body) -> Body:
+    folio, left, right = master.pop("folio", True), master.pop("foot_left", ""), master.pop("foot_right", "")
+    pieces = [{"id": "f1", "words": "{folio}", "role": "folio"}] if folio else []
+    pieces += [{"id": "f2", "pages": "left", "words": left}] if left else []
+    pieces += [{"id": "f3", "pages": "right", "words": right}] if right else []
+    return {**master, "furniture": pieces}
+
+
+_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks, 2: _as_it_is, 3: _furniture_in_pieces}
 
 
 def upgraded(body: bytes, written_in: int, now: int) -> bytes:

@@ -2,24 +2,24 @@
 
 import re
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
 
 import numpy as np
-import numpy.typing as npt
 from msgspec.structs import replace as with_fields
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.breaking_bulk import break_bulk
-from half_fold.core.typesetting.breaking_one import break_one
+from half_fold.core.typesetting.demerits import Manner
+from half_fold.core.typesetting.drop_cap import Drop, drop_for
+from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.strip import Strip, lay_out
 from half_fold.core.typesetting.tokens import Piece, Setting, TokenTable
+from half_fold.core.typesetting.total_fit import Task, break_lines
 
-Ints = npt.NDArray[np.int64]
-FEW_PARAGRAPHS = 12
 KEPT_PARAGRAPHS = 60_000
+AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
 UNBROKEN = 1e7
 _SPACES = re.compile(r"[ \t\r\n]+")
@@ -29,8 +29,9 @@ _SPACES = re.compile(r"[ \t\r\n]+")
 class Lines:
     """A paragraph broken: line ``i`` runs from break ``bounds[i]`` to ``bounds[i + 1]`` of the strip.
 
-    Where it has tabs, ``label`` stands before the first line, ``tail`` at the right end of the last, and the
-    lines themselves begin ``hang`` points from the left.
+    ``measures`` and ``lefts`` (points) are line by line, the last serving all that follow. Where it has tabs, ``label``
+    stands before the first line, ``tail`` at the right end of the last, and the lines themselves begin ``hang`` points
+    from the left. A ``drop`` cap stands before its first lines.
     """
 
     paragraph: Paragraph
@@ -41,9 +42,11 @@ class Lines:
     first_token: int
     bounds: tuple[int, ...]
     measures: tuple[float, ...]
+    lefts: tuple[float, ...] = (0.0,)
     hang: float = 0.0
     label: "Lines | None" = None
     tail: "Lines | None" = None
+    drop: Drop | None = None
 
     @property
     def count(self) -> int:
@@ -53,6 +56,18 @@ class Lines:
     def natural_width(self) -> float:
         """The width of its first line in points, at natural word spaces."""
         return self.strip.width(self.bounds[0], self.bounds[1]) * self.style.size
+
+    def measure(self, line: int) -> float:
+        """The measure of a line in points."""
+        return self.measures[min(line, len(self.measures) - 1)]
+
+    def left(self, line: int) -> float:
+        """How far from the left of its place a line's measure begins, in points."""
+        return self.lefts[min(line, len(self.lefts) - 1)]
+
+    def ends_in_hyphen(self, line: int) -> bool:
+        """Whether a line ends inside a word, with a hyphen of ours."""
+        return bool(self.strip.kind[self.bounds[line + 1]] == 1)
 
     def words_from(self, line: int) -> int:
         """How many words stand on ``line`` and after it (a word broken before it counts)."""
@@ -66,16 +81,31 @@ class Lines:
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """A paragraph to be set in a style; ``measures`` in points, the last serving all further lines."""
+    """A paragraph to be set in a style; ``measures`` and ``lefts`` in points, the last serving all further lines.
+
+    ``pitch`` is the distance of its lines in points (its leading where it is 0), which a drop cap stands by;
+    ``whole_line`` may not end in a hyphen.
+    """
 
     paragraph: Paragraph
     style: Style
     measures: tuple[float, ...]
     indented: bool
+    lefts: tuple[float, ...] = (0.0,)
+    pitch: float = 0.0
+    whole_line: int = -1
 
     @property
     def key(self) -> tuple[object, ...]:
-        return id(self.paragraph), self.style, self.measures, self.indented
+        return (
+            id(self.paragraph),
+            id(self.style),
+            self.measures,
+            self.lefts,
+            self.indented,
+            self.pitch if self.style.drop_lines > 1 else 0.0,
+            self.whole_line,
+        )
 
 
 class Composer:
@@ -84,51 +114,102 @@ class Composer:
     def __init__(self) -> None:
         self._tables: dict[Setting, TokenTable] = {}
         self._lines: OrderedDict[tuple[object, ...], Lines] = OrderedDict()
-        self._tokens: OrderedDict[tuple[int, Setting], tuple[Paragraph, tuple[int, ...]]] = OrderedDict()
+        self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, tuple[int, ...]]] = OrderedDict()
 
     def table(self, setting: Setting) -> TokenTable:
-        if setting not in self._tables:
-            self._tables[setting] = TokenTable(setting)
-        return self._tables[setting]
+        found = self._tables.get(setting)
+        if found is None:
+            found = self._tables[setting] = TokenTable(setting)
+        return found
 
     def lines(self, wanted: Wanted) -> Lines:
         """The paragraph's lines, from what is kept or set now."""
         found = self._lines.get(wanted.key)
         if found is None:
-            self._tabbed(wanted) if TAB in wanted.paragraph.text else self._set([wanted])
+            self._set_one(wanted)
             found = self._lines[wanted.key]
         return found
 
+    def _set_one(self, wanted: Wanted) -> None:
+        if TAB in wanted.paragraph.text:
+            self._tabbed(wanted)
+        elif wanted.style.drop_lines > 1:
+            self._dropped(wanted)
+        else:
+            self._set([wanted])
+
     def prepare(self, every: Sequence[Wanted]) -> None:
-        """Set all of these that are not kept yet, in bulk where they are many."""
-        missing = [wanted for wanted in every if wanted.key not in self._lines and TAB not in wanted.paragraph.text]
-        for _, group in groupby(
-            sorted(missing, key=lambda w: (hash(w.style.setting), hash(w.style.manner))),
-            key=lambda w: (w.style.setting, w.style.manner),
-        ):
+        """Set all of these that are not kept yet, those of one style together."""
+        plain = [
+            wanted
+            for wanted in every
+            if wanted.key not in self._lines and wanted.style.drop_lines < 2 and TAB not in wanted.paragraph.text
+        ]
+        for _, group in groupby(sorted(plain, key=_order), key=_order):
             self._set(list(group))
 
     def _set(self, group: list[Wanted]) -> None:
-        table = self.table(group[0].style.setting)
-        token_lists = [self._tokens_of(wanted.paragraph, table) for wanted in group]
-        filled = [(wanted, tokens) for wanted, tokens in zip(group, token_lists, strict=True) if tokens]
-        for wanted, tokens in zip(group, token_lists, strict=True):
+        table, manner = self.table(group[0].style.setting), group[0].style.manner
+        token_lists = [self._tokens_of(wanted.paragraph, wanted.style, table) for wanted in group]
+        every = [(w, w, t, None) for w, t in zip(group, token_lists, strict=True)]
+        for begin in range(0, len(every), AT_ONCE):
+            self._broken(every[begin : begin + AT_ONCE], table, manner)
+
+    def _broken(
+        self,
+        every: Sequence[tuple[Wanted, Wanted, tuple[int, ...], Drop | None]],
+        table: TokenTable,
+        manner: Manner,
+    ) -> None:
+        """Break paragraphs given as (asked for, as its lines shall be, tokens, drop cap), and keep their lines."""
+        for asked, w, tokens, drop in every:
             if not tokens:
-                self._keep(wanted, Lines(wanted.paragraph, wanted.style, table, (), _EMPTY, 0, (0, 0), wanted.measures))
+                none = Lines(asked.paragraph, w.style, table, (), _EMPTY, 0, (0, 0), w.measures, w.lefts, drop=drop)
+                self._keep(asked, none)
+        filled = [each for each in every if each[2]]
         if not filled:
             return
-        strip = lay_out(
-            table,
-            [tokens for _, tokens in filled],
-            [wanted.style.indent if wanted.indented else 0.0 for wanted, _ in filled],
-        )
-        for (wanted, tokens), index, ends in zip(filled, range(len(filled)), _broken(strip, filled), strict=True):
-            bounds = (int(strip.first[index]), *ends.tolist())
-            first_token = int(strip.token[strip.first[index]])
+        indents = [w.style.indent if w.indented and drop is None else 0.0 for _, w, _, drop in filled]
+        strip = lay_out(table, [tokens for _, _, tokens, _ in filled], indents)
+        tasks = [_task(index, w) for index, (_, w, _, _) in enumerate(filled)]
+        firsts = strip.first.tolist()
+        first_tokens = strip.token[strip.first].tolist()
+        for index, ((asked, w, tokens, drop), ends) in enumerate(
+            zip(filled, break_lines(strip, tasks, manner), strict=True)
+        ):
+            bounds = (firsts[index], *ends)
             self._keep(
-                wanted,
-                Lines(wanted.paragraph, wanted.style, table, tokens, strip, first_token, bounds, wanted.measures),
+                asked,
+                Lines(
+                    asked.paragraph,
+                    w.style,
+                    table,
+                    tokens,
+                    strip,
+                    first_tokens[index],
+                    bounds,
+                    w.measures,
+                    w.lefts,
+                    drop=drop,
+                ),
             )
+
+    def _dropped(self, wanted: Wanted) -> None:
+        """With a drop cap as deep as asked, or as deep as the paragraph is."""
+        table, depth = self.table(wanted.style.setting), wanted.style.drop_lines
+        while True:
+            drop = drop_for(wanted.paragraph, wanted.style, depth, wanted.pitch or wanted.style.leading)
+            if drop is None:
+                shallow = replace(wanted, style=replace(wanted.style, drop_lines=0))
+                self._set([shallow])
+                self._keep(wanted, replace(self._lines[shallow.key], style=wanted.style))
+                return
+            tokens = self._tokens_of(wanted.paragraph, wanted.style, table)
+            self._broken([(wanted, beside(wanted, drop), tokens, drop)], table, wanted.style.manner)
+            count = self._lines[wanted.key].count
+            if count >= depth:
+                return
+            depth = count if depth > count > 1 else 0
 
     def _tabbed(self, wanted: Wanted) -> None:
         """Text before the first tab is a label, text after the second a tail; what is between hangs at the stop."""
@@ -140,22 +221,54 @@ class Composer:
         hang = max(style.tab, set_label.natural_width + TAB_GAP_EMS * style.size if label.text.strip() else 0.0)
         less = hang + (set_tail.natural_width + TAB_GAP_EMS * style.size if set_tail is not None else 0.0)
         narrower = tuple(max(style.size, measure - less) for measure in wanted.measures)
-        lines = self.lines(Wanted(body, style, narrower, False))
-        self._keep(wanted, replace(lines, measures=narrower, hang=hang, label=set_label, tail=set_tail))
+        lines = self.lines(Wanted(body, style, narrower, False, wanted.lefts))
+        self._keep(
+            wanted,
+            replace(lines, paragraph=wanted.paragraph, measures=narrower, hang=hang, label=set_label, tail=set_tail),
+        )
 
     def _keep(self, wanted: Wanted, lines: Lines) -> None:
         self._lines[wanted.key] = lines
         while len(self._lines) > KEPT_PARAGRAPHS:
             self._lines.popitem(last=False)
 
-    def _tokens_of(self, paragraph: Paragraph, table: TokenTable) -> tuple[int, ...]:
-        key = id(paragraph), table.setting
+    def _tokens_of(self, paragraph: Paragraph, style: Style, table: TokenTable) -> tuple[int, ...]:
+        key = (
+            id(paragraph),
+            id(table),
+            style.opening_words and (style.opening, style.opening_words),
+            style.drop_lines > 1 and style.drop_letters,
+        )
         found = self._tokens.get(key)
         if found is None:
-            found = self._tokens[key] = paragraph, tuple(tokenise(paragraph.runs, table))
+            runs = opened(paragraph, style) if style.opening_words or style.drop_lines > 1 else paragraph.runs
+            found = self._tokens[key] = paragraph, tuple(tokenise(runs, table))
             while len(self._tokens) > KEPT_PARAGRAPHS:
                 self._tokens.popitem(last=False)
         return found[1]
+
+
+def _order(wanted: Wanted) -> tuple[int, int]:
+    return hash(wanted.style.setting), hash(wanted.style.manner)
+
+
+def _task(index: int, wanted: Wanted) -> Task:
+    measures = tuple([measure / wanted.style.size for measure in wanted.measures])
+    return Task(index, measures, wanted.paragraph.looseness, wanted.whole_line)
+
+
+def beside(wanted: Wanted, drop: Drop) -> Wanted:
+    """The same paragraph with room for its drop cap beside its first lines."""
+    longest = max(len(wanted.measures), drop.lines + 1)
+    places = [
+        (wanted.measures[min(i, len(wanted.measures) - 1)], wanted.lefts[min(i, len(wanted.lefts) - 1)])
+        for i in range(longest)
+    ]
+    places = [
+        (max(wanted.style.size, measure - drop.takes), left + drop.takes) if i < drop.lines else (measure, left)
+        for i, (measure, left) in enumerate(places)
+    ]
+    return replace(wanted, measures=tuple(m for m, _ in places), lefts=tuple(left for _, left in places))
 
 
 def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
@@ -169,28 +282,34 @@ def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
     return [with_fields(paragraph, runs=tuple(runs)) for runs in parts]
 
 
+def is_plain(run: Run) -> bool:
+    """Whether a run is in the role's own style."""
+    return not (run.bold or run.italic or run.small_caps or run.rise or run.ink)
+
+
+def _split(text: str) -> Iterable[str]:
+    """The words of a text; spaces that do not break stay in them."""
+    if "\n" in text or "\t" in text or "\r" in text:
+        return filter(None, _SPACES.split(text))
+    return (
+        filter(None, text.split(" ")) if "  " in text or text[:1] in ("", " ") or text[-1:] == " " else text.split(" ")
+    )
+
+
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
     """The token of every word; a word that changes style inside is one token of several pieces."""
-    if len(runs) == 1 and not (runs[0].bold or runs[0].italic):
-        return [table.id_of(word) for word in _SPACES.split(runs[0].text) if word]
+    if len(runs) == 1 and is_plain(runs[0]):
+        return list(map(table.plain.__getitem__, _split(runs[0].text)))
     words: list[list[Piece]] = [[]]
     for run in runs:
         for index, text in enumerate(_SPACES.split(run.text)):
             if index:
                 words.append([])
             if text:
-                words[-1].append(Piece(text, run.bold, run.italic))
+                words[-1].append(Piece(text, run.bold, run.italic, run.small_caps, run.rise, run.ink))
     return [table.id_of_styled(tuple(word)) for word in words if word]
-
-
-def _broken(strip: Strip, filled: list[tuple[Wanted, tuple[int, ...]]]) -> list[Ints]:
-    manner = filled[0][0].style.manner
-    in_ems = [[m / wanted.style.size for m in wanted.measures] for wanted, _ in filled]
-    if len(filled) > FEW_PARAGRAPHS and all(len(measures) == 1 for measures in in_ems):
-        return break_bulk(strip, np.array([measures[0] for measures in in_ems]), manner)
-    return [break_one(strip, index, measures, manner) for index, measures in enumerate(in_ems)]
 
 
 _NONE = np.zeros(1)
 _ZERO = np.zeros(1, np.int64)
-_EMPTY = Strip(_NONE, _NONE, _NONE, _NONE, _ZERO, _ZERO, _ZERO, _ZERO, _ZERO)
+_EMPTY = Strip(_NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _ZERO, _ZERO, _ZERO, _ZERO, _ZERO)

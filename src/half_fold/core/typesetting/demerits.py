@@ -1,6 +1,6 @@
 """What a line costs. One set of figures for the bulk breaker, the single breaker and the test's brute force."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 LINE_PENALTY = 10.0
 HYPHEN_PENALTY = 50.0
@@ -18,17 +18,20 @@ class Manner:
     """How lines may give: shares of the word space, and of the measure, by which one may shrink or stretch.
 
     Justified text keeps its word spaces from 80 to 133 per cent (``tolerance`` lets a line exceed that at a
-    steep price); ragged text keeps them whole and prices the shortfall at the line's end.
+    steep price); ragged text keeps them whole and prices the shortfall at the line's end. ``letters`` is the ems by
+    which every letter may move, ``hyphens_in_row`` how many lines in a row may end in a hyphen.
     """
 
     shrink: float = 0.2
     stretch: float = 0.33
     slack: float = 0.0
     tolerance: float = 1.5
+    letters: float = 0.0
+    hyphens_in_row: int = 2
 
     def eased(self, share: float) -> "Manner":
         """With emergency stretch of ``share`` of the measure."""
-        return Manner(self.shrink, self.stretch, self.slack + share, self.tolerance)
+        return replace(self, slack=self.slack + share)
 
 
 JUSTIFIED = Manner()
@@ -37,15 +40,15 @@ EMERGENCIES = (0.05, 0.25)
 LEAST_RATIO = -1.0 - 1e-9
 
 
-def ratio(manner: Manner, measure: float, width: float, spaces: float, is_last: bool) -> float:
+def ratio(manner: Manner, measure: float, width: float, spaces: float, is_last: bool, letters: float = 0.0) -> float:
     """How far a line must stretch (> 0) or shrink (< 0), as a share of what it may."""
     over = measure - width
     if over >= 0:
         if is_last:
             return 0.0
-        give = manner.stretch * spaces + manner.slack * measure
+        give = manner.stretch * spaces + manner.letters * letters + manner.slack * measure
         return over / give if give > 0 else (0.0 if over < 1e-9 else float("inf"))
-    give = manner.shrink * spaces
+    give = manner.shrink * spaces + manner.letters * letters
     if give > 0:
         return over / give
     return 0.0 if over > -1e-9 else float("-inf")

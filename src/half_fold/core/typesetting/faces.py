@@ -1,9 +1,10 @@
 """The faces that can be set with, and shaping by HarfBuzz. Widths are in ems, so that a size is one product."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import numpy as np
@@ -22,15 +23,45 @@ class _Style(msgspec.Struct, frozen=True):
 
 
 @cache
-def families() -> dict[str, dict[str, _Style]]:
-    """Families that ship, each with its styles."""
+def _shipped() -> dict[str, dict[str, _Style]]:
     content = files("half_fold.data").joinpath("fonts/families.json").read_bytes()
     return msgspec.json.decode(content, type=dict[str, dict[str, _Style]])
 
 
+_joined: dict[str, dict[str, _Style]] = {}
+
+
+def families() -> dict[str, dict[str, _Style]]:
+    """Families that ship, and those that jobs brought, each with its styles."""
+    return {**_joined, **_shipped()}
+
+
+def join_face(family: str, style: str, file: Path) -> None:
+    """Make a face of a job known, under the family and style its file gives itself.
+
+    Bold and italic of a style are those of its family that are called so; where there is none, the style itself.
+    """
+    if family in _shipped():
+        return
+    styles = _joined.setdefault(family, {})
+    if style in styles and styles[style].file == str(file):
+        return
+    styles[style] = _Style(str(file), style, style)
+    for name, known in list(styles.items()):
+        styles[name] = _Style(known.file, *_companions(name, styles))
+    face.cache_clear()
+
+
+def _companions(style: str, styles: dict[str, _Style]) -> tuple[str, str]:
+    is_italic, is_bold = "Italic" in style, "Bold" in style
+    bold = "Bold Italic" if is_italic else "Bold"
+    italic = ("Bold" if is_bold else "Regular") if is_italic else ("Bold Italic" if is_bold else "Italic")
+    return bold if bold in styles else style, italic if italic in styles else style
+
+
 def face_key(family: str, style: str, bold: bool = False, italic: bool = False) -> str:
     """The key of a face, ``Family/Style``, after bold and italic. Problem where the family lacks it."""
-    styles = families().get(family)
+    styles = _shipped().get(family) or _joined.get(family)
     if styles is None or style not in styles:
         raise Problem(f"There is no face “{family} {style}”; there are {', '.join(families())}.")
     if bold:
@@ -43,12 +74,18 @@ def face_key(family: str, style: str, bold: bool = False, italic: bool = False) 
 def face_file(key: str) -> Path:
     """The font file of a face."""
     family, _, style = key.partition("/")
-    return Path(str(files("half_fold.data").joinpath("fonts", families()[family][style].file)))
+    if family in _shipped():
+        return Path(str(files("half_fold.data").joinpath("fonts", _shipped()[family][style].file)))
+    return Path(_joined[family][style].file)
 
 
 @dataclass(frozen=True, slots=True)
 class Shaped:
-    """Glyphs of one word: ids, advances and offsets in ems, and the text each glyph stands for."""
+    """Glyphs of one word from left to right: ids, advances and offsets in ems, and the text each stands for.
+
+    ``rises`` is how far each glyph stands above the baseline, or None where none does; ``scale`` is its size against
+    the text's, advances and offsets included.
+    """
 
     gids: npt.NDArray[np.uint16]
     advances: Floats
@@ -56,6 +93,25 @@ class Shaped:
     texts: tuple[str, ...]
     width: float
     missing: int
+    rises: Floats | None = None
+    scale: float = 1.0
+
+    def spaced(self, tracking: float) -> "Shaped":
+        """With ``tracking`` ems after every glyph."""
+        advances = self.advances + tracking
+        return replace(self, advances=advances, width=float(advances.sum()))
+
+    def scaled(self, scale: float, rise: float) -> "Shaped":
+        """At ``scale`` times the size, ``rise`` ems above the baseline."""
+        rises = (self.rises if self.rises is not None else np.zeros(len(self.gids))) * scale + rise
+        return replace(
+            self,
+            advances=self.advances * scale,
+            offsets=self.offsets * scale,
+            width=self.width * scale,
+            rises=rises if rises.any() else None,
+            scale=self.scale * scale,
+        )
 
 
 class Face:
@@ -66,11 +122,13 @@ class Face:
         self.file = face_file(key)
         self._face = hb.Face(hb.Blob.from_file_path(str(self.file)))
         self._font = hb.Font(self._face)
+        self._features: frozenset[str] | None = None
         self._inks: dict[int, tuple[float, float, float, float]] = {}
         self.upem: int = self._face.upem
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
         self.cap_height = self._height_of("H")
+        self.x_height = self._height_of("x")
 
     def _height_of(self, letter: str) -> float:
         gid = self._font.get_nominal_glyph(ord(letter))
@@ -88,19 +146,47 @@ class Face:
         return found
 
     def shape(self, text: str, features: tuple[str, ...] = ()) -> Shaped:
-        """``text`` as glyphs, kerned and with its ligatures; ``features`` are OpenType tags to switch on."""
+        """``text`` as glyphs, kerned and with its ligatures; ``features`` are OpenType tags to switch on (-: off)."""
+        buffer = self._shaped(text, features)
+        infos = buffer.glyph_infos
+        places = np.array([(p.x_advance, p.x_offset, p.y_offset) for p in buffer.glyph_positions], np.float64).reshape(
+            -1, 3
+        )
+        places /= self.upem
+        gids = np.array([info.codepoint for info in infos], np.uint16)
+        rises = places[:, 2].copy() if places[:, 2].any() else None
+        texts = _cluster_texts(text, [info.cluster for info in infos])
+        return Shaped(gids, places[:, 0], places[:, 1], texts, float(places[:, 0].sum()), int((gids == 0).sum()), rises)
+
+    def extent(self, text: str, features: tuple[str, ...] = ()) -> tuple[float, int]:
+        """The advance of ``text`` in ems and how many glyphs take it up: a third of the work of shaping it."""
+        buffer = self._shaped(text, features)
+        advances = [place.x_advance for place in buffer.glyph_positions]
+        return sum(advances) / self.upem, len(advances)
+
+    def _shaped(self, text: str, features: tuple[str, ...]) -> Any:
         buffer = hb.Buffer()
         buffer.add_str(text)
         buffer.guess_segment_properties()
-        hb.shape(self._font, buffer, dict.fromkeys(features, True))
-        infos, positions = buffer.glyph_infos, buffer.glyph_positions
-        clusters = [info.cluster for info in infos]
-        advances = np.array([p.x_advance for p in positions], np.float64) / self.upem
-        offsets = np.array([p.x_offset for p in positions], np.float64) / self.upem
-        gids = np.array([info.codepoint for info in infos], np.uint16)
-        return Shaped(
-            gids, advances, offsets, _cluster_texts(text, clusters), float(advances.sum()), int((gids == 0).sum())
+        hb.shape(self._font, buffer, _switches(features))
+        return buffer
+
+    def has(self, feature: str) -> bool:
+        """Whether the face substitutes glyphs under that OpenType tag."""
+        if self._features is None:
+            self._features = frozenset(self._face.get_language_feature_tags("GSUB"))
+        return feature in self._features
+
+    def lacks(self, text: str) -> str:
+        """The characters of ``text`` that the face has no glyph for, each once."""
+        return "".join(
+            letter for letter in dict.fromkeys(text) if self._font.get_nominal_glyph(ord(letter)) in (None, 0)
         )
+
+
+@cache
+def _switches(features: tuple[str, ...]) -> dict[str, bool]:
+    return {tag.lstrip("-"): not tag.startswith("-") for tag in features}
 
 
 def _cluster_texts(text: str, clusters: list[int]) -> tuple[str, ...]:

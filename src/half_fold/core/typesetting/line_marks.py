@@ -1,14 +1,18 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
-from dataclasses import replace
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
+from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
+from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Piece, Word, split_word, with_hyphen
 
 SOFT_HYPHEN = "\u00ad"
+InkOf = Callable[[str], Colour]
 
 
 def words_on(lines: Lines, line: int) -> list[tuple[int, Word, bool]]:
@@ -40,88 +44,212 @@ def words_on(lines: Lines, line: int) -> list[tuple[int, Word, bool]]:
     return out
 
 
-def spacing(lines: Lines, line: int) -> tuple[float, float]:
-    """(factor of the word spaces, distance of the line's start from the left edge in ems)."""
+@dataclass(frozen=True, slots=True)
+class Spacing:
+    """The factor of a line's word spaces, what every letter gets more, and where its first letter stands, in ems."""
+
+    factor: float
+    letters: float
+    lead: float
+
+
+def spacing(lines: Lines, line: int) -> Spacing:
+    """How a line is spaced to stand in its measure."""
     start, end = lines.bounds[line], lines.bounds[line + 1]
     strip, style = lines.strip, lines.style
-    measure = lines.measures[min(line, len(lines.measures) - 1)] / style.size
+    measure = lines.measure(line) / style.size
     width, spaces = strip.width(start, end), strip.spaces(start, end)
-    is_last = line == lines.count - 1
-    factor = 1.0
-    if style.align == "justified" and spaces > 0 and (not is_last or width > measure):
-        factor = 1 + (measure - width) / spaces
-    lead = float(strip.ends[start] - strip.starts[start]) if line == 0 else 0.0
+    over = measure - width
+    lead = float(strip.lead_in[start])
     if style.align == "right":
-        lead += measure - width
+        lead += over
     elif style.align == "centre":
-        lead += (measure - width) / 2
-    return factor, lead
+        lead += over / 2
+    is_last = line == lines.count - 1
+    if style.align != "justified" or (is_last and over >= 0):
+        return Spacing(1.0, 0.0, lead)
+    manner, letters = style.manner, strip.letters(start, end)
+    between = 0.0
+    if manner.letters and letters > 0:
+        give = (manner.stretch if over > 0 else manner.shrink) * spaces + manner.letters * letters
+        between = min(1.0, max(-1.0, over / give)) * manner.letters
+    return Spacing(1 + (over - between * letters) / spaces if spaces > 0 else 1.0, between, lead)
 
 
 def is_overfull(lines: Lines, line: int) -> bool:
     """Whether a line is wider than its measure even at full shrink: one word too long for it."""
     start, end = lines.bounds[line], lines.bounds[line + 1]
-    measure = lines.measures[min(line, len(lines.measures) - 1)] / lines.style.size
-    return lines.strip.width(start, end) - lines.style.manner.shrink * lines.strip.spaces(start, end) > measure + 0.01
+    strip, manner = lines.strip, lines.style.manner
+    give = manner.shrink * strip.spaces(start, end) + manner.letters * strip.letters(start, end)
+    return strip.width(start, end) - give > lines.measure(line) / lines.style.size + 0.01
+
+
+@dataclass
+class _Run:
+    """Glyphs of one face, size, height and ink."""
+
+    key: tuple[str, float, float, str]
+    gids: list[int] = field(default_factory=list)
+    xs: list[float] = field(default_factory=list)
+    texts: list[str] = field(default_factory=list)
 
 
 class _Runs:
-    """Gathers glyphs in reading order, a new run wherever the face changes."""
+    """Gathers glyphs from left to right, a new run wherever face, size, height or ink change."""
 
     def __init__(self) -> None:
-        self.runs: list[tuple[str, list[int], list[float], list[str]]] = []
+        self.runs: list[_Run] = []
 
-    def add(self, face: str, gids: list[int], xs: list[float], texts: list[str]) -> None:
-        if not self.runs or self.runs[-1][0] != face:
-            self.runs.append((face, [], [], []))
-        _, held_gids, held_xs, held_texts = self.runs[-1]
-        held_gids.extend(gids)
-        held_xs.extend(xs)
-        held_texts.extend(texts)
+    def _to(self, key: tuple[str, float, float, str]) -> _Run:
+        if not self.runs or self.runs[-1].key != key:
+            self.runs.append(_Run(key))
+        return self.runs[-1]
+
+    def add(self, face: str, ink: str, shaped: Shaped, x: float, between: float, texts: list[str]) -> float:
+        """Lay a shaped piece at ``x`` ems; gives where the next begins."""
+        if between:
+            shaped = shaped.spaced(between)
+        pens = x + np.cumsum(shaped.advances) - shaped.advances + shaped.offsets
+        if shaped.rises is None:
+            run = self._to((face, shaped.scale, 0.0, ink))
+            run.gids += shaped.gids.tolist()
+            run.xs += pens.tolist()
+            run.texts += texts
+        else:
+            places = zip(shaped.gids.tolist(), pens.tolist(), shaped.rises.tolist(), texts, strict=True)
+            for gid, pen, rise, text in places:
+                run = self._to((face, shaped.scale, rise, ink))
+                run.gids.append(gid)
+                run.xs.append(pen)
+                run.texts.append(text)
+        return x + shaped.width
 
 
-def line_marks(lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
-    """The glyph runs of one line whose measure begins at ``left`` (points)."""
+def line_marks(
+    lines: Lines,
+    line: int,
+    left: float,
+    baseline: float,
+    colour: Colour,
+    block: str,
+    ink_of: InkOf | None = None,
+    pitch: float = 0.0,
+) -> list[Glyphs]:
+    """The glyph runs of one line whose place begins at ``left`` (points).
+
+    ``ink_of`` gives the colour of an ink by name; ``pitch`` is the distance of the lines, which a drop cap stands by.
+    """
+    out: list[Glyphs] = []
+    if lines.drop is not None and line == 0:
+        out += _drop_marks(lines, left, baseline + (lines.drop.lines - 1) * pitch, colour, block, ink_of)
     if lines.hang:
-        return _with_tabs(lines, line, left, baseline, colour, block)
+        return out + _with_tabs(lines, line, left, baseline, colour, block, ink_of)
+    return out + _placed(lines, line, left + lines.left(line), baseline, colour, block, ink_of)
+
+
+def _placed(
+    lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+) -> list[Glyphs]:
     words = words_on(lines, line)
     if not words:
         return []
-    table, size = lines.table, lines.style.size
-    factor, x = spacing(lines, line)
+    spaced = spacing(lines, line)
+    leftwards = reads_leftwards(lines.style.setting.language)
     runs = _Runs()
+    if leftwards:
+        left, words = _from_the_right(lines, line, left, spaced), in_sight_order(words)
+    x = 0.0 if leftwards else spaced.lead
     for index, (token, word, hyphenated) in enumerate(words):
         if index:
-            space = table.shape(Piece(" ", *word[0][1:]))
-            runs.add(table.face_of(word[0]).key, space.gids.tolist(), [x], [" "])
-            x += table.space(token) * factor
-        x = _add_word(runs, lines, word, x, hyphenated)
-    return [
-        Glyphs(face, size, np.array(gids, np.uint16), left + size * np.array(xs), baseline, colour, tuple(texts), block)
-        for face, gids, xs, texts in runs.runs
-    ]
+            x = _add_space(runs, lines, token, word, x, spaced)
+        x = _add_word(runs, lines, word, x, spaced.letters, hyphenated)
+    return _marks(runs, lines.style.size, left, baseline, colour, block, ink_of)
 
 
-def _with_tabs(lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
-    """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
-    body = replace(lines, hang=0.0, label=None, tail=None)
-    out = []
-    if lines.label is not None and line == 0:
-        out += line_marks(lines.label, 0, left, baseline, colour, block)
-    out += line_marks(body, line, left + lines.hang, baseline, colour, block)
-    if lines.tail is not None and line == lines.count - 1:
-        gap = TAB_GAP_EMS * lines.style.size
-        out += line_marks(lines.tail, 0, left + lines.hang + lines.measures[-1] + gap, baseline, colour, block)
-    return out
+def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:
+    """Where the leftmost letter of a line that reads leftwards stands: the line's lead is counted from the right."""
+    start, end = lines.bounds[line], lines.bounds[line + 1]
+    strip, style = lines.strip, lines.style
+    natural = strip.width(start, end) + float(strip.lead_in[start]) * -1.0
+    width = natural + (spaced.factor - 1) * strip.spaces(start, end) + spaced.letters * strip.letters(start, end)
+    return left + lines.measure(line) - (spaced.lead + width) * style.size
 
 
-def _add_word(runs: _Runs, lines: Lines, word: Word, x: float, hyphenated: bool) -> float:
+def _add_space(runs: _Runs, lines: Lines, token: int, word: Word, x: float, spaced: Spacing) -> float:
+    piece = Piece(" ", word[0].bold, word[0].italic)
+    space = lines.table.shape(piece)
+    wide = lines.table.space(token) * spaced.factor + spaced.letters
+    runs.add(lines.table.face_of(piece).key, "", replace(space, advances=space.advances * 0, width=0.0), x, 0.0, [" "])
+    return x + wide
+
+
+def _add_word(runs: _Runs, lines: Lines, word: Word, x: float, between: float, hyphenated: bool) -> float:
     for piece in word:
         shaped = lines.table.shape(piece)
-        pens = x + np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]]) + shaped.offsets
         texts = list(shaped.texts)
         if hyphenated and piece is word[-1] and texts and texts[-1] == HYPHEN:
             texts[-1] = SOFT_HYPHEN
-        runs.add(lines.table.face_of(piece).key, shaped.gids.tolist(), pens.tolist(), texts)
-        x += shaped.width
+        x = runs.add(lines.table.face_of(piece).key, piece.ink, shaped, x, between, texts)
     return x
+
+
+def _marks(
+    runs: _Runs, size: float, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+) -> list[Glyphs]:
+    out = []
+    for run in runs.runs:
+        face, scale, rise, ink = run.key
+        drawn = ink_of(ink) if ink and ink_of is not None else colour
+        xs = left + size * np.array(run.xs)
+        gids = np.array(run.gids, np.uint16)
+        out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), block))
+    return out
+
+
+def _drop_marks(
+    lines: Lines, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+) -> list[Glyphs]:
+    drop = lines.drop
+    assert drop is not None
+    runs = _Runs()
+    shaped = lines.table.face_of(drop.piece).shape(drop.piece.text)
+    runs.add(drop.face, drop.piece.ink, shaped, 0.0, 0.0, list(shaped.texts))
+    edge = left + lines.left(0) - drop.takes - drop.shift
+    return _marks(runs, drop.size, edge, baseline, colour, block, ink_of)
+
+
+def _with_tabs(
+    lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+) -> list[Glyphs]:
+    """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
+    body = replace(lines, hang=0.0, label=None, tail=None)
+    left += lines.left(line)
+    out = []
+    if lines.label is not None and line == 0:
+        out += _placed(lines.label, 0, left, baseline, colour, block, ink_of)
+    out += _placed(body, line, left + lines.hang, baseline, colour, block, ink_of)
+    if lines.tail is not None and line == lines.count - 1:
+        tail = left + lines.hang + lines.measures[-1] + TAB_GAP_EMS * lines.style.size
+        if lines.style.leader:
+            begins = left + lines.hang + _set_width(body, line)
+            out += _leader(lines, begins, tail, baseline, colour, block)
+        out += _placed(lines.tail, 0, tail, baseline, colour, block, ink_of)
+    return out
+
+
+def _set_width(lines: Lines, line: int) -> float:
+    start, end = lines.bounds[line], lines.bounds[line + 1]
+    return lines.strip.width(start, end) * lines.style.size
+
+
+def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
+    """The leader repeated from the right, so that those of neighbouring lines stand under one another."""
+    size = lines.style.size
+    shaped = lines.table.shape(Piece(lines.style.leader))
+    pitch = max(shaped.width, 0.1) * size + 0.25 * size
+    first = begins + 0.4 * size
+    count = max(0, int((ends - 0.3 * size - first) / pitch))
+    runs = _Runs()
+    for i in range(count, 0, -1):
+        runs.add(lines.style.face.key, "", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.gids))
+    return _marks(runs, size, 0.0, baseline, colour, block, None)

@@ -1,8 +1,9 @@
 """A role of the type sheet as the setter needs it: sizes in points, face, features, manner of breaking."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Role
 from half_fold.core.typesetting.demerits import JUSTIFIED, RAGGED, Manner
 from half_fold.core.typesetting.faces import Face, face, face_key
@@ -11,7 +12,10 @@ from half_fold.core.typesetting.tokens import Setting
 
 @dataclass(frozen=True, slots=True)
 class Style:
-    """``indent`` in ems; ``keeps`` is true for roles that must not part from what follows; ``tab`` in points."""
+    """``indent`` in ems; ``tab``, ``left`` and ``right`` in points.
+
+    ``keeps`` is true where a paragraph may not part from what follows it, ``whole`` where its lines stay together.
+    """
 
     setting: Setting
     size: float
@@ -21,25 +25,80 @@ class Style:
     manner: Manner
     keeps: bool
     tab: float = 0.0
+    left: float = 0.0
+    right: float = 0.0
+    whole: bool = False
+    leader: str = ""
+    drop_lines: int = 0
+    drop_letters: int = 1
+    opening: str = ""
+    opening_words: int = 0
 
     @property
     def face(self) -> Face:
         return face(face_key(self.setting.family, self.setting.style))
 
 
-HEADINGS = frozenset({"headline", "standfirst", "crosshead", "byline", "subhead"})
+@kept(4000)
+def style_of(role: Role, language: str, size: float | None = None, align: str = "", tracking: float = 0.0) -> Style:
+    """The style of a role in a language.
 
-
-def style_of(role: Role, language: str, size: float | None = None, align: str = "") -> Style:
-    """The style of a role in a language; ``size`` (points) overrides its size and scales its leading."""
-    features = tuple(tag for tag, on in (("smcp", role.small_caps), ("onum", role.old_figures)) if on)
-    setting = Setting(role.family, role.style, features, language, role.hyphenate)
+    ``size`` (points) overrides its size and scales its leading; ``tracking`` (thousandths of the em) adds to its own.
+    """
     points = role.size.pt if size is None else size
     align = align or role.align
-    manner = JUSTIFIED if align == "justified" else RAGGED
-    tab = role.tab.pt if role.tab is not None else 0.0
-    leading = role.leading.pt * points / role.size.pt
-    return Style(setting, points, leading, role.indent.pt / role.size.pt, align, manner, role.name in HEADINGS, tab)
+    return Style(
+        Setting(
+            role.family,
+            role.style,
+            features_of(role),
+            language,
+            role.hyphenate,
+            (role.tracking + tracking) / 1000,
+            role.capitals,
+            role.hanging,
+        ),
+        points,
+        role.leading.pt * points / role.size.pt,
+        role.indent.pt / role.size.pt,
+        align,
+        manner_of(role, align),
+        role.keep_next,
+        tab=role.tab.pt if role.tab is not None else 0.0,
+        left=role.left.pt,
+        right=role.right.pt,
+        whole=role.keep_together,
+        leader=role.leader,
+        drop_lines=role.drop_lines,
+        drop_letters=role.drop_letters,
+        opening=role.opening,
+        opening_words=role.opening_words,
+    )
+
+
+def features_of(role: Role) -> tuple[str, ...]:
+    """The OpenType tags a role switches on (or, with a minus, off)."""
+    switches = (
+        ("smcp", role.small_caps),
+        ("onum", role.old_figures),
+        ("tnum", role.tabular),
+        ("frac", role.fractions),
+        ("-liga", not role.ligatures),
+    )
+    return tuple(tag for tag, on in switches if on)
+
+
+def manner_of(role: Role, align: str) -> Manner:
+    """How lines of a role give when they are aligned so."""
+    if align != "justified":
+        return replace(RAGGED, hyphens_in_row=role.hyphens_in_row)
+    return replace(
+        JUSTIFIED,
+        shrink=max(0.0, 1 - role.word_least / 100),
+        stretch=max(0.01, role.word_most / 100 - 1),
+        letters=role.letter_give / 100,
+        hyphens_in_row=role.hyphens_in_row,
+    )
 
 
 def grid_lines(leading: float, step: float) -> int:

@@ -22,6 +22,10 @@ HYPHEN = "-"
 AT_SPACE, AT_HYPHEN, AT_DASH = 0, 1, 2
 _LETTERS = re.compile(r"[^\W\d_]+")
 _AFTER_DASH = re.compile(r"(?<=\w)(?:-|–|—|/)(?=\w\w)")
+SMALL_CAPS_SCALE = 0.8
+RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
+# How much of a sign hangs beyond the edge, as a share of its width: faint ones more than strong ones.
+HANGS = dict.fromkeys("-.,'\"‘’“”«»‹›", 0.6) | dict.fromkeys(":;!?", 0.3) | dict.fromkeys("–—", 0.3)
 
 
 class Piece(NamedTuple):
@@ -30,6 +34,9 @@ class Piece(NamedTuple):
     text: str
     bold: bool = False
     italic: bool = False
+    small_caps: bool = False
+    rise: str = ""
+    ink: str = ""
 
 
 Word = tuple[Piece, ...]
@@ -37,13 +44,51 @@ Word = tuple[Piece, ...]
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """What shaping depends on, and nothing else; a size is only a factor."""
+    """What shaping depends on, and nothing else; a size is only a factor. ``tracking`` is in ems."""
 
     family: str
     style: str
     features: tuple[str, ...] = ()
     language: str = "en_GB"
     hyphenate: bool = True
+    tracking: float = 0.0
+    capitals: bool = False
+    hanging: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """Arrays over all tokens, and over all their breaks, of which a token's last is its own end; in ems.
+
+    By token: its ``width``, the ``space`` before it, its ``letters``, how far it ``leads`` into the margin at the
+    start of a line, and its ``first`` break. By break: the width ``kept`` before and ``carried`` after it, the
+    letters of both, how far what is kept ``trails`` into the margin and what is carried leads, and its ``kind``.
+    """
+
+    width: Floats
+    space: Floats
+    letters: Floats
+    leads: Floats
+    first: Ints
+    kept: Floats
+    carried: Floats
+    letters_kept: Floats
+    letters_carried: Floats
+    trails: Floats
+    carried_leads: Floats
+    kind: Ints
+
+
+class _Ids(dict[str, int]):
+    """Tokens of plain words, made as they are first asked for."""
+
+    def __init__(self, table: "TokenTable") -> None:
+        super().__init__()
+        self._table = table
+
+    def __missing__(self, word: str) -> int:
+        made = self[word] = self._table.add((Piece(word),))
+        return made
 
 
 class TokenTable:
@@ -51,17 +96,17 @@ class TokenTable:
 
     def __init__(self, setting: Setting) -> None:
         self.setting = setting
-        self._ids: dict[str | Word, int] = {}
+        self.plain = _Ids(self)
+        self._styled: dict[Word, int] = {}
         self._words: list[Word] = []
-        self._width: list[float] = []
-        self._space: list[float] = []
-        self._first: list[int] = [0]
-        self._before: list[float] = []
-        self._after: list[float] = []
-        self._kind: list[int] = []
+        self._tokens: list[tuple[float, float, int, float]] = []
+        self._breaks: list[tuple[float, float, int, int, float, float, int]] = []
         self._at: list[int] = []
-        self._shaped: dict[tuple[str, bool, bool], Shaped] = {}
-        self._arrays: tuple[Floats, Floats, Ints, Floats, Floats, Ints] | None = None
+        self._first: list[int] = [0]
+        self._shaped: dict[Piece, Shaped] = {}
+        self._extents: dict[Piece, tuple[float, int]] = {}
+        self._measured: Measured | None = None
+        self._gap: dict[str, float] = {}
 
     def face_of(self, piece: Piece) -> Face:
         return face(face_key(self.setting.family, self.setting.style, piece.bold, piece.italic))
@@ -70,54 +115,97 @@ class TokenTable:
         """The piece as glyphs, kept for the next time."""
         found = self._shaped.get(piece)
         if found is None:
-            found = self._shaped[piece] = self.face_of(piece).shape(piece.text, self.setting.features)
+            found = self._shaped[piece] = self._shape(piece)
         return found
+
+    def _shape(self, piece: Piece) -> Shaped:
+        drawn, text, features, scale = self._asked(piece)
+        shaped = drawn.shape(text, features)
+        if self.setting.tracking:
+            shaped = shaped.spaced(self.setting.tracking)
+        if scale == 1.0:
+            return shaped
+        rise = {"superior": SUPERIOR_EMS, "inferior": INFERIOR_EMS}.get(piece.rise, 0.0)
+        return shaped.scaled(scale, rise)
+
+    def _asked(self, piece: Piece) -> tuple[Face, str, tuple[str, ...], float]:
+        """Face, text, features and scale a piece is shaped with."""
+        drawn, features, text, scale = self.face_of(piece), self.setting.features, piece.text, 1.0
+        if self.setting.capitals:
+            text = text.upper()
+        if piece.small_caps and drawn.has("smcp"):
+            features = (*features, "smcp")
+        elif piece.small_caps:
+            text, scale = text.upper(), SMALL_CAPS_SCALE
+        return drawn, text, features, scale * RISEN_SCALE if piece.rise else scale
+
+    def _extent(self, word: Word) -> tuple[float, int]:
+        """Width of a word in ems, and its glyphs."""
+        width, glyphs = 0.0, 0
+        for piece in word:
+            known = self._extents.get(piece)
+            if known is None:
+                drawn, text, features, scale = self._asked(piece)
+                wide, count = drawn.extent(text, features)
+                known = self._extents[piece] = (wide + self.setting.tracking * count) * scale, count
+            width += known[0]
+            glyphs += known[1]
+        return width, glyphs
 
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""
-        found = self._ids.get(word)
-        if found is None:
-            found = self._ids[word] = self._add((Piece(word),))
-        return found
+        return self.plain[word]
 
     def id_of_styled(self, word: Word) -> int:
-        if len(word) == 1 and not (word[0].bold or word[0].italic):
-            return self.id_of(word[0].text)
-        found = self._ids.get(word)
+        if len(word) == 1 and not any(word[0][1:]):
+            return self.plain[word[0].text]
+        found = self._styled.get(word)
         if found is None:
-            found = self._ids[word] = self._add(word)
+            found = self._styled[word] = self.add(word)
         return found
 
     def word(self, token: int) -> Word:
         return self._words[token]
 
     def space(self, token: int) -> float:
-        return self._space[token]
+        return self._tokens[token][1]
 
-    def _measure(self, word: Word) -> float:
-        return sum(self.shape(piece).width for piece in word)
-
-    def _add(self, word: Word) -> int:
-        width = self._measure(word)
-        lead = self.face_of(word[0]).shape(" " + word[0].text, self.setting.features)
-        self._space.append(float(lead.advances[0]) if len(lead.advances) else 0.25)
-        self._width.append(width)
+    def add(self, word: Word) -> int:
+        """A new token. Only the table and its own words by name call this: others ask for an id."""
+        width, letters = self._extent(word)
+        self._tokens.append((width, self._space_before(word[0]), letters, self._hang(word[0], 0)))
         self._words.append(word)
-        for at, kind in self._breaks("".join(piece.text for piece in word)):
+        for at, kind in self._break_places("".join(piece.text for piece in word)):
             stays, goes = split_word(word, at)
-            self._before.append(self._measure(with_hyphen(stays) if kind == AT_HYPHEN else stays))
-            self._after.append(self._measure(goes))
-            self._kind.append(kind)
+            stays = with_hyphen(stays) if kind == AT_HYPHEN else stays
+            kept, carried = self._extent(stays), self._extent(goes)
+            hangs = self._hang(stays[-1], -1), self._hang(goes[0], 0)
+            self._breaks.append((kept[0], carried[0], kept[1], carried[1], *hangs, kind))
             self._at.append(at)
-        self._before.append(width)
-        self._after.append(0.0)
-        self._kind.append(AT_SPACE)
+        self._breaks.append((width, 0.0, letters, 0, self._hang(word[-1], -1), 0.0, AT_SPACE))
         self._at.append(-1)
-        self._first.append(len(self._kind))
-        self._arrays = None
+        self._first.append(len(self._breaks))
+        self._measured = None
         return len(self._words) - 1
 
-    def _breaks(self, text: str) -> list[tuple[int, int]]:
+    def _space_before(self, piece: Piece) -> float:
+        """The space before a word, which kerns with its first letter."""
+        known = self._gap.get(piece.text[:1]) if not any(piece[1:]) else None
+        if known is None:
+            lead = self.face_of(piece).shape(" " + piece.text[:1], self.setting.features)
+            known = (float(lead.advances[0]) if len(lead.advances) else 0.25) + self.setting.tracking
+            if not any(piece[1:]):
+                self._gap[piece.text[:1]] = known
+        return known
+
+    def _hang(self, piece: Piece, at: int) -> float:
+        """How far the first (0) or last (-1) sign of a piece stands in the margin."""
+        if not self.setting.hanging:
+            return 0.0
+        share = HANGS.get(piece.text[at], 0.0)
+        return share * self._extent((piece._replace(text=piece.text[at]),))[0] if share else 0.0
+
+    def _break_places(self, text: str) -> list[tuple[int, int]]:
         found = {match.end(): AT_DASH for match in _AFTER_DASH.finditer(text)}
         if self.setting.hyphenate and not found:
             for match in _LETTERS.finditer(text):
@@ -125,26 +213,35 @@ class TokenTable:
                     found.setdefault(match.start() + point, AT_HYPHEN)
         return sorted(found.items())
 
-    def arrays(self) -> tuple[Floats, Floats, Ints, Floats, Floats, Ints]:
-        """(width, space before, first break, width kept, width carried on, kind) over all tokens so far.
-
-        The last break of a token is its own end.
-        """
-        if self._arrays is None:
-            self._arrays = (
-                np.array(self._width),
-                np.array(self._space),
-                np.array(self._first, np.int64),
-                np.array(self._before),
-                np.array(self._after),
-                np.array(self._kind, np.int64),
+    def arrays(self) -> Measured:
+        """Everything that is known of the tokens so far."""
+        if self._measured is None:
+            tokens = np.array(self._tokens, np.float64).reshape(-1, 4)
+            breaks = np.array(self._breaks, np.float64).reshape(-1, 7)
+            width, space, letters, leads = (np.ascontiguousarray(column) for column in tokens.T)
+            kept, carried, letters_kept, letters_carried, trails, goes, kind = (
+                np.ascontiguousarray(column) for column in breaks.T
             )
-        return self._arrays
+            self._measured = Measured(
+                width=width,
+                space=space,
+                letters=letters,
+                leads=leads,
+                first=np.array(self._first, np.int64),
+                kept=kept,
+                carried=carried,
+                letters_kept=letters_kept,
+                letters_carried=letters_carried,
+                trails=trails,
+                carried_leads=goes,
+                kind=kind.astype(np.int64),
+            )
+        return self._measured
 
     def breaks_of(self, token: int) -> list[tuple[float, float, int, int]]:
         """(width kept, width carried on, kind, character) of each break of a token, its end last."""
         span = range(self._first[token], self._first[token + 1])
-        return [(self._before[i], self._after[i], self._kind[i], self._at[i]) for i in span]
+        return [(self._breaks[i][0], self._breaks[i][1], self._breaks[i][6], self._at[i]) for i in span]
 
 
 def split_word(word: Word, at: int) -> tuple[Word, Word]:

@@ -169,22 +169,6 @@ class GridStation(Station):
         ]
         on = sum(page.master == master.name for page in publication.pages)
         furniture = [
-            Row(
-                "Foot, left pages",
-                master.foot_left or "none",
-                "{title}, {issue} and {season} are filled in",
-                "",
-                master.foot_left,
-                self.edit_for("grid.foot_left"),
-            ),
-            Row(
-                "Foot, right pages",
-                master.foot_right or "none",
-                "",
-                "",
-                master.foot_right,
-                self.edit_for("grid.foot_right"),
-            ),
             Row("Folio", "outer edge", "under the text area, left and right"),
         ]
         words = f"master for {on} pages"

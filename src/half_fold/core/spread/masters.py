@@ -1,0 +1,207 @@
+"""Edits of masters and of what repeats on their pages."""
+
+from typing import get_args
+
+from msgspec.structs import fields, replace
+
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
+from half_fold.core.publication.surgery import (
+    by_id,
+    by_name,
+    fresh_id,
+    master_named,
+    master_of,
+    picture_of,
+    role_named,
+    with_page,
+)
+from half_fold.core.spread.frames import frame_for
+from half_fold.core.spread.furniture import room_fault
+from half_fold.core.spread.inks import ink
+from half_fold.core.typesetting.faces import face, face_key
+
+FIGURES = "0123456789"
+CHOICES = {
+    name: get_args(kind)
+    for name, kind in (
+        ("kind", Furniture.__annotations__["kind"]),
+        ("pages", Furniture.__annotations__["pages"]),
+        ("at", Furniture.__annotations__["at"]),
+        ("side", Furniture.__annotations__["side"]),
+        ("over", Furniture.__annotations__["over"]),
+    )
+}
+LENGTHS = ("weight", "width")
+
+
+def add_master(publication: Publication, name: str, based_on: str = "") -> Publication:
+    """A further master: on the grid of the one it is based on, or as plain as can be."""
+    name = _new_name(publication, name)
+    if based_on:
+        base = master_named(publication, based_on)
+        made = Master(name=name, grid=base.grid, based_on=based_on, takes_grid=True, text_columns=base.text_columns)
+    else:
+        first = publication.masters[0]
+        made = Master(name=name, grid=first.grid, text_columns=first.text_columns)
+    return replace(publication, masters=(*publication.masters, made))
+
+
+def _new_name(publication: Publication, name: str) -> str:
+    name = " ".join(name.split())
+    if not name:
+        raise Problem("A master needs a name; type one.")
+    if any(master.name == name for master in publication.masters):
+        raise Problem(f"There is a master “{name}” already; give another name.")
+    return name
+
+
+def rename_master(publication: Publication, old: str, name: str) -> Publication:
+    """The master under another name, wherever it is asked for."""
+    if name == old:
+        return publication
+    name = _new_name(publication, name)
+    masters = tuple(
+        replace(m, name=name if m.name == old else m.name, based_on=name if m.based_on == old else m.based_on)
+        for m in publication.masters
+    )
+
+    def renamed(page: Page) -> Page:
+        return replace(page, master=name) if page.master == old else page
+
+    return replace(
+        publication,
+        masters=masters,
+        pages=tuple(map(renamed, publication.pages)),
+        unplaced=tuple(map(renamed, publication.unplaced)),
+    )
+
+
+def remove_master(publication: Publication, name: str) -> Publication:
+    """Without that master. Problem where pages stand on it or another is based on it."""
+    by_name(publication.masters, name, "master")
+    used = sum(page.master == name for page in (*publication.pages, *publication.unplaced))
+    if used:
+        raise Problem(f"{used} pages stand on “{name}”; give them another master first.")
+    if any(master.based_on == name for master in publication.masters):
+        raise Problem(f"Another master is based on “{name}”; base that on something else first.")
+    if len(publication.masters) == 1:
+        raise Problem("A job keeps at least one master.")
+    return replace(publication, masters=tuple(m for m in publication.masters if m.name != name))
+
+
+def base_on(publication: Publication, name: str, base: str) -> Publication:
+    """The master based on another, or on none. Problem where that would go round in a circle."""
+    master, at = by_name(publication.masters, name, "master"), base
+    while at:
+        if at == name:
+            raise Problem(f"“{base}” is itself based on “{name}”; base it on another master.")
+        at = by_name(publication.masters, at, "master").based_on
+    return _with(publication, replace(master, based_on=base, takes_grid=bool(base) and master.takes_grid))
+
+
+def take_grid(publication: Publication, name: str, takes: bool) -> Publication:
+    """On the grid of the master it is based on, or on its own, which it kept."""
+    master = by_name(publication.masters, name, "master")
+    if takes and not master.based_on:
+        raise Problem(f"“{name}” is based on no other master, so it has only its own grid.")
+    return _with(publication, replace(master, takes_grid=takes))
+
+
+def _with(publication: Publication, master: Master) -> Publication:
+    return replace(publication, masters=tuple(master if m.name == master.name else m for m in publication.masters))
+
+
+def add_furniture(publication: Publication, master: str, piece: Furniture) -> tuple[Publication, str]:
+    """A piece more on a master; gives its id."""
+    taken = [each.id for each in master_named(publication, master).furniture]
+    made = replace(piece, id=fresh_id("f", taken))
+    return with_furniture(publication, master, made), made.id
+
+
+def with_furniture(publication: Publication, master: str, piece: Furniture) -> Publication:
+    """The piece as it now is. One that came from the master below stands on this one from now on, in its own way.
+
+    Problem where it would stand in the text, or where its face cannot set its figures.
+    """
+    own = by_name(publication.masters, master, "master")
+    if piece.kind == "words":
+        require_figures(publication, piece)
+    elif piece.kind == "picture":
+        picture_of(publication, piece.picture)
+    else:
+        ink(publication, piece.ink)
+    frame = frame_for(publication, master_named(publication, master), True)
+    if fault := room_fault(publication, piece, frame):
+        raise Problem(fault)
+    if any(each.id == piece.id for each in own.furniture):
+        furniture = tuple(piece if each.id == piece.id else each for each in own.furniture)
+    else:
+        furniture = (*own.furniture, piece)
+    return _with(publication, replace(own, furniture=furniture))
+
+
+def require_figures(publication: Publication, piece: Furniture) -> None:
+    """Problem where a folio is asked for in a face without figures."""
+    role = role_named(publication, piece.role)
+    if "{folio}" in piece.words and (lacking := face(face_key(role.family, role.style)).lacks(FIGURES)):
+        raise Problem(
+            f"“{role.family} {role.style}” has no figures {lacking} for the folio; give the role another face."
+        )
+
+
+def set_furniture(publication: Publication, master: str, piece: str, field: str, value: str) -> Publication:
+    """One value of a piece, as typed."""
+    found = by_id(master_named(publication, master).furniture, piece)
+    return with_furniture(publication, master, replace(found, **{field: _read(publication, field, value)}))
+
+
+def _read(publication: Publication, field: str, value: str) -> object:
+    if field in CHOICES:
+        if value not in CHOICES[field]:
+            raise Problem(f"“{value}” is not one of {', '.join(CHOICES[field])}.")
+        return value
+    if field in LENGTHS:
+        found = length(value, "pt" if field == "weight" else publication.brief.unit)
+        if found.pt <= 0:
+            raise Problem("Give a measure above 0.")
+        return found
+    if field == "lines":
+        try:
+            lines = float(value.replace(",", "."))
+        except ValueError as error:
+            raise Problem(f"“{value}” is no number of lines; give one such as 2 or 1.5.") from error
+        if not 0 <= lines <= 40:
+            raise Problem("Furniture stands from 0 to 40 lines off the text.")
+        return lines
+    if field == "role":
+        return role_named(publication, value).name
+    if field not in {each.name for each in fields(Furniture)}:
+        raise Problem(f"Furniture has no “{field}”.")
+    return value
+
+
+def remove_furniture(publication: Publication, master: str, piece: str) -> Publication:
+    """Without that piece. One that came from the master below can only be hidden page by page, or removed there."""
+    own = by_name(publication.masters, master, "master")
+    kept = tuple(each for each in own.furniture if each.id != piece)
+    if len(kept) == len(own.furniture):
+        raise Problem(f"That piece comes from “{own.based_on}”; remove it there.")
+    return _with(publication, replace(own, furniture=kept))
+
+
+def hide_furniture(publication: Publication, number: int, piece: str, hidden: bool) -> Publication:
+    """On page ``number`` alone, with or without a piece of its master."""
+    page = publication.pages[number - 1]
+    without = tuple(each for each in page.without if each != piece)
+    return with_page(publication, replace(page, without=(*without, piece) if hidden else without))
+
+
+def own_grid(publication: Publication, numbers: tuple[int, ...], own: bool) -> Publication:
+    """The pages of a spread on a grid of their own, which begins as their master's; or on the master's again."""
+    for number in numbers:
+        page = publication.pages[number - 1]
+        grid: Grid | None = master_of(publication, page).grid if own else None
+        publication = with_page(publication, replace(page, grid=grid))
+    return publication

@@ -1,0 +1,121 @@
+"""Text that keeps off what lies in its way: the room it leaves, line by line."""
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import assert_never
+
+from half_fold.core.grid.frame import Baselines
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.fit import placed
+from half_fold.core.plan.spreads import spread_of
+from half_fold.core.publication.records import Block, HoldsPicture, Publication, Wrap
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.spread.frames import block_box, blocks_on
+from half_fold.core.typesetting.columns import Slot
+
+LEAST_MEASURE_STEPS = 2.5
+DEPTH_STEPS = 0.25  # how far letters hang under their baseline
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Obstacle:
+    """A shape text keeps off: its box, and for an outline the extents (left, right) of its bands from head to foot."""
+
+    box: Rect
+    wrap: Wrap
+    bands: tuple[Span, ...] = ()
+
+    def blocked(self, top: float, bottom: float) -> Span | None:
+        """From where to where it stands in the way between two heights, its offset included; None where it does not."""
+        off = self.wrap.offset.pt
+        if bottom <= self.box.top - off or top >= self.box.bottom + off:
+            return None
+        if self.wrap.shape == "box":
+            return self.box.left - off, self.box.right + off
+        if self.wrap.shape == "ellipse":
+            return self._ellipse(top, bottom, off)
+        if self.wrap.shape == "outline":
+            return self._outline(top - off, bottom + off, off)
+        assert_never(self.wrap.shape)
+
+    def _ellipse(self, top: float, bottom: float, off: float) -> Span | None:
+        x, y = self.box.centre
+        wide, high = self.box.width / 2 + off, self.box.height / 2 + off
+        away = max(0.0, top - y, y - bottom)
+        if away >= high:
+            return None
+        half = wide * math.sqrt(1 - (away / high) ** 2)
+        return x - half, x + half
+
+    def _outline(self, top: float, bottom: float, off: float) -> Span | None:
+        step = self.box.height / len(self.bands)
+        first = max(0, math.floor((top - self.box.top) / step))
+        last = min(len(self.bands), math.ceil((bottom - self.box.top) / step))
+        met = [band for band in self.bands[first:last] if band[0] < band[1]]
+        return (min(b[0] for b in met) - off, max(b[1] for b in met) + off) if met else None
+
+
+def obstacles(publication: Publication, number: int, own: Block) -> list[Obstacle]:
+    """What text of a block on page ``number`` keeps off: the other blocks of its spread that ask for it."""
+    spread = spread_of(publication, number)
+    return [
+        obstacle_of(publication, block, block.wrap, block_box(publication, on, block))
+        for on, _, block in blocks_on(publication, spread)
+        if block.wrap is not None and block.id != own.id
+    ]
+
+
+def obstacle_of(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle:
+    """A block as an obstacle. An outline is its cut-out picture's; one without any is its box."""
+    if wrap.shape == "outline" and isinstance(block.holds, HoldsPicture):
+        picture = picture_of(publication, block.holds.picture)
+        if picture.outline:
+            where = placed(picture, block.holds, box)
+            return Obstacle(where, wrap, tuple(_in_place(picture.outline, where, box)))
+    return Obstacle(box, wrap if wrap.shape != "outline" else _as_box(wrap))
+
+
+def _as_box(wrap: Wrap) -> Wrap:
+    return Wrap(shape="box", side=wrap.side, offset=wrap.offset)
+
+
+def _in_place(outline: Sequence[Span], where: Rect, box: Rect) -> Iterator[Span]:
+    """The bands of a picture where it lies, as far as its box shows them."""
+    step = where.height / len(outline)
+    for index, (left, right) in enumerate(outline):
+        middle = where.top + (index + 0.5) * step
+        seen = left < right and box.top <= middle <= box.bottom
+        ends = max(box.left, where.left + left * where.width), min(box.right, where.left + right * where.width)
+        yield ends if seen else (0.0, 0.0)
+
+
+def slots(column: Rect, first: float, lines: int, base: Baselines, ways: Sequence[Obstacle]) -> list[Slot] | None:
+    """Where lines of a column may stand beside what is in its way; None where nothing is.
+
+    A stretch too narrow for words (under 2.5 baseline steps) is left free.
+    """
+    near = [each for each in ways if each.box.grown(each.wrap.offset.pt).meets(column)]
+    if not near:
+        return None
+    out: list[Slot] = []
+    for line in range(lines):
+        baseline = first + line * base.step
+        free = [(column.left, column.right)]
+        for each in near:
+            blocked = each.blocked(baseline - base.cap, baseline + DEPTH_STEPS * base.step)
+            if blocked is not None:
+                free = [part for span in free for part in _beside(span, blocked, each.wrap.side)]
+        out += [Slot(line, a, b - a) for a, b in free if b - a >= LEAST_MEASURE_STEPS * base.step]
+    return out
+
+
+def _beside(free: Span, blocked: Span, side: str) -> list[Span]:
+    """What is left of a free stretch beside what blocks it, on the sides where text may run."""
+    if blocked[1] <= free[0] or blocked[0] >= free[1]:
+        return [free]
+    left, right = (free[0], blocked[0]), (blocked[1], free[1])
+    if side == "larger":
+        side = "left" if left[1] - left[0] >= right[1] - right[0] else "right"
+    return [part for name, part in (("left", left), ("right", right)) if side in (name, "both") and part[0] < part[1]]

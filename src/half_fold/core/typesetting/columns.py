@@ -1,0 +1,37 @@
+"""Columns: the room a story is set in, line by line of the baseline grid."""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from half_fold.core.measure.rect import Rect
+
+
+class Slot(NamedTuple):
+    """Room for one line: on which line of the column's grid, from where, and how wide (points)."""
+
+    line: int
+    left: float
+    width: float
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """Room for ``lines`` lines, the first line of its grid on ``first_baseline``; ``block`` holds it.
+
+    Where something stands in the way there are ``slots``, one for each line that text may have; else every line of the
+    grid has the column's whole width.
+    """
+
+    block: str
+    rect: Rect
+    first_baseline: float
+    lines: int
+    page: int = 0
+    slots: tuple[Slot, ...] = ()
+    shaped: bool = False
+
+    def slot(self, at: int) -> Slot:
+        """The place of line ``at`` (from 0)."""
+        if not self.shaped:
+            return Slot(at, self.rect.left, self.rect.width)
+        return self.slots[min(at, len(self.slots) - 1)] if self.slots else Slot(at, self.rect.left, 1.0)

@@ -1,0 +1,119 @@
+"""The user's own fonts: read from the system, copied into the job where their licence lets them be embedded."""
+
+import hashlib
+import os
+import shutil
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Font, Publication
+from half_fold.core.store.atomic import whole_file
+from half_fold.core.typesetting.faces import face_file, families, join_face
+
+SUFFIXES = (".ttf", ".otf")
+RESTRICTED, NO_SUBSETTING, BITMAP_ONLY = 0x0002, 0x0100, 0x0200
+FALLBACK = "EB Garamond/Regular"
+FOLDER = "fonts"
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A font file, and the names it gives itself."""
+
+    family: str
+    style: str
+    file: Path
+
+
+def font_folders() -> list[Path]:
+    """Where this system keeps fonts, the user's own folders first."""
+    home = Path.home()
+    data = Path(os.environ.get("XDG_DATA_HOME", home / ".local/share"))
+    return [data / "fonts", home / ".fonts", Path("/usr/local/share/fonts"), Path("/usr/share/fonts")]
+
+
+def system_fonts() -> Iterator[Found]:
+    """Every font file of the system that can be read, one by one."""
+    for folder in font_folders():
+        for file in sorted(folder.rglob("*")) if folder.is_dir() else ():
+            if file.suffix.lower() in SUFFIXES:
+                try:
+                    yield read_font(file)
+                except Problem:
+                    continue
+
+
+def read_font(file: Path) -> Found:
+    """The names of a font file. Problem where it is none."""
+    from fontTools.ttLib import TTFont, TTLibError
+
+    try:
+        with TTFont(file, lazy=True) as font:
+            names = font["name"]
+            family = names.getDebugName(16) or names.getDebugName(1)
+            style = names.getDebugName(17) or names.getDebugName(2) or "Regular"
+    except FileNotFoundError as error:
+        raise Problem(f"There is no font at “{file}”; check the name.") from error
+    except (OSError, TTLibError, KeyError, AssertionError) as error:
+        raise Problem(f"“{file.name}” is no font that can be read; give a .ttf or .otf file.") from error
+    if not family:
+        raise Problem(f"“{file.name}” does not say what family it is of; it cannot be used.")
+    return Found(family, " ".join(style.split()), file)
+
+
+def embedding_fault(file: Path) -> str:
+    """Why a font may not be embedded in a PDF, or '': by the licence bits of its OS/2 table (fsType)."""
+    from fontTools.ttLib import TTFont
+
+    with TTFont(file, lazy=True) as font:
+        bits = font["OS/2"].fsType if "OS/2" in font else 0
+        variable = "fvar" in font
+    if bits & 0x000F == RESTRICTED:
+        return "its licence bits forbid embedding it; ask its maker for a licence that allows it"
+    if bits & BITMAP_ONLY:
+        return "its licence bits let only its bitmaps be embedded"
+    if bits & NO_SUBSETTING:
+        return "its licence bits forbid embedding a part of it, which is what a press PDF does"
+    if variable:
+        return "it is a variable font, whose printed form is not settled; give a font of one style"
+    return ""
+
+
+def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publication, Font]:
+    """Copy a font into the job's ``folder`` and make it known. Problem says why one is refused."""
+    found = read_font(file)
+    if fault := embedding_fault(file):
+        raise Problem(f"“{found.family} {found.style}” cannot be used: {fault}.")
+    digest = hashlib.sha256(file.read_bytes()).hexdigest()[:24]
+    for known in publication.fonts:
+        if known.digest == digest:
+            return publication, known
+    if found.family in families() and not any(font.family == found.family for font in publication.fonts):
+        raise Problem(f"“{found.family}” ships with Half Fold already; choose it by name.")
+    kept = folder / FOLDER
+    try:
+        kept.mkdir(exist_ok=True)
+        name = f"{digest[:6]}-{file.name}"
+        with whole_file(kept / name) as temporary:
+            shutil.copyfile(file, temporary)
+    except OSError as error:
+        raise Problem(f"“{kept}” cannot be written to; check the job folder.") from error
+    font = Font(family=found.family, style=found.style, file=name, digest=digest)
+    join_face(font.family, font.style, kept / name)
+    return replace(publication, fonts=(*publication.fonts, font)), font
+
+
+def join_fonts(publication: Publication, folder: Path) -> None:
+    """Make a job's own fonts known to the setter; one that is missing is set in the text face until it is back."""
+    for font in publication.fonts:
+        file = folder / FOLDER / font.file
+        join_face(font.family, font.style, file if file.exists() else face_file(FALLBACK))
+
+
+def missing_fonts(publication: Publication, folder: Path) -> list[Font]:
+    """The fonts of a job whose files have gone."""
+    return [font for font in publication.fonts if not (folder / FOLDER / font.file).exists()]

@@ -1,0 +1,341 @@
+"""Total-fit line breaking: one procedure, interpreted until its compiled form has been loaded.
+
+For every break and every state a line that ends there may leave (its line, its fitness class, how many hyphens stand
+one under the other) the cheapest way to it is kept; no cheaper way can pass through a dearer one, so the end's cheapest
+state is the paragraph's. Lines are told apart only as far as their measures differ. The procedure is written for
+both lists (interpreted) and arrays (compiled), which is why it knows nothing but numbers.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, cast
+
+import numpy as np
+import numpy.typing as npt
+
+from half_fold.core.typesetting import demerits as price
+from half_fold.core.typesetting.compiling import Procedure, compiled, known, load
+from half_fold.core.typesetting.demerits import Manner
+from half_fold.core.typesetting.strip import Strip
+
+Ints = npt.NDArray[np.int64]
+CLASSES = len(price.CLASS_EDGES) + 1
+SHORT_EMS = 1.0  # how far kerns and hyphens may put the widths of a line out of their order
+SPARE_LINES = 4
+EXAMPLE_STATES = 64
+MANY_BREAKS = 4_000
+
+
+def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it can be compiled
+    starts: Any,
+    ends: Any,
+    spaces_s: Any,
+    spaces_e: Any,
+    letters_s: Any,
+    letters_e: Any,
+    kind: Any,
+    measures: Any,
+    tasks: Any,
+    manner: Any,
+    prices: Any,
+    cost: Any,
+    came: Any,
+    out: Any,
+) -> int:
+    """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
+    shrink, stretch, tolerance, letters, in_row = manner[0], manner[1], manner[3], manner[4], int(manner[5])
+    line_penalty, hyphen_price, dash_price, ladder = prices[0], prices[1], prices[2], prices[3]
+    unlike, last_hyphen, runt, short_last = prices[4], prices[5], prices[6], prices[7]
+    edge0, edge1, edge2 = prices[8], prices[9], prices[10]
+    infinite = 1e300
+    rows = in_row + 1
+    written = 0
+    for task in range(len(tasks) // 6):
+        first, last = tasks[task * 6], tasks[task * 6 + 1]
+        at, count, looseness, whole = (
+            tasks[task * 6 + 2],
+            tasks[task * 6 + 3],
+            tasks[task * 6 + 4],
+            tasks[task * 6 + 5],
+        )
+        states = count * 4 * rows
+        widest = 0.0
+        for i in range(count):
+            widest = max(widest, measures[at + i])
+        best = infinite
+        best_state = -1
+        for attempt in range(3):
+            slack = manner[2] + (0.0, prices[11], prices[12])[attempt]
+            for i in range((last - first + 1) * states):
+                cost[i] = infinite
+            cost[1 * rows] = 0.0
+            low = first
+            for end in range(first + 1, last + 1):
+                is_last = end == last
+                closes = kind[end]
+                base_end = (end - first) * states
+                while low < end - 1 and (
+                    ends[end]
+                    - starts[low]
+                    - shrink * (spaces_e[end] - spaces_s[low])
+                    - letters * (letters_e[end] - letters_s[low])
+                    - 1.0
+                    > widest
+                ):
+                    low += 1
+                for start in range(low, end):
+                    width = ends[end] - starts[start]
+                    spaces = spaces_e[end] - spaces_s[start]
+                    give = letters * (letters_e[end] - letters_s[start])
+                    give_up = stretch * spaces + give
+                    give_down = shrink * spaces + give
+                    loosest = width + tolerance * (give_up + slack * widest)
+                    if count == 1 and not is_last and loosest + 1.0 < widest:
+                        break
+                    opens = kind[start]
+                    base_start = (start - first) * states
+                    for line in range(count):
+                        from_line = base_start + line * 4 * rows
+                        measure = measures[at + line]
+                        over = measure - width
+                        if over >= 0:
+                            if is_last or over < 1e-9:
+                                r = 0.0
+                            else:
+                                more = give_up + slack * measure
+                                if more <= 0:
+                                    continue
+                                r = over / more
+                                if r > tolerance:
+                                    continue
+                        elif give_down > 0:
+                            r = over / give_down
+                            if r < -1.000000001:
+                                continue
+                        elif over > -1e-9:
+                            r = 0.0
+                        else:
+                            continue
+                        if closes == 1 and line == whole and not is_last:
+                            continue
+                        into = (r > edge0) + (r > edge1) + (r > edge2)
+                        own = line_penalty + 100.0 * abs(r * r * r)
+                        own = own * own
+                        if is_last:
+                            if opens == 1:
+                                own += last_hyphen
+                            if width < short_last and start > first:
+                                own += runt
+                        elif closes == 1:
+                            own += hyphen_price
+                            if opens == 1:
+                                own += ladder
+                        elif closes == 2:
+                            own += dash_price
+                        next_line = min(line + 1, count - 1)
+                        # Behind a space no hyphens stand; behind a hyphen at least one does.
+                        for row in range(1 if opens == 1 else 0, rows if opens == 1 else 1):
+                            to_row = row + 1 if closes == 1 and not is_last else 0
+                            if to_row >= rows:
+                                continue
+                            reach = infinite
+                            which = -1
+                            for k in range(4):
+                                c = cost[from_line + k * rows + row]
+                                if c < infinite:
+                                    if k - into > 1 or into - k > 1:
+                                        c += unlike
+                                    if c < reach:
+                                        reach = c
+                                        which = from_line + k * rows + row
+                            if which >= 0:
+                                to = base_end + next_line * 4 * rows + into * rows + to_row
+                                if is_last and looseness != 0:
+                                    to = base_end + line * 4 * rows + into * rows + to_row
+                                if reach + own < cost[to]:
+                                    cost[to] = reach + own
+                                    came[to] = which
+            best = infinite
+            best_state = -1
+            base = (last - first) * states
+            best_line = 0
+            for i in range(states):
+                if cost[base + i] < best:
+                    best = cost[base + i]
+                    best_state = base + i
+                    best_line = i // (4 * rows)
+            if best_state >= 0 and looseness != 0:
+                goal = best_line + looseness
+                nearest = infinite
+                for i in range(states):
+                    if cost[base + i] < infinite:
+                        away = abs(i // (4 * rows) - goal) * 1e100 + cost[base + i]
+                        if away < nearest:
+                            nearest = away
+                            best_state = base + i
+            if best_state >= 0:
+                break
+        begin = written
+        if best_state >= 0:
+            state = best_state
+            while state >= states:
+                out[written] = state // states + first
+                written += 1
+                state = came[state]
+            half = (written - begin) // 2
+            for i in range(half):
+                other = written - 1 - i
+                swap = out[begin + i]
+                out[begin + i] = out[other]
+                out[other] = swap
+        else:
+            start = first
+            line = 0
+            row = 0
+            while start < last:
+                measure = measures[at + min(line, count - 1)]
+                end = start + 1
+                furthest = -1
+                while end <= last and (end == start + 1 or ends[end] - starts[start] <= measure + 1e-9):
+                    if kind[end] != 1 or row < in_row:
+                        furthest = end
+                    end += 1
+                if furthest < 0:  # nothing that may end the line fits: the first that may stands out of the measure
+                    while end < last and kind[end] == 1:
+                        end += 1
+                    furthest = min(end, last)
+                end = furthest
+                row = row + 1 if kind[end] == 1 else 0
+                out[written] = end
+                written += 1
+                start = end
+                line += 1
+        out[written] = -1
+        written += 1
+    return written
+
+
+_PRICES = (
+    price.LINE_PENALTY,
+    price.HYPHEN_PENALTY**2,
+    price.DASH_PENALTY**2,
+    price.LADDER,
+    price.UNLIKE_NEIGHBOURS,
+    price.LAST_BUT_ONE_HYPHEN,
+    price.RUNT,
+    price.SHORTEST_LAST_LINE_EMS,
+    *price.CLASS_EDGES,
+    *price.EMERGENCIES,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """A paragraph to break: its measures in ems, the last serving all further lines.
+
+    ``looseness`` asks for so many lines more (or fewer) than are best; ``whole_line`` may not end in a hyphen (-1: any
+    may).
+    """
+
+    paragraph: int
+    measures: tuple[float, ...]
+    looseness: int = 0
+    whole_line: int = -1
+
+
+def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[list[int]]:
+    """For each task the break at which each of its lines ends.
+
+    What cannot be broken within the manner is tried again with emergency stretch of 5 %, then 25 % of the measure, and
+    then greedily, which always succeeds: a word wider than the measure stands alone on its line.
+    """
+    numbers: list[int] = []
+    measures: list[float] = []
+    states = 0
+    for task in tasks:
+        first, last = int(strip.first[task.paragraph]), int(strip.last[task.paragraph])
+        own = _told_apart(strip, task)
+        numbers += [first, last, len(measures), len(own), task.looseness, task.whole_line]
+        measures += own
+        states = max(states, (last - first + 1) * len(own))
+    states *= CLASSES * (manner.hyphens_in_row + 1)
+    if len(strip.ends) > MANY_BREAKS:
+        load()
+    made = compiled(_solve)
+    if made is None:
+        return _by_task(_run_interpreted(strip, numbers, measures, manner, states))
+    return _by_task(_run_compiled(made, strip, numbers, measures, manner, states))
+
+
+def _told_apart(strip: Strip, task: Task) -> list[float]:
+    """The measure of every line that must be told from the others."""
+    measures = list(task.measures)
+    least = len(measures)
+    if task.whole_line >= 0:
+        least = max(least, task.whole_line + 2)
+    if task.looseness:
+        first, last = int(strip.first[task.paragraph]), int(strip.last[task.paragraph])
+        likely = int(strip.width(first, last) / max(1e-6, min(measures))) + 1
+        least = max(least, likely + abs(task.looseness) + SPARE_LINES)
+    return measures + [measures[-1]] * (least - len(measures))
+
+
+def _manner(manner: Manner) -> tuple[float, ...]:
+    return (
+        manner.shrink,
+        manner.stretch,
+        manner.slack,
+        manner.tolerance,
+        manner.letters,
+        float(manner.hyphens_in_row),
+    )
+
+
+def _columns(strip: Strip) -> tuple[npt.NDArray[Any], ...]:
+    return (
+        strip.starts,
+        strip.ends,
+        strip.spaces_at_start,
+        strip.spaces_at_end,
+        strip.letters_at_start,
+        strip.letters_at_end,
+        strip.kind,
+    )
+
+
+def _run_interpreted(strip: Strip, numbers: list[int], measures: list[float], manner: Manner, states: int) -> list[int]:
+    out = [0] * (len(strip.ends) + len(numbers))
+    columns = [column.tolist() for column in _columns(strip)]
+    scratch = [0.0] * states, [0] * states
+    procedure: Procedure = _solve
+    written = procedure(*columns, measures, numbers, _manner(manner), _PRICES, *scratch, out)
+    return out[:written]
+
+
+def _run_compiled(
+    made: Procedure, strip: Strip, numbers: list[int], measures: list[float], manner: Manner, states: int
+) -> list[int]:
+    out = np.empty(len(strip.ends) + len(numbers), np.int64)
+    scratch = np.empty(states), np.empty(states, np.int64)
+    told = np.array(measures), np.array(numbers, np.int64)
+    written = made(*_columns(strip), *told, _manner(manner), _PRICES, *scratch, out)
+    return cast(list[int], out[:written].tolist())
+
+
+def _by_task(written: list[int]) -> list[list[int]]:
+    found: list[list[int]] = []
+    begin = 0
+    while begin < len(written):
+        close = written.index(-1, begin)
+        found.append(written[begin:close])
+        begin = close + 1
+    return found
+
+
+def _example(made: Procedure) -> None:
+    pair, kinds = np.array([0.0, 1.0]), np.zeros(2, np.int64)
+    strip = Strip(pair, pair, pair, pair, pair, pair, pair, kinds, kinds, kinds, kinds[:1], kinds[:1] + 1)
+    _run_compiled(made, strip, [0, 1, 0, 1, 0, -1], [1.0], Manner(), EXAMPLE_STATES)
+
+
+known(_solve, _example)
