@@ -8,17 +8,38 @@ import sys
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from half_fold.core.measure.problem import Problem
 
-COMMANDS = ("new", "set", "numbers", "place", "check", "proof", "template", "order", "schedule", "press", "demo")
+if TYPE_CHECKING:
+    from half_fold.core.store.job import Job
+
+COMMANDS = (
+    "new",
+    "set",
+    "numbers",
+    "place",
+    "text",
+    "grids",
+    "fit",
+    "check",
+    "proof",
+    "template",
+    "order",
+    "schedule",
+    "press",
+    "demo",
+)
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
 half-fold set JOB KEY=VALUE ...              change brief values
 half-fold numbers JOB [--json]               every derived number with its working
-half-fold place JOB --text FILE | --picture FILE [...]
+half-fold place JOB --text FILE | --picture FILE | --font FILE [...]
+half-fold text JOB OUT.md [--story TITLE]    a story, or all of them, as Markdown
+half-fold grids JOB [--master NAME] [--json] grids that work out, the nearest to the present one first
+half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blocks, set for real, and what it costs
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
@@ -50,6 +71,16 @@ def _parser(name: str) -> _Parser:
     elif name == "place":
         parser.add_argument("--text", type=Path, nargs="+", action="extend", default=[])
         parser.add_argument("--picture", type=Path, nargs="+", action="extend", default=[])
+        parser.add_argument("--font", type=Path, nargs="+", action="extend", default=[])
+    elif name == "text":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--story", default="")
+    elif name == "grids":
+        parser.add_argument("--master", default="")
+        parser.add_argument("--json", action="store_true")
+    elif name == "fit":
+        parser.add_argument("--story", default="")
+        parser.add_argument("--take", type=int, default=0)
     elif name == "proof":
         parser.add_argument("out", type=Path)
         parser.add_argument("--spread", type=int)
@@ -86,9 +117,8 @@ def _new(asked: argparse.Namespace) -> int:
 
 def _set(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.settings import set_values
-    from half_fold.core.store.job import open_job
 
-    job = open_job(asked.job)
+    job = _open(asked.job)
     try:
         job.save(set_values(job.publication, asked.settings))
     finally:
@@ -100,9 +130,8 @@ def _numbers(asked: argparse.Namespace) -> int:
     from half_fold.core.brief.allowances import PRINTER_WINS
     from half_fold.core.brief.bindings import binding_named
     from half_fold.core.numbers.all import all_numbers
-    from half_fold.core.store.job import open_job
 
-    publication = open_job(asked.job, to_write=False).publication
+    publication = _open(asked.job, to_write=False).publication
     numbers = all_numbers(publication)
     if asked.json:
         rows = [{"key": n.key, "label": n.name, "value": n.value, "unit": n.unit, "working": n.how} for n in numbers]
@@ -117,20 +146,34 @@ def _numbers(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _open(path: Path, to_write: bool = True) -> "Job":
+    """The job, with its own fonts known."""
+    from half_fold.core.store.job import open_job
+    from half_fold.core.typesetting.fonts import join_fonts
+
+    job = open_job(path, to_write)
+    join_fonts(job.publication, job.folder)
+    return job
+
+
 def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.pictures.bring import bring_picture
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.placing import place_story
-    from half_fold.core.store.job import open_job
+    from half_fold.core.typesetting.fonts import bring_font
+    from half_fold.core.typesetting.reading import role_table
     from half_fold.core.typesetting.text_in import read_text_file
 
-    if not asked.text and not asked.picture:
-        raise Problem("Nothing to place; give --text FILE or --picture FILE.")
-    job = open_job(asked.job)
+    if not asked.text and not asked.picture and not asked.font:
+        raise Problem("Nothing to place; give --text FILE, --picture FILE or --font FILE.")
+    job = _open(asked.job)
     try:
         publication, setter, said = job.publication, Setter(), []
+        for path in asked.font:
+            publication, font = bring_font(publication, job.folder, path)
+            said.append(f"{font.family} {font.style}: can be chosen for a role")
         for path in asked.text:
-            reading = read_text_file(path)
+            reading = read_text_file(path, role_table(publication), publication.language)
             publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
             pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
             said.append(f"{reading.title}: page {', '.join(map(str, pages))}")
@@ -145,12 +188,85 @@ def _place(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _grids(asked: argparse.Namespace) -> int:
+    from half_fold.core.grid.solver import solve
+    from half_fold.core.measure.length import figure
+    from half_fold.core.publication.surgery import master_named
+
+    publication = _open(asked.job, to_write=False).publication
+    found = solve(publication, master_named(publication, asked.master or publication.masters[0].name))
+    rows = [
+        {
+            "name": each.name,
+            "how": each.how,
+            "departure": each.departure,
+            **{margin: getattr(each.grid, margin).mm for margin in ("inside", "head", "outside", "foot", "gutter")},
+            "columns": each.grid.columns,
+            "rows": each.grid.rows,
+            "row_gap": each.grid.row_gap,
+            "lines": each.lines,
+            "lines_per_field": each.lines_per_field,
+            "column": each.column,
+        }
+        for each in found
+    ]
+    if asked.json:
+        print(json.dumps(rows, ensure_ascii=False))
+        return 0
+    for row in rows:
+        margins = " ".join(f"{figure(row[name])}" for name in ("inside", "head", "outside", "foot"))  # type: ignore[arg-type]
+        fields = f"{row['columns']} × {row['rows']} fields of {row['lines_per_field']} lines"
+        print(f"{row['name']:22} {margins:28} {fields:28} {figure(row['departure'], 1)} mm away")  # type: ignore[arg-type]
+    return 0
+
+
+def _fit(asked: argparse.Namespace) -> int:
+    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.fitting import remedies, state_words
+
+    job = _open(asked.job, to_write=asked.take > 0)
+    try:
+        publication, setter = job.publication, Setter()
+        stories = [story for story in publication.stories if asked.story in ("", story.title)]
+        if not stories:
+            raise Problem(f"There is no story “{asked.story}” in this job.")
+        story = stories[0]
+        found = remedies(publication, setter, story.id)
+        if asked.take:
+            if not 1 <= asked.take <= len(found):
+                raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
+            job.save(found[asked.take - 1].publication)
+            print(f"Taken: {found[asked.take - 1].words}")
+            return 0
+        print(f"{story.title}: {state_words(setter.threads.flow(publication, story.id))}")
+        for number, each in enumerate(found, 1):
+            print(f"{number:3}  {each.words:44} {each.cost}")
+    finally:
+        job.close()
+    return 0
+
+
+def _text(asked: argparse.Namespace) -> int:
+    from half_fold.core.store.atomic import write_whole
+    from half_fold.core.typesetting.markdown_out import to_markdown
+    from half_fold.core.typesetting.reading import role_table
+
+    publication = _open(asked.job, to_write=False).publication
+    stories = [story for story in publication.stories if asked.story in ("", story.title)]
+    if not stories:
+        known = ", ".join(f"“{story.title}”" for story in publication.stories) or "none"
+        raise Problem(f"There is no story “{asked.story}” in this job; there are {known}.")
+    parts = [to_markdown(story.paragraphs, role_table(publication)) for story in stories]
+    write_whole(asked.out, "\n".join(text for text, _ in parts).encode())
+    print("\n".join([str(asked.out), *dict.fromkeys(note for _, notes in parts for note in notes)]))
+    return 0
+
+
 def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check, would_stop
     from half_fold.core.spread.compose import Setter
-    from half_fold.core.store.job import open_job
 
-    job = open_job(asked.job, to_write=False)
+    job = _open(asked.job, to_write=False)
     found = check(job.publication, Setter(), job.pictures)
     if asked.json:
         rows = [
@@ -180,9 +296,8 @@ def _press(asked: argparse.Namespace) -> int:
     from half_fold.core.pictures.colour import read_profile
     from half_fold.core.press.make import press
     from half_fold.core.spread.compose import Setter
-    from half_fold.core.store.job import open_job
 
-    job = open_job(asked.job, to_write=False)
+    job = _open(asked.job, to_write=False)
     profile = read_profile(asked.profile) if asked.profile else None
 
     def tell(done: int, count: int) -> None:
@@ -206,9 +321,7 @@ def _proof(asked: argparse.Namespace) -> int:
         raise Problem("Say which proof: --spread N, --page N or --cover.")
     if not 10 <= asked.dpi <= 1200:
         raise Problem(f"A proof at {asked.dpi:g} dpi cannot be; give from 10 to 1200.")
-    from half_fold.core.store.job import open_job
-
-    job = open_job(asked.job, to_write=False)
+    job = _open(asked.job, to_write=False)
     from half_fold.desk.paint.proof import write_proof
 
     write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, dpi=asked.dpi)
@@ -219,7 +332,6 @@ def _proof(asked: argparse.Namespace) -> int:
 def _template(asked: argparse.Namespace) -> int:
     from half_fold.core.cover.template import working_drawing
     from half_fold.core.press.template import SUFFIXES, write_template_pdf, write_template_svg
-    from half_fold.core.store.job import open_job
     from half_fold.core.typesetting.composer import Composer
 
     suffix = asked.out.suffix.lower()
@@ -227,7 +339,7 @@ def _template(asked: argparse.Namespace) -> int:
         raise Problem(f"“{asked.out}” is no kind of template; name a file that ends in {', '.join(SUFFIXES)}.")
     if asked.out.is_dir():
         raise Problem(f"“{asked.out}” is a folder; name the file to write in it.")
-    job = open_job(asked.job, to_write=False)
+    job = _open(asked.job, to_write=False)
     drawn = working_drawing(Composer(), job.publication)
     if suffix == ".pdf":
         write_template_pdf(job.publication, drawn, asked.out)
@@ -244,11 +356,10 @@ def _template(asked: argparse.Namespace) -> int:
 def _order(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.table import read_table, take_table, write_table
     from half_fold.core.press.wall_plan import write_wall_plan
-    from half_fold.core.store.job import open_job
 
     if (asked.out is None) == (asked.read is None):
         raise Problem("Name the file to write, or give --read FILE to take one in.")
-    job = open_job(asked.job, to_write=asked.read is not None)
+    job = _open(asked.job, to_write=asked.read is not None)
     try:
         if asked.read is not None:
             publication, notes = take_table(job.publication, read_table(asked.read))
@@ -269,9 +380,8 @@ def _schedule(asked: argparse.Namespace) -> int:
     from datetime import date
 
     from half_fold.core.plan.schedule import write_schedule
-    from half_fold.core.store.job import open_job
 
-    write_schedule(open_job(asked.job, to_write=False).publication, asked.out, date.today())
+    write_schedule(_open(asked.job, to_write=False).publication, asked.out, date.today())
     print(asked.out)
     return 0
 
@@ -296,6 +406,9 @@ _DO = {
     "set": _set,
     "numbers": _numbers,
     "place": _place,
+    "text": _text,
+    "grids": _grids,
+    "fit": _fit,
     "check": _check,
     "press": _press,
     "proof": _proof,

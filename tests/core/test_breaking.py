@@ -137,15 +137,15 @@ def form(request: pytest.FixtureRequest) -> Iterator[str]:
 
 
 def _lines(strip: Strip, measures: tuple[float, ...], manner: Manner, looseness: int = 0, whole: int = -1) -> list[int]:
-    return break_lines(strip, [Task(0, measures, looseness, whole)], manner)[0]
+    return break_lines(strip, [Task(0, measures, looseness, (whole,) if whole >= 0 else ())], manner)[0]
 
 
 @settings(max_examples=120, deadline=None)
 @given(paragraphs, st.floats(7, 26), manners)
 def test_lines_cost_what_brute_force_finds_least(words: list[str], measure: float, manner: Manner) -> None:
     strip, wanted = _strip([words]), float("inf")
-    for share in (0.0, *EMERGENCIES):
-        manner_now = manner.eased(share)
+    for emergency in ((0.0, 0.0), *EMERGENCIES):
+        manner_now = manner.eased(emergency)
         wanted = _brute_force(strip, 0, (measure,), manner_now)
         if wanted < float("inf"):
             break

@@ -224,7 +224,7 @@ def test_a_long_story_reads_back_through_hyphens_and_pages(job: Path, tmp_path: 
     assert main(["press", str(job), str(tmp_path / "t.pdf")]) == 0
     read = judge("pdftotext", "-raw", tmp_path / "t.pdf", "-")
     furniture = {"Long", *map(str, range(1, 40))}
-    wanted = "".join(text.replace("*", "").replace("#", "").split())
+    wanted = "".join(text.replace("*", "").replace("#", "").replace("'", "’").split())
     pages = [
         "\n".join(line for line in page.split("\n") if line.strip() not in furniture and line.strip() != "Leaf")
         for page in read.split("\f")

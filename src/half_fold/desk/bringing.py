@@ -11,6 +11,7 @@ from half_fold.core.pictures.bring import copy_in
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
+from half_fold.core.typesetting.reading import role_table
 from half_fold.core.typesetting.text_in import Reading, read_text_file
 
 
@@ -62,7 +63,8 @@ class _Place(_Run):
         self.publication, self.source, self.read = publication, source, read
 
     def bring(self) -> None:
-        reading = self.read or read_text_file(self.source)
+        publication = self.publication
+        reading = self.read or read_text_file(self.source, role_table(publication), publication.language)
         setter = Setter()
         made, story = place_story(self.publication, setter, reading.title, tuple(reading.paragraphs))
         for other in made.stories:

@@ -20,6 +20,7 @@ from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
+from half_fold.core.typesetting.fonts import join_fonts
 from half_fold.desk.bringing import Bringing, Placed
 from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
@@ -45,6 +46,7 @@ class Session(Workpiece):
     def __init__(self, job: Job) -> None:
         super().__init__()
         self.job = job
+        join_fonts(job.publication, job.folder)
         self.history = History(job.publication)
         self.setter = Setter()
         self.covers = CoverSetter(self.setter)

@@ -139,6 +139,7 @@ class Window(QMainWindow):
     def _make(self, number: int) -> Station:
         station = _MAKERS[number](self)
         station.moved.connect(self._show_where)
+        station.turned.connect(self._show_turned)
         station.asked_for.connect(self.open_station)
         self.bench.addWidget(station)
         return station
@@ -180,6 +181,10 @@ class Window(QMainWindow):
         self.foot.show_keys(self.station.keys())
         if self.current in (VERSIONS, 2, 6):
             self.working.show_sections(self.station.sections())
+
+    def _show_turned(self) -> None:
+        self.working.show_sections(self.station.sections())
+        self._show_where()
 
     def _checked(self) -> None:
         self.docket.refresh()

@@ -70,7 +70,7 @@ def _golden(width: float, height: float, asked: Margins) -> Iterator[Constructio
     inside = (asked.inside + asked.outside) / (1 + GOLDEN)
     text = width - inside * (1 + GOLDEN)
     spare = height - GOLDEN * text
-    if spare <= 0:  # on a squat page the height is given and the width follows
+    if spare < (asked.head + asked.foot) / 2:  # on a squat page the height is given and the width follows
         head = (asked.head + asked.foot) / (1 + GOLDEN)
         spare = head * (1 + GOLDEN)
         text = (height - spare) / GOLDEN

@@ -80,6 +80,27 @@ def grid_numbers(publication: Publication, master: Master) -> list[Worked]:
     ]
 
 
+WORD_CHARACTERS = 5.7  # letters of an English word, and the space after it
+
+
+def extent_numbers(publication: Publication, master: Master, words: int) -> list[Worked]:
+    """What a page holds when it is full of text, and how many pages a story of ``words`` words would take.
+
+    An estimate from the average character, for planning; ``Make it fit`` sets the story itself.
+    """
+    by_key = {number.key: number for number in (*grid_numbers(publication, master), *type_numbers(publication, master))}
+    letters, lines = by_key["type.body.characters_per_line"], by_key["grid.lines"]
+    columns = given(master.text_columns, "", "Text columns")
+    each = given(WORD_CHARACTERS, "", "Characters a word", how="English, with the space after it")
+    story = given(words, "words", "A story of")
+    a_page = letters / each * lines * columns
+    page = Worked(a_page.value, "words", "", a_page.how, a_page.parts).named("Words a page", "type.page.words")
+    made = Worked(
+        words / max(1.0, page.value), "pages", "", f"{words} ÷ {figure(page.value, 0)} words a page", (story, page)
+    )
+    return [story, page, made.named("Pages it takes", "type.story.pages")]
+
+
 def type_numbers(publication: Publication, master: Master) -> list[Worked]:
     """Text columns of a master and what they hold."""
     by_key = {number.key: number for number in grid_numbers(publication, master)}

@@ -76,7 +76,7 @@ def set_extent(publication: Publication, count: int) -> Publication:
 
 def set_master(publication: Publication, indices: Sequence[int], master: str) -> Publication:
     """Those pages on another master."""
-    if master not in {m.name for m in publication.masters}:
+    if master and master not in {m.name for m in publication.masters}:
         raise Problem(f"There is no master “{master}” in this job.")
     chosen = set(indices)
     pages = tuple(replace(p, master=master) if i in chosen else p for i, p in enumerate(publication.pages))

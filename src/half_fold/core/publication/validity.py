@@ -37,7 +37,12 @@ def _faults(publication: Publication) -> list[str]:
     found += [
         f"page {i + 1} asks for the master “{page.master}”, which is not there"
         for i, page in enumerate(publication.pages)
-        if page.master not in masters
+        if page.master and page.master not in masters
+    ]
+    found += [
+        f"the master “{m.name}” is based on “{m.based_on}”, which is not there"
+        for m in publication.masters
+        if m.based_on and m.based_on not in masters
     ]
     grids = [*((f"the master “{m.name}”", m.grid) for m in publication.masters), ("the cover", publication.cover.grid)]
     for what, grid in grids:
@@ -53,8 +58,9 @@ def _dangling(publication: Publication) -> list[str]:
     stories = {story.id for story in publication.stories}
     pictures = {picture.id for picture in publication.pictures}
     roles = {role.name for role in publication.roles}
+    missing = [role for role in publication.roles if role.based_on and role.based_on not in roles]
     papers = {paper.name for paper in publication.papers} | {"none"}
-    found = []
+    found = [f"the role “{r.name}” is based on “{r.based_on}”, which is not there" for r in missing]
     places = [(f"page {index + 1}", block) for index, _page, block in every_block(publication)]
     for place, block in [*places, *(("the cover", block) for block in cover_blocks(publication))]:
         holds = block.holds

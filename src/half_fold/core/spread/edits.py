@@ -6,7 +6,7 @@ from half_fold.core.grid.stops import EDGES, OUTWARD, SAME_PLACE, Edge, Frames, 
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import facing
-from half_fold.core.publication.records import Block, Holds, Publication, Stop
+from half_fold.core.publication.records import Block, Holds, Publication, Stop, Wrap
 from half_fold.core.publication.surgery import block_ids, fresh_id, page_of_block, with_blocks
 from half_fold.core.spread.frames import frames_of, page_frame_of
 
@@ -82,6 +82,12 @@ def set_holds(publication: Publication, block: str, holds: Holds) -> Publication
     """Another thing in the same place."""
     _, _, found = page_of_block(publication, block)
     return _with_block(publication, replace(found, holds=holds))
+
+
+def set_wrap(publication: Publication, block: str, wrap: Wrap | None) -> Publication:
+    """How text keeps off a block; None lets it run under."""
+    _, _, found = page_of_block(publication, block)
+    return _with_block(publication, replace(found, wrap=wrap))
 
 
 def set_inset(publication: Publication, block: str, inset: Length | None) -> Publication:

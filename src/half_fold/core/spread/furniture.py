@@ -42,9 +42,14 @@ class Furnisher:
             self._paragraphs[role, text] = Paragraph(role=role, runs=(Run(text=text),))
         return self._paragraphs[role, text]
 
-    def pieces(self, publication: Publication, master: Master, frame: PageFrame, number: int) -> list[PlacedPiece]:
-        """The furniture of page ``number``; pieces of one line and side follow one another from that side."""
-        hidden = publication.pages[number - 1].without
+    def pieces(
+        self, publication: Publication, master: Master, frame: PageFrame, number: int, every: bool = False
+    ) -> list[PlacedPiece]:
+        """The furniture of page ``number``; pieces of one line and side follow one another from that side.
+
+        ``every`` shows what the page hides too, as the master has it.
+        """
+        hidden = () if every else publication.pages[number - 1].without
         used: dict[tuple[str, str, float], float] = defaultdict(float)
         out = []
         for piece in master.furniture:

@@ -14,7 +14,7 @@ from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.frames import block_box, blocks_on
 from half_fold.core.typesetting.columns import Slot
 
-LEAST_MEASURE_STEPS = 2.5
+LEAST_MEASURE_STEPS = 4.0
 DEPTH_STEPS = 0.25  # how far letters hang under their baseline
 Span = tuple[float, float]
 
@@ -94,7 +94,7 @@ def _in_place(outline: Sequence[Span], where: Rect, box: Rect) -> Iterator[Span]
 def slots(column: Rect, first: float, lines: int, base: Baselines, ways: Sequence[Obstacle]) -> list[Slot] | None:
     """Where lines of a column may stand beside what is in its way; None where nothing is.
 
-    A stretch too narrow for words (under 2.5 baseline steps) is left free.
+    A stretch too narrow for words (under 4 baseline steps) is left free.
     """
     near = [each for each in ways if each.box.grown(each.wrap.offset.pt).meets(column)]
     if not near:

@@ -84,7 +84,7 @@ class Wanted:
     """A paragraph to be set in a style; ``measures`` and ``lefts`` in points, the last serving all further lines.
 
     ``pitch`` is the distance of its lines in points (its leading where it is 0), which a drop cap stands by;
-    ``whole_line`` may not end in a hyphen.
+    none of ``whole_lines`` may end in a hyphen.
     """
 
     paragraph: Paragraph
@@ -93,7 +93,7 @@ class Wanted:
     indented: bool
     lefts: tuple[float, ...] = (0.0,)
     pitch: float = 0.0
-    whole_line: int = -1
+    whole_lines: tuple[int, ...] = ()
 
     @property
     def key(self) -> tuple[object, ...]:
@@ -104,7 +104,7 @@ class Wanted:
             self.lefts,
             self.indented,
             self.pitch if self.style.drop_lines > 1 else 0.0,
-            self.whole_line,
+            self.whole_lines,
         )
 
 
@@ -254,7 +254,7 @@ def _order(wanted: Wanted) -> tuple[int, int]:
 
 def _task(index: int, wanted: Wanted) -> Task:
     measures = tuple([measure / wanted.style.size for measure in wanted.measures])
-    return Task(index, measures, wanted.paragraph.looseness, wanted.whole_line)
+    return Task(index, measures, wanted.paragraph.looseness, wanted.whole_lines)
 
 
 def beside(wanted: Wanted, drop: Drop) -> Wanted:

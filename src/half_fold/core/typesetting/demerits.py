@@ -29,14 +29,16 @@ class Manner:
     letters: float = 0.0
     hyphens_in_row: int = 2
 
-    def eased(self, share: float) -> "Manner":
-        """With emergency stretch of ``share`` of the measure."""
-        return replace(self, slack=self.slack + share)
+    def eased(self, emergency: tuple[float, float]) -> "Manner":
+        """With the tolerance and the further slack of an emergency."""
+        return replace(self, tolerance=max(self.tolerance, emergency[0]), slack=self.slack + emergency[1])
 
 
 JUSTIFIED = Manner()
 RAGGED = Manner(shrink=0.0, stretch=0.0, slack=0.16, tolerance=3.0)
-EMERGENCIES = (0.05, 0.25)
+# What is tried in turn where a paragraph cannot be broken: (tolerance, slack as a share of the measure). A steep price
+# on loose lines keeps all others as they should be; slack comes last, for lines of a single word.
+EMERGENCIES = ((4.0, 0.0), (12.0, 0.0), (10.0, 0.1))
 LEAST_RATIO = -1.0 - 1e-9
 
 

@@ -142,7 +142,7 @@ def line_marks(
     out: list[Glyphs] = []
     if lines.drop is not None and line == 0:
         out += _drop_marks(lines, left, baseline + (lines.drop.lines - 1) * pitch, colour, block, ink_of)
-    if lines.hang:
+    if lines.label is not None:
         return out + _with_tabs(lines, line, left, baseline, colour, block, ink_of)
     return out + _placed(lines, line, left + lines.left(line), baseline, colour, block, ink_of)
 
@@ -156,12 +156,14 @@ def _placed(
     spaced = spacing(lines, line)
     leftwards = reads_leftwards(lines.style.setting.language)
     runs = _Runs()
+    gaps = [token for token, _, _ in words]
     if leftwards:
         left, words = _from_the_right(lines, line, left, spaced), in_sight_order(words)
+        gaps = [gaps[0], *gaps[:0:-1]]
     x = 0.0 if leftwards else spaced.lead
-    for index, (token, word, hyphenated) in enumerate(words):
+    for index, (_, word, hyphenated) in enumerate(words):
         if index:
-            x = _add_space(runs, lines, token, word, x, spaced)
+            x = _add_space(runs, lines, gaps[index], word, x, spaced)
         x = _add_word(runs, lines, word, x, spaced.letters, hyphenated)
     return _marks(runs, lines.style.size, left, baseline, colour, block, ink_of)
 

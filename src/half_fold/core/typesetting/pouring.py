@@ -1,6 +1,6 @@
 """Pouring paragraphs into columns one after another: where their lines stand, and what keeps them together."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import NamedTuple
@@ -11,7 +11,7 @@ from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.roles import Style, grid_lines, style_of
 
 LEAST_TOGETHER = 2
-ROUNDS = 4
+ROUNDS = 8
 NO_COLUMN = 100.0
 
 
@@ -118,7 +118,7 @@ class Pouring:
         """Empty lines between a paragraph and the one before it."""
         return self.kind(index).before + (self.kind(index - 1).after if index else 0)
 
-    def _wanted(self, index: int, places: Sequence[tuple[float, float]], whole_line: int = -1) -> Wanted:
+    def _wanted(self, index: int, places: Sequence[tuple[float, float]], whole: tuple[int, ...] = ()) -> Wanted:
         """The paragraph for lines with those (measure, left), the last of which serves all that follow."""
         kind = self.kind(index)
         places = list(places)
@@ -133,7 +133,7 @@ class Pouring:
             is_indented(self.paragraphs, index),
             tuple([left + style.left for _, left in places]),
             kind.step * self.step if style.drop_lines > 1 else 0.0,
-            whole_line,
+            whole,
         )
 
     def _alone(self, index: int, column: int) -> Wanted:
@@ -149,13 +149,14 @@ class Pouring:
             wanted = self._wanted(index, self._ahead(index, lines.count + 8))
             lines = self.composer.lines(wanted)
         parts = self._parts(index, lines)
+        whole: tuple[int, ...] = ()
         for _ in range(ROUNDS):
-            whole = self._hyphen_at_turn(lines, parts)
-            places = [(w, left) for w, left in self._places(index, parts)] if not self._alike else []
+            whole = tuple(sorted({*whole, *self._hyphens_at_turns(lines, parts)}))
+            if self._alike and not whole:
+                break
+            places = [self._place(len(self.columns) - 1, 0)] if self._alike else self._places(index, parts)
             again = self._wanted(index, places, whole) if places else wanted
-            if whole >= 0:
-                again = _without_hyphen(again, whole)
-            if again.key == wanted.key or (whole < 0 and wanted.whole_line >= 0):
+            if again.key == wanted.key:
                 break
             wanted, lines = again, self.composer.lines(again)
             parts = self._parts(index, lines)
@@ -186,13 +187,12 @@ class Pouring:
             for line in range(part.start, part.end)
         ]
 
-    def _hyphen_at_turn(self, lines: Lines, parts: Sequence[_Part]) -> int:
-        """The line that would break a word from one page to another, or -1."""
+    def _hyphens_at_turns(self, lines: Lines, parts: Sequence[_Part]) -> Iterator[int]:
+        """The lines that would break a word from one page to another."""
         for part, following in pairwise(parts):
             turns = self.columns[part.column].page != self.columns[following.column].page
             if turns and lines.ends_in_hyphen(part.end - 1):
-                return part.end - 1
-        return -1
+                yield part.end - 1
 
     def _parts(self, index: int, lines: Lines) -> list[_Part]:
         """Where the lines would stand, column by column, by the rules that keep lines together."""
@@ -229,7 +229,3 @@ class Pouring:
         if not kind.style.keeps or index + 1 >= len(self.paragraphs):
             return False
         return left * kind.step + self._gap(index + 1) + LEAST_TOGETHER * self.kind(index + 1).step > room
-
-
-def _without_hyphen(wanted: Wanted, line: int) -> Wanted:
-    return Wanted(wanted.paragraph, wanted.style, wanted.measures, wanted.indented, wanted.lefts, wanted.pitch, line)

@@ -35,37 +35,36 @@ def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it 
     letters_e: Any,
     kind: Any,
     measures: Any,
+    wholes: Any,
     tasks: Any,
     manner: Any,
     prices: Any,
+    emergencies: Any,
     cost: Any,
     came: Any,
     out: Any,
 ) -> int:
     """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
-    shrink, stretch, tolerance, letters, in_row = manner[0], manner[1], manner[3], manner[4], int(manner[5])
+    shrink, stretch, letters, in_row = manner[0], manner[1], manner[4], int(manner[5])
     line_penalty, hyphen_price, dash_price, ladder = prices[0], prices[1], prices[2], prices[3]
     unlike, last_hyphen, runt, short_last = prices[4], prices[5], prices[6], prices[7]
     edge0, edge1, edge2 = prices[8], prices[9], prices[10]
     infinite = 1e300
     rows = in_row + 1
     written = 0
-    for task in range(len(tasks) // 6):
-        first, last = tasks[task * 6], tasks[task * 6 + 1]
-        at, count, looseness, whole = (
-            tasks[task * 6 + 2],
-            tasks[task * 6 + 3],
-            tasks[task * 6 + 4],
-            tasks[task * 6 + 5],
-        )
+    for task in range(len(tasks) // 7):
+        first, last = tasks[task * 7], tasks[task * 7 + 1]
+        at, count, looseness = tasks[task * 7 + 2], tasks[task * 7 + 3], tasks[task * 7 + 4]
+        whole_at, whole_count = tasks[task * 7 + 5], tasks[task * 7 + 6]
         states = count * 4 * rows
         widest = 0.0
         for i in range(count):
             widest = max(widest, measures[at + i])
         best = infinite
         best_state = -1
-        for attempt in range(3):
-            slack = manner[2] + (0.0, prices[11], prices[12])[attempt]
+        for attempt in range(len(emergencies) // 2):
+            tolerance = max(manner[3], emergencies[2 * attempt])
+            slack = manner[2] + emergencies[2 * attempt + 1]
             for i in range((last - first + 1) * states):
                 cost[i] = infinite
             cost[1 * rows] = 0.0
@@ -116,8 +115,12 @@ def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it 
                             r = 0.0
                         else:
                             continue
-                        if closes == 1 and line == whole and not is_last:
-                            continue
+                        if closes == 1 and whole_count > 0 and not is_last:
+                            is_whole = False
+                            for w in range(whole_at, whole_at + whole_count):
+                                is_whole = is_whole or wholes[w] == line
+                            if is_whole:
+                                continue
                         into = (r > edge0) + (r > edge1) + (r > edge2)
                         own = line_penalty + 100.0 * abs(r * r * r)
                         own = own * own
@@ -225,54 +228,57 @@ _PRICES = (
     price.RUNT,
     price.SHORTEST_LAST_LINE_EMS,
     *price.CLASS_EDGES,
-    *price.EMERGENCIES,
 )
+_EMERGENCIES = (0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency))
 
 
 @dataclass(frozen=True, slots=True)
 class Task:
     """A paragraph to break: its measures in ems, the last serving all further lines.
 
-    ``looseness`` asks for so many lines more (or fewer) than are best; ``whole_line`` may not end in a hyphen (-1: any
-    may).
+    ``looseness`` asks for so many lines more (or fewer) than are best; no line of
+    ``whole_lines`` may end in a hyphen.
     """
 
     paragraph: int
     measures: tuple[float, ...]
     looseness: int = 0
-    whole_line: int = -1
+    whole_lines: tuple[int, ...] = ()
 
 
 def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[list[int]]:
     """For each task the break at which each of its lines ends.
 
-    What cannot be broken within the manner is tried again with emergency stretch of 5 %, then 25 % of the measure, and
+    What cannot be broken within the manner is tried again with a wider tolerance, then with emergency stretch too, and
     then greedily, which always succeeds: a word wider than the measure stands alone on its line.
     """
     numbers: list[int] = []
     measures: list[float] = []
+    wholes: list[int] = []
     states = 0
     for task in tasks:
         first, last = int(strip.first[task.paragraph]), int(strip.last[task.paragraph])
         own = _told_apart(strip, task)
-        numbers += [first, last, len(measures), len(own), task.looseness, task.whole_line]
+        whole = len(wholes), len(task.whole_lines)
+        numbers += [first, last, len(measures), len(own), task.looseness, *whole]
         measures += own
+        wholes += task.whole_lines
         states = max(states, (last - first + 1) * len(own))
     states *= CLASSES * (manner.hyphens_in_row + 1)
     if len(strip.ends) > MANY_BREAKS:
         load()
     made = compiled(_solve)
     if made is None:
-        return _by_task(_run_interpreted(strip, numbers, measures, manner, states))
-    return _by_task(_run_compiled(made, strip, numbers, measures, manner, states))
+        return _by_task(_run_interpreted(strip, numbers, measures, wholes, manner, states))
+    return _by_task(_run_compiled(made, strip, numbers, measures, wholes, manner, states))
 
 
 def _told_apart(strip: Strip, task: Task) -> list[float]:
     """The measure of every line that must be told from the others."""
     measures = list(task.measures)
     least = len(measures)
-    if task.whole_line >= 0:
-        least = max(least, task.whole_line + 2)
+    if task.whole_lines:
+        least = max(least, max(task.whole_lines) + 2)
     if task.looseness:
         first, last = int(strip.first[task.paragraph]), int(strip.last[task.paragraph])
         likely = int(strip.width(first, last) / max(1e-6, min(measures))) + 1
@@ -303,22 +309,30 @@ def _columns(strip: Strip) -> tuple[npt.NDArray[Any], ...]:
     )
 
 
-def _run_interpreted(strip: Strip, numbers: list[int], measures: list[float], manner: Manner, states: int) -> list[int]:
+def _run_interpreted(
+    strip: Strip, numbers: list[int], measures: list[float], wholes: list[int], manner: Manner, states: int
+) -> list[int]:
     out = [0] * (len(strip.ends) + len(numbers))
     columns = [column.tolist() for column in _columns(strip)]
     scratch = [0.0] * states, [0] * states
     procedure: Procedure = _solve
-    written = procedure(*columns, measures, numbers, _manner(manner), _PRICES, *scratch, out)
+    written = procedure(*columns, measures, wholes, numbers, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
     return out[:written]
 
 
 def _run_compiled(
-    made: Procedure, strip: Strip, numbers: list[int], measures: list[float], manner: Manner, states: int
+    made: Procedure,
+    strip: Strip,
+    numbers: list[int],
+    measures: list[float],
+    wholes: list[int],
+    manner: Manner,
+    states: int,
 ) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
     scratch = np.empty(states), np.empty(states, np.int64)
-    told = np.array(measures), np.array(numbers, np.int64)
-    written = made(*_columns(strip), *told, _manner(manner), _PRICES, *scratch, out)
+    told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
+    written = made(*_columns(strip), *told, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
     return cast(list[int], out[:written].tolist())
 
 
@@ -335,7 +349,7 @@ def _by_task(written: list[int]) -> list[list[int]]:
 def _example(made: Procedure) -> None:
     pair, kinds = np.array([0.0, 1.0]), np.zeros(2, np.int64)
     strip = Strip(pair, pair, pair, pair, pair, pair, pair, kinds, kinds, kinds, kinds[:1], kinds[:1] + 1)
-    _run_compiled(made, strip, [0, 1, 0, 1, 0, -1], [1.0], Manner(), EXAMPLE_STATES)
+    _run_compiled(made, strip, [0, 1, 0, 1, 0, 0, 0], [1.0], [], Manner(), EXAMPLE_STATES)
 
 
 known(_solve, _example)

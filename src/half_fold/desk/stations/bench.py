@@ -23,7 +23,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import master_of, page_of_block
 from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.stations.viewing import STEP, Viewing
@@ -146,9 +146,8 @@ class Bench(QWidget):
     def _ground(self) -> QPixmap:
         """Surround, paper, bleed and fields; kept, since typing and dragging leave them as they are."""
         publication, ratio = self.session.publication, self.devicePixelRatioF()
-        held = (publication.brief, publication.masters, publication.roles)
-        masters = tuple(publication.pages[number - 1].master for number in self.session.spread.numbers)
-        shown = (self.session.spread, masters, self.as_trimmed, self.show_fields)
+        held = (publication.brief, publication.masters, publication.roles, *self.ground_follows())
+        shown = (self.session.spread, self.as_trimmed, self.show_fields)
         scale, origin = self._fitted()
         place = (self.width(), self.height(), scale, origin.x(), origin.y())
         key = (*place, ratio, *map(id, held), shown)
@@ -168,6 +167,11 @@ class Bench(QWidget):
             painter.end()
             self._kept_ground = (key, held, pixmap)
         return self._kept_ground[2]
+
+    def ground_follows(self) -> tuple[object, ...]:
+        """The records that fields and margins follow from, besides brief and type sheet."""
+        publication = self.session.publication
+        return tuple(master_of(publication, publication.pages[number - 1]) for number in self.session.spread.numbers)
 
     def paint_over(self, painter: QPainter) -> None:
         """What a station draws over the spread."""
@@ -269,6 +273,8 @@ class Bench(QWidget):
             for top, bottom in frame.rows:
                 for left, right in frame.columns:
                     painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.LODEN, 0.09))
+                for left, right in frame.over:
+                    painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.OCHRE, 0.1))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _paint_edges(self, painter: QPainter) -> None:

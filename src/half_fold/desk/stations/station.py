@@ -15,7 +15,8 @@ class Station(QWidget):
 
     number = 0
     name = ""
-    moved = pyqtSignal()
+    moved = pyqtSignal()  # the pointer, or what the foot says of it
+    turned = pyqtSignal()  # another view or thing is shown, which has other rows
     asked_for = pyqtSignal(int)
 
     def __init__(self, session: Workpiece) -> None:

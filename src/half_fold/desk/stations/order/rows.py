@@ -77,14 +77,14 @@ class OrderRows:
     def _page(self, numbers: list[int]) -> Items:
         publication = self.publication
         page, indices = publication.pages[numbers[0] - 1], [n - 1 for n in numbers]
-        masters = [(m.name, m.name) for m in publication.masters]
+        masters = [("", "no master"), *((m.name, m.name) for m in publication.masters)]
         said = folio_of(publication, numbers[0])
         states = [(state, state or "as it is") for state in STATES]
         adverts = [(advert, advert or "no advert") for advert in ADVERTS]
         return [
             Row("What runs here", page.runs or "not said yet", "", "", page.runs, self._runs(indices)),
             Row("Folio", said or "hidden", "as its section says"),
-            Row("Master", page.master, "", "", page.master, self._master(indices), masters),
+            Row("Master", page.master or "no master", "", "", page.master, self._master(indices), masters),
             Row(
                 "State",
                 state_of(publication, indices[0]),

@@ -1,8 +1,10 @@
 """The copy desk: a story, or the words of a display block, written and read as text with its roles."""
 
+import re
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QEvent, QRectF, Qt, QTimer
+from msgspec.structs import replace
+from PyQt6.QtCore import QEvent, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFont,
     QKeyEvent,
@@ -17,13 +19,16 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.typesetting.directions import reads_leftwards
+from half_fold.core.typesetting.reading import joined
 from half_fold.desk.theme import tokens
 
-ROLE = 0x100001
+ROLE, SMALL_CAPS, RISE, INK, ASKED = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005
 GUTTER = 84
 PAUSE_MS = 1500
+WORD = re.compile(r"\S+")
 LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
-OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_Tab)
+OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_K, Qt.Key.Key_Tab, Qt.Key.Key_F)
 
 
 class _Kept(QTextBlockUserData):
@@ -35,13 +40,18 @@ class _Kept(QTextBlockUserData):
 
 
 class CopyText(QTextEdit):
-    """Plain words, bold and italic; the role of each paragraph stands in the margin."""
+    """Words in their styles; the role of each paragraph stands in the margin."""
+
+    find_asked = pyqtSignal()
+    styled = pyqtSignal()
 
     def __init__(self, typed: Callable[[tuple[Paragraph, ...]], None], paused: Callable[[], None]) -> None:
         super().__init__()
         self._typed = typed
         self._loading = False
         self.paragraphs: tuple[Paragraph, ...] = ()
+        self._marks: list[QTextEdit.ExtraSelection] = []
+        self._over: list[QTextEdit.ExtraSelection] = []
         self._touched: tuple[int, int] | None = None  # characters changed since the paragraphs were read
         self.setUndoRedoEnabled(False)
         self.setAcceptRichText(False)
@@ -74,11 +84,11 @@ class CopyText(QTextEdit):
         cursor = self.textCursor()
         for index, paragraph in enumerate(paragraphs):
             if index:
-                cursor.insertBlock(_format(paragraph.role), QTextCharFormat())
+                cursor.insertBlock(_format(paragraph.role, paragraph), QTextCharFormat())
             else:
-                cursor.setBlockFormat(_format(paragraph.role))
+                cursor.setBlockFormat(_format(paragraph.role, paragraph))
             for run in paragraph.runs:
-                cursor.insertText(run.text, _style(run.bold, run.italic))
+                cursor.insertText(run.text, _style(run))
             cursor.block().setUserData(_Kept(paragraph))
         self._loading, self._touched = False, None
         self.paragraphs = tuple(paragraphs)
@@ -118,6 +128,52 @@ class CopyText(QTextEdit):
             return tuple(_paragraph(block) for block in _blocks(self))
         return (*self.paragraphs[:first], *fresh, *self.paragraphs[after:])
 
+    def paragraph(self) -> Paragraph:
+        """The paragraph the cursor stands in."""
+        return _paragraph(self.textCursor().block())
+
+    def chosen(self) -> range:
+        """The paragraphs that the selection touches, by their numbers."""
+        cursor = self.textCursor()
+        first = self.document().findBlock(cursor.selectionStart()).blockNumber()
+        return range(first, self.document().findBlock(cursor.selectionEnd()).blockNumber() + 1)
+
+    def mark(self, places: Sequence[tuple[int, int, int]]) -> None:
+        """Underline characters [start, end) of paragraphs in waves, and nothing else."""
+        wave = QTextCharFormat()
+        wave.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
+        wave.setUnderlineColor(tokens.colour(tokens.OCHRE))
+        self._marks = []
+        for number, start, end in places:
+            at = self.document().findBlockByNumber(number).position()
+            self._marks.append(self._marked(at + start, at + end, wave))
+        self._show_marks()
+
+    def break_off(self, at: tuple[int, int] | None) -> None:
+        """Show that what stands after so many words of a paragraph has no place on a page; None for nothing."""
+        self._over = []
+        if at is not None:
+            block = self.document().findBlockByNumber(at[0])
+            words = [match.end() for match in WORD.finditer(block.text())]
+            begins = block.position() + (words[at[1] - 1] if 0 < at[1] <= len(words) else 0)
+            faint = QTextCharFormat()
+            faint.setForeground(tokens.colour(tokens.OCHRE_TEXT))
+            faint.setBackground(tokens.colour(tokens.OCHRE, 0.12))
+            self._over = [self._marked(begins, self.document().characterCount() - 1, faint)]
+        self._show_marks()
+
+    def _marked(self, start: int, end: int, style: QTextCharFormat) -> QTextEdit.ExtraSelection:
+        mark = QTextEdit.ExtraSelection()
+        cursor = QTextCursor(self.document())
+        cursor.setPosition(start)
+        cursor.setPosition(max(start, end), QTextCursor.MoveMode.KeepAnchor)
+        mark.cursor, mark.format = cursor, style
+        return mark
+
+    def _show_marks(self) -> None:
+        if self._over or self._marks or self.extraSelections():
+            self.setExtraSelections([*self._over, *self._marks])
+
     def role(self) -> str:
         """The role of the paragraph the cursor stands in."""
         return _role(self.textCursor().block())
@@ -131,7 +187,7 @@ class CopyText(QTextEdit):
         )
         self._loading = True
         while block.isValid():
-            QTextCursor(block).setBlockFormat(_format(role))
+            QTextCursor(block).setBlockFormat(_format(role, _paragraph(block)))
             if block == last:
                 break
             block = block.next()
@@ -166,19 +222,25 @@ class CopyText(QTextEdit):
     def _own_key(self, key: Qt.Key) -> None:
         if key == Qt.Key.Key_Tab:
             self.textCursor().insertText("\t")
+        elif key == Qt.Key.Key_F:
+            self.find_asked.emit()
         else:
-            self._toggle(key == Qt.Key.Key_B)
+            names = {Qt.Key.Key_B: "bold", Qt.Key.Key_I: "italic", Qt.Key.Key_K: "small_caps"}
+            self.toggle(names[key])
 
-    def _toggle(self, bold: bool) -> None:
-        now = self.textCursor().charFormat()
-        style = QTextCharFormat()
-        if bold:
-            on = now.fontWeight() >= QFont.Weight.DemiBold
-            style.setFontWeight(QFont.Weight.Normal if on else QFont.Weight.Bold)
-        else:
-            style.setFontItalic(not now.fontItalic())
-        self.mergeCurrentCharFormat(style)
+    def style(self) -> Run:
+        """The style of the words at the cursor, as a run without any."""
+        return _run("", self.textCursor().charFormat())
+
+    def toggle(self, name: str) -> None:
+        """Bold, italic or small caps for the words selected, or for what is typed next; a second time takes it off."""
+        self.set_style(replace(self.style(), **{name: not getattr(self.style(), name)}))
+
+    def set_style(self, style: Run) -> None:
+        """The words selected, or what is typed next, in that style."""
+        self.mergeCurrentCharFormat(_style(style))
         self._changed()
+        self.styled.emit()
 
     def resizeEvent(self, event: "object") -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
@@ -222,18 +284,44 @@ def _role(block: QTextBlock) -> str:
     return str(block.blockFormat().property(ROLE) or "body")
 
 
-def _format(role: str) -> QTextBlockFormat:
+def _format(role: str, paragraph: Paragraph | None = None) -> QTextBlockFormat:
+    """The format of a block of that role; what a paragraph asks for besides travels with it."""
     made = QTextBlockFormat()
     made.setProperty(ROLE, role)
+    if paragraph is not None and (paragraph.language or paragraph.looseness or paragraph.tracking):
+        made.setProperty(ASKED, (paragraph.language, paragraph.looseness, paragraph.tracking))
+        if reads_leftwards(paragraph.language):
+            made.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
     made.setBottomMargin(3)
     return made
 
 
-def _style(bold: bool, italic: bool) -> QTextCharFormat:
+def _style(run: Run) -> QTextCharFormat:
     made = QTextCharFormat()
-    made.setFontWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
-    made.setFontItalic(italic)
+    made.setFontWeight(QFont.Weight.Bold if run.bold else QFont.Weight.Normal)
+    made.setFontItalic(run.italic)
+    made.setFontCapitalization(QFont.Capitalization.SmallCaps if run.small_caps else QFont.Capitalization.MixedCase)
+    places = {
+        "superior": QTextCharFormat.VerticalAlignment.AlignSuperScript,
+        "inferior": QTextCharFormat.VerticalAlignment.AlignSubScript,
+    }
+    made.setVerticalAlignment(places.get(run.rise, QTextCharFormat.VerticalAlignment.AlignNormal))
+    made.setProperty(SMALL_CAPS, run.small_caps)
+    made.setProperty(RISE, run.rise)
+    made.setProperty(INK, run.ink)
+    made.setFontUnderline(bool(run.ink))
     return made
+
+
+def _run(text: str, style: QTextCharFormat) -> Run:
+    return Run(
+        text=text,
+        bold=style.fontWeight() >= QFont.Weight.DemiBold,
+        italic=style.fontItalic(),
+        small_caps=bool(style.property(SMALL_CAPS)),
+        rise=str(style.property(RISE) or ""),  # type: ignore[arg-type]
+        ink=str(style.property(INK) or ""),
+    )
 
 
 def _paragraph(block: QTextBlock) -> Paragraph:
@@ -242,16 +330,12 @@ def _paragraph(block: QTextBlock) -> Paragraph:
     iterator = block.begin()
     while not iterator.atEnd():
         fragment = iterator.fragment()
-        style = fragment.charFormat()
-        text = fragment.text().replace("\u2028", " ")
-        bold, italic = style.fontWeight() >= QFont.Weight.DemiBold, style.fontItalic()
-        if runs and (runs[-1].bold, runs[-1].italic) == (bold, italic):
-            runs[-1] = Run(text=runs[-1].text + text, bold=bold, italic=italic)
-        elif text:
-            runs.append(Run(text=text, bold=bold, italic=italic))
+        runs.append(_run(fragment.text().replace("\u2028", " "), fragment.charFormat()))
         iterator += 1
-    made = Paragraph(role=_role(block), runs=tuple(runs))
     kept = block.userData()
+    asked = block.blockFormat().property(ASKED)
+    language, looseness, tracking = asked if asked else ("", 0, 0.0)
+    made = Paragraph(role=_role(block), runs=joined(runs), language=language, looseness=looseness, tracking=tracking)
     if isinstance(kept, _Kept) and kept.paragraph == made:
         return kept.paragraph
     block.setUserData(_Kept(made))

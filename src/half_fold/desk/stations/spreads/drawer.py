@@ -1,10 +1,10 @@
 """The drawer under the bench: the light table and the copy desk."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -20,19 +20,27 @@ from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragra
 from half_fold.core.publication.surgery import page_of_block, story_of, with_story
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.fitting import limit_at
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.counting import words_of
+from half_fold.core.typesetting.spelling import dictionary_file
+from half_fold.core.typesetting.text_in import SUFFIXES
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.speller import Speller
 from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.stations.spreads.find_bar import FindBar
 from half_fold.desk.stations.spreads.light_table import LightTable
+from half_fold.desk.stations.spreads.text_menu import TextMenu
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
+SPELLED_AFTER_MS = 600
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp)"
-TEXTS = "Texts (*.md *.markdown *.txt)"
+TEXTS = f"Texts ({' '.join('*' + suffix for suffix in SUFFIXES)})"
+TABLE_HEIGHT, COPY_HEIGHT = 172, 236
 
 
 class Drawer(QWidget):
@@ -41,7 +49,6 @@ class Drawer(QWidget):
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
-        self.setFixedHeight(172)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)
@@ -64,7 +71,7 @@ class Drawer(QWidget):
         head.addWidget(self.progress)
         self._leaves = QStackedWidget()
         self._leaves.addWidget(self.table)
-        self._leaves.addWidget(self.copy.text)
+        self._leaves.addWidget(self.copy.leaf)
         column.addWidget(self._leaves, 1)
         self.open("light table", focus=False)
 
@@ -76,6 +83,7 @@ class Drawer(QWidget):
         index = int(name == "copy desk")
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)
+        self.setFixedHeight(COPY_HEIGHT if index else TABLE_HEIGHT)
         for tab, button in self.tabs.items():
             button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
         if focus:
@@ -172,7 +180,7 @@ class CopyDesk:
         new.setToolTip("A new story, to be written here")
         new.clicked.connect(lambda: self.new_story())
         bring = QPushButton("Bring in")
-        bring.setToolTip("A Markdown or plain text, threaded through the next free pages (Ctrl+T)")
+        bring.setToolTip("Markdown, plain text, .docx or .odt, threaded through the next free pages (Ctrl+T)")
         bring.clicked.connect(self.ask)
         self.gauge = label("", 12)
         self.gauge.setWordWrap(False)
@@ -180,11 +188,66 @@ class CopyDesk:
             line.addWidget(widget)
         line.addSpacing(8)
         line.addWidget(self.gauge, 1)
+        self.menu = TextMenu(self)
+        line.addWidget(self.menu)
         line.addWidget(new)
         line.addWidget(bring)
         for widget in (self.stories, new, bring):
             widget.setVisible(self.takes_stories)
         self.text.cursorPositionChanged.connect(self._show_role)
+        self.text.find_asked.connect(self.find)
+        self.spells = False
+        self._spelling = QTimer(self.tools)
+        self._spelling.setSingleShot(True)
+        self._spelling.setInterval(SPELLED_AFTER_MS)
+        self._spelling.timeout.connect(self._mark_spelling)
+        self.speller = Speller()
+        self.speller.found.connect(self.text.mark)
+        self.finder = FindBar(self.text, self._typed_at_once, session.noted.emit)
+        self.leaf = QWidget()
+        column = QVBoxLayout(self.leaf)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addWidget(self.finder)
+        column.addWidget(self.text, 1)
+
+    # Text ---------------------------------------------------------------------------------------
+
+    def find(self) -> None:
+        """Open the bar for finding and replacing."""
+        self.finder.open()
+
+    def spell(self, on: bool) -> None:
+        """Mark words that the dictionary does not know, or no longer."""
+        self.spells = on
+        language = self._language()
+        if on and dictionary_file(language) is None:
+            self.spells = False
+            self.session.said.emit(f"There is no dictionary of {language} here; the system's Hunspell ones are used.")
+        self._mark_spelling()
+
+    def _language(self) -> str:
+        story = self.session.story
+        publication = self.session.publication
+        return story_of(publication, story).language if story is not None else publication.language
+
+    def _mark_spelling(self) -> None:
+        if self.spells:
+            self.speller.start(self.text.paragraphs, self._language())
+        else:
+            self.speller.cancel()
+            self.text.mark([])
+
+    def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None:
+        """Change the paragraphs that the selection touches, as one edit."""
+        chosen = self.text.chosen()
+        made = tuple(change(p) if i in chosen else p for i, p in enumerate(self.text.paragraphs))
+        self._typed_at_once(made, said)
+
+    def _typed_at_once(self, paragraphs: tuple[Paragraph, ...], said: str = "replaced") -> None:
+        self.session.history.pause()
+        self._typed(paragraphs, said)
+        self.session.history.pause()
 
     # What is on the desk ------------------------------------------------------------------------
 
@@ -217,11 +280,23 @@ class CopyDesk:
         self.text.setEnabled(on_desk)
         self.text.setPlaceholderText("Write here." if on_desk else self._nothing())
         self.text.load(self._paragraphs())
+        self.text.break_off(self._limit())
+        if self.spells:
+            self._spelling.start()
+        if self.finder.isVisible():
+            self.finder.refresh()
         self._show_role()
         self.gauge.setText(self.fit_words())
         style = f"color: {tokens.OCHRE_TEXT if 'over' in self.gauge.text() else tokens.QUIET};"
         if self.gauge.styleSheet() != style:
             self.gauge.setStyleSheet(style)
+
+    def _limit(self) -> tuple[int, int] | None:
+        """Where the story on the desk breaks off for want of room."""
+        story = self.session.story
+        if story is None or self.display_block() is not None:
+            return None
+        return limit_at(self.session.publication, self.session.setter, story)
 
     def _nothing(self) -> str:
         return "No story yet. Start one with New." if self.takes_stories else "Choose a block of words to write in it."
@@ -252,12 +327,12 @@ class CopyDesk:
 
     # Edits --------------------------------------------------------------------------------------
 
-    def _typed(self, paragraphs: tuple[Paragraph, ...]) -> None:
+    def _typed(self, paragraphs: tuple[Paragraph, ...], said: str = "typing") -> None:
         display, story = self.display_block(), self.session.story
         if display is not None:
-            self.session.edit(lambda p: _with_words(p, display, paragraphs), "typing", f"type {display}")
+            self.session.edit(lambda p: _with_words(p, display, paragraphs), said, f"type {display}")
         elif story is not None:
-            self.session.edit(lambda p: _with_text(p, story, paragraphs), "typing", f"type {story}")
+            self.session.edit(lambda p: _with_text(p, story, paragraphs), said, f"type {story}")
 
     def _choose_story(self, index: int) -> None:
         story = self.stories.itemData(index)

@@ -110,8 +110,14 @@ class HoldsRows:
             count = _number(self.session, text, 1, 12, "number of columns")
             return count is not None and self._set(block.id, "columns", replace(holds, columns=int(count)))
 
+        def balanced(text: str) -> bool:
+            return self._set(block.id, "columns made even", replace(holds, balanced=text == "yes"))
+
+        even = "yes" if holds.balanced else "no"
+        yes_or_no = (("yes", "yes"), ("no", "no"))
         return [
             Row("Columns", str(holds.columns), "in this block", "", str(holds.columns), columns),
+            Row("Made even", even, "where the story ends in this block", "", even, balanced, yes_or_no),
             self._inset_row(block),
         ]
 

@@ -20,17 +20,19 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import blocks_on
-from half_fold.core.typesetting.text_in import read_plain
+from half_fold.core.typesetting.text_in import SUFFIXES, read_plain
+from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser
 from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, holds_story
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
+from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
+from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Workpiece
 
-TEXT_SUFFIXES = (".md", ".markdown", ".txt")
 Place = tuple[float, float]
 
 
@@ -50,7 +52,15 @@ class SpreadsStation(Station):
         column.addWidget(self.bench, 1)
         column.addWidget(self.drawer)
         self.setFocusProxy(self.bench)
+        self.fitter = Fitter()
+        self.fitter.found.connect(self.turned)
+        self.fitter.failed.connect(session.said)
+        self.fit = FitCards(session, self.fitter)
         self.chooser: Chooser | None = None
+
+    def stop(self) -> None:
+        self.fitter.wait()
+        self.drawer.copy.speller.wait()
 
     def make_bench(self) -> SpreadBench:
         return SpreadBench(self)
@@ -72,7 +82,7 @@ class SpreadsStation(Station):
         self.drawer.ask(what)
 
     def take_file(self, path: Path) -> None:
-        if path.suffix.lower() in TEXT_SUFFIXES:
+        if path.suffix.lower() in SUFFIXES:
             self.drawer.open("copy desk")
             self.session.bring_text(path)
         else:
@@ -202,9 +212,12 @@ class SpreadsStation(Station):
         index, _, block = page_of_block(self.session.publication, self.session.block)
         numbers = [row_of(n, lambda _: None) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
+        fit = self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) else []
         return [
             Section(title, subtitle, [*numbers, *own]),
+            *fit,
             Section("Where it reaches", "", edge_rows(self.session, index + 1, block)),
+            *wrap_section(self.session, block),
         ]
 
     def _spread_sections(self) -> list[Section]:
@@ -221,6 +234,7 @@ class SpreadsStation(Station):
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
             out.append(Section(story_of(publication, story).title, "story on this spread", rows))
+            out += self.fit.section(story)
         return out
 
     def take_focus(self) -> None:

@@ -1,40 +1,56 @@
-"""Grid: margins, columns, fields and baselines of a master, drawn on a left and a right page."""
+"""The bench of a grid: margins, columns, fields and baselines of a master, drawn on a left and a right page."""
 
-from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QVBoxLayout
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
-from half_fold.core.grid.edits import set_grid
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.measure.rect import Rect
-from half_fold.core.numbers.grid import grid_numbers, type_numbers
-from half_fold.core.publication.records import Master
-from half_fold.core.publication.surgery import master_of
-from half_fold.desk.kit.rows import Edit, Row, Section, row_of
-from half_fold.desk.session import Session
+from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.spread.frames import frame_for
 from half_fold.desk.stations.bench import Bench
-from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.grid.station import GridStation
 
 GRAB = 6.0
 
 
-class GridBench(Bench):
-    """The master on the spread; margins are dragged at their lines."""
+class MasterBench(Bench):
+    """A left and a right page of the master that the station works on."""
 
     def __init__(self, station: "GridStation") -> None:
         super().__init__(station.session)
         self.station = station
         self.show_content = False
+
+    def frames(self) -> list[tuple[int, PageFrame]]:
+        master, publication = self.station.master(), self.session.publication
+        right = self.session.spread.right or len(publication.pages)
+        left = self.session.spread.left or 1
+        return [(left, frame_for(publication, master, False)), (right, frame_for(publication, master, True))]
+
+    def paper(self) -> Rect:
+        return hull([frame.trim for _, frame in self.frames()])
+
+    def ground_follows(self) -> tuple[object, ...]:
+        return (self.station.master(),)
+
+
+class GridBench(MasterBench):
+    """The master's grid; margins are dragged at their lines."""
+
+    def __init__(self, station: "GridStation") -> None:
+        super().__init__(station)
         self._dragging: tuple[str, PageFrame] | None = None
         self.setAccessibleName("Grid of the master")
 
     def paint_over(self, painter: QPainter) -> None:
         for _, frame in self.frames():
+            self._paint_guides(painter, frame)
             self._paint_margins(painter, frame)
 
     def _paint_margins(self, painter: QPainter, frame: PageFrame) -> None:
@@ -48,6 +64,17 @@ class GridBench(Bench):
         for y0, y1 in ((trim.top, area.top), (area.bottom, trim.bottom)):
             box = self.to_widget(Rect(area.centre[0] - 60, y0, area.centre[0] + 60, y1))
             painter.drawText(box.adjusted(0, -10, 0, 10), Qt.AlignmentFlag.AlignCenter, figure((y1 - y0) / MM, 1))
+
+    def _paint_guides(self, painter: QPainter, frame: PageFrame) -> None:
+        xs, ys = frame.guide_lines()
+        painter.setPen(QPen(tokens.colour(tokens.OCHRE, 0.8), 0.9, Qt.PenStyle.DashLine))
+        trim = self.to_widget(frame.trim)
+        for x in xs:
+            across = self.to_widget(Rect(x, 0, x, 0)).left()
+            painter.drawLine(QPointF(across, trim.top()), QPointF(across, trim.bottom()))
+        for y in ys:
+            down = self.to_widget(Rect(0, y, 0, y)).top()
+            painter.drawLine(QPointF(trim.left(), down), QPointF(trim.right(), down))
 
     def _margin_at(self, at: QPointF) -> tuple[str, PageFrame] | None:
         """The margin whose line is under the pointer."""
@@ -98,8 +125,7 @@ class GridBench(Bench):
             "outside": frame.trim.width - abs(x),
         }[name]
         words = f"{max(0.0, round(size / MM * 2) / 2):g}mm"
-        master = self.station.master().name
-        self.session.edit(lambda p: set_grid(p, master, name, words), f"{name} margin", f"drag {name}")
+        self.station.set_grid_value(name, words, f"drag {name}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -121,59 +147,3 @@ class GridBench(Bench):
             self.station.edit_for(f"grid.{field}")(str(count))
         else:
             super().keyPressEvent(event)
-
-
-class GridStation(Station):
-    """The bench and what the grid comes to."""
-
-    number, name = 3, "Grid"
-
-    def __init__(self, session: Session) -> None:
-        super().__init__(session)
-        self.bench = GridBench(self)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.bench)
-        self.setFocusProxy(self.bench)
-
-    def master(self) -> Master:
-        """The master of the page in view."""
-        publication = self.session.publication
-        return master_of(publication, publication.pages[self.session.page - 1])
-
-    def refresh(self) -> None:
-        self.bench.update()
-
-    def keys(self) -> Sequence[tuple[str, str]]:
-        return (("← →", "columns"), ("↑ ↓", "rows"), ("B held", "baselines"), ("F", "show the pages"))
-
-    def where(self) -> str:
-        return f"Grid of “{self.master().name}”   drag a margin, or type it   {self.bench.position_words()}"
-
-    def edit_for(self, key: str) -> Edit:
-        if not key.startswith("grid."):
-            return self.brief_edit(key)
-        field, master = key.removeprefix("grid."), self.master().name
-        return lambda text: self.session.edit(
-            lambda p: set_grid(p, master, field, text), f"{field.replace('_', ' ')} {text}"
-        )
-
-    def sections(self) -> Sequence[Section]:
-        publication, master = self.session.publication, self.master()
-        unit = self.session.unit
-        numbers = grid_numbers(publication, master)
-        rows = [row_of(n.to(unit) if n.unit == "mm" and unit != "mm" else n, self.edit_for) for n in numbers]
-        type_rows = [
-            row_of(n.to(unit) if n.unit == "mm" and unit != "mm" else n, self.edit_for)
-            for n in type_numbers(publication, master)
-        ]
-        on = sum(page.master == master.name for page in publication.pages)
-        furniture = [
-            Row("Folio", "outer edge", "under the text area, left and right"),
-        ]
-        words = f"master for {on} pages"
-        return [
-            Section(master.name.capitalize(), words, rows),
-            Section("Text", "what a column holds", type_rows),
-            Section("Furniture", "", furniture),
-        ]

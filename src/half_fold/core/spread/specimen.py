@@ -1,0 +1,60 @@
+"""A role shown by a few words set in it."""
+
+from dataclasses import dataclass
+
+from half_fold.core.drawing.marks import DisplayList, Glyphs
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Paragraph, Publication, Role, Run
+from half_fold.core.spread.inks import ink_of_role
+from half_fold.core.typesetting.composer import Composer, Wanted
+from half_fold.core.typesetting.line_marks import line_marks
+from half_fold.core.typesetting.roles import style_of
+
+WORDS = {
+    "body": "Pears keep best where it is dark, cool and a little damp, each on its own square of paper, and none of "
+    "them touching another. Look them over on the first of the month and take out what has gone soft.",
+    "folio": "128",
+    "running foot": "{title}",
+    "entry": "14 March\tGrafting day at the long barn",
+    "contents": "12\tThe winter of long ladders",
+}
+RUNNING = "Look them over on the first of the month, and take out what has gone soft before the others catch it."
+SHORT = "Winter pears, one by one"
+MOST_LINES = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Specimen:
+    """The marks, their first baseline a cap height under 0, and the height they take in points."""
+
+    marks: DisplayList
+    height: float
+
+
+class Specimens:
+    """Sets specimens; keeps the paragraphs it made, so that their lines are kept too."""
+
+    def __init__(self, composer: Composer) -> None:
+        self._composer = composer
+        self._paragraphs: dict[tuple[str, str], Paragraph] = {}
+
+    def of(self, publication: Publication, role: Role, measure: float) -> Specimen:
+        """A few lines in a role (complete, with what it is based on), ``measure`` points wide."""
+        display = role.size.pt > 14
+        words = WORDS.get(role.name, SHORT if display else RUNNING)
+        words = words.replace("{title}", publication.title)
+        key = role.name, words
+        if key not in self._paragraphs:
+            self._paragraphs[key] = Paragraph(role=role.name, runs=(Run(text=words),))
+        style = style_of(role, publication.language)
+        wanted = Wanted(self._paragraphs[key], style, (measure,), False, pitch=style.leading)
+        lines = self._composer.lines(wanted)
+        shown = min(lines.count, 1 if display else max(MOST_LINES, role.drop_lines))
+        colour = ink_of_role(publication, role)
+        top = style.face.cap_height * style.size
+        marks: list[Glyphs] = []
+        for line in range(shown):
+            baseline = top + line * style.leading
+            marks += line_marks(lines, line, 0.0, baseline, colour, "", None, style.leading)
+        height = top + (shown - 1) * style.leading + 0.3 * style.size
+        return Specimen(DisplayList(Rect(0, 0, measure, height), tuple(marks)), height)

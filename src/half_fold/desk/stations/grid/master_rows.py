@@ -1,0 +1,232 @@
+"""The rows of a master: its grid with its arithmetic, what a column holds, and its furniture."""
+
+from typing import TYPE_CHECKING
+
+from half_fold.core.measure.worked import Worked
+from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
+from half_fold.core.publication.records import Furniture, Publication
+from half_fold.core.publication.surgery import by_name
+from half_fold.core.spread.masters import (
+    add_master,
+    base_on,
+    own_grid,
+    remove_furniture,
+    remove_master,
+    rename_master,
+    take_grid,
+)
+from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.session import Session
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.grid.station import GridStation
+
+Items = list[Row | Card]
+NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
+NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
+OVER_WORDS = (("text", "the text area"), ("page", "the whole page"), ("outside", "out to the trim"))
+PAGES_WORDS = (("both", "left and right"), ("left", "left pages"), ("right", "right pages"))
+PICKED_UP = "{folio} {section} {story} {title} {issue} {season} {date} are filled in"
+
+
+class MasterRows:
+    """Sections of the working column for the master the station works on."""
+
+    def __init__(self, station: "GridStation", session: Session) -> None:
+        self.station, self.session = station, session
+
+    @property
+    def publication(self) -> Publication:
+        return self.session.publication
+
+    # The grid -----------------------------------------------------------------------------------
+
+    def grid(self) -> list[Section]:
+        publication, master = self.publication, self.station.master()
+        grid = master.grid
+        over = str(grid.columns_over) if grid.columns_over else "none"
+        guides = ", ".join(grid.guides) or "none"
+        edit = self.station.edit_for
+        rows: Items = [self._row(n) for n in grid_numbers(publication, master)]
+        rows += [
+            Row("Columns laid over", over, "a second count over the first", "", over, edit("grid.columns_over")),
+            Row("Guides", guides, "halves, thirds, quarters of the trim", "", guides, edit("grid.guides")),
+        ]
+        type_rows = [self._row(n) for n in type_numbers(publication, master)]
+        extent: Items = [self._row(n) for n in extent_numbers(publication, master, self.station.words)]
+        extent[0] = Row(
+            "A story of",
+            f"{self.station.words} words",
+            "" if self.station.words_typed else "all stories of the job together",
+            "",
+            str(self.station.words),
+            self.station.take_words,
+        )
+        return [
+            Section(master.name.capitalize() or "No master", self._standing(), [self._which(), *rows]),
+            Section("Text", "what a column holds", type_rows),
+            Section("Extent", "estimated, not set", extent),
+            self._spread(),
+        ]
+
+    def _row(self, number: Worked) -> Row:
+        unit = self.session.unit
+        return row_of(number.to(unit) if number.unit == "mm" and unit != "mm" else number, self.station.edit_for)
+
+    def _standing(self) -> str:
+        name = self.station.master().name
+        on = sum(page.master == name for page in self.publication.pages)
+        return f"master of {on} pages"
+
+    def _which(self) -> Row:
+        names = [(master.name, master.name) for master in self.publication.masters]
+        now = self.station.master().name
+        return Row("Master", now or "none", "the one in view", "", now, self.station.show_master, names)
+
+    def _spread(self) -> Section:
+        numbers = self.session.spread.numbers
+        own = self.publication.pages[self.session.page - 1].grid is not None
+        label = self.session.spread_words
+
+        def change() -> None:
+            words = f"{label} on {'its master’s' if own else 'its own'} grid"
+            self.session.edit(lambda p: own_grid(p, numbers, not own), words)
+
+        return Section(
+            label,
+            "on a grid of its own" if own else "on its master’s grid",
+            [
+                Card(
+                    "Its own grid" if own else "A grid of its own",
+                    "What is changed above changes this spread alone." if own else "It begins as its master’s.",
+                    [("Take the master’s again", change) if own else ("Give it one", change)],
+                )
+            ],
+        )
+
+    # Masters and furniture ----------------------------------------------------------------------
+
+    def furniture(self) -> list[Section]:
+        master = by_name(self.publication.masters, self.station.master().name, "master")
+        name = master.name
+        others = [("", "no other"), *((m.name, m.name) for m in self.publication.masters if m.name != name)]
+
+        def base(text: str) -> bool:
+            return self.session.edit(lambda p: base_on(p, name, text), f"{name} based on {text or 'none'}")
+
+        def takes(text: str) -> bool:
+            return self.session.edit(lambda p: take_grid(p, name, text == "yes"), f"{name} takes grid {text}")
+
+        rows: Items = [
+            self._which(),
+            Row("Name", name, "", "", name, self.station.rename),
+            Row("Based on", master.based_on or "no other", "carries its furniture", "", master.based_on, base, others),
+        ]
+        if master.based_on:
+            grid = "yes" if master.takes_grid else "no"
+            rows.append(Row("Takes its grid", grid, "", "", grid, takes, (("yes", "yes"), ("no", "no"))))
+        rows += [
+            Row("A new master", "name it", f"based on {name}", "", "", self._new(name)),
+            Row("One based on nothing", "name it", "the same grid, no furniture", "", "", self._new("")),
+            Card("Remove this master", "Only one that no page stands on can go.", [("Remove it", self._remove)]),
+        ]
+        return [Section(name.capitalize(), self._standing(), rows), self._pieces(), *self._selected()]
+
+    def _new(self, base: str) -> Edit:
+        def make(text: str) -> bool:
+            made = self.session.edit(lambda p: add_master(p, text, base), f"master {text}")
+            return made and self.station.show_master(" ".join(text.split()))
+
+        return make
+
+    def _remove(self) -> None:
+        name = self.station.master().name
+        self.session.edit(lambda p: remove_master(p, name), f"master {name} removed")
+
+    def _pieces(self) -> Section:
+        bench = self.station.furniture
+        pieces = [(piece.id, _named(piece)) for piece in self.station.master().furniture]
+        pictures = [(picture.id, picture.file) for picture in self.publication.pictures]
+
+        def choose(piece: str) -> bool:
+            bench.select(piece)
+            return True
+
+        def picture(chosen: str) -> bool:
+            bench.add(Furniture(id="", kind="picture", at="head", lines=1.0, picture=chosen))
+            return True
+
+        chosen = dict(pieces).get(bench.selected, "none selected")
+        rows: Items = [
+            Row("Piece", chosen, "click it on the page, or choose it here", "", bench.selected, choose, pieces)
+        ]
+        if pictures:
+            rows.append(Row("A picture", "choose one", "one of the job’s", "", "", picture, pictures))
+        add = [("Words", lambda: bench.add(NEW_WORDS)), ("A rule", lambda: bench.add(NEW_RULE))]
+        rows.append(Card("Add a piece", "It is dragged, or typed, to where it belongs.", add))
+        return Section("Furniture", f"{len(pieces)} pieces repeat on its pages", rows)
+
+    def _selected(self) -> list[Section]:
+        piece = self.station.furniture.piece()
+        if piece is None:
+            return []
+        rows: Items = []
+        if piece.kind == "words":
+            roles = [(role.name, role.label) for role in self.publication.roles]
+            label = by_name(self.publication.roles, piece.role, "role").label
+            rows = [
+                Row("Words", piece.words, PICKED_UP, "", piece.words, self._set("words")),
+                Row("Role", label, "", "", piece.role, self._set("role"), roles),
+            ]
+        elif piece.kind == "rule":
+            inks = [(ink.name, ink.name) for ink in self.publication.inks]
+            over = dict(OVER_WORDS)[piece.over]
+            rows = [
+                Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
+                Row("Runs over", over, "", "", piece.over, self._set("over"), OVER_WORDS),
+                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks),
+            ]
+        else:
+            rows = [Row("Width", piece.width.typed, "keeps its proportion", "", piece.width.typed, self._set("width"))]
+        return [Section(_named(piece), "", [*rows, *self._where(piece), self._out(piece)])]
+
+    def _where(self, piece: Furniture) -> Items:
+        sides = [(side, side) for side in ("outside", "centre", "inside")]
+        number = self.session.page
+        hidden = piece.id in self.publication.pages[number - 1].without
+
+        def shown(text: str) -> bool:
+            if (text == "no") != hidden:
+                self.station.furniture.hide_here(piece)
+            return True
+
+        here = "no" if hidden else "yes"
+        return [
+            Row("Stands at", piece.at, "", "", piece.at, self._set("at"), (("head", "head"), ("foot", "foot"))),
+            Row("Side", piece.side, "", "", piece.side, self._set("side"), sides),
+            Row("From the text", f"{piece.lines:g} lines", "", "", f"{piece.lines:g}", self._set("lines")),
+            Row("On", dict(PAGES_WORDS)[piece.pages], "", "", piece.pages, self._set("pages"), PAGES_WORDS),
+            Row(f"On page {number}", here, "of this page alone", "", here, shown, (("yes", "yes"), ("no", "no"))),
+        ]
+
+    def _out(self, piece: Furniture) -> Card:
+        name = self.station.master().name
+
+        def take() -> None:
+            self.session.edit(lambda p: remove_furniture(p, name, piece.id), "furniture taken out")
+
+        return Card("Take it out", "From every page of this master.", [("Take it out", take)])
+
+    def _set(self, field: str) -> Edit:
+        return lambda text: self.station.set_piece(field, text)
+
+
+def rename(session: Session, old: str, name: str) -> bool:
+    """The master under another name."""
+    return session.edit(lambda p: rename_master(p, old, name), f"master {name}")
+
+
+def _named(piece: Furniture) -> str:
+    if piece.kind == "words":
+        return f"“{piece.words}” at the {piece.at}"
+    return f"{piece.kind.capitalize()} at the {piece.at}"

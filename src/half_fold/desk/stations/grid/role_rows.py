@@ -1,0 +1,265 @@
+"""The rows of a role: what it states itself, and what it takes from the role it is based on."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from half_fold.core.measure.length import Length, figure
+from half_fold.core.publication.records import Paragraph, Publication, Role, Run
+from half_fold.core.publication.surgery import by_name, role_named
+from half_fold.core.typesetting.drop_cap import drop_for
+from half_fold.core.typesetting.faces import families
+from half_fold.core.typesetting.fonts import bring_font, missing_fonts
+from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
+from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.session import Session
+
+GROUPS: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
+    (
+        "Face",
+        (
+            ("family", "Family"),
+            ("style", "Style"),
+            ("size", "Size"),
+            ("leading", "Leading"),
+            ("tracking", "Tracking"),
+            ("capitals", "All capitals"),
+            ("ink", "Ink"),
+            ("tint", "Tint"),
+        ),
+    ),
+    (
+        "Features",
+        (
+            ("small_caps", "Small caps"),
+            ("old_figures", "Old-style figures"),
+            ("tabular", "Tabular figures"),
+            ("ligatures", "Ligatures"),
+            ("fractions", "Fractions"),
+        ),
+    ),
+    (
+        "Paragraph",
+        (
+            ("align", "Aligned"),
+            ("indent", "First line"),
+            ("left", "In from the left"),
+            ("right", "In from the right"),
+            ("before", "Lines before"),
+            ("after", "Lines after"),
+            ("rule_above", "Rule above"),
+            ("rule_below", "Rule below"),
+            ("tab", "Tab"),
+            ("leader", "Leader"),
+        ),
+    ),
+    (
+        "Breaking",
+        (
+            ("hyphenate", "Hyphenated"),
+            ("hyphens_in_row", "Hyphens in a row"),
+            ("word_least", "Word space, least"),
+            ("word_most", "Word space, most"),
+            ("letter_give", "Letters give"),
+            ("hanging", "Hanging punctuation"),
+            ("keep_next", "Kept with the next"),
+            ("keep_together", "Kept together"),
+        ),
+    ),
+    (
+        "Opening",
+        (
+            ("drop_lines", "Drop cap, lines"),
+            ("drop_letters", "Drop cap, letters"),
+            ("opening_words", "Opening words"),
+            ("opening", "Set in"),
+        ),
+    ),
+)
+UNITS = {"tracking": "/1000 em", "tint": "%", "word_least": "%", "word_most": "%", "letter_give": "% of the em"}
+SAID = {
+    "word_least": "of the face's own space",
+    "letter_give": "letters may be spaced or drawn in by it",
+    "tracking": "to every letter",
+    "hyphens_in_row": "lines that may end in one",
+    "leader": "fills the way to what stands at the right",
+    "hanging": "points, quotes and hyphens in the margin",
+}
+
+
+class RoleRows:
+    """Sections of the working column for one role of the type sheet."""
+
+    def __init__(self, session: Session, parent: QWidget) -> None:
+        self.session, self.parent = session, parent
+        self.ratio = 1.25
+
+    @property
+    def publication(self) -> Publication:
+        return self.session.publication
+
+    def sections(self, name: str) -> list[Section]:
+        own = by_name(self.publication.roles, name, "role")
+        role = role_named(self.publication, name)
+        used = uses_of(self.publication, name)
+        first = Section(own.label, f"{used} paragraphs are set in it", self._about(own))
+        groups = [
+            Section(
+                title, "", [*(self._row(own, role, field, words) for field, words in rows), *self._extra(title, role)]
+            )
+            for title, rows in GROUPS
+        ]
+        return [first, *groups, self._scale(), self._fonts()]
+
+    def _about(self, own: Role) -> list[Row | Card]:
+        bases = [("", "no other role"), *((r.name, r.label) for r in self.publication.roles if r.name != own.name)]
+        label = next((r.label for r in self.publication.roles if r.name == own.based_on), "no other role")
+
+        def base(text: str) -> bool:
+            return self.session.edit(lambda p: base_role(p, own.name, text), f"{own.label} based on {text or 'none'}")
+
+        return [
+            Row("Name", own.label, "", "", own.label, self._set(own, "label")),
+            Row("Based on", label, "what it does not state is that role's", "", own.based_on, base, bases),
+            Row("A new role", "name it", f"begins as {own.label.lower()}", "", "", self._new(own)),
+            Card(
+                "Remove this role", "Only one that nothing is set in can go.", [("Remove it", lambda: self._gone(own))]
+            ),
+        ]
+
+    def _new(self, own: Role) -> Edit:
+        return lambda text: self.session.edit(lambda p: add_role(p, text, own.name)[0], f"role {text}")
+
+    def _gone(self, own: Role) -> None:
+        self.session.edit(lambda p: remove_role(p, own.name), f"role {own.label} removed")
+
+    def _row(self, own: Role, role: Role, field: str, words: str) -> Row:
+        value = getattr(role, field)
+        shown, typed = _shown(value, field)
+        stated = not own.based_on or field in own.own
+        label = next((r.label for r in self.publication.roles if r.name == own.based_on), "")
+        said = SAID.get(field, "")
+        if own.based_on:
+            whose = f"its own; typing nothing takes {label.lower()}'s" if stated else f"as {label.lower()}"
+            said = f"{said}; {whose}" if said else whose
+        return Row(words, shown, said, "", typed, self._set(own, field), self._choices(role, field))
+
+    def _set(self, own: Role, field: str) -> Edit:
+        def take(text: str) -> bool:
+            if own.based_on and not text.strip() and field in own.own:
+                return self.session.edit(lambda p: give_back(p, own.name, field), f"{field} as {own.based_on}")
+            return self.session.edit(
+                lambda p: set_role(p, own.name, field, text), f"{own.label} {field.replace('_', ' ')}", f"role {field}"
+            )
+
+        return take
+
+    def _choices(self, role: Role, field: str) -> Sequence[tuple[str, str]]:
+        value = getattr(role, field)
+        if isinstance(value, bool):
+            return (("yes", "yes"), ("no", "no"))
+        if field == "family":
+            return [(name, name) for name in families()]
+        if field == "style":
+            return [(name, name) for name in families().get(role.family, {})]
+        if field == "ink":
+            return [(ink.name, ink.name) for ink in self.publication.inks]
+        if field == "align":
+            return [(name, name) for name in ("justified", "left", "right", "centre")]
+        return [(n, n) for n in ("small caps", "bold", "italic")] if field == "opening" else ()
+
+    def _extra(self, title: str, role: Role) -> list[Row]:
+        if title != "Opening" or role.drop_lines < 2:
+            return []
+        style = style_of(role, self.publication.language)
+        drop = drop_for(Paragraph(role=role.name, runs=(Run(text="N"),)), style, role.drop_lines, style.leading)
+        if drop is None:
+            return []
+        cap = style.face.cap_height
+        height = f"{role.drop_lines - 1} × {figure(style.leading)} + cap height {figure(cap * style.size)}"
+        how = f"({height}) ÷ {figure(cap, 3)}"
+        return [Row("Drop cap, size", f"{figure(drop.size)} pt", how)]
+
+    def _scale(self) -> Section:
+        ratios = [("0", "traditional row"), *((f"{ratio:g}", f"{ratio:g}") for ratio in RATIOS)]
+        proposals = [each for each in propose(self.publication, self.ratio) if abs(each.now - each.size) > 0.05]
+        words = ", ".join(f"{each.label.lower()} {each.now:g} to {each.size:g}" for each in proposals[:8])
+        more = f" and {len(proposals) - 8} more" if len(proposals) > 8 else ""
+
+        def choose(text: str) -> bool:
+            self.ratio = float(text)
+            self.session.selected.emit()
+            return True
+
+        def apply() -> None:
+            self.session.edit(lambda p: apply_scale(p, self.ratio), "type scale")
+
+        return Section(
+            "Type scale",
+            "sizes through the body's, leadings on its baseline",
+            [
+                Row(
+                    "Ratio",
+                    dict(ratios)[f"{self.ratio:g}"],
+                    "from one size to the next",
+                    "",
+                    f"{self.ratio:g}",
+                    choose,
+                    ratios,
+                ),
+                Card(
+                    "Every role at its nearest size",
+                    f"{words}{more}." if words else "Every role is on the scale already.",
+                    [("Set them all", apply)] if words else [],
+                ),
+            ],
+        )
+
+    def _fonts(self) -> Section:
+        gone = {font.file for font in missing_fonts(self.publication, self.session.job.folder)}
+        rows: list[Row | Card] = [
+            Row(
+                f"{font.family}",
+                font.style,
+                "copied into the job",
+                "Its file has gone from the job's fonts folder; put it back there." if font.file in gone else "",
+            )
+            for font in self.publication.fonts
+        ]
+        rows.append(
+            Card(
+                "Fonts of your own",
+                "A font is copied into the job where its licence bits let it be embedded.",
+                [("Bring in a font", self.ask_font)],
+            )
+        )
+        return Section("Fonts", f"{len(families())} families to choose from", rows)
+
+    def ask_font(self) -> None:
+        """Ask for a font file and bring it in."""
+        name, _ = QFileDialog.getOpenFileName(self.parent, "Bring in a font", str(Path.home()), "Fonts (*.ttf *.otf)")
+        if name:
+            self.bring(Path(name))
+
+    def bring(self, file: Path) -> None:
+        """Bring a font into the job."""
+        folder = self.session.job.folder
+        if self.session.edit(lambda p: bring_font(p, folder, file)[0], f"font {file.name}"):
+            self.session.noted.emit(f"“{file.stem}” can be chosen as a family now.")
+
+
+def _shown(value: object, field: str) -> tuple[str, str]:
+    """A value as it is shown, and as it is typed."""
+    if isinstance(value, bool):
+        return ("yes", "yes") if value else ("no", "no")
+    if isinstance(value, Length):
+        return value.typed, value.typed
+    if value is None or value == "":
+        return "none", ""
+    if isinstance(value, (int, float)):
+        unit = UNITS.get(field, "")
+        return f"{value:g}{' ' if unit else ''}{unit}", f"{value:g}"
+    return str(value), str(value)

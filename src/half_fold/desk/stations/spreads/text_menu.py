@@ -1,0 +1,155 @@
+"""The menu of the copy desk: styles of words, what a paragraph asks for, and what is done with a whole story."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Protocol
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Paragraph
+from half_fold.core.publication.surgery import story_of
+from half_fold.core.store.atomic import write_whole
+from half_fold.core.typesetting.markdown_out import to_markdown
+from half_fold.core.typesetting.reading import DEFAULT_ROLES, role_table, say_role
+from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.workpiece import Workpiece
+
+LANGUAGES = (
+    ("", "the story's"),
+    ("en_GB", "English"),
+    ("de_DE", "German"),
+    ("fr_FR", "French"),
+    ("nl_NL", "Dutch"),
+    ("es_ES", "Spanish"),
+    ("it_IT", "Italian"),
+    ("he_IL", "Hebrew"),
+    ("ar", "Arabic"),
+)
+Act = Callable[[], object]
+
+
+class Desk(Protocol):
+    """What the menu acts on."""
+
+    session: Workpiece
+    text: CopyText
+    spells: bool
+
+    def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None: ...
+    def find(self) -> None: ...
+    def spell(self, on: bool) -> None: ...
+
+
+class TextMenu(QPushButton):
+    """A button that opens the menu, made anew each time for what the cursor stands in."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__("Text")
+        self.desk = desk
+        self.setToolTip("Styles, languages, find, spelling, Markdown")
+        self.clicked.connect(self.open)
+        self.menu_now: QMenu | None = None
+
+    def open(self) -> None:
+        """Show the menu over the button."""
+        menu = self.menu_now = QMenu(self)
+        style, text = self.desk.text.style(), self.desk.text
+        for name, words in (
+            ("bold", "Bold  Ctrl+B"),
+            ("italic", "Italic  Ctrl+I"),
+            ("small_caps", "Small caps  Ctrl+K"),
+        ):
+            _add(menu, words, lambda name=name: text.toggle(name), getattr(style, name))
+        for rise in ("superior", "inferior"):
+            other = "" if style.rise == rise else rise
+            _add(menu, rise.capitalize(), lambda o=other: text.set_style(replace(style, rise=o)), style.rise == rise)
+        self._inks(menu.addMenu("Ink"))
+        menu.addSeparator()
+        self._paragraph(menu)
+        menu.addSeparator()
+        _add(menu, "Find and replace  Ctrl+F", self.desk.find)
+        _add(menu, "Mark misspelled words", lambda: self.desk.spell(not self.desk.spells), self.desk.spells)
+        if self.desk.session.story is not None:
+            _add(menu, "Write it as Markdown", self.write)
+            self._roles(menu.addMenu("What texts that come in become"))
+        menu.popup(self.mapToGlobal(self.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
+
+    def _inks(self, menu: QMenu | None) -> None:
+        assert menu is not None
+        text, style = self.desk.text, self.desk.text.style()
+        names = [("", "the role's"), *((ink.name, ink.name) for ink in self.desk.session.publication.inks)]
+        for name, words in names:
+            _add(menu, words, lambda n=name: text.set_style(replace(style, ink=n)), style.ink == name)
+
+    def _paragraph(self, menu: QMenu) -> None:
+        change = self.desk.change_paragraphs
+        now = self.desk.text.paragraph()
+        languages = menu.addMenu("Language of the paragraph")
+        assert languages is not None
+        for code, words in LANGUAGES:
+            act = lambda c=code, w=words: change(lambda p: replace(p, language=c), f"paragraph in {w}")  # noqa: E731
+            _add(languages, words, act, now.language == code)
+        for by, words in ((1, "A line longer"), (-1, "A line shorter")):
+            _add(
+                menu,
+                words,
+                lambda by=by, w=words: change(lambda p: replace(p, looseness=max(-3, min(3, p.looseness + by))), w),
+            )
+        if now.looseness or now.tracking:
+            _add(
+                menu,
+                "As long as is best",
+                lambda: change(lambda p: replace(p, looseness=0, tracking=0.0), "as is best"),
+            )
+
+    def _roles(self, menu: QMenu | None) -> None:
+        """The table of text roles: every kind of paragraph, and under it the roles it may become."""
+        assert menu is not None
+        publication = self.desk.session.publication
+        table = role_table(publication)
+        for found in (*DEFAULT_ROLES, *(k for k in table if k not in DEFAULT_ROLES)):
+            kind = menu.addMenu(f"{found}: {table[found]}")
+            assert kind is not None
+            for role in publication.roles:
+                _add(kind, role.label, lambda f=found, r=role.name: self._say(f, r), table[found] == role.name)
+
+    def _say(self, found: str, role: str) -> None:
+        usual = DEFAULT_ROLES.get(found) == role
+        self.desk.session.edit(lambda p: say_role(p, found, "" if usual else role), f"{found} becomes {role}")
+
+    def write(self) -> None:
+        """Ask for a file and write the story into it."""
+        session = self.desk.session
+        assert session.story is not None
+        story = story_of(session.publication, session.story)
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Write it as Markdown", str(Path(last_folder("texts")) / f"{story.title}.md"), "Markdown (*.md)"
+        )
+        if not name:
+            return
+        note_folder("texts", Path(name).parent)
+        text, notes = to_markdown(story.paragraphs, role_table(session.publication))
+        try:
+            write_whole(Path(name), text.encode())
+        except Problem as problem:
+            session.said.emit(str(problem))
+            return
+        session.noted.emit(" ".join([f"Written: {Path(name).name}.", *notes]))
+
+
+def _add(menu: QMenu, words: str, act: Act, checked: bool | None = None) -> None:
+    action = menu.addAction(words)
+    assert action is not None
+    if checked is not None:
+        action.setCheckable(True)
+        action.setChecked(checked)
+    action.triggered.connect(lambda _=False: act())
+
+
+def names_of(menu: QMenu) -> Sequence[str]:
+    """The words of a menu's entries, for those who drive the window."""
+    return [action.text() for action in menu.actions() if action.text()]

@@ -1,0 +1,168 @@
+"""Masters: based on one another, their furniture, what pages leave out, and pages without any."""
+
+import pytest
+from msgspec.structs import replace
+
+from half_fold.core.drawing.marks import Glyphs, Line
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.sections import start_section
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Furniture, Publication
+from half_fold.core.publication.surgery import master_named, master_of
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import frame_for
+from half_fold.core.spread.furniture import PlacedPiece, furniture_words
+from half_fold.core.spread.masters import (
+    add_furniture,
+    add_master,
+    base_on,
+    hide_furniture,
+    remove_furniture,
+    remove_master,
+    rename_master,
+    set_furniture,
+    take_grid,
+)
+from half_fold.core.spread.placing import place_story
+from half_fold.core.store.codec import decode, encode
+from half_fold.core.typesetting.markdown_in import read_plain
+from half_fold.core.typesetting.sheet import set_role
+
+JOB = start("magazine", "Graft")
+NAME = JOB.masters[0].name
+SETTER = Setter()
+
+
+def _pieces(job: Publication, name: str, number: int) -> list[PlacedPiece]:
+    master = master_named(job, name)
+    frame = frame_for(job, master, number % 2 == 1)
+    return SETTER.furniture.pieces(job, master, frame, number)
+
+
+def _words(job: Publication, name: str, number: int) -> list[str]:
+    return [
+        "".join(text for mark in placed.marks if isinstance(mark, Glyphs) for text in mark.texts)
+        for placed in _pieces(job, name, number)
+    ]
+
+
+def test_one_based_on_another_carries_its_furniture_and_may_stand_on_its_grid() -> None:
+    job = add_master(JOB, "opening", NAME)
+    assert master_named(job, "opening").grid is master_named(job, NAME).grid
+    wider = replace(JOB.masters[0].grid, inside=length("20mm"))
+    job = replace(job, masters=(replace(job.masters[0], grid=wider), job.masters[1]))
+    assert master_named(job, "opening").grid.inside.typed == "20mm"
+    own = take_grid(job, "opening", False)
+    assert master_named(own, "opening").grid.inside.typed == "13mm"
+    assert [p.id for p in master_named(job, "opening").furniture] == [p.id for p in JOB.masters[0].furniture]
+    job = set_furniture(job, "opening", "f1", "side", "centre")
+    assert job.masters[0].furniture[0].side == "outside"
+    assert {p.id: p.side for p in master_named(job, "opening").furniture}["f1"] == "centre"
+    with pytest.raises(Problem, match="comes from"):
+        remove_furniture(job, "opening", "f2")
+
+
+def test_basing_never_goes_round_in_a_circle() -> None:
+    job = add_master(add_master(JOB, "a", NAME), "b", "a")
+    with pytest.raises(Problem, match="itself based on"):
+        base_on(job, NAME, "b")
+    assert master_named(base_on(job, "a", ""), "a").furniture == ()
+
+
+def test_removing_and_renaming() -> None:
+    job = add_master(JOB, " two  words ")
+    assert job.masters[1].name == "two words" and job.masters[1].furniture == ()
+    with pytest.raises(Problem, match="already"):
+        add_master(job, "two words")
+    with pytest.raises(Problem, match="stand on"):
+        remove_master(job, NAME)
+    assert len(remove_master(job, "two words").masters) == 1
+    renamed = rename_master(job, NAME, "main")
+    assert {page.master for page in renamed.pages} == {"main"}
+    with pytest.raises(Problem):
+        rename_master(job, NAME, "  ")
+
+
+def test_pieces_of_a_row_follow_one_another_from_the_outside() -> None:
+    (folio, foot) = _pieces(JOB, NAME, 4)
+    frame = frame_for(JOB, JOB.masters[0], False)
+    assert folio.box.left == pytest.approx(frame.area.left) and foot.box.left > folio.box.right
+    (folio, foot) = _pieces(replace(JOB, season="Winter"), NAME, 5)
+    assert folio.box.right == pytest.approx(frame_for(JOB, JOB.masters[0], True).area.right)
+    assert foot.box.right < folio.box.left
+    assert all(placed.box.top > frame.area.bottom for placed in (folio, foot))
+
+
+def test_heads_pick_up_section_story_issue_and_date() -> None:
+    job = start_section(replace(JOB, issue="No. 3", date="1 March"), 3, "Orchard")
+    job, _ = place_story(job, SETTER, "The long ladders", tuple(read_plain("Some words. " * 40).paragraphs))
+    page = next(i for i, p in enumerate(job.pages, 1) if p.blocks)
+    job = start_section(job, page, "Orchard")
+    words = furniture_words(job, "{section}, {story}, {title} {issue}, {date}, {folio}", page)
+    assert words == f"Orchard, The long ladders, Graft No. 3, 1 March, {page}"
+    assert furniture_words(job, "{story}", len(job.pages)) == ""
+
+
+def test_a_rule_and_a_centred_head() -> None:
+    job, rule = add_furniture(JOB, NAME, Furniture(id="", kind="rule", at="head", lines=1.0, over="page"))
+    job, head = add_furniture(job, NAME, Furniture(id="", words="Head", at="head", side="centre", lines=2.0))
+    placed = {each.piece.id: each for each in _pieces(job, NAME, 5)}
+    frame = frame_for(job, job.masters[0], True)
+    (line,) = placed[rule].marks
+    assert isinstance(line, Line) and line.start[0] == 0 and line.end[0] == frame.trim.right + frame.bleed
+    assert line.start[1] == pytest.approx(frame.area.top - frame.baselines.step)
+    assert sum(placed[head].box[::2]) / 2 == pytest.approx(frame.area.centre[0])
+    outside = set_furniture(job, NAME, rule, "over", "outside")
+    (line,) = {each.piece.id: each for each in _pieces(outside, NAME, 4)}[rule].marks
+    assert isinstance(line, Line)
+    left = frame_for(job, job.masters[0], False)
+    assert (line.start[0], line.end[0]) == (left.trim.left - left.bleed, left.area.right)
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "said"),
+    [
+        ("lines", "0.1", "stand in the text"),
+        ("lines", "many", "no number of lines"),
+        ("side", "above", "not one of"),
+        ("role", "nobody", "no role"),
+        ("weight", "-1pt", "above 0"),
+        ("colour", "red", "no “colour”"),
+    ],
+)
+def test_what_furniture_cannot_be_is_said(field: str, value: str, said: str) -> None:
+    with pytest.raises(Problem, match=said):
+        set_furniture(JOB, NAME, "f1", field, value)
+
+
+def test_a_face_without_figures_is_refused_for_folios_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    from half_fold.core.typesetting.faces import Face
+
+    monkeypatch.setattr(Face, "lacks", lambda self, text: "789" if "Young" in self.key else "")
+    with pytest.raises(Problem, match="no figures 789"):
+        set_furniture(set_role(JOB, "headline", "family", "Young Serif"), NAME, "f1", "role", "headline")
+    with pytest.raises(Problem, match="no figures"):
+        set_role(JOB, "folio", "family", "Young Serif")
+    assert set_role(JOB, "headline", "family", "Young Serif")
+
+
+def test_a_page_leaves_out_what_it_hides() -> None:
+    job = hide_furniture(JOB, 5, "f1", True)
+    assert "5" not in _words(job, NAME, 5) and "5" in _words(JOB, NAME, 5)
+    assert "7" in _words(job, NAME, 7)
+    assert hide_furniture(job, 5, "f1", False).pages[4].without == ()
+
+
+def test_a_page_may_have_no_master() -> None:
+    job = replace(JOB, pages=(*JOB.pages[:4], replace(JOB.pages[4], master=""), *JOB.pages[5:]))
+    master = master_of(job, job.pages[4])
+    frame = frame_for(job, master, True)
+    assert master.furniture == () and frame.trim.width - frame.area.width < 20
+    assert decode(encode(job), "x").pages[4].master == ""
+
+
+def test_the_same_record_each_time() -> None:
+    assert master_of(JOB, JOB.pages[2]) is master_of(JOB, JOB.pages[2])
+    based = add_master(JOB, "b", NAME)
+    assert master_named(based, "b") is master_named(based, "b")

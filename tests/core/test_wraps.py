@@ -1,0 +1,230 @@
+"""Text round what stands in its way, drop caps, openings, balanced columns: where lines come to stand."""
+
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+from PIL import Image, ImageDraw
+
+from half_fold.core.drawing.marks import Glyphs, Line
+from half_fold.core.grid.frame import Baselines
+from half_fold.core.measure.length import length
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.outline import BANDS, outline_of
+from half_fold.core.plan.spreads import spread_of
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Block, HoldsPanel, HoldsStory, Publication, Stop, Wrap
+from half_fold.core.publication.surgery import role_named, with_page
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.wraps import Obstacle, slots
+from half_fold.core.typesetting.drop_cap import drop_for
+from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.markdown_in import read_plain
+from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.sheet import set_role
+
+STEP, CAP = 13.0, 6.5
+COLUMN = Rect(0, 0, 300, 260)
+BASE = Baselines(STEP, CAP)
+WORDS = "The orchard keeps its own calendar, and nobody who has pruned in February forgets the frozen fingers. " * 12
+
+
+def _field(index: int, count: int) -> Stop:
+    return Stop(kind="field", index=index, count=count)
+
+
+def _job(story_rows: tuple[int, int] = (0, 7), wrap: Wrap | None = None, columns: int = 1, **roles: str) -> Publication:
+    """A spread with one story over a page, and a panel over its middle."""
+    job = start("magazine", "Wrap")
+    for field, value in roles.items():
+        job = set_role(job, "body", field, value)
+    job, story = add_story(job, "Words", tuple(read_plain(f"{WORDS}\n\n{WORDS}").paragraphs))
+    text = Block(
+        id="t",
+        left=_field(0, 6),
+        right=_field(5, 6),
+        top=_field(story_rows[0], 8),
+        bottom=_field(story_rows[1], 8),
+        holds=HoldsStory(story=story, columns=columns),
+    )
+    panel = Block(
+        id="p",
+        left=_field(2, 6),
+        right=_field(3, 6),
+        top=_field(1, 8),
+        bottom=_field(2, 8),
+        holds=HoldsPanel(),
+        wrap=wrap,
+    )
+    return with_page(job, replace(job.pages[4], blocks=(text, panel)))
+
+
+def _text(job: Publication) -> list[Glyphs]:
+    return [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Glyphs) and m.block == "t"]
+
+
+def _ends(mark: Glyphs) -> tuple[float, float]:
+    drawn = face(mark.face)
+    last = drawn.ink_of(int(mark.gids[-1]))
+    return float(mark.xs[0]), float(mark.xs[-1]) + mark.size * last[2]
+
+
+@pytest.mark.parametrize("shape", ["box", "ellipse"])
+@pytest.mark.parametrize("side", ["both", "left", "right", "larger"])
+def test_no_line_enters_what_it_keeps_off(shape: str, side: str) -> None:
+    wrap = Wrap(shape=shape, side=side, offset=length("3mm"))  # type: ignore[arg-type]
+    job = _job(wrap=wrap)
+    box = block_box(job, 5, job.pages[4].blocks[1])
+    beside = 0
+    for mark in _text(job):
+        if not box.top + 8 < mark.baseline < box.bottom - 2:
+            continue
+        left, right = _ends(mark)
+        if shape == "box":
+            assert right <= box.left - 8 or left >= box.right + 8, (mark.baseline, left, right)
+        middle = sum(box[::2]) / 2
+        assert not left < middle < right
+        beside += 1
+        if side in ("left", "right"):
+            assert (right <= middle) == (side == "left")
+    assert beside > 4
+
+
+def test_without_a_wrap_text_runs_under() -> None:
+    job = _job()
+    box = block_box(job, 5, job.pages[4].blocks[1])
+    through = [m for m in _text(job) if box.top < m.baseline < box.bottom]
+    assert any(_ends(m)[0] < box.left and _ends(m)[1] > box.right for m in through)
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.floats(-40, 320),
+    st.floats(10, 200),
+    st.floats(-20, 200),
+    st.floats(20, 200),
+    st.floats(0, 12),
+    st.sampled_from(["box", "ellipse"]),
+    st.sampled_from(["both", "left", "right", "larger"]),
+)
+def test_slots_lie_in_the_column_and_off_the_obstacle(
+    left: float, width: float, top: float, height: float, off: float, shape: str, side: str
+) -> None:
+    wrap = Wrap(shape=shape, side=side, offset=length(f"{off:.3f}pt"))  # type: ignore[arg-type]
+    obstacle = Obstacle(Rect(left, top, left + width, top + height), wrap)
+    found = slots(COLUMN, CAP, 20, BASE, [obstacle])
+    if found is None:
+        return
+    for slot in found:
+        assert slot.left >= COLUMN.left - 1e-6 and slot.left + slot.width <= COLUMN.right + 1e-6
+        baseline = CAP + slot.line * STEP
+        blocked = obstacle.blocked(baseline - CAP, baseline + STEP / 4)
+        if blocked is not None:
+            assert slot.left >= blocked[1] - 1e-6 or slot.left + slot.width <= blocked[0] + 1e-6
+    assert [s.line for s in found] == sorted(s.line for s in found)
+    assert all(a.line < b.line or side == "both" for a, b in pairwise(found))
+
+
+def test_an_ellipse_lets_lines_nearer_at_its_ends_than_at_its_waist() -> None:
+    wrap = Wrap(shape="ellipse", side="left", offset=length("0pt"))
+    found = slots(COLUMN, CAP, 20, BASE, [Obstacle(Rect(150, 13, 300, 247), wrap)])
+    assert found is not None
+    widths = [slot.width for slot in found if 2 <= slot.line <= 17]
+    assert min(widths) == pytest.approx(150) and widths[0] > 175 and widths[-1] > 175
+    assert widths.index(min(widths)) in range(6, 10)
+
+
+def test_an_outline_follows_the_picture_and_not_its_box() -> None:
+    image = Image.new("RGBA", (200, 200), (0, 0, 0, 0))
+    ImageDraw.Draw(image).polygon([(100, 0), (200, 199), (0, 199)], fill=(200, 40, 40, 255))
+    outline = outline_of(image)
+    assert len(outline) == BANDS
+    assert outline[-1] == pytest.approx((0.0, 1.0), abs=0.02)
+    assert outline[BANDS // 2][0] == pytest.approx(0.25, abs=0.02)
+    bands = tuple((a * 150 + 150, b * 150 + 150) for a, b in outline)
+    wrap = Wrap(shape="outline", side="left", offset=length("0pt"))
+    found = slots(COLUMN, CAP, 20, BASE, [Obstacle(Rect(150, 0, 300, 260), wrap, bands)])
+    assert found is not None
+    widths = [slot.width for slot in found]
+    assert widths == sorted(widths, reverse=True) and widths[0] > 205 and widths[-1] < 155
+    assert outline_of(Image.new("RGBA", (10, 10), (0, 0, 0, 0)))[0] == (0.0, 0.0)
+
+
+def test_a_drop_cap_stands_on_the_line_it_is_deep_and_its_top_on_the_first() -> None:
+    job = _job(drop_lines="3")
+    marks = _text(job)
+    role = role_named(job, "body")
+    style = style_of(role, "en_GB")
+    big = [m for m in marks if m.size > 3 * style.size]
+    first = min(m.baseline for m in marks)
+    step = role.leading.pt
+    assert len(big) == 2  # one a paragraph
+    drop = big[0]
+    assert drop.baseline == pytest.approx(first + 2 * step)
+    top = drop.baseline - style.face.cap_height * drop.size
+    assert top == pytest.approx(first - style.face.cap_height * style.size, abs=0.01)
+    lines = sorted({m.baseline for m in marks})[:4]
+    starts = [min(m.xs[0] for m in marks if m.baseline == y and m.size < 20) for y in lines]
+    assert starts[0] == pytest.approx(starts[2]) and starts[3] < starts[0] - 10
+    stem = drop.xs[0] + drop.size * style.face.ink_of(int(drop.gids[0]))[0]
+    assert stem == pytest.approx(starts[3], abs=0.01)  # the stem, not its bearing, stands on the edge
+
+
+def test_a_drop_cap_is_no_deeper_than_its_paragraph() -> None:
+    job = _job(drop_lines="4")
+    short, story = add_story(
+        job, "Short", tuple(read_plain("Two short lines of text that turn once at this measure. " * 2).paragraphs)
+    )
+    page = job.pages[4]
+    text = replace(page.blocks[0], holds=HoldsStory(story=story), right=_field(2, 6))
+    marks = _text(with_page(short, replace(page, blocks=(text,))))
+    assert len({m.baseline for m in marks}) == 3 or all(m.size < 30 for m in marks)
+
+
+def test_the_hand_worked_size_of_a_drop_cap() -> None:
+    style = style_of(role_named(start("book", "D"), "body"), "en_GB")
+    paragraph = read_plain("Nothing").paragraphs[0]
+    drop = drop_for(paragraph, style, 3, 14.0)
+    assert drop is not None
+    cap = style.face.cap_height
+    assert drop.size == pytest.approx((2 * 14 + cap * 11) / cap)
+    quoted = drop_for(read_plain("“Nothing”").paragraphs[0], style, 3, 14.0)
+    assert quoted is not None and quoted.piece.text == "“N"
+    assert drop_for(read_plain("x").paragraphs[0], style, 1, 14.0) is None
+
+
+def test_opening_words_are_set_in_their_manner() -> None:
+    job = _job(opening_words="3", opening="bold")
+    bold = [m for m in _text(job) if m.face.endswith("SemiBold")]
+    assert len(bold) == 2
+    assert all("".join(m.texts).split() == ["The", "orchard", "keeps"] for m in bold)
+
+
+def test_rules_stand_above_and_below_their_paragraphs() -> None:
+    job = _job(rule_above="0.5pt", rule_below="1pt")
+    lines = [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Line) and m.block == "t"]
+    assert [line.weight for line in lines] == [0.5, 1.0, 0.5, 1.0]
+    baselines = sorted({m.baseline for m in _text(job)})
+    assert lines[0].start[1] < baselines[0] - 6 and lines[1].start[1] > baselines[0]
+
+
+def test_columns_made_even_differ_by_a_line_at_most() -> None:
+    job = _job(columns=3)
+    page = job.pages[4]
+    text = page.blocks[0]
+    assert isinstance(text.holds, HoldsStory)
+    even = with_page(job, replace(page, blocks=(replace(text, holds=replace(text.holds, balanced=True)),)))
+    uneven = with_page(job, replace(page, blocks=(text,)))
+
+    def counts(publication: Publication) -> list[int]:
+        story = text.holds.story  # type: ignore[union-attr]
+        found = Setter().threads.flow(publication, story)
+        return [sum(c.end - c.start for c in found.chunks if c.column == i) for i in range(3)]
+
+    assert sum(counts(even)) == pytest.approx(sum(counts(uneven)), abs=1)
+    assert max(counts(uneven)) - min(counts(uneven)) > 5
+    assert max(counts(even)) - min(counts(even)) <= 2
