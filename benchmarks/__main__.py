@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import book, brief, hands, setting, start, strip
+from benchmarks import book, book_pdf, brief, hands, setting, spaces, start, strip
 
 ALL = {
     "start": start.run,
@@ -11,6 +11,8 @@ ALL = {
     "strip": strip.run,
     "brief": brief.run,
     "book": book.run,
+    "book_pdf": book_pdf.run,
+    "spaces": spaces.run,
 }
 
 

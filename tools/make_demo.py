@@ -23,6 +23,7 @@ from half_fold.core.publication.records import (
     Role,
     Run,
     Stop,
+    Wrap,
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
 from half_fold.core.spread.compose import Setter
@@ -111,6 +112,14 @@ OWN_ROLES = (
         "contents note", "Contents note", "EB Garamond", "Italic", "12.5pt", "15pt", align="left", tab=length("15mm")
     ),
     _role("signature", "Signature", "EB Garamond", "Italic", "10pt", "13pt", align="left"),
+    Role(
+        name="opening",
+        label="Opening",
+        based_on="body",
+        own=("indent", "drop_lines", "opening_words", "opening"),
+        drop_lines=3,
+        opening_words=4,
+    ),
 )
 BARE = "bare"
 
@@ -137,6 +146,7 @@ class Layout:
         bottom: Stop | int,
         holds: Holds,
         inset: str = "",
+        wrap: Wrap | None = None,
     ) -> None:
         columns, rows = 6, 8
         stops = [
@@ -151,6 +161,7 @@ class Layout:
             bottom=stops[3],
             holds=holds,
             inset=length(inset) if inset else None,
+            wrap=wrap,
         )
         page = self.publication.pages[number - 1]
         pages = list(self.publication.pages)
@@ -162,9 +173,11 @@ class Layout:
         page = self.publication.pages[number - 1]
         self.publication = with_page(self.publication, replace(page, master=BARE))
 
-    def story(self, name: str, title: str = "") -> str:
-        reading = read_text_file(DEMO / "texts" / f"{name}.md")
+    def story(self, name: str, title: str = "", opens: bool = False) -> str:
+        reading = read_text_file(DEMO / "texts" / f"{name}.md", language="en_GB")
         paragraphs = tuple(_signed(p) for p in reading.paragraphs if p.role != "headline")
+        if opens:
+            paragraphs = (replace(paragraphs[0], role="opening"), *paragraphs[1:])
         self.publication, story = add_story(self.publication, title or reading.title, paragraphs)
         return story
 
@@ -184,7 +197,7 @@ def words(*lines: tuple[str, str], size: str = "", **more: object) -> HoldsDispl
 
 def winter(layout: Layout, mist: str) -> None:
     """Opener: a picture to the bleed on the left, the article on the right."""
-    story = layout.story("winter-of-long-ladders")
+    story = layout.story("winter-of-long-ladders", opens=True)
     layout.put(6, BLEED, BLEED, FOLD, BLEED, HoldsPicture(picture=mist, focus_x=0.47, focus_y=0.6))
     layout.put(7, 0, 0, 5, 1, words(("headline", "The winter"), ("headline", "of long ladders"), size="56pt"))
     layout.put(
@@ -208,7 +221,7 @@ def winter(layout: Layout, mist: str) -> None:
 
 def pears(layout: Layout, picture: str) -> None:
     """A picture over both pages above, text in columns below."""
-    story = layout.story("the-keeping-pears")
+    story = layout.story("the-keeping-pears", opens=True)
     across = Stop(kind="bleed", facing=True)
     layout.put(14, BLEED, BLEED, across, 4, HoldsPicture(picture=picture, focus_x=0.5, focus_y=0.56))
     layout.put(14, 0, 5, 3, 6, words(("headline", "The keeping pears"), size="40pt"))
@@ -243,7 +256,7 @@ def pears(layout: Layout, picture: str) -> None:
 
 def bowl(layout: Layout, picture: str, apple: str) -> None:
     """Text and a cut-out on a tinted left page, a portrait to the bleed on the right."""
-    story = layout.story("the-bowl-by-the-door")
+    story = layout.story("the-bowl-by-the-door", opens=True)
     layout.put(22, BLEED, BLEED, FOLD, BLEED, HoldsPanel(ink="straw", tint=55))
     layout.put(22, 3, 0, 5, 2, HoldsPicture(picture=apple, scale="fit"))
     layout.put(22, 0, 1, 2, 2, words(("headline", "The bowl by the door"), stands="foot", size="34pt"))
@@ -369,7 +382,7 @@ def letters(layout: Layout) -> None:
 
 def knives(layout: Layout, knife: str) -> None:
     """A picture that runs over the fold, and text in three columns."""
-    story = layout.story("the-grafting-knife")
+    story = layout.story("the-grafting-knife", opens=True)
     over = field(3, 6, facing=True)
     layout.put(12, BLEED, BLEED, over, 3, HoldsPicture(picture=knife, focus_x=0.5, focus_y=0.41))
     layout.put(12, 0, 4, 5, 4, words(("headline", "The grafting knife"), size="46pt"))
@@ -480,10 +493,11 @@ def notes(layout: Layout, apple: str) -> None:
     """Short notes in three columns."""
     story = layout.story("short-notes", "Short notes")
     layout.put(46, 0, 0, 3, 1, words(("headline", "Short notes"), size="46pt"))
-    layout.put(46, 2, 1, 5, 4, HoldsPicture(picture=apple, scale="fit"))
-    layout.put(46, 0, 5, 5, 7, HoldsStory(story=story, columns=3, turn=0))
+    round_it = Wrap(shape="outline", side="both", offset=length("4mm"))
+    layout.put(46, 1, 2, 4, 5, HoldsPicture(picture=apple, scale="fit"), wrap=round_it)
+    layout.put(46, 0, 4, 5, 7, HoldsStory(story=story, columns=3, turn=0, balanced=True))
     plea = "Notes for the next number by Candlemas, please, and on one side of the paper."
-    layout.put(46, 0, 3, 1, 4, words(("standfirst", plea), stands="foot"))
+    layout.put(46, 0, 1, 1, 2, words(("standfirst", plea), stands="foot"))
     layout.bare(47)
     layout.put(47, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="loden"))
     shelf = (("masthead", "Raffia."), ("masthead", "Wool, tape."), ("masthead", "No opinions."))

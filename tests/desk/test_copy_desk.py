@@ -1,14 +1,22 @@
 """The copy desk reads only what was touched: after any edits its paragraphs are those of the whole text."""
 
 import random
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
 
-from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.measure.length import length
+from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.typesetting.markdown_in import read_markdown
+from half_fold.core.typesetting.reading import role_table
 from half_fold.desk.stations.spreads.copy_desk import CopyText, _blocks, _paragraph
+from half_fold.desk.stations.spreads.drawer import CopyDesk
+from half_fold.desk.window import Window
+from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 
 MOVE, KEEP = QTextCursor.MoveMode.MoveAnchor, QTextCursor.MoveMode.KeepAnchor
 
@@ -67,3 +75,179 @@ def test_typing_in_one_paragraph_keeps_the_records_of_the_rest(dressed: None) ->
     QTest.keyClicks(text, "word ")
     changed = [n for n, (a, b) in enumerate(zip(loaded, text.paragraphs, strict=True)) if a is not b]
     assert len(changed) == 1 and "word" in text.paragraphs[changed[0]].text
+
+
+# The desk in the window ----------------------------------------------------------------------------
+
+
+@pytest.fixture
+def copy(window: Window) -> CopyDesk:
+    window.session.go_to(7)
+    window.open_station(4)
+    window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
+    window.session.choose_story(window.session.publication.stories[0].id)
+    QTest.qWait(30)
+    return window.station.drawer.copy  # type: ignore[attr-defined, no-any-return]
+
+
+def _story(window: Window) -> tuple[Paragraph, ...]:
+    return window.session.publication.stories[0].paragraphs
+
+
+def _select(copy: CopyDesk, words: str) -> None:
+    at = copy.text.toPlainText().index(words)
+    cursor = copy.text.textCursor()
+    cursor.setPosition(at, MOVE)
+    cursor.setPosition(at + len(words), KEEP)
+    copy.text.setTextCursor(cursor)
+    copy.text.setFocus()
+
+
+def _menu(copy: CopyDesk, *names: str) -> None:
+    """Choose from the Text menu, through its submenus, by key."""
+    QTest.mouseClick(copy.menu, Qt.MouseButton.LeftButton)
+    menu = copy.menu.menu_now
+    assert menu is not None
+    for name in names[:-1]:
+        action = next(a for a in menu.actions() if a.text().startswith(name))
+        menu = action.menu()
+        assert menu is not None
+    action = next(a for a in menu.actions() if a.text().startswith(names[-1]))
+    action.trigger()
+    copy.menu.menu_now.close()
+    QTest.qWait(10)
+
+
+def test_words_take_styles_by_key_and_by_menu(window: Window, copy: CopyDesk) -> None:
+    _select(copy, "ladders")
+    QTest.keyClick(copy.text, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    assert [run.text for run in _story(window)[0].runs if run.small_caps] == ["ladders"]
+    _select(copy, "barn")
+    _menu(copy, "Superior")
+    _menu(copy, "Ink", "russet")
+    run = next(run for run in _story(window)[0].runs if run.text == "barn")
+    assert (run.rise, run.ink) == ("superior", "russet")
+    _menu(copy, "Superior")
+    run = next(run for run in _story(window)[0].runs if run.text == "barn")
+    assert (run.rise, run.ink) == ("", "russet")
+    window.grab()
+
+
+def test_a_paragraph_asks_for_a_language_and_for_a_line_more(window: Window, copy: CopyDesk) -> None:
+    _select(copy, "ladders")
+    _menu(copy, "Language of the paragraph", "German")
+    _menu(copy, "A line longer")
+    paragraph = _story(window)[0]
+    assert (paragraph.language, paragraph.looseness) == ("de_DE", 1)
+    QTest.keyClicks(copy.text, "Leitern")
+    assert _story(window)[0].language == "de_DE" and "Leitern" in _story(window)[0].text
+    _menu(copy, "As long as is best")
+    assert _story(window)[0].looseness == 0
+    for _ in range(4):
+        window.session.undo()
+    assert _story(window)[0].language == ""
+
+
+def test_find_and_replace_by_keyboard(window: Window, copy: CopyDesk) -> None:
+    before = window.session.publication
+    copy.text.setFocus()
+    QTest.keyClick(copy.text, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    finder = copy.finder
+    assert finder.isVisible()
+    finder.words.selectAll()
+    QTest.keyClicks(finder.words, "the gate")
+    count = len(finder.places())
+    assert count >= 2 and finder.count.text() == f"{count} places"
+    QTest.keyClick(finder.words, Qt.Key.Key_Return)
+    assert copy.text.textCursor().selectedText().lower() == "the gate"
+    QTest.keyClicks(finder.instead, "the stile")
+    QTest.keyClick(finder.instead, Qt.Key.Key_Return)
+    assert len(finder.places()) == count - 1
+    finder.replace_all()
+    assert not finder.places() and sum(p.text.count("the stile") for p in _story(window)) == count
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.session.publication is before
+    QTest.keyClick(finder.words, Qt.Key.Key_Escape)
+    assert not finder.isVisible()
+
+
+def test_misspelled_words_are_marked_and_the_marks_follow_the_text(window: Window, copy: CopyDesk) -> None:
+    _menu(copy, "Mark misspelled words")
+    wait_for(lambda: any(m.cursor.selectedText() == "Voll" for m in copy.text.extraSelections()))
+    _select(copy, "ladders")
+    QTest.keyClicks(copy.text, "ladrs")
+    wait_for(lambda: any(m.cursor.selectedText() == "ladrs" for m in copy.text.extraSelections()))
+    _menu(copy, "Mark misspelled words")
+    assert not copy.text.extraSelections()
+
+
+def test_where_a_story_breaks_off_is_shown(window: Window, copy: CopyDesk) -> None:
+    cursor = copy.text.textCursor()
+    cursor.movePosition(QTextCursor.MoveOperation.End)
+    copy.text.setTextCursor(cursor)
+    copy.text.insertPlainText("\n" + "More words than there is room for. " * 60)
+    QTest.qWait(20)
+    (mark,) = copy.text.extraSelections()
+    flow = window.session.setter.threads.flow(window.session.publication, window.session.story or "")
+    assert abs(len(mark.cursor.selectedText().split()) - flow.over_words) <= 1
+
+
+def test_a_story_is_written_as_markdown(window: Window, copy: CopyDesk, tmp_path: Path) -> None:
+    type_into_dialog(str(tmp_path / "out.md"))
+    copy.menu.write()
+    text = (tmp_path / "out.md").read_text(encoding="utf-8")
+    assert "*Patience*" in text and "## " in text
+    assert tuple(read_markdown(text).paragraphs) == _story(window)
+
+
+def test_the_table_of_text_roles_is_edited_in_the_menu(window: Window, copy: CopyDesk) -> None:
+    _menu(copy, "What texts", "heading 2", "Subhead")
+    assert role_table(window.session.publication)["heading 2"] == "subhead"
+    _menu(copy, "What texts", "heading 2", "Crosshead")
+    assert window.session.publication.text_roles == ()
+
+
+def test_make_it_fit_offers_what_it_costs_and_one_click_does_it(window: Window, copy: CopyDesk) -> None:
+    _select(copy, "ladders")
+    cursor = copy.text.textCursor()
+    cursor.movePosition(QTextCursor.MoveOperation.End)
+    copy.text.setTextCursor(cursor)
+    copy.text.insertPlainText(" It was a long winter, and nobody was sorry. " * 14)
+    QTest.qWait(20)
+    story = window.session.story or ""
+    assert window.session.setter.threads.flow(window.session.publication, story).over_lines
+    station = window.station
+    card = next(card for card in window.working.cards if card.card.title == "Make it fit")
+    QTest.mouseClick(card.buttons[0], Qt.MouseButton.LeftButton)
+    wait_for(lambda: not station.fitter.busy)  # type: ignore[attr-defined]
+    QTest.qWait(30)
+    before = window.session.publication
+    offered = [card for card in window.working.cards if card.buttons and card.buttons[0].text() == "Do it"]
+    assert len(offered) >= 2
+    QTest.mouseClick(offered[0].buttons[0], Qt.MouseButton.LeftButton)
+    assert window.session.publication is not before
+    assert not window.session.setter.threads.flow(window.session.publication, story).over_lines
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.session.publication is before
+
+
+def test_text_runs_round_a_block_when_it_is_told_to(window: Window) -> None:
+    window.session.go_to(46)
+    window.open_station(4)
+    block = next(b for b in window.session.publication.pages[45].blocks if isinstance(b.holds, HoldsPicture))
+    window.session.select(block.id)
+    QTest.qWait(20)
+    before = window.session.marks()
+    for key in (Qt.Key.Key_Down,) * 3:
+        QTest.keyClick(window.station.bench, key)  # type: ignore[attr-defined]
+    choose_from(window.working.row("Text"), "round its cut-out")
+    wrapped = window.session.marks()
+    assert wrapped is not before
+    type_into(window.working.row("Kept off by"), "6mm")
+    choose_from(window.working.row("Runs"), "both sides")
+    found = page_of_block(window.session.publication, block.id)[2].wrap
+    assert found == Wrap(shape="outline", side="both", offset=length("6mm"))
+    now = window.session.publication
+    type_into(window.working.row("Kept off by"), "-1mm")
+    assert window.session.publication is now

@@ -1,6 +1,7 @@
 """A display list as a PDF content stream."""
 
 import math
+from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
@@ -56,10 +57,11 @@ class Content:
     def draw(self, marks: Iterable[Mark], clip_of: Callable[[Mark], Rect]) -> None:
         """Draw marks, each clipped to ``clip_of`` it where it might pass that."""
         for mark in marks:
-            clip = clip_of(mark)
-            if bounds(mark).clipped(clip).is_empty():
+            clip, box = clip_of(mark), bounds(mark)
+            seen = box.clipped(clip)
+            if seen.is_empty():
                 continue
-            inside = bounds(mark).clipped(clip) == bounds(mark)
+            inside = seen == box
             self.out.append("q")
             if not inside:
                 self.out.append(f"{self._rect(clip)} W n")
@@ -111,14 +113,13 @@ class Content:
         self.out.append(f"/{OVERPRINT if overprints else KNOCK_OUT} gs {self._ink(mark.colour)}")
         start = self._text_matrix(mark)
         self.out.append(f"BT /{font.resource} {_n(mark.size)} Tf {start}")
-        pen = float(mark.xs[0])
+        shown = _shown(mark, font)
         for text, glyphs in _said(mark, font):
-            shown, pen = self._shown(mark, font, glyphs, pen)
             if text is None:
-                self.out.append(f"[{shown}] TJ")
+                self.out.append(f"[{shown(glyphs)}] TJ")
             else:
                 actual = ("\ufeff" + text).encode("utf-16-be").hex().upper()
-                self.out.append(f"/Span <</ActualText <{actual}>>> BDC [{shown}] TJ EMC")
+                self.out.append(f"/Span <</ActualText <{actual}>>> BDC [{shown(glyphs)}] TJ EMC")
         self.out.append("ET")
 
     def _text_matrix(self, mark: Glyphs) -> str:
@@ -130,42 +131,57 @@ class Content:
         sine, cosine = math.sin(math.radians(mark.turn.degrees)), math.cos(math.radians(mark.turn.degrees))
         return f"{_n(cosine)} {_n(-sine)} {_n(sine)} {_n(cosine)} {self.x(x)} {self.y(y)} Tm"
 
-    def _shown(self, mark: Glyphs, font: FontUse, glyphs: range, pen: float) -> tuple[str, float]:
-        """Glyph codes with the kerning that brings each to its own place; gives the pen after them too."""
-        parts: list[str] = []
-        codes = ""
-        for i in glyphs:
-            gid = int(mark.gids[i])
-            shift = round((pen - float(mark.xs[i])) * 1000 / mark.size, 2)
-            if shift:
-                parts += [f"<{codes}>"] if codes else []
-                parts.append(_n(shift))
-                codes = ""
-                pen -= shift * mark.size / 1000
-            codes += f"{gid:04X}"
-            pen += font.advance(gid) * mark.size / 1000
-        parts += [f"<{codes}>"] if codes else []
-        return " ".join(parts), pen
+
+def _shown(mark: Glyphs, font: FontUse) -> Callable[[range], str]:
+    """What shows a stretch of glyphs: their codes, with the kerning that brings each to its own place.
+
+    Kerning is in thousandths of the em, to two decimals; rounded is their sum, so that errors never
+    add up.
+    """
+    codes = mark.gids.astype(">u2").tobytes().hex().upper()
+    ideal = np.zeros(len(mark.gids))
+    ideal[1:] = np.cumsum(font.advances[mark.gids[:-1]] - np.diff(mark.xs) * (1000 / mark.size))
+    told = np.diff(np.round(ideal, 2), prepend=0.0)
+    moved = np.flatnonzero(np.abs(told) > 0.004)
+    places, kerns = moved.tolist(), told[moved].tolist()
+
+    def of(glyphs: range) -> str:
+        parts, at = [], glyphs.start
+        low = bisect_left(places, glyphs.start)
+        for place, kern in zip(places[low:], kerns[low:], strict=True):
+            if place >= glyphs.stop:
+                break
+            parts.append(f"<{codes[4 * at : 4 * place]}>{kern:.2f}" if place > at else f"{kern:.2f}")
+            at = place
+        return f"{''.join(parts)}<{codes[4 * at : 4 * glyphs.stop]}>"
+
+    return of
 
 
 def _said(mark: Glyphs, font: FontUse) -> Iterator[tuple[str | None, range]]:
     """Runs of glyphs with None where the font's Unicode map says it right, else the actual text."""
-    plain = 0
-    count = len(mark.gids)
-    i = 0
-    while i < count:
+    gids, texts = mark.gids.tolist(), mark.texts
+    count, plain, known = len(gids), 0, font.texts
+    odd = [i for i, (gid, text) in enumerate(zip(gids, texts, strict=True)) if known.get(gid) != text or not text]
+    after = 0
+    for i in odd:
+        if i < after:
+            continue
+        start = i - 1 if not texts[i] and i else i  # what an earlier glyph said stands for this one too
+        while start > plain and not texts[start]:
+            start -= 1
         end = i + 1
-        while end < count and mark.texts[end] == "":
+        while end < count and not texts[end]:
             end += 1
-        right = end == i + 1 and font.use(int(mark.gids[i]), mark.texts[i])
-        if not right:
-            for k in range(i, end):
-                font.texts.setdefault(int(mark.gids[k]), "")
-            if plain < i:
-                yield None, range(plain, i)
-            yield mark.texts[i], range(i, end)
-            plain = end
-        i = end
+        after = end
+        if end == start + 1 and font.use(gids[start], texts[start]):
+            continue
+        for k in range(start, end):
+            known.setdefault(gids[k], "")
+        if plain < start:
+            yield None, range(plain, start)
+        yield texts[start], range(start, end)
+        plain = end
     if plain < count:
         yield None, range(plain, count)
 
@@ -175,7 +191,7 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Glyphs):
         if not len(mark.xs):
             return Rect(0, 0, 0, 0)
-        left, right = float(np.min(mark.xs)), float(np.max(mark.xs))
+        left, right = float(mark.xs.min()), float(mark.xs.max())
         upright = Rect(
             left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
         )

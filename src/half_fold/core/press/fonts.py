@@ -1,11 +1,10 @@
 """Faces in the PDF: subset, embedded, drawn by glyph id, with a Unicode map for reading back."""
 
-import io
-from collections.abc import Callable, Iterable
+import struct
+from collections.abc import Callable
 
+import numpy as np
 import pikepdf
-from fontTools import subset
-from fontTools.ttLib import TTFont
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.typesetting.faces import Face, face
@@ -20,13 +19,11 @@ class FontUse:
         self.face: Face = face(key)
         self.resource = resource
         self.texts: dict[int, str] = {0: ""}
-        font = TTFont(self.face.file, lazy=True)
-        order, metrics = font.getGlyphOrder(), font["hmtx"]
-        self._advances = [metrics[name][0] * 1000 / self.face.upem for name in order]
+        self.advances = np.array(self.face.advances()) * 1000
 
     def advance(self, gid: int) -> float:
         """Width of a glyph in thousandths of the em, as the PDF states it."""
-        return float(self._advances[gid])
+        return float(self.advances[gid])
 
     def use(self, gid: int, text: str) -> bool:
         """Note a glyph; True where the font's Unicode map says this text for it."""
@@ -35,10 +32,9 @@ class FontUse:
     def embed(self, pdf: pikepdf.Pdf) -> pikepdf.Object:
         """The Type0 font object."""
         gids = sorted(self.texts)
-        program, font = _subset(self.face, gids)
-        name = Name("/" + _tag(gids) + "+" + str(font["name"].getDebugName(6)).replace(" ", ""))
-        file = Stream(pdf, program)
-        file["/Length1"] = len(program)
+        program = self.face.subset(gids)
+        name = Name("/" + _tag(gids) + "+" + self.face.postscript_name.replace(" ", ""))
+        descriptor = _descriptor(self.face, name)
         descendant = Dictionary(
             Type=Name.Font,
             Subtype=Name.CIDFontType2,
@@ -46,11 +42,16 @@ class FontUse:
             CIDSystemInfo=Dictionary(
                 Registry=pikepdf.String("Adobe"), Ordering=pikepdf.String("Identity"), Supplement=0
             ),
-            FontDescriptor=pdf.make_indirect(_descriptor(font, self.face, name, pdf.make_indirect(file))),
             DW=0,
             W=_widths(gids, self.advance),
-            CIDToGIDMap=Name.Identity,
         )
+        if self.face.is_cubic:  # cubic outlines: the whole OpenType program, its glyph ids being the character ids
+            descendant.Subtype = Name.CIDFontType0
+            descriptor.FontFile3 = pdf.make_indirect(Stream(pdf, program, Subtype=Name.OpenType))
+        else:
+            descendant.CIDToGIDMap = Name.Identity
+            descriptor.FontFile2 = pdf.make_indirect(Stream(pdf, program, Length1=len(program)))
+        descendant.FontDescriptor = pdf.make_indirect(descriptor)
         return pdf.make_indirect(
             Dictionary(
                 Type=Name.Font,
@@ -63,24 +64,6 @@ class FontUse:
         )
 
 
-def _subset(drawn: Face, gids: Iterable[int]) -> tuple[bytes, TTFont]:
-    """The font program with only these glyphs, each at its own glyph id."""
-    options = subset.Options()
-    options.retain_gids = True
-    options.notdef_outline = True
-    options.layout_features = []
-    options.hinting = False
-    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "MVAR", "HVAR"]
-    options.name_IDs = [1, 2, 4, 6]
-    font = TTFont(drawn.file)
-    cutter = subset.Subsetter(options)
-    cutter.populate(gids=list(gids))
-    cutter.subset(font)
-    out = io.BytesIO()
-    font.save(out)
-    return out.getvalue(), font
-
-
 def _tag(gids: list[int]) -> str:
     """Six letters that name this subset."""
     number = sum((i + 1) * gid for i, gid in enumerate(gids))
@@ -91,19 +74,19 @@ def _tag(gids: list[int]) -> str:
     return letters
 
 
-def _descriptor(font: TTFont, drawn: Face, name: Name, file: pikepdf.Object) -> Dictionary:
-    head, post, scale = font["head"], font["post"], 1000 / drawn.upem
+def _descriptor(drawn: Face, name: Name) -> Dictionary:
+    """What the PDF says of a face; its box and slope are those of its ``head`` and ``post`` tables."""
+    scale = 1000 / drawn.upem
     return Dictionary(
         Type=Name.FontDescriptor,
         FontName=name,
         Flags=4,
-        FontBBox=Array([round(v * scale) for v in (head.xMin, head.yMin, head.xMax, head.yMax)]),
-        ItalicAngle=float(post.italicAngle),
+        FontBBox=Array([round(v * scale) for v in struct.unpack(">4h", drawn.table("head")[36:44])]),
+        ItalicAngle=struct.unpack(">l", drawn.table("post")[4:8])[0] / 65536,
         Ascent=round(drawn.ascender * 1000),
         Descent=round(drawn.descender * 1000),
         CapHeight=round(drawn.cap_height * 1000),
         StemV=80,
-        FontFile2=file,
     )
 
 

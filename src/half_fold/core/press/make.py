@@ -44,16 +44,18 @@ def press(
     marks: bool = False,
     profile: bytes | None = None,
     progress: Progress | None = None,
+    setter: Setter | None = None,
 ) -> int:
     """Write the PDF to ``out`` and give its number of pages.
 
     ``pictures`` is the job's pictures folder; ``progress`` is told (sheets done, sheets in all) and may raise
-    to cancel. Raises Problem where a picture is missing or the file cannot be written.
+    to cancel. A ``setter`` that has set the job already spares setting it again. Raises
+    Problem where a picture is missing or the file cannot be written.
     """
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
     profile = profile or default_profile(publication, part)
-    sheets, count = _sheets(publication, part, form)
+    sheets, count = _sheets(publication, part, form, setter or Setter())
     title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, pictures, profile, marks)
@@ -69,13 +71,13 @@ def press(
     return count
 
 
-def _sheets(publication: Publication, part: str, form: str) -> tuple[Iterator[Sheet], int]:
+def _sheets(publication: Publication, part: str, form: str, setter: Setter) -> tuple[Iterator[Sheet], int]:
     if part == "cover":
         require_cover(publication)
-        return cover_sheets(publication, Setter()), 1 if is_blank(publication, "inside") else 2
+        return cover_sheets(publication, setter), 1 if is_blank(publication, "inside") else 2
     if form == "spreads":
-        return spread_sheets(publication, Setter()), len(publication.pages) // 2 + 1
-    return page_sheets(publication, Setter()), len(publication.pages)
+        return spread_sheets(publication, setter), len(publication.pages) // 2 + 1
+    return page_sheets(publication, setter), len(publication.pages)
 
 
 class Writer:

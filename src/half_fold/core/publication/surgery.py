@@ -121,7 +121,8 @@ def _complete_role(roles: tuple[Role, ...], name: str) -> Role:
     if not role.based_on or role.based_on == name:
         return role
     base = _complete_role(tuple(r for r in roles if r.name != name), role.based_on)  # never round in a circle
-    return replace(base, name=name, label=role.label, **{field: getattr(role, field) for field in role.own})
+    stated = {field: getattr(role, field) for field in role.own}
+    return replace(base, name=name, label=role.label, based_on=role.based_on, own=role.own, **stated)
 
 
 def story_of(publication: Publication, story: str) -> Story:

@@ -12,6 +12,7 @@ from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.wraps import obstacles, slots
 from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.flow import Flow, flow
 
 _KEPT_FLOWS = 400
@@ -42,7 +43,9 @@ def columns_of(publication: Publication, number: int, block: Block) -> list[Colu
     lines = max(0, int((box.bottom - first + 0.01) // step) + 1)
     ways = obstacles(publication, number, block)
     out = []
-    for left in (box.left + i * (width + gutter) for i in range(count)):
+    leftwards = reads_leftwards(story_of(publication, block.holds.story).language)
+    for i in reversed(range(count)) if leftwards else range(count):
+        left = box.left + i * (width + gutter)
         rect = Rect(left, box.top, left + width, box.bottom)
         free = slots(rect, first, lines, frame.baselines, ways) if ways else None
         if free is None:
@@ -127,6 +130,7 @@ class Threads:
             publication.masters,
             publication.roles,
             publication.pictures,
+            story_of(publication, story).language,
         )
         known = self._columns.get(story)
         if known is not None and all(a is b for a, b in zip(known[0], held, strict=True)):

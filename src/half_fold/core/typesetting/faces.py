@@ -1,10 +1,11 @@
 """The faces that can be set with, and shaping by HarfBuzz. Widths are in ems, so that a size is one product."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from importlib.resources import files
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import msgspec
 import numpy as np
@@ -79,7 +80,7 @@ def face_file(key: str) -> Path:
     return Path(_joined[family][style].file)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Shaped:
     """Glyphs of one word from left to right: ids, advances and offsets in ems, and the text each stands for.
 
@@ -95,6 +96,17 @@ class Shaped:
     missing: int
     rises: Floats | None = None
     scale: float = 1.0
+    face: str = ""
+
+    @cached_property
+    def glyphs(self) -> list[int]:
+        """The glyph ids as a list."""
+        return cast(list[int], self.gids.tolist())
+
+    @cached_property
+    def pens(self) -> list[float]:
+        """Where each glyph stands, the first pen at 0; in ems."""
+        return cast(list[float], (np.cumsum(self.advances) - self.advances + self.offsets).tolist())
 
     def spaced(self, tracking: float) -> "Shaped":
         """With ``tracking`` ems after every glyph."""
@@ -156,7 +168,16 @@ class Face:
         gids = np.array([info.codepoint for info in infos], np.uint16)
         rises = places[:, 2].copy() if places[:, 2].any() else None
         texts = _cluster_texts(text, [info.cluster for info in infos])
-        return Shaped(gids, places[:, 0], places[:, 1], texts, float(places[:, 0].sum()), int((gids == 0).sum()), rises)
+        return Shaped(
+            gids,
+            places[:, 0],
+            places[:, 1],
+            texts,
+            float(places[:, 0].sum()),
+            int((gids == 0).sum()),
+            rises,
+            face=self.key,
+        )
 
     def extent(self, text: str, features: tuple[str, ...] = ()) -> tuple[float, int]:
         """The advance of ``text`` in ems and how many glyphs take it up: a third of the work of shaping it."""
@@ -171,6 +192,34 @@ class Face:
         hb.shape(self._font, buffer, _switches(features))
         return buffer
 
+    def advances(self) -> list[float]:
+        """The advance of every glyph by its id, in ems."""
+        count = self._face.glyph_count
+        return [self._font.get_glyph_h_advance(gid) / self.upem for gid in range(count)]
+
+    def table(self, tag: str) -> bytes:
+        """One of the tables of its file."""
+        return bytes(self._face.reference_table(tag).data)
+
+    @property
+    def is_cubic(self) -> bool:
+        """Whether its outlines are cubic (a CFF table), not quadratic."""
+        return "CFF " in self._face.table_tags
+
+    @property
+    def postscript_name(self) -> str:
+        return str(self._face.get_name(6) or self.key)
+
+    def subset(self, gids: Iterable[int]) -> bytes:
+        """Its file with only these glyphs, each at its own glyph id, and nothing that shapes them."""
+        asked = hb.SubsetInput()
+        asked.sets(hb.SubsetInputSets.GLYPH_INDEX).update(gids)
+        asked.sets(hb.SubsetInputSets.LAYOUT_FEATURE_TAG).clear()
+        asked.sets(hb.SubsetInputSets.DROP_TABLE_TAG).update(_tag(tag) for tag in ("GSUB", "GPOS", "GDEF", "DSIG"))
+        flags = hb.SubsetFlags
+        asked.flags = flags.RETAIN_GIDS | flags.NO_HINTING | flags.NOTDEF_OUTLINE | flags.NO_LAYOUT_CLOSURE
+        return bytes(hb.subset(self._face, asked).blob.data)
+
     def has(self, feature: str) -> bool:
         """Whether the face substitutes glyphs under that OpenType tag."""
         if self._features is None:
@@ -182,6 +231,10 @@ class Face:
         return "".join(
             letter for letter in dict.fromkeys(text) if self._font.get_nominal_glyph(ord(letter)) in (None, 0)
         )
+
+
+def _tag(name: str) -> int:
+    return int.from_bytes(name.encode("ascii"), "big")
 
 
 @cache

@@ -1,7 +1,8 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from typing import cast
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
 from half_fold.core.typesetting.faces import Shaped
-from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Piece, Word, split_word, with_hyphen
+from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Drawn, Piece, Word, split_word, with_hyphen
 
 SOFT_HYPHEN = "\u00ad"
 InkOf = Callable[[str], Colour]
@@ -105,24 +106,32 @@ class _Runs:
             self.runs.append(_Run(key))
         return self.runs[-1]
 
-    def add(self, face: str, ink: str, shaped: Shaped, x: float, between: float, texts: list[str]) -> float:
+    def add(self, ink: str, shaped: Shaped, x: float, between: float, texts: Sequence[str]) -> float:
         """Lay a shaped piece at ``x`` ems; gives where the next begins."""
         if between:
             shaped = shaped.spaced(between)
-        pens = x + np.cumsum(shaped.advances) - shaped.advances + shaped.offsets
         if shaped.rises is None:
-            run = self._to((face, shaped.scale, 0.0, ink))
-            run.gids += shaped.gids.tolist()
-            run.xs += pens.tolist()
+            run = self._to((shaped.face, shaped.scale, 0.0, ink))
+            run.gids += shaped.glyphs
+            run.xs += [x + pen for pen in shaped.pens]
             run.texts += texts
         else:
-            places = zip(shaped.gids.tolist(), pens.tolist(), shaped.rises.tolist(), texts, strict=True)
+            places = zip(shaped.glyphs, shaped.pens, shaped.rises.tolist(), texts, strict=True)
             for gid, pen, rise, text in places:
-                run = self._to((face, shaped.scale, rise, ink))
+                run = self._to((shaped.face, shaped.scale, rise, ink))
                 run.gids.append(gid)
-                run.xs.append(pen)
+                run.xs.append(x + pen)
                 run.texts.append(text)
         return x + shaped.width
+
+    def add_space(self, shaped: Shaped, x: float) -> None:
+        """Lay the glyph of a word space, which goes with the words before it where they are of its face."""
+        if not self.runs or self.runs[-1].key != (shaped.face, 1.0, 0.0, ""):
+            self._to((shaped.face, 1.0, 0.0, ""))
+        run = self.runs[-1]
+        run.gids.append(shaped.glyphs[0])
+        run.xs.append(x)
+        run.texts.append(" ")
 
 
 def line_marks(
@@ -154,6 +163,9 @@ def _placed(
     if not words:
         return []
     spaced = spacing(lines, line)
+    plain = _plainly(lines, words, spaced, left, baseline, colour, block)
+    if plain is not None:
+        return [plain]
     leftwards = reads_leftwards(lines.style.setting.language)
     runs = _Runs()
     gaps = [token for token, _, _ in words]
@@ -161,11 +173,46 @@ def _placed(
         left, words = _from_the_right(lines, line, left, spaced), in_sight_order(words)
         gaps = [gaps[0], *gaps[:0:-1]]
     x = 0.0 if leftwards else spaced.lead
+    table = lines.table
     for index, (_, word, hyphenated) in enumerate(words):
         if index:
-            x = _add_space(runs, lines, gaps[index], word, x, spaced)
+            runs.add_space(table.shape(Piece(" ", word[0].bold, word[0].italic)), x)
+            x += table.space(gaps[index]) * spaced.factor + spaced.letters
         x = _add_word(runs, lines, word, x, spaced.letters, hyphenated)
     return _marks(runs, lines.style.size, left, baseline, colour, block, ink_of)
+
+
+def _plainly(
+    lines: Lines,
+    words: list[tuple[int, Word, bool]],
+    spaced: Spacing,
+    left: float,
+    baseline: float,
+    colour: Colour,
+    block: str,
+) -> Glyphs | None:
+    """A line of one face, size and ink, laid in a few steps for all its words; None where it is not so plain."""
+    if spaced.letters or reads_leftwards(lines.style.setting.language):
+        return None
+    table, size = lines.table, lines.style.size
+    drawn = [table.drawn(word) for _, word, _ in words]
+    face = drawn[0].face if drawn[0] is not None else ""
+    if any(each is None or each.face != face for each in drawn):
+        return None
+    every = cast(list[Drawn], drawn)
+    widths = np.array([each.width for each in every])
+    gaps = np.array([table.space(token) for token, _, _ in words]) * spaced.factor
+    gaps[0] = 0.0
+    begins = spaced.lead + np.cumsum(widths + gaps) - widths
+    counts = [len(each.gids) for each in every]
+    xs = np.concatenate([each.pens for each in every]) + np.repeat(begins, counts)
+    firsts = np.cumsum(counts) - counts
+    xs[firsts] = begins - gaps
+    gids = np.concatenate([each.gids for each in every])[1:]
+    texts = [text for each in every for text in each.texts][1:]
+    if words[-1][2] and texts[-1] == HYPHEN:
+        texts[-1] = SOFT_HYPHEN
+    return Glyphs(face, size, gids, left + size * xs[1:], baseline, colour, tuple(texts), block)
 
 
 def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:
@@ -177,21 +224,13 @@ def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> fl
     return left + lines.measure(line) - (spaced.lead + width) * style.size
 
 
-def _add_space(runs: _Runs, lines: Lines, token: int, word: Word, x: float, spaced: Spacing) -> float:
-    piece = Piece(" ", word[0].bold, word[0].italic)
-    space = lines.table.shape(piece)
-    wide = lines.table.space(token) * spaced.factor + spaced.letters
-    runs.add(lines.table.face_of(piece).key, "", replace(space, advances=space.advances * 0, width=0.0), x, 0.0, [" "])
-    return x + wide
-
-
 def _add_word(runs: _Runs, lines: Lines, word: Word, x: float, between: float, hyphenated: bool) -> float:
     for piece in word:
         shaped = lines.table.shape(piece)
-        texts = list(shaped.texts)
+        texts: Sequence[str] = shaped.texts
         if hyphenated and piece is word[-1] and texts and texts[-1] == HYPHEN:
-            texts[-1] = SOFT_HYPHEN
-        x = runs.add(lines.table.face_of(piece).key, piece.ink, shaped, x, between, texts)
+            texts = (*texts[:-1], SOFT_HYPHEN)
+        x = runs.add(piece.ink, shaped, x, between, texts)
     return x
 
 
@@ -215,7 +254,7 @@ def _drop_marks(
     assert drop is not None
     runs = _Runs()
     shaped = lines.table.face_of(drop.piece).shape(drop.piece.text)
-    runs.add(drop.face, drop.piece.ink, shaped, 0.0, 0.0, list(shaped.texts))
+    runs.add(drop.piece.ink, shaped, 0.0, 0.0, shaped.texts)
     edge = left + lines.left(0) - drop.takes - drop.shift
     return _marks(runs, drop.size, edge, baseline, colour, block, ink_of)
 
@@ -253,5 +292,5 @@ def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: C
     count = max(0, int((ends - 0.3 * size - first) / pitch))
     runs = _Runs()
     for i in range(count, 0, -1):
-        runs.add(lines.style.face.key, "", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.gids))
+        runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.gids))
     return _marks(runs, size, 0.0, baseline, colour, block, None)

@@ -48,11 +48,6 @@ class _Kind(NamedTuple):
     after: int
 
 
-def is_indented(paragraphs: Sequence[Paragraph], index: int) -> bool:
-    """A paragraph is indented only after another of its own role."""
-    return index > 0 and paragraphs[index].role == paragraphs[index - 1].role
-
-
 class Pouring:
     """One run of paragraphs through columns: ``column`` and ``at`` are where the next line would stand."""
 
@@ -118,6 +113,17 @@ class Pouring:
         """Empty lines between a paragraph and the one before it."""
         return self.kind(index).before + (self.kind(index - 1).after if index else 0)
 
+    def _is_indented(self, index: int) -> bool:
+        """A paragraph is indented only after another of its own role, or after one that opened a run of it."""
+        if not index:
+            return False
+        own, before = self.paragraphs[index].role, self.paragraphs[index - 1].role
+        if own == before:
+            return True
+        style = self.kind(index - 1).style
+        opened = style.drop_lines > 1 or style.opening_words > 0
+        return opened and self._role_of(before).based_on == own
+
     def _wanted(self, index: int, places: Sequence[tuple[float, float]], whole: tuple[int, ...] = ()) -> Wanted:
         """The paragraph for lines with those (measure, left), the last of which serves all that follow."""
         kind = self.kind(index)
@@ -130,7 +136,7 @@ class Pouring:
             self.paragraphs[index],
             style,
             tuple([max(1.0, measure - inset) for measure, _ in places]),
-            is_indented(self.paragraphs, index),
+            self._is_indented(index),
             tuple([left + style.left for _, left in places]),
             kind.step * self.step if style.drop_lines > 1 else 0.0,
             whole,

@@ -79,6 +79,16 @@ class Measured:
     kind: Ints
 
 
+class Drawn(NamedTuple):
+    """A word with the space before it: glyph ids, pens from the word's start in ems, texts, and the word's width."""
+
+    face: str
+    gids: npt.NDArray[np.uint16]
+    pens: Floats
+    texts: tuple[str, ...]
+    width: float
+
+
 class _Ids(dict[str, int]):
     """Tokens of plain words, made as they are first asked for."""
 
@@ -104,6 +114,7 @@ class TokenTable:
         self._at: list[int] = []
         self._first: list[int] = [0]
         self._shaped: dict[Piece, Shaped] = {}
+        self._drawn: dict[Piece, Drawn | tuple[()]] = {}
         self._extents: dict[Piece, tuple[float, int]] = {}
         self._measured: Measured | None = None
         self._gap: dict[str, float] = {}
@@ -152,6 +163,24 @@ class TokenTable:
             glyphs += known[1]
         return width, glyphs
 
+    def drawn(self, word: Word) -> Drawn | None:
+        """A word of one plain piece with the space before it, ready to be laid on a line; None for any other word."""
+        if len(word) != 1:
+            return None
+        piece = word[0]
+        found = self._drawn.get(piece)
+        if found is None:
+            found = self._drawn[piece] = self._draw(piece)
+        return found or None
+
+    def _draw(self, piece: Piece) -> "Drawn | tuple[()]":
+        shaped = self.shape(piece)
+        if shaped.rises is not None or shaped.scale != 1.0 or piece.ink:
+            return ()
+        space = self.shape(Piece(" ", piece.bold, piece.italic))
+        gids = np.concatenate([space.gids[:1], shaped.gids])
+        return Drawn(shaped.face, gids, np.array([0.0, *shaped.pens]), (" ", *shaped.texts), shaped.width)
+
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""
         return self.plain[word]
@@ -193,7 +222,9 @@ class TokenTable:
         known = self._gap.get(piece.text[:1]) if not any(piece[1:]) else None
         if known is None:
             lead = self.face_of(piece).shape(" " + piece.text[:1], self.setting.features)
-            known = (float(lead.advances[0]) if len(lead.advances) else 0.25) + self.setting.tracking
+            # What reads leftwards is shaped with its space at the right end.
+            at = lead.texts.index(" ") if " " in lead.texts else 0
+            known = (float(lead.advances[at]) if len(lead.advances) else 0.25) + self.setting.tracking
             if not any(piece[1:]):
                 self._gap[piece.text[:1]] = known
         return known

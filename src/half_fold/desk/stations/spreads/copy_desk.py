@@ -289,7 +289,7 @@ def _format(role: str, paragraph: Paragraph | None = None) -> QTextBlockFormat:
     made = QTextBlockFormat()
     made.setProperty(ROLE, role)
     if paragraph is not None and (paragraph.language or paragraph.looseness or paragraph.tracking):
-        made.setProperty(ASKED, (paragraph.language, paragraph.looseness, paragraph.tracking))
+        made.setProperty(ASKED, f"{paragraph.language} {paragraph.looseness} {paragraph.tracking!r}")
         if reads_leftwards(paragraph.language):
             made.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
     made.setBottomMargin(3)
@@ -333,9 +333,10 @@ def _paragraph(block: QTextBlock) -> Paragraph:
         runs.append(_run(fragment.text().replace("\u2028", " "), fragment.charFormat()))
         iterator += 1
     kept = block.userData()
-    asked = block.blockFormat().property(ASKED)
-    language, looseness, tracking = asked if asked else ("", 0, 0.0)
-    made = Paragraph(role=_role(block), runs=joined(runs), language=language, looseness=looseness, tracking=tracking)
+    language, looseness, tracking = str(block.blockFormat().property(ASKED) or " 0 0.0").split(" ")
+    made = Paragraph(
+        role=_role(block), runs=joined(runs), language=language, looseness=int(looseness), tracking=float(tracking)
+    )
     if isinstance(kept, _Kept) and kept.paragraph == made:
         return kept.paragraph
     block.setUserData(_Kept(made))
