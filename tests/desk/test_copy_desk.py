@@ -198,7 +198,9 @@ def test_a_story_is_written_as_markdown(window: Window, copy: CopyDesk, tmp_path
     copy.menu.write()
     text = (tmp_path / "out.md").read_text(encoding="utf-8")
     assert "*Patience*" in text and "## " in text
-    assert tuple(read_markdown(text).paragraphs) == _story(window)
+    back = read_markdown(text).paragraphs
+    assert tuple(back[1:]) == _story(window)[1:] and back[0].runs == _story(window)[0].runs
+    assert "“opening” paragraphs were written as plain ones" in window.foot.sentence
 
 
 def test_the_table_of_text_roles_is_edited_in_the_menu(window: Window, copy: CopyDesk) -> None:

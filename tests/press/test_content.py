@@ -39,7 +39,7 @@ def _positions(stream: str, size: float) -> list[tuple[int, float]]:
     font = FontUse(FACE, "F")
     pen = float(re.search(r"1 0 0 1 (\S+) \S+ Tm", stream).group(1))  # type: ignore[union-attr]
     out = []
-    for part in re.findall(r"<([0-9A-F]+)>|(-?[\d.]+)(?=[ \]])", "".join(re.findall(r"\[[^\]]*\] TJ", stream))):
+    for part in re.findall(r"<([0-9A-F]+)>|(-?[\d.]+)(?=[ \]<])", "".join(re.findall(r"\[[^\]]*\] TJ", stream))):
         codes, number = part
         if number:
             pen -= float(number) * size / 1000

@@ -5,8 +5,6 @@ from bisect import bisect_left
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
-import numpy as np
-
 from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.fonts import FontUse
@@ -139,11 +137,12 @@ def _shown(mark: Glyphs, font: FontUse) -> Callable[[range], str]:
     add up.
     """
     codes = mark.gids.astype(">u2").tobytes().hex().upper()
-    ideal = np.zeros(len(mark.gids))
-    ideal[1:] = np.cumsum(font.advances[mark.gids[:-1]] - np.diff(mark.xs) * (1000 / mark.size))
-    told = np.diff(np.round(ideal, 2), prepend=0.0)
-    moved = np.flatnonzero(np.abs(told) > 0.004)
-    places, kerns = moved.tolist(), told[moved].tolist()
+    xs, gids = mark.xs, mark.gids
+    off = font.advances[gids[:-1]] - (xs[1:] - xs[:-1]) * (1000 / mark.size)
+    told = off.cumsum().round(2)
+    told[1:] -= told[:-1].copy()
+    moved = (abs(told) > 0.004).nonzero()[0]
+    places, kerns = (moved + 1).tolist(), told[moved].tolist()  # before the glyph after each
 
     def of(glyphs: range) -> str:
         parts, at = [], glyphs.start
@@ -162,6 +161,9 @@ def _said(mark: Glyphs, font: FontUse) -> Iterator[tuple[str | None, range]]:
     """Runs of glyphs with None where the font's Unicode map says it right, else the actual text."""
     gids, texts = mark.gids.tolist(), mark.texts
     count, plain, known = len(gids), 0, font.texts
+    if "" not in texts and list(map(known.get, gids)) == list(texts):
+        yield None, range(count)
+        return
     odd = [i for i, (gid, text) in enumerate(zip(gids, texts, strict=True)) if known.get(gid) != text or not text]
     after = 0
     for i in odd:
@@ -191,7 +193,9 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Glyphs):
         if not len(mark.xs):
             return Rect(0, 0, 0, 0)
-        left, right = float(mark.xs.min()), float(mark.xs.max())
+        left, right = min(mark.xs[0], mark.xs[-1]), max(mark.xs[0], mark.xs[-1])
+        if mark.turn is not None or right - left < mark.size:  # marks over letters may stand outside the ends
+            left, right = mark.xs.min(), mark.xs.max()
         upright = Rect(
             left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
         )

@@ -248,8 +248,8 @@ class Composer:
         return found[1]
 
 
-def _order(wanted: Wanted) -> tuple[int, int]:
-    return hash(wanted.style.setting), hash(wanted.style.manner)
+def _order(wanted: Wanted) -> int:
+    return id(wanted.style)  # the same style is the same record
 
 
 def _task(index: int, wanted: Wanted) -> Task:

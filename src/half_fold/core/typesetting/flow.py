@@ -3,11 +3,14 @@
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import NamedTuple
 
-from half_fold.core.publication.records import Paragraph, Role, Story
+from half_fold.core.measure.kept import kept
+from half_fold.core.publication.records import Role, Story
 from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.counting import alike
 from half_fold.core.typesetting.pouring import Chunk, Pouring
 
 
@@ -21,7 +24,7 @@ class Start(NamedTuple):
     over_words: int
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Flow:
     """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` is left.
 
@@ -38,16 +41,25 @@ class Flow:
 
     def chunks_of(self, block: str) -> tuple[Chunk, ...]:
         """What stands in the columns of a block, which follow one another."""
-        inside = [index for index, column in enumerate(self.columns) if column.block == block]
-        if not inside:
+        inside = columns_of_blocks(self.columns).get(block)
+        if inside is None:
             return ()
         low = bisect_left(self.chunks, inside[0], key=_column_of)
-        return self.chunks[low : bisect_right(self.chunks, inside[-1], key=_column_of)]
+        return self.chunks[low : bisect_right(self.chunks, inside[1], key=_column_of)]
 
-    @property
+    @cached_property
     def used(self) -> int:
         """Grid lines that carry text."""
         return sum((chunk.end - chunk.start) * chunk.step for chunk in self.chunks)
+
+
+@kept(400)
+def columns_of_blocks(columns: tuple[Column, ...]) -> dict[str, tuple[int, int]]:
+    """The first and the last column of every block."""
+    found: dict[str, tuple[int, int]] = {}
+    for index, column in enumerate(columns):
+        found[column.block] = found.get(column.block, (index, index))[0], index
+    return found
 
 
 def _column_of(chunk: Chunk) -> int:
@@ -111,13 +123,13 @@ class _Flowing:
 def _go_on(run: _Flowing, before: Flow) -> Flow:
     """Set again from the first paragraph that changed to the first after the change that begins as before."""
     old, new = before.story.paragraphs, run.story.paragraphs
-    first = _alike(old, new)
+    first = alike(old, new)
     if first == len(old) == len(new):
         return before
     if first and run.pouring.kind(first - 1).style.keeps:  # a heading looks at what follows it
         first -= 1
     first = max(0, min(first, len(old) - 1))
-    tail = min(_alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
+    tail = min(alike(old[first:][::-1], new[first:][::-1]), len(new) - first)
     if first:
         run.begin_at(before, first)
     same_from = len(new) - tail + 1  # the first paragraph after the change may be indented otherwise
@@ -140,8 +152,3 @@ def _joined(run: _Flowing, before: Flow, at: int) -> Flow:
     chunks = (*p.chunks, *before.chunks[was.chunks :])
     over = before.over_lines + lines, before.over_words + words
     return Flow(run.story, before.columns, chunks, (*run.starts, *rest), *over, before.room)
-
-
-def _alike(one: Sequence[Paragraph], other: Sequence[Paragraph]) -> int:
-    """How many paragraphs from the start are the very same records."""
-    return next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a is not b), min(len(one), len(other)))

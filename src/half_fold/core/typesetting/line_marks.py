@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
-from typing import cast
 
 import numpy as np
 
@@ -10,7 +9,7 @@ from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
 from half_fold.core.typesetting.faces import Shaped
-from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Drawn, Piece, Word, split_word, with_hyphen
+from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Piece, Word, split_word, with_hyphen
 
 SOFT_HYPHEN = "\u00ad"
 InkOf = Callable[[str], Colour]
@@ -194,25 +193,29 @@ def _plainly(
     """A line of one face, size and ink, laid in a few steps for all its words; None where it is not so plain."""
     if spaced.letters or reads_leftwards(lines.style.setting.language):
         return None
-    table, size = lines.table, lines.style.size
-    drawn = [table.drawn(word) for _, word, _ in words]
-    face = drawn[0].face if drawn[0] is not None else ""
-    if any(each is None or each.face != face for each in drawn):
-        return None
-    every = cast(list[Drawn], drawn)
-    widths = np.array([each.width for each in every])
-    gaps = np.array([table.space(token) for token, _, _ in words]) * spaced.factor
-    gaps[0] = 0.0
-    begins = spaced.lead + np.cumsum(widths + gaps) - widths
-    counts = [len(each.gids) for each in every]
-    xs = np.concatenate([each.pens for each in every]) + np.repeat(begins, counts)
-    firsts = np.cumsum(counts) - counts
-    xs[firsts] = begins - gaps
-    gids = np.concatenate([each.gids for each in every])[1:]
-    texts = [text for each in every for text in each.texts][1:]
+    table, size, factor = lines.table, lines.style.size, spaced.factor
+    gids: list[int] = []
+    xs: list[float] = []
+    texts: list[str] = []
+    face = ""
+    x = left + size * spaced.lead
+    for token, word, _ in words:
+        drawn = table.drawn(word)
+        if drawn is None or (face and drawn.face != face):
+            return None
+        if face:
+            gids.append(drawn.space)
+            xs.append(x)
+            texts.append(" ")
+            x += size * factor * table.space(token)
+        face = drawn.face
+        gids += drawn.gids
+        xs += [x + size * pen for pen in drawn.pens]
+        texts += drawn.texts
+        x += size * drawn.width
     if words[-1][2] and texts[-1] == HYPHEN:
         texts[-1] = SOFT_HYPHEN
-    return Glyphs(face, size, gids, left + size * xs[1:], baseline, colour, tuple(texts), block)
+    return Glyphs(face, size, np.array(gids, np.uint16), np.array(xs), baseline, colour, texts, block)
 
 
 def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:

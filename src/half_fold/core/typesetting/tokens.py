@@ -80,13 +80,14 @@ class Measured:
 
 
 class Drawn(NamedTuple):
-    """A word with the space before it: glyph ids, pens from the word's start in ems, texts, and the word's width."""
+    """A word ready to be laid: face, glyph ids, pens in ems, texts and width, and the glyph of a space before it."""
 
     face: str
-    gids: npt.NDArray[np.uint16]
-    pens: Floats
+    gids: list[int]
+    pens: list[float]
     texts: tuple[str, ...]
     width: float
+    space: int
 
 
 class _Ids(dict[str, int]):
@@ -164,7 +165,7 @@ class TokenTable:
         return width, glyphs
 
     def drawn(self, word: Word) -> Drawn | None:
-        """A word of one plain piece with the space before it, ready to be laid on a line; None for any other word."""
+        """A word of one plain piece, ready to be laid on a line; None for any other word."""
         if len(word) != 1:
             return None
         piece = word[0]
@@ -178,8 +179,7 @@ class TokenTable:
         if shaped.rises is not None or shaped.scale != 1.0 or piece.ink:
             return ()
         space = self.shape(Piece(" ", piece.bold, piece.italic))
-        gids = np.concatenate([space.gids[:1], shaped.gids])
-        return Drawn(shaped.face, gids, np.array([0.0, *shaped.pens]), (" ", *shaped.texts), shaped.width)
+        return Drawn(shaped.face, shaped.glyphs, shaped.pens, shaped.texts, shaped.width, space.glyphs[0])
 
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""

@@ -42,6 +42,8 @@ def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it 
     emergencies: Any,
     cost: Any,
     came: Any,
+    reach: Any,
+    via: Any,
     out: Any,
 ) -> int:
     """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
@@ -68,6 +70,11 @@ def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it 
             for i in range((last - first + 1) * states):
                 cost[i] = infinite
             cost[1 * rows] = 0.0
+            for i in range(states):
+                via[i] = -1
+            for into in range(4):  # a paragraph begins as if after a line of class 1
+                reach[into * rows] = unlike if into - 1 > 1 or 1 - into > 1 else 0.0
+                via[into * rows] = 1 * rows
             low = first
             for end in range(first + 1, last + 1):
                 is_last = end == last
@@ -141,23 +148,34 @@ def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it 
                             to_row = row + 1 if closes == 1 and not is_last else 0
                             if to_row >= rows:
                                 continue
-                            reach = infinite
-                            which = -1
-                            for k in range(4):
-                                c = cost[from_line + k * rows + row]
-                                if c < infinite:
-                                    if k - into > 1 or into - k > 1:
-                                        c += unlike
-                                    if c < reach:
-                                        reach = c
-                                        which = from_line + k * rows + row
-                            if which >= 0:
-                                to = base_end + next_line * 4 * rows + into * rows + to_row
-                                if is_last and looseness != 0:
-                                    to = base_end + line * 4 * rows + into * rows + to_row
-                                if reach + own < cost[to]:
-                                    cost[to] = reach + own
-                                    came[to] = which
+                            at_reach = from_line + into * rows + row
+                            if via[at_reach] < 0:
+                                continue
+                            to = base_end + next_line * 4 * rows + into * rows + to_row
+                            if is_last and looseness != 0:
+                                to = base_end + line * 4 * rows + into * rows + to_row
+                            total = reach[at_reach] + own
+                            if total < cost[to]:
+                                cost[to] = total
+                                came[to] = via[at_reach]
+                # No cheaper way to this break will come: what the cheapest way on from it into each class has cost.
+                if not is_last:
+                    for line in range(count):
+                        at_line = base_end + line * 4 * rows
+                        for row in range(1 if closes == 1 else 0, rows if closes == 1 else 1):
+                            for into in range(4):
+                                least = infinite
+                                which = -1
+                                for k in range(4):
+                                    c = cost[at_line + k * rows + row]
+                                    if c < infinite:
+                                        if k - into > 1 or into - k > 1:
+                                            c += unlike
+                                        if c < least:
+                                            least = c
+                                            which = at_line + k * rows + row
+                                reach[at_line + into * rows + row] = least
+                                via[at_line + into * rows + row] = which
             best = infinite
             best_state = -1
             base = (last - first) * states
@@ -314,7 +332,7 @@ def _run_interpreted(
 ) -> list[int]:
     out = [0] * (len(strip.ends) + len(numbers))
     columns = [column.tolist() for column in _columns(strip)]
-    scratch = [0.0] * states, [0] * states
+    scratch = [0.0] * states, [0] * states, [0.0] * states, [0] * states
     procedure: Procedure = _solve
     written = procedure(*columns, measures, wholes, numbers, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
     return out[:written]
@@ -330,7 +348,7 @@ def _run_compiled(
     states: int,
 ) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
-    scratch = np.empty(states), np.empty(states, np.int64)
+    scratch = np.empty(states), np.empty(states, np.int64), np.empty(states), np.empty(states, np.int64)
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
     written = made(*_columns(strip), *told, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
     return cast(list[int], out[:written].tolist())

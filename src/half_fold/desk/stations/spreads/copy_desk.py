@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFont,
     QKeyEvent,
@@ -263,12 +263,15 @@ class _Gutter(QWidget):
         bar = self._text.verticalScrollBar()
         down = bar.value() if bar is not None else 0
         here = self._text.textCursor().block()
-        for block in _blocks(self._text):
+        block = self._text.cursorForPosition(QPoint(0, 0)).block()
+        while block.isValid():
             top = layout.blockBoundingRect(block).top() - down
-            if -40 < top < self.height():
-                painter.setPen(tokens.colour(tokens.LODEN if block == here else tokens.QUIET))
-                area = QRectF(4, top + 3, GUTTER - 14, 16)
-                painter.drawText(area, Qt.AlignmentFlag.AlignRight, _role(block))
+            if top > self.height():
+                break
+            painter.setPen(tokens.colour(tokens.LODEN if block == here else tokens.QUIET))
+            area = QRectF(4, top + 3, GUTTER - 14, 16)
+            painter.drawText(area, Qt.AlignmentFlag.AlignRight, _role(block))
+            block = block.next()
 
 
 def _blocks(text: QTextEdit) -> list[QTextBlock]:

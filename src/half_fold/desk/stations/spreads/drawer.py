@@ -86,6 +86,8 @@ class Drawer(QWidget):
         self.setFixedHeight(COPY_HEIGHT if index else TABLE_HEIGHT)
         for tab, button in self.tabs.items():
             button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
+        if index:
+            self.copy.refresh()
         if focus:
             (self.copy.text if index else self.table).setFocus()
 
@@ -96,7 +98,8 @@ class Drawer(QWidget):
     def refresh(self) -> None:
         self.table.update()
         self._table_tools.refresh()
-        self.copy.refresh()
+        if self.leaf == "copy desk":  # a story is set, and its text shown, when somebody looks at it
+            self.copy.refresh()
 
     def paintEvent(self, _event: "object") -> None:
         from PyQt6.QtGui import QPainter
