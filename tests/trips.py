@@ -14,6 +14,7 @@ from half_fold.core.plan.sections import change_section, start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import (
     Block,
+    Font,
     Holds,
     HoldsBarcode,
     HoldsDisplay,
@@ -184,6 +185,11 @@ def words_on_the_code(job: Publication, _pictures: Path) -> Publication:
     return replace(kept, cover=replace(kept.cover, back=(block,)))
 
 
+def missing_font(job: Publication, _pictures: Path) -> Publication:
+    font = Font(family="Vale Display", style="Regular", file="gone.ttf", digest="0")
+    return replace(job, fonts=(font,))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -207,6 +213,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "missing glyph": (missing_glyph, True, False),
     "tinted small text": (tinted, False, True),
     "furniture": (furniture, False, False),
+    "missing font": (missing_font, True, False),
     "spine text": (spine_text, True, True),
     "masthead": (masthead, False, False),
     "barcode number": (no_number, True, False),

@@ -6,6 +6,7 @@ import pyphen
 import pytest
 
 from half_fold.core.typesetting import language
+from half_fold.core.typesetting.frequencies import characters_a_word, language_name, letter_shares
 
 WORDS = (
     "apprenticeship",
@@ -61,5 +62,19 @@ def test_short_words_and_unknown_languages_are_left_whole(cache: Path) -> None:
 
 
 def test_letter_shares_make_a_whole() -> None:
-    shares = language.letter_shares()
+    shares = letter_shares()
     assert sum(shares.values()) == pytest.approx(1) and shares["e"] > shares["z"] > 0 and len(shares) == 27
+
+
+@pytest.mark.parametrize("code", ["en", "de_DE", "fr", "nl", "es", "it_IT", "pt", "sv", "da", "pl", "he_IL"])
+def test_letters_of_every_language_make_a_whole(code: str) -> None:
+    shares = letter_shares(code)
+    assert sum(shares.values()) == pytest.approx(1) and all(share > 0 for share in shares.values())
+    assert shares[" "] == pytest.approx(1 / characters_a_word(code))
+    assert len(shares) > 20
+
+
+def test_a_language_without_counts_is_measured_as_english() -> None:
+    assert language_name("xx") == "English" == language_name("en_GB") and language_name("de_DE") == "German"
+    assert letter_shares("xx") == letter_shares("en") != letter_shares("de")
+    assert characters_a_word("en") == 5.7

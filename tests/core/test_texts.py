@@ -12,7 +12,7 @@ from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.finding import find, pattern_of, replace_all, replaced
 from half_fold.core.typesetting.markdown_in import read_markdown
 from half_fold.core.typesetting.markdown_out import to_markdown
-from half_fold.core.typesetting.quotes import curled, quotes_of
+from half_fold.core.typesetting.quotes import curled, in_language, quotes_of
 from half_fold.core.typesetting.reading import Reading, joined, role_table, say_role
 from half_fold.core.typesetting.spelling import all_misspelled, dictionary_file, is_spelled, misspelled, suggestions
 from half_fold.core.typesetting.text_in import read_text_file
@@ -247,6 +247,14 @@ def test_markdown_out_of_lists_quotes_entries_and_what_it_has_no_word_for() -> N
 )
 def test_straight_quotes_become_those_of_the_language(typed: str, language: str, set_as: str) -> None:
     assert "".join(run.text for run in curled([Run(text=typed)], language)) == set_as
+
+
+def test_another_language_takes_its_own_quotes_and_keeps_apostrophes() -> None:
+    said = Paragraph(role="body", runs=(Run(text="“It’s ‘done’,” he said."), Run(text=" “No.”", bold=True)))
+    german = in_language(said, "de_DE", "en_GB")
+    assert german.text == "„It’s ‚done‘,“ he said. „No.“" and german.runs[1].bold
+    assert in_language(german, "", "en_GB") == said
+    assert in_language(said, "en_US", "en_GB").runs == said.runs
 
 
 def test_quotes_are_turned_across_runs_and_reported() -> None:

@@ -13,7 +13,7 @@ from half_fold.desk.stations.grid.furniture import FurnitureBench
 from half_fold.desk.stations.grid.sheet import TypeSheet
 from half_fold.desk.stations.grid.station import GridStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog
+from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -225,7 +225,9 @@ def test_the_scale_sets_every_role_in_one_edit(window: Window, sheet: TypeSheet)
     assert window.session.publication is before
 
 
-def test_a_new_role_and_a_font_of_ones_own(window: Window, grid: GridStation, sheet: TypeSheet, tmp_path: Path) -> None:
+def test_a_new_role_and_a_font_of_ones_own(
+    window: Window, grid: GridStation, sheet: TypeSheet, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     type_into(window.working.row("A new role"), "Side note")
     assert window.session.publication.roles[-1].based_on == "body"
     from fontTools.ttLib import TTFont
@@ -243,6 +245,18 @@ def test_a_new_role_and_a_font_of_ones_own(window: Window, grid: GridStation, sh
     choose_from(window.working.row("Family"), "Vale Display")
     assert role_named(window.session.publication, "headline").family == "Vale Display"
     window.grab()
+    folder = tmp_path / "data" / "fonts"
+    folder.mkdir(parents=True)
+    for record in font["name"].names:
+        if record.nameID in (1, 16):
+            record.string = "Vale Text"
+    font.save(folder / "text.ttf")
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    card = next(card for card in window.working.cards if card.card.title == "Fonts of your own")
+    QTest.mouseClick(card.buttons[1], LEFT)
+    wait_for(lambda: not grid.roles.scan.busy)
+    choose_from(window.working.row("One of the system's"), "Vale Text")
+    assert [f.family for f in window.session.publication.fonts] == ["Vale Display", "Vale Text"]
     font["OS/2"].fsType = 2
     font.save(tmp_path / "no.ttf")
     before = window.session.publication

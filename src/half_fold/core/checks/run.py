@@ -35,6 +35,7 @@ RULES = (
     text_rules.too_wide,
     text_rules.tinted_small_text,
     text_rules.furniture_in_text,
+    text_rules.missing_font,
     cover_rules.spine_text_fits,
     cover_rules.masthead_in_view,
     cover_rules.barcode_kept_clear,

@@ -7,22 +7,26 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import FOLD, UNREAD, Finding, Fix
+from half_fold.core.checks.finding import FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, length
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Paragraph, Publication, Stop
-from half_fold.core.publication.surgery import page_of_block, story_of
+from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.fonts import missing_fonts
 from half_fold.core.typesetting.line_marks import is_overfull
+from half_fold.core.typesetting.sheet import set_role
 
 SMALL_TEXT = 9.0
 MISSING_GLYPH = 0
@@ -168,7 +172,7 @@ def tinted_small_text(context: Context) -> Iterator[Finding]:
         "folio",
         "running foot",
     }
-    for role in publication.roles:
+    for role in (role_named(publication, own.name) for own in publication.roles):
         if role.name in used and role.size.pt < SMALL_TEXT and role.tint < 100:
             type_words = f"Type of {figure(role.size.pt)} pt at {role.tint:g} %"
             why = f"{type_words} is screened into dots; print it solid, or in a lighter weight."
@@ -185,30 +189,46 @@ def _paragraphs(publication: Publication, block: Block) -> tuple[Paragraph, ...]
 
 
 def _solid(publication: Publication, role: str) -> Publication:
-    roles = tuple(replace(r, tint=100.0) if r.name == role else r for r in publication.roles)
-    return replace(publication, roles=roles)
+    return set_role(publication, role, "tint", "100")
 
 
 def furniture_in_text(context: Context) -> Iterator[Finding]:
-    """Folios or feet that stand inside the text area, or beyond the safe zone."""
+    """Furniture that stands inside the text area, or words of it beyond the safe zone; told once a master."""
     publication = context.publication
-    safe = publication.brief.safe.pt
     told: set[str] = set()
-    for spread, run in context.runs:
-        if run.block != "furniture":
+    for number, page in enumerate(publication.pages, 1):
+        if page.master in told or not page.blocks:
             continue
-        number = _page_of(context, spread, run)
-        master = publication.pages[number - 1].master
         frame = page_frame_of(publication, number)
-        enters = run.baseline - run.size * 0.7 < frame.area.bottom
-        leaves = run.baseline > frame.trim.bottom - safe
-        if master in told or not (enters or leaves):
-            continue
-        told.add(master)
-        room = frame.trim.bottom - frame.area.bottom
-        why = (
-            f"The foot margin of {figure(room / MM)} mm has no room for a folio between text and safe zone; "
-            "make it larger."
-        )
-        message = f"The folio of “{master}” {'stands in the text area' if enters else 'strays beyond the safe zone'}"
-        yield Finding("furniture", UNREAD, message, why, False, number)
+        pieces = context.setter.furniture.pieces(publication, master_of(publication, page), frame, number)
+        found = next(filter(None, (_misplaced(publication, frame, placed) for placed in pieces)), None)
+        if found is not None:
+            told.add(page.master)
+            words, why = found
+            yield Finding("furniture", UNREAD, f"{words} of “{page.master}”", why, False, number)
+
+
+def _misplaced(publication: Publication, frame: PageFrame, placed: PlacedPiece) -> tuple[str, str] | None:
+    """What is wrong with where a piece stands, and what to do about it."""
+    piece, box = placed.piece, placed.box
+    room = frame.trim.bottom - frame.area.bottom if piece.at == "foot" else frame.area.top - frame.trim.top
+    what = "The folio" if "{folio}" in piece.words else f"A {piece.kind if piece.kind != 'words' else 'line'}"
+    why = (
+        f"The {piece.at} margin of {figure(room / MM)} mm has no room for it between text and safe zone; "
+        "make it larger, or move it."
+    )
+    if box.meets(frame.area):
+        return f"{what} stands in the text area", why
+    safe = frame.trim.grown(-publication.brief.safe.pt)
+    if piece.kind == "words" and (box.top < safe.top or box.bottom > safe.bottom):
+        return f"{what} strays beyond the safe zone", why
+    return None
+
+
+def missing_font(context: Context) -> Iterator[Finding]:
+    """A font of the job whose file has gone: its text is set in another face."""
+    if context.pictures is None:
+        return
+    for font in missing_fonts(context.publication, context.pictures.parent):
+        why = f"“{font.file}” has gone from the job's fonts folder, and another face stands in; put it back there."
+        yield Finding("missing font", REFUSED, f"The font “{font.family} {font.style}” is missing", why, True)

@@ -3,7 +3,7 @@
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
@@ -95,10 +95,11 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
     flow = threads.flow(publication, story)
     places = thread(publication, story)
     pages = sorted({number for number, _ in places})
+    columns = counted(len(flow.columns), "column")
     where = f"on page {', '.join(map(str, pages))}" if pages else "not on a page yet"
     numbers = [
         given(words, "words", "Words", how=f"{len(record.paragraphs)} paragraphs"),
-        given(len(places), "", "Blocks", how=where),
+        given(len(places), "", "Blocks", how=f"{where}, {columns}" if pages else where),
     ]
     if flow.over_lines:
         over = given(

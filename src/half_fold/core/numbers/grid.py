@@ -8,6 +8,7 @@ from half_fold.core.measure.length import figure
 from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Master, Publication
 from half_fold.core.publication.surgery import role_named
+from half_fold.core.typesetting.frequencies import characters_a_word, language_name
 from half_fold.core.typesetting.measure_text import average_width
 from half_fold.core.typesetting.roles import style_of
 
@@ -80,9 +81,6 @@ def grid_numbers(publication: Publication, master: Master) -> list[Worked]:
     ]
 
 
-WORD_CHARACTERS = 5.7  # letters of an English word, and the space after it
-
-
 def extent_numbers(publication: Publication, master: Master, words: int) -> list[Worked]:
     """What a page holds when it is full of text, and how many pages a story of ``words`` words would take.
 
@@ -91,7 +89,13 @@ def extent_numbers(publication: Publication, master: Master, words: int) -> list
     by_key = {number.key: number for number in (*grid_numbers(publication, master), *type_numbers(publication, master))}
     letters, lines = by_key["type.body.characters_per_line"], by_key["grid.lines"]
     columns = given(master.text_columns, "", "Text columns")
-    each = given(WORD_CHARACTERS, "", "Characters a word", how="English, with the space after it")
+    language = publication.language
+    each = given(
+        characters_a_word(language),
+        "",
+        "Characters a word",
+        how=f"{language_name(language)}, with the space after it",
+    )
     story = given(words, "words", "A story of")
     a_page = letters / each * lines * columns
     page = Worked(a_page.value, "words", "", a_page.how, a_page.parts).named("Words a page", "type.page.words")
@@ -120,7 +124,8 @@ def type_numbers(publication: Publication, master: Master) -> list[Worked]:
         average_width(style) / MM,
         "mm",
         "Average character",
-        how=f"{style.setting.family} {style.setting.style} at {figure(style.size)} pt, English letters",
+        how=f"{style.setting.family} {style.setting.style} at {figure(style.size)} pt, "
+        f"{language_name(publication.language)} letters",
     )
     letters = measure / average
     note = (

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
-from half_fold.core.publication.records import Run
+from half_fold.core.publication.records import Paragraph, Run
 
 APOSTROPHE = "’"
 # Outer and inner marks by language, common practice; a thin space stands inside French ones.
@@ -59,3 +59,32 @@ def curled(runs: Sequence[Run], language: str) -> tuple[Run, ...]:
             before = letter[-1]
         out.append(replace(run, text="".join(letters)))
     return tuple(out)
+
+
+def requoted(runs: Sequence[Run], old: str, new: str) -> tuple[Run, ...]:
+    """The runs with the marks of one language in place of another's; an apostrophe stays one."""
+    inside, pairs = False, dict(zip(quotes_of(old), quotes_of(new), strict=True))
+    _, outer_close, inner_open, inner_close = quotes_of(old)
+    if pairs == {mark: mark for mark in pairs}:
+        return tuple(runs)
+    out = []
+    for run in runs:
+        letters = []
+        for index, letter in enumerate(run.text):
+            between = index and run.text[index - 1].isalpha() and run.text[index + 1 : index + 2].isalpha()
+            if letter == inner_open:
+                inside = True
+            if letter == inner_close and letter not in (outer_close, inner_open):
+                if between or not inside:
+                    letters.append(letter)
+                    continue
+                inside = False
+            letters.append(pairs.get(letter, letter))
+        out.append(replace(run, text="".join(letters)))
+    return tuple(out)
+
+
+def in_language(paragraph: Paragraph, language: str, story: str) -> Paragraph:
+    """The paragraph in a language of its own ("" for the story's), its quotation marks those of that language."""
+    old, new = paragraph.language or story, language or story
+    return replace(paragraph, language=language, runs=requoted(paragraph.runs, old, new))

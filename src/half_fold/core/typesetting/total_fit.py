@@ -26,7 +26,7 @@ EXAMPLE_STATES = 64
 MANY_BREAKS = 4_000
 
 
-def _solve(  # noqa: C901, PLR0912, PLR0913, PLR0915: one procedure, so that it can be compiled
+def _solve(
     starts: Any,
     ends: Any,
     spaces_s: Any,

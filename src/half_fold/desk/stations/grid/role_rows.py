@@ -14,6 +14,7 @@ from half_fold.core.typesetting.fonts import bring_font, missing_fonts
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
 from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
+from half_fold.desk.font_scan import FontScan
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.session import Session
 
@@ -96,6 +97,8 @@ class RoleRows:
     def __init__(self, session: Session, parent: QWidget) -> None:
         self.session, self.parent = session, parent
         self.ratio = 1.25
+        self.scan = FontScan()
+        self.scan.ended.connect(session.selected)
 
     @property
     def publication(self) -> Publication:
@@ -229,14 +232,23 @@ class RoleRows:
             )
             for font in self.publication.fonts
         ]
+        found = [(str(each.file), f"{each.family} {each.style}") for each in self.scan.found]
+        if found:
+            rows.append(Row("One of the system's", "choose", f"{len(found)} found", "", "", self._bring_found, found))
+        look = "Reading the system's fonts" if self.scan.busy else "Look at the system's"
+        acts = [("Bring in a font", self.ask_font), *([] if found else [(look, self._look)])]
         rows.append(
-            Card(
-                "Fonts of your own",
-                "A font is copied into the job where its licence bits let it be embedded.",
-                [("Bring in a font", self.ask_font)],
-            )
+            Card("Fonts of your own", "A font is copied into the job where its licence bits let it be embedded.", acts)
         )
         return Section("Fonts", f"{len(families())} families to choose from", rows)
+
+    def _look(self) -> None:
+        self.scan.start()
+        self.session.selected.emit()
+
+    def _bring_found(self, file: str) -> bool:
+        self.bring(Path(file))
+        return True
 
     def ask_font(self) -> None:
         """Ask for a font file and bring it in."""

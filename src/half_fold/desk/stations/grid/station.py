@@ -178,6 +178,9 @@ class GridStation(ViewedStation):
         what = f"{self.session.spread_words}, its own grid" if self.on_own_grid() else f"Grid of “{name}”"
         return f"{what}   drag a margin, or type it   {self.bench.position_words()}"
 
+    def stop(self) -> None:
+        self.roles.scan.wait()
+
     def sections(self) -> Sequence[Section]:
         if self.view is self.furniture and self.master().name:
             return self.rows.furniture()

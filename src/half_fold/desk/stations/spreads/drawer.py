@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import page_of_block, story_of, with_story
 from half_fold.core.spread import edits
@@ -223,20 +224,21 @@ class CopyDesk:
     def spell(self, on: bool) -> None:
         """Mark words that the dictionary does not know, or no longer."""
         self.spells = on
-        language = self._language()
+        language = self.language()
         if on and dictionary_file(language) is None:
             self.spells = False
             self.session.said.emit(f"There is no dictionary of {language} here; the system's Hunspell ones are used.")
         self._mark_spelling()
 
-    def _language(self) -> str:
+    def language(self) -> str:
+        """That of the story on the desk."""
         story = self.session.story
         publication = self.session.publication
         return story_of(publication, story).language if story is not None else publication.language
 
     def _mark_spelling(self) -> None:
         if self.spells:
-            self.speller.start(self.text.paragraphs, self._language())
+            self.speller.start(self.text.paragraphs, self.language())
         else:
             self.speller.cancel()
             self.text.mark([])
@@ -321,7 +323,7 @@ class CopyDesk:
             return f"{words} words, not on a page yet"
         if flow.over_lines:
             return f"{words} words, {flow.over_lines} lines over ({flow.over_words} words)"
-        return f"{words} words, {flow.room} lines free"
+        return f"{words} words, {counted(flow.used, 'line')}, {flow.room} free"
 
     def _show_role(self) -> None:
         index = self.roles.findData(self.text.role())

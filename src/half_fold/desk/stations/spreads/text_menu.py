@@ -13,6 +13,7 @@ from half_fold.core.publication.records import Paragraph
 from half_fold.core.publication.surgery import story_of
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.typesetting.markdown_out import to_markdown
+from half_fold.core.typesetting.quotes import in_language
 from half_fold.core.typesetting.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.copy_desk import CopyText
@@ -41,6 +42,7 @@ class Desk(Protocol):
 
     def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None: ...
     def find(self) -> None: ...
+    def language(self) -> str: ...
     def spell(self, on: bool) -> None: ...
 
 
@@ -91,8 +93,7 @@ class TextMenu(QPushButton):
         languages = menu.addMenu("Language of the paragraph")
         assert languages is not None
         for code, words in LANGUAGES:
-            act = lambda c=code, w=words: change(lambda p: replace(p, language=c), f"paragraph in {w}")  # noqa: E731
-            _add(languages, words, act, now.language == code)
+            _add(languages, words, lambda c=code, w=words: self._speak(c, w), now.language == code)
         for by, words in ((1, "A line longer"), (-1, "A line shorter")):
             _add(
                 menu,
@@ -105,6 +106,10 @@ class TextMenu(QPushButton):
                 "As long as is best",
                 lambda: change(lambda p: replace(p, looseness=0, tracking=0.0), "as is best"),
             )
+
+    def _speak(self, language: str, words: str) -> None:
+        story = self.desk.language()
+        self.desk.change_paragraphs(lambda p: in_language(p, language, story), f"paragraph in {words}")
 
     def _roles(self, menu: QMenu | None) -> None:
         """The table of text roles: every kind of paragraph, and under it the roles it may become."""
