@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
-from half_fold.core.publication.records import Publication, Stop
+from half_fold.core.publication.records import Furniture, Publication, Stop
 from half_fold.core.spread import edits
 from half_fold.core.store.demo import make_demo
 from half_fold.desk.application import Desk
@@ -65,6 +65,32 @@ def _order_views(window: Window) -> None:
     window.session.undo()
 
 
+def _grid_views(window: Window) -> None:
+    """The masters with a head that is typed in, and the type sheet at the role that opens a story."""
+    window.session.go_to(7)
+    window.open_station(3)
+    station = window.station
+    station.show_view(1)  # type: ignore[attr-defined]
+    station.furniture.add(Furniture(id="", words="{story}", at="head", lines=2.0))  # type: ignore[attr-defined]
+    _settle(window)
+    window.grab().save(str(OUT / "masters.png"))
+    window.session.undo()
+    station.show_view(2)  # type: ignore[attr-defined]
+    station.sheet.choose("opening")  # type: ignore[attr-defined]
+    _settle(window)
+    window.working.ensureWidgetVisible(window.working.row("Drop cap, size"))
+    _settle(window)
+    window.grab().save(str(OUT / "type-sheet.png"))
+
+
+def _fit(window: Window) -> None:
+    """What would make the story on the desk fill its blocks."""
+    station = window.station
+    station.fit.seek(window.session.story)  # type: ignore[attr-defined]
+    while station.fitter.busy:  # type: ignore[attr-defined]
+        QTest.qWait(50)
+
+
 def main() -> None:
     application = QApplication(sys.argv[:1])
     dress(application)
@@ -92,7 +118,10 @@ def main() -> None:
         window.session.select(window.session.publication.pages[6].blocks[-3].id)
         window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
         _settle(window)
+        _fit(window)
+        _settle(window)
         window.grab().save(str(OUT / "copy-desk.png"))
+        _grid_views(window)
         _order_views(window)
         window.session.keep_version("read at the long table")
         window.session.edit(lambda p: set_values(p, ["pages=52", "paper.text=Marrow Silk 130"]), "later")

@@ -67,7 +67,9 @@ def test_every_candidate_works_out_as_the_frame_measures_it(kind: str) -> None:
 def test_the_nearest_stands_first_and_every_construction_is_there() -> None:
     found = solve(JOB, MASTER)
     assert [c.departure for c in found] == sorted(c.departure for c in found)
-    assert found[0].name == "as asked" and found[0].departure < 2
+    assert found[0].name == "as it is" and found[0].grid is MASTER.grid and found[0].departure == 0
+    off = solve(JOB, replace(MASTER, grid=replace(MASTER.grid, foot=length("21mm"))))
+    assert off[0].name == "your margins" and 0 < off[0].departure < 8
     assert {"even", "2 : 3 : 4 : 6", "golden", "frame-true", "diagonal in ninths", "photo grid"} <= {
         c.name for c in found
     }

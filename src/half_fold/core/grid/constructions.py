@@ -45,7 +45,7 @@ def constructions(width: float, height: float, asked: Margins) -> Iterator[Const
 
 
 def _all(width: float, height: float, asked: Margins) -> Iterator[Construction]:
-    yield Construction("as asked", asked, "your own margins")
+    yield Construction("your margins", asked, "as typed, the foot drawn to a whole line")
     even = round(sum(asked) / 4 * 2) / 2
     yield Construction("even", Margins(even, even, even, even), f"{even:g} mm all round")
     unit = sum(asked) / 15

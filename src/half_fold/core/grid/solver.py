@@ -57,6 +57,11 @@ def solve(publication: Publication, master: Master) -> list[Candidate]:
     best["photo grid"] = sorted(
         _candidates(publication, photo, wanted, asked, now, base, loss), key=lambda c: c.departure
     )[:1]
+    if not fit_words(publication, asked):
+        now_it_is = _as_it_is(publication, asked, loss)
+        found = best["your margins"]
+        best["as it is"] = [now_it_is]
+        best["your margins"] = [c for c in found if (c.lines, c.grid.gutter) != (now_it_is.lines, asked.gutter)]
     firsts = [found[0] for found in best.values() if found]
     others = sorted((c for found in best.values() for c in found[1:]), key=lambda c: c.departure)
     return sorted([*firsts, *others[: max(0, MOST - len(firsts))]], key=lambda c: c.departure)
@@ -102,6 +107,17 @@ def _candidates(
                     away = _departure(grid, asked, now) + drawn
                     per_field = (lines - (rows - 1) * gap) // rows
                     yield Candidate(construction.name, construction.how, grid, away, lines, per_field, column)
+
+
+def _as_it_is(publication: Publication, grid: Grid, loss: float) -> Candidate:
+    """The present grid, which works out already."""
+    base = baselines_of(publication)
+    room = publication.brief.height.mm - grid.head.mm - base.cap / MM - grid.foot.mm
+    lines = int(room / (base.step / MM) + 1e-6) + 1
+    width = publication.brief.width.mm - loss - grid.inside.mm - grid.outside.mm
+    column = (width - (grid.columns - 1) * grid.gutter.mm) / grid.columns
+    per_field = (lines - (grid.rows - 1) * grid.row_gap) // grid.rows
+    return Candidate("as it is", "it works out already", grid, 0.0, lines, per_field, column)
 
 
 def _whole(most: int, rows: int, gap: int) -> list[int]:

@@ -19,7 +19,7 @@ WORDS = {
     "contents": "12\tThe winter of long ladders",
 }
 RUNNING = "Look them over on the first of the month, and take out what has gone soft before the others catch it."
-SHORT = "Winter pears, one by one"
+SHORT = "Winter pears"
 MOST_LINES = 3
 
 
