@@ -200,3 +200,64 @@ def test_pictures_of_every_mode_are_placed_and_pressed(mode: str, job: Path, tmp
     opened.close()
     assert main(["press", str(job), str(tmp_path / "c.pdf"), "--part", "cover"]) == 0
     assert main(["proof", str(job), str(tmp_path / "c.png"), "--cover", "--dpi", "20"]) == 0
+
+
+def test_grids_that_work_out(job: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["grids", str(job), "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert found[0]["departure"] <= found[-1]["departure"] and {"even", "golden"} <= {each["name"] for each in found}
+    assert all(
+        each["lines_per_field"] * each["rows"] + each["row_gap"] * (each["rows"] - 1) == each["lines"] for each in found
+    )
+    assert main(["grids", str(job)]) == 0
+    assert "fields of" in capsys.readouterr().out
+    assert main(["grids", str(job), "--master", "nobody"]) == 2
+    assert "nobody" in capsys.readouterr().err
+
+
+def test_texts_go_out_as_markdown(
+    job: Path, story_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["place", str(job), "--text", str(story_file)]) == 0
+    out = tmp_path / "out.md"
+    assert main(["text", str(job), str(out)]) == 0
+    written = out.read_text(encoding="utf-8")
+    assert "**office**" in written and "- A saw" in written and written.endswith("\n")
+    capsys.readouterr()
+    assert main(["text", str(job), str(out), "--story", "Nothing of the kind"]) == 2
+    assert "The office of fjords" in capsys.readouterr().err and out.read_text(encoding="utf-8") == written
+
+
+def test_a_story_is_made_to_fit(job: Path, story_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["place", str(job), "--text", str(story_file)]) == 0
+    capsys.readouterr()
+    assert main(["fit", str(job), "--story", "The office of fjords"]) == 0
+    said = capsys.readouterr().out
+    assert "lines free" in said and "Leading of" in said
+    number = next(line.split()[0] for line in said.split("\n") if "Leading of" in line)
+    assert main(["fit", str(job), "--take", number]) == 0
+    assert "Taken: Leading of" in capsys.readouterr().out
+    assert main(["fit", str(job), "--take", "99"]) == 2
+    assert main(["fit", str(job), "--story", "x"]) == 2
+    assert "no story" in capsys.readouterr().err
+
+
+def test_a_font_is_placed_or_refused_with_the_reason(
+    job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from fontTools.ttLib import TTFont
+
+    from half_fold.core.typesetting.faces import face_file
+
+    font = TTFont(face_file("Young Serif/Regular"))
+    for record in font["name"].names:
+        if record.nameID in (1, 16):
+            record.string = "Ellerby Vale"
+    font["OS/2"].fsType = 0
+    font.save(tmp_path / "vale.ttf")
+    assert main(["place", str(job), "--font", str(tmp_path / "vale.ttf")]) == 0
+    assert "Ellerby Vale Regular" in capsys.readouterr().out and len(list((job / "fonts").iterdir())) == 1
+    font["OS/2"].fsType = 2
+    font.save(tmp_path / "no.ttf")
+    assert main(["place", str(job), "--font", str(tmp_path / "no.ttf")]) == 2
+    assert "forbid embedding" in capsys.readouterr().err

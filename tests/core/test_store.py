@@ -8,6 +8,7 @@ import sys
 import time
 from pathlib import Path
 
+import msgspec
 import pytest
 from msgspec.structs import replace
 
@@ -258,3 +259,16 @@ def test_a_job_of_format_1_is_brought_up_and_keeps_its_cover(demo: Path) -> None
     body["cover"] = "paper"
     with pytest.raises(Problem, match="does not belong in a job"):
         decode(json.dumps(content).encode(), "old")
+
+
+def test_a_file_of_format_three_keeps_its_folio_feet_and_headings(tmp_path: Path) -> None:
+    body = msgspec.json.decode(encode(start("magazine", "Old")))["publication"]
+    for master in body["masters"]:
+        del master["furniture"], master["based_on"], master["takes_grid"]
+        master |= {"folio": True, "foot_left": "{title}", "foot_right": ""}
+    for role in body["roles"]:
+        for field in ("keep_next", "based_on", "own"):
+            del role[field]
+    read = decode(msgspec.json.encode({"format": 3, "publication": body}), "old")
+    assert [(p.words, p.pages) for p in read.masters[0].furniture] == [("{folio}", "both"), ("{title}", "left")]
+    assert {r.name for r in read.roles if r.keep_next} == {"headline", "subhead", "standfirst", "byline", "crosshead"}

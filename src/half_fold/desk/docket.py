@@ -11,6 +11,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.measure.length import figure, in_unit
+from half_fold.core.publication.records import Publication
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -98,6 +99,7 @@ class Docket(QWidget):
 
     def __init__(self, session: Session, lines: Callable[[], Sequence[StationLine]], menu: QMenu) -> None:
         super().__init__()
+        self._shown: tuple[tuple[int, ...], tuple[object, ...]] = ((), ())
         self.setObjectName("docket")
         self.setFixedWidth(tokens.DOCKET_WIDTH)
         self.session, self._lines = session, lines
@@ -152,6 +154,11 @@ class Docket(QWidget):
 
     def refresh(self) -> None:
         publication = self.session.publication
+        held = (*_but_stories(publication), self.session.findings)
+        key = (*map(id, held), self.session.page, len(self.session.job.pressed()))
+        if key == self._shown[0]:
+            return  # words alone have changed, which the docket does not tell
+        self._shown = (key, held)
         self._title.setText(publication.title)
         words = [publication.kind.replace("-", " ").capitalize()]
         words += [", ".join(filter(None, (publication.issue, publication.season)))]
@@ -171,6 +178,10 @@ class Docket(QWidget):
         kept = {0: "no versions kept yet", 1: "1 version kept"}.get(versions, f"{versions} versions kept")
         self._saved.setText(words)
         self.versions_button.setText(kept[0].upper() + kept[1:])
+
+
+def _but_stories(publication: Publication) -> list[object]:
+    return [getattr(publication, name) for name in publication.__struct_fields__ if name != "stories"]
 
 
 def facts(session: Session) -> dict[str, str]:

@@ -22,7 +22,8 @@ def bounds(mark: Mark) -> Rect:
 def _of_glyphs(mark: Glyphs) -> Rect:
     if not len(mark.xs):
         return Rect(0, mark.baseline, 0, mark.baseline)
-    left, right = float(mark.xs.min()) - BEFORE * mark.size, float(mark.xs.max()) + AFTER * mark.size
+    low, high = mark.reach
+    left, right = low - BEFORE * mark.size, high + AFTER * mark.size
     box = Rect(left, mark.baseline - ABOVE * mark.size, right, mark.baseline + BELOW * mark.size)
     return mark.turn.around(box) if mark.turn is not None else box
 

@@ -8,6 +8,7 @@ inks until a renderer converts them.
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -55,7 +56,7 @@ class Turn(NamedTuple):
         return Rect(min(xs), min(ys), max(xs), max(ys))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Glyphs:
     """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set.
 
@@ -72,6 +73,11 @@ class Glyphs:
     texts: Sequence[str]
     block: str = ""
     turn: Turn | None = None
+
+    @cached_property
+    def reach(self) -> tuple[float, float]:
+        """The leftmost and the rightmost pen."""
+        return float(self.xs.min()), float(self.xs.max())
 
 
 @dataclass(frozen=True, slots=True)

@@ -193,9 +193,7 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Glyphs):
         if not len(mark.xs):
             return Rect(0, 0, 0, 0)
-        left, right = min(mark.xs[0], mark.xs[-1]), max(mark.xs[0], mark.xs[-1])
-        if mark.turn is not None or right - left < mark.size:  # marks over letters may stand outside the ends
-            left, right = mark.xs.min(), mark.xs.max()
+        left, right = mark.reach
         upright = Rect(
             left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
         )

@@ -5,9 +5,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from half_fold.core.grid.frame import baselines_of
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, HoldsStory, Publication, Role
-from half_fold.core.publication.surgery import every_block, master_of, page_of_block, role_named, story_of
+from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
+from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.wraps import obstacles, slots
 from half_fold.core.typesetting.columns import Column
@@ -20,12 +21,20 @@ _KEPT_FLOWS = 400
 
 def thread(publication: Publication, story: str) -> list[tuple[int, Block]]:
     """(page number, block) of each block that holds the story, in reading order."""
-    found = [
-        (index + 1, block)
-        for index, _page, block in every_block(publication)
-        if isinstance(block.holds, HoldsStory) and block.holds.story == story
-    ]
-    return sorted(found, key=lambda pair: (pair[0], pair[1].holds.turn if isinstance(pair[1].holds, HoldsStory) else 0))
+    return _on_pages(publication.pages).get(story, [])
+
+
+@kept(64)
+def _on_pages(pages: tuple[Page, ...]) -> dict[str, list[tuple[int, Block]]]:
+    """Of every story the pages and blocks that hold it."""
+    found: dict[str, list[tuple[int, int, Block]]] = {}
+    for number, page in enumerate(pages, 1):
+        for block in page.blocks:
+            if isinstance(block.holds, HoldsStory):
+                found.setdefault(block.holds.story, []).append((number, block.holds.turn, block))
+    for places in found.values():
+        places.sort(key=lambda place: place[:2])
+    return {story: [(number, block) for number, _, block in places] for story, places in found.items()}
 
 
 def columns_of(publication: Publication, number: int, block: Block) -> list[Column]:

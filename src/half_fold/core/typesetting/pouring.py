@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import NamedTuple
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Paragraph, Role
 from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
@@ -48,6 +49,13 @@ class _Kind(NamedTuple):
     after: int
 
 
+@kept(64)
+def _are_alike(columns: Sequence[Column]) -> bool:
+    """Whether all columns are of one width, with nothing in their way."""
+    widths = {round(column.rect.width, 6) for column in columns}
+    return len(widths) <= 1 and not any(column.shaped for column in columns)
+
+
 class Pouring:
     """One run of paragraphs through columns: ``column`` and ``at`` are where the next line would stand."""
 
@@ -67,8 +75,7 @@ class Pouring:
         self.column, self.at = 0, 0
         self.chunks: list[Chunk] = []
         self.over_lines = self.over_words = 0
-        widths = {round(column.rect.width, 6) for column in columns}
-        self._alike = len(widths) <= 1 and not any(column.shaped for column in columns)
+        self._alike = _are_alike(columns)
 
     def kind(self, index: int) -> _Kind:
         """Style and spacing of a paragraph."""

@@ -279,11 +279,11 @@ class Bench(QWidget):
 
     def _paint_edges(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # straight lines, a tenth of the work
         safe = self.session.publication.brief.safe.pt
         paper = self.paper()
-        painter.setPen(QPen(tokens.colour(tokens.QUIET, 0.55), 0.8, Qt.PenStyle.DotLine))
         for panel in self.panels():
-            painter.drawRect(self.to_widget(panel.grown(-safe)))
+            _dotted(painter, self.to_widget(panel.grown(-safe)))
         painter.setPen(QPen(tokens.colour(tokens.INK), 1))
         painter.drawRect(self.to_widget(paper))
         loss = fold_loss(self.session.publication).value * MM
@@ -292,6 +292,7 @@ class Bench(QWidget):
             if loss:
                 painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
         self._paint_folds(painter)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def panels(self) -> list[Rect]:
         """What has a safe zone of its own."""
@@ -387,6 +388,19 @@ class Bench(QWidget):
         decimals = 3 if unit == "in" else 1
         trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
         return f"{words}   {trim} {unit} from trim   {fold} from fold   {head} from head"
+
+
+def _dotted(painter: QPainter, box: QRectF) -> None:
+    """The outline of a box in dots: as fills with a pattern, since Qt takes a tenth of its time for those."""
+    brush = QBrush(tokens.colour(tokens.QUIET, 0.8), Qt.BrushStyle.Dense5Pattern)
+    area = box.toRect()
+    for x, y, wide, high in (
+        (area.left(), area.top(), area.width(), 1),
+        (area.left(), area.bottom(), area.width(), 1),
+        (area.left(), area.top(), 1, area.height()),
+        (area.right(), area.top(), 1, area.height()),
+    ):
+        painter.fillRect(x, y, wide, high, brush)
 
 
 def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:
