@@ -60,8 +60,6 @@ def run() -> None:
             hyphens = sum(int((strip.kind[ends] == 1).sum()) for ends in every)
             figures.append((float(spread.mean()), hyphens, sum(_ladders(strip, ends) for ends in every)))
         (own, hyphens, ladders), (other, their_hyphens, their_ladders) = figures
-        print(
-            f"spaces     at {points:.0f} pt: deviation {own:.4f} against first fit {other:.4f}, ratio {own / other:.2f} "
-            f"(bar: 0.75); hyphens {hyphens} against {their_hyphens}; ladders over two {ladders} against {their_ladders}",
-            flush=True,
-        )
+        even = f"deviation {own:.4f} against first fit {other:.4f}, ratio {own / other:.2f} (bar: 0.75)"
+        marks = f"hyphens {hyphens} against {their_hyphens}, ladders over two {ladders} against {their_ladders}"
+        print(f"spaces     at {points:.0f} pt: {even}; {marks}", flush=True)

@@ -1,6 +1,7 @@
 """Leaves, block, spine and wrap against hand-worked tables; settings by key."""
 
 import pytest
+from msgspec.structs import replace
 
 from half_fold.core.brief import bulk, spine, wrap
 from half_fold.core.brief.bindings import binding_named
@@ -10,7 +11,7 @@ from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import KINDS, start
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Publication, Story
 
 # 48 pages = 24 leaves of 130 g/m2 at 1.42 cm3/g = 0.1846 mm: block 4.4304; covers of 250 at 1.15 = 0.2875 each.
 SPINES = [
@@ -152,3 +153,14 @@ def test_thin_and_thick_copies_are_only_cautioned(magazine: Publication) -> None
     thick = binding_report(set_values(magazine, ["binding=saddle", "pages=120"]))
     assert "thin" in thin.sentence and "thick" in thick.sentence
     assert not thin.stops_press and not thick.stops_press
+
+
+def test_the_language_of_the_job_takes_its_stories_along() -> None:
+    job = start("book", "Sprache")
+    own = Story(id="s1", title="A", paragraphs=(), language="en_GB")
+    other = Story(id="s2", title="B", paragraphs=(), language="fr_FR")
+    made = set_values(replace(job, stories=(own, other)), ["language=de_DE", "date=1 March"])
+    assert made.language == "de_DE" and [s.language for s in made.stories] == ["de_DE", "fr_FR"]
+    assert made.date == "1 March"
+    with pytest.raises(Problem, match="no language"):
+        set_values(job, ["language=German"])

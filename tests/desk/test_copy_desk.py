@@ -148,6 +148,17 @@ def test_a_paragraph_asks_for_a_language_and_for_a_line_more(window: Window, cop
     assert _story(window)[0].language == ""
 
 
+def test_a_story_is_told_its_language(window: Window, copy: CopyDesk) -> None:
+    before = _story(window)
+    assert any("“" in p.text for p in before)
+    _menu(copy, "Language of the story", "German")
+    story = window.session.publication.stories[0]
+    assert story.language == "de_DE" and any("„" in p.text for p in story.paragraphs)
+    assert copy.text.paragraphs == story.paragraphs
+    _menu(copy, "Language of the story", "English, British")
+    assert _story(window) == before
+
+
 def test_find_and_replace_by_keyboard(window: Window, copy: CopyDesk) -> None:
     before = window.session.publication
     copy.text.setFocus()

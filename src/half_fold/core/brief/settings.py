@@ -24,6 +24,7 @@ from half_fold.core.publication.validity import trim_fault
 UNCOATED_FROM_VOLUME = 1.1
 SIGNATURES = ("4", "8", "12", "16", "24", "32")
 BACKS = ("flat", "round 60", "round 90", "round 120")
+_LANGUAGE = re.compile(r"[a-z]{2,3}(_[A-Z]{2})?")
 _LIST = re.compile(r",(?=\s*\w+\s*=)")
 
 
@@ -243,10 +244,22 @@ def _words(field: str) -> Callable[[Publication, str], Publication]:
     return change
 
 
+def _language(publication: Publication, value: str) -> Publication:
+    """The job's language, and that of the stories that were in the job's."""
+    code = value.strip()
+    if not _LANGUAGE.fullmatch(code):
+        raise Problem(f"“{value}” is no language; give its code, such as en_GB, de_DE or he.")
+    old = publication.language
+    stories = tuple(replace(s, language=code) if s.language == old else s for s in publication.stories)
+    return replace(publication, language=code, stories=stories)
+
+
 KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "title": _words("title"),
     "issue": _words("issue"),
     "season": _words("season"),
+    "date": _words("date"),
+    "language": _language,
     "trim": _trim,
     "trim.width": _side("width"),
     "trim.height": _side("height"),

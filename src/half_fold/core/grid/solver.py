@@ -62,6 +62,8 @@ def solve(publication: Publication, master: Master) -> list[Candidate]:
         found = best["your margins"]
         best["as it is"] = [now_it_is]
         best["your margins"] = [c for c in found if (c.lines, c.grid.gutter) != (now_it_is.lines, asked.gutter)]
+    if any(c.grid == asked for name, found in best.items() for c in found if name != "as it is"):
+        best.pop("as it is", None)  # it has a better name
     firsts = [found[0] for found in best.values() if found]
     others = sorted((c for found in best.values() for c in found[1:]), key=lambda c: c.departure)
     return sorted([*firsts, *others[: max(0, MOST - len(firsts))]], key=lambda c: c.departure)

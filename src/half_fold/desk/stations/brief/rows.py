@@ -22,6 +22,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.records import Dummy, Paper, Publication
+from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
@@ -133,6 +134,8 @@ class BriefRows:
             self._typed("Title", "title", publication.title, publication.title),
             self._typed("Issue", "issue", publication.issue or "none", publication.issue),
             self._typed("Season", "season", publication.season or "none", publication.season),
+            self._typed("Date", "date", publication.date or "none", publication.date),
+            self._choice("Language", "language", publication.language, LANGUAGES),
             *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
             self._choice("Named trim", "trim", now, named),
             *self._numbers(bulk.pages(publication), bulk.leaves(publication)),

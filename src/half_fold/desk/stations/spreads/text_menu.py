@@ -9,27 +9,17 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Paragraph
-from half_fold.core.publication.surgery import story_of
+from half_fold.core.publication.records import Paragraph, Publication
+from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.typesetting.markdown_out import to_markdown
-from half_fold.core.typesetting.quotes import in_language
+from half_fold.core.typesetting.quotes import in_language, requoted
 from half_fold.core.typesetting.reading import DEFAULT_ROLES, role_table, say_role
+from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.copy_desk import CopyText
 from half_fold.desk.workpiece import Workpiece
 
-LANGUAGES = (
-    ("", "the story's"),
-    ("en_GB", "English"),
-    ("de_DE", "German"),
-    ("fr_FR", "French"),
-    ("nl_NL", "Dutch"),
-    ("es_ES", "Spanish"),
-    ("it_IT", "Italian"),
-    ("he_IL", "Hebrew"),
-    ("ar", "Arabic"),
-)
 Act = Callable[[], object]
 
 
@@ -76,6 +66,10 @@ class TextMenu(QPushButton):
         _add(menu, "Find and replace  Ctrl+F", self.desk.find)
         _add(menu, "Mark misspelled words", lambda: self.desk.spell(not self.desk.spells), self.desk.spells)
         if self.desk.session.story is not None:
+            languages = menu.addMenu("Language of the story")
+            assert languages is not None
+            for code, words in LANGUAGES:
+                _add(languages, words, lambda c=code: self._tell(c), self.desk.language() == code)
             _add(menu, "Write it as Markdown", self.write)
             self._roles(menu.addMenu("What texts that come in become"))
         menu.popup(self.mapToGlobal(self.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
@@ -92,7 +86,7 @@ class TextMenu(QPushButton):
         now = self.desk.text.paragraph()
         languages = menu.addMenu("Language of the paragraph")
         assert languages is not None
-        for code, words in LANGUAGES:
+        for code, words in (("", "the story's"), *LANGUAGES):
             _add(languages, words, lambda c=code, w=words: self._speak(c, w), now.language == code)
         for by, words in ((1, "A line longer"), (-1, "A line shorter")):
             _add(
@@ -106,6 +100,21 @@ class TextMenu(QPushButton):
                 "As long as is best",
                 lambda: change(lambda p: replace(p, looseness=0, tracking=0.0), "as is best"),
             )
+
+    def _tell(self, language: str) -> None:
+        """The whole story in a language, with its quotation marks."""
+        story = self.desk.session.story
+        assert story is not None
+
+        def change(publication: Publication) -> Publication:
+            record = story_of(publication, story)
+            own = tuple(
+                p if p.language else replace(p, runs=requoted(p.runs, record.language, language))
+                for p in record.paragraphs
+            )
+            return with_story(publication, replace(record, language=language, paragraphs=own))
+
+        self.desk.session.edit(change, f"story in {language}")
 
     def _speak(self, language: str, words: str) -> None:
         story = self.desk.language()
