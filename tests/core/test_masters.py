@@ -4,6 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Line
+from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.sections import start_section
@@ -61,6 +62,12 @@ def test_one_based_on_another_carries_its_furniture_and_may_stand_on_its_grid() 
     assert {p.id: p.side for p in master_named(job, "opening").furniture}["f1"] == "centre"
     with pytest.raises(Problem, match="comes from"):
         remove_furniture(job, "opening", "f2")
+
+
+def test_a_value_of_a_grid_that_was_taken_makes_it_its_own() -> None:
+    job = set_grid(add_master(JOB, "opening", NAME), "opening", "columns", "4")
+    assert master_named(job, "opening").grid.columns == 4 and master_named(job, NAME).grid.columns == 6
+    assert master_named(job, "opening").grid.inside == JOB.masters[0].grid.inside
 
 
 def test_basing_never_goes_round_in_a_circle() -> None:

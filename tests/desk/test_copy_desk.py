@@ -14,7 +14,7 @@ from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.typesetting.markdown_in import read_markdown
 from half_fold.core.typesetting.reading import role_table
 from half_fold.desk.stations.spreads.copy_desk import CopyText, _blocks, _paragraph
-from half_fold.desk.stations.spreads.drawer import CopyDesk
+from half_fold.desk.stations.spreads.copy_leaf import CopyDesk
 from half_fold.desk.window import Window
 from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 

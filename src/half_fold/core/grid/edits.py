@@ -6,7 +6,7 @@ from half_fold.core.grid.frame import GUIDES
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Grid, Publication
-from half_fold.core.publication.surgery import by_name, master_of, with_page
+from half_fold.core.publication.surgery import by_name, master_named, master_of, with_page
 from half_fold.core.publication.validity import MOST_FIELDS
 
 MARGINS = ("head", "foot", "inside", "outside", "gutter")
@@ -17,6 +17,9 @@ _OWN = "\0"  # no name that could be typed
 def set_grid(publication: Publication, master: str, field: str, value: str) -> Publication:
     """One value of a master's grid, as typed. Problem where it cannot be."""
     found = by_name(publication.masters, master, "master")
+    if found.takes_grid:  # what is changed here is its own from now on, and begins as it was
+        whole = master_named(publication, master)
+        found = replace(found, grid=whole.grid, text_columns=whole.text_columns, takes_grid=False)
     if field in MARGINS:
         grid = replace(found.grid, **{field: length(value, publication.brief.unit)})
     elif field in ("columns", "rows"):

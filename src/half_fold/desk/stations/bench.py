@@ -164,6 +164,7 @@ class Bench(QWidget):
                     self._paint_fields(painter)
                 for _, frame in self.frames():
                     self._paint_ticks(painter, frame)
+                    self._paint_guides(painter, frame)
             painter.end()
             self._kept_ground = (key, held, pixmap)
         return self._kept_ground[2]
@@ -317,6 +318,17 @@ class Bench(QWidget):
             y = frame.baseline(line)
             box = self.to_widget(Rect(outer, y, outer + reach, y))
             painter.drawLine(box.topLeft(), box.topRight())
+
+    def _paint_guides(self, painter: QPainter, frame: PageFrame) -> None:
+        xs, ys = frame.guide_lines()
+        painter.setPen(QPen(tokens.colour(tokens.OCHRE, 0.8), 0.9, Qt.PenStyle.DashLine))
+        trim = self.to_widget(frame.trim)
+        for x in xs:
+            across = self.to_widget(Rect(x, 0, x, 0)).left()
+            painter.drawLine(QPointF(across, trim.top()), QPointF(across, trim.bottom()))
+        for y in ys:
+            down = self.to_widget(Rect(0, y, 0, y)).top()
+            painter.drawLine(QPointF(trim.left(), down), QPointF(trim.right(), down))
 
     def _paint_baselines(self, painter: QPainter) -> None:
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))

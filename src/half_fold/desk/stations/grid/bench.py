@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
@@ -50,7 +50,6 @@ class GridBench(MasterBench):
 
     def paint_over(self, painter: QPainter) -> None:
         for _, frame in self.frames():
-            self._paint_guides(painter, frame)
             self._paint_margins(painter, frame)
 
     def _paint_margins(self, painter: QPainter, frame: PageFrame) -> None:
@@ -64,17 +63,6 @@ class GridBench(MasterBench):
         for y0, y1 in ((trim.top, area.top), (area.bottom, trim.bottom)):
             box = self.to_widget(Rect(area.centre[0] - 60, y0, area.centre[0] + 60, y1))
             painter.drawText(box.adjusted(0, -10, 0, 10), Qt.AlignmentFlag.AlignCenter, figure((y1 - y0) / MM, 1))
-
-    def _paint_guides(self, painter: QPainter, frame: PageFrame) -> None:
-        xs, ys = frame.guide_lines()
-        painter.setPen(QPen(tokens.colour(tokens.OCHRE, 0.8), 0.9, Qt.PenStyle.DashLine))
-        trim = self.to_widget(frame.trim)
-        for x in xs:
-            across = self.to_widget(Rect(x, 0, x, 0)).left()
-            painter.drawLine(QPointF(across, trim.top()), QPointF(across, trim.bottom()))
-        for y in ys:
-            down = self.to_widget(Rect(0, y, 0, y)).top()
-            painter.drawLine(QPointF(trim.left(), down), QPointF(trim.right(), down))
 
     def _margin_at(self, at: QPointF) -> tuple[str, PageFrame] | None:
         """The margin whose line is under the pointer."""

@@ -15,7 +15,9 @@ from half_fold.core.publication.records import (
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
+    Paragraph,
     Publication,
+    Run,
 )
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
@@ -25,7 +27,7 @@ from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser
-from half_fold.desk.stations.spreads.drawer import Drawer, blank_words, holds_story
+from half_fold.desk.stations.spreads.drawer import Drawer
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
@@ -224,7 +226,7 @@ class SpreadsStation(Station):
         publication, spread = self.session.publication, self.session.spread
         on = list(blocks_on(publication, spread))
         stories = {block.holds.story: None for _, _, block in on if isinstance(block.holds, HoldsStory)}
-        masters = ", ".join(dict.fromkeys(publication.pages[n - 1].master for n in spread.numbers))
+        masters = ", ".join(dict.fromkeys(publication.pages[n - 1].master or "none" for n in spread.numbers))
         runs = [publication.pages[n - 1].runs for n in spread.numbers if publication.pages[n - 1].runs]
         first: list[Row | Card] = [Row("Master", masters), Row("Blocks", str(len(on)))]
         first += [Row("Runs here", words) for words in dict.fromkeys(runs)]
@@ -239,3 +241,19 @@ class SpreadsStation(Station):
 
     def take_focus(self) -> None:
         self.bench.setFocus(Qt.FocusReason.OtherFocusReason)
+
+
+def blank_words(role: str, words: str) -> HoldsDisplay:
+    """Display text to begin with."""
+    return HoldsDisplay(paragraphs=(Paragraph(role=role, runs=(Run(text=words),)),))
+
+
+def holds_story(publication: Publication, story: str, fields: int) -> HoldsStory:
+    """A length of a story's thread, in columns of about two fields each."""
+    turn = sum(
+        1
+        for page in publication.pages
+        for b in page.blocks
+        if isinstance(b.holds, HoldsStory) and b.holds.story == story
+    )
+    return HoldsStory(story=story, columns=max(1, fields // 2), turn=turn)

@@ -1,0 +1,266 @@
+"""The copy desk as a leaf of the drawer: the text with its tools, and how it fits."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from half_fold.core.measure.length import counted
+from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication
+from half_fold.core.publication.surgery import page_of_block, story_of, with_story
+from half_fold.core.spread import edits
+from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.fitting import limit_at
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.placing import add_story
+from half_fold.core.typesetting.counting import words_of
+from half_fold.core.typesetting.spelling import dictionary_file
+from half_fold.core.typesetting.text_in import SUFFIXES
+from half_fold.desk.kit.plain import label
+from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.speller import Speller
+from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.stations.spreads.find_bar import FindBar
+from half_fold.desk.stations.spreads.text_menu import TextMenu
+from half_fold.desk.theme import tokens
+from half_fold.desk.workpiece import Workpiece
+
+SPELLED_AFTER_MS = 600
+TEXTS = f"Texts ({' '.join('*' + suffix for suffix in SUFFIXES)})"
+
+
+class CopyDesk:
+    """The text of the story chosen, or of the display block selected, and how it fits."""
+
+    def __init__(self, session: Workpiece) -> None:
+        self.session = session
+        self.takes_stories = session.takes_stories
+        self.text = CopyText(self._typed, session.history.pause)
+        self.tools = QWidget()
+        line = QHBoxLayout(self.tools)
+        line.setContentsMargins(8, 0, 0, 0)
+        self.stories = QComboBox()
+        self.stories.setMinimumWidth(110)
+        self.stories.setMaximumWidth(190)
+        self.stories.setToolTip("The story on the desk")
+        self.stories.activated.connect(self._choose_story)
+        self.roles = QComboBox()
+        self.roles.setToolTip("The role of this paragraph")
+        self.roles.activated.connect(lambda _: self.text.set_role(self.roles.currentData()))
+        new = QPushButton("New")
+        new.setToolTip("A new story, to be written here")
+        new.clicked.connect(lambda: self.new_story())
+        bring = QPushButton("Bring in")
+        bring.setToolTip("Markdown, plain text, .docx or .odt, threaded through the next free pages (Ctrl+T)")
+        bring.clicked.connect(self.ask)
+        self.gauge = label("", 12)
+        self.gauge.setWordWrap(False)
+        for widget in (self.stories, self.roles):
+            line.addWidget(widget)
+        line.addSpacing(8)
+        line.addWidget(self.gauge, 1)
+        self.menu = TextMenu(self)
+        line.addWidget(self.menu)
+        line.addWidget(new)
+        line.addWidget(bring)
+        for widget in (self.stories, new, bring):
+            widget.setVisible(self.takes_stories)
+        self.text.cursorPositionChanged.connect(self._show_role)
+        self.text.find_asked.connect(self.find)
+        self.spells = False
+        self._spelling = QTimer(self.tools)
+        self._spelling.setSingleShot(True)
+        self._spelling.setInterval(SPELLED_AFTER_MS)
+        self._spelling.timeout.connect(self._mark_spelling)
+        self.speller = Speller()
+        self.speller.found.connect(self.text.mark)
+        self.finder = FindBar(self.text, self._typed_at_once, session.noted.emit)
+        self.leaf = QWidget()
+        column = QVBoxLayout(self.leaf)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addWidget(self.finder)
+        column.addWidget(self.text, 1)
+
+    # Text ---------------------------------------------------------------------------------------
+
+    def find(self) -> None:
+        """Open the bar for finding and replacing."""
+        self.finder.open()
+
+    def spell(self, on: bool) -> None:
+        """Mark words that the dictionary does not know, or no longer."""
+        self.spells = on
+        language = self.language()
+        if on and dictionary_file(language) is None:
+            self.spells = False
+            self.session.said.emit(f"There is no dictionary of {language} here; the system's Hunspell ones are used.")
+        self._mark_spelling()
+
+    def language(self) -> str:
+        """That of the story on the desk."""
+        story = self.session.story
+        publication = self.session.publication
+        return story_of(publication, story).language if story is not None else publication.language
+
+    def _mark_spelling(self) -> None:
+        if self.spells:
+            self.speller.start(self.text.paragraphs, self.language())
+        else:
+            self.speller.cancel()
+            self.text.mark([])
+
+    def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None:
+        """Change the paragraphs that the selection touches, as one edit."""
+        chosen = self.text.chosen()
+        made = tuple(change(p) if i in chosen else p for i, p in enumerate(self.text.paragraphs))
+        self._typed_at_once(made, said)
+
+    def _typed_at_once(self, paragraphs: tuple[Paragraph, ...], said: str = "replaced") -> None:
+        self.session.history.pause()
+        self._typed(paragraphs, said)
+        self.session.history.pause()
+
+    # What is on the desk ------------------------------------------------------------------------
+
+    def display_block(self) -> str | None:
+        """The display block selected, whose words are then on the desk."""
+        block = self.session.block
+        if block is None:
+            return None
+        _, _, found = page_of_block(self.session.publication, block)
+        return block if isinstance(found.holds, HoldsDisplay) else None
+
+    def _paragraphs(self) -> tuple[Paragraph, ...]:
+        display = self.display_block()
+        if display is not None:
+            holds = page_of_block(self.session.publication, display)[2].holds
+            assert isinstance(holds, HoldsDisplay)
+            return holds.paragraphs
+        if self.session.story is None:
+            return ()
+        return story_of(self.session.publication, self.session.story).paragraphs
+
+    def refresh(self) -> None:
+        publication, display = self.session.publication, self.display_block()
+        entries = [(story.id, story.title or "Untitled") for story in publication.stories]
+        if display is not None:
+            entries = [("", "words of the selected block"), *entries]
+        _fill(self.stories, entries, "" if display is not None else self.session.story or "")
+        _fill(self.roles, [(role.name, role.label) for role in publication.roles], self.text.role())
+        on_desk = display is not None or self.session.story is not None
+        self.text.setEnabled(on_desk)
+        self.text.setPlaceholderText("Write here." if on_desk else self._nothing())
+        self.text.load(self._paragraphs())
+        self.text.break_off(self._limit())
+        if self.spells:
+            self._spelling.start()
+        if self.finder.isVisible():
+            self.finder.refresh()
+        self._show_role()
+        self.gauge.setText(self.fit_words())
+        style = f"color: {tokens.OCHRE_TEXT if 'over' in self.gauge.text() else tokens.QUIET};"
+        if self.gauge.styleSheet() != style:
+            self.gauge.setStyleSheet(style)
+
+    def _limit(self) -> tuple[int, int] | None:
+        """Where the story on the desk breaks off for want of room."""
+        story = self.session.story
+        if story is None or self.display_block() is not None:
+            return None
+        return limit_at(self.session.publication, self.session.setter, story)
+
+    def _nothing(self) -> str:
+        return "No story yet. Start one with New." if self.takes_stories else "Choose a block of words to write in it."
+
+    def fit_words(self) -> str:
+        """How what is on the desk fits, in words and lines."""
+        words = words_of(self._paragraphs())
+        publication, display = self.session.publication, self.display_block()
+        if display is not None:
+            index, _, block = page_of_block(publication, display)
+            setting = display_marks(
+                self.session.setter.composer, publication, block, block_box(publication, index + 1, block)
+            )
+            return f"{words} words, " + (f"{setting.over_lines} lines over" if setting.over_lines else "fits its block")
+        if self.session.story is None:
+            return ""
+        flow = self.session.setter.threads.flow(publication, self.session.story)
+        if not flow.columns:
+            return f"{words} words, not on a page yet"
+        if flow.over_lines:
+            return f"{words} words, {flow.over_lines} lines over ({flow.over_words} words)"
+        return f"{words} words, {counted(flow.used, 'line')}, {flow.room} free"
+
+    def _show_role(self) -> None:
+        index = self.roles.findData(self.text.role())
+        if index >= 0:
+            self.roles.setCurrentIndex(index)
+
+    # Edits --------------------------------------------------------------------------------------
+
+    def _typed(self, paragraphs: tuple[Paragraph, ...], said: str = "typing") -> None:
+        display, story = self.display_block(), self.session.story
+        if display is not None:
+            self.session.edit(lambda p: _with_words(p, display, paragraphs), said, f"type {display}")
+        elif story is not None:
+            self.session.edit(lambda p: _with_text(p, story, paragraphs), said, f"type {story}")
+
+    def _choose_story(self, index: int) -> None:
+        story = self.stories.itemData(index)
+        if story:
+            self.session.select(None)
+            self.session.choose_story(story)
+
+    def new_story(self, paragraphs: Sequence[Paragraph] = ()) -> str:
+        """A story on the desk, empty unless it is given words; gives its id."""
+        made = ""
+
+        def make(publication: Publication) -> Publication:
+            nonlocal made
+            opening = paragraphs[0].text if paragraphs else ""
+            title = " ".join(opening.split()[:5]) or "New story"
+            words = tuple(paragraphs) or (Paragraph(role="body", runs=()),)
+            publication, made = add_story(publication, title, words)
+            return publication
+
+        self.session.edit(make, "new story")
+        self.session.select(None)
+        self.session.choose_story(made)
+        self.text.setFocus()
+        return made
+
+    def ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self.text, "Bring in a text", last_folder("texts"), TEXTS)
+        if name:
+            note_folder("texts", Path(name).parent)
+            self.session.bring_text(Path(name))
+
+
+def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragraph, ...]) -> Publication:
+    _, _, found = page_of_block(publication, block)
+    assert isinstance(found.holds, HoldsDisplay)
+    return edits.set_holds(publication, block, replace(found.holds, paragraphs=paragraphs))
+
+
+def _with_text(publication: Publication, story: str, paragraphs: tuple[Paragraph, ...]) -> Publication:
+    """The story with other paragraphs; an untitled story takes its first words as its title."""
+    record = story_of(publication, story)
+    title = record.title
+    opening = next((p.text for p in record.paragraphs if p.text.strip()), "")
+    if title in ("New story", " ".join(opening.split()[:5])):
+        now = next((p.text for p in paragraphs if p.text.strip()), "")
+        title = " ".join(now.split()[:5]) or "New story"
+    return with_story(publication, replace(record, paragraphs=paragraphs, title=title))
+
+
+def _fill(combo: QComboBox, entries: list[tuple[str, str]], chosen: str) -> None:
+    have = [(combo.itemData(i), combo.itemText(i)) for i in range(combo.count())]
+    if have != entries:
+        combo.clear()
+        for data, words in entries:
+            combo.addItem(words, data)
+    combo.setCurrentIndex(max(0, combo.findData(chosen)))
+    combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
