@@ -33,7 +33,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
-from half_fold.core.typesetting.text_in import read_text_file
+from half_fold.core.typesetting.texts.text_in import read_text_file
 setter = Setter()
 reading = read_text_file(Path(sys.argv[1]))
 job, _ = place_story(start("book", "Book"), setter, "Book", tuple(reading.paragraphs))

@@ -29,7 +29,7 @@ from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import add_story
 from half_fold.core.store.codec import encode
-from half_fold.core.typesetting.text_in import read_text_file
+from half_fold.core.typesetting.texts.text_in import read_text_file
 
 DEMO = Path(__file__).parents[1] / "src/half_fold/data/demo"
 PICTURES = (

@@ -161,8 +161,8 @@ def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.placing import place_story
     from half_fold.core.typesetting.fonts import bring_font
-    from half_fold.core.typesetting.reading import role_table
-    from half_fold.core.typesetting.text_in import read_text_file
+    from half_fold.core.typesetting.texts.reading import role_table
+    from half_fold.core.typesetting.texts.text_in import read_text_file
 
     if not asked.text and not asked.picture and not asked.font:
         raise Problem("Nothing to place; give --text FILE, --picture FILE or --font FILE.")
@@ -248,8 +248,8 @@ def _fit(asked: argparse.Namespace) -> int:
 
 def _text(asked: argparse.Namespace) -> int:
     from half_fold.core.store.atomic import write_whole
-    from half_fold.core.typesetting.markdown_out import to_markdown
-    from half_fold.core.typesetting.reading import role_table
+    from half_fold.core.typesetting.texts.markdown_out import to_markdown
+    from half_fold.core.typesetting.texts.reading import role_table
 
     publication = _open(asked.job, to_write=False).publication
     stories = [story for story in publication.stories if asked.story in ("", story.title)]

@@ -9,7 +9,7 @@ from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.edits import claim
 from half_fold.core.spread.placing import place_story
-from half_fold.core.typesetting.text_in import read_plain
+from half_fold.core.typesetting.texts.text_in import read_plain
 
 
 def test_nothing_differs_from_itself(magazine: Publication) -> None:

@@ -10,7 +10,7 @@ from half_fold.core.publication.surgery import role_named, story_of, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.fitting import Remedy, limit_at, remedies, state_words
 from half_fold.core.spread.placing import add_story
-from half_fold.core.typesetting.markdown_in import read_plain
+from half_fold.core.typesetting.texts.markdown_in import read_plain
 
 SENTENCE = (
     "The orchard keeps its own calendar, and nobody who has pruned in February forgets the frozen fingers of it. "

@@ -27,8 +27,8 @@ from half_fold.core.spread.masters import (
 )
 from half_fold.core.spread.placing import place_story
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.typesetting.markdown_in import read_plain
 from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.texts.markdown_in import read_plain
 
 JOB = start("magazine", "Graft")
 NAME = JOB.masters[0].name

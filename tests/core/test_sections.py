@@ -43,7 +43,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import CardPart, Insert, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
-from half_fold.core.typesetting.text_in import read_plain
+from half_fold.core.typesetting.texts.text_in import read_plain
 
 
 def _prelims(job: Publication) -> Publication:

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.typesetting.text_in import read_markdown, read_plain, read_text_file
+from half_fold.core.typesetting.texts.text_in import read_markdown, read_plain, read_text_file
 
 
 def test_roles_and_styles(story_file: Path) -> None:

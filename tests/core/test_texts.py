@@ -9,13 +9,19 @@ from hypothesis import strategies as st
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.finding import find, pattern_of, replace_all, replaced
-from half_fold.core.typesetting.markdown_in import read_markdown
-from half_fold.core.typesetting.markdown_out import to_markdown
-from half_fold.core.typesetting.quotes import curled, in_language, quotes_of
-from half_fold.core.typesetting.reading import Reading, joined, role_table, say_role
-from half_fold.core.typesetting.spelling import all_misspelled, dictionary_file, is_spelled, misspelled, suggestions
-from half_fold.core.typesetting.text_in import read_text_file
+from half_fold.core.typesetting.texts.finding import find, pattern_of, replace_all, replaced
+from half_fold.core.typesetting.texts.markdown_in import read_markdown
+from half_fold.core.typesetting.texts.markdown_out import to_markdown
+from half_fold.core.typesetting.texts.quotes import curled, in_language, quotes_of
+from half_fold.core.typesetting.texts.reading import Reading, joined, role_table, say_role
+from half_fold.core.typesetting.texts.spelling import (
+    all_misspelled,
+    dictionary_file,
+    is_spelled,
+    misspelled,
+    suggestions,
+)
+from half_fold.core.typesetting.texts.text_in import read_text_file
 
 JOB = start("book", "Texts")
 

@@ -23,9 +23,9 @@ from half_fold.core.spread.placing import add_story
 from half_fold.core.spread.wraps import Obstacle, slots
 from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.faces import face
-from half_fold.core.typesetting.markdown_in import read_plain
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.texts.markdown_in import read_plain
 
 STEP, CAP = 13.0, 6.5
 COLUMN = Rect(0, 0, 300, 260)

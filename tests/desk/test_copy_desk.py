@@ -11,8 +11,8 @@ from PyQt6.QtTest import QTest
 from half_fold.core.measure.length import length
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.typesetting.markdown_in import read_markdown
-from half_fold.core.typesetting.reading import role_table
+from half_fold.core.typesetting.texts.markdown_in import read_markdown
+from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.copy_desk import CopyText, _blocks, _paragraph
 from half_fold.desk.stations.spreads.copy_leaf import CopyDesk
 from half_fold.desk.window import Window

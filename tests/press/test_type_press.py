@@ -17,8 +17,8 @@ from half_fold.core.spread.placing import add_story
 from half_fold.core.store.job import create_job
 from half_fold.core.typesetting.faces import face_file
 from half_fold.core.typesetting.fonts import bring_font
-from half_fold.core.typesetting.markdown_in import read_markdown
 from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from tests.conftest import judge
 
 TEXT = (

@@ -11,8 +11,8 @@ from half_fold.core.pictures.bring import copy_in
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
-from half_fold.core.typesetting.reading import role_table
-from half_fold.core.typesetting.text_in import Reading, read_text_file
+from half_fold.core.typesetting.texts.reading import role_table
+from half_fold.core.typesetting.texts.text_in import Reading, read_text_file
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
 from half_fold.core.publication.records import Paragraph
-from half_fold.core.typesetting.spelling import misspelled
+from half_fold.core.typesetting.texts.spelling import misspelled
 
 
 class _Search(QRunnable):

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.directions import reads_leftwards
-from half_fold.core.typesetting.reading import joined
+from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.theme import tokens
 
 ROLE, SMALL_CAPS, RISE, INK, ASKED = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005

@@ -16,8 +16,8 @@ from half_fold.core.spread.fitting import limit_at
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.counting import words_of
-from half_fold.core.typesetting.spelling import dictionary_file
-from half_fold.core.typesetting.text_in import SUFFIXES
+from half_fold.core.typesetting.texts.spelling import dictionary_file
+from half_fold.core.typesetting.texts.text_in import SUFFIXES
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.speller import Speller

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWid
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph
-from half_fold.core.typesetting.finding import Place, find, pattern_of, replace_all, replaced
+from half_fold.core.typesetting.texts.finding import Place, find, pattern_of, replace_all, replaced
 from half_fold.desk.kit.plain import label
 from half_fold.desk.stations.spreads.copy_desk import CopyText
 

@@ -22,7 +22,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import blocks_on
-from half_fold.core.typesetting.text_in import SUFFIXES, read_plain
+from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench

@@ -12,9 +12,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Publication
 from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.store.atomic import write_whole
-from half_fold.core.typesetting.markdown_out import to_markdown
-from half_fold.core.typesetting.quotes import in_language, requoted
-from half_fold.core.typesetting.reading import DEFAULT_ROLES, role_table, say_role
+from half_fold.core.typesetting.texts.markdown_out import to_markdown
+from half_fold.core.typesetting.texts.quotes import in_language, requoted
+from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.copy_desk import CopyText

@@ -7,7 +7,7 @@ from typing import Any
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.reading import TAB, Reading
+from half_fold.core.typesetting.texts.reading import TAB, Reading
 
 _WORD = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
 _NAMED = {"title": "title", "subtitle": "subtitle", "quote": "quote", "intense quote": "quote", "normal": "body"}

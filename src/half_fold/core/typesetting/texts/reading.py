@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Paragraph, Publication, Run, TextRole
-from half_fold.core.typesetting.quotes import curled
+from half_fold.core.typesetting.texts.quotes import curled
 
 HEADING = "heading {}"
 DEFAULT_ROLES: dict[str, str] = {

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.reading import TAB, Reading
+from half_fold.core.typesetting.texts.reading import TAB, Reading
 
 _NAMED = {"title": "title", "subtitle": "subtitle", "quotations": "quote", "standard": "body", "text body": "body"}
 _PLAIN = Run(text="")

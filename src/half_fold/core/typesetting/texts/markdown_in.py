@@ -6,7 +6,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.reading import LINE, TAB, Reading, joined
+from half_fold.core.typesetting.texts.reading import LINE, TAB, Reading, joined
 
 SMALL_TAGS = {"<sup>": "superior", "<sub>": "inferior"}
 

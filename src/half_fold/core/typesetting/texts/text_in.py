@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.typesetting.markdown_in import read_markdown, read_plain
-from half_fold.core.typesetting.reading import DEFAULT_ROLES, Reading
+from half_fold.core.typesetting.texts.markdown_in import read_markdown, read_plain
+from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, Reading
 
 __all__ = ["Reading", "read_markdown", "read_plain", "read_text_file"]
 LARGEST_TEXT = 64 * 1024 * 1024
@@ -22,11 +22,11 @@ def read_text_file(path: Path, table: Mapping[str, str] = DEFAULT_ROLES, languag
     content = _content(path)
     reading = Reading(table, language)
     if path.suffix.lower() == ".docx":
-        from half_fold.core.typesetting.docx_in import read_docx
+        from half_fold.core.typesetting.texts.docx_in import read_docx
 
         read_docx(path, reading)
     elif path.suffix.lower() == ".odt":
-        from half_fold.core.typesetting.odt_in import read_odt
+        from half_fold.core.typesetting.texts.odt_in import read_odt
 
         read_odt(path, reading)
     else:

@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.reading import DEFAULT_ROLES, TAB
+from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, TAB
 
 _SPECIAL = re.compile(r"([\\`*_\[\]<>])")
 _OPENS_BLOCK = re.compile(r"^(\s*)([#>+-]|\d+[.)])(?=\s|$)", re.MULTILINE)

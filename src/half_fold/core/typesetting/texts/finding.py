@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.reading import joined
+from half_fold.core.typesetting.texts.reading import joined
 
 
 class Place(NamedTuple):
