@@ -228,3 +228,20 @@ def test_columns_made_even_differ_by_a_line_at_most() -> None:
     assert sum(counts(even)) == pytest.approx(sum(counts(uneven)), abs=1)
     assert max(counts(uneven)) - min(counts(uneven)) > 5
     assert max(counts(even)) - min(counts(even)) <= 2
+
+
+def test_columns_round_something_are_made_even_in_depth() -> None:
+    wrap = Wrap(shape="box", side="larger", offset=length("3mm"))
+    job = _job(columns=3, wrap=wrap)
+    page = job.pages[4]
+    text = page.blocks[0]
+    assert isinstance(text.holds, HoldsStory)
+    even = replace(text, holds=replace(text.holds, balanced=True))
+    job = with_page(job, replace(page, blocks=(even, page.blocks[1])))
+    found = Setter().threads.flow(job, text.holds.story)
+    assert not found.over_lines
+    ends = [
+        max(found.columns[i].slot(c.at + c.end - c.start - 1).line for c in found.chunks if c.column == i)
+        for i in range(3)
+    ]
+    assert max(ends) - min(ends) <= 2, ends

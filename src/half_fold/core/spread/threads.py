@@ -115,13 +115,10 @@ class Threads:
         if not (isinstance(block.holds, HoldsStory) and block.holds.balanced and len(inside) > 1):
             return found
 
-        def cut(lines: int) -> tuple[Column, ...]:
-            return tuple(
-                replace(column, lines=min(column.lines, lines)) if index in inside else column
-                for index, column in enumerate(found.columns)
-            )
+        def cut(depth: int) -> tuple[Column, ...]:
+            return tuple(column.cut(depth) if index in inside else column for index, column in enumerate(found.columns))
 
-        low, high = 1, max(found.columns[index].lines for index in inside)
+        low, high = 1, max(found.columns[index].depth for index in inside)
         while low < high:
             middle = (low + high) // 2
             if again(cut(middle)).over_lines:

@@ -1,6 +1,6 @@
 """Columns: the room a story is set in, line by line of the baseline grid."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from half_fold.core.measure.rect import Rect
@@ -29,6 +29,18 @@ class Column:
     page: int = 0
     slots: tuple[Slot, ...] = ()
     shaped: bool = False
+
+    @property
+    def depth(self) -> int:
+        """Lines of the column's grid down to its last line."""
+        return self.slots[-1].line + 1 if self.slots else self.lines
+
+    def cut(self, depth: int) -> "Column":
+        """The column no deeper than ``depth`` lines of its grid."""
+        if not self.shaped:
+            return replace(self, lines=min(self.lines, depth))
+        slots = tuple(slot for slot in self.slots if slot.line < depth)
+        return replace(self, lines=len(slots), slots=slots)
 
     def slot(self, at: int) -> Slot:
         """The place of line ``at`` (from 0)."""

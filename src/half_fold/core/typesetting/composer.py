@@ -5,6 +5,7 @@ from collections import OrderedDict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
+from typing import NamedTuple
 
 import numpy as np
 from msgspec.structs import replace as with_fields
@@ -79,8 +80,7 @@ class Lines:
         return len(self.tokens) - at - (1 if whole_before else 0)
 
 
-@dataclass(frozen=True, slots=True)
-class Wanted:
+class Wanted(NamedTuple):
     """A paragraph to be set in a style; ``measures`` and ``lefts`` in points, the last serving all further lines.
 
     ``pitch`` is the distance of its lines in points (its leading where it is 0), which a drop cap stands by;
@@ -200,7 +200,7 @@ class Composer:
         while True:
             drop = drop_for(wanted.paragraph, wanted.style, depth, wanted.pitch or wanted.style.leading)
             if drop is None:
-                shallow = replace(wanted, style=replace(wanted.style, drop_lines=0))
+                shallow = wanted._replace(style=replace(wanted.style, drop_lines=0))
                 self._set([shallow])
                 self._keep(wanted, replace(self._lines[shallow.key], style=wanted.style))
                 return
@@ -253,8 +253,9 @@ def _order(wanted: Wanted) -> int:
 
 
 def _task(index: int, wanted: Wanted) -> Task:
-    measures = tuple([measure / wanted.style.size for measure in wanted.measures])
-    return Task(index, measures, wanted.paragraph.looseness, wanted.whole_lines)
+    size, measures = wanted.style.size, wanted.measures
+    in_ems = (measures[0] / size,) if len(measures) == 1 else tuple([measure / size for measure in measures])
+    return Task(index, in_ems, wanted.paragraph.looseness, wanted.whole_lines)
 
 
 def beside(wanted: Wanted, drop: Drop) -> Wanted:
@@ -268,7 +269,7 @@ def beside(wanted: Wanted, drop: Drop) -> Wanted:
         (max(wanted.style.size, measure - drop.takes), left + drop.takes) if i < drop.lines else (measure, left)
         for i, (measure, left) in enumerate(places)
     ]
-    return replace(wanted, measures=tuple(m for m, _ in places), lefts=tuple(left for _, left in places))
+    return wanted._replace(measures=tuple(m for m, _ in places), lefts=tuple(left for _, left in places))
 
 
 def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:

@@ -7,8 +7,7 @@ both lists (interpreted) and arrays (compiled), which is why it knows nothing bu
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Any, cast
+from typing import Any, NamedTuple, cast
 
 import numpy as np
 import numpy.typing as npt
@@ -69,13 +68,13 @@ def _solve(
             slack = manner[2] + emergencies[2 * attempt + 1]
             for i in range((last - first + 1) * states):
                 cost[i] = infinite
-            cost[1 * rows] = 0.0
-            for i in range(states):
                 via[i] = -1
+            cost[1 * rows] = 0.0
             for into in range(4):  # a paragraph begins as if after a line of class 1
                 reach[into * rows] = unlike if into - 1 > 1 or 1 - into > 1 else 0.0
                 via[into * rows] = 1 * rows
             low = first
+            alive = first  # the last break that any line can end at
             for end in range(first + 1, last + 1):
                 is_last = end == last
                 closes = kind[end]
@@ -89,6 +88,8 @@ def _solve(
                     > widest
                 ):
                     low += 1
+                if low > alive:  # no line reaches so far: nothing can come of this attempt
+                    break
                 for start in range(low, end):
                     width = ends[end] - starts[start]
                     spaces = spaces_e[end] - spaces_s[start]
@@ -158,24 +159,30 @@ def _solve(
                             if total < cost[to]:
                                 cost[to] = total
                                 came[to] = via[at_reach]
+                                alive = end
                 # No cheaper way to this break will come: what the cheapest way on from it into each class has cost.
-                if not is_last:
+                if not is_last and alive == end:
                     for line in range(count):
                         at_line = base_end + line * 4 * rows
                         for row in range(1 if closes == 1 else 0, rows if closes == 1 else 1):
+                            at_row = at_line + row
+                            least = infinite
+                            which = -1
+                            for k in range(4):
+                                if cost[at_row + k * rows] < least:
+                                    least = cost[at_row + k * rows]
+                                    which = at_row + k * rows
+                            if which < 0:
+                                continue
                             for into in range(4):
-                                least = infinite
-                                which = -1
-                                for k in range(4):
-                                    c = cost[at_line + k * rows + row]
-                                    if c < infinite:
-                                        if k - into > 1 or into - k > 1:
-                                            c += unlike
-                                        if c < least:
-                                            least = c
-                                            which = at_line + k * rows + row
-                                reach[at_line + into * rows + row] = least
-                                via[at_line + into * rows + row] = which
+                                here = least + unlike
+                                from_state = which
+                                for k in range(max(0, into - 1), min(4, into + 2)):
+                                    if cost[at_row + k * rows] < here:
+                                        here = cost[at_row + k * rows]
+                                        from_state = at_row + k * rows
+                                reach[at_row + into * rows] = here
+                                via[at_row + into * rows] = from_state
             best = infinite
             best_state = -1
             base = (last - first) * states
@@ -250,8 +257,7 @@ _PRICES = (
 _EMERGENCIES = (0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency))
 
 
-@dataclass(frozen=True, slots=True)
-class Task:
+class Task(NamedTuple):
     """A paragraph to break: its measures in ems, the last serving all further lines.
 
     ``looseness`` asks for so many lines more (or fewer) than are best; no line of
@@ -274,9 +280,10 @@ def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[lis
     measures: list[float] = []
     wholes: list[int] = []
     states = 0
+    firsts, lasts = strip.first.tolist(), strip.last.tolist()
     for task in tasks:
-        first, last = int(strip.first[task.paragraph]), int(strip.last[task.paragraph])
-        own = _told_apart(strip, task)
+        first, last = firsts[task.paragraph], lasts[task.paragraph]
+        own = _told_apart(strip, task) if task.looseness or task.whole_lines else task.measures
         whole = len(wholes), len(task.whole_lines)
         numbers += [first, last, len(measures), len(own), task.looseness, *whole]
         measures += own
@@ -291,7 +298,7 @@ def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[lis
     return _by_task(_run_compiled(made, strip, numbers, measures, wholes, manner, states))
 
 
-def _told_apart(strip: Strip, task: Task) -> list[float]:
+def _told_apart(strip: Strip, task: Task) -> Sequence[float]:
     """The measure of every line that must be told from the others."""
     measures = list(task.measures)
     least = len(measures)
