@@ -193,7 +193,12 @@ def test_going_on_from_an_edit_gives_what_setting_all_gives(
         now = flow(COMPOSER, story, _role, columns, 13.0, now)
         whole = flow(COMPOSER, story, _role, columns, 13.0)
         assert _said(now) == _said(whole) and now.starts == whole.starts
-        assert (now.over_lines, now.over_words, now.room) == (whole.over_lines, whole.over_words, whole.room)
+        assert (now.over_lines, now.over_words, now.room, now.used) == (
+            whole.over_lines,
+            whole.over_words,
+            whole.room,
+            whole.used,
+        )
 
 
 def test_an_edit_leaves_what_it_does_not_move() -> None:

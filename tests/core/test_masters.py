@@ -3,8 +3,9 @@
 import pytest
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Line
-from half_fold.core.grid.edits import set_grid
+from half_fold.core.drawing.marks import Glyphs, Line, Shape
+from half_fold.core.grid.edits import set_grid, use_grid
+from half_fold.core.grid.solver import solve
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.sections import start_section
@@ -125,6 +126,22 @@ def test_a_rule_and_a_centred_head() -> None:
     assert isinstance(line, Line)
     left = frame_for(job, job.masters[0], False)
     assert (line.start[0], line.end[0]) == (left.trim.left - left.bleed, left.area.right)
+
+
+def test_a_frame_stands_midway_between_trim_and_text_on_frame_true_margins() -> None:
+    candidate = next(c for c in solve(JOB, JOB.masters[0]) if c.name == "frame-true")
+    job = use_grid(JOB, NAME, candidate.grid)
+    away = (candidate.grid.outside.pt - 0.5) / 2
+    frame_piece = Furniture(id="", kind="frame", width=length(f"{away:.4f}pt"))
+    job, made = add_furniture(job, NAME, frame_piece)
+    placed = {each.piece.id: each for each in _pieces(job, NAME, 5)}[made]
+    frame = frame_for(job, job.masters[0], True)
+    assert frame.trim.right - placed.box.right == pytest.approx(away, abs=0.001)
+    assert placed.box.right - 0.5 - frame.area.right == pytest.approx(away, abs=0.02)
+    (shape,) = placed.marks
+    assert isinstance(shape, Shape) and shape.weight == 0.5 and shape.fill is None
+    with pytest.raises(Problem, match="run through the text"):
+        set_furniture(job, NAME, made, "width", "25mm")
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ from half_fold.core.pictures.outline import BANDS, outline_of
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, HoldsPanel, HoldsStory, Publication, Stop, Wrap
-from half_fold.core.publication.surgery import role_named, with_page
+from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
@@ -245,3 +245,22 @@ def test_columns_round_something_are_made_even_in_depth() -> None:
         for i in range(3)
     ]
     assert max(ends) - min(ends) <= 2, ends
+
+
+def test_one_setter_gives_even_columns_what_a_fresh_one_gives_edit_upon_edit() -> None:
+    job, setter = _job(columns=3), Setter()
+    text = job.pages[4].blocks[0]
+    assert isinstance(text.holds, HoldsStory)
+    name = text.holds.story
+
+    def told(publication: Publication, by: Setter) -> list[tuple[int, int, int, int]]:
+        return [(c.column, c.at, c.start, c.end) for c in by.threads.flow(publication, name).chunks]
+
+    for words in ("", "A few words more. ", "And a good many more of them, so that a line is gained. " * 4, ""):
+        story = story_of(job, name)
+        added = (*story.paragraphs[:1], *read_plain(words or WORDS).paragraphs, *story.paragraphs[1:2])
+        job = with_story(job, replace(story, paragraphs=added))
+        for even in (True, False, True):
+            block = replace(text, holds=replace(text.holds, balanced=even))
+            job = with_page(job, replace(job.pages[4], blocks=(block,)))
+            assert told(job, setter) == told(job, Setter()), (words[:10], even)

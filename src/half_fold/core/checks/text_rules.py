@@ -217,6 +217,8 @@ def _misplaced(publication: Publication, frame: PageFrame, placed: PlacedPiece) 
         f"The {piece.at} margin of {figure(room / MM)} mm has no room for it between text and safe zone; "
         "make it larger, or move it."
     )
+    if piece.kind == "frame":
+        return None
     if box.meets(frame.area):
         return f"{what} stands in the text area", why
     safe = frame.trim.grown(-publication.brief.safe.pt)

@@ -135,11 +135,12 @@ class Furniture(Record, frozen=True, kw_only=True):
     It stands at the ``head`` or the ``foot``, ``lines`` baseline steps from the text area, on one side of it or in the
     centre; pieces of one line and side follow one another from there. Words name what they pick up: {folio},
     {section}, {story}, {title}, {issue}, {season}, {date}. A rule runs over the ``text``, the ``page`` or to the
-    ``outside``. A picture is ``width`` wide and keeps its proportion.
+    ``outside``. A picture is ``width`` wide and keeps its proportion; a frame runs round the page, ``width`` inside
+    the trim.
     """
 
     id: str
-    kind: Literal["words", "rule", "picture"] = "words"
+    kind: Literal["words", "rule", "picture", "frame"] = "words"
     pages: Literal["both", "left", "right"] = "both"
     at: Literal["head", "foot"] = "foot"
     side: Literal["outside", "centre", "inside"] = "outside"

@@ -4,7 +4,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 from typing import assert_never
 
-from half_fold.core.drawing.marks import Glyphs, Line, Picture
+from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of, section_of
@@ -26,7 +26,7 @@ class PlacedPiece:
     """A piece of furniture on a page: its marks, and the box round them in points of spread space."""
 
     piece: Furniture
-    marks: tuple[Glyphs | Line | Picture, ...]
+    marks: tuple[Glyphs | Line | Picture | Shape, ...]
     box: Rect
 
 
@@ -66,6 +66,8 @@ class Furnisher:
                 out.append(_rule(publication, piece, frame))
             elif piece.kind == "picture":
                 out.append(_picture(publication, piece, frame))
+            elif piece.kind == "frame":
+                out.append(_frame(publication, piece, frame))
             else:
                 assert_never(piece.kind)
         return out
@@ -150,8 +152,20 @@ def _picture(publication: Publication, piece: Furniture, frame: PageFrame) -> Pl
     return PlacedPiece(piece, (Picture(picture.id, box, box, FURNITURE),), box)
 
 
+def _frame(publication: Publication, piece: Furniture, frame: PageFrame) -> PlacedPiece:
+    """A rule round the page; with margins of twice its distance and its weight it stands midway to the text."""
+    box = frame.trim.grown(-piece.width.pt)
+    shape = Shape(box, None, ink(publication, piece.ink), piece.weight.pt, FURNITURE)
+    return PlacedPiece(piece, (shape,), box)
+
+
 def room_fault(publication: Publication, piece: Furniture, frame: PageFrame) -> str:
     """Why a piece cannot stand where it asks to, or ''."""
+    if piece.kind == "frame":
+        inner = frame.trim.grown(-piece.width.pt - piece.weight.pt)
+        return (
+            "" if inner.clipped(frame.area) == frame.area else "It would run through the text; set it nearer the trim."
+        )
     step, size = frame.baselines.step, role_named(publication, piece.role).size.pt
     cap = style_of(role_named(publication, piece.role), publication.language).face.cap_height * size
     high = {"words": cap, "rule": piece.weight.pt / 2, "picture": piece.width.pt}[piece.kind]

@@ -8,7 +8,7 @@ from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
-from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
+from half_fold.core.publication.surgery import master_of, role_named, story_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.wraps import obstacles, slots
 from half_fold.core.typesetting.columns import Column
@@ -73,7 +73,7 @@ class Threads:
 
     def __init__(self, composer: Composer) -> None:
         self.composer = composer
-        self._kept: OrderedDict[tuple[int, ...], tuple[object, object, object, Flow]] = OrderedDict()
+        self._kept: OrderedDict[tuple[object, ...], tuple[object, object, object, Flow, Flow]] = OrderedDict()
         self._now: tuple[Publication | None, dict[str, Flow]] = (None, {})
         self._columns: dict[str, tuple[tuple[object, ...], tuple[Column, ...]]] = {}
         self._last: dict[str, tuple[object, Flow]] = {}
@@ -89,30 +89,30 @@ class Threads:
 
     def _flow(self, publication: Publication, story: str) -> Flow:
         record, columns, roles = story_of(publication, story), self._through(publication, story), publication.roles
-        key = (id(record), id(roles), id(columns))
+        even = tuple([block.id for _, block in thread(publication, story) if _is_balanced(block)])
+        key = (id(record), id(roles), id(columns), even)
         found = self._kept.get(key)
         if found is None:
             known, last = self._last.get(story, (None, None))
             before = last if known is roles else None
             step = baselines_of(publication).step
             roles_of = _roles(publication)
-            result = flow(self.composer, record, roles_of, columns, step, before)
-            result = self._balanced(publication, result, lambda cut: flow(self.composer, record, roles_of, cut, step))
-            found = self._kept[key] = (record, roles, columns, result)
+            plain = flow(self.composer, record, roles_of, columns, step, before)
+            shown = self._balanced(plain, even, lambda cut: flow(self.composer, record, roles_of, cut, step))
+            found = self._kept[key] = (record, roles, columns, plain, shown)
             while len(self._kept) > _KEPT_FLOWS:
                 self._kept.popitem(last=False)
         self._kept.move_to_end(key)
-        self._last[story] = (roles, found[3])
-        return found[3]
+        self._last[story] = (roles, found[3])  # an edit goes on from the flow as it is without even columns
+        return found[4]
 
-    def _balanced(self, publication: Publication, found: Flow, again: Callable[[Sequence[Column]], Flow]) -> Flow:
-        """The flow with the columns of its last block made even, where that is asked and the story ends there."""
+    def _balanced(self, found: Flow, even: tuple[str, ...], again: Callable[[Sequence[Column]], Flow]) -> Flow:
+        """The flow with the columns of its last block made even, where that is among those asked for."""
         if found.over_lines or not found.chunks:
             return found
         name = found.columns[found.chunks[-1].column].block
-        _, _, block = page_of_block(publication, name)
         inside = [index for index, column in enumerate(found.columns) if column.block == name]
-        if not (isinstance(block.holds, HoldsStory) and block.holds.balanced and len(inside) > 1):
+        if name not in even or len(inside) < 2:
             return found
 
         def cut(depth: int) -> tuple[Column, ...]:
@@ -125,8 +125,7 @@ class Threads:
                 low = middle + 1
             else:
                 high = middle
-        even = again(cut(low))
-        return replace(even, columns=found.columns, room=found.room)
+        return replace(again(cut(low)), columns=found.columns, room=found.room)
 
     def _through(self, publication: Publication, story: str) -> tuple[Column, ...]:
         """The columns of a story; the same tuple as long as they are the same, whatever else was edited."""
@@ -148,6 +147,10 @@ class Threads:
             columns = known[1]
         self._columns[story] = (held, columns)
         return columns
+
+
+def _is_balanced(block: Block) -> bool:
+    return isinstance(block.holds, HoldsStory) and block.holds.balanced
 
 
 class _roles:

@@ -3,7 +3,6 @@
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import NamedTuple
 
 from half_fold.core.measure.kept import kept
@@ -24,9 +23,11 @@ class Start(NamedTuple):
     over_words: int
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False)
 class Flow:
-    """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` is left.
+    """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` lines are left.
+
+    ``used`` lines of the grid carry text.
 
     ``starts`` has one entry a paragraph, so that an edit can go on from where it was made.
     """
@@ -38,6 +39,7 @@ class Flow:
     over_lines: int
     over_words: int
     room: int
+    used: int
 
     def chunks_of(self, block: str) -> tuple[Chunk, ...]:
         """What stands in the columns of a block, which follow one another."""
@@ -46,11 +48,6 @@ class Flow:
             return ()
         low = bisect_left(self.chunks, inside[0], key=_column_of)
         return self.chunks[low : bisect_right(self.chunks, inside[1], key=_column_of)]
-
-    @cached_property
-    def used(self) -> int:
-        """Grid lines that carry text."""
-        return sum((chunk.end - chunk.start) * chunk.step for chunk in self.chunks)
 
 
 @kept(400)
@@ -96,6 +93,7 @@ class _Flowing:
     def __init__(self, pouring: Pouring, story: Story) -> None:
         self.pouring, self.story = pouring, story
         self.starts: list[Start] = []
+        self.kept = 0  # chunks that an earlier flow had placed
 
     def place_next(self, index: int) -> None:
         p = self.pouring
@@ -108,6 +106,7 @@ class _Flowing:
         self.starts = list(before.starts[:first])
         p.column, p.at, chunks, p.over_lines, p.over_words = before.starts[first]
         p.chunks = list(before.chunks[:chunks])
+        self.kept = chunks
 
     def stands_as(self, before: Flow, index: int) -> bool:
         """Whether the next paragraph begins where paragraph ``index`` of an earlier flow did."""
@@ -117,7 +116,8 @@ class _Flowing:
         """All that was placed, once nothing is left to place."""
         p = self.pouring
         over = p.over_lines, p.over_words
-        return Flow(self.story, tuple(p.columns), tuple(p.chunks), tuple(self.starts), *over, p.room_left())
+        used = _lines_of(p.chunks)
+        return Flow(self.story, tuple(p.columns), tuple(p.chunks), tuple(self.starts), *over, p.room_left(), used)
 
 
 def _go_on(run: _Flowing, before: Flow) -> Flow:
@@ -151,4 +151,10 @@ def _joined(run: _Flowing, before: Flow, at: int) -> Flow:
         rest = tuple(Start(s.column, s.at, s.chunks + more, s.over_lines + lines, s.over_words + words) for s in rest)
     chunks = (*p.chunks, *before.chunks[was.chunks :])
     over = before.over_lines + lines, before.over_words + words
-    return Flow(run.story, before.columns, chunks, (*run.starts, *rest), *over, before.room)
+    used = before.used + _lines_of(p.chunks[run.kept :]) - _lines_of(before.chunks[run.kept : was.chunks])
+    return Flow(run.story, before.columns, chunks, (*run.starts, *rest), *over, before.room, used)
+
+
+def _lines_of(chunks: Sequence[Chunk]) -> int:
+    """The lines of the grid that chunks take."""
+    return sum([(chunk.end - chunk.start) * chunk.step for chunk in chunks])

@@ -69,7 +69,9 @@ class FurnitureBench(MasterBench):
 
     def _at(self, at: QPointF) -> tuple[PageFrame, PlacedPiece] | None:
         for _, frame, placed in reversed(self.placed()):
-            if self.to_widget(placed.box).adjusted(-NEAR, -NEAR, NEAR, NEAR).contains(at):
+            box = self.to_widget(placed.box)
+            within_it = placed.piece.kind == "frame" and box.adjusted(NEAR, NEAR, -NEAR, -NEAR).contains(at)
+            if box.adjusted(-NEAR, -NEAR, NEAR, NEAR).contains(at) and not within_it:
                 return frame, placed
         return None
 
@@ -90,7 +92,12 @@ class FurnitureBench(MasterBench):
         assert event is not None
         self.pointer = event.position()
         piece = self.piece()
-        if self._dragging is not None and piece is not None and event.buttons() & Qt.MouseButton.LeftButton:
+        if (
+            self._dragging is not None
+            and piece is not None
+            and piece.kind != "frame"
+            and event.buttons() & Qt.MouseButton.LeftButton
+        ):
             self._drag(piece, self._dragging, event.position())
         self.station.moved.emit()
 

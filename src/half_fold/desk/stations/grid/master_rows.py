@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from half_fold.core.measure.length import length
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
 from half_fold.core.publication.records import Furniture, Publication
@@ -24,6 +25,7 @@ if TYPE_CHECKING:
 Items = list[Row | Card]
 NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
 NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
+NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
 OVER_WORDS = (("text", "the text area"), ("page", "the whole page"), ("outside", "out to the trim"))
 PAGES_WORDS = (("both", "left and right"), ("left", "left pages"), ("right", "right pages"))
 PICKED_UP = "{folio} {section} {story} {title} {issue} {season} {date} are filled in"
@@ -162,7 +164,11 @@ class MasterRows:
         ]
         if pictures:
             rows.append(Row("A picture", "choose one", "one of the job’s", "", "", picture, pictures))
-        add = [("Words", lambda: bench.add(NEW_WORDS)), ("A rule", lambda: bench.add(NEW_RULE))]
+        add = [
+            ("Words", lambda: bench.add(NEW_WORDS)),
+            ("A rule", lambda: bench.add(NEW_RULE)),
+            ("A frame", lambda: bench.add(NEW_FRAME)),
+        ]
         rows.append(Card("Add a piece", "It is dragged, or typed, to where it belongs.", add))
         return Section("Furniture", f"{len(pieces)} pieces repeat on its pages", rows)
 
@@ -186,11 +192,19 @@ class MasterRows:
                 Row("Runs over", over, "", "", piece.over, self._set("over"), OVER_WORDS),
                 Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks),
             ]
+        elif piece.kind == "frame":
+            inks = [(ink.name, ink.name) for ink in self.publication.inks]
+            rows = [
+                Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
+                Row("Inside the trim", piece.width.typed, "by", "", piece.width.typed, self._set("width")),
+                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks),
+            ]
         else:
             rows = [Row("Width", piece.width.typed, "keeps its proportion", "", piece.width.typed, self._set("width"))]
         return [Section(_named(piece), "", [*rows, *self._where(piece), self._out(piece)])]
 
     def _where(self, piece: Furniture) -> Items:
+        """Where a piece stands; a frame only on which pages."""
         sides = [(side, side) for side in ("outside", "centre", "inside")]
         number = self.session.page
         hidden = piece.id in self.publication.pages[number - 1].without
@@ -201,10 +215,13 @@ class MasterRows:
             return True
 
         here = "no" if hidden else "yes"
-        return [
+        places: Items = [
             Row("Stands at", piece.at, "", "", piece.at, self._set("at"), (("head", "head"), ("foot", "foot"))),
             Row("Side", piece.side, "", "", piece.side, self._set("side"), sides),
             Row("From the text", f"{piece.lines:g} lines", "", "", f"{piece.lines:g}", self._set("lines")),
+        ]
+        return [
+            *(places if piece.kind != "frame" else []),
             Row("On", dict(PAGES_WORDS)[piece.pages], "", "", piece.pages, self._set("pages"), PAGES_WORDS),
             Row(f"On page {number}", here, "of this page alone", "", here, shown, (("yes", "yes"), ("no", "no"))),
         ]
@@ -229,4 +246,6 @@ def rename(session: Session, old: str, name: str) -> bool:
 def _named(piece: Furniture) -> str:
     if piece.kind == "words":
         return f"“{piece.words}” at the {piece.at}"
+    if piece.kind == "frame":
+        return "Frame round the page"
     return f"{piece.kind.capitalize()} at the {piece.at}"
