@@ -42,7 +42,7 @@ class CopyDesk:
         line = QHBoxLayout(self.tools)
         line.setContentsMargins(8, 0, 0, 0)
         self.stories = QComboBox()
-        self.stories.setMinimumWidth(110)
+        self.stories.setMinimumWidth(72)
         self.stories.setMaximumWidth(190)
         self.stories.setToolTip("The story on the desk")
         self.stories.activated.connect(self._choose_story)
@@ -57,6 +57,7 @@ class CopyDesk:
         bring.clicked.connect(self.ask)
         self.gauge = label("", 12)
         self.gauge.setWordWrap(False)
+        self.roles.setMinimumWidth(72)
         for widget in (self.stories, self.roles):
             line.addWidget(widget)
         line.addSpacing(8)
@@ -65,6 +66,9 @@ class CopyDesk:
         line.addWidget(self.menu)
         line.addWidget(new)
         line.addWidget(bring)
+        for button in (self.menu, new, bring):
+            button.setStyleSheet("padding: 5px 8px;")  # narrow, so that the row fits the narrowest window
+        self.gauge.setMinimumWidth(0)
         for widget in (self.stories, new, bring):
             widget.setVisible(self.takes_stories)
         self.text.cursorPositionChanged.connect(self._show_role)
