@@ -189,6 +189,11 @@ def test_misspelled_words_are_marked_and_the_marks_follow_the_text(window: Windo
     _select(copy, "ladders")
     QTest.keyClicks(copy.text, "ladrs")
     wait_for(lambda: any(m.cursor.selectedText() == "ladrs" for m in copy.text.extraSelections()))
+    _select(copy, "ladrs")
+    wait_for(lambda: "lads" in copy.meant())
+    _menu(copy, "Put “lads”")
+    assert "The lads come" in _story(window)[0].text and "ladrs" not in _story(window)[0].text
+    wait_for(lambda: not any(m.cursor.selectedText() == "ladrs" for m in copy.text.extraSelections()))
     _menu(copy, "Mark misspelled words")
     assert not copy.text.extraSelections()
 

@@ -52,6 +52,7 @@ class CopyText(QTextEdit):
         self.paragraphs: tuple[Paragraph, ...] = ()
         self._marks: list[QTextEdit.ExtraSelection] = []
         self._over: list[QTextEdit.ExtraSelection] = []
+        self._places: list[tuple[int, int, int]] = []
         self._touched: tuple[int, int] | None = None  # characters changed since the paragraphs were read
         self.setUndoRedoEnabled(False)
         self.setAcceptRichText(False)
@@ -143,11 +144,17 @@ class CopyText(QTextEdit):
         wave = QTextCharFormat()
         wave.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
         wave.setUnderlineColor(tokens.colour(tokens.OCHRE))
-        self._marks = []
+        self._marks, self._places = [], list(places)
         for number, start, end in places:
             at = self.document().findBlockByNumber(number).position()
             self._marks.append(self._marked(at + start, at + end, wave))
         self._show_marks()
+
+    def marked_word(self) -> tuple[int, int, int] | None:
+        """(paragraph, start, end) of the marked word that the cursor stands in or beside."""
+        cursor = self.textCursor()
+        number, at = cursor.blockNumber(), cursor.positionInBlock()
+        return next((place for place in self._places if place[0] == number and place[1] <= at <= place[2]), None)
 
     def break_off(self, at: tuple[int, int] | None) -> None:
         """Show that what stands after so many words of a paragraph has no place on a page; None for nothing."""

@@ -16,6 +16,7 @@ from half_fold.core.spread.fitting import limit_at
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.counting import words_of
+from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.text_in import SUFFIXES
 from half_fold.desk.kit.plain import label
@@ -72,6 +73,7 @@ class CopyDesk:
         for widget in (self.stories, new, bring):
             widget.setVisible(self.takes_stories)
         self.text.cursorPositionChanged.connect(self._show_role)
+        self.text.cursorPositionChanged.connect(self._think)
         self.text.find_asked.connect(self.find)
         self.spells = False
         self._spelling = QTimer(self.tools)
@@ -80,6 +82,7 @@ class CopyDesk:
         self._spelling.timeout.connect(self._mark_spelling)
         self.speller = Speller()
         self.speller.found.connect(self.text.mark)
+        self.speller.found.connect(lambda _: self._think())
         self.finder = FindBar(self.text, self._typed_at_once, session.noted.emit)
         self.leaf = QWidget()
         column = QVBoxLayout(self.leaf)
@@ -115,6 +118,31 @@ class CopyDesk:
         else:
             self.speller.cancel()
             self.text.mark([])
+
+    def _think(self) -> None:
+        word = self.misspelled()
+        if word:
+            self.speller.think(word, self.language())
+
+    def misspelled(self) -> str:
+        """The marked word at the cursor, or ''."""
+        place = self.text.marked_word() if self.spells else None
+        if place is None or place[0] >= len(self.text.paragraphs):
+            return ""
+        return self.text.paragraphs[place[0]].text[place[1] : place[2]]
+
+    def meant(self) -> list[str]:
+        """What may have been meant by the marked word at the cursor."""
+        return self.speller.meant.get(self.misspelled(), [])
+
+    def put_instead(self, word: str) -> None:
+        """Another word in place of the marked one."""
+        place = self.text.marked_word()
+        if place is not None:
+            number, start, end = place
+            paragraphs = list(self.text.paragraphs)
+            paragraphs[number] = replaced(paragraphs[number], start, end, word)
+            self._typed_at_once(tuple(paragraphs), f"spelled {word}")
 
     def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None:
         """Change the paragraphs that the selection touches, as one edit."""

@@ -33,6 +33,8 @@ class Desk(Protocol):
     def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None: ...
     def find(self) -> None: ...
     def language(self) -> str: ...
+    def meant(self) -> list[str]: ...
+    def put_instead(self, word: str) -> None: ...
     def spell(self, on: bool) -> None: ...
 
 
@@ -50,6 +52,10 @@ class TextMenu(QPushButton):
         """Show the menu over the button."""
         menu = self.menu_now = QMenu(self)
         style, text = self.desk.text.style(), self.desk.text
+        for word in self.desk.meant():
+            _add(menu, f"Put “{word}”", lambda word=word: self.desk.put_instead(word))
+        if self.desk.meant():
+            menu.addSeparator()
         for name, words in (
             ("bold", "Bold  Ctrl+B"),
             ("italic", "Italic  Ctrl+I"),
