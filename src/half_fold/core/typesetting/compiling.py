@@ -29,12 +29,23 @@ def load() -> None:
     with _loading:
         if len(_compiled) == len(_known):
             return
-        from numba import njit
-
+        try:
+            from numba import njit
+        except ImportError:  # no compiler on this machine: all is interpreted, to the same results
+            return
         for name, (procedure, example) in _known.items():
-            made: Any = njit(cache=True, nogil=True)(procedure)
+            made = _made(njit, procedure)
             example(made)
             _compiled[name] = made
+
+
+def _made(njit: Any, procedure: Procedure) -> Procedure:
+    """The compiled form; made anew each time where there is nowhere to keep it."""
+    try:
+        made: Procedure = njit(cache=True, nogil=True)(procedure)
+    except RuntimeError:
+        made = njit(nogil=True)(procedure)
+    return made
 
 
 def forget() -> None:
