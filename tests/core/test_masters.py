@@ -3,6 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
+from half_fold.core.checks.run import check
 from half_fold.core.drawing.marks import Glyphs, Line, Shape
 from half_fold.core.grid.edits import set_grid, use_grid
 from half_fold.core.grid.solver import solve
@@ -190,3 +191,12 @@ def test_the_same_record_each_time() -> None:
     assert master_of(JOB, JOB.pages[2]) is master_of(JOB, JOB.pages[2])
     based = add_master(JOB, "b", NAME)
     assert master_named(based, "b") is master_named(based, "b")
+
+
+def test_a_head_in_its_margin_is_no_finding_and_one_without_room_is() -> None:
+    job, _ = place_story(JOB, SETTER, "Words", tuple(read_plain("Some words. " * 40).paragraphs))
+    job, _ = add_furniture(job, NAME, Furniture(id="", words="{story}", at="head", lines=2.0))
+    assert not [f for f in check(job, Setter(), None) if f.rule == "furniture"]
+    tight = set_grid(job, NAME, "head", "4mm")
+    (found,) = [f for f in check(tight, Setter(), None) if f.rule == "furniture"]
+    assert "head margin of 4 mm" in found.why
