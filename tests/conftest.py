@@ -8,6 +8,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
+from fontTools.ttLib import TTFont
 
 from half_fold.cli import main
 from half_fold.core.plan.order import set_extent
@@ -15,6 +16,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.demo import make_demo
+from half_fold.core.typesetting.faces import face_file
 
 STORY = """# The office of fjords
 
@@ -80,6 +82,17 @@ def job(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> Path:
     assert main(["new", "magazine", str(folder)]) == 0
     capsys.readouterr()
     return folder
+
+
+def font_called(family: str, path: Path, embedding: int = 0) -> Path:
+    """A font that ships, under another name and with those bits of its licence, written to ``path``."""
+    font = TTFont(face_file("Young Serif/Regular"))
+    font["OS/2"].fsType = embedding
+    for record in font["name"].names:
+        if record.nameID in (1, 16):
+            record.string = family
+    font.save(path)
+    return path
 
 
 def judge(*words: str | Path) -> str:

@@ -11,6 +11,7 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.store.job import open_job, read
+from tests.conftest import font_called
 
 
 def _numbers(job: Path, capsys: pytest.CaptureFixture[str]) -> dict[str, dict[str, object]]:
@@ -245,19 +246,9 @@ def test_a_story_is_made_to_fit(job: Path, story_file: Path, capsys: pytest.Capt
 def test_a_font_is_placed_or_refused_with_the_reason(
     job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    from fontTools.ttLib import TTFont
-
-    from half_fold.core.typesetting.faces import face_file
-
-    font = TTFont(face_file("Young Serif/Regular"))
-    for record in font["name"].names:
-        if record.nameID in (1, 16):
-            record.string = "Ellerby Vale"
-    font["OS/2"].fsType = 0
-    font.save(tmp_path / "vale.ttf")
+    font_called("Ellerby Vale", tmp_path / "vale.ttf")
     assert main(["place", str(job), "--font", str(tmp_path / "vale.ttf")]) == 0
     assert "Ellerby Vale Regular" in capsys.readouterr().out and len(list((job / "fonts").iterdir())) == 1
-    font["OS/2"].fsType = 2
-    font.save(tmp_path / "no.ttf")
+    font_called("Ellerby Vale", tmp_path / "no.ttf", embedding=2)
     assert main(["place", str(job), "--font", str(tmp_path / "no.ttf")]) == 2
     assert "forbid embedding" in capsys.readouterr().err

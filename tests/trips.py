@@ -28,13 +28,10 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread import edits
 from half_fold.core.spread.ean import NO_NUMBER
+from tests.blocks import block_over, in_field
 
 Trip = Callable[[Publication, Path], Publication]
 ARTICLE, OPENER, PEARS, APPLE = 7, 6, 14, 22
-
-
-def _field(index: int, count: int, facing: bool = False) -> Stop:
-    return Stop(kind="field", index=index, count=count, facing=facing)
 
 
 def _put(job: Publication, number: int, block: Block) -> Publication:
@@ -44,7 +41,7 @@ def _put(job: Publication, number: int, block: Block) -> Publication:
 
 def _words(text: str, left: Stop, right: Stop, bottom: Stop | None = None) -> Block:
     holds = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text=text),)),))
-    return Block(id="b900", left=left, right=right, top=_field(0, 8), bottom=bottom or _field(1, 8), holds=holds)
+    return Block(id="b900", left=left, right=right, top=in_field(0, 8), bottom=bottom or in_field(1, 8), holds=holds)
 
 
 def page_count(job: Publication, _pictures: Path) -> Publication:
@@ -84,16 +81,16 @@ def near_trim(job: Publication, _pictures: Path) -> Publication:
     block = Block(
         id="b900",
         left=Stop(kind="trim", off=length("-2mm")),
-        right=_field(2, 6),
-        top=_field(0, 8),
-        bottom=_field(3, 8),
+        right=in_field(2, 6),
+        top=in_field(0, 8),
+        bottom=in_field(3, 8),
         holds=HoldsPanel(ink="loden"),
     )
     return _put(job, 26, block)
 
 
 def beyond_safe(job: Publication, _pictures: Path) -> Publication:
-    return _put(job, 26, _words("Hedges", Stop(kind="trim", off=length("-3mm")), _field(5, 6)))
+    return _put(job, 26, _words("Hedges", Stop(kind="trim", off=length("-3mm")), in_field(5, 6)))
 
 
 def overset(job: Publication, _pictures: Path) -> Publication:
@@ -109,17 +106,17 @@ def too_wide(job: Publication, _pictures: Path) -> Publication:
 
 def overset_words(job: Publication, _pictures: Path) -> Publication:
     return _put(
-        job, 26, _words("Hedges are laid in winter and never in haste", _field(0, 6), _field(2, 6), _field(0, 8))
+        job, 26, _words("Hedges are laid in winter and never in haste", in_field(0, 6), in_field(2, 6), in_field(0, 8))
     )
 
 
 def across_fold(job: Publication, _pictures: Path) -> Publication:
     words = "Hedges are laid in the winter and never in haste by anybody"
-    return _put(job, 26, _words(words, _field(1, 6), _field(3, 6, True)))
+    return _put(job, 26, _words(words, in_field(1, 6), in_field(3, 6, True)))
 
 
 def missing_glyph(job: Publication, _pictures: Path) -> Publication:
-    return _put(job, 26, _words("Hedges 生", _field(0, 6), _field(5, 6)))
+    return _put(job, 26, _words("Hedges 生", in_field(0, 6), in_field(5, 6)))
 
 
 def tinted(job: Publication, _pictures: Path) -> Publication:
@@ -135,14 +132,7 @@ def spine_text(job: Publication, _pictures: Path) -> Publication:
 
 
 def _on_front(job: Publication, holds: Holds, rows: tuple[int, int] = (0, 11)) -> Publication:
-    block = Block(
-        id="b900",
-        left=_field(0, 6),
-        right=_field(5, 6),
-        top=_field(rows[0], 12),
-        bottom=_field(rows[1], 12),
-        holds=holds,
-    )
+    block = block_over("b900", holds, rows=rows, of=(6, 12))
     return replace(job, cover=replace(job.cover, front=(block,)))
 
 
@@ -178,7 +168,7 @@ def rich_ink(job: Publication, _pictures: Path) -> Publication:
 
 
 def words_on_the_code(job: Publication, _pictures: Path) -> Publication:
-    stops = {"left": _field(3, 6), "right": _field(5, 6), "top": _field(10, 12), "bottom": _field(11, 12)}
+    stops = {"left": in_field(3, 6), "right": in_field(5, 6), "top": in_field(10, 12), "bottom": in_field(11, 12)}
     words = HoldsDisplay(paragraphs=(Paragraph(role="cover note", runs=(Run(text="A word"),)),))
     block = Block(id="b902", holds=words, **stops)
     kept = set_values(job, ["printer=Pedlar Print on Demand", "bleed=3mm"])

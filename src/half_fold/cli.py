@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, NoReturn
 from half_fold.core.measure.problem import Problem
 
 if TYPE_CHECKING:
+    from half_fold.core.publication.records import Publication, Story
     from half_fold.core.store.job import Job
 
 COMMANDS = (
@@ -227,10 +228,7 @@ def _fit(asked: argparse.Namespace) -> int:
     job = _open(asked.job, to_write=asked.take > 0)
     try:
         publication, setter = job.publication, Setter()
-        stories = [story for story in publication.stories if asked.story in ("", story.title)]
-        if not stories:
-            raise Problem(f"There is no story “{asked.story}” in this job.")
-        story = stories[0]
+        story = _stories(publication, asked.story)[0]
         found = remedies(publication, setter, story.id)
         if asked.take:
             if not 1 <= asked.take <= len(found):
@@ -246,16 +244,22 @@ def _fit(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _stories(publication: "Publication", title: str) -> list["Story"]:
+    """The stories of that title, or all; at least one. Problem names those there are."""
+    stories = [story for story in publication.stories if title in ("", story.title)]
+    if not stories:
+        known = ", ".join(f"“{story.title}”" for story in publication.stories) or "none"
+        raise Problem(f"There is no story “{title}” in this job; there are {known}.")
+    return stories
+
+
 def _text(asked: argparse.Namespace) -> int:
     from half_fold.core.store.atomic import write_whole
     from half_fold.core.typesetting.texts.markdown_out import to_markdown
     from half_fold.core.typesetting.texts.reading import role_table
 
     publication = _open(asked.job, to_write=False).publication
-    stories = [story for story in publication.stories if asked.story in ("", story.title)]
-    if not stories:
-        known = ", ".join(f"“{story.title}”" for story in publication.stories) or "none"
-        raise Problem(f"There is no story “{asked.story}” in this job; there are {known}.")
+    stories = _stories(publication, asked.story)
     parts = [to_markdown(story.paragraphs, role_table(publication)) for story in stories]
     write_whole(asked.out, "\n".join(text for text, _ in parts).encode())
     print("\n".join([str(asked.out), *dict.fromkeys(note for _, notes in parts for note in notes)]))

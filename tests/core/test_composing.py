@@ -30,6 +30,7 @@ from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import face
+from tests.blocks import block_over
 
 TEXT = "The hedge is cut twice and the ditch is cleared once, in the office of winter and by the efficient few. " * 6
 FULL = (Stop(kind="bleed"), Stop(kind="bleed"), Stop(kind="bleed"), Stop(kind="bleed"))
@@ -39,22 +40,11 @@ def _paragraphs(count: int, role: str = "body") -> tuple[Paragraph, ...]:
     return tuple(Paragraph(role=role, runs=(Run(text=f"{i} {TEXT}"),)) for i in range(count))
 
 
-def _field(index: int, count: int) -> Stop:
-    return Stop(kind="field", index=index, count=count)
-
-
 def _put(
     job: Publication, number: int, holds: Holds, columns: tuple[int, int] = (0, 5), rows: tuple[int, int] = (0, 7)
 ) -> Publication:
     page = job.pages[number - 1]
-    block = Block(
-        id=f"b{number}-{len(page.blocks)}",
-        left=_field(columns[0], 6),
-        right=_field(columns[1], 6),
-        top=_field(rows[0], 8),
-        bottom=_field(rows[1], 8),
-        holds=holds,
-    )
+    block = block_over(f"b{number}-{len(page.blocks)}", holds, columns, rows)
     return with_page(job, replace(page, blocks=(*page.blocks, block)))
 
 

@@ -35,14 +35,11 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.typesetting.composer import Composer
+from tests.blocks import block_over
 
 SPINE_5 = ["pages=48", "paper.text=grammage=130,volume=1.42"]
 SPINE_12 = ["pages=124", "paper.text=grammage=130,volume=1.42"]
 BLEED = Stop(kind="bleed")
-
-
-def _field(index: int, count: int) -> Stop:
-    return Stop(kind="field", index=index, count=count)
 
 
 def _stack(*lines: str, **more: object) -> HoldsDisplay:
@@ -62,14 +59,8 @@ def covered(magazine: Publication) -> Publication:
         bottom=BLEED,
         holds=HoldsPicture(picture="p1"),
     )
-    lines = Block(
-        id="c2",
-        left=_field(4, 6),
-        top=_field(6, 12),
-        right=_field(5, 6),
-        bottom=_field(11, 12),
-        holds=_stack("Hard as a", "mallet", side="right", stands="foot"),
-    )
+    words = _stack("Hard as a", "mallet", side="right", stands="foot")
+    lines = block_over("c2", words, (4, 5), (6, 11), of=(6, 12))
     return replace(magazine, pictures=(picture,), cover=replace(magazine.cover, front=(hero, lines)))
 
 

@@ -5,12 +5,13 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Block, HoldsStory, Publication, Stop
+from half_fold.core.publication.records import HoldsStory, Publication
 from half_fold.core.publication.surgery import role_named, story_of, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.fitting import Remedy, limit_at, remedies, state_words
 from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.texts.markdown_in import read_plain
+from tests.blocks import block_over
 
 SENTENCE = (
     "The orchard keeps its own calendar, and nobody who has pruned in February forgets the frozen fingers of it. "
@@ -23,14 +24,7 @@ def _job(paragraphs: int, rows: int, columns: int = 2) -> tuple[Publication, str
     several = [" ".join((words * 4)[i % 5 :][: 30 + 7 * i % 19]) + "." for i in range(paragraphs)]
     text = "\n\n".join(several)
     job, story = add_story(job, "Words", tuple(read_plain(text).paragraphs))
-    block = Block(
-        id="t",
-        left=Stop(kind="field", index=0, count=6),
-        right=Stop(kind="field", index=5, count=6),
-        top=Stop(kind="field", index=0, count=8),
-        bottom=Stop(kind="field", index=rows - 1, count=8),
-        holds=HoldsStory(story=story, columns=columns),
-    )
+    block = block_over("t", HoldsStory(story=story, columns=columns), rows=(0, rows - 1))
     return with_page(job, replace(job.pages[4], blocks=(block,))), story
 
 

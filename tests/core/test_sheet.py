@@ -14,6 +14,7 @@ from half_fold.core.typesetting.fonts import bring_font, embedding_fault, join_f
 from half_fold.core.typesetting.roles import features_of, style_of
 from half_fold.core.typesetting.scale import RATIOS, TRADITIONAL, apply_scale, propose, sizes_of
 from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
+from tests.conftest import font_called
 
 JOB = start("book", "Sheet")
 
@@ -131,16 +132,7 @@ def test_uses_are_counted_over_stories_blocks_and_cover() -> None:
 
 def _font(folder: Path, bits: int, family: str = "Ellerby Test") -> Path:
     """A font of another name, with those licence bits."""
-    from fontTools.ttLib import TTFont
-
-    font = TTFont(face_file("Young Serif/Regular"))
-    font["OS/2"].fsType = bits
-    for record in font["name"].names:
-        if record.nameID in (1, 16):
-            record.string = family
-    path = folder / f"test-{bits}-{family}.ttf".replace(" ", "-")
-    font.save(path)
-    return path
+    return font_called(family, folder / f"test-{bits}-{family}.ttf".replace(" ", "-"), bits)
 
 
 def test_a_font_whose_licence_allows_it_is_copied_into_the_job(tmp_path: Path) -> None:

@@ -15,7 +15,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.outline import BANDS, outline_of
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Block, HoldsPanel, HoldsStory, Publication, Stop, Wrap
+from half_fold.core.publication.records import HoldsPanel, HoldsStory, Publication, Wrap
 from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box
@@ -26,15 +26,12 @@ from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.sheet import set_role
 from half_fold.core.typesetting.texts.markdown_in import read_plain
+from tests.blocks import block_over, in_field
 
 STEP, CAP = 13.0, 6.5
 COLUMN = Rect(0, 0, 300, 260)
 BASE = Baselines(STEP, CAP)
 WORDS = "The orchard keeps its own calendar, and nobody who has pruned in February forgets the frozen fingers. " * 12
-
-
-def _field(index: int, count: int) -> Stop:
-    return Stop(kind="field", index=index, count=count)
 
 
 def _job(story_rows: tuple[int, int] = (0, 7), wrap: Wrap | None = None, columns: int = 1, **roles: str) -> Publication:
@@ -43,23 +40,8 @@ def _job(story_rows: tuple[int, int] = (0, 7), wrap: Wrap | None = None, columns
     for field, value in roles.items():
         job = set_role(job, "body", field, value)
     job, story = add_story(job, "Words", tuple(read_plain(f"{WORDS}\n\n{WORDS}").paragraphs))
-    text = Block(
-        id="t",
-        left=_field(0, 6),
-        right=_field(5, 6),
-        top=_field(story_rows[0], 8),
-        bottom=_field(story_rows[1], 8),
-        holds=HoldsStory(story=story, columns=columns),
-    )
-    panel = Block(
-        id="p",
-        left=_field(2, 6),
-        right=_field(3, 6),
-        top=_field(1, 8),
-        bottom=_field(2, 8),
-        holds=HoldsPanel(),
-        wrap=wrap,
-    )
+    text = block_over("t", HoldsStory(story=story, columns=columns), rows=story_rows)
+    panel = replace(block_over("p", HoldsPanel(), (2, 3), (1, 2)), wrap=wrap)
     return with_page(job, replace(job.pages[4], blocks=(text, panel)))
 
 
@@ -180,7 +162,7 @@ def test_a_drop_cap_is_no_deeper_than_its_paragraph() -> None:
         job, "Short", tuple(read_plain("Two short lines of text that turn once at this measure. " * 2).paragraphs)
     )
     page = job.pages[4]
-    text = replace(page.blocks[0], holds=HoldsStory(story=story), right=_field(2, 6))
+    text = replace(page.blocks[0], holds=HoldsStory(story=story), right=in_field(2, 6))
     marks = _text(with_page(short, replace(page, blocks=(text,))))
     assert len({m.baseline for m in marks}) == 3 or all(m.size < 30 for m in marks)
 

@@ -7,12 +7,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.publication.surgery import master_named, role_named
-from half_fold.core.typesetting.faces import face_file
 from half_fold.desk.stations.grid.candidates import CandidateStrip
 from half_fold.desk.stations.grid.furniture import FurnitureBench
 from half_fold.desk.stations.grid.sheet import TypeSheet
 from half_fold.desk.stations.grid.station import GridStation
 from half_fold.desk.window import Window
+from tests.conftest import font_called
 from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -230,14 +230,7 @@ def test_a_new_role_and_a_font_of_ones_own(
 ) -> None:
     type_into(window.working.row("A new role"), "Side note")
     assert window.session.publication.roles[-1].based_on == "body"
-    from fontTools.ttLib import TTFont
-
-    font = TTFont(face_file("Young Serif/Regular"))
-    for record in font["name"].names:
-        if record.nameID in (1, 16):
-            record.string = "Vale Display"
-    font["OS/2"].fsType = 0
-    font.save(tmp_path / "vale.ttf")
+    font_called("Vale Display", tmp_path / "vale.ttf")
     type_into_dialog(str(tmp_path / "vale.ttf"))
     grid.roles.ask_font()
     assert [f.family for f in window.session.publication.fonts] == ["Vale Display"]
@@ -247,18 +240,14 @@ def test_a_new_role_and_a_font_of_ones_own(
     window.grab()
     folder = tmp_path / "data" / "fonts"
     folder.mkdir(parents=True)
-    for record in font["name"].names:
-        if record.nameID in (1, 16):
-            record.string = "Vale Text"
-    font.save(folder / "text.ttf")
+    font_called("Vale Text", folder / "text.ttf")
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     card = next(card for card in window.working.cards if card.card.title == "Fonts of your own")
     QTest.mouseClick(card.buttons[1], LEFT)
     wait_for(lambda: not grid.roles.scan.busy)
     choose_from(window.working.row("One of the system's"), "Vale Text")
     assert [f.family for f in window.session.publication.fonts] == ["Vale Display", "Vale Text"]
-    font["OS/2"].fsType = 2
-    font.save(tmp_path / "no.ttf")
+    font_called("Vale Text", tmp_path / "no.ttf", embedding=2)
     before = window.session.publication
     grid.roles.bring(tmp_path / "no.ttf")
     assert window.session.publication is before and "forbid embedding" in window.foot.sentence

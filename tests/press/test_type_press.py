@@ -11,7 +11,7 @@ from PIL import Image
 from half_fold.cli import main
 from half_fold.core.measure.length import length
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Block, HoldsPanel, HoldsStory, Paragraph, Publication, Run, Stop, Wrap
+from half_fold.core.publication.records import HoldsPanel, HoldsStory, Paragraph, Publication, Run, Wrap
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.placing import add_story
 from half_fold.core.store.job import create_job
@@ -19,6 +19,7 @@ from half_fold.core.typesetting.faces import face_file
 from half_fold.core.typesetting.fonts import bring_font
 from half_fold.core.typesetting.sheet import set_role
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
+from tests.blocks import block_over
 from tests.conftest import judge
 
 TEXT = (
@@ -26,10 +27,6 @@ TEXT = (
     "the difficulty of frozen fingers, or whip-and-tongue grafting at the affluent waffle stall of the co-operative. "
 )
 FOUR_TIMES = 288  # pixels to the inch: a screen's 72, four times enlarged
-
-
-def _field(index: int, count: int) -> Stop:
-    return Stop(kind="field", index=index, count=count)
 
 
 def _hard(paragraphs: tuple[Paragraph, ...] = (), **roles: str) -> Publication:
@@ -44,23 +41,9 @@ def _hard(paragraphs: tuple[Paragraph, ...] = (), **roles: str) -> Publication:
     }.items():
         job = set_role(job, "body", field, value)
     job, story = add_story(job, "Words", paragraphs or tuple(read_markdown("\n\n".join([TEXT * 3] * 5)).paragraphs))
-    text = Block(
-        id="t",
-        left=_field(0, 6),
-        right=_field(5, 6),
-        top=_field(0, 8),
-        bottom=_field(6, 8),
-        holds=HoldsStory(story=story, columns=4, balanced=True),
-    )
-    panel = Block(
-        id="p",
-        left=_field(2, 6),
-        right=_field(3, 6),
-        top=_field(1, 8),
-        bottom=_field(2, 8),
-        holds=HoldsPanel(ink="straw"),
-        wrap=Wrap(shape="ellipse", side="both", offset=length("4mm")),
-    )
+    text = block_over("t", HoldsStory(story=story, columns=4, balanced=True), rows=(0, 6))
+    wrap = Wrap(shape="ellipse", side="both", offset=length("4mm"))
+    panel = replace(block_over("p", HoldsPanel(ink="straw"), (2, 3), (1, 2)), wrap=wrap)
     return with_page(job, replace(job.pages[2], blocks=(text, panel)))
 
 

@@ -15,7 +15,7 @@ from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.sections import misplaced, start_on_recto
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import by_name, page_numbers
+from half_fold.core.publication.surgery import by_name, page_numbers, swap_named
 
 INK_LIMITS = {True: 300, False: 280}
 
@@ -104,4 +104,4 @@ def _drawn_down(publication: Publication, name: str, limit: int) -> Publication:
     colours = ink.cyan + ink.magenta + ink.yellow
     share = max(0.0, limit - ink.black) / colours if colours else 1.0
     less = replace(ink, cyan=ink.cyan * share, magenta=ink.magenta * share, yellow=ink.yellow * share)
-    return replace(publication, inks=tuple(less if i is ink else i for i in publication.inks))
+    return replace(publication, inks=swap_named(publication.inks, less))

@@ -6,7 +6,7 @@ from half_fold.core.grid.frame import GUIDES
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Grid, Publication
-from half_fold.core.publication.surgery import by_name, master_named, master_of, with_page
+from half_fold.core.publication.surgery import by_name, master_named, master_of, with_master, with_page
 from half_fold.core.publication.validity import MOST_FIELDS
 
 MARGINS = ("head", "foot", "inside", "outside", "gutter")
@@ -32,11 +32,11 @@ def set_grid(publication: Publication, master: str, field: str, value: str) -> P
         grid = replace(found.grid, row_gap=_count(value, "empty lines", 0, 12))
     elif field == "text_columns":
         changed = replace(found, text_columns=_count(value, "text columns", 1, MOST_FIELDS))
-        return _with_master(publication, master, changed)
+        return with_master(publication, changed)
     else:
         raise Problem(f"A grid has no “{field}”.")
     _require_room(publication, grid)
-    return _with_master(publication, master, replace(found, grid=grid))
+    return with_master(publication, replace(found, grid=grid))
 
 
 def _over(value: str, grid: Grid) -> int:
@@ -68,11 +68,7 @@ def use_grid(publication: Publication, master: str, grid: Grid) -> Publication:
     """A master on that grid, in one edit. Problem where it would leave no room."""
     found = by_name(publication.masters, master, "master")
     _require_room(publication, grid)
-    return _with_master(publication, master, replace(found, grid=grid, takes_grid=False))
-
-
-def _with_master(publication: Publication, name: str, changed: object) -> Publication:
-    return replace(publication, masters=tuple(changed if m.name == name else m for m in publication.masters))
+    return with_master(publication, replace(found, grid=grid, takes_grid=False))
 
 
 def _count(value: str, what: str, least: int, most: int) -> int:

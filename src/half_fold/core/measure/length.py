@@ -59,6 +59,11 @@ def length(typed: str, own_unit: str = "mm") -> Length:
     return Length(text, result.value)
 
 
+def of_points(value: float) -> Length:
+    """The length of so many points, as it would be typed to the hundredth."""
+    return length(f"{figure(value)}pt")
+
+
 def in_unit(points: float, unit: str) -> float:
     """Points in another unit."""
     return points / UNITS[unit]

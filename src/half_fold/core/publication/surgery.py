@@ -58,6 +58,11 @@ def swap(records: tuple[I, ...], new: I) -> tuple[I, ...]:
     return tuple(new if record.id == new.id else record for record in records)
 
 
+def swap_named(records: tuple[N, ...], new: N) -> tuple[N, ...]:
+    """The same records with ``new`` in place of the one that has its name."""
+    return tuple(new if record.name == new.name else record for record in records)
+
+
 def fresh_id(prefix: str, taken: Iterable[str]) -> str:
     """The first of ``prefix``1, ``prefix``2 ... that is not taken."""
     used = set(taken)
@@ -177,6 +182,14 @@ def with_blocks(
 
 def with_story(publication: Publication, story: Story) -> Publication:
     return replace(publication, stories=swap(publication.stories, story))
+
+
+def with_master(publication: Publication, master: Master) -> Publication:
+    return replace(publication, masters=swap_named(publication.masters, master))
+
+
+def with_role(publication: Publication, role: Role) -> Publication:
+    return replace(publication, roles=swap_named(publication.roles, role))
 
 
 def page_of_block(publication: Publication, block: str) -> tuple[int, Page, Block]:

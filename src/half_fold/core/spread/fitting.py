@@ -9,16 +9,19 @@ from dataclasses import dataclass
 
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import Length, figure, length
+from half_fold.core.measure.length import figure, of_points
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import HoldsStory, Publication, Role
-from half_fold.core.publication.surgery import by_name, page_of_block, role_named, story_of, with_story
+from half_fold.core.publication.records import HoldsStory, Publication
+from half_fold.core.publication.surgery import by_name, page_of_block, role_named, story_of, with_role, with_story
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.composer import Lines, Wanted
+from half_fold.core.typesetting.counting import words_in, words_of
 from half_fold.core.typesetting.flow import Flow
-from half_fold.core.typesetting.sheet import with_role
+from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.sheet import stating
 
 SIZE_STEP, LEAST_SIZE_SHARE, MOST_SIZE_SHARE = 0.1, 0.85, 1.2
 LEADING_STEP, LEAST_LEADING_SHARE, MOST_LEADING_SHARE = 0.1, 1.1, 1.6
@@ -86,7 +89,7 @@ class _Seeks:
 
     def _with_body(self, **changes: object) -> Publication:
         """The document with the body otherwise, and with the roles of the story that are based on it."""
-        return with_role(self.publication, _stating(by_name(self.publication.roles, BODY, "role"), changes))
+        return with_role(self.publication, stating(by_name(self.publication.roles, BODY, "role"), **changes))
 
     # Type -----------------------------------------------------------------------------------------
 
@@ -94,13 +97,13 @@ class _Seeks:
         """The largest size below the present one at which the story fits."""
         now = self.role.size.pt
         sizes = _steps(now - SIZE_STEP, now * LEAST_SIZE_SHARE, -SIZE_STEP)
-        yield from self._first_that_fits(sizes, lambda size: self._with_body(size=_points(size)), self._size_words)
+        yield from self._first_that_fits(sizes, lambda size: self._with_body(size=of_points(size)), self._size_words)
 
     def size_up(self) -> Iterator[Remedy]:
         """The largest size above the present one at which the story still fits."""
         now = self.role.size.pt
         sizes = _steps(now + SIZE_STEP, now * MOST_SIZE_SHARE, SIZE_STEP)
-        yield from self._last_that_fits(sizes, lambda size: self._with_body(size=_points(size)), self._size_words)
+        yield from self._last_that_fits(sizes, lambda size: self._with_body(size=of_points(size)), self._size_words)
 
     def _size_words(self, size: float) -> tuple[str, str, float]:
         now = self.role.size.pt
@@ -117,7 +120,7 @@ class _Seeks:
         yield from self._last_that_fits(leadings, self._led, self._leading_words)
 
     def _led(self, leading: float) -> Publication:
-        return self._with_body(leading=_points(leading))
+        return self._with_body(leading=of_points(leading))
 
     def _leading_words(self, leading: float) -> tuple[str, str, float]:
         change = leading - self.role.leading.pt
@@ -203,11 +206,7 @@ class _Seeks:
                     yield index, tracking, lines.words_from(lines.count - 1)
                     break
 
-    def _lines_with(self, lines: object, tracking: float) -> int:
-        from half_fold.core.typesetting.composer import Lines, Wanted
-        from half_fold.core.typesetting.roles import style_of
-
-        assert isinstance(lines, Lines)
+    def _lines_with(self, lines: Lines, tracking: float) -> int:
         role = role_named(self.publication, lines.paragraph.role)
         language = lines.style.setting.language
         style = style_of(role, language, None, "", tracking)
@@ -250,24 +249,12 @@ class _Seeks:
     def words(self) -> Iterator[Remedy]:
         """How many words to cut, or may be added: found in the text itself, which is left as it is."""
         if self.flow_now.over_lines:
-            words, spare = self.flow_now.over_words, 0
-            yield Remedy(
-                f"Cut {words} words", "they have no place now; the desk shows where it breaks off", self.publication, 70
-            )
+            cost = "they have no place now; the desk shows where it breaks off"
+            yield Remedy(f"Cut {self.flow_now.over_words} words", cost, self.publication, 70)
             return
         flow = self.flow_now
-        words = sum(len(p.text.split()) for p in flow.story.paragraphs)
-        spare = round(words * flow.room / max(1, flow.used))
+        spare = round(words_of(flow.story.paragraphs) * flow.room / max(1, flow.used))
         yield Remedy(f"Add about {spare} words", f"{flow.room} lines are free", self.publication, 70)
-
-
-def _stating(role: Role, changes: dict[str, object]) -> Role:
-    own = tuple(dict.fromkeys((*role.own, *changes))) if role.based_on else role.own
-    return replace(role, own=own, **changes)
-
-
-def _points(value: float) -> Length:
-    return length(f"{figure(value)}pt")
 
 
 def _steps(start: float, end: float, step: float) -> list[float]:
@@ -285,7 +272,7 @@ def limit_at(publication: Publication, setter: Setter, story: str) -> tuple[int,
     last = flow.chunks[-1]
     paragraphs = list(flow.story.paragraphs)
     index = next(i for i in range(len(paragraphs) - 1, -1, -1) if paragraphs[i] is last.lines.paragraph)
-    standing = len(last.lines.paragraph.text.split()) - last.lines.words_from(last.end)
+    standing = words_in(last.lines.paragraph) - last.lines.words_from(last.end)
     return index, standing
 
 

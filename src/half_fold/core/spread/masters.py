@@ -15,14 +15,14 @@ from half_fold.core.publication.surgery import (
     master_of,
     picture_of,
     role_named,
+    with_master,
     with_page,
 )
 from half_fold.core.spread.frames import frame_for
 from half_fold.core.spread.furniture import room_fault
 from half_fold.core.spread.inks import ink
-from half_fold.core.typesetting.faces import face, face_key
+from half_fold.core.typesetting.sheet import require_figures
 
-FIGURES = "0123456789"
 CHOICES = {
     name: get_args(kind)
     for name, kind in (
@@ -98,7 +98,7 @@ def base_on(publication: Publication, name: str, base: str) -> Publication:
         if at == name:
             raise Problem(f"“{base}” is itself based on “{name}”; base it on another master.")
         at = by_name(publication.masters, at, "master").based_on
-    return _with(publication, replace(master, based_on=base, takes_grid=bool(base) and master.takes_grid))
+    return with_master(publication, replace(master, based_on=base, takes_grid=bool(base) and master.takes_grid))
 
 
 def take_grid(publication: Publication, name: str, takes: bool) -> Publication:
@@ -106,11 +106,7 @@ def take_grid(publication: Publication, name: str, takes: bool) -> Publication:
     master = by_name(publication.masters, name, "master")
     if takes and not master.based_on:
         raise Problem(f"“{name}” is based on no other master, so it has only its own grid.")
-    return _with(publication, replace(master, takes_grid=takes))
-
-
-def _with(publication: Publication, master: Master) -> Publication:
-    return replace(publication, masters=tuple(master if m.name == master.name else m for m in publication.masters))
+    return with_master(publication, replace(master, takes_grid=takes))
 
 
 def add_furniture(publication: Publication, master: str, piece: Furniture) -> tuple[Publication, str]:
@@ -127,7 +123,8 @@ def with_furniture(publication: Publication, master: str, piece: Furniture) -> P
     """
     own = by_name(publication.masters, master, "master")
     if piece.kind == "words":
-        require_figures(publication, piece)
+        if "{folio}" in piece.words:
+            require_figures(role_named(publication, piece.role))
     elif piece.kind == "picture":
         picture_of(publication, piece.picture)
     else:
@@ -139,16 +136,7 @@ def with_furniture(publication: Publication, master: str, piece: Furniture) -> P
         furniture = tuple(piece if each.id == piece.id else each for each in own.furniture)
     else:
         furniture = (*own.furniture, piece)
-    return _with(publication, replace(own, furniture=furniture))
-
-
-def require_figures(publication: Publication, piece: Furniture) -> None:
-    """Problem where a folio is asked for in a face without figures."""
-    role = role_named(publication, piece.role)
-    if "{folio}" in piece.words and (lacking := face(face_key(role.family, role.style)).lacks(FIGURES)):
-        raise Problem(
-            f"“{role.family} {role.style}” has no figures {lacking} for the folio; give the role another face."
-        )
+    return with_master(publication, replace(own, furniture=furniture))
 
 
 def set_furniture(publication: Publication, master: str, piece: str, field: str, value: str) -> Publication:
@@ -188,7 +176,7 @@ def remove_furniture(publication: Publication, master: str, piece: str) -> Publi
     kept = tuple(each for each in own.furniture if each.id != piece)
     if len(kept) == len(own.furniture):
         raise Problem(f"That piece comes from “{own.based_on}”; remove it there.")
-    return _with(publication, replace(own, furniture=kept))
+    return with_master(publication, replace(own, furniture=kept))
 
 
 def hide_furniture(publication: Publication, number: int, piece: str, hidden: bool) -> Publication:

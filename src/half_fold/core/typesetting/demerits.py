@@ -1,4 +1,4 @@
-"""What a line costs. One set of figures for the bulk breaker, the single breaker and the test's brute force."""
+"""What a line costs. One set of figures for the breaker, interpreted or compiled, and for the test's brute force."""
 
 from dataclasses import dataclass, replace
 

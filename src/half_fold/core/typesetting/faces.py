@@ -140,7 +140,6 @@ class Face:
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
         self.cap_height = self._height_of("H")
-        self.x_height = self._height_of("x")
 
     def _height_of(self, letter: str) -> float:
         gid = self._font.get_nominal_glyph(ord(letter))

@@ -222,7 +222,7 @@ def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> fl
     """Where the leftmost letter of a line that reads leftwards stands: the line's lead is counted from the right."""
     start, end = lines.bounds[line], lines.bounds[line + 1]
     strip, style = lines.strip, lines.style
-    natural = strip.width(start, end) + float(strip.lead_in[start]) * -1.0
+    natural = strip.width(start, end) - float(strip.lead_in[start])
     width = natural + (spaced.factor - 1) * strip.spaces(start, end) + spaced.letters * strip.letters(start, end)
     return left + lines.measure(line) - (spaced.lead + width) * style.size
 

@@ -3,13 +3,11 @@
 import math
 from dataclasses import dataclass
 
-from msgspec.structs import replace
-
-from half_fold.core.measure.length import Length, figure, length
+from half_fold.core.measure.length import of_points
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Publication, Role
-from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.sheet import with_role
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import by_name, role_named, with_role
+from half_fold.core.typesetting.sheet import stating
 
 RATIOS = (1.125, 1.2, 1.25, 1.333, 1.414, 1.5, 1.618)
 TRADITIONAL = (6, 7, 8, 9, 10, 11, 12, 14, 16, 18, 21, 24, 30, 36, 42, 48, 60, 72)
@@ -63,15 +61,7 @@ def propose(publication: Publication, ratio: float) -> list[Proposal]:
 def apply_scale(publication: Publication, ratio: float) -> Publication:
     """Every role at its size of the scale, in one edit."""
     for each in propose(publication, ratio):
-        role = next(role for role in publication.roles if role.name == each.role)
-        publication = with_role(publication, _sized(role, each))
+        role = by_name(publication.roles, each.role, "role")
+        sized = stating(role, size=of_points(each.size), leading=of_points(each.leading))
+        publication = with_role(publication, sized)
     return publication
-
-
-def _sized(role: Role, proposal: Proposal) -> Role:
-    own = tuple(dict.fromkeys((*role.own, "size", "leading"))) if role.based_on else role.own
-    return replace(role, size=_points(proposal.size), leading=_points(proposal.leading), own=own)
-
-
-def _points(value: float) -> Length:
-    return length(f"{figure(value)}pt")

@@ -14,7 +14,7 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
 )
-from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named
+from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
 from half_fold.core.typesetting.faces import face, face_key, families
 
 FIGURES = "0123456789"
@@ -49,37 +49,41 @@ def set_role(publication: Publication, name: str, field: str, value: str) -> Pub
     role = by_name(publication.roles, name, "role")
     if field in _FIXED or field not in _KINDS:
         raise Problem(f"A role has no “{field}”.")
-    changed = replace(role, **{field: read_value(publication, field, value)})
+    values = {field: read_value(publication, field, value)}
     if field == "family":
-        changed = _with_a_style(changed)
-    if changed.based_on and field != "label":
-        stated = ("family", "style") if field in ("family", "style") else (field,)
-        if field == "style":
-            changed = replace(changed, family=role_named(publication, name).family)
-        changed = replace(changed, own=tuple(dict.fromkeys((*changed.own, *stated))))
-    made = with_role(publication, changed)
+        values["style"] = _style_in(str(values["family"]), role.style)
+    elif field == "style" and role.based_on:
+        values = {"family": role_named(publication, name).family, **values}
+    made = with_role(publication, replace(role, **values) if field == "label" else stating(role, **values))
     _require_face(made, name)
     return made
 
 
-def with_role(publication: Publication, role: Role) -> Publication:
-    return replace(publication, roles=tuple(role if r.name == role.name else r for r in publication.roles))
+def stating(role: Role, **values: object) -> Role:
+    """A role with those values; in one that is based on another they are its own from now on."""
+    own = tuple(dict.fromkeys((*role.own, *values))) if role.based_on else role.own
+    return replace(role, own=own, **values)
 
 
-def _with_a_style(role: Role) -> Role:
-    styles = families()[role.family]
-    return (
-        role if role.style in styles else replace(role, style="Regular" if "Regular" in styles else next(iter(styles)))
-    )
+def _style_in(family: str, style: str) -> str:
+    styles = families()[family]
+    return style if style in styles else "Regular" if "Regular" in styles else next(iter(styles))
 
 
 def _require_face(publication: Publication, name: str) -> None:
     """Problem where the role's face is not there, or is to set folios and has no figures."""
     role = role_named(publication, name)
-    drawn = face(face_key(role.family, role.style))
-    lacking = drawn.lacks(FIGURES)
-    if lacking and name in folio_roles(publication):
-        raise Problem(f"“{role.family} {role.style}” has no figures {lacking} for the folio; give it another face.")
+    face(face_key(role.family, role.style))
+    if name in folio_roles(publication):
+        require_figures(role)
+
+
+def require_figures(role: Role) -> None:
+    """Problem where a role that is to set folios, complete, has a face without figures."""
+    if lacking := face(face_key(role.family, role.style)).lacks(FIGURES):
+        raise Problem(
+            f"“{role.family} {role.style}” has no figures {lacking} for the folio; give the role another face."
+        )
 
 
 def folio_roles(publication: Publication) -> set[str]:

@@ -19,7 +19,6 @@ from half_fold.core.typesetting.strip import Strip
 
 Ints = npt.NDArray[np.int64]
 CLASSES = len(price.CLASS_EDGES) + 1
-SHORT_EMS = 1.0  # how far kerns and hyphens may put the widths of a line out of their order
 SPARE_LINES = 4
 EXAMPLE_STATES = 64
 MANY_BREAKS = 4_000

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
-from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.publication.records import Paragraph, Run, Story
 
 APOSTROPHE = "’"
 # Outer and inner marks by language, common practice; a thin space stands inside French ones.
@@ -82,6 +82,14 @@ def requoted(runs: Sequence[Run], old: str, new: str) -> tuple[Run, ...]:
             letters.append(pairs.get(letter, letter))
         out.append(replace(run, text="".join(letters)))
     return tuple(out)
+
+
+def told_in(story: Story, language: str) -> Story:
+    """The whole story in a language, with its quotation marks; paragraphs in one of their own stay in that."""
+    own = tuple(
+        p if p.language else replace(p, runs=requoted(p.runs, story.language, language)) for p in story.paragraphs
+    )
+    return replace(story, language=language, paragraphs=own)
 
 
 def in_language(paragraph: Paragraph, language: str, story: str) -> Paragraph:

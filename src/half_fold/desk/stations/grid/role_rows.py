@@ -119,7 +119,7 @@ class RoleRows:
 
     def _about(self, own: Role) -> list[Row | Card]:
         bases = [("", "no other role"), *((r.name, r.label) for r in self.publication.roles if r.name != own.name)]
-        label = next((r.label for r in self.publication.roles if r.name == own.based_on), "no other role")
+        label = self._base_label(own) or "no other role"
 
         def base(text: str) -> bool:
             return self.session.edit(lambda p: base_role(p, own.name, text), f"{own.label} based on {text or 'none'}")
@@ -133,6 +133,9 @@ class RoleRows:
             ),
         ]
 
+    def _base_label(self, own: Role) -> str:
+        return next((r.label for r in self.publication.roles if r.name == own.based_on), "")
+
     def _new(self, own: Role) -> Edit:
         return lambda text: self.session.edit(lambda p: add_role(p, text, own.name)[0], f"role {text}")
 
@@ -143,7 +146,7 @@ class RoleRows:
         value = getattr(role, field)
         shown, typed = _shown(value, field)
         stated = not own.based_on or field in own.own
-        label = next((r.label for r in self.publication.roles if r.name == own.based_on), "")
+        label = self._base_label(own)
         said = SAID.get(field, "")
         if own.based_on:
             whose = f"its own; typing nothing takes {label.lower()}'s" if stated else f"as {label.lower()}"

@@ -81,14 +81,13 @@ class TypeSheet(QWidget):
         if role.name == self.role:
             painter.fillRect(area, tokens.colour(tokens.LODEN, 0.09))
             painter.fillRect(QRectF(0, area.top(), 4, area.height()), tokens.colour(tokens.LODEN))
-        own = next(each for each in self.session.publication.roles if each.name == role.name)
         painter.setPen(tokens.colour(tokens.INK))
         painter.setFont(tokens.font(tokens.BASE, tokens.BOLD))
         painter.drawText(area.adjusted(16, 8, 0, 0), Qt.AlignmentFlag.AlignTop, role.label)
         painter.setPen(tokens.colour(tokens.QUIET))
         painter.setFont(tokens.font(tokens.SMALL))
         painter.drawText(area.adjusted(16, 25, 0, 0), Qt.AlignmentFlag.AlignTop, f"{role.family} {role.style}"[:30])
-        words = f"{role.size.pt:g} on {role.leading.pt:g} pt" + (f", as {own.based_on}" if own.based_on else "")
+        words = f"{role.size.pt:g} on {role.leading.pt:g} pt" + (f", as {role.based_on}" if role.based_on else "")
         if area.height() >= LEAST + 8:
             painter.drawText(area.adjusted(16, 39, 0, 0), Qt.AlignmentFlag.AlignTop, words)
         scale = self._scale(role)

@@ -13,7 +13,7 @@ from half_fold.core.publication.records import Paragraph, Publication
 from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
-from half_fold.core.typesetting.texts.quotes import in_language, requoted
+from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
@@ -113,12 +113,7 @@ class TextMenu(QPushButton):
         assert story is not None
 
         def change(publication: Publication) -> Publication:
-            record = story_of(publication, story)
-            own = tuple(
-                p if p.language else replace(p, runs=requoted(p.runs, record.language, language))
-                for p in record.paragraphs
-            )
-            return with_story(publication, replace(record, language=language, paragraphs=own))
+            return with_story(publication, told_in(story_of(publication, story), language))
 
         self.desk.session.edit(change, f"story in {language}")
 
