@@ -1,7 +1,6 @@
 """Line breaking: equal to brute force, the bulk breaker equal to the single one, and sound by itself."""
 
 import random
-import sys
 from collections.abc import Iterator
 from dataclasses import replace
 from functools import cache
@@ -24,7 +23,7 @@ from half_fold.core.typesetting.demerits import (
 )
 from half_fold.core.typesetting.strip import Strip, lay_out
 from half_fold.core.typesetting.tokens import AT_HYPHEN, Setting, TokenTable
-from half_fold.core.typesetting.total_fit import Task, _solve, break_lines
+from half_fold.core.typesetting.total_fit import Task, break_lines
 
 WORDS = [
     "the",
@@ -241,34 +240,3 @@ def test_hyphen_widths_are_shaped_not_split() -> None:
 def test_dashes_inside_words_may_break_without_a_hyphen() -> None:
     token = TABLE.id_of("whip-and-tongue")
     assert [at for *_, at in TABLE.breaks_of(token)] == [5, 9, -1]
-
-
-def test_without_a_compiler_all_is_interpreted(monkeypatch: pytest.MonkeyPatch) -> None:
-    compiling.forget()
-    monkeypatch.setitem(sys.modules, "numba", None)
-    strip = _strip([[word for word in WORDS for _ in range(40)]] * 3)
-    lines = break_lines(strip, [Task(p, (20.0,)) for p in range(3)], JUSTIFIED)
-    assert all(ends[-1] == strip.last[p] for p, ends in enumerate(lines))
-    assert compiling.compiled(_solve) is None
-    monkeypatch.undo()
-    compiling.load()
-    again = break_lines(strip, [Task(p, (20.0,)) for p in range(3)], JUSTIFIED)
-    assert compiling.compiled(_solve) is not None and again == lines
-
-
-def test_where_compiled_forms_cannot_be_kept_they_are_made_anew(monkeypatch: pytest.MonkeyPatch) -> None:
-    import numba
-
-    plain = numba.njit
-    asked: list[bool] = []
-
-    def nowhere(*, nogil: bool, cache: bool = False) -> object:
-        asked.append(cache)
-        if cache:
-            raise RuntimeError("cannot cache function: no locator available")
-        return lambda procedure: plain(nogil=nogil, cache=True)(procedure)
-
-    compiling.forget()
-    monkeypatch.setattr(numba, "njit", nowhere)
-    compiling.load()
-    assert compiling.compiled(_solve) is not None and asked == [True, False] * 2

@@ -12,8 +12,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.typesetting.compiling import Procedure, compiled
-from half_fold.core.typesetting.compiling import known as known_to_compiler
+from half_fold.core.typesetting.compiling import Reals, Wholes, known
 from half_fold.core.typesetting.tokens import Measured, TokenTable
 
 Floats = npt.NDArray[np.float64]
@@ -56,35 +55,37 @@ class Strip:
         return float(self.letters_at_end[end] - self.letters_at_start[start])
 
 
+@known
 def _lay(
-    tokens: Any,
-    counts: Any,
-    indents: Any,
-    width: Any,
-    space: Any,
-    letters: Any,
-    leads: Any,
-    first_break: Any,
-    kept: Any,
-    carried: Any,
-    letters_kept: Any,
-    letters_carried: Any,
-    trails: Any,
-    carried_leads: Any,
-    kinds: Any,
-    gap: Any,
-    ends: Any,
-    starts: Any,
-    spaces_at_end: Any,
-    spaces_at_start: Any,
-    letters_at_end: Any,
-    letters_at_start: Any,
-    lead_in: Any,
-    kind: Any,
-    token: Any,
-    part: Any,
-    first: Any,
-    last: Any,
+    tokens: Wholes,
+    counts: Wholes,
+    paragraphs: int,
+    indents: Reals,
+    width: Reals,
+    space: Reals,
+    letters: Reals,
+    leads: Reals,
+    first_break: Wholes,
+    kept: Reals,
+    carried: Reals,
+    letters_kept: Reals,
+    letters_carried: Reals,
+    trails: Reals,
+    carried_leads: Reals,
+    kinds: Wholes,
+    gap: float,
+    ends: Reals,
+    starts: Reals,
+    spaces_at_end: Reals,
+    spaces_at_start: Reals,
+    letters_at_end: Reals,
+    letters_at_start: Reals,
+    lead_in: Reals,
+    kind: Wholes,
+    token: Wholes,
+    part: Wholes,
+    first: Wholes,
+    last: Wholes,
 ) -> int:
     """Fill the columns of a strip; gives how many breaks there are."""
     at = 0
@@ -92,7 +93,7 @@ def _lay(
     spaces = 0.0
     count = 0.0
     index = 0
-    for p in range(len(counts)):
+    for p in range(paragraphs):
         for i in range(counts[p]):
             t = tokens[index]
             if i == 0:
@@ -143,25 +144,19 @@ def _lay(
 
 def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float]) -> Strip:
     """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems."""
-    known = table.arrays()
+    measured = table.arrays()
     laid = np.fromiter(chain.from_iterable(paragraphs), np.int64, sum(map(len, paragraphs)))
-    breaks = int((known.first[laid + 1] - known.first[laid]).sum()) + len(paragraphs)
-    floats: list[Any] = [np.empty(breaks) for _ in range(7)]
-    whole = [np.empty(breaks, np.int64) for _ in range(3)]
-    ends = [np.empty(len(paragraphs), np.int64) for _ in range(2)]
-    given = laid, np.array([len(p) for p in paragraphs], np.int64), np.array(indents, np.float64), *columns_of(known)
-    made = compiled(_lay)
-    if made is not None:
-        made(*given, PARAGRAPH_GAP, *floats, *whole, *ends)
-        return Strip(*floats, *whole, *ends)
-    lists = [column.tolist() for column in (*floats, *whole, *ends)]
-    interpreted: Procedure = _lay
-    interpreted(*(column.tolist() for column in given), PARAGRAPH_GAP, *lists)
-    typed: list[Any] = [np.array(column, np.float64) for column in lists[:7]]
-    return Strip(*typed, *(np.array(column, np.int64) for column in lists[7:]))
+    breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
+    filled: list[Any] = [np.empty(breaks) for _ in range(7)]
+    filled += [np.empty(breaks, np.int64) for _ in range(3)]
+    filled += [np.empty(len(paragraphs), np.int64) for _ in range(2)]
+    counts = np.array([len(p) for p in paragraphs], np.int64)
+    given = laid, counts, len(paragraphs), np.array(indents, np.float64)
+    _lay(*given, *_columns_of(measured), PARAGRAPH_GAP, *filled)
+    return Strip(*filled)
 
 
-def columns_of(known: Measured) -> tuple[Floats | Ints, ...]:
+def _columns_of(known: Measured) -> tuple[Floats | Ints, ...]:
     """What is known of tokens and their breaks, in the order that ``_lay`` takes it."""
     return (
         known.width,
@@ -177,14 +172,3 @@ def columns_of(known: Measured) -> tuple[Floats | Ints, ...]:
         known.carried_leads,
         known.kind,
     )
-
-
-def _example(made: Procedure) -> None:
-    pair, whole = np.array([0.0, 1.0]), np.array([0, 1], np.int64)
-    one, ones = np.zeros(1, np.int64), np.ones(1, np.int64)
-    by_break = pair, pair, pair, pair, pair, pair, whole
-    filled = [np.empty(4) for _ in range(7)], [np.empty(4, np.int64) for _ in range(5)]
-    made(one, ones, pair, pair, pair, pair, pair, whole, *by_break, PARAGRAPH_GAP, *filled[0], *filled[1])
-
-
-known_to_compiler(_lay, _example)

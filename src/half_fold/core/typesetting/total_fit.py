@@ -7,42 +7,42 @@ both lists (interpreted) and arrays (compiled), which is why it knows nothing bu
 """
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple, cast
+from typing import NamedTuple, cast
 
 import numpy as np
-import numpy.typing as npt
 
 from half_fold.core.typesetting import demerits as price
-from half_fold.core.typesetting.compiling import Procedure, compiled, known, load
+from half_fold.core.typesetting.compiling import Reals, Wholes, known, load
 from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.strip import Strip
 
-Ints = npt.NDArray[np.int64]
 CLASSES = len(price.CLASS_EDGES) + 1
 SPARE_LINES = 4
-EXAMPLE_STATES = 64
 MANY_BREAKS = 4_000
 
 
+@known
 def _solve(
-    starts: Any,
-    ends: Any,
-    spaces_s: Any,
-    spaces_e: Any,
-    letters_s: Any,
-    letters_e: Any,
-    kind: Any,
-    measures: Any,
-    wholes: Any,
-    tasks: Any,
-    manner: Any,
-    prices: Any,
-    emergencies: Any,
-    cost: Any,
-    came: Any,
-    reach: Any,
-    via: Any,
-    out: Any,
+    starts: Reals,
+    ends: Reals,
+    spaces_s: Reals,
+    spaces_e: Reals,
+    letters_s: Reals,
+    letters_e: Reals,
+    kind: Wholes,
+    measures: Reals,
+    wholes: Wholes,
+    tasks: Wholes,
+    task_count: int,
+    manner: Reals,
+    prices: Reals,
+    emergencies: Reals,
+    emergency_count: int,
+    cost: Reals,
+    came: Wholes,
+    reach: Reals,
+    via: Wholes,
+    out: Wholes,
 ) -> int:
     """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
     shrink, stretch, letters, in_row = manner[0], manner[1], manner[4], int(manner[5])
@@ -52,7 +52,7 @@ def _solve(
     infinite = 1e300
     rows = in_row + 1
     written = 0
-    for task in range(len(tasks) // 7):
+    for task in range(task_count):
         first, last = tasks[task * 7], tasks[task * 7 + 1]
         at, count, looseness = tasks[task * 7 + 2], tasks[task * 7 + 3], tasks[task * 7 + 4]
         whole_at, whole_count = tasks[task * 7 + 5], tasks[task * 7 + 6]
@@ -62,7 +62,7 @@ def _solve(
             widest = max(widest, measures[at + i])
         best = infinite
         best_state = -1
-        for attempt in range(len(emergencies) // 2):
+        for attempt in range(emergency_count):
             tolerance = max(manner[3], emergencies[2 * attempt])
             slack = manner[2] + emergencies[2 * attempt + 1]
             for i in range((last - first + 1) * states):
@@ -242,18 +242,20 @@ def _solve(
     return written
 
 
-_PRICES = (
-    price.LINE_PENALTY,
-    price.HYPHEN_PENALTY**2,
-    price.DASH_PENALTY**2,
-    price.LADDER,
-    price.UNLIKE_NEIGHBOURS,
-    price.LAST_BUT_ONE_HYPHEN,
-    price.RUNT,
-    price.SHORTEST_LAST_LINE_EMS,
-    *price.CLASS_EDGES,
+_PRICES = np.array(
+    (
+        price.LINE_PENALTY,
+        price.HYPHEN_PENALTY**2,
+        price.DASH_PENALTY**2,
+        price.LADDER,
+        price.UNLIKE_NEIGHBOURS,
+        price.LAST_BUT_ONE_HYPHEN,
+        price.RUNT,
+        price.SHORTEST_LAST_LINE_EMS,
+        *price.CLASS_EDGES,
+    )
 )
-_EMERGENCIES = (0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency))
+_EMERGENCIES = np.array([0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency)])
 
 
 class Task(NamedTuple):
@@ -291,10 +293,7 @@ def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[lis
     states *= CLASSES * (manner.hyphens_in_row + 1)
     if len(strip.ends) > MANY_BREAKS:
         load()
-    made = compiled(_solve)
-    if made is None:
-        return _by_task(_run_interpreted(strip, numbers, measures, wholes, manner, states))
-    return _by_task(_run_compiled(made, strip, numbers, measures, wholes, manner, states))
+    return _by_task(_solved(strip, numbers, measures, wholes, manner, states))
 
 
 def _told_apart(strip: Strip, task: Task) -> Sequence[float]:
@@ -310,53 +309,28 @@ def _told_apart(strip: Strip, task: Task) -> Sequence[float]:
     return measures + [measures[-1]] * (least - len(measures))
 
 
-def _manner(manner: Manner) -> tuple[float, ...]:
-    return (
-        manner.shrink,
-        manner.stretch,
-        manner.slack,
-        manner.tolerance,
-        manner.letters,
-        float(manner.hyphens_in_row),
-    )
-
-
-def _columns(strip: Strip) -> tuple[npt.NDArray[Any], ...]:
-    return (
-        strip.starts,
-        strip.ends,
-        strip.spaces_at_start,
-        strip.spaces_at_end,
-        strip.letters_at_start,
-        strip.letters_at_end,
-        strip.kind,
-    )
-
-
-def _run_interpreted(
+def _solved(
     strip: Strip, numbers: list[int], measures: list[float], wholes: list[int], manner: Manner, states: int
 ) -> list[int]:
-    out = [0] * (len(strip.ends) + len(numbers))
-    columns = [column.tolist() for column in _columns(strip)]
-    scratch = [0.0] * states, [0] * states, [0.0] * states, [0] * states
-    procedure: Procedure = _solve
-    written = procedure(*columns, measures, wholes, numbers, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
-    return out[:written]
-
-
-def _run_compiled(
-    made: Procedure,
-    strip: Strip,
-    numbers: list[int],
-    measures: list[float],
-    wholes: list[int],
-    manner: Manner,
-    states: int,
-) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
-    scratch = np.empty(states), np.empty(states, np.int64), np.empty(states), np.empty(states, np.int64)
+    columns = strip.starts, strip.ends, strip.spaces_at_start, strip.spaces_at_end
+    letters = strip.letters_at_start, strip.letters_at_end
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
-    written = made(*_columns(strip), *told, _manner(manner), _PRICES, _EMERGENCIES, *scratch, out)
+    asked = manner.shrink, manner.stretch, manner.slack, manner.tolerance, manner.letters, manner.hyphens_in_row
+    scratch = np.empty(states), np.empty(states, np.int64), np.empty(states), np.empty(states, np.int64)
+    written = _solve(
+        *columns,
+        *letters,
+        strip.kind,
+        *told,
+        len(numbers) // 7,
+        np.array(asked, np.float64),
+        _PRICES,
+        _EMERGENCIES,
+        len(_EMERGENCIES) // 2,
+        *scratch,
+        out,
+    )
     return cast(list[int], out[:written].tolist())
 
 
@@ -368,12 +342,3 @@ def _by_task(written: list[int]) -> list[list[int]]:
         found.append(written[begin:close])
         begin = close + 1
     return found
-
-
-def _example(made: Procedure) -> None:
-    pair, kinds = np.array([0.0, 1.0]), np.zeros(2, np.int64)
-    strip = Strip(pair, pair, pair, pair, pair, pair, pair, kinds, kinds, kinds, kinds[:1], kinds[:1] + 1)
-    _run_compiled(made, strip, [0, 1, 0, 1, 0, 0, 0], [1.0], [], Manner(), EXAMPLE_STATES)
-
-
-known(_solve, _example)
