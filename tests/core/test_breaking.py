@@ -22,8 +22,9 @@ from half_fold.core.typesetting.demerits import (
     ratio,
 )
 from half_fold.core.typesetting.strip import Strip, lay_out
-from half_fold.core.typesetting.tokens import AT_HYPHEN, Setting, TokenTable
+from half_fold.core.typesetting.tokens import Setting, TokenTable
 from half_fold.core.typesetting.total_fit import Task, break_lines
+from half_fold.core.typesetting.words import AT_HYPHEN
 
 WORDS = [
     "the",

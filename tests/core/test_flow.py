@@ -12,8 +12,9 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.composer import Composer, Wanted
 from half_fold.core.typesetting.faces import face, face_key, families
 from half_fold.core.typesetting.flow import Chunk, Column, Flow, flow
-from half_fold.core.typesetting.line_marks import SOFT_HYPHEN, line_marks, words_on
+from half_fold.core.typesetting.line_marks import line_marks, words_on
 from half_fold.core.typesetting.roles import grid_lines, style_of
+from half_fold.core.typesetting.words import SOFT_HYPHEN
 
 JOB = start("magazine", "Flow")
 COMPOSER = Composer()

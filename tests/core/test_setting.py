@@ -16,7 +16,8 @@ from half_fold.core.typesetting.columns import Column, Slot
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.flow import flow
-from half_fold.core.typesetting.line_marks import line_marks, spacing
+from half_fold.core.typesetting.laying import spacing
+from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.tokens import RISEN_SCALE, SUPERIOR_EMS
 

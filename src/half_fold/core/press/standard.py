@@ -2,7 +2,7 @@
 
 import uuid
 from datetime import UTC, datetime
-from xml.sax.saxutils import escape
+from html import escape
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String

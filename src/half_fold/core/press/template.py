@@ -1,7 +1,7 @@
 """The cover template as a file at true size: PDF with its boxes, or SVG. A PNG is the desk painter's."""
 
+from html import escape
 from pathlib import Path
-from xml.sax.saxutils import escape
 
 import pikepdf
 

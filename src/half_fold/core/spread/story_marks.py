@@ -7,7 +7,7 @@ from half_fold.core.measure.length import Length
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.spread.inks import ink, ink_of_role
 from half_fold.core.typesetting.columns import Column
-from half_fold.core.typesetting.line_marks import line_marks
+from half_fold.core.typesetting.line_marks import lines_marks
 from half_fold.core.typesetting.pouring import Chunk
 
 RULE_AWAY = 0.32  # of the leading, from the cap height up or from the baseline down
@@ -18,10 +18,11 @@ def chunk_marks(publication: Publication, column: Column, chunk: Chunk, role: Ro
     lines, colour = chunk.lines, ink_of_role(publication, role)
     pitch, named = chunk.step * step, partial(ink, publication)
     marks: list[Glyphs | Line] = []
-    for offset, line in enumerate(range(chunk.start, chunk.end)):
-        slot = column.slot(chunk.at + offset * chunk.step)
-        baseline = column.first_baseline + slot.line * step
-        marks += line_marks(lines, line, column.rect.left, baseline, colour, column.block, named, pitch)
+    slots = [column.slot(chunk.at + offset * chunk.step) for offset in range(chunk.end - chunk.start)]
+    places = [(column.rect.left, column.first_baseline + slot.line * step) for slot in slots]
+    by_line = lines_marks(lines, chunk.start, places, colour, column.block, named, pitch)
+    for line, (_, baseline), runs in zip(range(chunk.start, chunk.end), places, by_line, strict=True):
+        marks += runs
         if line == 0 and role.rule_above is not None:
             style = lines.style
             y = baseline - style.face.cap_height * style.size - RULE_AWAY * style.leading

@@ -1,6 +1,6 @@
 """Procedures that are interpreted until their compiled form has been loaded, which takes a twentieth of a second.
 
-A procedure is written for lists and arrays alike and knows nothing but numbers; its annotations say which. Numba
+A procedure knows nothing but numbers, and arrays of them by their items; its annotations say which. Numba
 compiles it once for this processor, and what it made is kept beside the source: from then on LLVM alone loads it, and
 the half second that Numba takes to start is spared.
 """
@@ -46,12 +46,7 @@ def known(procedure: Procedure) -> Procedure:
         return form(*given)
 
     def interpreted(*given: Any) -> int:
-        lists = [each.tolist() if isinstance(each, np.ndarray) else each for each in given]
-        result = procedure(*lists)
-        for each, told in zip(given, lists, strict=True):
-            if isinstance(each, np.ndarray):
-                each[:] = told
-        return result
+        return procedure(*[memoryview(cast(Any, each)) if isinstance(each, np.ndarray) else each for each in given])
 
     return run
 
@@ -124,7 +119,13 @@ def _machine_code(name: str, procedure: Procedure) -> bytes:
     from llvmlite import binding as llvm
 
     source = Path(inspect.getfile(procedure))
-    made_of = source.read_bytes(), llvm.get_host_cpu_features().flatten().encode(), llvmlite.__version__.encode()
+    features = llvm.get_host_cpu_features().flatten()
+    made_of = (
+        source.read_bytes(),
+        features.encode(),
+        llvmlite.__version__.encode(),
+        repr(_constants(procedure)).encode(),
+    )
     file = f"{name}-{hashlib.sha256(b'|'.join(made_of)).hexdigest()[:16]}.o"
     files = [place / file for place in _places(source)]
     for each in files:
@@ -135,6 +136,13 @@ def _machine_code(name: str, procedure: Procedure) -> bytes:
     code = _made(procedure)
     _keep(hashlib.sha256(code).digest() + code, files)
     return code
+
+
+def _constants(procedure: Procedure) -> list[tuple[str, float]]:
+    """The figures of its module that it names: they go into its code."""
+    told = inspect.unwrap(procedure).__globals__
+    named = procedure.__code__.co_names
+    return [(name, told[name]) for name in named if isinstance(told.get(name), (int, float))]
 
 
 def _places(source: Path) -> tuple[Path, ...]:

@@ -16,8 +16,9 @@ from half_fold.core.typesetting.drop_cap import Drop, drop_for
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.strip import Strip, lay_out
-from half_fold.core.typesetting.tokens import Piece, Setting, TokenTable
+from half_fold.core.typesetting.tokens import Setting, TokenTable
 from half_fold.core.typesetting.total_fit import Task, break_lines
+from half_fold.core.typesetting.words import Piece
 
 KEPT_PARAGRAPHS = 60_000
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
@@ -313,4 +314,4 @@ def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
 
 _NONE = np.zeros(1)
 _ZERO = np.zeros(1, np.int64)
-_EMPTY = Strip(_NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _ZERO, _ZERO, _ZERO, _ZERO, _ZERO)
+_EMPTY = Strip(_NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _NONE, _ZERO, _ZERO, _ZERO, _ZERO, _ZERO, _ZERO)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from itertools import groupby
 
-from half_fold.core.typesetting.tokens import Word
+from half_fold.core.typesetting.words import Word
 
 LEFTWARDS = frozenset({"ar", "arc", "ckb", "dv", "fa", "he", "ps", "sd", "syr", "ug", "ur", "yi"})
 

@@ -6,7 +6,7 @@ from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.faces import face, face_key
 from half_fold.core.typesetting.openings import initials
 from half_fold.core.typesetting.roles import Style
-from half_fold.core.typesetting.tokens import Piece
+from half_fold.core.typesetting.words import Piece
 
 GAP_EMS = 0.22
 

@@ -2,7 +2,6 @@
 
 import contextlib
 from functools import cache
-from importlib.metadata import version
 from pathlib import Path
 
 import msgspec
@@ -30,7 +29,7 @@ _Patterns = dict[str, tuple[int, tuple[int, ...]]]
 
 
 def _kept_file(language: str) -> Path:
-    return user_cache_path("half-fold") / f"hyphenation-{language}-{version('pyphen')}.msgpack"
+    return user_cache_path("half-fold") / f"hyphenation-{language}-{pyphen.__version__}.msgpack"
 
 
 def _parsed_before(language: str) -> pyphen.HyphDict | None:

@@ -6,12 +6,13 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.drawing.said import Said
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
 from half_fold.core.typesetting.faces import Shaped
-from half_fold.core.typesetting.tokens import AT_HYPHEN, HYPHEN, Piece, Word, split_word, with_hyphen
+from half_fold.core.typesetting.laying import Spacing, lay
+from half_fold.core.typesetting.words import AT_HYPHEN, HYPHEN, SOFT_HYPHEN, Piece, Word, split_word, with_hyphen
 
-SOFT_HYPHEN = "\u00ad"
 InkOf = Callable[[str], Colour]
 
 
@@ -42,38 +43,6 @@ def words_on(lines: Lines, line: int) -> list[tuple[int, Word, bool]]:
         hyphenated = is_cut and kind == AT_HYPHEN
         out.append((token, with_hyphen(word) if hyphenated else word, hyphenated))
     return out
-
-
-@dataclass(frozen=True, slots=True)
-class Spacing:
-    """The factor of a line's word spaces, what every letter gets more, and where its first letter stands, in ems."""
-
-    factor: float
-    letters: float
-    lead: float
-
-
-def spacing(lines: Lines, line: int) -> Spacing:
-    """How a line is spaced to stand in its measure."""
-    start, end = lines.bounds[line], lines.bounds[line + 1]
-    strip, style = lines.strip, lines.style
-    measure = lines.measure(line) / style.size
-    width, spaces = strip.width(start, end), strip.spaces(start, end)
-    over = measure - width
-    lead = float(strip.lead_in[start])
-    if style.align == "right":
-        lead += over
-    elif style.align == "centre":
-        lead += over / 2
-    is_last = line == lines.count - 1
-    if style.align != "justified" or (is_last and over >= 0):
-        return Spacing(1.0, 0.0, lead)
-    manner, letters = style.manner, strip.letters(start, end)
-    between = 0.0
-    if manner.letters and letters > 0:
-        give = (manner.stretch if over > 0 else manner.shrink) * spaces + manner.letters * letters
-        between = min(1.0, max(-1.0, over / give)) * manner.letters
-    return Spacing(1 + (over - between * letters) / spaces if spaces > 0 else 1.0, between, lead)
 
 
 def is_overfull(lines: Lines, line: int) -> bool:
@@ -147,24 +116,76 @@ def line_marks(
 
     ``ink_of`` gives the colour of an ink by name; ``pitch`` is the distance of the lines, which a drop cap stands by.
     """
-    out: list[Glyphs] = []
-    if lines.drop is not None and line == 0:
-        out += _drop_marks(lines, left, baseline + (lines.drop.lines - 1) * pitch, colour, block, ink_of)
+    return lines_marks(lines, line, [(left, baseline)], colour, block, ink_of, pitch)[0]
+
+
+def lines_marks(
+    lines: Lines,
+    start: int,
+    places: Sequence[tuple[float, float]],
+    colour: Colour,
+    block: str,
+    ink_of: InkOf | None = None,
+    pitch: float = 0.0,
+) -> list[list[Glyphs]]:
+    """The glyph runs of the lines from ``start`` on, line by line, each in a place at its own (left, baseline)."""
     if lines.label is not None:
-        return out + _with_tabs(lines, line, left, baseline, colour, block, ink_of)
-    return out + _placed(lines, line, left + lines.left(line), baseline, colour, block, ink_of)
+        out = [
+            _with_tabs(lines, start + offset, left, baseline, colour, block, ink_of)
+            for offset, (left, baseline) in enumerate(places)
+        ]
+    else:
+        out = _placed(lines, start, places, colour, block, ink_of)
+    if lines.drop is not None and start == 0 and places:
+        left, baseline = places[0]
+        drop = _drop_marks(lines, left, baseline + (lines.drop.lines - 1) * pitch, colour, block, ink_of)
+        out[0] = drop + out[0]
+    return out
 
 
 def _placed(
-    lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+    lines: Lines,
+    start: int,
+    places: Sequence[tuple[float, float]],
+    colour: Colour,
+    block: str,
+    ink_of: InkOf | None,
+) -> list[list[Glyphs]]:
+    """The body of lines, laid all together; those that cannot be laid so, word by word."""
+    if not lines.tokens or not places:
+        return [[] for _ in places]
+    lefts = [left + lines.left(start + offset) for offset, (left, _) in enumerate(places)]
+    laid = lay(lines, start, start + len(places), lefts)
+    if reads_leftwards(lines.style.setting.language):
+        laid = laid._replace(runs=[])
+    size = lines.style.size
+    out: list[list[Glyphs]] = [[] for _ in places]
+    for line, (face, scale, rise, ink), begin, end in laid.runs:
+        drawn = ink_of(ink) if ink and ink_of is not None else colour
+        baseline = places[line][1] - rise * size
+        gids, xs, said = laid.gids[begin:end], laid.xs[begin:end], Said(laid.said[begin:end])
+        out[line].append(Glyphs(face, size * scale, gids, xs, baseline, drawn, said, block))
+    for offset, marks in enumerate(out):
+        if not marks:
+            spaced, baseline = laid.spacings[offset], places[offset][1]
+            marks += _by_words(lines, start + offset, spaced, lefts[offset], baseline, colour, block, ink_of)
+    return out
+
+
+def _by_words(
+    lines: Lines,
+    line: int,
+    spaced: Spacing,
+    left: float,
+    baseline: float,
+    colour: Colour,
+    block: str,
+    ink_of: InkOf | None,
 ) -> list[Glyphs]:
+    """A line laid word by word: one that reads leftwards, or has words of several looks."""
     words = words_on(lines, line)
     if not words:
         return []
-    spaced = spacing(lines, line)
-    plain = _plainly(lines, words, spaced, left, baseline, colour, block)
-    if plain is not None:
-        return [plain]
     leftwards = reads_leftwards(lines.style.setting.language)
     runs = _Runs()
     gaps = [token for token, _, _ in words]
@@ -179,43 +200,6 @@ def _placed(
             x += table.space(gaps[index]) * spaced.factor + spaced.letters
         x = _add_word(runs, lines, word, x, spaced.letters, hyphenated)
     return _marks(runs, lines.style.size, left, baseline, colour, block, ink_of)
-
-
-def _plainly(
-    lines: Lines,
-    words: list[tuple[int, Word, bool]],
-    spaced: Spacing,
-    left: float,
-    baseline: float,
-    colour: Colour,
-    block: str,
-) -> Glyphs | None:
-    """A line of one face, size and ink, laid in a few steps for all its words; None where it is not so plain."""
-    if spaced.letters or reads_leftwards(lines.style.setting.language):
-        return None
-    table, size, factor = lines.table, lines.style.size, spaced.factor
-    gids: list[int] = []
-    xs: list[float] = []
-    texts: list[str] = []
-    face = ""
-    x = left + size * spaced.lead
-    for token, word, _ in words:
-        drawn = table.drawn(word)
-        if drawn is None or (face and drawn.face != face):
-            return None
-        if face:
-            gids.append(drawn.space)
-            xs.append(x)
-            texts.append(" ")
-            x += size * factor * table.space(token)
-        face = drawn.face
-        gids += drawn.gids
-        xs += [x + size * pen for pen in drawn.pens]
-        texts += drawn.texts
-        x += size * drawn.width
-    if words[-1][2] and texts[-1] == HYPHEN:
-        texts[-1] = SOFT_HYPHEN
-    return Glyphs(face, size, np.array(gids, np.uint16), np.array(xs), baseline, colour, texts, block)
 
 
 def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:
@@ -266,18 +250,18 @@ def _with_tabs(
     lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
 ) -> list[Glyphs]:
     """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
-    body = replace(lines, hang=0.0, label=None, tail=None)
+    body = replace(lines, lefts=(0.0,), hang=0.0, label=None, tail=None, drop=None)
     left += lines.left(line)
     out = []
     if lines.label is not None and line == 0:
-        out += _placed(lines.label, 0, left, baseline, colour, block, ink_of)
-    out += _placed(body, line, left + lines.hang, baseline, colour, block, ink_of)
+        out += line_marks(lines.label, 0, left, baseline, colour, block, ink_of)
+    out += line_marks(body, line, left + lines.hang, baseline, colour, block, ink_of)
     if lines.tail is not None and line == lines.count - 1:
         tail = left + lines.hang + lines.measures[-1] + TAB_GAP_EMS * lines.style.size
         if lines.style.leader:
             begins = left + lines.hang + _set_width(body, line)
             out += _leader(lines, begins, tail, baseline, colour, block)
-        out += _placed(lines.tail, 0, tail, baseline, colour, block, ink_of)
+        out += line_marks(lines.tail, 0, tail, baseline, colour, block, ink_of)
     return out
 
 

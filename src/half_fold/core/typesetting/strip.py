@@ -27,7 +27,8 @@ class Strip:
 
     ``first`` and ``last`` give each paragraph's first break (its start) and last (its end);
     ``lead_in`` is how far from the edge the first letter of a line that begins here stands.
-    ``token`` counts tokens through the strip and ``part`` a token's breaks, its end last (-1 at a start).
+    ``laid`` has the id of every token; ``token`` counts them through the strip and ``part`` a token's breaks,
+    its end last (-1 at a start).
     """
 
     ends: Floats
@@ -42,6 +43,7 @@ class Strip:
     part: Ints
     first: Ints
     last: Ints
+    laid: Ints
 
     def width(self, start: int, end: int) -> float:
         return float(self.ends[end] - self.starts[start])
@@ -72,7 +74,7 @@ def _lay(
     letters_carried: Reals,
     trails: Reals,
     carried_leads: Reals,
-    kinds: Wholes,
+    kinds: Reals,
     gap: float,
     ends: Reals,
     starts: Reals,
@@ -116,7 +118,7 @@ def _lay(
                 ends[at] = x + kept[entry] - trails[entry]
                 spaces_at_end[at] = spaces
                 letters_at_end[at] = count + letters_kept[entry] - 1.0
-                kind[at] = kinds[entry]
+                kind[at] = int(kinds[entry])
                 token[at] = index
                 part[at] = entry - begin
                 if entry == close - 1 and i + 1 < counts[p]:
@@ -153,7 +155,7 @@ def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Seq
     counts = np.array([len(p) for p in paragraphs], np.int64)
     given = laid, counts, len(paragraphs), np.array(indents, np.float64)
     _lay(*given, *_columns_of(measured), PARAGRAPH_GAP, *filled)
-    return Strip(*filled)
+    return Strip(*filled, laid=laid)
 
 
 def _columns_of(known: Measured) -> tuple[Floats | Ints, ...]:

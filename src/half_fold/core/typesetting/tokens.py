@@ -7,39 +7,25 @@ the next line: splitting the word's own width is wrong wherever a ligature or a 
 
 import re
 from dataclasses import dataclass
-from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.measure.columns import Columns
+from half_fold.core.typesetting.drawn import GOES, STAYS, WHOLE, DrawnWords
 from half_fold.core.typesetting.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.language import hyphen_points
+from half_fold.core.typesetting.words import AT_DASH, AT_HYPHEN, AT_SPACE, Piece, Word, split_word, with_hyphen
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 
-HYPHEN = "-"
-AT_SPACE, AT_HYPHEN, AT_DASH = 0, 1, 2
 _LETTERS = re.compile(r"[^\W\d_]+")
 _AFTER_DASH = re.compile(r"(?<=\w)(?:-|–|—|/)(?=\w\w)")
 SMALL_CAPS_SCALE = 0.8
 RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
 # How much of a sign hangs beyond the edge, as a share of its width: faint ones more than strong ones.
 HANGS = dict.fromkeys("-.,'\"‘’“”«»‹›", 0.6) | dict.fromkeys(":;!?", 0.3) | dict.fromkeys("–—", 0.3)
-
-
-class Piece(NamedTuple):
-    """Part of a token in one style."""
-
-    text: str
-    bold: bool = False
-    italic: bool = False
-    small_caps: bool = False
-    rise: str = ""
-    ink: str = ""
-
-
-Word = tuple[Piece, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,18 +62,7 @@ class Measured:
     letters_carried: Floats
     trails: Floats
     carried_leads: Floats
-    kind: Ints
-
-
-class Drawn(NamedTuple):
-    """A word ready to be laid: face, glyph ids, pens in ems, texts and width, and the glyph of a space before it."""
-
-    face: str
-    gids: list[int]
-    pens: list[float]
-    texts: tuple[str, ...]
-    width: float
-    space: int
+    kind: Floats
 
 
 class _Ids(dict[str, int]):
@@ -114,10 +89,12 @@ class TokenTable:
         self._breaks: list[tuple[float, float, int, int, float, float, int]] = []
         self._at: list[int] = []
         self._first: list[int] = [0]
+        self._columns = Columns(self._tokens, 4), Columns(self._breaks, 7), Columns(self._first, kind=np.int64)
         self._shaped: dict[Piece, Shaped] = {}
-        self._drawn: dict[Piece, Drawn | tuple[()]] = {}
         self._extents: dict[Piece, tuple[float, int]] = {}
+        self._cuts = Columns(self._at, kind=np.int64)
         self._measured: Measured | None = None
+        self.drawn = DrawnWords(self.shape)
         self._gap: dict[str, float] = {}
 
     def face_of(self, piece: Piece) -> Face:
@@ -163,23 +140,6 @@ class TokenTable:
             width += known[0]
             glyphs += known[1]
         return width, glyphs
-
-    def drawn(self, word: Word) -> Drawn | None:
-        """A word of one plain piece, ready to be laid on a line; None for any other word."""
-        if len(word) != 1:
-            return None
-        piece = word[0]
-        found = self._drawn.get(piece)
-        if found is None:
-            found = self._drawn[piece] = self._draw(piece)
-        return found or None
-
-    def _draw(self, piece: Piece) -> "Drawn | tuple[()]":
-        shaped = self.shape(piece)
-        if shaped.rises is not None or shaped.scale != 1.0 or piece.ink:
-            return ()
-        space = self.shape(Piece(" ", piece.bold, piece.italic))
-        return Drawn(shaped.face, shaped.glyphs, shaped.pens, shaped.texts, shaped.width, space.glyphs[0])
 
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""
@@ -247,47 +207,48 @@ class TokenTable:
     def arrays(self) -> Measured:
         """Everything that is known of the tokens so far."""
         if self._measured is None:
-            tokens = np.array(self._tokens, np.float64).reshape(-1, 4)
-            breaks = np.array(self._breaks, np.float64).reshape(-1, 7)
-            width, space, letters, leads = (np.ascontiguousarray(column) for column in tokens.T)
-            kept, carried, letters_kept, letters_carried, trails, goes, kind = (
-                np.ascontiguousarray(column) for column in breaks.T
-            )
+            tokens, breaks, first = (columns.now() for columns in self._columns)
+            width, space, letters, leads = tokens
+            kept, carried, letters_kept, letters_carried, trails, goes, kind = breaks
             self._measured = Measured(
                 width=width,
                 space=space,
                 letters=letters,
                 leads=leads,
-                first=np.array(self._first, np.int64),
+                first=first[0],
                 kept=kept,
                 carried=carried,
                 letters_kept=letters_kept,
                 letters_carried=letters_carried,
                 trails=trails,
                 carried_leads=goes,
-                kind=kind.astype(np.int64),
+                kind=kind,
             )
         return self._measured
+
+    def cuts(self) -> Ints:
+        """By break the character it comes before, -1 for the end of a token."""
+        cuts: Ints = self._cuts.now()[0]
+        return cuts
+
+    def drawn_by_token(self) -> tuple[Ints, Ints, Ints]:
+        """Where the drawn words are: by token, and by break of what stays before it and of what goes on."""
+        return self.drawn.by_token(len(self._words), len(self._at))
+
+    def draw(self, token: int, at: int, part: int) -> None:
+        """Draw the WHOLE of a token, or what STAYS before its break ``at`` or GOES on after it."""
+        word = self._words[token]
+        if part == WHOLE:
+            self.drawn.put(part, token, word)
+            return
+        stays, goes = split_word(word, self._at[at])
+        if part == GOES:
+            self.drawn.put(part, at, goes)
+        else:
+            hyphenated = self._breaks[at][6] == AT_HYPHEN
+            self.drawn.put(STAYS, at, with_hyphen(stays) if hyphenated else stays, hyphenated)
 
     def breaks_of(self, token: int) -> list[tuple[float, float, int, int]]:
         """(width kept, width carried on, kind, character) of each break of a token, its end last."""
         span = range(self._first[token], self._first[token + 1])
         return [(self._breaks[i][0], self._breaks[i][1], self._breaks[i][6], self._at[i]) for i in span]
-
-
-def split_word(word: Word, at: int) -> tuple[Word, Word]:
-    """The word cut before its character ``at``."""
-    stays: list[Piece] = []
-    goes: list[Piece] = []
-    for piece in word:
-        cut = min(max(at, 0), len(piece.text))
-        if piece.text[:cut]:
-            stays.append(piece._replace(text=piece.text[:cut]))
-        if piece.text[cut:]:
-            goes.append(piece._replace(text=piece.text[cut:]))
-        at -= len(piece.text)
-    return tuple(stays), tuple(goes)
-
-
-def with_hyphen(word: Word) -> Word:
-    return (*word[:-1], word[-1]._replace(text=word[-1].text + HYPHEN))

@@ -1,0 +1,58 @@
+"""What glyphs stand for, as figures: equal texts have one figure everywhere, so that whole runs compare at once."""
+
+from collections.abc import Iterable, Sequence
+from threading import Lock
+from typing import overload
+
+import numpy as np
+import numpy.typing as npt
+
+Ints = npt.NDArray[np.int64]
+
+NOTHING, SPACE = 0, 1
+_texts = ["", " "]
+_figures = {"": NOTHING, " ": SPACE}
+_adding = Lock()
+
+
+def figure_of(text: str) -> int:
+    """The figure of a text."""
+    found = _figures.get(text)
+    if found is None:
+        with _adding:
+            found = _figures.get(text)
+            if found is None:
+                _texts.append(text)
+                found = _figures[text] = len(_texts) - 1
+    return found
+
+
+class Said(Sequence[str]):
+    """What each glyph of a run stands for ('' where an earlier glyph already said it), kept as figures."""
+
+    __slots__ = ("figures",)
+
+    def __init__(self, figures: Ints) -> None:
+        self.figures = figures
+
+    def __len__(self) -> int:
+        return len(self.figures)
+
+    @overload
+    def __getitem__(self, at: int) -> str: ...
+    @overload
+    def __getitem__(self, at: slice) -> "Said": ...
+    def __getitem__(self, at: int | slice) -> "str | Said":
+        return Said(self.figures[at]) if isinstance(at, slice) else _texts[self.figures[at]]
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Sequence) and list(self) == list(other)
+
+    __hash__ = None  # type: ignore[assignment]
+
+
+def figures_of(texts: Iterable[str]) -> Ints:
+    """The figures of what glyphs stand for."""
+    if isinstance(texts, Said):
+        return texts.figures
+    return np.array([figure_of(text) for text in texts], np.int64)

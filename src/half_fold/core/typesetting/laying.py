@@ -1,0 +1,270 @@
+"""Lines of one paragraph laid together: how each is spaced, and where each of its glyphs stands."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+
+from half_fold.core.drawing.said import SPACE
+from half_fold.core.typesetting.compiling import Reals, Shorts, Wholes, known
+from half_fold.core.typesetting.composer import Lines
+from half_fold.core.typesetting.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, Look
+
+LEFT_SHARE = {"right": 1.0, "centre": 0.5}
+LEAST_ROOM = 4096
+
+
+class Spacing(NamedTuple):
+    """The factor of a line's word spaces, what every letter gets more, and where its first letter stands, in ems."""
+
+    factor: float
+    letters: float
+    lead: float
+
+
+class Laid(NamedTuple):
+    """Lines as they are laid: the spacing of each, and their glyphs in points from the left of the page.
+
+    Of ``runs`` each is (line, look, where it begins, where it ends among the glyphs); a line that has none is not laid.
+    """
+
+    spacings: list[Spacing]
+    runs: list[tuple[int, Look, int, int]]
+    gids: npt.NDArray[np.uint16]
+    xs: npt.NDArray[np.float64]
+    said: npt.NDArray[np.int64]
+
+
+@known
+def _lay_words(
+    starts: Reals,
+    ends: Reals,
+    spaces_s: Reals,
+    spaces_e: Reals,
+    letters_s: Reals,
+    letters_e: Reals,
+    lead_in: Reals,
+    token: Wholes,
+    part: Wholes,
+    laid: Wholes,
+    bounds: Wholes,
+    lines: int,
+    is_end: int,
+    measures: Reals,
+    lefts: Reals,
+    size: float,
+    manner: Reals,
+    space: Reals,
+    first_break: Wholes,
+    cut: Wholes,
+    of_token: Wholes,
+    stays: Wholes,
+    goes: Wholes,
+    first_glyph: Wholes,
+    end_glyph: Wholes,
+    look: Wholes,
+    space_look: Wholes,
+    space_gid: Wholes,
+    width: Reals,
+    gids: Shorts,
+    pens: Reals,
+    said: Wholes,
+    spacings: Reals,
+    runs: Wholes,
+    wanted: Wholes,
+    out_gids: Shorts,
+    out_xs: Reals,
+    out_said: Wholes,
+    room: int,
+) -> int:
+    """Lay lines, as far as their words are drawn and there is room; gives how many glyphs they have.
+
+    Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), closed by a line of -1,
+    where a line with a word of several looks has a look of -1 and no glyphs; and ``wanted``: how many words must be
+    drawn first, and of each (token, break, part).
+    """
+    justified, share, shrink, stretch, by_letters = manner[0] > 0, manner[1], manner[2], manner[3], manner[4]
+    lacking = 0
+    count = 0
+    run = 0
+    for line in range(lines):
+        s, e = bounds[line], bounds[line + 1]
+        spaces = spaces_e[e] - spaces_s[s]
+        over = measures[line] - (ends[e] - starts[s])
+        factor = 1.0
+        between = 0.0
+        if justified and not (is_end == 1 and line == lines - 1 and over >= 0):
+            letters = letters_e[e] - letters_s[s]
+            if by_letters > 0 and letters > 0:
+                give = (stretch if over > 0 else shrink) * spaces + by_letters * letters
+                between = min(1.0, max(-1.0, over / give)) * by_letters
+            if spaces > 0:
+                factor = 1 + (over - between * letters) / spaces
+        lead = lead_in[s] + share * over
+        spacings[3 * line] = factor
+        spacings[3 * line + 1] = between
+        spacings[3 * line + 2] = lead
+        first, last = token[s], token[e]
+        head, tail = -1, -1  # the breaks at which a line's first and last word are cut
+        if part[s] >= 0:
+            at = first_break[laid[first]] + part[s]
+            if cut[at] < 0:
+                first += 1
+            else:
+                head = at
+        at = first_break[laid[last]] + part[e]
+        if cut[at] >= 0:
+            tail = at
+        mixed = head >= 0 and tail >= 0 and first == last
+        x = lefts[line] + size * lead
+        now = -1
+        begun = run
+        count_before = count
+        for index in range(first, last + 1):
+            if mixed:
+                break
+            t = laid[index]
+            how = WHOLE
+            at = -1
+            place = of_token[t]
+            if index == first and head >= 0:
+                how, at, place = GOES, head, goes[head]
+            elif index == last and tail >= 0:
+                how, at, place = STAYS, tail, stays[tail]
+            if place == UNDRAWN:
+                wanted[3 * lacking + 1] = t
+                wanted[3 * lacking + 2] = at
+                wanted[3 * lacking + 3] = how
+                lacking += 1
+                continue
+            if place == MIXED:
+                mixed = True
+                break
+            if lacking > 0:
+                continue
+            begin, end = first_glyph[place], end_glyph[place]
+            if count + 1 + end - begin > room:
+                count += 1 + end - begin
+                continue
+            if index > first:
+                if space_look[place] != now:
+                    if now >= 0:
+                        runs[3 * run + 2] = count
+                        run += 1
+                    now = space_look[place]
+                    runs[3 * run] = line
+                    runs[3 * run + 1] = now
+                out_gids[count] = space_gid[place]
+                out_xs[count] = x
+                out_said[count] = SPACE
+                count += 1
+                x += size * (space[t] * factor + between)
+            if look[place] != now:
+                if now >= 0:
+                    runs[3 * run + 2] = count
+                    run += 1
+                now = look[place]
+                runs[3 * run] = line
+                runs[3 * run + 1] = now
+            for glyph in range(begin, end):
+                out_gids[count] = gids[glyph]
+                out_xs[count] = x + size * (pens[glyph] + between * (glyph - begin))
+                out_said[count] = said[glyph]
+                count += 1
+            x += size * (width[place] + between * (end - begin))
+        if mixed:
+            count = count_before
+            run = begun
+            runs[3 * run] = line
+            runs[3 * run + 1] = -1
+            now = 0
+        if now >= 0:
+            runs[3 * run + 2] = count
+            run += 1
+    runs[3 * run] = -1
+    wanted[0] = lacking
+    return count
+
+
+def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
+    """Lines [start, end) of a paragraph that has words, each in a place that begins at its own of ``lefts`` (points).
+
+    A line with a word of several looks, or one cut at both its ends, is spaced but not laid.
+    """
+    strip, table, size = lines.strip, lines.table, lines.style.size
+    count = end - start
+    bounds = np.array(lines.bounds[start : end + 1], np.int64)
+    words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
+    measures = np.array([lines.measure(line) / size for line in range(start, end)])
+    spacings, wanted = np.empty(3 * count), np.empty(1 + 3 * (words + 2 * count), np.int64)
+    runs = np.empty(3 * (2 * words + count + 2), np.int64)
+    room = LEAST_ROOM
+    while True:
+        known = table.arrays()
+        gids, xs, said = np.empty(room, np.uint16), np.empty(room), np.empty(room, np.int64)
+        glyphs = _lay_words(
+            strip.starts,
+            strip.ends,
+            strip.spaces_at_start,
+            strip.spaces_at_end,
+            strip.letters_at_start,
+            strip.letters_at_end,
+            strip.lead_in,
+            strip.token,
+            strip.part,
+            strip.laid,
+            bounds,
+            count,
+            int(end == lines.count),
+            measures,
+            np.array(lefts, np.float64),
+            size,
+            _manner(lines),
+            known.space,
+            known.first,
+            table.cuts(),
+            *table.drawn_by_token(),
+            *table.drawn.by_place(),
+            spacings,
+            runs,
+            wanted,
+            gids,
+            xs,
+            said,
+            room,
+        )
+        lacking = int(wanted[0])
+        for token, at, part in wanted[1 : 1 + 3 * lacking].reshape(-1, 3).tolist():
+            table.draw(token, at, part)
+        if not lacking and glyphs <= room:
+            break
+        room = max(room, glyphs)
+    spaced = [Spacing(*each) for each in spacings.reshape(-1, 3).tolist()]
+    found = _runs(runs.reshape(-1, 3).tolist(), table.drawn.looks)
+    return Laid(spaced, found, gids[:glyphs].copy(), xs[:glyphs].copy(), said[:glyphs].copy())
+
+
+def _runs(told: list[list[int]], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:
+    out: list[tuple[int, Look, int, int]] = []
+    begin = 0
+    for line, look, end in told:
+        if line < 0:
+            break
+        if look >= 0:
+            out.append((line, looks[look], begin, end))
+            begin = end
+    return out
+
+
+def _manner(lines: Lines) -> npt.NDArray[np.float64]:
+    """Whether its lines are justified, the share of what is free that stands at their left, and how they may give."""
+    style = lines.style
+    manner = style.manner
+    justified = float(style.align == "justified")
+    return np.array([justified, LEFT_SHARE.get(style.align, 0.0), manner.shrink, manner.stretch, manner.letters])
+
+
+def spacing(lines: Lines, line: int) -> Spacing:
+    """How a line is spaced to stand in its measure."""
+    return lay(lines, line, line + 1, [0.0]).spacings[0]
