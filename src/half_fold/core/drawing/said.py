@@ -27,6 +27,11 @@ def figure_of(text: str) -> int:
     return found
 
 
+def text_of(figure: int) -> str:
+    """The text of a figure."""
+    return _texts[figure]
+
+
 class Said(Sequence[str]):
     """What each glyph of a run stands for ('' where an earlier glyph already said it), kept as figures."""
 

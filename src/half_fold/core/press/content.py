@@ -1,17 +1,22 @@
 """A display list as a PDF content stream."""
 
 import math
-from bisect import bisect_left
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from itertools import groupby
+
+import numpy as np
 
 from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.fonts import FontUse
+from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
 REGISTRATION = "CAll"
 LARGEST_OVERPRINTED_TEXT = 24.0
+# How far letters may reach beyond their pens, in ems.
+BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
 
 
 @dataclass
@@ -53,30 +58,44 @@ class Content:
         return _n(self.media.bottom - y)
 
     def draw(self, marks: Iterable[Mark], clip_of: Callable[[Mark], Rect]) -> None:
-        """Draw marks, each clipped to ``clip_of`` it where it might pass that."""
-        for mark in marks:
-            clip, box = clip_of(mark), bounds(mark)
-            seen = box.clipped(clip)
-            if seen.is_empty():
+        """Draw marks, each clipped to ``clip_of`` it where it might pass that; marks of one block are clipped alike."""
+        for look, group in groupby(marks, _look):
+            of_look = list(group)
+            if look is None:
+                for mark in of_look:
+                    self._alone(mark, clip_of(mark))
                 continue
-            inside = seen == box
-            self.out.append("q")
-            if not inside:
-                self.out.append(f"{self._rect(clip)} W n")
-            self._mark(mark)
-            self.out.append("Q")
+            glyphs, clip = (
+                [mark for mark in of_look if isinstance(mark, Glyphs) and len(mark.gids)],
+                clip_of(of_look[0]),
+            )
+            if glyphs and glyphs[0].turn is None:
+                self._text(glyphs, clip)
+            else:
+                for mark in glyphs:
+                    self._turned_text(mark, clip)
+
+    def _alone(self, mark: Mark, clip: Rect) -> None:
+        box = bounds(mark)
+        seen = box.clipped(clip)
+        if seen.is_empty():
+            return
+        self.out.append("q" if seen == box else f"q {self._clip(clip)}")
+        self._mark(mark)
+        self.out.append("Q")
+
+    def _clip(self, rect: Rect) -> str:
+        return f"{self._rect(rect)} W n"
 
     def _rect(self, rect: Rect) -> str:
         return f"{self.x(rect.left)} {self.y(rect.bottom)} {_n(rect.width)} {_n(rect.height)} re"
 
     def _mark(self, mark: Mark) -> None:
-        if isinstance(mark, Glyphs):
-            self._glyphs(mark)
-        elif isinstance(mark, Shape):
+        if isinstance(mark, Shape):
             self._shape(mark)
         elif isinstance(mark, Line):
             self._line(mark)
-        else:
+        elif isinstance(mark, Picture):
             self._picture(mark)
 
     def _ink(self, colour: Colour, stroke: bool = False) -> str:
@@ -104,88 +123,55 @@ class Content:
         matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
         self.out.append(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
 
-    def _glyphs(self, mark: Glyphs) -> None:
-        font = self.resources.font(mark.face)
+    def _text(self, marks: list[Glyphs], clip: Rect) -> None:
+        """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""
+        runs = Runs(marks, self._font(marks[0]))
+        size, baselines = marks[0].size, runs.baselines
+        left, right = runs.lows - BEFORE * size, runs.highs + AFTER * size
+        top, bottom = baselines - ABOVE * size, baselines + BELOW * size
+        seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
+        inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
+        if not seen.any():
+            return
+        if (seen == inside).all():
+            self._begin_text(marks[0])
+            self.out.append(f"{runs.shown(seen, self.media.left, self.media.bottom)}ET Q")
+        elif len(marks) > 1:
+            for mark in marks:
+                self._text([mark], clip)
+        else:
+            self._begin_text(marks[0], clip)
+            self.out.append(f"{runs.shown(seen, self.media.left, self.media.bottom)}ET Q")
+
+    def _turned_text(self, mark: Glyphs, clip: Rect) -> None:
+        box = bounds(mark)
+        if box.meets(clip):
+            self._begin_text(mark, None if box.clipped(clip) == box else clip)
+            runs = Runs([mark], self._font(mark))
+            shown = runs.shown(np.ones(1, np.bool_), self.media.left, self.media.bottom, is_upright=False)
+            self.out.append(f"{self._turned_matrix(mark)} {shown}ET Q")
+
+    def _font(self, mark: Glyphs) -> FontUse:
+        return self.resources.font(mark.face)
+
+    def _begin_text(self, mark: Glyphs, clip: Rect | None = None) -> None:
         self.fonts.add(mark.face)
         overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
-        self.out.append(f"/{OVERPRINT if overprints else KNOCK_OUT} gs {self._ink(mark.colour)}")
-        start = self._text_matrix(mark)
-        self.out.append(f"BT /{font.resource} {_n(mark.size)} Tf {start}")
-        shown = _shown(mark, font)
-        for text, glyphs in _said(mark, font):
-            if text is None:
-                self.out.append(f"[{shown(glyphs)}] TJ")
-            else:
-                actual = ("\ufeff" + text).encode("utf-16-be").hex().upper()
-                self.out.append(f"/Span <</ActualText <{actual}>>> BDC [{shown(glyphs)}] TJ EMC")
-        self.out.append("ET")
+        state = OVERPRINT if overprints else KNOCK_OUT
+        self.out.append("q" if clip is None else f"q {self._clip(clip)}")
+        self.out.append(f"/{state} gs {self._ink(mark.colour)} BT /{self._font(mark).resource} {_n(mark.size)} Tf")
 
-    def _text_matrix(self, mark: Glyphs) -> str:
-        """Where the run begins, and which way it runs."""
-        x, y = float(mark.xs[0]), mark.baseline
-        if mark.turn is None:
-            return f"1 0 0 1 {self.x(x)} {self.y(y)} Tm"
-        x, y = mark.turn.of(x, y)
+    def _turned_matrix(self, mark: Glyphs) -> str:
+        """Where a turned run begins, and which way it runs."""
+        assert mark.turn is not None
+        x, y = mark.turn.of(float(mark.xs[0]), mark.baseline)
         sine, cosine = math.sin(math.radians(mark.turn.degrees)), math.cos(math.radians(mark.turn.degrees))
         return f"{_n(cosine)} {_n(-sine)} {_n(sine)} {_n(cosine)} {self.x(x)} {self.y(y)} Tm"
 
 
-def _shown(mark: Glyphs, font: FontUse) -> Callable[[range], str]:
-    """What shows a stretch of glyphs: their codes, with the kerning that brings each to its own place.
-
-    Kerning is in thousandths of the em, to two decimals; rounded is their sum, so that errors never
-    add up.
-    """
-    codes = mark.gids.astype(">u2").tobytes().hex().upper()
-    xs, gids = mark.xs, mark.gids
-    off = font.advances[gids[:-1]] - (xs[1:] - xs[:-1]) * (1000 / mark.size)
-    told = off.cumsum().round(2)
-    told[1:] -= told[:-1].copy()
-    moved = (abs(told) > 0.004).nonzero()[0]
-    places, kerns = (moved + 1).tolist(), told[moved].tolist()  # before the glyph after each
-
-    def of(glyphs: range) -> str:
-        parts, at = [], glyphs.start
-        low = bisect_left(places, glyphs.start)
-        for place, kern in zip(places[low:], kerns[low:], strict=True):
-            if place >= glyphs.stop:
-                break
-            parts.append(f"<{codes[4 * at : 4 * place]}>{kern:.2f}" if place > at else f"{kern:.2f}")
-            at = place
-        return f"{''.join(parts)}<{codes[4 * at : 4 * glyphs.stop]}>"
-
-    return of
-
-
-def _said(mark: Glyphs, font: FontUse) -> Iterator[tuple[str | None, range]]:
-    """Runs of glyphs with None where the font's Unicode map says it right, else the actual text."""
-    gids, texts = mark.gids.tolist(), mark.texts
-    count, plain, known = len(gids), 0, font.texts
-    if "" not in texts and list(map(known.get, gids)) == list(texts):
-        yield None, range(count)
-        return
-    odd = [i for i, (gid, text) in enumerate(zip(gids, texts, strict=True)) if known.get(gid) != text or not text]
-    after = 0
-    for i in odd:
-        if i < after:
-            continue
-        start = i - 1 if not texts[i] and i else i  # what an earlier glyph said stands for this one too
-        while start > plain and not texts[start]:
-            start -= 1
-        end = i + 1
-        while end < count and not texts[end]:
-            end += 1
-        after = end
-        if end == start + 1 and font.use(gids[start], texts[start]):
-            continue
-        for k in range(start, end):
-            known.setdefault(gids[k], "")
-        if plain < start:
-            yield None, range(plain, start)
-        yield texts[start], range(start, end)
-        plain = end
-    if plain < count:
-        yield None, range(plain, count)
+def _look(mark: Mark) -> tuple[object, ...] | None:
+    """What glyphs have in common that are shown together; None for other marks."""
+    return (mark.block, mark.face, mark.size, mark.colour, mark.turn) if isinstance(mark, Glyphs) else None
 
 
 def bounds(mark: Mark) -> Rect:
@@ -193,9 +179,9 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Glyphs):
         if not len(mark.xs):
             return Rect(0, 0, 0, 0)
-        left, right = mark.reach
+        (left, right), size = mark.reach, mark.size
         upright = Rect(
-            left - mark.size, mark.baseline - 1.2 * mark.size, right + 1.5 * mark.size, mark.baseline + mark.size
+            left - BEFORE * size, mark.baseline - ABOVE * size, right + AFTER * size, mark.baseline + BELOW * size
         )
         return upright if mark.turn is None else mark.turn.around(upright)
     if isinstance(mark, Shape):

@@ -4,22 +4,56 @@ import struct
 from collections.abc import Callable
 
 import numpy as np
+import numpy.typing as npt
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.said import NOTHING, figure_of, figures_of, text_of
+from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.typesetting.faces import Face, face
 
 _MOST_IN_BLOCK = 100
+UNSAID = -1
+
+
+class ActualTexts:
+    """Texts as the PDF states them, in ``octets``; ``places`` has where each begins and ends, by its figure."""
+
+    def __init__(self) -> None:
+        self._octets: list[int] = []
+        self._column = Columns(self._octets, kind=np.uint8)
+        self.places = np.empty(0, np.int64)
+        self.longest = 0
+        self._known: set[int] = set()
+
+    @property
+    def octets(self) -> npt.NDArray[np.uint8]:
+        column: npt.NDArray[np.uint8] = self._column.now()[0]
+        return column
+
+    def have(self, figures: npt.NDArray[np.int64]) -> None:
+        """See that the texts of those figures are among them."""
+        for figure in set(figures.tolist()) - self._known:
+            self._known.add(figure)
+            stated = ("\ufeff" + text_of(figure)).encode("utf-16-be").hex().upper().encode("ascii")
+            self.places = grown(self.places, 2 * figure + 2)
+            self.places[2 * figure : 2 * figure + 2] = len(self._octets), len(self._octets) + len(stated)
+            self._octets += stated
+            self.longest = max(self.longest, len(stated))
 
 
 class FontUse:
-    """One face and the glyphs of it that were drawn, with the text each stands for."""
+    """One face and the glyphs of it that were drawn, with the text each stands for, also as ``figures`` by glyph id."""
 
     def __init__(self, key: str, resource: str) -> None:
         self.face: Face = face(key)
         self.resource = resource
         self.texts: dict[int, str] = {0: ""}
         self.advances = np.array(self.face.advances()) * 1000
+        self.figures = np.full(len(self.advances), UNSAID, np.int64)
+        self.figures[0] = NOTHING
+        self.actual = ActualTexts()
 
     def advance(self, gid: int) -> float:
         """Width of a glyph in thousandths of the em, as the PDF states it."""
@@ -27,7 +61,19 @@ class FontUse:
 
     def use(self, gid: int, text: str) -> bool:
         """Note a glyph; True where the font's Unicode map says this text for it."""
-        return self.texts.setdefault(gid, text) == text
+        known = self.texts.get(gid)
+        if known is None:
+            known = self.texts[gid] = text
+            self.figures[gid] = figure_of(text)
+        return known == text
+
+    def meet(self, mark: Glyphs) -> None:
+        """Note the glyphs of a mark that are new: alone each for its text, but for nothing where it takes several."""
+        gids, figures = mark.gids.tolist(), [*figures_of(mark.texts).tolist(), -1]
+        for at, gid in enumerate(gids):
+            if gid not in self.texts:
+                is_alone = figures[at + 1] != NOTHING and figures[at] != NOTHING
+                self.use(gid, mark.texts[at] if is_alone else "")
 
     def embed(self, pdf: pikepdf.Pdf) -> pikepdf.Object:
         """The Type0 font object."""

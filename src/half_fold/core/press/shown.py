@@ -1,184 +1,199 @@
-"""Runs of glyphs as the operands that show them: their codes, and the kerning that brings each to its own place.
+"""Runs of glyphs as the operators that show them: codes, with the kerning that brings each to its own place.
 
 Kerning is in thousandths of the em, to two decimals; rounded is its sum over a run, so that errors never add up.
+Where the font's Unicode map does not tell what glyphs stand for, they are shown as a span with its actual text.
 """
 
-from typing import NamedTuple
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.said import NOTHING, figures_of
 from half_fold.core.drawing.marks import Glyphs
-from half_fold.core.press.fonts import FontUse
+from half_fold.core.drawing.said import NOTHING, figures_of
+from half_fold.core.press.fonts import UNSAID, FontUse
 from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
-MOST_OCTETS = 24  # of a glyph with the kerning before it, or of what opens and closes a stretch
-_LESS, _GREATER, _OPEN, _CLOSE, _MINUS, _POINT, _ZERO, _TEN = 60, 62, 91, 93, 45, 46, 48, 55
+MOST_OCTETS = 24  # of a glyph with the kerning before it
+MOST_AROUND = 80  # of what stands round a run, or round a span
+
+_UPRIGHT = np.frombuffer(b"1 0 0 1 ", np.uint8)
+_MATRIX = np.frombuffer(b"Tm ", np.uint8)
+_SPAN = np.frombuffer(b"/Span <</ActualText <", np.uint8)
+_BEGIN = np.frombuffer(b">>> BDC ", np.uint8)
+_SHOWN = np.frombuffer(b"] TJ ", np.uint8)
+_END = np.frombuffer(b"EMC ", np.uint8)
+_NEWLINE, _SPACE, _LESS, _GREATER, _OPEN, _MINUS, _POINT, _ZERO, _TEN = 10, 32, 60, 62, 91, 45, 46, 48, 55
+
+
+def _put(words: Octets, out: Octets, at: int) -> int:
+    for letter in range(len(words)):
+        out[at + letter] = words[letter]
+    return at + len(words)
+
+
+def _nearest(value: float) -> int:
+    whole = int(value + 0.5)
+    return whole - 1 if whole > value + 0.5 else whole
+
+
+def _put_number(count: int, unit: int, out: Octets, at: int) -> int:
+    """Write ``count`` parts, of which ``unit`` are one, in the fewest octets; gives where what follows begins."""
+    if count < 0:
+        out[at] = _MINUS
+        at += 1
+        count = -count
+    power = unit
+    while power * 10 <= count:
+        power *= 10
+    while power >= unit:
+        out[at] = _ZERO + count // power % 10
+        at += 1
+        power //= 10
+    part = count % unit
+    if part > 0:
+        out[at] = _POINT
+        at += 1
+    while part > 0:
+        unit //= 10
+        out[at] = _ZERO + part // unit
+        at += 1
+        part %= unit
+    return at
 
 
 @known
 def _show(
     gids: Shorts,
     xs: Reals,
-    advances: Reals,
-    scale: float,
-    starts: Wholes,
+    said: Wholes,
     ends: Wholes,
-    opens: Wholes,
-    stretches: int,
+    runs: int,
+    seen: Octets,
+    baselines: Reals,
+    left: float,
+    foot: float,
+    is_upright: int,
+    scale: float,
+    advances: Reals,
+    figures: Wholes,
+    actual_at: Wholes,
+    actual: Octets,
     out: Octets,
-    out_ends: Wholes,
 ) -> int:
-    """Write ``[<codes>kern<codes>]`` for stretches of glyphs, of which some open a run; gives how much was written."""
+    """Write what shows the runs that are seen, those upright with their places; gives how much was written."""
     at = 0
-    off = 0.0
-    told = 0
-    for stretch in range(stretches):
-        first, last = starts[stretch], ends[stretch]
-        out[at] = _OPEN
-        at += 1
-        is_in = False
-        for glyph in range(first, last):
-            gid = gids[glyph]
-            kern = 0
-            if glyph == first and opens[stretch] == 1:
-                off = 0.0
-                told = 0
-            else:
-                before = gids[glyph - 1]
-                off += advances[before] - (xs[glyph] - xs[glyph - 1]) * scale
-                hundredths = off * 100.0 + 0.5
-                rounded = int(hundredths)
-                if rounded > hundredths:
-                    rounded -= 1
-                kern = rounded - told
-                told = rounded
-            if kern != 0:
-                if is_in:
-                    out[at] = _GREATER
+    end = 0
+    for run in range(runs):
+        glyph, end = end, ends[run]
+        if seen[run] == 0:
+            continue
+        if is_upright == 1:
+            at = _put(_UPRIGHT, out, at)
+            at = _put_number(_nearest((xs[glyph] - left) * 10000), 10000, out, at)
+            out[at] = _SPACE
+            at = _put_number(_nearest((foot - baselines[run]) * 10000), 10000, out, at + 1)
+            out[at] = _SPACE
+            at = _put(_MATRIX, out, at + 1)
+        off = 0.0
+        told = 0
+        begin = glyph
+        is_open = False
+        while glyph < end:
+            stop = glyph + 1
+            while stop < end and said[stop] == NOTHING:
+                stop += 1
+            is_spoken = stop > glyph + 1 or figures[gids[glyph]] != said[glyph]
+            if is_spoken:
+                if is_open:
+                    at = _put(_SHOWN, out, at)
+                    is_open = False
+                at = _put(_SPAN, out, at)
+                for octet in range(actual_at[2 * said[glyph]], actual_at[2 * said[glyph] + 1]):
+                    out[at] = actual[octet]
                     at += 1
-                    is_in = False
-                if kern < 0:
-                    out[at] = _MINUS
+                at = _put(_BEGIN, out, at)
+            while glyph < stop:
+                kern = 0
+                if glyph > begin:
+                    off += advances[gids[glyph - 1]] - (xs[glyph] - xs[glyph - 1]) * scale
+                    rounded = _nearest(off * 100.0)
+                    kern = rounded - told
+                    told = rounded
+                if not is_open:
+                    out[at] = _OPEN
                     at += 1
-                    kern = -kern
-                whole = kern // 100
-                power = 1
-                while power * 10 <= whole:
-                    power *= 10
-                while power > 0:
-                    out[at] = _ZERO + whole // power % 10
+                    is_open = True
+                elif kern == 0:
+                    at -= 1  # go on with the codes before
+                if kern != 0:
+                    at = _put_number(kern, 100, out, at)
+                if out[at - 1] == _OPEN or kern != 0:
+                    out[at] = _LESS
                     at += 1
-                    power //= 10
-                part = kern % 100
-                if part > 0:
-                    out[at] = _POINT
-                    out[at + 1] = _ZERO + part // 10
-                    at += 2
-                    if part % 10 > 0:
-                        out[at] = _ZERO + part % 10
-                        at += 1
-            if not is_in:
-                out[at] = _LESS
-                at += 1
-                is_in = True
-            for shift in range(4):
-                digit = (gid >> (12 - 4 * shift)) & 15
-                out[at + shift] = digit + (_ZERO if digit < 10 else _TEN)
-            at += 4
-        if is_in:
-            out[at] = _GREATER
-            at += 1
-        out[at] = _CLOSE
-        at += 1
-        out_ends[stretch] = at
+                gid = gids[glyph]
+                for shift in range(4):
+                    digit = (gid >> (12 - 4 * shift)) & 15
+                    out[at + shift] = digit + (_ZERO if digit < 10 else _TEN)
+                out[at + 4] = _GREATER
+                at += 5
+                glyph += 1
+            if is_spoken:
+                at = _put(_SHOWN, out, at)
+                at = _put(_END, out, at)
+                is_open = False
+        if is_open:
+            at = _put(_SHOWN, out, at)
+        out[at - 1] = _NEWLINE
     return at
 
 
-class Run(NamedTuple):
-    """What shows one mark: operands of TJ, each with None or the text that its glyphs stand for."""
-
-    mark: Glyphs
-    shown: list[tuple[str, str | None]]
-
-
 class Runs:
-    """Marks of one face and size, ready to be shown; ``lows`` and ``highs`` are the outermost pens of each."""
+    """Marks of one face and size; ``lows`` and ``highs`` are the outermost pens of each, in points."""
 
     def __init__(self, marks: list[Glyphs], font: FontUse) -> None:
-        self.marks, self._font = marks, font
-        ends = np.cumsum([len(mark.gids) for mark in marks])
-        self._bounds = [0, *ends.tolist()]
+        self._font, self._size, self._count = font, marks[0].size, len(marks)
+        self._ends = np.array([len(mark.gids) for mark in marks]).cumsum()
+        self._begins = np.concatenate([[0], self._ends[:-1]])
         self._gids = np.concatenate([mark.gids for mark in marks])
         self._xs = np.concatenate([mark.xs for mark in marks])
-        begins = np.array(self._bounds[:-1])
-        self.lows: list[float] = np.minimum.reduceat(self._xs, begins).tolist()
-        self.highs: list[float] = np.maximum.reduceat(self._xs, begins).tolist()
+        self._marks = marks
+        self.baselines = np.array([mark.baseline for mark in marks])
+        self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, self._begins)
+        self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, self._begins)
 
-    def shown(self, wanted: list[int]) -> list[Run]:
-        """What shows those of the marks."""
-        said = np.concatenate([figures_of(mark.texts) for mark in self.marks])
-        odd = (self._font.figures[self._gids] != said) | (said == NOTHING)
-        is_odd: list[bool] = np.logical_or.reduceat(odd, self._bounds[:-1]).tolist()
-        starts: list[int] = []
-        ends: list[int] = []
-        opens: list[int] = []
-        texts: list[list[str | None]] = []
-        for index in wanted:
-            begin, end = self._bounds[index], self._bounds[index + 1]
-            parts: list[tuple[str | None, range]] = [(None, range(end - begin))]
-            if is_odd[index]:
-                places = odd[begin:end].nonzero()[0].tolist()
-                parts = spoken(self.marks[index], places, self._font)
-            starts += [begin + part.start for _, part in parts]
-            ends += [begin + part.stop for _, part in parts]
-            opens += [1] + [0] * (len(parts) - 1)
-            texts.append([text for text, _ in parts])
-        operands = iter(self._written(starts, ends, opens))
-        return [
-            Run(self.marks[index], [(next(operands), text) for text in said_by])
-            for index, said_by in zip(wanted, texts, strict=True)
-        ]
-
-    def _written(self, starts: list[int], ends: list[int], opens: list[int]) -> list[str]:
-        count = len(starts)
-        glyphs = sum(ends) - sum(starts)
-        out, out_ends = np.empty(MOST_OCTETS * (glyphs + count), np.uint8), np.empty(count, np.int64)
-        asked = (np.array(each, np.int64) for each in (starts, ends, opens))
-        scale = 1000 / self.marks[0].size
-        written = _show(self._gids, self._xs, self._font.advances, scale, *asked, count, out, out_ends)
-        text = out[:written].tobytes().decode("ascii")
-        stops = out_ends.tolist()
-        return [text[begin:end] for begin, end in zip([0, *stops], stops, strict=False)]
-
-
-def spoken(mark: Glyphs, odd: list[int], font: FontUse) -> list[tuple[str | None, range]]:
-    """Stretches of a mark's glyphs with None where the font's Unicode map says them right, else the actual text.
-
-    ``odd`` are the glyphs whose text differs from what the map says so far, and those that say nothing themselves.
-    """
-    gids, texts = mark.gids.tolist(), mark.texts
-    count, plain, after = len(gids), 0, 0
-    parts: list[tuple[str | None, range]] = []
-    for i in odd:
-        if i < after:
-            continue
-        start = i - 1 if not texts[i] and i else i  # what an earlier glyph said stands for this one too
-        while start > plain and not texts[start]:
-            start -= 1
-        end = i + 1
-        while end < count and not texts[end]:
-            end += 1
-        after = end
-        if end == start + 1 and font.use(gids[start], texts[start]):
-            continue
-        for k in range(start, end):
-            font.use(gids[k], "")
-        if plain < start:
-            parts.append((None, range(plain, start)))
-        parts.append((texts[start], range(start, end)))
-        plain = end
-    if plain < count:
-        parts.append((None, range(plain, count)))
-    return parts
+    def shown(self, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> str:
+        """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""
+        font = self._font
+        said = np.concatenate([figures_of(mark.texts) for mark in self._marks])
+        known_as = font.figures[self._gids]
+        if (known_as == UNSAID).any():
+            for mark in self._marks:
+                font.meet(mark)
+            known_as = font.figures[self._gids]
+        spoken = (known_as != said) | (said == NOTHING)
+        spans = int(spoken.sum())
+        if spans:
+            before = np.maximum(spoken.nonzero()[0] - 1, 0)
+            font.actual.have(said[spoken])
+            font.actual.have(said[before])
+        out = np.empty(MOST_OCTETS * len(said) + (MOST_AROUND + font.actual.longest) * (spans + self._count), np.uint8)
+        written = _show(
+            self._gids,
+            self._xs,
+            said,
+            self._ends,
+            self._count,
+            seen.astype(np.uint8),
+            self.baselines,
+            left,
+            foot,
+            int(is_upright),
+            1000 / self._size,
+            font.advances,
+            font.figures,
+            font.actual.places,
+            font.actual.octets,
+            out,
+        )
+        return out[:written].tobytes().decode("ascii")

@@ -1,6 +1,7 @@
 """Procedures that are interpreted until their compiled form has been loaded, which takes a twentieth of a second.
 
-A procedure knows nothing but numbers, and arrays of them by their items; its annotations say which. Numba
+A procedure knows nothing but numbers, arrays of them by their items, and plain functions of such; its annotations say
+which. Numba
 compiles it once for this processor, and what it made is kept beside the source: from then on LLVM alone loads it, and
 the half second that Numba takes to start is spared.
 """
@@ -13,6 +14,7 @@ import threading
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
+from types import FunctionType
 from typing import Annotated, Any, cast, get_args
 
 import llvmlite
@@ -25,7 +27,7 @@ Shorts = Annotated[Any, np.dtype(np.uint16)]
 Octets = Annotated[Any, np.dtype(np.uint8)]
 
 Procedure = Callable[..., int]
-_known: dict[str, Procedure] = {}
+_known: dict[str, FunctionType] = {}
 _compiled: dict[str, Procedure] = {}
 _engines: list[Any] = []  # what owns the machine code
 _loading = threading.Lock()
@@ -39,7 +41,7 @@ def known(procedure: Procedure) -> Procedure:
     Arrays are filled in place by either form. An argument is of the kind its annotation says: TypeError else.
     """
     name = f"{procedure.__module__}.{procedure.__name__}"
-    _known[name] = procedure
+    _known[name] = cast(FunctionType, procedure)
 
     def run(*given: Any) -> int:
         form: Procedure = _compiled.get(name, interpreted)
@@ -72,13 +74,13 @@ def forget() -> None:
     _compiled.clear()
 
 
-def _kinds(procedure: Procedure) -> list[Any]:
+def _kinds(procedure: FunctionType) -> list[Any]:
     """What its arguments are: the dtype of an array, or ``int`` or ``float``."""
     told = {name: kind for name, kind in inspect.get_annotations(procedure).items() if name != "return"}
     return [get_args(kind)[1] if get_args(kind) else kind for kind in told.values()]
 
 
-def _callable(procedure: Procedure, code: bytes) -> Procedure:
+def _callable(procedure: FunctionType, code: bytes) -> Procedure:
     from llvmlite import binding as llvm
 
     llvm.initialize_native_target()
@@ -114,7 +116,7 @@ def _machine() -> Any:
     return target.create_target_machine(cpu=llvm.get_host_cpu_name(), features=features, opt=3, jit=True)
 
 
-def _machine_code(name: str, procedure: Procedure) -> bytes:
+def _machine_code(name: str, procedure: FunctionType) -> bytes:
     """Its object code for this processor: as it was kept, or made now and kept where there is a place for it."""
     from llvmlite import binding as llvm
 
@@ -138,10 +140,9 @@ def _machine_code(name: str, procedure: Procedure) -> bytes:
     return code
 
 
-def _constants(procedure: Procedure) -> list[tuple[str, float]]:
+def _constants(procedure: FunctionType) -> list[tuple[str, float]]:
     """The figures of its module that it names: they go into its code."""
-    told = inspect.unwrap(procedure).__globals__
-    named = procedure.__code__.co_names
+    told, named = procedure.__globals__, procedure.__code__.co_names
     return [(name, told[name]) for name in named if isinstance(told.get(name), (int, float))]
 
 
@@ -150,14 +151,18 @@ def _places(source: Path) -> tuple[Path, ...]:
     return source.parent / "__pycache__", platformdirs.user_cache_path("half-fold")
 
 
-def _made(procedure: Procedure) -> bytes:
+def _made(procedure: FunctionType) -> bytes:
     from llvmlite import binding as llvm
-    from numba import cfunc, types
+    from numba import cfunc, njit, types
     from numba.np.numpy_support import from_dtype
 
     scalars = {int: types.int64, float: types.float64}
     told = [scalars[kind] if kind in scalars else types.CPointer(from_dtype(kind)) for kind in _kinds(procedure)]
-    made = cfunc(types.int64(*told), error_model="numpy")(procedure)
+    scope = dict(procedure.__globals__)
+    for name in procedure.__code__.co_names:
+        if isinstance(scope.get(name), FunctionType):
+            scope[name] = njit(error_model="numpy")(scope[name])
+    made = cfunc(types.int64(*told), error_model="numpy")(FunctionType(procedure.__code__, scope, procedure.__name__))
     module = llvm.parse_assembly(made.inspect_llvm())
     module.get_function(made.native_name).name = procedure.__name__
     return bytes(_machine().emit_object(module))

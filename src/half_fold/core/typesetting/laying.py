@@ -80,9 +80,9 @@ def _lay_words(
 ) -> int:
     """Lay lines, as far as their words are drawn and there is room; gives how many glyphs they have.
 
-    Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), closed by a line of -1,
-    where a line with a word of several looks has a look of -1 and no glyphs; and ``wanted``: how many words must be
-    drawn first, and of each (token, break, part).
+    Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), where a line with a
+    word of several looks has a look of -1 and no glyphs; and ``wanted``: how many words must be drawn first, how many
+    runs there are, and then of each word (token, break, part).
     """
     justified, share, shrink, stretch, by_letters = manner[0] > 0, manner[1], manner[2], manner[3], manner[4]
     lacking = 0
@@ -133,9 +133,9 @@ def _lay_words(
             elif index == last and tail >= 0:
                 how, at, place = STAYS, tail, stays[tail]
             if place == UNDRAWN:
-                wanted[3 * lacking + 1] = t
-                wanted[3 * lacking + 2] = at
-                wanted[3 * lacking + 3] = how
+                wanted[3 * lacking + 2] = t
+                wanted[3 * lacking + 3] = at
+                wanted[3 * lacking + 4] = how
                 lacking += 1
                 continue
             if place == MIXED:
@@ -182,8 +182,8 @@ def _lay_words(
         if now >= 0:
             runs[3 * run + 2] = count
             run += 1
-    runs[3 * run] = -1
     wanted[0] = lacking
+    wanted[1] = run
     return count
 
 
@@ -197,7 +197,7 @@ def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
     bounds = np.array(lines.bounds[start : end + 1], np.int64)
     words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
     measures = np.array([lines.measure(line) / size for line in range(start, end)])
-    spacings, wanted = np.empty(3 * count), np.empty(1 + 3 * (words + 2 * count), np.int64)
+    spacings, wanted = np.empty(3 * count), np.empty(2 + 3 * (words + 2 * count), np.int64)
     runs = np.empty(3 * (2 * words + count + 2), np.int64)
     room = LEAST_ROOM
     while True:
@@ -235,13 +235,13 @@ def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
             room,
         )
         lacking = int(wanted[0])
-        for token, at, part in wanted[1 : 1 + 3 * lacking].reshape(-1, 3).tolist():
+        for token, at, part in wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
             table.draw(token, at, part)
         if not lacking and glyphs <= room:
             break
         room = max(room, glyphs)
     spaced = [Spacing(*each) for each in spacings.reshape(-1, 3).tolist()]
-    found = _runs(runs.reshape(-1, 3).tolist(), table.drawn.looks)
+    found = _runs(runs[: 3 * int(wanted[1])].reshape(-1, 3).tolist(), table.drawn.looks)
     return Laid(spaced, found, gids[:glyphs].copy(), xs[:glyphs].copy(), said[:glyphs].copy())
 
 
@@ -249,8 +249,6 @@ def _runs(told: list[list[int]], looks: Sequence[Look]) -> list[tuple[int, Look,
     out: list[tuple[int, Look, int, int]] = []
     begin = 0
     for line, look, end in told:
-        if line < 0:
-            break
         if look >= 0:
             out.append((line, looks[look], begin, end))
             begin = end

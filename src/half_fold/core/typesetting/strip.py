@@ -155,7 +155,8 @@ def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Seq
     counts = np.array([len(p) for p in paragraphs], np.int64)
     given = laid, counts, len(paragraphs), np.array(indents, np.float64)
     _lay(*given, *_columns_of(measured), PARAGRAPH_GAP, *filled)
-    return Strip(*filled, laid=laid)
+    filled.append(laid)
+    return Strip(*filled)
 
 
 def _columns_of(known: Measured) -> tuple[Floats | Ints, ...]:
