@@ -1,6 +1,8 @@
 """Making the press PDF: complete, or not there at all."""
 
+import zlib
 from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
 import pikepdf
@@ -86,7 +88,8 @@ class Writer:
     def __init__(self, pdf: pikepdf.Pdf, publication: Publication, pictures: Path, profile: bytes, marks: bool) -> None:
         self.pdf, self.publication, self.folder, self.profile, self.marks = pdf, publication, pictures, profile, marks
         self.resources = Resources()
-        self.pages: list[tuple[pikepdf.Object, Content]] = []
+        self.pages: list[tuple[pikepdf.Object, Content, Future[bytes]]] = []
+        self._packing = ThreadPoolExecutor(1)  # zlib needs no interpreter: it packs one page while the next is written
 
     def add(self, sheet: Sheet, media: Rect | None = None) -> None:
         """One more page, on a sheet of its own size unless ``media`` is given."""
@@ -102,11 +105,10 @@ class Writer:
                 MediaBox=_box(media, media),
                 BleedBox=_box(sheet.bleed, media),
                 TrimBox=_box(sheet.trim, media),
-                Contents=self.pdf.make_indirect(Stream(self.pdf, content.bytes())),
             )
         )
         self.pdf.pages.append(pikepdf.Page(page))
-        self.pages.append((self.pdf.pages[-1].obj, content))
+        self.pages.append((self.pdf.pages[-1].obj, content, self._packing.submit(zlib.compress, content.bytes())))
 
     def finish(self) -> None:
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
@@ -119,7 +121,8 @@ class Writer:
             f"/{KNOCK_OUT}": self.pdf.make_indirect(Dictionary(Type=Name.ExtGState, OP=False, op=False, OPM=1)),
         }
         registration = self.pdf.make_indirect(_registration())
-        for page, content in self.pages:
+        for page, content, packed in self.pages:
+            page.Contents = self.pdf.make_indirect(Stream(self.pdf, packed.result(), Filter=Name.FlateDecode))
             used = Dictionary(ExtGState=Dictionary(states))
             if content.fonts:
                 used.Font = Dictionary(

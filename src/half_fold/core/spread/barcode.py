@@ -130,6 +130,6 @@ def _figures(text: str, left: float, right: float, baseline: float, size: float,
     points = _FIGURE_MM * size / 100 * MM / drawn.cap_height
     shaped = drawn.shape(text, ("tnum",))
     step = (right - left) / len(text)
-    lead = (step - float(shaped.advances[0]) * points) / 2
+    lead = (step - shaped.advances[0] * points) / 2
     xs = left + lead + step * np.arange(len(text), dtype=np.float64)
     return Glyphs(_FIGURES, points, shaped.gids, xs, baseline, BLACK, shaped.texts, block)

@@ -27,6 +27,22 @@ Shorts = Annotated[Any, np.dtype(np.uint16)]
 Octets = Annotated[Any, np.dtype(np.uint8)]
 
 Procedure = Callable[..., int]
+
+
+class Held:
+    """An array that is passed again and again, with its address found once."""
+
+    __slots__ = ("address", "array", "dtype")
+
+    def __init__(self, array: np.ndarray[Any, Any]) -> None:
+        self.array, self.dtype, self.address = array, array.dtype, _address(array)
+
+
+def held(*arrays: np.ndarray[Any, Any]) -> tuple[Held, ...]:
+    """The arrays, each held."""
+    return tuple(map(Held, arrays))
+
+
 _known: dict[str, FunctionType] = {}
 _compiled: dict[str, Procedure] = {}
 _engines: list[Any] = []  # what owns the machine code
@@ -48,7 +64,8 @@ def known(procedure: Procedure) -> Procedure:
         return form(*given)
 
     def interpreted(*given: Any) -> int:
-        return procedure(*[memoryview(cast(Any, each)) if isinstance(each, np.ndarray) else each for each in given])
+        arrays = [each.array if isinstance(each, Held) else each for each in given]
+        return procedure(*[memoryview(cast(Any, each)) if isinstance(each, np.ndarray) else each for each in arrays])
 
     return run
 
@@ -103,9 +120,13 @@ def _callable(procedure: FunctionType, code: bytes) -> Procedure:
 def _passed(each: Any, kind: Any) -> Any:
     if kind is int or kind is float:
         return each
-    if each.dtype != kind:
+    if each.dtype is not kind and each.dtype != kind:
         raise TypeError(f"An array of {each.dtype} where {kind} is asked for.")
-    return ctypes.addressof(_Buffer.from_buffer(each))
+    return each.address if type(each) is Held else _address(each)
+
+
+def _address(array: Any) -> int:
+    return ctypes.addressof(_Buffer.from_buffer(array))
 
 
 def _machine() -> Any:

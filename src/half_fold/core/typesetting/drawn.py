@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.said import figures_of
+from half_fold.core.drawing.said import figure_of
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.words import HYPHEN, SOFT_HYPHEN, Piece, Word
@@ -54,6 +54,11 @@ class DrawnWords:
         )
         self._by_token = [np.full(1, UNDRAWN, np.int64) for _ in range(3)]
 
+    @property
+    def count(self) -> int:
+        """How many words have been drawn."""
+        return len(self._places)
+
     def by_token(self, tokens: int, breaks: int) -> tuple[Ints, Ints, Ints]:
         """``of_token``, ``stays`` and ``goes``, with room for so many tokens and breaks."""
         for index, want in enumerate((tokens, breaks, breaks)):
@@ -83,7 +88,7 @@ class DrawnWords:
         if len(word) != 1:
             return MIXED
         shaped = self._shape(word[0])
-        rises = set() if shaped.rises is None else set(shaped.rises.tolist())
+        rises = set(shaped.rises or ())
         if len(rises) > 1:
             return MIXED
         space = self._shape(Piece(" ", word[0].bold, word[0].italic))
@@ -96,7 +101,7 @@ class DrawnWords:
         texts = shaped.texts
         if hyphenated and texts[-1:] == (HYPHEN,):
             texts = (*texts[:-1], SOFT_HYPHEN)
-        self._said += figures_of(texts).tolist()
+        self._said += [figure_of(text) for text in texts]
         return len(self._places) - 1
 
     def _look(self, look: Look) -> int:

@@ -40,8 +40,8 @@ def drop_for(paragraph: Paragraph, style: Style, lines: int, pitch: float) -> Dr
     height = (lines - 1) * pitch + style.face.cap_height * style.size
     size = height / drawn.cap_height
     shaped = drawn.shape(text)
-    inks = [drawn.ink_of(gid) for gid in shaped.gids.tolist()]
-    pens = [sum(shaped.advances[:i].tolist()) for i in range(len(inks))]
+    inks = [drawn.ink_of(gid) for gid in shaped.glyphs]
+    pens = [sum(shaped.advances[:i]) for i in range(len(inks))]
     bearing = inks[0][0] if inks else 0.0
     right = max((pen + ink[2] for pen, ink in zip(pens, inks, strict=True)), default=shaped.width)
     takes = (right - bearing) * size + GAP_EMS * style.size

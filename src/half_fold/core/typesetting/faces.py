@@ -4,8 +4,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from importlib.resources import files
+from itertools import accumulate
+from operator import add
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
 import msgspec
 import numpy as np
@@ -13,8 +15,6 @@ import numpy.typing as npt
 import uharfbuzz as hb
 
 from half_fold.core.measure.problem import Problem
-
-Floats = npt.NDArray[np.float64]
 
 
 class _Style(msgspec.Struct, frozen=True):
@@ -88,40 +88,44 @@ class Shaped:
     the text's, advances and offsets included.
     """
 
-    gids: npt.NDArray[np.uint16]
-    advances: Floats
-    offsets: Floats
+    glyphs: list[int]
+    advances: list[float]
+    offsets: list[float]
     texts: tuple[str, ...]
     width: float
-    missing: int
-    rises: Floats | None = None
+    rises: list[float] | None = None
     scale: float = 1.0
     face: str = ""
 
     @cached_property
-    def glyphs(self) -> list[int]:
-        """The glyph ids as a list."""
-        return cast(list[int], self.gids.tolist())
+    def gids(self) -> npt.NDArray[np.uint16]:
+        """The glyph ids as an array."""
+        return np.array(self.glyphs, np.uint16)
 
-    @cached_property
+    @property
+    def missing(self) -> int:
+        """How many letters the face has no glyph for."""
+        return self.glyphs.count(0)
+
+    @property
     def pens(self) -> list[float]:
         """Where each glyph stands, the first pen at 0; in ems."""
-        return cast(list[float], (np.cumsum(self.advances) - self.advances + self.offsets).tolist())
+        return list(map(add, accumulate(self.advances, initial=0.0), self.offsets))
 
     def spaced(self, tracking: float) -> "Shaped":
         """With ``tracking`` ems after every glyph."""
-        advances = self.advances + tracking
-        return replace(self, advances=advances, width=float(advances.sum()))
+        advances = [advance + tracking for advance in self.advances]
+        return replace(self, advances=advances, width=sum(advances))
 
     def scaled(self, scale: float, rise: float) -> "Shaped":
         """At ``scale`` times the size, ``rise`` ems above the baseline."""
-        rises = (self.rises if self.rises is not None else np.zeros(len(self.gids))) * scale + rise
+        rises = [high * scale + rise for high in self.rises or [0.0] * len(self.glyphs)]
         return replace(
             self,
-            advances=self.advances * scale,
-            offsets=self.offsets * scale,
+            advances=[advance * scale for advance in self.advances],
+            offsets=[offset * scale for offset in self.offsets],
             width=self.width * scale,
-            rises=rises if rises.any() else None,
+            rises=rises if any(rises) else None,
             scale=self.scale * scale,
         )
 
@@ -159,22 +163,16 @@ class Face:
     def shape(self, text: str, features: tuple[str, ...] = ()) -> Shaped:
         """``text`` as glyphs, kerned and with its ligatures; ``features`` are OpenType tags to switch on (-: off)."""
         buffer = self._shaped(text, features)
-        infos = buffer.glyph_infos
-        places = np.array([(p.x_advance, p.x_offset, p.y_offset) for p in buffer.glyph_positions], np.float64).reshape(
-            -1, 3
-        )
-        places /= self.upem
-        gids = np.array([info.codepoint for info in infos], np.uint16)
-        rises = places[:, 2].copy() if places[:, 2].any() else None
-        texts = _cluster_texts(text, [info.cluster for info in infos])
+        infos, places, upem = buffer.glyph_infos, buffer.glyph_positions, self.upem
+        advances = [place.x_advance / upem for place in places]
+        rises = [place.y_offset / upem for place in places]
         return Shaped(
-            gids,
-            places[:, 0],
-            places[:, 1],
-            texts,
-            float(places[:, 0].sum()),
-            int((gids == 0).sum()),
-            rises,
+            [info.codepoint for info in infos],
+            advances,
+            [place.x_offset / upem for place in places],
+            _cluster_texts(text, [info.cluster for info in infos]),
+            sum(advances),
+            rises if any(rises) else None,
             face=self.key,
         )
 
@@ -243,6 +241,8 @@ def _switches(features: tuple[str, ...]) -> dict[str, bool]:
 
 def _cluster_texts(text: str, clusters: list[int]) -> tuple[str, ...]:
     """What each glyph stands for: the cluster's text on its first glyph, '' on the others."""
+    if len(clusters) == len(text) and clusters == list(range(len(text))):
+        return tuple(text)
     starts = sorted(set(clusters))
     ends = dict(zip(starts, [*starts[1:], len(text)], strict=True))
     said: set[int] = set()

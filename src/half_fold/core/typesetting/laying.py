@@ -7,12 +7,14 @@ import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.drawing.said import SPACE
-from half_fold.core.typesetting.compiling import Reals, Shorts, Wholes, known
+from half_fold.core.measure.kept import kept
+from half_fold.core.typesetting.compiling import Held, Reals, Shorts, Wholes, known
 from half_fold.core.typesetting.composer import Lines
 from half_fold.core.typesetting.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, Look
+from half_fold.core.typesetting.roles import Style
 
 LEFT_SHARE = {"right": 1.0, "centre": 0.5}
-LEAST_ROOM = 4096
+LIKELY_GLYPHS = 10  # of a word, its space included
 
 
 class Spacing(NamedTuple):
@@ -24,16 +26,20 @@ class Spacing(NamedTuple):
 
 
 class Laid(NamedTuple):
-    """Lines as they are laid: the spacing of each, and their glyphs in points from the left of the page.
+    """Lines as they are laid: their spacings, and their glyphs in points from the left of the page.
 
     Of ``runs`` each is (line, look, where it begins, where it ends among the glyphs); a line that has none is not laid.
     """
 
-    spacings: list[Spacing]
+    spacings: npt.NDArray[np.float64]
     runs: list[tuple[int, Look, int, int]]
     gids: npt.NDArray[np.uint16]
     xs: npt.NDArray[np.float64]
     said: npt.NDArray[np.int64]
+
+    def spacing(self, line: int) -> Spacing:
+        """How a line is spaced to stand in its measure."""
+        return Spacing(*self.spacings[3 * line : 3 * line + 3].tolist())
 
 
 @known
@@ -196,73 +202,43 @@ def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
     count = end - start
     bounds = np.array(lines.bounds[start : end + 1], np.int64)
     words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
-    measures = np.array([lines.measure(line) / size for line in range(start, end)])
+    measures = np.array([lines.measure(line) for line in range(start, end)]) / size
+    places, manner, is_end = np.array(lefts, np.float64), _manner(lines.style), int(end == lines.count)
     spacings, wanted = np.empty(3 * count), np.empty(2 + 3 * (words + 2 * count), np.int64)
     runs = np.empty(3 * (2 * words + count + 2), np.int64)
-    room = LEAST_ROOM
-    while True:
-        known = table.arrays()
+    asked = bounds, count, is_end, measures, places, size, manner
+    glyphs = room = LIKELY_GLYPHS * words
+    lacking = 1
+    while lacking or glyphs > room:
+        room = max(room, glyphs)
         gids, xs, said = np.empty(room, np.uint16), np.empty(room), np.empty(room, np.int64)
-        glyphs = _lay_words(
-            strip.starts,
-            strip.ends,
-            strip.spaces_at_start,
-            strip.spaces_at_end,
-            strip.letters_at_start,
-            strip.letters_at_end,
-            strip.lead_in,
-            strip.token,
-            strip.part,
-            strip.laid,
-            bounds,
-            count,
-            int(end == lines.count),
-            measures,
-            np.array(lefts, np.float64),
-            size,
-            _manner(lines),
-            known.space,
-            known.first,
-            table.cuts(),
-            *table.drawn_by_token(),
-            *table.drawn.by_place(),
-            spacings,
-            runs,
-            wanted,
-            gids,
-            xs,
-            said,
-            room,
-        )
-        lacking = int(wanted[0])
+        out = spacings, runs, wanted, gids, xs, said, room
+        glyphs = _lay_words(*strip.to_lay, *asked, *table.to_draw(), *out)
+        lacking, run_count = wanted[:2].tolist()
         for token, at, part in wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
             table.draw(token, at, part)
-        if not lacking and glyphs <= room:
-            break
-        room = max(room, glyphs)
-    spaced = [Spacing(*each) for each in spacings.reshape(-1, 3).tolist()]
-    found = _runs(runs[: 3 * int(wanted[1])].reshape(-1, 3).tolist(), table.drawn.looks)
-    return Laid(spaced, found, gids[:glyphs].copy(), xs[:glyphs].copy(), said[:glyphs].copy())
+    found = _runs(runs[: 3 * run_count].tolist(), table.drawn.looks)
+    return Laid(spacings, found, gids[:glyphs], xs[:glyphs], said[:glyphs])
 
 
-def _runs(told: list[list[int]], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:
+def _runs(told: list[int], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:
     out: list[tuple[int, Look, int, int]] = []
     begin = 0
-    for line, look, end in told:
+    for line, look, end in zip(told[::3], told[1::3], told[2::3], strict=True):
         if look >= 0:
             out.append((line, looks[look], begin, end))
             begin = end
     return out
 
 
-def _manner(lines: Lines) -> npt.NDArray[np.float64]:
-    """Whether its lines are justified, the share of what is free that stands at their left, and how they may give."""
-    style = lines.style
+@kept(200)
+def _manner(style: Style) -> Held:
+    """Whether lines are justified, the share of what is free that stands at their left, and how they may give."""
     manner = style.manner
-    justified = float(style.align == "justified")
-    return np.array([justified, LEFT_SHARE.get(style.align, 0.0), manner.shrink, manner.stretch, manner.letters])
+    share, justified = LEFT_SHARE.get(style.align, 0.0), float(style.align == "justified")
+    return Held(np.array([justified, share, manner.shrink, manner.stretch, manner.letters]))
 
 
 def spacing(lines: Lines, line: int) -> Spacing:
     """How a line is spaced to stand in its measure."""
-    return lay(lines, line, line + 1, [0.0]).spacings[0]
+    return lay(lines, line, line + 1, [0.0]).spacing(0)

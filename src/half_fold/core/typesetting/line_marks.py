@@ -84,7 +84,7 @@ class _Runs:
             run.xs += [x + pen for pen in shaped.pens]
             run.texts += texts
         else:
-            places = zip(shaped.glyphs, shaped.pens, shaped.rises.tolist(), texts, strict=True)
+            places = zip(shaped.glyphs, shaped.pens, shaped.rises, texts, strict=True)
             for gid, pen, rise, text in places:
                 run = self._to((shaped.face, shaped.scale, rise, ink))
                 run.gids.append(gid)
@@ -167,7 +167,7 @@ def _placed(
         out[line].append(Glyphs(face, size * scale, gids, xs, baseline, drawn, said, block))
     for offset, marks in enumerate(out):
         if not marks:
-            spaced, baseline = laid.spacings[offset], places[offset][1]
+            spaced, baseline = laid.spacing(offset), places[offset][1]
             marks += _by_words(lines, start + offset, spaced, lefts[offset], baseline, colour, block, ink_of)
     return out
 
@@ -279,5 +279,5 @@ def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: C
     count = max(0, int((ends - 0.3 * size - first) / pitch))
     runs = _Runs()
     for i in range(count, 0, -1):
-        runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.gids))
+        runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.glyphs))
     return _marks(runs, size, 0.0, baseline, colour, block, None)

@@ -6,14 +6,15 @@ line that begins here begins), so the width of a line is one difference; the sam
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import chain
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.typesetting.compiling import Reals, Wholes, known
-from half_fold.core.typesetting.tokens import Measured, TokenTable
+from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known
+from half_fold.core.typesetting.tokens import TokenTable
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
@@ -21,7 +22,7 @@ Ints = npt.NDArray[np.int64]
 PARAGRAPH_GAP = 1000.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Strip:
     """Breaks of some paragraphs; all arrays have one entry a break, lengths in ems.
 
@@ -44,6 +45,17 @@ class Strip:
     first: Ints
     last: Ints
     laid: Ints
+
+    @cached_property
+    def to_break(self) -> tuple[Held, ...]:
+        """What breaking asks of it: starts and ends, spaces and letters at both, and kinds."""
+        spaces, letters = (self.spaces_at_start, self.spaces_at_end), (self.letters_at_start, self.letters_at_end)
+        return held(self.starts, self.ends, *spaces, *letters, self.kind)
+
+    @cached_property
+    def to_lay(self) -> tuple[Held, ...]:
+        """What laying asks of it: starts and ends, spaces and letters at both, leads, tokens, parts and their ids."""
+        return *self.to_break[:-1], *held(self.lead_in, self.token, self.part, self.laid)
 
     def width(self, start: int, end: int) -> float:
         return float(self.ends[end] - self.starts[start])
@@ -146,7 +158,7 @@ def _lay(
 
 def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float]) -> Strip:
     """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems."""
-    measured = table.arrays()
+    measured = table.measured()
     laid = np.fromiter(chain.from_iterable(paragraphs), np.int64, sum(map(len, paragraphs)))
     breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
     filled: list[Any] = [np.empty(breaks) for _ in range(7)]
@@ -154,24 +166,6 @@ def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Seq
     filled += [np.empty(len(paragraphs), np.int64) for _ in range(2)]
     counts = np.array([len(p) for p in paragraphs], np.int64)
     given = laid, counts, len(paragraphs), np.array(indents, np.float64)
-    _lay(*given, *_columns_of(measured), PARAGRAPH_GAP, *filled)
+    _lay(*given, *measured.columns, PARAGRAPH_GAP, *filled)
     filled.append(laid)
     return Strip(*filled)
-
-
-def _columns_of(known: Measured) -> tuple[Floats | Ints, ...]:
-    """What is known of tokens and their breaks, in the order that ``_lay`` takes it."""
-    return (
-        known.width,
-        known.space,
-        known.letters,
-        known.leads,
-        known.first,
-        known.kept,
-        known.carried,
-        known.letters_kept,
-        known.letters_carried,
-        known.trails,
-        known.carried_leads,
-        known.kind,
-    )

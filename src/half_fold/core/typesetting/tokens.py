@@ -7,11 +7,13 @@ the next line: splitting the word's own width is wrong wherever a ligature or a 
 
 import re
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.measure.columns import Columns
+from half_fold.core.typesetting.compiling import Held, held
 from half_fold.core.typesetting.drawn import GOES, STAYS, WHOLE, DrawnWords
 from half_fold.core.typesetting.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.language import hyphen_points
@@ -42,27 +44,17 @@ class Setting:
     hanging: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Measured:
-    """Arrays over all tokens, and over all their breaks, of which a token's last is its own end; in ems.
+class Measured(NamedTuple):
+    """What is known of all tokens and of all their breaks, of which a token's last is its own end; lengths in ems.
 
-    By token: its ``width``, the ``space`` before it, its ``letters``, how far it ``leads`` into the margin at the
-    start of a line, and its ``first`` break. By break: the width ``kept`` before and ``carried`` after it, the
-    letters of both, how far what is kept ``trails`` into the margin and what is carried leads, and its ``kind``.
+    ``first`` is each token's first break. ``columns`` are, by token, its width, the space before it, its letters, how
+    far it leads into the margin at the start of a line, and its first break; by break, the width kept before it and
+    carried on after it, the letters of both, how far what is kept trails into the margin and what is carried leads
+    into it, and its kind.
     """
 
-    width: Floats
-    space: Floats
-    letters: Floats
-    leads: Floats
     first: Ints
-    kept: Floats
-    carried: Floats
-    letters_kept: Floats
-    letters_carried: Floats
-    trails: Floats
-    carried_leads: Floats
-    kind: Floats
+    columns: tuple[Held, ...]
 
 
 class _Ids(dict[str, int]):
@@ -89,11 +81,17 @@ class TokenTable:
         self._breaks: list[tuple[float, float, int, int, float, float, int]] = []
         self._at: list[int] = []
         self._first: list[int] = [0]
-        self._columns = Columns(self._tokens, 4), Columns(self._breaks, 7), Columns(self._first, kind=np.int64)
+        self._columns = (
+            Columns(self._tokens, 4),
+            Columns(self._breaks, 7),
+            Columns(self._first, kind=np.int64),
+            Columns(self._at, kind=np.int64),
+        )
         self._shaped: dict[Piece, Shaped] = {}
         self._extents: dict[Piece, tuple[float, int]] = {}
-        self._cuts = Columns(self._at, kind=np.int64)
-        self._measured: Measured | None = None
+        self._measured, self._measured_of = Measured(np.empty(0, np.int64), ()), 0
+        self._to_draw: tuple[Held, ...] = ()
+        self._to_draw_of = -1, -1
         self.drawn = DrawnWords(self.shape)
         self._gap: dict[str, float] = {}
 
@@ -174,7 +172,6 @@ class TokenTable:
         self._breaks.append((width, 0.0, letters, 0, self._hang(word[-1], -1), 0.0, AT_SPACE))
         self._at.append(-1)
         self._first.append(len(self._breaks))
-        self._measured = None
         return len(self._words) - 1
 
     def _space_before(self, piece: Piece) -> float:
@@ -184,7 +181,7 @@ class TokenTable:
             lead = self.face_of(piece).shape(" " + piece.text[:1], self.setting.features)
             # What reads leftwards is shaped with its space at the right end.
             at = lead.texts.index(" ") if " " in lead.texts else 0
-            known = (float(lead.advances[at]) if len(lead.advances) else 0.25) + self.setting.tracking
+            known = (lead.advances[at] if lead.advances else 0.25) + self.setting.tracking
             if not any(piece[1:]):
                 self._gap[piece.text[:1]] = known
         return known
@@ -204,36 +201,26 @@ class TokenTable:
                     found.setdefault(match.start() + point, AT_HYPHEN)
         return sorted(found.items())
 
-    def arrays(self) -> Measured:
+    def measured(self) -> Measured:
         """Everything that is known of the tokens so far."""
-        if self._measured is None:
-            tokens, breaks, first = (columns.now() for columns in self._columns)
+        count = len(self._words)
+        if self._measured_of != count:
+            tokens, breaks, first, _ = (columns.now() for columns in self._columns)
             width, space, letters, leads = tokens
-            kept, carried, letters_kept, letters_carried, trails, goes, kind = breaks
-            self._measured = Measured(
-                width=width,
-                space=space,
-                letters=letters,
-                leads=leads,
-                first=first[0],
-                kept=kept,
-                carried=carried,
-                letters_kept=letters_kept,
-                letters_carried=letters_carried,
-                trails=trails,
-                carried_leads=goes,
-                kind=kind,
-            )
+            self._measured = Measured(first[0], held(width, space, letters, leads, first[0], *breaks))
+            self._measured_of = count
         return self._measured
 
-    def cuts(self) -> Ints:
-        """By break the character it comes before, -1 for the end of a token."""
-        cuts: Ints = self._cuts.now()[0]
-        return cuts
-
-    def drawn_by_token(self) -> tuple[Ints, Ints, Ints]:
-        """Where the drawn words are: by token, and by break of what stays before it and of what goes on."""
-        return self.drawn.by_token(len(self._words), len(self._at))
+    def to_draw(self) -> tuple[Held, ...]:
+        """What drawing asks of tokens: the space before each and its first break; by break its character, -1 at the end
+        of the token; where the drawn words are, and what is known of those (see DrawnWords)."""
+        counts = len(self._words), self.drawn.count
+        if self._to_draw_of != counts:
+            tokens, _, first, cuts = (columns.now() for columns in self._columns)
+            places = self.drawn.by_token(len(self._words), len(self._at))
+            self._to_draw = held(tokens[1], first[0], cuts[0], *places, *self.drawn.by_place())
+            self._to_draw_of = counts
+        return self._to_draw
 
     def draw(self, token: int, at: int, part: int) -> None:
         """Draw the WHOLE of a token, or what STAYS before its break ``at`` or GOES on after it."""

@@ -12,7 +12,7 @@ from typing import NamedTuple, cast
 import numpy as np
 
 from half_fold.core.typesetting import demerits as price
-from half_fold.core.typesetting.compiling import Reals, Wholes, known, load
+from half_fold.core.typesetting.compiling import Held, Reals, Wholes, known, load
 from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.strip import Strip
 
@@ -242,20 +242,22 @@ def _solve(
     return written
 
 
-_PRICES = np.array(
-    (
-        price.LINE_PENALTY,
-        price.HYPHEN_PENALTY**2,
-        price.DASH_PENALTY**2,
-        price.LADDER,
-        price.UNLIKE_NEIGHBOURS,
-        price.LAST_BUT_ONE_HYPHEN,
-        price.RUNT,
-        price.SHORTEST_LAST_LINE_EMS,
-        *price.CLASS_EDGES,
+_PRICES = Held(
+    np.array(
+        (
+            price.LINE_PENALTY,
+            price.HYPHEN_PENALTY**2,
+            price.DASH_PENALTY**2,
+            price.LADDER,
+            price.UNLIKE_NEIGHBOURS,
+            price.LAST_BUT_ONE_HYPHEN,
+            price.RUNT,
+            price.SHORTEST_LAST_LINE_EMS,
+            *price.CLASS_EDGES,
+        )
     )
 )
-_EMERGENCIES = np.array([0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency)])
+_EMERGENCIES = Held(np.array([0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency)]))
 
 
 class Task(NamedTuple):
@@ -313,21 +315,17 @@ def _solved(
     strip: Strip, numbers: list[int], measures: list[float], wholes: list[int], manner: Manner, states: int
 ) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
-    columns = strip.starts, strip.ends, strip.spaces_at_start, strip.spaces_at_end
-    letters = strip.letters_at_start, strip.letters_at_end
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
     asked = manner.shrink, manner.stretch, manner.slack, manner.tolerance, manner.letters, manner.hyphens_in_row
     scratch = np.empty(states), np.empty(states, np.int64), np.empty(states), np.empty(states, np.int64)
     written = _solve(
-        *columns,
-        *letters,
-        strip.kind,
+        *strip.to_break,
         *told,
         len(numbers) // 7,
         np.array(asked, np.float64),
         _PRICES,
         _EMERGENCIES,
-        len(_EMERGENCIES) // 2,
+        len(_EMERGENCIES.array) // 2,
         *scratch,
         out,
     )
