@@ -1,11 +1,12 @@
 """A display list as a PDF content stream."""
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import groupby
 
 import numpy as np
+import numpy.typing as npt
 
 from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.measure.rect import Rect
@@ -19,17 +20,57 @@ LARGEST_OVERPRINTED_TEXT = 24.0
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
 
 
+class TextGroup:
+    """Upright glyphs of one look and block, which are shown together."""
+
+    def __init__(self, marks: list[Glyphs]) -> None:
+        self.marks, self.runs = marks, Runs(marks)
+        size, baselines = marks[0].size, self.runs.baselines
+        self._sides = self.runs.lows - BEFORE * size, self.runs.highs + AFTER * size
+        self._ends = baselines - ABOVE * size, baselines + BELOW * size
+
+    def seen_in(self, clip: Rect) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
+        """Which of its marks may touch the clip, and which lie all inside."""
+        (left, right), (top, bottom) = self._sides, self._ends
+        seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
+        inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
+        return seen, inside
+
+
+def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
+    """The marks in their order, upright glyphs of one look and block together."""
+    for look, group in groupby(marks, _look):
+        if look is None:
+            yield from (mark for mark in group if not isinstance(mark, Glyphs) or len(mark.gids))
+        else:
+            yield TextGroup([mark for mark in group if isinstance(mark, Glyphs)])
+
+
+def _look(mark: Mark) -> tuple[object, ...] | None:
+    """What upright glyphs have in common that are shown together; None for other marks."""
+    if not isinstance(mark, Glyphs) or mark.turn is not None or not len(mark.gids):
+        return None
+    return mark.block, mark.face, mark.size, mark.colour
+
+
 @dataclass
 class Resources:
     """What the pages of one file share: its fonts and pictures, found or made on first use."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
     pictures: dict[str, str] = field(default_factory=dict)
+    _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
     def font(self, key: str) -> FontUse:
         if key not in self.fonts:
             self.fonts[key] = FontUse(key, f"F{len(self.fonts) + 1}")
         return self.fonts[key]
+
+    def groups(self, marks: Sequence[Mark]) -> list[TextGroup | Mark]:
+        """The marks grouped; those of a spread are asked for by one page after the other."""
+        if self._grouped[0] is not marks:
+            self._grouped = marks, list(grouped(marks))
+        return self._grouped[1]
 
     def picture(self, key: str) -> str:
         return self.pictures.setdefault(key, f"P{len(self.pictures) + 1}")
@@ -57,23 +98,15 @@ class Content:
     def y(self, y: float) -> str:
         return _n(self.media.bottom - y)
 
-    def draw(self, marks: Iterable[Mark], clip_of: Callable[[Mark], Rect]) -> None:
+    def draw(self, marks: Sequence[Mark], clip_of: Callable[[Mark], Rect]) -> None:
         """Draw marks, each clipped to ``clip_of`` it where it might pass that; marks of one block are clipped alike."""
-        for look, group in groupby(marks, _look):
-            of_look = list(group)
-            if look is None:
-                for mark in of_look:
-                    self._alone(mark, clip_of(mark))
-                continue
-            glyphs, clip = (
-                [mark for mark in of_look if isinstance(mark, Glyphs) and len(mark.gids)],
-                clip_of(of_look[0]),
-            )
-            if glyphs and glyphs[0].turn is None:
-                self._text(glyphs, clip)
+        for group in self.resources.groups(marks):
+            if isinstance(group, TextGroup):
+                self._text(group, clip_of(group.marks[0]))
+            elif isinstance(group, Glyphs):
+                self._turned_text(group, clip_of(group))
             else:
-                for mark in glyphs:
-                    self._turned_text(mark, clip)
+                self._alone(group, clip_of(group))
 
     def _alone(self, mark: Mark, clip: Rect) -> None:
         box = bounds(mark)
@@ -123,32 +156,25 @@ class Content:
         matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
         self.out.append(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
 
-    def _text(self, marks: list[Glyphs], clip: Rect) -> None:
+    def _text(self, group: TextGroup, clip: Rect) -> None:
         """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""
-        runs = Runs(marks, self._font(marks[0]))
-        size, baselines = marks[0].size, runs.baselines
-        left, right = runs.lows - BEFORE * size, runs.highs + AFTER * size
-        top, bottom = baselines - ABOVE * size, baselines + BELOW * size
-        seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
-        inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
+        seen, inside = group.seen_in(clip)
         if not seen.any():
             return
-        if (seen == inside).all():
-            self._begin_text(marks[0])
-            self.out.append(f"{runs.shown(seen, self.media.left, self.media.bottom)}ET Q")
-        elif len(marks) > 1:
-            for mark in marks:
-                self._text([mark], clip)
-        else:
-            self._begin_text(marks[0], clip)
-            self.out.append(f"{runs.shown(seen, self.media.left, self.media.bottom)}ET Q")
+        if (seen == inside).all() or len(group.marks) == 1:
+            self._begin_text(group.marks[0], None if inside.any() else clip)
+            font = self._font(group.marks[0])
+            self.out.append(f"{group.runs.shown(font, seen, self.media.left, self.media.bottom)}ET Q")
+            return
+        for mark in group.marks:
+            self._text(TextGroup([mark]), clip)
 
     def _turned_text(self, mark: Glyphs, clip: Rect) -> None:
         box = bounds(mark)
         if box.meets(clip):
             self._begin_text(mark, None if box.clipped(clip) == box else clip)
-            runs = Runs([mark], self._font(mark))
-            shown = runs.shown(np.ones(1, np.bool_), self.media.left, self.media.bottom, is_upright=False)
+            place = self.media.left, self.media.bottom
+            shown = Runs([mark]).shown(self._font(mark), np.ones(1, np.bool_), *place, is_upright=False)
             self.out.append(f"{self._turned_matrix(mark)} {shown}ET Q")
 
     def _font(self, mark: Glyphs) -> FontUse:
@@ -167,11 +193,6 @@ class Content:
         x, y = mark.turn.of(float(mark.xs[0]), mark.baseline)
         sine, cosine = math.sin(math.radians(mark.turn.degrees)), math.cos(math.radians(mark.turn.degrees))
         return f"{_n(cosine)} {_n(-sine)} {_n(sine)} {_n(cosine)} {self.x(x)} {self.y(y)} Tm"
-
-
-def _look(mark: Mark) -> tuple[object, ...] | None:
-    """What glyphs have in common that are shown together; None for other marks."""
-    return (mark.block, mark.face, mark.size, mark.colour, mark.turn) if isinstance(mark, Glyphs) else None
 
 
 def bounds(mark: Mark) -> Rect:

@@ -151,20 +151,19 @@ def _show(
 class Runs:
     """Marks of one face and size; ``lows`` and ``highs`` are the outermost pens of each, in points."""
 
-    def __init__(self, marks: list[Glyphs], font: FontUse) -> None:
-        self._font, self._size, self._count = font, marks[0].size, len(marks)
+    def __init__(self, marks: list[Glyphs]) -> None:
+        self._size, self._count = marks[0].size, len(marks)
         self._ends = np.array([len(mark.gids) for mark in marks]).cumsum()
         self._begins = np.concatenate([[0], self._ends[:-1]])
         self._gids = np.concatenate([mark.gids for mark in marks])
         self._xs = np.concatenate([mark.xs for mark in marks])
         self._marks = marks
-        self.baselines = np.array([mark.baseline for mark in marks])
+        self.baselines = np.array([mark.baseline for mark in marks], np.float64)
         self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, self._begins)
         self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, self._begins)
 
-    def shown(self, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> str:
+    def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> str:
         """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""
-        font = self._font
         said = np.concatenate([figures_of(mark.texts) for mark in self._marks])
         known_as = font.figures[self._gids]
         if (known_as == UNSAID).any():

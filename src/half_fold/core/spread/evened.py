@@ -13,10 +13,10 @@ from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, P
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.filled import filled
 from half_fold.core.spread.inks import ink_of_role
-from half_fold.core.typesetting.composer import UNBROKEN, Composer, Wanted
+from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.faces import face
-from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.unbroken import unbroken
 
 GAP_EMS = 0.2
 _TRIED = 100.0
@@ -48,9 +48,8 @@ def one_line(composer: Composer, publication: Publication, paragraph: Paragraph,
     """A paragraph on one line at ``size``, its pen starting at the origin."""
     role = role_named(publication, paragraph.role)
     style = style_of(role, publication.language, size, "left")
-    lines = composer.lines(Wanted(filled(publication, paragraph), style, (UNBROKEN,), False))
-    colour = ink_of_role(publication, role, ink)
-    return list(line_marks(lines, 0, 0.0, 0.0, colour, ""))
+    line = unbroken(composer, filled(publication, paragraph), style)
+    return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), "")
 
 
 def evened(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[EvenLine]:

@@ -1,6 +1,6 @@
 """Furniture: folios, heads, feet, rules and pictures that repeat round the text area of a master's pages."""
 
-from collections import defaultdict
+from collections import OrderedDict, defaultdict
 from dataclasses import dataclass
 from typing import assert_never
 
@@ -12,11 +12,12 @@ from half_fold.core.publication.records import Furniture, HoldsStory, Master, Pa
 from half_fold.core.publication.surgery import picture_of, role_named, story_of
 from half_fold.core.spread.filled import filled_words
 from half_fold.core.spread.inks import ink, ink_of_role
-from half_fold.core.typesetting.composer import UNBROKEN, Composer, Wanted
-from half_fold.core.typesetting.line_marks import line_marks
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.roles import Style, style_of
+from half_fold.core.typesetting.unbroken import Unbroken, unbroken
 
 FURNITURE = "furniture"
+KEPT_LINES = 4000
 GAP_EMS = 1.4
 HANGS_EMS = 0.25  # how far letters hang under their baseline
 
@@ -31,16 +32,20 @@ class PlacedPiece:
 
 
 class Furnisher:
-    """Sets furniture; keeps the short paragraphs it made, so that their lines are kept too."""
+    """Sets furniture; keeps the lines it made."""
 
     def __init__(self, composer: Composer) -> None:
         self._composer = composer
-        self._paragraphs: dict[tuple[str, str], Paragraph] = {}
+        self._lines: OrderedDict[tuple[int, str], Unbroken] = OrderedDict()
 
-    def _paragraph(self, role: str, text: str) -> Paragraph:
-        if (role, text) not in self._paragraphs:
-            self._paragraphs[role, text] = Paragraph(role=role, runs=(Run(text=text),))
-        return self._paragraphs[role, text]
+    def _line(self, role: str, text: str, style: Style) -> Unbroken:
+        found = self._lines.get((id(style), text))
+        if found is None:
+            paragraph = Paragraph(role=role, runs=(Run(text=text),))
+            found = self._lines[id(style), text] = unbroken(self._composer, paragraph, style)
+            while len(self._lines) > KEPT_LINES:
+                self._lines.popitem(last=False)
+        return found
 
     def pieces(
         self, publication: Publication, master: Master, frame: PageFrame, number: int, every: bool = False
@@ -80,11 +85,11 @@ class Furnisher:
             return None
         role = role_named(publication, piece.role)
         style = style_of(role, publication.language, None, "left")
-        lines = self._composer.lines(Wanted(self._paragraph(piece.role, words), style, (UNBROKEN,), False))
-        width = lines.natural_width
+        line = self._line(piece.role, words, style)
+        width = line.width
         left = _left(piece, frame, width, used)
         baseline = piece_baseline(frame, piece)
-        marks = line_marks(lines, 0, left, baseline, ink_of_role(publication, role), FURNITURE)
+        marks = line.marks(left, baseline, ink_of_role(publication, role), FURNITURE)
         top = baseline - style.face.cap_height * style.size
         return PlacedPiece(piece, tuple(marks), Rect(left, top, left + width, baseline + HANGS_EMS * style.size))
 

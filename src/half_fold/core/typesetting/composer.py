@@ -18,7 +18,7 @@ from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.strip import Strip, lay_out
 from half_fold.core.typesetting.tokens import Setting, TokenTable
 from half_fold.core.typesetting.total_fit import Task, break_lines
-from half_fold.core.typesetting.words import Piece
+from half_fold.core.typesetting.words import Piece, Word
 
 KEPT_PARAGRAPHS = 60_000
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
@@ -302,6 +302,11 @@ def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
     """The token of every word; a word that changes style inside is one token of several pieces."""
     if len(runs) == 1 and is_plain(runs[0]):
         return list(map(table.plain.__getitem__, _split(runs[0].text)))
+    return [table.id_of_styled(word) for word in words_of(runs)]
+
+
+def words_of(runs: Sequence[Run]) -> list[Word]:
+    """The words of runs, each in pieces of one style."""
     words: list[list[Piece]] = [[]]
     for run in runs:
         for index, text in enumerate(_SPACES.split(run.text)):
@@ -309,7 +314,7 @@ def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
                 words.append([])
             if text:
                 words[-1].append(Piece(text, run.bold, run.italic, run.small_caps, run.rise, run.ink))
-    return [table.id_of_styled(tuple(word)) for word in words if word]
+    return [tuple(word) for word in words if word]
 
 
 _NONE = np.zeros(1)

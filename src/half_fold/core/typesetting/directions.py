@@ -23,15 +23,15 @@ def _runs_rightwards(text: str) -> bool:
     return strong == "L" if strong else any(kind in ("EN", "AN") for kind in kinds)
 
 
-def in_sight_order(words: Sequence[tuple[int, Word, bool]]) -> list[tuple[int, Word, bool]]:
+def in_sight_order(words: Sequence[tuple[Word, bool]]) -> list[tuple[Word, bool]]:
     """The words of a line that reads leftwards, as they stand from left to right.
 
     Unicode's rule L2 for words: the line is turned round, and within it every run of words that themselves read
     rightwards is turned back.
     """
-    out: list[tuple[int, Word, bool]] = []
+    out: list[tuple[Word, bool]] = []
     for rightwards, run in groupby(
-        reversed(words), key=lambda each: _runs_rightwards("".join(piece.text for piece in each[1]))
+        reversed(words), key=lambda each: _runs_rightwards("".join(piece.text for piece in each[0]))
     ):
         words_of_run = list(run)
         out += reversed(words_of_run) if rightwards else words_of_run

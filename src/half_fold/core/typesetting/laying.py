@@ -1,5 +1,6 @@
 """Lines of one paragraph laid together: how each is spaced, and where each of its glyphs stands."""
 
+import threading
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -8,13 +9,13 @@ import numpy.typing as npt
 
 from half_fold.core.drawing.said import SPACE
 from half_fold.core.measure.kept import kept
-from half_fold.core.typesetting.compiling import Held, Reals, Shorts, Wholes, known
+from half_fold.core.typesetting.compiling import Held, Reals, Shorts, Wholes, held, known
 from half_fold.core.typesetting.composer import Lines
 from half_fold.core.typesetting.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, Look
 from half_fold.core.typesetting.roles import Style
 
 LEFT_SHARE = {"right": 1.0, "centre": 0.5}
-LIKELY_GLYPHS = 10  # of a word, its space included
+LEAST_ROOM = 4096
 
 
 class Spacing(NamedTuple):
@@ -193,32 +194,51 @@ def _lay_words(
     return count
 
 
+class _Room(threading.local):
+    """Room to lay lines in, one a thread: what the procedure fills before it is cut to its length."""
+
+    def __init__(self) -> None:
+        self.make(LEAST_ROOM, LEAST_ROOM, LEAST_ROOM)
+
+    def make(self, lines: int, words: int, glyphs: int) -> None:
+        self.lines, self.words, self.glyphs = lines, words, glyphs
+        self.spacings = np.empty(3 * lines)
+        self.runs = np.empty(3 * (2 * words + lines), np.int64)
+        self.wanted = np.empty(3 * (words + 2 * lines), np.int64)
+        self.gids, self.xs, self.said = np.empty(glyphs, np.uint16), np.empty(glyphs), np.empty(glyphs, np.int64)
+        self.out = *held(self.spacings, self.runs, self.wanted, self.gids, self.xs, self.said), glyphs
+
+    def need(self, lines: int, words: int, glyphs: int) -> None:
+        """See that there is room for so much."""
+        if lines >= self.lines or words >= self.words or glyphs > self.glyphs:
+            self.make(2 * max(lines, self.lines), 2 * max(words, self.words), max(2 * glyphs, self.glyphs))
+
+
+_room = _Room()
+
+
 def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
     """Lines [start, end) of a paragraph that has words, each in a place that begins at its own of ``lefts`` (points).
 
     A line with a word of several looks, or one cut at both its ends, is spaced but not laid.
     """
-    strip, table, size = lines.strip, lines.table, lines.style.size
+    strip, table, size, room = lines.strip, lines.table, lines.style.size, _room
     count = end - start
     bounds = np.array(lines.bounds[start : end + 1], np.int64)
     words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
     measures = np.array([lines.measure(line) for line in range(start, end)]) / size
-    places, manner, is_end = np.array(lefts, np.float64), _manner(lines.style), int(end == lines.count)
-    spacings, wanted = np.empty(3 * count), np.empty(2 + 3 * (words + 2 * count), np.int64)
-    runs = np.empty(3 * (2 * words + count + 2), np.int64)
-    asked = bounds, count, is_end, measures, places, size, manner
-    glyphs = room = LIKELY_GLYPHS * words
-    lacking = 1
-    while lacking or glyphs > room:
-        room = max(room, glyphs)
-        gids, xs, said = np.empty(room, np.uint16), np.empty(room), np.empty(room, np.int64)
-        out = spacings, runs, wanted, gids, xs, said, room
-        glyphs = _lay_words(*strip.to_lay, *asked, *table.to_draw(), *out)
-        lacking, run_count = wanted[:2].tolist()
-        for token, at, part in wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
+    places, is_end = np.array(lefts, np.float64), int(end == lines.count)
+    asked = bounds, count, is_end, measures, places, size, _manner(lines.style)
+    glyphs, lacking = 0, 1
+    while lacking or glyphs > room.glyphs:
+        room.need(count, words, glyphs)
+        glyphs = _lay_words(*strip.to_lay, *asked, *table.to_draw(), *room.out)
+        lacking, run_count = room.wanted[:2].tolist()
+        for token, at, part in room.wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
             table.draw(token, at, part)
-    found = _runs(runs[: 3 * run_count].tolist(), table.drawn.looks)
-    return Laid(spacings, found, gids[:glyphs], xs[:glyphs], said[:glyphs])
+    found = _runs(room.runs[: 3 * run_count].tolist(), table.drawn.looks)
+    filled = room.gids[:glyphs].copy(), room.xs[:glyphs].copy(), room.said[:glyphs].copy()
+    return Laid(room.spacings[: 3 * count].copy(), found, *filled)
 
 
 def _runs(told: list[int], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:

@@ -1,19 +1,15 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
-
-import numpy as np
+from collections.abc import Sequence
+from dataclasses import replace
 
 from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.drawing.said import Said
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
-from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.laying import Spacing, lay
-from half_fold.core.typesetting.words import AT_HYPHEN, HYPHEN, SOFT_HYPHEN, Piece, Word, split_word, with_hyphen
-
-InkOf = Callable[[str], Colour]
+from half_fold.core.typesetting.word_marks import InkOf, Runs, word_marks
+from half_fold.core.typesetting.words import AT_HYPHEN, Piece, Word, split_word, with_hyphen
 
 
 def words_on(lines: Lines, line: int) -> list[tuple[int, Word, bool]]:
@@ -51,55 +47,6 @@ def is_overfull(lines: Lines, line: int) -> bool:
     strip, manner = lines.strip, lines.style.manner
     give = manner.shrink * strip.spaces(start, end) + manner.letters * strip.letters(start, end)
     return strip.width(start, end) - give > lines.measure(line) / lines.style.size + 0.01
-
-
-@dataclass
-class _Run:
-    """Glyphs of one face, size, height and ink."""
-
-    key: tuple[str, float, float, str]
-    gids: list[int] = field(default_factory=list)
-    xs: list[float] = field(default_factory=list)
-    texts: list[str] = field(default_factory=list)
-
-
-class _Runs:
-    """Gathers glyphs from left to right, a new run wherever face, size, height or ink change."""
-
-    def __init__(self) -> None:
-        self.runs: list[_Run] = []
-
-    def _to(self, key: tuple[str, float, float, str]) -> _Run:
-        if not self.runs or self.runs[-1].key != key:
-            self.runs.append(_Run(key))
-        return self.runs[-1]
-
-    def add(self, ink: str, shaped: Shaped, x: float, between: float, texts: Sequence[str]) -> float:
-        """Lay a shaped piece at ``x`` ems; gives where the next begins."""
-        if between:
-            shaped = shaped.spaced(between)
-        if shaped.rises is None:
-            run = self._to((shaped.face, shaped.scale, 0.0, ink))
-            run.gids += shaped.glyphs
-            run.xs += [x + pen for pen in shaped.pens]
-            run.texts += texts
-        else:
-            places = zip(shaped.glyphs, shaped.pens, shaped.rises, texts, strict=True)
-            for gid, pen, rise, text in places:
-                run = self._to((shaped.face, shaped.scale, rise, ink))
-                run.gids.append(gid)
-                run.xs.append(x + pen)
-                run.texts.append(text)
-        return x + shaped.width
-
-    def add_space(self, shaped: Shaped, x: float) -> None:
-        """Lay the glyph of a word space, which goes with the words before it where they are of its face."""
-        if not self.runs or self.runs[-1].key != (shaped.face, 1.0, 0.0, ""):
-            self._to((shaped.face, 1.0, 0.0, ""))
-        run = self.runs[-1]
-        run.gids.append(shaped.glyphs[0])
-        run.xs.append(x)
-        run.texts.append(" ")
 
 
 def line_marks(
@@ -186,20 +133,12 @@ def _by_words(
     words = words_on(lines, line)
     if not words:
         return []
-    leftwards = reads_leftwards(lines.style.setting.language)
-    runs = _Runs()
-    gaps = [token for token, _, _ in words]
-    if leftwards:
-        left, words = _from_the_right(lines, line, left, spaced), in_sight_order(words)
-        gaps = [gaps[0], *gaps[:0:-1]]
-    x = 0.0 if leftwards else spaced.lead
-    table = lines.table
-    for index, (_, word, hyphenated) in enumerate(words):
-        if index:
-            runs.add_space(table.shape(Piece(" ", word[0].bold, word[0].italic)), x)
-            x += table.space(gaps[index]) * spaced.factor + spaced.letters
-        x = _add_word(runs, lines, word, x, spaced.letters, hyphenated)
-    return _marks(runs, lines.style.size, left, baseline, colour, block, ink_of)
+    gaps = [lines.table.space(token) for token, _, _ in words]
+    told = [(word, hyphenated) for _, word, hyphenated in words]
+    if reads_leftwards(lines.style.setting.language):
+        left = _from_the_right(lines, line, left, spaced)
+        told, gaps, spaced = in_sight_order(told), [gaps[0], *gaps[:0:-1]], spaced._replace(lead=0.0)
+    return word_marks(lines.table, told, gaps, spaced, lines.style.size, left, baseline, colour, block, ink_of)
 
 
 def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:
@@ -211,39 +150,16 @@ def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> fl
     return left + lines.measure(line) - (spaced.lead + width) * style.size
 
 
-def _add_word(runs: _Runs, lines: Lines, word: Word, x: float, between: float, hyphenated: bool) -> float:
-    for piece in word:
-        shaped = lines.table.shape(piece)
-        texts: Sequence[str] = shaped.texts
-        if hyphenated and piece is word[-1] and texts and texts[-1] == HYPHEN:
-            texts = (*texts[:-1], SOFT_HYPHEN)
-        x = runs.add(piece.ink, shaped, x, between, texts)
-    return x
-
-
-def _marks(
-    runs: _Runs, size: float, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
-) -> list[Glyphs]:
-    out = []
-    for run in runs.runs:
-        face, scale, rise, ink = run.key
-        drawn = ink_of(ink) if ink and ink_of is not None else colour
-        xs = left + size * np.array(run.xs)
-        gids = np.array(run.gids, np.uint16)
-        out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), block))
-    return out
-
-
 def _drop_marks(
     lines: Lines, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
 ) -> list[Glyphs]:
     drop = lines.drop
     assert drop is not None
-    runs = _Runs()
+    runs = Runs()
     shaped = lines.table.face_of(drop.piece).shape(drop.piece.text)
     runs.add(drop.piece.ink, shaped, 0.0, 0.0, shaped.texts)
     edge = left + lines.left(0) - drop.takes - drop.shift
-    return _marks(runs, drop.size, edge, baseline, colour, block, ink_of)
+    return runs.marks(drop.size, edge, baseline, colour, block, ink_of)
 
 
 def _with_tabs(
@@ -277,7 +193,7 @@ def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: C
     pitch = max(shaped.width, 0.1) * size + 0.25 * size
     first = begins + 0.4 * size
     count = max(0, int((ends - 0.3 * size - first) / pitch))
-    runs = _Runs()
+    runs = Runs()
     for i in range(count, 0, -1):
         runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.glyphs))
-    return _marks(runs, size, 0.0, baseline, colour, block, None)
+    return runs.marks(size, 0.0, baseline, colour, block, None)

@@ -139,6 +139,10 @@ class TokenTable:
             glyphs += known[1]
         return width, glyphs
 
+    def width(self, word: Word) -> float:
+        """The width of a word in ems."""
+        return sum(self.shape(piece).width for piece in word)
+
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""
         return self.plain[word]
@@ -160,21 +164,21 @@ class TokenTable:
     def add(self, word: Word) -> int:
         """A new token. Only the table and its own words by name call this: others ask for an id."""
         width, letters = self._extent(word)
-        self._tokens.append((width, self._space_before(word[0]), letters, self._hang(word[0], 0)))
+        self._tokens.append((width, self.space_before(word[0]), letters, self.hang(word[0], 0)))
         self._words.append(word)
         for at, kind in self._break_places("".join(piece.text for piece in word)):
             stays, goes = split_word(word, at)
             stays = with_hyphen(stays) if kind == AT_HYPHEN else stays
             kept, carried = self._extent(stays), self._extent(goes)
-            hangs = self._hang(stays[-1], -1), self._hang(goes[0], 0)
+            hangs = self.hang(stays[-1], -1), self.hang(goes[0], 0)
             self._breaks.append((kept[0], carried[0], kept[1], carried[1], *hangs, kind))
             self._at.append(at)
-        self._breaks.append((width, 0.0, letters, 0, self._hang(word[-1], -1), 0.0, AT_SPACE))
+        self._breaks.append((width, 0.0, letters, 0, self.hang(word[-1], -1), 0.0, AT_SPACE))
         self._at.append(-1)
         self._first.append(len(self._breaks))
         return len(self._words) - 1
 
-    def _space_before(self, piece: Piece) -> float:
+    def space_before(self, piece: Piece) -> float:
         """The space before a word, which kerns with its first letter."""
         known = self._gap.get(piece.text[:1]) if not any(piece[1:]) else None
         if known is None:
@@ -186,7 +190,7 @@ class TokenTable:
                 self._gap[piece.text[:1]] = known
         return known
 
-    def _hang(self, piece: Piece, at: int) -> float:
+    def hang(self, piece: Piece, at: int) -> float:
         """How far the first (0) or last (-1) sign of a piece stands in the margin."""
         if not self.setting.hanging:
             return 0.0

@@ -1,0 +1,46 @@
+"""Words set on one line however long it is: what furniture and evened stacks are made of."""
+
+from dataclasses import dataclass
+
+from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.publication.records import Paragraph
+from half_fold.core.typesetting.composer import Composer, words_of
+from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
+from half_fold.core.typesetting.laying import Spacing
+from half_fold.core.typesetting.openings import opened
+from half_fold.core.typesetting.roles import Style
+from half_fold.core.typesetting.tokens import TokenTable
+from half_fold.core.typesetting.word_marks import word_marks
+from half_fold.core.typesetting.words import Word
+
+
+@dataclass(frozen=True, slots=True)
+class Unbroken:
+    """Words on one line at natural spaces, with the space before each (ems), what hangs at its left, and its width."""
+
+    style: Style
+    table: TokenTable
+    words: tuple[tuple[Word, bool], ...]
+    gaps: tuple[float, ...]
+    hangs: float
+    width: float
+
+    def marks(self, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
+        """Its glyph runs from ``left`` on (points)."""
+        spaced = Spacing(1.0, 0.0, -self.hangs)
+        return word_marks(self.table, self.words, self.gaps, spaced, self.style.size, left, baseline, colour, block)
+
+
+def unbroken(composer: Composer, paragraph: Paragraph, style: Style) -> Unbroken:
+    """The paragraph on one line; ``width`` in points, without what hangs in the margins."""
+    table = composer.table(style.setting)
+    words = words_of(opened(paragraph, style) if style.opening_words else paragraph.runs)
+    if not words:
+        return Unbroken(style, table, (), (), 0.0, 0.0)
+    gaps = [table.space_before(word[0]) for word in words]
+    hangs = table.hang(words[0][0], 0), table.hang(words[-1][-1], -1)
+    width = sum(table.width(word) for word in words) + sum(gaps[1:]) - sum(hangs)
+    told = [(word, False) for word in words]
+    if reads_leftwards(style.setting.language):
+        told, gaps, hangs = in_sight_order(told), [gaps[0], *gaps[:0:-1]], hangs[::-1]
+    return Unbroken(style, table, tuple(told), tuple(gaps), hangs[0], width * style.size)

@@ -1,0 +1,106 @@
+"""Words laid one after another as glyph runs."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.typesetting.faces import Shaped
+from half_fold.core.typesetting.laying import Spacing
+from half_fold.core.typesetting.tokens import TokenTable
+from half_fold.core.typesetting.words import HYPHEN, SOFT_HYPHEN, Piece, Word
+
+InkOf = Callable[[str], Colour]
+
+
+def word_marks(
+    table: TokenTable,
+    words: Sequence[tuple[Word, bool]],
+    gaps: Sequence[float],
+    spaced: Spacing,
+    size: float,
+    left: float,
+    baseline: float,
+    colour: Colour,
+    block: str,
+    ink_of: InkOf | None = None,
+) -> list[Glyphs]:
+    """Words, each with whether it ends in a hyphen of ours, and the space before each (ems), as glyph runs.
+
+    ``left``, ``baseline`` and ``size`` in points; ``ink_of`` gives the colour of an ink by name.
+    """
+    runs, x = Runs(), spaced.lead
+    for index, (word, hyphenated) in enumerate(words):
+        if index:
+            runs.add_space(table.shape(Piece(" ", word[0].bold, word[0].italic)), x)
+            x += gaps[index] * spaced.factor + spaced.letters
+        for piece in word:
+            shaped = table.shape(piece)
+            texts: Sequence[str] = shaped.texts
+            if hyphenated and piece is word[-1] and texts and texts[-1] == HYPHEN:
+                texts = (*texts[:-1], SOFT_HYPHEN)
+            x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
+    return runs.marks(size, left, baseline, colour, block, ink_of)
+
+
+@dataclass
+class _Run:
+    """Glyphs of one face, size, height and ink."""
+
+    key: tuple[str, float, float, str]
+    gids: list[int] = field(default_factory=list)
+    xs: list[float] = field(default_factory=list)
+    texts: list[str] = field(default_factory=list)
+
+
+class Runs:
+    """Gathers glyphs from left to right, a new run wherever face, size, height or ink change."""
+
+    def __init__(self) -> None:
+        self.runs: list[_Run] = []
+
+    def _to(self, key: tuple[str, float, float, str]) -> _Run:
+        if not self.runs or self.runs[-1].key != key:
+            self.runs.append(_Run(key))
+        return self.runs[-1]
+
+    def add(self, ink: str, shaped: Shaped, x: float, between: float, texts: Sequence[str]) -> float:
+        """Lay a shaped piece at ``x`` ems; gives where the next begins."""
+        if between:
+            shaped = shaped.spaced(between)
+        if shaped.rises is None:
+            run = self._to((shaped.face, shaped.scale, 0.0, ink))
+            run.gids += shaped.glyphs
+            run.xs += [x + pen for pen in shaped.pens]
+            run.texts += texts
+        else:
+            places = zip(shaped.glyphs, shaped.pens, shaped.rises, texts, strict=True)
+            for gid, pen, rise, text in places:
+                run = self._to((shaped.face, shaped.scale, rise, ink))
+                run.gids.append(gid)
+                run.xs.append(x + pen)
+                run.texts.append(text)
+        return x + shaped.width
+
+    def add_space(self, shaped: Shaped, x: float) -> None:
+        """Lay the glyph of a word space, which goes with the words before it where they are of its face."""
+        if not self.runs or self.runs[-1].key != (shaped.face, 1.0, 0.0, ""):
+            self._to((shaped.face, 1.0, 0.0, ""))
+        run = self.runs[-1]
+        run.gids.append(shaped.glyphs[0])
+        run.xs.append(x)
+        run.texts.append(" ")
+
+    def marks(
+        self, size: float, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+    ) -> list[Glyphs]:
+        """The runs at ``size``, their pens counted from ``left`` (points)."""
+        out = []
+        for run in self.runs:
+            face, scale, rise, ink = run.key
+            drawn = ink_of(ink) if ink and ink_of is not None else colour
+            xs = left + size * np.array(run.xs)
+            gids = np.array(run.gids, np.uint16)
+            out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), block))
+        return out
