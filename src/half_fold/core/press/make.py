@@ -1,22 +1,20 @@
 """Making the press PDF: complete, or not there at all."""
 
-import zlib
 from collections.abc import Callable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.brief.papers import find_paper
-from half_fold.core.cover.sides import is_blank, require_cover
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Content, Resources
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.images import embed_picture
-from half_fold.core.press.sheets import Sheet, cover_sheets, page_sheets, spread_sheets
+from half_fold.core.press.packing import Packer
+from half_fold.core.press.sheets import Sheet, page_sheets, spread_sheets
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -75,8 +73,9 @@ def press(
 
 def _sheets(publication: Publication, part: str, form: str, setter: Setter) -> tuple[Iterator[Sheet], int]:
     if part == "cover":
-        require_cover(publication)
-        return cover_sheets(publication, setter), 1 if is_blank(publication, "inside") else 2
+        from half_fold.core.press.cover_sheets import cover_count, cover_sheets
+
+        return cover_sheets(publication, setter), cover_count(publication)
     if form == "spreads":
         return spread_sheets(publication, setter), len(publication.pages) // 2 + 1
     return page_sheets(publication, setter), len(publication.pages)
@@ -88,8 +87,9 @@ class Writer:
     def __init__(self, pdf: pikepdf.Pdf, publication: Publication, pictures: Path, profile: bytes, marks: bool) -> None:
         self.pdf, self.publication, self.folder, self.profile, self.marks = pdf, publication, pictures, profile, marks
         self.resources = Resources()
-        self.pages: list[tuple[pikepdf.Object, Content, Future[bytes]]] = []
-        self._packing = ThreadPoolExecutor(1)  # zlib needs no interpreter: it packs one page while the next is written
+        self.pages: list[tuple[pikepdf.Object, Content]] = []
+        self._packer = Packer()
+        self._boxes: dict[tuple[Rect, Rect], Array] = {}
 
     def add(self, sheet: Sheet, media: Rect | None = None) -> None:
         """One more page, on a sheet of its own size unless ``media`` is given."""
@@ -99,42 +99,66 @@ class Writer:
         content.draw(sheet.marks, sheet.clip_of)
         if self.marks:
             content.draw(crop_marks(sheet.trim, bleed, sheet.folds), lambda _: media)
-        page = self.pdf.make_indirect(
-            Dictionary(
-                Type=Name.Page,
-                MediaBox=_box(media, media),
-                BleedBox=_box(sheet.bleed, media),
-                TrimBox=_box(sheet.trim, media),
-            )
+        page = Dictionary(
+            Type=Name.Page,
+            Parent=self.pdf.Root.Pages,
+            MediaBox=self._box(media, media),
+            BleedBox=self._box(sheet.bleed, media),
+            TrimBox=self._box(sheet.trim, media),
         )
-        self.pdf.pages.append(pikepdf.Page(page))
-        self.pages.append((self.pdf.pages[-1].obj, content, self._packing.submit(zlib.compress, content.bytes())))
+        self.pages.append((self.pdf.make_indirect(page), content))
+        self._packer.pack(content.bytes())
+
+    def _box(self, rect: Rect, media: Rect) -> Array:
+        if (rect, media) not in self._boxes:
+            self._boxes[rect, media] = _box(rect, media)
+        return self._boxes[rect, media]
 
     def finish(self) -> None:
+        """Give the pages their contents, fonts and pictures, and the file its pages."""
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
         images = {
             key: embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile)
             for key in self.resources.pictures
         }
-        states = {
-            f"/{OVERPRINT}": self.pdf.make_indirect(Dictionary(Type=Name.ExtGState, OP=True, op=True, OPM=1)),
-            f"/{KNOCK_OUT}": self.pdf.make_indirect(Dictionary(Type=Name.ExtGState, OP=False, op=False, OPM=1)),
+        shared = _States(self.pdf, self.marks)
+        for (page, content), packed in zip(self.pages, self._packer.packed(), strict=True):
+            page.Contents = self.pdf.make_indirect(Stream(self.pdf, packed, Filter=Name.FlateDecode))
+            page.Resources = shared.resources(
+                {f"/{self.resources.fonts[key].resource}": fonts[key] for key in sorted(content.fonts)},
+                {f"/{self.resources.pictures[key]}": images[key] for key in sorted(content.pictures)},
+            )
+        self.pdf.Root.Pages.Kids = Array([page for page, _ in self.pages])
+        self.pdf.Root.Pages.Count = len(self.pages)
+
+
+class _States:
+    """The resources of pages; those that use the same fonts and pictures share one object."""
+
+    def __init__(self, pdf: pikepdf.Pdf, marks: bool) -> None:
+        self._pdf = pdf
+        self._made: dict[tuple[str, ...], pikepdf.Object] = {}
+        self._always = {
+            "/ExtGState": Dictionary(
+                {
+                    f"/{OVERPRINT}": Dictionary(Type=Name.ExtGState, OP=True, op=True, OPM=1),
+                    f"/{KNOCK_OUT}": Dictionary(Type=Name.ExtGState, OP=False, op=False, OPM=1),
+                }
+            )
         }
-        registration = self.pdf.make_indirect(_registration())
-        for page, content, packed in self.pages:
-            page.Contents = self.pdf.make_indirect(Stream(self.pdf, packed.result(), Filter=Name.FlateDecode))
-            used = Dictionary(ExtGState=Dictionary(states))
-            if content.fonts:
-                used.Font = Dictionary(
-                    {f"/{self.resources.fonts[k].resource}": fonts[k] for k in sorted(content.fonts)}
-                )
-            if content.pictures:
-                used.XObject = Dictionary(
-                    {f"/{self.resources.pictures[k]}": images[k] for k in sorted(content.pictures)}
-                )
-            if self.marks:
-                used.ColorSpace = Dictionary({f"/{REGISTRATION}": registration})
-            page.Resources = used
+        if marks:
+            self._always["/ColorSpace"] = Dictionary({f"/{REGISTRATION}": pdf.make_indirect(_registration())})
+
+    def resources(self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object]) -> pikepdf.Object:
+        key = *fonts, *images
+        if key not in self._made:
+            used = Dictionary(self._always)
+            if fonts:
+                used.Font = Dictionary(fonts)
+            if images:
+                used.XObject = Dictionary(images)
+            self._made[key] = self._pdf.make_indirect(used)
+        return self._made[key]
 
 
 def _box(rect: Rect, media: Rect) -> Array:

@@ -1,10 +1,8 @@
-"""What goes on each sheet of the file: a page, a spread or the cover flat, with its boxes."""
+"""What goes on each sheet of the file: a page or a spread, with its boxes."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from half_fold.core.cover.flat import CoverSetter, cover_flat
-from half_fold.core.cover.sides import Side, is_blank
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, on_right, spread_of, spreads_of
@@ -69,23 +67,9 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
     trim = spread_area(publication, spread)
     whole = trim.grown(publication.brief.bleed.pt)
     folds = (0.0,) if len(spread.numbers) == 2 else ()
-    return Sheet(spread.label, trim, whole, setter.spread(publication, spread).marks, _always(whole), folds)
+    return Sheet(spread.label, trim, whole, setter.spread(publication, spread).marks, always(whole), folds)
 
 
-def _always(whole: Rect) -> Callable[[Mark], Rect]:
+def always(whole: Rect) -> Callable[[Mark], Rect]:
+    """Every mark clipped to the whole."""
     return lambda _mark: whole
-
-
-def cover_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
-    """The cover flat, one page; its inside as a second where anything lies on it."""
-    covers = CoverSetter(setter)
-    yield cover_sheet(publication, covers, "outside")
-    if not is_blank(publication, "inside"):
-        yield cover_sheet(publication, covers, "inside")
-
-
-def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sheet:
-    """One side of the cover flat, with its folds."""
-    flat = cover_flat(publication)
-    whole = flat.trim.grown(flat.bleed)
-    return Sheet(f"cover {side}", flat.trim, whole, covers.marks(publication, side).marks, _always(whole), flat.folds)

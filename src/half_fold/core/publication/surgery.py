@@ -1,6 +1,7 @@
 """Small operations on records that every edit shares: find by name, replace by id, fresh ids."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from itertools import count
 from typing import Protocol, TypeVar
 
 from msgspec.structs import replace
@@ -65,11 +66,13 @@ def swap_named(records: tuple[N, ...], new: N) -> tuple[N, ...]:
 
 def fresh_id(prefix: str, taken: Iterable[str]) -> str:
     """The first of ``prefix``1, ``prefix``2 ... that is not taken."""
+    return next(fresh_ids(prefix, taken))
+
+
+def fresh_ids(prefix: str, taken: Iterable[str]) -> Iterator[str]:
+    """Of ``prefix``1, ``prefix``2 ... those that are not taken, one after the other."""
     used = set(taken)
-    number = 1
-    while f"{prefix}{number}" in used:
-        number += 1
-    return f"{prefix}{number}"
+    return (name for number in count(1) if (name := f"{prefix}{number}") not in used)
 
 
 NO_MARGIN = length("0mm")

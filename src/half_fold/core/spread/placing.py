@@ -1,5 +1,7 @@
 """Bringing a story in: threaded through the text areas of the next free pages, pages added where needed."""
 
+from collections.abc import Iterator
+
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
@@ -14,7 +16,7 @@ from half_fold.core.publication.records import (
     Stop,
     Story,
 )
-from half_fold.core.publication.surgery import block_ids, fresh_id, master_of, with_page
+from half_fold.core.publication.surgery import block_ids, fresh_id, fresh_ids, master_of, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
@@ -88,25 +90,31 @@ def _with_free_pages(publication: Publication, wanted: int) -> Publication:
 def _threaded(
     publication: Publication, setter: Setter, story: str, numbers: list[int], opening: Paragraph | None
 ) -> Publication:
-    for index, number in enumerate(numbers):
-        page = publication.pages[number - 1]
-        blocks = _page_blocks(publication, setter, number, story, opening if index == 0 else None)
-        publication = with_page(publication, replace(page, blocks=blocks))
-    return publication
+    pages, names = list(publication.pages), fresh_ids("b", block_ids(publication))
+    for number in numbers:
+        opens = opening if number == numbers[0] else None
+        blocks = _page_blocks(publication, setter, number, story, opens, names)
+        pages[number - 1] = replace(pages[number - 1], blocks=blocks)
+    return replace(publication, pages=tuple(pages))
 
 
 def _page_blocks(
-    publication: Publication, setter: Setter, number: int, story: str, opening: Paragraph | None
+    publication: Publication,
+    setter: Setter,
+    number: int,
+    story: str,
+    opening: Paragraph | None,
+    names: Iterator[str],
 ) -> tuple[Block, ...]:
     page = publication.pages[number - 1]
     frame = page_frame_of(publication, number)
     columns, rows = len(frame.columns), len(frame.rows)
-    name = fresh_id("b", block_ids(publication))
+    name = next(names)
     holds = HoldsStory(story=story, columns=master_of(publication, page).text_columns)
     if opening is None or rows == 1:
         return (_over_fields(name, columns, rows, 0, rows - 1, holds),)
-    head_name = fresh_id("b", [*block_ids(publication), name])
-    head = _headline(publication, setter, number, _over_fields(head_name, columns, rows, 0, 0, _display(opening)))
+    over = _over_fields(next(names), columns, rows, 0, 0, _display(opening))
+    head = _headline(publication, setter, number, over)
     return head, _over_fields(name, columns, rows, head.bottom.index + 1, rows - 1, holds)
 
 

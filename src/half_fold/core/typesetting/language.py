@@ -25,18 +25,26 @@ def _dictionary(language: str) -> pyphen.Pyphen | None:
     return pyphen.Pyphen(lang=known, left=2, right=3)
 
 
-_Patterns = dict[str, tuple[int, tuple[int, ...]]]
+class _Patterns(msgspec.Struct, array_like=True):
+    """Patterns by their letters: where each begins, and which of the few rows of values it has."""
+
+    letters: list[str]
+    begins: list[int]
+    which: list[int]
+    rows: list[tuple[int, ...]]
 
 
 def _kept_file(language: str) -> Path:
-    return user_cache_path("half-fold") / f"hyphenation-{language}-{pyphen.__version__}.msgpack"
+    return user_cache_path("half-fold") / f"hyphenation-{language}-{pyphen.__version__}.patterns"
 
 
 def _parsed_before(language: str) -> pyphen.HyphDict | None:
     """The patterns as an earlier run parsed them: reading those takes a sixth of the time."""
     try:
-        patterns = msgspec.msgpack.decode(_kept_file(language).read_bytes(), type=_Patterns)
-    except (OSError, msgspec.DecodeError):
+        kept = msgspec.msgpack.decode(_kept_file(language).read_bytes(), type=_Patterns)
+        values = map(kept.rows.__getitem__, kept.which)
+        patterns = dict(zip(kept.letters, zip(kept.begins, values, strict=True), strict=True))
+    except (OSError, msgspec.DecodeError, LookupError, ValueError):
         return None
     made = pyphen.HyphDict.__new__(pyphen.HyphDict)
     made.patterns, made.cache = patterns, {}
@@ -50,7 +58,11 @@ def _parse(language: str, file: Path) -> pyphen.HyphDict:
         with contextlib.suppress(OSError, TypeError, Problem):
             kept = _kept_file(language)
             kept.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(kept, msgspec.msgpack.encode(made.patterns))
+            begins, values = zip(*made.patterns.values(), strict=True)
+            rows = list(dict.fromkeys(values))
+            which = {row: index for index, row in enumerate(rows)}
+            told = _Patterns(list(made.patterns), list(begins), [which[row] for row in values], rows)
+            write_whole(kept, msgspec.msgpack.encode(told))
     return made
 
 

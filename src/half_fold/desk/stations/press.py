@@ -26,9 +26,10 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_name
 from half_fold.core.plan.bound import binding_report
+from half_fold.core.press.cover_sheets import cover_sheet
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
-from half_fold.core.press.sheets import Sheet, cover_sheet, page_sheet, spread_sheet
+from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.paint.painter import paint, qrect
