@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from half_fold.core.drawing.marks import BLACK, WHITE, Colour, Glyphs, Line, Picture, Shape
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds
+from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds, resource_name
 from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.typesetting.faces import face
@@ -36,7 +36,7 @@ def _drawn(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> str:
 
 def _positions(stream: str, size: float) -> list[tuple[int, float]]:
     """(glyph id, x) as a PDF reader works them out from Tm, TJ and the font's widths."""
-    font = FontUse(FACE, "F")
+    font = FontUse(FACE)
     pen = float(re.search(r"1 0 0 1 (\S+) \S+ Tm", stream).group(1))  # type: ignore[union-attr]
     out = []
     for part in re.findall(r"<([0-9A-F]+)>|(-?[\d.]+)(?=[ \]<])", "".join(re.findall(r"\[[^\]]*\] TJ", stream))):
@@ -103,7 +103,7 @@ def test_only_what_passes_its_clip_is_clipped() -> None:
 
 def test_a_picture_is_laid_by_matrix_and_clipped_to_its_block() -> None:
     stream = _drawn(Picture("p1", Rect(-20, 0, 60, 40), Rect(0, 5, 50, 35)))
-    assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 80 0 0 40 80 350 cm /P1 Do" in stream
+    assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 80 0 0 40 80 350 cm /{resource_name('P', 'p1')} Do" in stream
 
 
 def test_resources_are_shared_and_named_once() -> None:
@@ -111,7 +111,8 @@ def test_resources_are_shared_and_named_once() -> None:
     first, second = Content(MEDIA, resources), Content(MEDIA, resources)
     for content in (first, second):
         content.draw([_run("Hedge"), Picture("p1", MEDIA, MEDIA)], lambda _: MEDIA)
-    assert list(resources.fonts) == [FACE] and resources.pictures == {"p1": "P1"}
+    assert list(resources.fonts) == [FACE] and first.pictures == second.pictures == {"p1"}
+    assert first.bytes() == second.bytes()
     assert first.fonts == second.fonts == {FACE}
 
 
@@ -153,7 +154,7 @@ def test_an_embedded_font_draws_its_glyphs_at_their_own_ids() -> None:
     from fontTools.pens.recordingPen import DecomposingRecordingPen
     from fontTools.ttLib import TTFont
 
-    use = FontUse(FACE, "F1")
+    use = FontUse(FACE)
     run = _run("Hedge")
     for gid, text in zip(run.gids.tolist(), run.texts, strict=True):
         assert use.use(gid, text)
@@ -177,7 +178,7 @@ def test_an_embedded_font_draws_its_glyphs_at_their_own_ids() -> None:
 
 
 def test_widths_stand_as_runs_of_neighbouring_glyphs() -> None:
-    use = FontUse(FACE, "F1")
+    use = FontUse(FACE)
     for gid in (20, 21, 22, 40):
         use.use(gid, chr(65 + gid))
     with pikepdf.new() as pdf:

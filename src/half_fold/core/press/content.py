@@ -4,6 +4,7 @@ import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import groupby
+from zlib import crc32
 
 import numpy as np
 import numpy.typing as npt
@@ -55,15 +56,14 @@ def _look(mark: Mark) -> tuple[object, ...] | None:
 
 @dataclass
 class Resources:
-    """What the pages of one file share: its fonts and pictures, found or made on first use."""
+    """What the pages of one file share: its fonts, found or made on first use."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
-    pictures: dict[str, str] = field(default_factory=dict)
     _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
     def font(self, key: str) -> FontUse:
         if key not in self.fonts:
-            self.fonts[key] = FontUse(key, f"F{len(self.fonts) + 1}")
+            self.fonts[key] = FontUse(key)
         return self.fonts[key]
 
     def groups(self, marks: Sequence[Mark]) -> list[TextGroup | Mark]:
@@ -72,8 +72,10 @@ class Resources:
             self._grouped = marks, list(grouped(marks))
         return self._grouped[1]
 
-    def picture(self, key: str) -> str:
-        return self.pictures.setdefault(key, f"P{len(self.pictures) + 1}")
+
+def resource_name(kind: str, key: str) -> str:
+    """The name of a font (F) or picture (P) in the file: it follows from its key, so that all pages name it alike."""
+    return f"{kind}{crc32(key.encode()):08x}"
 
 
 def _n(value: float) -> str:
@@ -150,7 +152,7 @@ class Content:
         self.out.append(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
     def _picture(self, mark: Picture) -> None:
-        name = self.resources.picture(mark.picture)
+        name = resource_name("P", mark.picture)
         self.pictures.add(mark.picture)
         where = mark.placed
         matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
@@ -185,7 +187,7 @@ class Content:
         overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
         state = OVERPRINT if overprints else KNOCK_OUT
         self.out.append("q" if clip is None else f"q {self._clip(clip)}")
-        self.out.append(f"/{state} gs {self._ink(mark.colour)} BT /{self._font(mark).resource} {_n(mark.size)} Tf")
+        self.out.append(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
 
     def _turned_matrix(self, mark: Glyphs) -> str:
         """Where a turned run begins, and which way it runs."""

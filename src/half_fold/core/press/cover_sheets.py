@@ -1,6 +1,7 @@
 """The cover flat as sheets of the file."""
 
-from collections.abc import Iterator
+from collections.abc import Callable
+from functools import partial
 
 from half_fold.core.cover.flat import CoverSetter, cover_flat
 from half_fold.core.cover.sides import Side, is_blank, require_cover
@@ -9,18 +10,12 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 
 
-def cover_count(publication: Publication) -> int:
-    """How many sheets the cover makes; Problem where the job has none."""
+def cover_makers(publication: Publication, setter: Setter) -> list[Callable[[], Sheet]]:
+    """The cover flat, and its inside where anything lies on it; Problem where the job has no cover."""
     require_cover(publication)
-    return 1 if is_blank(publication, "inside") else 2
-
-
-def cover_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
-    """The cover flat, one page; its inside as a second where anything lies on it."""
     covers = CoverSetter(setter)
-    yield cover_sheet(publication, covers, "outside")
-    if not is_blank(publication, "inside"):
-        yield cover_sheet(publication, covers, "inside")
+    sides: tuple[Side, ...] = ("outside",) if is_blank(publication, "inside") else ("outside", "inside")
+    return [partial(cover_sheet, publication, covers, side) for side in sides]
 
 
 def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sheet:

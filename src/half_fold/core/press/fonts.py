@@ -46,9 +46,8 @@ class ActualTexts:
 class FontUse:
     """One face and the glyphs of it that were drawn, with the text each stands for, also as ``figures`` by glyph id."""
 
-    def __init__(self, key: str, resource: str) -> None:
+    def __init__(self, key: str) -> None:
         self.face: Face = face(key)
-        self.resource = resource
         self.texts: dict[int, str] = {0: ""}
         self.advances = np.array(self.face.advances()) * 1000
         self.figures = np.full(len(self.advances), UNSAID, np.int64)

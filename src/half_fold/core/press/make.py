@@ -1,6 +1,8 @@
 """Making the press PDF: complete, or not there at all."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
+from contextlib import closing
+from functools import partial
 from pathlib import Path
 
 import pikepdf
@@ -10,11 +12,12 @@ from half_fold.core.brief.papers import find_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
-from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Content, Resources
-from half_fold.core.press.crop_marks import crop_marks, slug
+from half_fold.core.plan.spreads import spreads_of
+from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name
+from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embed_picture
-from half_fold.core.press.packing import Packer
-from half_fold.core.press.sheets import Sheet, page_sheets, spread_sheets
+from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -55,30 +58,32 @@ def press(
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
     profile = profile or default_profile(publication, part)
-    sheets, count = _sheets(publication, part, form, setter or Setter())
+    makers = _makers(publication, part, form, setter or Setter())
     title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, pictures, profile, marks)
-        for done, sheet in enumerate(sheets):
-            writer.add(sheet)
-            if progress is not None:
-                progress(done + 1, count)
+        with closing(draw_all(makers, writer.resources, marks)) as pages:
+            for done, page in enumerate(pages):
+                writer.add(page)
+                if progress is not None:
+                    progress(done + 1, len(makers))
         writer.finish()
         if publication.brief.right_bound:
             pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
         state_standard(pdf, title, profile)
         pdf.save(temporary, force_version="1.6", object_stream_mode=pikepdf.ObjectStreamMode.generate)
-    return count
+    return len(makers)
 
 
-def _sheets(publication: Publication, part: str, form: str, setter: Setter) -> tuple[Iterator[Sheet], int]:
+def _makers(publication: Publication, part: str, form: str, setter: Setter) -> list[Callable[[], Sheet]]:
+    """What makes each sheet of the file, in order."""
     if part == "cover":
-        from half_fold.core.press.cover_sheets import cover_count, cover_sheets
+        from half_fold.core.press.cover_sheets import cover_makers
 
-        return cover_sheets(publication, setter), cover_count(publication)
+        return cover_makers(publication, setter)
     if form == "spreads":
-        return spread_sheets(publication, setter), len(publication.pages) // 2 + 1
-    return page_sheets(publication, setter), len(publication.pages)
+        return [partial(spread_sheet, publication, setter, spread) for spread in spreads_of(publication)]
+    return [partial(page_sheet, publication, setter, number + 1) for number in range(len(publication.pages))]
 
 
 class Writer:
@@ -87,27 +92,20 @@ class Writer:
     def __init__(self, pdf: pikepdf.Pdf, publication: Publication, pictures: Path, profile: bytes, marks: bool) -> None:
         self.pdf, self.publication, self.folder, self.profile, self.marks = pdf, publication, pictures, profile, marks
         self.resources = Resources()
-        self.pages: list[tuple[pikepdf.Object, Content]] = []
-        self._packer = Packer()
+        self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
 
-    def add(self, sheet: Sheet, media: Rect | None = None) -> None:
-        """One more page, on a sheet of its own size unless ``media`` is given."""
-        bleed = sheet.trim.left - sheet.bleed.left
-        media = media or (sheet.trim.grown(slug(bleed)) if self.marks else sheet.bleed)
-        content = Content(media, self.resources)
-        content.draw(sheet.marks, sheet.clip_of)
-        if self.marks:
-            content.draw(crop_marks(sheet.trim, bleed, sheet.folds), lambda _: media)
+    def add(self, drawn: DrawnPage) -> None:
+        """One more page."""
         page = Dictionary(
             Type=Name.Page,
             Parent=self.pdf.Root.Pages,
-            MediaBox=self._box(media, media),
-            BleedBox=self._box(sheet.bleed, media),
-            TrimBox=self._box(sheet.trim, media),
+            MediaBox=self._box(drawn.media, drawn.media),
+            BleedBox=self._box(drawn.bleed, drawn.media),
+            TrimBox=self._box(drawn.trim, drawn.media),
+            Contents=self.pdf.make_indirect(Stream(self.pdf, drawn.packed, Filter=Name.FlateDecode)),
         )
-        self.pages.append((self.pdf.make_indirect(page), content))
-        self._packer.pack(content.bytes())
+        self.pages.append((self.pdf.make_indirect(page), drawn))
 
     def _box(self, rect: Rect, media: Rect) -> Array:
         if (rect, media) not in self._boxes:
@@ -115,18 +113,17 @@ class Writer:
         return self._boxes[rect, media]
 
     def finish(self) -> None:
-        """Give the pages their contents, fonts and pictures, and the file its pages."""
+        """Give the pages their fonts and pictures, and the file its pages."""
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
+        named = dict.fromkeys(key for _, drawn in self.pages for key in drawn.pictures)
         images = {
-            key: embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile)
-            for key in self.resources.pictures
+            key: embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile) for key in named
         }
         shared = _States(self.pdf, self.marks)
-        for (page, content), packed in zip(self.pages, self._packer.packed(), strict=True):
-            page.Contents = self.pdf.make_indirect(Stream(self.pdf, packed, Filter=Name.FlateDecode))
+        for page, drawn in self.pages:
             page.Resources = shared.resources(
-                {f"/{self.resources.fonts[key].resource}": fonts[key] for key in sorted(content.fonts)},
-                {f"/{self.resources.pictures[key]}": images[key] for key in sorted(content.pictures)},
+                {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
+                {f"/{resource_name('P', key)}": images[key] for key in drawn.pictures},
             )
         self.pdf.Root.Pages.Kids = Array([page for page, _ in self.pages])
         self.pdf.Root.Pages.Count = len(self.pages)

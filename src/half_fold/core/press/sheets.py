@@ -1,11 +1,11 @@
 """What goes on each sheet of the file: a page or a spread, with its boxes."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import Spread, on_right, spread_of, spreads_of
+from half_fold.core.plan.spreads import Spread, on_right, spread_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
@@ -23,12 +23,6 @@ class Sheet:
     marks: tuple[Mark, ...]
     clip_of: Callable[[Mark], Rect]
     folds: tuple[float, ...] = ()
-
-
-def page_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
-    """Single pages in reading order."""
-    for number in range(1, len(publication.pages) + 1):
-        yield page_sheet(publication, setter, number)
 
 
 def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
@@ -54,12 +48,6 @@ def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
         if box.left < -ACROSS and box.right > ACROSS and len(spread.numbers) == 2:
             found.add(block.id)
     return frozenset(found)
-
-
-def spread_sheets(publication: Publication, setter: Setter) -> Iterator[Sheet]:
-    """Spreads as the reader sees them."""
-    for spread in spreads_of(publication):
-        yield spread_sheet(publication, setter, spread)
 
 
 def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sheet:

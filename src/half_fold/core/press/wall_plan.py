@@ -12,6 +12,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import advert_share, bands, folios, spans, state_of
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index
+from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer, default_profile
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Paragraph, Publication, Run
@@ -113,6 +114,6 @@ def write_wall_plan(publication: Publication, out: Path) -> None:
     sheet = Sheet("plan", WALL, WALL, wall_plan(publication), lambda _mark: WALL)
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), default_profile(publication, "pages"), marks=False)
-        writer.add(sheet, media=WALL)
+        writer.add(draw_page(sheet, writer.resources, False, media=WALL))
         writer.finish()
         pdf.save(temporary, force_version="1.6")
