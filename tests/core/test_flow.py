@@ -215,3 +215,36 @@ def test_an_edit_leaves_what_it_does_not_move() -> None:
     assert 1 <= len(fresh) <= 4 and len(after.chunks) == len(before.chunks)
     block = before.columns[before.starts[35].column].block
     assert all(a is b for a, b in zip(before.chunks_of(block), after.chunks_of(block), strict=True))
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.sampled_from(["body", "crosshead", "body", "lead"]), min_size=1, max_size=7),
+    st.lists(st.tuples(st.sampled_from([120.0, 170.0]), st.integers(0, 9)), min_size=2, max_size=6),
+    st.integers(1, 5),
+)
+def test_more_columns_are_filled_as_if_they_had_always_been_there(
+    roles: list[str], sizes: list[tuple[float, int]], had: int
+) -> None:
+    known = {role.name for role in JOB.roles}
+    story = _story(
+        *[(role if role in known else "body", TEXT if role != "crosshead" else "A heading") for role in roles]
+    )
+    columns = tuple(_columns(*sizes))
+    first = flow(COMPOSER, story, _role, columns[: min(had, len(columns) - 1)], 13.0)
+    further, fresh = flow(COMPOSER, story, _role, columns, 13.0, first), flow(COMPOSER, story, _role, columns, 13.0)
+
+    def told(made: Flow) -> object:
+        chunks = [(c.column, c.at, c.start, c.end, c.lines.bounds, c.lines.measures) for c in made.chunks]
+        return chunks, made.starts, made.over_lines, made.over_words, made.room, made.used
+
+    assert told(further) == told(fresh)
+
+
+def test_what_stood_stays_where_columns_are_added() -> None:
+    story, columns = _story(*[("body", TEXT)] * 30), tuple(_columns(*[(170.0, 20)] * 12))
+    first = flow(COMPOSER, story, _role, columns[:4], 13.0)
+    further = flow(COMPOSER, story, _role, columns, 13.0, first)
+    assert first.over_lines > 0 and further.over_lines < first.over_lines
+    stood = len(first.chunks) - 3
+    assert all(a is b for a, b in zip(first.chunks[:stood], further.chunks[:stood], strict=True))

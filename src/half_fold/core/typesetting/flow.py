@@ -10,7 +10,7 @@ from half_fold.core.publication.records import Role, Story
 from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.counting import alike
-from half_fold.core.typesetting.pouring import Chunk, Pouring
+from half_fold.core.typesetting.pouring import Chunk, Pouring, are_alike
 
 
 class Start(NamedTuple):
@@ -73,18 +73,36 @@ def flow(
 ) -> Flow:
     """Set ``story`` through ``columns`` in order on a baseline grid of ``step`` points.
 
-    ``before`` is the flow of an earlier state through the same columns (the same tuple), under the same roles and on
-    the same grid: what stands before the edit stays, and so does what follows once it stands where it stood.
+    ``before`` is the flow of an earlier state under the same roles and on the same grid. Through the same columns (the
+    same tuple), what stands before the edit stays, and so does what follows once it stands where it stood; where the
+    same story has got more columns behind those it had, it goes on from the paragraph they had no room for.
     """
     pouring = Pouring(composer, story.paragraphs, story.language, role_of, columns, step)
     run = _Flowing(pouring, story)
     if before is not None and before.columns is columns and before.story.language == story.language:
         return _go_on(run, before)
-    if columns:
+    first = _first_over(before) if before is not None and _has_more(pouring, story, before) else 0
+    if before is not None and first:
+        run.begin_at(before, first)
+    elif columns:
         pouring.prepare(range(len(story.paragraphs)))
-    for index in range(len(story.paragraphs)):
+    for index in range(first, len(story.paragraphs)):
         run.place_next(index)
     return run.outcome()
+
+
+def _has_more(pouring: Pouring, story: Story, before: Flow) -> bool:
+    """Whether the same story has more columns behind all those it had."""
+    had, columns = before.columns, pouring.columns
+    is_more = before.story is story and before.over_lines > 0 and 0 < len(had) < len(columns)
+    return is_more and are_alike(had) == are_alike(columns) and tuple(columns[: len(had)]) == had
+
+
+def _first_over(before: Flow) -> int:
+    """The first paragraph that was not placed whole, or the one before it, which may be a heading kept with it."""
+    after = [start.over_lines for start in before.starts[1:]]
+    first = next((index for index, over in enumerate(after) if over), len(after))
+    return max(0, first - 1)
 
 
 class _Flowing:

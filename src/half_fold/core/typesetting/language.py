@@ -26,12 +26,11 @@ def _dictionary(language: str) -> pyphen.Pyphen | None:
 
 
 class _Patterns(msgspec.Struct, array_like=True):
-    """Patterns by their letters: where each begins, and which of the few rows of values it has."""
+    """Patterns by their letters, and which of the few rows (where it begins, values) each has."""
 
     letters: list[str]
-    begins: list[int]
     which: list[int]
-    rows: list[tuple[int, ...]]
+    rows: list[tuple[int, tuple[int, ...]]]
 
 
 def _kept_file(language: str) -> Path:
@@ -42,8 +41,7 @@ def _parsed_before(language: str) -> pyphen.HyphDict | None:
     """The patterns as an earlier run parsed them: reading those takes a sixth of the time."""
     try:
         kept = msgspec.msgpack.decode(_kept_file(language).read_bytes(), type=_Patterns)
-        values = map(kept.rows.__getitem__, kept.which)
-        patterns = dict(zip(kept.letters, zip(kept.begins, values, strict=True), strict=True))
+        patterns = dict(zip(kept.letters, map(kept.rows.__getitem__, kept.which), strict=True))
     except (OSError, msgspec.DecodeError, LookupError, ValueError):
         return None
     made = pyphen.HyphDict.__new__(pyphen.HyphDict)
@@ -58,10 +56,9 @@ def _parse(language: str, file: Path) -> pyphen.HyphDict:
         with contextlib.suppress(OSError, TypeError, Problem):
             kept = _kept_file(language)
             kept.parent.mkdir(parents=True, exist_ok=True)
-            begins, values = zip(*made.patterns.values(), strict=True)
-            rows = list(dict.fromkeys(values))
+            rows = list(dict.fromkeys(made.patterns.values()))
             which = {row: index for index, row in enumerate(rows)}
-            told = _Patterns(list(made.patterns), list(begins), [which[row] for row in values], rows)
+            told = _Patterns(list(made.patterns), [which[row] for row in made.patterns.values()], rows)
             write_whole(kept, msgspec.msgpack.encode(told))
     return made
 

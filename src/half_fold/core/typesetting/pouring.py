@@ -50,7 +50,7 @@ class _Kind(NamedTuple):
 
 
 @kept(64)
-def _are_alike(columns: Sequence[Column]) -> bool:
+def are_alike(columns: Sequence[Column]) -> bool:
     """Whether all columns are of one width, with nothing in their way."""
     widths = {round(column.rect.width, 6) for column in columns}
     return len(widths) <= 1 and not any(column.shaped for column in columns)
@@ -75,7 +75,7 @@ class Pouring:
         self.column, self.at = 0, 0
         self.chunks: list[Chunk] = []
         self.over_lines = self.over_words = 0
-        self._alike = _are_alike(columns)
+        self._alike = are_alike(columns)
 
     def kind(self, index: int) -> _Kind:
         """Style and spacing of a paragraph."""
