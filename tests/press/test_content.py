@@ -1,7 +1,5 @@
 """Content streams mark by mark: inks, overprint, clips, and glyphs to the thousandth of a millimetre."""
 
-import re
-
 import numpy as np
 import pikepdf
 import pytest
@@ -28,25 +26,31 @@ def _run(text: str, size: float = 10.0, colour: Colour = BLACK, shifts: list[flo
     return Glyphs(FACE, size, shaped.gids, xs, 50.0, colour, shaped.texts)
 
 
-def _drawn(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> str:
+def _stream(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> bytes:
     content = Content(MEDIA, Resources())
     content.draw(marks, lambda _: clip)
-    return content.bytes().decode()
+    return content.bytes()
 
 
-def _positions(stream: str, size: float) -> list[tuple[int, float]]:
+def _drawn(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> str:
+    return _stream(*marks, clip=clip).decode("latin-1")
+
+
+def _positions(stream: bytes, size: float) -> list[tuple[int, float]]:
     """(glyph id, x) as a PDF reader works them out from Tm, TJ and the font's widths."""
-    font = FontUse(FACE)
-    pen = float(re.search(r"1 0 0 1 (\S+) \S+ Tm", stream).group(1))  # type: ignore[union-attr]
-    out = []
-    for part in re.findall(r"<([0-9A-F]+)>|(-?[\d.]+)(?=[ \]<])", "".join(re.findall(r"\[[^\]]*\] TJ", stream))):
-        codes, number = part
-        if number:
-            pen -= float(number) * size / 1000
-        for i in range(0, len(codes), 4):
-            gid = int(codes[i : i + 4], 16)
-            out.append((gid, pen))
-            pen += font.advance(gid) * size / 1000
+    font, pen, out = FontUse(FACE), 0.0, []
+    with pikepdf.new() as pdf:
+        told = pikepdf.parse_content_stream(pikepdf.Stream(pdf, stream))
+    for operands, operator in told:
+        if str(operator) == "Tm":
+            pen = float(operands[4])
+        for part in operands[0] if str(operator) == "TJ" else ():
+            if not isinstance(part, pikepdf.String):
+                pen -= float(part) * size / 1000
+                continue
+            for high, low in zip(bytes(part)[::2], bytes(part)[1::2], strict=True):
+                out.append((256 * high + low, pen))
+                pen += font.advance(256 * high + low) * size / 1000
     return out
 
 
@@ -58,8 +62,18 @@ def _positions(stream: str, size: float) -> list[tuple[int, float]]:
 )
 def test_glyphs_come_to_stand_where_the_display_list_says(text: str, size: float, shifts: list[float]) -> None:
     run = _run(text, size, shifts=shifts)
-    found = _positions(_drawn(run), size)
+    found = _positions(_stream(run), size)
     assert [gid for gid, _ in found] == run.gids.tolist()
+    assert np.allclose([x for _, x in found], run.xs - MEDIA.left, atol=0.003)
+
+
+def test_glyph_ids_whose_octets_mean_something_in_a_string_come_through() -> None:
+    """Brackets, the backslash and the line ends, as the high and as the low octet of a glyph id."""
+    octets = [0x28, 0x29, 0x5C, 0x0D, 0x0A, 0x00, 0x41]
+    gids = np.array(octets + [256 * 3 + octet for octet in octets] + [0x0A0D, 0x0828], np.uint16)
+    run = Glyphs(FACE, 10.0, gids, 12.5 + 7.0 * np.arange(len(gids)), 50.0, BLACK, ("",) * len(gids))
+    found = _positions(_stream(run), 10.0)
+    assert [gid for gid, _ in found] == gids.tolist()
     assert np.allclose([x for _, x in found], run.xs - MEDIA.left, atol=0.003)
 
 
@@ -121,7 +135,7 @@ def test_a_soft_hyphen_goes_in_as_actual_text() -> None:
     hyphened = Glyphs(run.face, run.size, run.gids, run.xs, run.baseline, run.colour, (*run.texts[:-1], "\u00ad"))
     content = Content(MEDIA, Resources())
     content.draw([run, hyphened], lambda _: MEDIA)
-    stream = content.bytes().decode()
+    stream = content.bytes().decode("latin-1")
     assert stream.count("/Span <</ActualText <FEFF00AD>>> BDC") == 1 and stream.count("EMC") == 1
 
 

@@ -87,12 +87,15 @@ class Content:
 
     def __init__(self, media: Rect, resources: Resources) -> None:
         self.media, self.resources = media, resources
-        self.out: list[str] = []
+        self.out: list[bytes] = []
         self.fonts: set[str] = set()
         self.pictures: set[str] = set()
 
     def bytes(self) -> bytes:
-        return "\n".join(self.out).encode("ascii")
+        return b"\n".join(self.out)
+
+    def _put(self, operators: str) -> None:
+        self.out.append(operators.encode("ascii"))
 
     def x(self, x: float) -> str:
         return _n(x - self.media.left)
@@ -115,9 +118,9 @@ class Content:
         seen = box.clipped(clip)
         if seen.is_empty():
             return
-        self.out.append("q" if seen == box else f"q {self._clip(clip)}")
+        self._put("q" if seen == box else f"q {self._clip(clip)}")
         self._mark(mark)
-        self.out.append("Q")
+        self._put("Q")
 
     def _clip(self, rect: Rect) -> str:
         return f"{self._rect(rect)} W n"
@@ -137,26 +140,26 @@ class Content:
         return f"{_n(colour.c)} {_n(colour.m)} {_n(colour.y)} {_n(colour.k)} {'K' if stroke else 'k'}"
 
     def _shape(self, mark: Shape) -> None:
-        self.out.append(f"/{KNOCK_OUT} gs")
+        self._put(f"/{KNOCK_OUT} gs")
         if mark.fill is not None:
-            self.out.append(f"{self._ink(mark.fill)} {self._rect(mark.rect)} f")
+            self._put(f"{self._ink(mark.fill)} {self._rect(mark.rect)} f")
         if mark.stroke is not None:
             inner = mark.rect.grown(-mark.weight / 2)
-            self.out.append(f"{self._ink(mark.stroke, True)} {_n(mark.weight)} w {self._rect(inner)} S")
+            self._put(f"{self._ink(mark.stroke, True)} {_n(mark.weight)} w {self._rect(inner)} S")
 
     def _line(self, mark: Line) -> None:
         ink = f"/{REGISTRATION} CS 1 SCN" if mark.registration else self._ink(mark.colour, True)
         (x0, y0), (x1, y1) = mark.start, mark.end
         gs = KNOCK_OUT if not mark.registration else OVERPRINT
         path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
-        self.out.append(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
+        self._put(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
     def _picture(self, mark: Picture) -> None:
         name = resource_name("P", mark.picture)
         self.pictures.add(mark.picture)
         where = mark.placed
         matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
-        self.out.append(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
+        self._put(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
 
     def _text(self, group: TextGroup, clip: Rect) -> None:
         """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""
@@ -166,7 +169,7 @@ class Content:
         if (seen == inside).all() or len(group.marks) == 1:
             self._begin_text(group.marks[0], None if inside.any() else clip)
             font = self._font(group.marks[0])
-            self.out.append(f"{group.runs.shown(font, seen, self.media.left, self.media.bottom)}ET Q")
+            self.out += [group.runs.shown(font, seen, self.media.left, self.media.bottom), b"ET Q"]
             return
         for mark in group.marks:
             self._text(TextGroup([mark]), clip)
@@ -177,7 +180,8 @@ class Content:
             self._begin_text(mark, None if box.clipped(clip) == box else clip)
             place = self.media.left, self.media.bottom
             shown = Runs([mark]).shown(self._font(mark), np.ones(1, np.bool_), *place, is_upright=False)
-            self.out.append(f"{self._turned_matrix(mark)} {shown}ET Q")
+            self._put(self._turned_matrix(mark))
+            self.out += [shown, b"ET Q"]
 
     def _font(self, mark: Glyphs) -> FontUse:
         return self.resources.font(mark.face)
@@ -186,8 +190,8 @@ class Content:
         self.fonts.add(mark.face)
         overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
         state = OVERPRINT if overprints else KNOCK_OUT
-        self.out.append("q" if clip is None else f"q {self._clip(clip)}")
-        self.out.append(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
+        self._put("q" if clip is None else f"q {self._clip(clip)}")
+        self._put(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
 
     def _turned_matrix(self, mark: Glyphs) -> str:
         """Where a turned run begins, and which way it runs."""

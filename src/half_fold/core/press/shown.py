@@ -23,13 +23,25 @@ _SPAN = np.frombuffer(b"/Span <</ActualText <", np.uint8)
 _BEGIN = np.frombuffer(b">>> BDC ", np.uint8)
 _SHOWN = np.frombuffer(b"] TJ ", np.uint8)
 _END = np.frombuffer(b"EMC ", np.uint8)
-_NEWLINE, _SPACE, _LESS, _GREATER, _OPEN, _MINUS, _POINT, _ZERO, _TEN = 10, 32, 60, 62, 91, 45, 46, 48, 55
+_NEWLINE, _RETURN, _SPACE, _LEFT, _RIGHT, _MINUS, _POINT, _ZERO = 10, 13, 32, 40, 41, 45, 46, 48
+_OPEN, _BACKSLASH, _LETTER_R = 91, 92, 114
 
 
 def _put(words: Octets, out: Octets, at: int) -> int:
     for letter in range(len(words)):
         out[at + letter] = words[letter]
     return at + len(words)
+
+
+def _put_octet(octet: int, out: Octets, at: int) -> int:
+    """Write an octet of a string; those that mean something in one behind a backslash."""
+    if octet in (_LEFT, _RIGHT, _BACKSLASH, _RETURN):
+        out[at] = _BACKSLASH
+        at += 1
+        if octet == _RETURN:
+            octet = _LETTER_R
+    out[at] = octet
+    return at + 1
 
 
 def _nearest(value: float) -> int:
@@ -129,14 +141,12 @@ def _show(
                 if kern != 0:
                     at = _put_number(kern, 100, out, at)
                 if out[at - 1] == _OPEN or kern != 0:
-                    out[at] = _LESS
+                    out[at] = _LEFT
                     at += 1
-                gid = gids[glyph]
-                for shift in range(4):
-                    digit = (gid >> (12 - 4 * shift)) & 15
-                    out[at + shift] = digit + (_ZERO if digit < 10 else _TEN)
-                out[at + 4] = _GREATER
-                at += 5
+                at = _put_octet(gids[glyph] >> 8, out, at)
+                at = _put_octet(gids[glyph] & 255, out, at)
+                out[at] = _RIGHT
+                at += 1
                 glyph += 1
             if is_spoken:
                 at = _put(_SHOWN, out, at)
@@ -162,7 +172,7 @@ class Runs:
         self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, self._begins)
         self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, self._begins)
 
-    def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> str:
+    def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> bytes:
         """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""
         said = np.concatenate([figures_of(mark.texts) for mark in self._marks])
         known_as = font.figures[self._gids]
@@ -195,4 +205,4 @@ class Runs:
             font.actual.octets,
             out,
         )
-        return out[:written].tobytes().decode("ascii")
+        return out[:written].tobytes()
