@@ -3,7 +3,9 @@
 Reads from head to foot (upright when the copy lies face up), or from foot to head where that is the practice.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.compare import spine_text_from

@@ -5,7 +5,9 @@ no two ever touch.
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+
+from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import PRINTER_WINS
 from half_fold.core.brief.printers import barcode_reserve

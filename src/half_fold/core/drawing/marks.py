@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
 
+import msgspec
 import numpy as np
 import numpy.typing as npt
 
@@ -56,8 +57,7 @@ class Turn(NamedTuple):
         return Rect(min(xs), min(ys), max(xs), max(ys))
 
 
-@dataclass(frozen=True)
-class Glyphs:
+class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
     """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set.
 
     ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),

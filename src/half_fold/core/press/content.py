@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from itertools import groupby
+from typing import cast
 from zlib import crc32
 
 import numpy as np
@@ -29,9 +29,16 @@ class TextGroup:
         size, baselines = marks[0].size, self.runs.baselines
         self._sides = self.runs.lows - BEFORE * size, self.runs.highs + AFTER * size
         self._ends = baselines - ABOVE * size, baselines + BELOW * size
+        (left, right), (top, bottom) = self._sides, self._ends
+        self._hull = Rect(float(left.min()), float(top.min()), float(right.max()), float(bottom.max()))
+        self._none, self._all = np.zeros(len(marks), np.bool_), np.ones(len(marks), np.bool_)
 
     def seen_in(self, clip: Rect) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
         """Which of its marks may touch the clip, and which lie all inside."""
+        if not self._hull.meets(clip):
+            return self._none, self._none
+        if self._hull.clipped(clip) == self._hull:
+            return self._all, self._all
         (left, right), (top, bottom) = self._sides, self._ends
         seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
         inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
@@ -40,18 +47,28 @@ class TextGroup:
 
 def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
     """The marks in their order, upright glyphs of one look and block together."""
-    for look, group in groupby(marks, _look):
-        if look is None:
-            yield from (mark for mark in group if not isinstance(mark, Glyphs) or len(mark.gids))
-        else:
-            yield TextGroup([mark for mark in group if isinstance(mark, Glyphs)])
+    together: list[Glyphs] = []
+    for mark in marks:
+        is_text = isinstance(mark, Glyphs) and mark.turn is None
+        if together and not (is_text and _look_alike(cast(Glyphs, mark), together[-1])):
+            yield TextGroup(together)
+            together = []
+        if not is_text:
+            yield mark
+        elif len(cast(Glyphs, mark).gids):
+            together.append(cast(Glyphs, mark))
+    if together:
+        yield TextGroup(together)
 
 
-def _look(mark: Mark) -> tuple[object, ...] | None:
-    """What upright glyphs have in common that are shown together; None for other marks."""
-    if not isinstance(mark, Glyphs) or mark.turn is not None or not len(mark.gids):
-        return None
-    return mark.block, mark.face, mark.size, mark.colour
+def _look_alike(one: Glyphs, other: Glyphs) -> bool:
+    """Whether glyphs can be shown together."""
+    return (
+        one.size == other.size
+        and (one.colour is other.colour or one.colour == other.colour)
+        and one.face == other.face
+        and one.block == other.block
+    )
 
 
 @dataclass

@@ -163,14 +163,15 @@ class Runs:
 
     def __init__(self, marks: list[Glyphs]) -> None:
         self._size, self._count = marks[0].size, len(marks)
-        self._ends = np.array([len(mark.gids) for mark in marks]).cumsum()
-        self._begins = np.concatenate([[0], self._ends[:-1]])
+        counts = np.array([len(mark.gids) for mark in marks])
+        self._ends = counts.cumsum()
+        begins = self._ends - counts
         self._gids = np.concatenate([mark.gids for mark in marks])
         self._xs = np.concatenate([mark.xs for mark in marks])
         self._marks = marks
         self.baselines = np.array([mark.baseline for mark in marks], np.float64)
-        self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, self._begins)
-        self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, self._begins)
+        self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, begins)
+        self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, begins)
 
     def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> bytes:
         """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""

@@ -1,9 +1,9 @@
 """The running order as a plan for the wall: every spread of the job on one landscape page."""
 
-from dataclasses import replace
 from pathlib import Path
 
 import pikepdf
+from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Shape
 from half_fold.core.measure.entry import MM

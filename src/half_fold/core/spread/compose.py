@@ -119,14 +119,16 @@ class Setter:
 
     def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
         marks: list[Mark] = []
+        step = baselines_of(publication).step
         for chunk in flow.chunks_of(block.id):
-            marks += self._chunk_marks(publication, flow, chunk)
+            marks += self._chunk_marks(publication, flow, chunk, step)
         return marks
 
-    def _chunk_marks(self, publication: Publication, flow: Flow, chunk: Chunk) -> tuple[Glyphs | Line, ...]:
+    def _chunk_marks(
+        self, publication: Publication, flow: Flow, chunk: Chunk, step: float
+    ) -> tuple[Glyphs | Line, ...]:
         """The marks of a paragraph's lines in a column; kept, for an edit leaves most paragraphs where they were."""
         column, lines = flow.columns[chunk.column], chunk.lines
-        step = baselines_of(publication).step
         role = role_named(publication, lines.paragraph.role)
         key = (id(lines), chunk.start, chunk.end, chunk.at, id(column), step, id(publication.inks), id(role))
         found = self._kept_chunks.get(key)

@@ -4,8 +4,10 @@ Lines are spaced by their ink, not by a leading, so that a line without descende
 Where the whole is taller than its block, all lines shrink by one factor and stay even.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.rect import Rect, hull

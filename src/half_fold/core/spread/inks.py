@@ -1,13 +1,19 @@
 """Inks of the job's ink list as colours of the display list."""
 
 from half_fold.core.drawing.marks import Colour
-from half_fold.core.publication.records import Publication, Role
+from half_fold.core.measure.kept import kept
+from half_fold.core.publication.records import Ink, Publication, Role
 from half_fold.core.publication.surgery import by_name
 
 
 def ink(publication: Publication, name: str, tint: float = 100.0) -> Colour:
     """The ink of that name at ``tint`` per cent. Problem where the list lacks it."""
-    found = by_name(publication.inks, name, "ink")
+    return _colour(publication.inks, name, tint)
+
+
+@kept(400)
+def _colour(inks: tuple[Ink, ...], name: str, tint: float) -> Colour:
+    found = by_name(inks, name, "ink")
     colour = Colour(found.cyan / 100, found.magenta / 100, found.yellow / 100, found.black / 100)
     return colour if tint >= 100 else colour.tinted(tint / 100)
 

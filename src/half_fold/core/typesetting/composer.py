@@ -2,9 +2,9 @@
 
 import re
 from collections import OrderedDict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import groupby
+from itertools import chain, groupby, repeat
 from typing import NamedTuple
 
 import numpy as np
@@ -66,6 +66,14 @@ class Lines:
     def left(self, line: int) -> float:
         """How far from the left of its place a line's measure begins, in points."""
         return self.lefts[min(line, len(self.lefts) - 1)]
+
+    def lefts_from(self, line: int) -> Iterator[float]:
+        """``left`` of a line and of all after it, without end."""
+        return chain(self.lefts[line:], repeat(self.lefts[-1]))
+
+    def measures_from(self, line: int) -> Iterator[float]:
+        """``measure`` of a line and of all after it, without end."""
+        return chain(self.measures[line:], repeat(self.measures[-1]))
 
     def ends_in_hyphen(self, line: int) -> bool:
         """Whether a line ends inside a word, with a hyphen of ours."""

@@ -1,7 +1,6 @@
 """The faces that can be set with, and shaping by HarfBuzz. Widths are in ems, so that a size is one product."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from importlib.resources import files
 from itertools import accumulate
@@ -13,6 +12,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 import uharfbuzz as hb
+from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 
@@ -80,8 +80,7 @@ def face_file(key: str) -> Path:
     return Path(_joined[family][style].file)
 
 
-@dataclass(frozen=True)
-class Shaped:
+class Shaped(msgspec.Struct, frozen=True, dict=True, eq=False):
     """Glyphs of one word from left to right: ids, advances and offsets in ems, and the text each stands for.
 
     ``rises`` is how far each glyph stands above the baseline, or None where none does; ``scale`` is its size against
@@ -107,7 +106,7 @@ class Shaped:
         """How many letters the face has no glyph for."""
         return self.glyphs.count(0)
 
-    @property
+    @cached_property
     def pens(self) -> list[float]:
         """Where each glyph stands, the first pen at 0; in ems."""
         return list(map(add, accumulate(self.advances, initial=0.0), self.offsets))

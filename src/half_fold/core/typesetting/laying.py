@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Sequence
+from itertools import islice
 from typing import NamedTuple
 
 import numpy as np
@@ -226,7 +227,7 @@ def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
     count = end - start
     bounds = np.array(lines.bounds[start : end + 1], np.int64)
     words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
-    measures = np.array([lines.measure(line) for line in range(start, end)]) / size
+    measures = np.array(list(islice(lines.measures_from(start), count))) / size
     places, is_end = np.array(lefts, np.float64), int(end == lines.count)
     asked = bounds, count, is_end, measures, places, size, _manner(lines.style)
     glyphs, lacking = 0, 1

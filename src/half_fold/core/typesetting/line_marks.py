@@ -101,7 +101,7 @@ def _placed(
     """The body of lines, laid all together; those that cannot be laid so, word by word."""
     if not lines.tokens or not places:
         return [[] for _ in places]
-    lefts = [left + lines.left(start + offset) for offset, (left, _) in enumerate(places)]
+    lefts = [left + inner for (left, _), inner in zip(places, lines.lefts_from(start), strict=False)]
     laid = lay(lines, start, start + len(places), lefts)
     if reads_leftwards(lines.style.setting.language):
         laid = laid._replace(runs=[])

@@ -102,9 +102,8 @@ class Pouring:
 
     def place_next(self, index: int) -> None:
         """Place a paragraph as far as it has room, and count the lines and words of it that are over."""
-        kind = self.kind(index)
-        lines, parts = self._settled(index)
-        gap = self._gap(index)
+        kind, gap = self.kind(index), self._gap(index)
+        lines, parts = self._settled(index) if self.column < len(self.columns) else (self._over(index), [])
         for part in parts:
             self.chunks.append(Chunk(part.column, part.at, lines, part.start, part.end, kind.step))
         placed = parts[-1].end if parts else 0
@@ -153,6 +152,10 @@ class Pouring:
         """The paragraph set for a column's own width."""
         width = self.columns[min(column, len(self.columns) - 1)].rect.width if self.columns else NO_COLUMN
         return self._wanted(index, [(width, 0.0)])
+
+    def _over(self, index: int) -> Lines:
+        """The lines of a paragraph that no column is left for."""
+        return self.composer.lines(self._alone(index, self.column))
 
     def _settled(self, index: int) -> tuple[Lines, list[_Part]]:
         """The paragraph set for the very places its lines get: set, placed, and set again where those differ."""

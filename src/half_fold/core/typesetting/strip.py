@@ -13,13 +13,14 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known
+from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known, load
 from half_fold.core.typesetting.tokens import TokenTable
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 
 PARAGRAPH_GAP = 1000.0
+MANY_BREAKS = 1_500  # so much is broken sooner by the compiled form, its loading included
 
 
 @dataclass(frozen=True)
@@ -161,6 +162,8 @@ def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Seq
     measured = table.measured()
     laid = np.fromiter(chain.from_iterable(paragraphs), np.int64, sum(map(len, paragraphs)))
     breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
+    if breaks > MANY_BREAKS:
+        load()
     filled: list[Any] = [np.empty(breaks) for _ in range(7)]
     filled += [np.empty(breaks, np.int64) for _ in range(3)]
     filled += [np.empty(len(paragraphs), np.int64) for _ in range(2)]

@@ -12,13 +12,12 @@ from typing import NamedTuple, cast
 import numpy as np
 
 from half_fold.core.typesetting import demerits as price
-from half_fold.core.typesetting.compiling import Held, Reals, Wholes, known, load
+from half_fold.core.typesetting.compiling import Held, Reals, Wholes, known
 from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.strip import Strip
 
 CLASSES = len(price.CLASS_EDGES) + 1
 SPARE_LINES = 4
-MANY_BREAKS = 4_000
 
 
 @known
@@ -293,8 +292,6 @@ def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[lis
         wholes += task.whole_lines
         states = max(states, (last - first + 1) * len(own))
     states *= CLASSES * (manner.hyphens_in_row + 1)
-    if len(strip.ends) > MANY_BREAKS:
-        load()
     return _by_task(_solved(strip, numbers, measures, wholes, manner, states))
 
 
