@@ -7,7 +7,6 @@ line that begins here begins), so the width of a line is one difference; the sam
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import chain
 from typing import Any
 
 import numpy as np
@@ -160,7 +159,10 @@ def _lay(
 def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float]) -> Strip:
     """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems."""
     measured = table.measured()
-    laid = np.fromiter(chain.from_iterable(paragraphs), np.int64, sum(map(len, paragraphs)))
+    every: list[int] = []
+    for tokens in paragraphs:
+        every += tokens
+    laid = np.array(every, np.int64)
     breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
     if breaks > MANY_BREAKS:
         load()

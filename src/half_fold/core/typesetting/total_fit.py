@@ -64,9 +64,11 @@ def _solve(
         for attempt in range(emergency_count):
             tolerance = max(manner[3], emergencies[2 * attempt])
             slack = manner[2] + emergencies[2 * attempt + 1]
-            for i in range((last - first + 1) * states):
+            base = (last - first) * states
+            for i in range(states):
                 cost[i] = infinite
                 via[i] = -1
+                cost[base + i] = infinite
             cost[1 * rows] = 0.0
             for into in range(4):  # a paragraph begins as if after a line of class 1
                 reach[into * rows] = unlike if into - 1 > 1 or 1 - into > 1 else 0.0
@@ -77,11 +79,20 @@ def _solve(
                 is_last = end == last
                 closes = kind[end]
                 base_end = (end - first) * states
+                at_end, spaces_at_end, letters_at_end = ends[end], spaces_e[end], letters_e[end]
+                # Behind a space no hyphens stand; behind a hyphen at least one does.
+                row_from, row_to = (1, rows) if closes == 1 else (0, 1)
+                if not is_last:
+                    for at_line in range(base_end, base_end + states, 4 * rows):
+                        for row in range(row_from, row_to):
+                            for k in range(4):
+                                cost[at_line + row + k * rows] = infinite
+                                via[at_line + row + k * rows] = -1
                 while low < end - 1 and (
-                    ends[end]
+                    at_end
                     - starts[low]
-                    - shrink * (spaces_e[end] - spaces_s[low])
-                    - letters * (letters_e[end] - letters_s[low])
+                    - shrink * (spaces_at_end - spaces_s[low])
+                    - letters * (letters_at_end - letters_s[low])
                     - 1.0
                     > widest
                 ):
@@ -89,9 +100,9 @@ def _solve(
                 if low > alive:  # no line reaches so far: nothing can come of this attempt
                     break
                 for start in range(low, end):
-                    width = ends[end] - starts[start]
-                    spaces = spaces_e[end] - spaces_s[start]
-                    give = letters * (letters_e[end] - letters_s[start])
+                    width = at_end - starts[start]
+                    spaces = spaces_at_end - spaces_s[start]
+                    give = letters * (letters_at_end - letters_s[start])
                     give_up = stretch * spaces + give
                     give_down = shrink * spaces + give
                     loosest = width + tolerance * (give_up + slack * widest)
@@ -142,7 +153,6 @@ def _solve(
                         elif closes == 2:
                             own += dash_price
                         next_line = min(line + 1, count - 1)
-                        # Behind a space no hyphens stand; behind a hyphen at least one does.
                         for row in range(1 if opens == 1 else 0, rows if opens == 1 else 1):
                             to_row = row + 1 if closes == 1 and not is_last else 0
                             if to_row >= rows:
@@ -160,9 +170,8 @@ def _solve(
                                 alive = end
                 # No cheaper way to this break will come: what the cheapest way on from it into each class has cost.
                 if not is_last and alive == end:
-                    for line in range(count):
-                        at_line = base_end + line * 4 * rows
-                        for row in range(1 if closes == 1 else 0, rows if closes == 1 else 1):
+                    for at_line in range(base_end, base_end + states, 4 * rows):
+                        for row in range(row_from, row_to):
                             at_row = at_line + row
                             least = infinite
                             which = -1
@@ -183,7 +192,6 @@ def _solve(
                                 via[at_row + into * rows] = from_state
             best = infinite
             best_state = -1
-            base = (last - first) * states
             best_line = 0
             for i in range(states):
                 if cost[base + i] < best:
