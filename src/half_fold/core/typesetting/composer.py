@@ -15,7 +15,7 @@ from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.drop_cap import Drop, drop_for
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
-from half_fold.core.typesetting.strip import Strip, lay_out
+from half_fold.core.typesetting.strip import Strip, StripRoom, lay_out
 from half_fold.core.typesetting.tokens import Setting, TokenTable
 from half_fold.core.typesetting.total_fit import Task, break_lines
 from half_fold.core.typesetting.words import Piece, Word
@@ -42,7 +42,7 @@ class Lines:
     tokens: tuple[int, ...]
     strip: Strip
     first_token: int
-    bounds: tuple[int, ...]
+    bounds: Sequence[int]
     measures: tuple[float, ...]
     lefts: tuple[float, ...] = (0.0,)
     hang: float = 0.0
@@ -122,6 +122,7 @@ class Composer:
 
     def __init__(self) -> None:
         self._tables: dict[Setting, TokenTable] = {}
+        self._room = StripRoom()
         self._lines: OrderedDict[tuple[object, ...], Lines] = OrderedDict()
         self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, tuple[int, ...]]] = OrderedDict()
 
@@ -179,29 +180,24 @@ class Composer:
         if not filled:
             return
         indents = [w.style.indent if w.indented and drop is None else 0.0 for _, w, _, drop in filled]
-        strip = lay_out(table, [tokens for _, _, tokens, _ in filled], indents)
+        strip = lay_out(table, [tokens for _, _, tokens, _ in filled], indents, self._room)
         tasks = [_task(index, w) for index, (_, w, _, _) in enumerate(filled)]
-        firsts = strip.first.tolist()
-        first_tokens = strip.token[strip.first].tolist()
-        for index, ((asked, w, tokens, drop), ends) in enumerate(
-            zip(filled, break_lines(strip, tasks, manner), strict=True)
+        breaks: list[int] = []
+        begins: list[int] = []
+        for first, ends in zip(strip.first.tolist(), break_lines(strip, tasks, manner), strict=True):
+            begins.append(len(breaks))
+            breaks.append(first)
+            breaks += ends
+        kept = strip.at(breaks, begins)
+        first_tokens = kept.token[kept.first].tolist()
+        for (asked, w, tokens, drop), begin, end, first_token in zip(
+            filled, begins, [*begins[1:], len(breaks)], first_tokens, strict=True
         ):
-            bounds = (firsts[index], *ends)
-            self._keep(
-                asked,
-                Lines(
-                    asked.paragraph,
-                    w.style,
-                    table,
-                    tokens,
-                    strip,
-                    first_tokens[index],
-                    bounds,
-                    w.measures,
-                    w.lefts,
-                    drop=drop,
-                ),
+            bounds = range(begin, end)
+            lines = Lines(
+                asked.paragraph, w.style, table, tokens, kept, first_token, bounds, w.measures, w.lefts, drop=drop
             )
+            self._keep(asked, lines)
 
     def _dropped(self, wanted: Wanted) -> None:
         """With a drop cap as deep as asked, or as deep as the paragraph is."""

@@ -5,7 +5,7 @@ line that begins here begins), so the width of a line is one difference; the sam
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any
 
@@ -57,6 +57,14 @@ class Strip:
         """What laying asks of it: starts and ends, spaces and letters at both, leads, tokens, parts and their ids."""
         return *self.to_break[:-1], *held(self.lead_in, self.token, self.part, self.laid)
 
+    def at(self, breaks: Sequence[int], firsts: Sequence[int]) -> "Strip":
+        """A strip of only those breaks, in arrays of its own; ``firsts`` are where its paragraphs now begin."""
+        places = np.array(breaks, np.int64)
+        kept: list[Any] = [getattr(self, column)[places] for column in _BY_BREAK]
+        begins = np.array(firsts, np.int64)
+        kept += [begins, np.append(begins[1:], len(breaks)) - 1, self.laid]
+        return Strip(*kept)
+
     def width(self, start: int, end: int) -> float:
         return float(self.ends[end] - self.starts[start])
 
@@ -67,6 +75,26 @@ class Strip:
     def letters(self, start: int, end: int) -> float:
         """How many letters and spaces a line has that may be spaced."""
         return float(self.letters_at_end[end] - self.letters_at_start[start])
+
+
+_BY_BREAK = tuple(field.name for field in fields(Strip))[:10]
+
+
+class StripRoom:
+    """Columns that strips are laid out in one after the other, so that a processor keeps them at hand."""
+
+    def __init__(self) -> None:
+        self._columns: list[Any] = []
+        self._have = 0
+
+    def columns(self, breaks: int) -> list[Any]:
+        """The columns by break of a strip of so many; those of the strip before are written over."""
+        if breaks > self._have:
+            self._have = 2 * breaks
+            self._columns = [np.empty(self._have) for _ in range(7)] + [
+                np.empty(self._have, np.int64) for _ in range(3)
+            ]
+        return [column[:breaks] for column in self._columns]
 
 
 @known
@@ -156,8 +184,13 @@ def _lay(
     return at
 
 
-def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float]) -> Strip:
-    """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems."""
+def lay_out(
+    table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float], room: StripRoom | None = None
+) -> Strip:
+    """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems.
+
+    In a ``room`` it lasts until the next one is laid out there.
+    """
     measured = table.measured()
     every: list[int] = []
     for tokens in paragraphs:
@@ -166,8 +199,7 @@ def lay_out(table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Seq
     breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
     if breaks > MANY_BREAKS:
         load()
-    filled: list[Any] = [np.empty(breaks) for _ in range(7)]
-    filled += [np.empty(breaks, np.int64) for _ in range(3)]
+    filled = (room or StripRoom()).columns(breaks)
     filled += [np.empty(len(paragraphs), np.int64) for _ in range(2)]
     counts = np.array([len(p) for p in paragraphs], np.int64)
     given = laid, counts, len(paragraphs), np.array(indents, np.float64)

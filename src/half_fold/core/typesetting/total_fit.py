@@ -39,8 +39,6 @@ def _solve(
     emergency_count: int,
     cost: Reals,
     came: Wholes,
-    reach: Reals,
-    via: Wholes,
     out: Wholes,
 ) -> int:
     """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
@@ -67,12 +65,8 @@ def _solve(
             base = (last - first) * states
             for i in range(states):
                 cost[i] = infinite
-                via[i] = -1
                 cost[base + i] = infinite
-            cost[1 * rows] = 0.0
-            for into in range(4):  # a paragraph begins as if after a line of class 1
-                reach[into * rows] = unlike if into - 1 > 1 or 1 - into > 1 else 0.0
-                via[into * rows] = 1 * rows
+            cost[1 * rows] = 0.0  # a paragraph begins as if after a line of class 1
             low = first
             alive = first  # the last break that any line can end at
             for end in range(first + 1, last + 1):
@@ -87,7 +81,6 @@ def _solve(
                         for row in range(row_from, row_to):
                             for k in range(4):
                                 cost[at_line + row + k * rows] = infinite
-                                via[at_line + row + k * rows] = -1
                 while low < end - 1 and (
                     at_end
                     - starts[low]
@@ -114,23 +107,11 @@ def _solve(
                         from_line = base_start + line * 4 * rows
                         measure = measures[at + line]
                         over = measure - width
-                        if over >= 0:
-                            if is_last or over < 1e-9:
-                                r = 0.0
-                            else:
-                                more = give_up + slack * measure
-                                if more <= 0:
-                                    continue
-                                r = over / more
-                                if r > tolerance:
-                                    continue
-                        elif give_down > 0:
-                            r = over / give_down
-                            if r < -1.000000001:
-                                continue
-                        elif over > -1e-9:
+                        gives = give_up + slack * measure if over > 0 else give_down
+                        r = over / gives if gives > 0 else 0.0
+                        if is_last and over > 0:
                             r = 0.0
-                        else:
+                        elif r > tolerance or r < -1.000000001 or (gives <= 0 and (over > 1e-9 or over < -1e-9)):
                             continue
                         if closes == 1 and whole_count > 0 and not is_last:
                             is_whole = False
@@ -157,39 +138,24 @@ def _solve(
                             to_row = row + 1 if closes == 1 and not is_last else 0
                             if to_row >= rows:
                                 continue
-                            at_reach = from_line + into * rows + row
-                            if via[at_reach] < 0:
+                            here = infinite
+                            from_state = -1
+                            for k in range(4):  # the cheapest way to the line before, of whichever class that is
+                                at_class = from_line + k * rows + row
+                                way = cost[at_class] + (unlike if k - into > 1 or into - k > 1 else 0.0)
+                                if way < here:
+                                    here = way
+                                    from_state = at_class
+                            if from_state < 0:
                                 continue
                             to = base_end + next_line * 4 * rows + into * rows + to_row
                             if is_last and looseness != 0:
                                 to = base_end + line * 4 * rows + into * rows + to_row
-                            total = reach[at_reach] + own
+                            total = here + own
                             if total < cost[to]:
                                 cost[to] = total
-                                came[to] = via[at_reach]
+                                came[to] = from_state
                                 alive = end
-                # No cheaper way to this break will come: what the cheapest way on from it into each class has cost.
-                if not is_last and alive == end:
-                    for at_line in range(base_end, base_end + states, 4 * rows):
-                        for row in range(row_from, row_to):
-                            at_row = at_line + row
-                            least = infinite
-                            which = -1
-                            for k in range(4):
-                                if cost[at_row + k * rows] < least:
-                                    least = cost[at_row + k * rows]
-                                    which = at_row + k * rows
-                            if which < 0:
-                                continue
-                            for into in range(4):
-                                here = least + unlike
-                                from_state = which
-                                for k in range(max(0, into - 1), min(4, into + 2)):
-                                    if cost[at_row + k * rows] < here:
-                                        here = cost[at_row + k * rows]
-                                        from_state = at_row + k * rows
-                                reach[at_row + into * rows] = here
-                                via[at_row + into * rows] = from_state
             best = infinite
             best_state = -1
             best_line = 0
@@ -322,7 +288,7 @@ def _solved(
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
     asked = manner.shrink, manner.stretch, manner.slack, manner.tolerance, manner.letters, manner.hyphens_in_row
-    scratch = np.empty(states), np.empty(states, np.int64), np.empty(states), np.empty(states, np.int64)
+    scratch = np.empty(states), np.empty(states, np.int64)
     written = _solve(
         *strip.to_break,
         *told,
