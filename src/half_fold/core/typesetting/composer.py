@@ -1,16 +1,17 @@
 """Paragraphs to lines, each set once for a style and a measure and kept as long as it serves."""
 
-import re
 from collections import OrderedDict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import chain, groupby, repeat
 from typing import NamedTuple
 
 import numpy as np
+import numpy.typing as npt
 from msgspec.structs import replace as with_fields
 
 from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.typesetting.compiling import load
 from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.drop_cap import Drop, drop_for
 from half_fold.core.typesetting.openings import opened
@@ -18,13 +19,15 @@ from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.strip import Strip, StripRoom, lay_out
 from half_fold.core.typesetting.tokens import Setting, TokenTable
 from half_fold.core.typesetting.total_fit import Task, break_lines
-from half_fold.core.typesetting.words import Piece, Word
+from half_fold.core.typesetting.words import SPACES, Piece, Word
+
+Ints = npt.NDArray[np.int64]
 
 KEPT_PARAGRAPHS = 60_000
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
 UNBROKEN = 1e7
-_SPACES = re.compile(r"[ \t\r\n]+")
+MANY_LETTERS = 10_000  # so many are set sooner by compiled procedures, the loading of those included
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +42,7 @@ class Lines:
     paragraph: Paragraph
     style: Style
     table: TokenTable
-    tokens: tuple[int, ...]
+    tokens: Ints
     strip: Strip
     first_token: int
     bounds: Sequence[int]
@@ -124,7 +127,7 @@ class Composer:
         self._tables: dict[Setting, TokenTable] = {}
         self._room = StripRoom()
         self._lines: OrderedDict[tuple[object, ...], Lines] = OrderedDict()
-        self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, tuple[int, ...]]] = OrderedDict()
+        self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, Ints]] = OrderedDict()
 
     def table(self, setting: Setting) -> TokenTable:
         found = self._tables.get(setting)
@@ -159,24 +162,25 @@ class Composer:
             self._set(list(group))
 
     def _set(self, group: list[Wanted]) -> None:
+        if sum(len(run.text) for wanted in group for run in wanted.paragraph.runs) > MANY_LETTERS:
+            load()
         table, manner = self.table(group[0].style.setting), group[0].style.manner
-        token_lists = [self._tokens_of(wanted.paragraph, wanted.style, table) for wanted in group]
-        every = [(w, w, t, None) for w, t in zip(group, token_lists, strict=True)]
+        every = [(w, w, tokens, None) for w, tokens in zip(group, self._tokens_of(group, table), strict=True)]
         for begin in range(0, len(every), AT_ONCE):
             self._broken(every[begin : begin + AT_ONCE], table, manner)
 
     def _broken(
         self,
-        every: Sequence[tuple[Wanted, Wanted, tuple[int, ...], Drop | None]],
+        every: Sequence[tuple[Wanted, Wanted, Ints, Drop | None]],
         table: TokenTable,
         manner: Manner,
     ) -> None:
         """Break paragraphs given as (asked for, as its lines shall be, tokens, drop cap), and keep their lines."""
         for asked, w, tokens, drop in every:
-            if not tokens:
-                none = Lines(asked.paragraph, w.style, table, (), _EMPTY, 0, (0, 0), w.measures, w.lefts, drop=drop)
+            if not len(tokens):
+                none = Lines(asked.paragraph, w.style, table, tokens, _EMPTY, 0, (0, 0), w.measures, w.lefts, drop=drop)
                 self._keep(asked, none)
-        filled = [each for each in every if each[2]]
+        filled = [each for each in every if len(each[2])]
         if not filled:
             return
         indents = [w.style.indent if w.indented and drop is None else 0.0 for _, w, _, drop in filled]
@@ -209,7 +213,7 @@ class Composer:
                 self._set([shallow])
                 self._keep(wanted, replace(self._lines[shallow.key], style=wanted.style))
                 return
-            tokens = self._tokens_of(wanted.paragraph, wanted.style, table)
+            (tokens,) = self._tokens_of([wanted], table)
             self._broken([(wanted, beside(wanted, drop), tokens, drop)], table, wanted.style.manner)
             count = self._lines[wanted.key].count
             if count >= depth:
@@ -237,20 +241,39 @@ class Composer:
         while len(self._lines) > KEPT_PARAGRAPHS:
             self._lines.popitem(last=False)
 
-    def _tokens_of(self, paragraph: Paragraph, style: Style, table: TokenTable) -> tuple[int, ...]:
-        key = (
-            id(paragraph),
-            id(table),
-            style.opening_words and (style.opening, style.opening_words),
-            style.drop_lines > 1 and style.drop_letters,
-        )
-        found = self._tokens.get(key)
-        if found is None:
-            runs = opened(paragraph, style) if style.opening_words or style.drop_lines > 1 else paragraph.runs
-            found = self._tokens[key] = paragraph, tuple(tokenise(runs, table))
-            while len(self._tokens) > KEPT_PARAGRAPHS:
-                self._tokens.popitem(last=False)
-        return found[1]
+    def _tokens_of(self, group: Sequence[Wanted], table: TokenTable) -> list[Ints]:
+        """The tokens of paragraphs, those of all plain texts that are new found in one walk."""
+        keys = [_token_key(wanted, table) for wanted in group]
+        new = {key: wanted for key, wanted in zip(keys, group, strict=True) if key not in self._tokens}
+        plain = {key: w.paragraph.runs[0].text for key, w in new.items() if _is_plain_text(w)}
+        made = dict(zip(plain, table.tokens_of(list(plain.values())), strict=True)) if plain else {}
+        for key, wanted in new.items():
+            tokens = made.get(key)
+            self._tokens[key] = wanted.paragraph, tokens if tokens is not None else _styled_tokens(wanted, table)
+        found = [self._tokens[key][1] for key in keys]
+        while len(self._tokens) > KEPT_PARAGRAPHS:
+            self._tokens.popitem(last=False)
+        return found
+
+
+def _token_key(wanted: Wanted, table: TokenTable) -> tuple[object, ...]:
+    """What the tokens of a paragraph follow from."""
+    style = wanted.style
+    opening = style.opening_words and (style.opening, style.opening_words)
+    return id(wanted.paragraph), id(table), opening, style.drop_lines > 1 and style.drop_letters
+
+
+def _is_plain_text(wanted: Wanted) -> bool:
+    """Whether a paragraph is one run in its role's own style."""
+    runs, style = wanted.paragraph.runs, wanted.style
+    return len(runs) == 1 and is_plain(runs[0]) and not style.opening_words and style.drop_lines < 2
+
+
+def _styled_tokens(wanted: Wanted, table: TokenTable) -> Ints:
+    style, runs = wanted.style, wanted.paragraph.runs
+    if style.opening_words or style.drop_lines > 1:
+        runs = opened(wanted.paragraph, style)
+    return np.array(tokenise(runs, table), np.int64)
 
 
 def _order(wanted: Wanted) -> int:
@@ -293,19 +316,8 @@ def is_plain(run: Run) -> bool:
     return not (run.bold or run.italic or run.small_caps or run.rise or run.ink)
 
 
-def _split(text: str) -> Iterable[str]:
-    """The words of a text; spaces that do not break stay in them."""
-    if "\n" in text or "\t" in text or "\r" in text:
-        return filter(None, _SPACES.split(text))
-    return (
-        filter(None, text.split(" ")) if "  " in text or text[:1] in ("", " ") or text[-1:] == " " else text.split(" ")
-    )
-
-
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
     """The token of every word; a word that changes style inside is one token of several pieces."""
-    if len(runs) == 1 and is_plain(runs[0]):
-        return list(map(table.plain.__getitem__, _split(runs[0].text)))
     return [table.id_of_styled(word) for word in words_of(runs)]
 
 
@@ -313,7 +325,7 @@ def words_of(runs: Sequence[Run]) -> list[Word]:
     """The words of runs, each in pieces of one style."""
     words: list[list[Piece]] = [[]]
     for run in runs:
-        for index, text in enumerate(_SPACES.split(run.text)):
+        for index, text in enumerate(SPACES.split(run.text)):
             if index:
                 words.append([])
             if text:

@@ -99,7 +99,7 @@ def _placed(
     ink_of: InkOf | None,
 ) -> list[list[Glyphs]]:
     """The body of lines, laid all together; those that cannot be laid so, word by word."""
-    if not lines.tokens or not places:
+    if not len(lines.tokens) or not places:
         return [[] for _ in places]
     lefts = [left + inner for (left, _), inner in zip(places, lines.lefts_from(start), strict=False)]
     laid = lay(lines, start, start + len(places), lefts)

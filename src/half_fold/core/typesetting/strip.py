@@ -12,14 +12,13 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known, load
+from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known
 from half_fold.core.typesetting.tokens import TokenTable
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 
 PARAGRAPH_GAP = 1000.0
-MANY_BREAKS = 1_500  # so much is broken sooner by the compiled form, its loading included
 
 
 @dataclass(frozen=True)
@@ -185,20 +184,18 @@ def _lay(
 
 
 def lay_out(
-    table: TokenTable, paragraphs: Sequence[Sequence[int]], indents: Sequence[float], room: StripRoom | None = None
+    table: TokenTable,
+    paragraphs: Sequence[Sequence[int] | Ints],
+    indents: Sequence[float],
+    room: StripRoom | None = None,
 ) -> Strip:
     """The strip of paragraphs given as token ids (none of them empty), first lines indented by ``indents`` ems.
 
     In a ``room`` it lasts until the next one is laid out there.
     """
     measured = table.measured()
-    every: list[int] = []
-    for tokens in paragraphs:
-        every += tokens
-    laid = np.array(every, np.int64)
+    laid = np.concatenate([np.asarray(tokens, np.int64) for tokens in paragraphs])
     breaks = int((measured.first[laid + 1] - measured.first[laid]).sum()) + len(paragraphs)
-    if breaks > MANY_BREAKS:
-        load()
     filled = (room or StripRoom()).columns(breaks)
     filled += [np.empty(len(paragraphs), np.int64) for _ in range(2)]
     counts = np.array([len(p) for p in paragraphs], np.int64)

@@ -6,6 +6,7 @@ the next line: splitting the word's own width is wrong wherever a ligature or a 
 """
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -13,11 +14,12 @@ import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.measure.columns import Columns
-from half_fold.core.typesetting.compiling import Held, held
+from half_fold.core.typesetting.compiling import Held, held, is_loaded
 from half_fold.core.typesetting.drawn import GOES, STAYS, WHOLE, DrawnWords
 from half_fold.core.typesetting.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.language import hyphen_points
-from half_fold.core.typesetting.words import AT_DASH, AT_HYPHEN, AT_SPACE, Piece, Word, split_word, with_hyphen
+from half_fold.core.typesetting.word_index import WordIndex
+from half_fold.core.typesetting.words import AT_DASH, AT_HYPHEN, AT_SPACE, SPACES, Piece, Word, split_word, with_hyphen
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
@@ -75,6 +77,7 @@ class TokenTable:
     def __init__(self, setting: Setting) -> None:
         self.setting = setting
         self.plain = _Ids(self)
+        self._index = WordIndex(self.plain.__getitem__)
         self._styled: dict[Word, int] = {}
         self._words: list[Word] = []
         self._tokens: list[tuple[float, float, int, float]] = []
@@ -142,6 +145,13 @@ class TokenTable:
     def width(self, word: Word) -> float:
         """The width of a word in ems."""
         return sum(self.shape(piece).width for piece in word)
+
+    def tokens_of(self, texts: Sequence[str]) -> list[Ints]:
+        """The tokens of the words of plain texts."""
+        if is_loaded():
+            return self._index.tokens_of(texts)
+        found = ([self.plain[word] for word in SPACES.split(text) if word] for text in texts)
+        return [np.array(tokens, np.int64) for tokens in found]
 
     def id_of(self, word: str) -> int:
         """The token of a plain word, made on first sight."""

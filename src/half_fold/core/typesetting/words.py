@@ -1,8 +1,10 @@
 """Words as pieces of one style each, and what breaking does to them."""
 
+import re
 from typing import NamedTuple
 
 HYPHEN = "-"
+SPACES = re.compile(r"[ \t\r\n]+")  # spaces that do not break stay in their words
 SOFT_HYPHEN = "\u00ad"
 AT_SPACE, AT_HYPHEN, AT_DASH = 0, 1, 2
 
