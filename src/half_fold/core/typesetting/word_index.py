@@ -5,16 +5,17 @@ from collections.abc import Callable, Sequence
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.measure.columns import Columns
+from half_fold.core.measure.columns import grown
 from half_fold.core.typesetting.compiling import Octets, Wholes, known
 
 Ints = npt.NDArray[np.int64]
 
-LEAST_SLOTS = 4096
+LEAST_SLOTS, LEAST_OCTETS = 8192, 32768
 EMPTY = -1
 _TEXT_ENDS = "\0"
 _AS_OCTETS = "utf-8", "surrogatepass"
 _START, _FACTOR, _BITS = 2166136261, 16777619, 0x7FFFFFFF
+_AT, _WORD, _TEXTS, _BEFORE, _ENTRIES, _USED = range(6)
 
 
 @known
@@ -23,25 +24,24 @@ def _find_words(
     length: int,
     slots: Wholes,
     mask: int,
-    begins: Wholes,
+    mixes: Wholes,
     ends: Wholes,
     octets: Octets,
+    room: int,
     found: Wholes,
     counts: Wholes,
-    unknown: Wholes,
+    state: Wholes,
 ) -> int:
-    """The token of each word, EMPTY for unknown ones; how many words each text has; gives how many texts there are.
+    """The entry of each word, made where it is new, and how many words each text has; 0 where there is no more room.
 
-    Of ``unknown`` words there are, after their number, (place among the words, begin, end in the text) each.
+    ``state`` is where the walk stands in the text, how many words and texts it has found, how many words the texts
+    before this one have, and how many entries with how many octets there are: it goes on from there.
     """
-    word = 0
-    texts = 0
-    before = 0
-    lacking = 0
-    at = 0
+    at, word, texts, before, entries, used = state[0], state[1], state[2], state[3], state[4], state[5]
+    is_done = 1
     while at < length:
         octet = text[at]
-        if octet == 32 or octet == 9 or octet == 10 or octet == 13:
+        if octet in (32, 9, 10, 13):
             at += 1
             continue
         if octet == 0:
@@ -54,32 +54,39 @@ def _find_words(
         mix = _START
         while at < length:
             octet = text[at]
-            if octet == 32 or octet == 9 or octet == 10 or octet == 13 or octet == 0:
+            if octet in (32, 9, 10, 13, 0):
                 break
             mix = ((mix ^ octet) * _FACTOR) & _BITS
             at += 1
+        size = at - begin
         slot = mix & mask
-        token = EMPTY
-        while slots[slot] != EMPTY:
-            entry = slots[slot]
-            size = ends[entry] - begins[entry]
-            if size == at - begin:
+        entry = slots[slot]
+        while entry != EMPTY:
+            if mixes[entry] == mix and ends[entry + 1] - ends[entry] == size:
                 same = 0
-                while same < size and octets[begins[entry] + same] == text[begin + same]:
+                while same < size and octets[ends[entry] + same] == text[begin + same]:
                     same += 1
                 if same == size:
-                    token = entry
                     break
             slot = (slot + 1) & mask
-        found[word] = token
-        if token == EMPTY:
-            unknown[3 * lacking + 1] = word
-            unknown[3 * lacking + 2] = begin
-            unknown[3 * lacking + 3] = at
-            lacking += 1
+            entry = slots[slot]
+        if entry == EMPTY:
+            if 2 * entries > mask or used + size > room:
+                at = begin
+                is_done = 0
+                break
+            entry = entries
+            slots[slot] = entry
+            mixes[entry] = mix
+            for octet in range(size):
+                octets[used + octet] = text[begin + octet]
+            used += size
+            ends[entry + 1] = used
+            entries += 1
+        found[word] = entry
         word += 1
-    unknown[0] = lacking
-    return texts
+    state[0], state[1], state[2], state[3], state[4], state[5] = at, word, texts, before, entries, used
+    return is_done
 
 
 class WordIndex:
@@ -87,62 +94,53 @@ class WordIndex:
 
     def __init__(self, add: Callable[[str], int]) -> None:
         self._add = add
-        self._words: list[bytes] = []
-        self._tokens: list[int] = []
-        self._begins: list[int] = []
-        self._ends: list[int] = []
-        self._octets: list[int] = []
-        self._columns = (
-            Columns(self._begins, kind=np.int64),
-            Columns(self._ends, kind=np.int64),
-            Columns(self._octets, kind=np.uint8),
-        )
-        self._by_entry = Columns(self._tokens, kind=np.int64)
+        self._clear()
+
+    def _clear(self) -> None:
         self._slots = np.full(LEAST_SLOTS, EMPTY, np.int64)
+        self._mixes = np.empty(LEAST_SLOTS, np.int64)
+        self._ends = np.zeros(LEAST_SLOTS + 1, np.int64)
+        self._tokens = np.empty(LEAST_SLOTS, np.int64)
+        self._octets = np.empty(LEAST_OCTETS, np.uint8)
+        self._entries = 0
 
     def tokens_of(self, texts: Sequence[str]) -> list[Ints]:
-        """The tokens of the words of each text, spaces and line ends between them."""
+        """The tokens of the words of each text, with spaces and line ends between them."""
         joined = bytearray(_TEXT_ENDS.join((*(text.replace(_TEXT_ENDS, " ") for text in texts), "")), *_AS_OCTETS)
-        most = len(joined) // 2 + 1
-        found, unknown = np.empty(most, np.int64), np.empty(3 * most + 1, np.int64)
-        counts = np.empty(len(texts), np.int64)
-        columns = [column.now()[0] for column in self._columns]
+        found, counts = np.empty(len(joined) // 2 + 1, np.int64), np.empty(len(texts), np.int64)
+        had = self._entries
+        state = np.array([0, 0, 0, 0, had, self._ends[had]], np.int64)
         text = np.frombuffer(joined, np.uint8)
-        _find_words(text, len(joined), self._slots, len(self._slots) - 1, *columns, found, counts, unknown)
+        while not _find_words(text, len(joined), *self._room(), found, counts, state):
+            self._make_room(int(state[_ENTRIES]), int(state[_USED]) + len(joined))
+        self._entries = int(state[_ENTRIES])
+        try:
+            for entry in range(had, self._entries):
+                self._tokens[entry] = self._add(self._word(entry))
+        except BaseException:
+            self._clear()  # entries without a token would be found the next time
+            raise
         stops = counts.cumsum()
-        for place, begin, end in unknown[1 : 3 * int(unknown[0]) + 1].reshape(-1, 3).tolist():
-            found[place] = self._entry(bytes(joined[begin:end]))
-        tokens = self._by_entry.now()[0][found[: int(stops[-1])]]
+        tokens = self._tokens[found[: int(state[_WORD])]]
         return [tokens[stop - count : stop] for stop, count in zip(stops.tolist(), counts.tolist(), strict=True)]
 
-    def _entry(self, word: bytes) -> int:
-        """The entry of a word, made on first sight; one met twice in a text was made the first time."""
-        slot = self._slot(word)
-        if self._slots[slot] == EMPTY:
-            self._slots[slot] = len(self._words)
-            self._words.append(word)
-            self._tokens.append(self._add(word.decode(*_AS_OCTETS)))
-            self._begins.append(len(self._octets))
-            self._octets += word
-            self._ends.append(len(self._octets))
-            if 2 * len(self._words) > len(self._slots):
-                self._spread()
-            return len(self._words) - 1
-        return int(self._slots[slot])
+    def _room(self) -> tuple[Ints, int, Ints, Ints, npt.NDArray[np.uint8], int]:
+        return self._slots, len(self._slots) - 1, self._mixes, self._ends, self._octets, len(self._octets)
 
-    def _slot(self, word: bytes) -> int:
-        """Where a word is, or would be."""
-        mix = _START
-        for octet in word:
-            mix = ((mix ^ octet) * _FACTOR) & _BITS
-        mask = len(self._slots) - 1
-        slot = mix & mask
-        while self._slots[slot] != EMPTY and self._words[self._slots[slot]] != word:
-            slot = (slot + 1) & mask
-        return slot
+    def _word(self, entry: int) -> str:
+        return bytes(self._octets[self._ends[entry] : self._ends[entry + 1]]).decode(*_AS_OCTETS)
 
-    def _spread(self) -> None:
-        """Twice the slots, so that few words share one."""
-        self._slots = np.full(2 * len(self._slots), EMPTY, np.int64)
-        for entry, word in enumerate(self._words):
-            self._slots[self._slot(word)] = entry
+    def _make_room(self, entries: int, octets: int) -> None:
+        """Room for as many octets, and for twice the entries."""
+        self._octets = grown(self._octets, octets)
+        if 2 * entries < len(self._slots):
+            return
+        size = 2 * len(self._slots)
+        self._mixes, self._tokens = grown(self._mixes, size), grown(self._tokens, size)
+        self._ends = grown(self._ends, size + 1)
+        self._slots = np.full(size, EMPTY, np.int64)
+        for entry, mix in enumerate(self._mixes[:entries].tolist()):
+            slot = mix & (size - 1)
+            while self._slots[slot] != EMPTY:
+                slot = (slot + 1) & (size - 1)
+            self._slots[slot] = entry
