@@ -1,23 +1,19 @@
 """Pages in order: page 1 is a recto; adding, removing and moving keep every page whole."""
 
 from collections.abc import Sequence
+from itertools import islice
 
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Page, Publication
-from half_fold.core.publication.surgery import fresh_id
+from half_fold.core.publication.surgery import fresh_ids
 from half_fold.core.publication.validity import MOST_PAGES
 
 
 def _fresh(publication: Publication, count: int, master: str) -> tuple[Page, ...]:
     taken = {page.id for page in (*publication.pages, *publication.unplaced)}
-    made = []
-    for _ in range(count):
-        page = Page(id=fresh_id("p", taken), master=master)
-        taken.add(page.id)
-        made.append(page)
-    return tuple(made)
+    return tuple(Page(id=name, master=master) for name in islice(fresh_ids("p", taken), count))
 
 
 def add_pages(publication: Publication, at: int, count: int) -> Publication:

@@ -1,5 +1,6 @@
 """Markdown and plain text to paragraphs with roles."""
 
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -8,6 +9,7 @@ from msgspec.structs import replace
 from half_fold.core.publication.records import Run
 from half_fold.core.typesetting.texts.reading import LINE, TAB, Reading, joined
 
+_SEVERAL = re.compile(r" *[\n\r\f\v]+ *| {2,}")
 SMALL_TAGS = {"<sup>": "superior", "<sub>": "inferior"}
 
 
@@ -22,8 +24,13 @@ def read_plain(text: str, reading: Reading | None = None) -> Reading:
 
 
 def _plain(line: str) -> str:
-    """Single spaces, and the tabs kept."""
-    return TAB.join(" ".join(cell.split()) for cell in line.strip(" \n").split(TAB))
+    """Single spaces, and the tabs and all spaces that are not plain ones kept."""
+    return TAB.join(_single(cell).strip(" ") for cell in line.strip(" \n").split(TAB))
+
+
+def _single(cell: str) -> str:
+    is_single = "  " not in cell and cell.isprintable()  # neither line ends nor spaces of another kind: most are so
+    return cell if is_single else _SEVERAL.sub(" ", cell)
 
 
 def read_markdown(text: str, reading: Reading | None = None) -> Reading:
