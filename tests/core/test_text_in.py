@@ -48,7 +48,7 @@ def test_what_is_no_text_is_refused(tmp_path: Path, content: bytes) -> None:
 
 
 def test_plain_text_keeps_spaces_that_do_not_break() -> None:
-    """Several plain spaces and line ends become one; a no-break, a thin and a narrow no-break space stay as they are."""
+    """Several plain spaces and line ends become one; no-break, thin and narrow no-break spaces stay as they are."""
     reading = read_plain("  30\u00a0cm  of\n soil\r\nand 5\u202fp.m. at\u2009dusk \n\nfolio\t12\u00a0a  b")
     texts = [paragraph.text for paragraph in reading.paragraphs]
     assert texts == ["30\u00a0cm of soil and 5\u202fp.m. at\u2009dusk", "folio\t12\u00a0a b"]

@@ -1,6 +1,7 @@
 """Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
 
 from collections import OrderedDict
+from itertools import groupby
 from typing import assert_never
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape
@@ -25,11 +26,10 @@ from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.inks import ink
-from half_fold.core.spread.story_marks import chunk_marks
+from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.flow import Flow
-from half_fold.core.typesetting.pouring import Chunk
 
 _KEPT_SPREADS = 120
 _KEPT_CHUNKS = 4000
@@ -42,7 +42,8 @@ class Setter:
         self.composer = Composer()
         self.threads = Threads(self.composer)
         self.furniture = Furnisher(self.composer)
-        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[object, tuple[Glyphs | Line, ...]]] = OrderedDict()
+        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Glyphs | Line, ...]]]
+        self._kept_chunks = OrderedDict()
         self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
 
     def take_over(self, other: "Setter") -> None:
@@ -118,27 +119,30 @@ class Setter:
         assert_never(holds)
 
     def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
-        marks: list[Mark] = []
+        """The marks of the chunks in a block; kept, for an edit leaves most of them where they were."""
         step = baselines_of(publication).step
-        for chunk in flow.chunks_of(block.id):
-            marks += self._chunk_marks(publication, flow, chunk, step)
-        return marks
-
-    def _chunk_marks(
-        self, publication: Publication, flow: Flow, chunk: Chunk, step: float
-    ) -> tuple[Glyphs | Line, ...]:
-        """The marks of a paragraph's lines in a column; kept, for an edit leaves most paragraphs where they were."""
-        column, lines = flow.columns[chunk.column], chunk.lines
-        role = role_named(publication, lines.paragraph.role)
-        key = (id(lines), chunk.start, chunk.end, chunk.at, id(column), step, id(publication.inks), id(role))
-        found = self._kept_chunks.get(key)
-        if found is None:
-            marks = chunk_marks(publication, column, chunk, role, step)
-            found = self._kept_chunks[key] = ((lines, column, publication.inks, role), tuple(marks))
-            while len(self._kept_chunks) > _KEPT_CHUNKS:
-                self._kept_chunks.popitem(last=False)
-        self._kept_chunks.move_to_end(key)
-        return found[1]
+        keys = {
+            (id(chunk.lines), chunk.start, chunk.end, chunk.at, id(flow.columns[chunk.column]), step): chunk
+            for chunk in flow.chunks_of(block.id)
+        }
+        held = publication.inks, publication.roles
+        made: dict[tuple[object, ...], tuple[Glyphs | Line, ...]] = {}
+        for key in keys:
+            found = self._kept_chunks.get(key)
+            if found is not None and found[0][2] is held[0] and found[0][3] is held[1]:
+                made[key] = found[1]
+                self._kept_chunks.move_to_end(key)
+        new = [(key, chunk) for key, chunk in keys.items() if key not in made]
+        for _, group in groupby(new, key=lambda each: (id(each[1].lines.style), each[1].lines.paragraph.role)):
+            alike = list(group)
+            role = role_named(publication, alike[0][1].lines.paragraph.role)
+            marks_of = chunks_marks(publication, flow, [chunk for _, chunk in alike], role, step)
+            for (key, chunk), marks in zip(alike, marks_of, strict=True):
+                made[key] = marks
+                self._kept_chunks[key] = (chunk.lines, flow.columns[chunk.column], *held), marks
+        while len(self._kept_chunks) > _KEPT_CHUNKS:
+            self._kept_chunks.popitem(last=False)
+        return [mark for key in keys for mark in made[key]]
 
 
 def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect) -> Shape:

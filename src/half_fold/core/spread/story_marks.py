@@ -1,36 +1,54 @@
-"""A paragraph's lines in a column as marks, with the rules above and below it."""
+"""Paragraphs' lines in columns as marks, with the rules above and below it."""
 
+from collections.abc import Iterator, Sequence
 from functools import partial
+from itertools import chain
 
 from half_fold.core.drawing.marks import Glyphs, Line
 from half_fold.core.measure.length import Length
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.spread.inks import ink, ink_of_role
 from half_fold.core.typesetting.columns import Column
-from half_fold.core.typesetting.line_marks import lines_marks
+from half_fold.core.typesetting.flow import Flow
+from half_fold.core.typesetting.line_marks import Placed, parts_marks
 from half_fold.core.typesetting.pouring import Chunk
 
 RULE_AWAY = 0.32  # of the leading, from the cap height up or from the baseline down
 
 
-def chunk_marks(publication: Publication, column: Column, chunk: Chunk, role: Role, step: float) -> list[Glyphs | Line]:
-    """The marks of the lines of a chunk; ``step`` is the baseline grid's, in points."""
-    lines, colour = chunk.lines, ink_of_role(publication, role)
-    pitch, named = chunk.step * step, partial(ink, publication)
-    marks: list[Glyphs | Line] = []
-    slots = [column.slot(chunk.at + offset * chunk.step) for offset in range(chunk.end - chunk.start)]
-    places = [(column.rect.left, column.first_baseline + slot.line * step) for slot in slots]
-    by_line = lines_marks(lines, chunk.start, places, colour, column.block, named, pitch)
-    for line, (_, baseline), runs in zip(range(chunk.start, chunk.end), places, by_line, strict=True):
-        marks += runs
-        if line == 0 and role.rule_above is not None:
-            style = lines.style
-            y = baseline - style.face.cap_height * style.size - RULE_AWAY * style.leading
-            marks.append(_rule(publication, column, chunk, line, y, role.rule_above, role))
-        if line == lines.count - 1 and role.rule_below is not None:
-            y = baseline + RULE_AWAY * lines.style.leading
-            marks.append(_rule(publication, column, chunk, line, y, role.rule_below, role))
-    return marks
+def chunks_marks(
+    publication: Publication, flow: Flow, chunks: Sequence[Chunk], role: Role, step: float
+) -> list[tuple[Glyphs | Line, ...]]:
+    """The marks of the lines of chunks of one role and block, chunk by chunk; ``step`` is the grid's, in points."""
+    colour, named = ink_of_role(publication, role), partial(ink, publication)
+    columns = [flow.columns[chunk.column] for chunk in chunks]
+    parts = [_placed(column, chunk, step) for column, chunk in zip(columns, chunks, strict=True)]
+    by_chunk = parts_marks(parts, colour, columns[0].block, named, chunks[0].step * step)
+    if role.rule_above is None and role.rule_below is None:
+        return [tuple(chain.from_iterable(by_line)) for by_line in by_chunk]
+    return [
+        (*chain.from_iterable(by_line), *_rules(publication, column, chunk, part, role))
+        for column, chunk, part, by_line in zip(columns, chunks, parts, by_chunk, strict=True)
+    ]
+
+
+def _placed(column: Column, chunk: Chunk, step: float) -> Placed:
+    """The lines of a chunk at their places."""
+    left, first = column.rect.left, column.first_baseline
+    slots = range(chunk.at, chunk.at + (chunk.end - chunk.start) * chunk.step, chunk.step)
+    at = slots if not column.shaped else [column.slot(slot).line for slot in slots]
+    return Placed(chunk.lines, chunk.start, [(left, first + line * step) for line in at])
+
+
+def _rules(publication: Publication, column: Column, chunk: Chunk, part: Placed, role: Role) -> Iterator[Line]:
+    """The rules above the first and below the last line of a paragraph, where they are among the chunk's."""
+    lines, style = chunk.lines, chunk.lines.style
+    if chunk.start == 0 and role.rule_above is not None:
+        y = part.places[0][1] - style.face.cap_height * style.size - RULE_AWAY * style.leading
+        yield _rule(publication, column, chunk, 0, y, role.rule_above, role)
+    if chunk.end == lines.count and role.rule_below is not None:
+        y = part.places[-1][1] + RULE_AWAY * style.leading
+        yield _rule(publication, column, chunk, lines.count - 1, y, role.rule_below, role)
 
 
 def _rule(

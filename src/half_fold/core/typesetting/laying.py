@@ -56,9 +56,10 @@ def _lay_words(
     token: Wholes,
     part: Wholes,
     laid: Wholes,
-    bounds: Wholes,
+    line_starts: Wholes,
+    line_ends: Wholes,
+    closes: Wholes,
     lines: int,
-    is_end: int,
     measures: Reals,
     lefts: Reals,
     size: float,
@@ -97,12 +98,12 @@ def _lay_words(
     count = 0
     run = 0
     for line in range(lines):
-        s, e = bounds[line], bounds[line + 1]
+        s, e = line_starts[line], line_ends[line]
         spaces = spaces_e[e] - spaces_s[s]
         over = measures[line] - (ends[e] - starts[s])
         factor = 1.0
         between = 0.0
-        if justified and not (is_end == 1 and line == lines - 1 and over >= 0):
+        if justified and not (closes[line] == 1 and over >= 0):
             letters = letters_e[e] - letters_s[s]
             if by_letters > 0 and letters > 0:
                 give = (stretch if over > 0 else shrink) * spaces + by_letters * letters
@@ -218,28 +219,48 @@ class _Room(threading.local):
 _room = _Room()
 
 
-def lay(lines: Lines, start: int, end: int, lefts: Sequence[float]) -> Laid:
-    """Lines [start, end) of a paragraph that has words, each in a place that begins at its own of ``lefts`` (points).
+class Part(NamedTuple):
+    """Lines [start, end) of a paragraph, each in a place that begins at its own of ``lefts`` (points)."""
+
+    lines: Lines
+    start: int
+    end: int
+    lefts: Sequence[float]
+
+
+def lay(parts: Sequence[Part]) -> Laid:
+    """The lines of parts of paragraphs that have words and are of one strip and one style.
 
     A line with a word of several looks, or one cut at both its ends, is spaced but not laid.
     """
-    strip, table, size, room = lines.strip, lines.table, lines.style.size, _room
-    count = end - start
-    bounds = np.array(lines.bounds[start : end + 1], np.int64)
-    words = int(strip.token[bounds[-1]] - strip.token[bounds[0]]) + 1
-    measures = np.array(list(islice(lines.measures_from(start), count))) / size
-    places, is_end = np.array(lefts, np.float64), int(end == lines.count)
-    asked = bounds, count, is_end, measures, places, size, _manner(lines.style)
+    lines, room = parts[0].lines, _room
+    strip, table, size = lines.strip, lines.table, lines.style.size
+    starts: list[int] = []
+    ends: list[int] = []
+    closes: list[int] = []
+    measures: list[float] = []
+    lefts: list[float] = []
+    for part in parts:
+        count = part.end - part.start
+        starts += part.lines.bounds[part.start : part.end]
+        ends += part.lines.bounds[part.start + 1 : part.end + 1]
+        closes += [0] * (count - 1) + [int(part.end == part.lines.count)]
+        measures += islice(part.lines.measures_from(part.start), count)
+        lefts += part.lefts
+    begins, stops = np.array(starts, np.int64), np.array(ends, np.int64)
+    words = int((strip.token[stops] - strip.token[begins]).sum()) + len(starts)
+    told = np.array(measures) / size, np.array(lefts, np.float64)
+    asked = begins, stops, np.array(closes, np.int64), len(starts), *told, size, _manner(lines.style)
     glyphs, lacking = 0, 1
     while lacking or glyphs > room.glyphs:
-        room.need(count, words, glyphs)
+        room.need(len(starts), words, glyphs)
         glyphs = _lay_words(*strip.to_lay, *asked, *table.to_draw(), *room.out)
         lacking, run_count = room.wanted[:2].tolist()
-        for token, at, part in room.wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
-            table.draw(token, at, part)
+        for token, at, part_of in room.wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
+            table.draw(token, at, part_of)
     found = _runs(room.runs[: 3 * run_count].tolist(), table.drawn.looks)
     filled = room.gids[:glyphs].copy(), room.xs[:glyphs].copy(), room.said[:glyphs].copy()
-    return Laid(room.spacings[: 3 * count].copy(), found, *filled)
+    return Laid(room.spacings[: 3 * len(starts)].copy(), found, *filled)
 
 
 def _runs(told: list[int], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:
@@ -262,4 +283,4 @@ def _manner(style: Style) -> Held:
 
 def spacing(lines: Lines, line: int) -> Spacing:
     """How a line is spaced to stand in its measure."""
-    return lay(lines, line, line + 1, [0.0]).spacing(0)
+    return lay([Part(lines, line, line + 1, [0.0])]).spacing(0)

@@ -1,13 +1,16 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import groupby
+from operator import add, itemgetter
+from typing import NamedTuple
 
 from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.drawing.said import Said
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
-from half_fold.core.typesetting.laying import Spacing, lay
+from half_fold.core.typesetting.laying import Part, Spacing, lay
 from half_fold.core.typesetting.word_marks import InkOf, Runs, word_marks
 from half_fold.core.typesetting.words import AT_HYPHEN, Piece, Word, split_word, with_hyphen
 
@@ -63,60 +66,77 @@ def line_marks(
 
     ``ink_of`` gives the colour of an ink by name; ``pitch`` is the distance of the lines, which a drop cap stands by.
     """
-    return lines_marks(lines, line, [(left, baseline)], colour, block, ink_of, pitch)[0]
+    part = Placed(lines, line, [(left, baseline)])
+    return parts_marks([part], colour, block, ink_of, pitch)[0][0]
 
 
-def lines_marks(
-    lines: Lines,
-    start: int,
-    places: Sequence[tuple[float, float]],
-    colour: Colour,
-    block: str,
-    ink_of: InkOf | None = None,
-    pitch: float = 0.0,
-) -> list[list[Glyphs]]:
-    """The glyph runs of the lines from ``start`` on, line by line, each in a place at its own (left, baseline)."""
-    if lines.label is not None:
-        out = [
-            _with_tabs(lines, start + offset, left, baseline, colour, block, ink_of)
-            for offset, (left, baseline) in enumerate(places)
-        ]
-    else:
-        out = _placed(lines, start, places, colour, block, ink_of)
-    if lines.drop is not None and start == 0 and places:
-        left, baseline = places[0]
-        drop = _drop_marks(lines, left, baseline + (lines.drop.lines - 1) * pitch, colour, block, ink_of)
-        out[0] = drop + out[0]
+class Placed(NamedTuple):
+    """The lines of a paragraph from ``start`` on, each in a place at its own (left, baseline), in points."""
+
+    lines: Lines
+    start: int
+    places: Sequence[tuple[float, float]]
+
+
+def parts_marks(
+    parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None = None, pitch: float = 0.0
+) -> list[list[list[Glyphs]]]:
+    """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
+    together = [part for part in parts if part.lines.label is None and len(part.lines.tokens) and part.places]
+    laid = iter(_laid(together, colour, block, ink_of)) if together else iter(())
+    out = []
+    for part in parts:
+        if part.lines.label is not None:
+            by_line = [
+                _with_tabs(part.lines, part.start + offset, left, baseline, colour, block, ink_of)
+                for offset, (left, baseline) in enumerate(part.places)
+            ]
+        else:
+            by_line = next(laid) if len(part.lines.tokens) and part.places else [[] for _ in part.places]
+        drop = part.lines.drop
+        if drop is not None and part.start == 0 and part.places:
+            left, baseline = part.places[0]
+            deep = baseline + (drop.lines - 1) * pitch
+            by_line[0] = _drop_marks(part.lines, left, deep, colour, block, ink_of) + by_line[0]
+        out.append(by_line)
     return out
 
 
-def _placed(
-    lines: Lines,
-    start: int,
-    places: Sequence[tuple[float, float]],
-    colour: Colour,
-    block: str,
-    ink_of: InkOf | None,
-) -> list[list[Glyphs]]:
-    """The body of lines, laid all together; those that cannot be laid so, word by word."""
-    if not len(lines.tokens) or not places:
-        return [[] for _ in places]
-    lefts = [left + inner for (left, _), inner in zip(places, lines.lefts_from(start), strict=False)]
-    laid = lay(lines, start, start + len(places), lefts)
-    if reads_leftwards(lines.style.setting.language):
-        laid = laid._replace(runs=[])
-    size = lines.style.size
-    out: list[list[Glyphs]] = [[] for _ in places]
-    for line, (face, scale, rise, ink), begin, end in laid.runs:
+def _laid(parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
+    """The body of lines, those of one strip laid together; those that cannot be laid so, word by word."""
+    for _, group in groupby(parts, key=lambda part: id(part.lines.strip)):
+        yield from _laid_together(list(group), colour, block, ink_of)
+
+
+def _laid_together(
+    parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None
+) -> Iterator[list[list[Glyphs]]]:
+    asked = [
+        Part(lines, start, start + len(places), list(map(add, map(_left_of, places), lines.lefts_from(start))))
+        for lines, start, places in parts
+    ]
+    laid = lay(asked)
+    style = parts[0].lines.style
+    baselines = [baseline for part in parts for _, baseline in part.places]
+    marks: list[list[Glyphs]] = [[] for _ in baselines]
+    for line, (face, scale, rise, ink), begin, end in () if reads_leftwards(style.setting.language) else laid.runs:
         drawn = ink_of(ink) if ink and ink_of is not None else colour
-        baseline = places[line][1] - rise * size
         gids, xs, said = laid.gids[begin:end], laid.xs[begin:end], Said(laid.said[begin:end])
-        out[line].append(Glyphs(face, size * scale, gids, xs, baseline, drawn, said, block))
-    for offset, marks in enumerate(out):
-        if not marks:
-            spaced, baseline = laid.spacing(offset), places[offset][1]
-            marks += _by_words(lines, start + offset, spaced, lefts[offset], baseline, colour, block, ink_of)
-    return out
+        baseline = baselines[line] - rise * style.size
+        marks[line].append(Glyphs(face, style.size * scale, gids, xs, baseline, drawn, said, block))
+    first = 0
+    for part in asked:
+        by_line = marks[first : first + len(part.lefts)]
+        for offset, (of_line, left) in enumerate(zip(by_line, part.lefts, strict=True)):
+            if not of_line:
+                spaced, line = laid.spacing(first + offset), part.start + offset
+                baseline = baselines[first + offset]
+                of_line += _by_words(part.lines, line, spaced, left, baseline, colour, block, ink_of)
+        first += len(part.lefts)
+        yield by_line
+
+
+_left_of = itemgetter(0)
 
 
 def _by_words(
