@@ -12,7 +12,7 @@ from half_fold.core.press.leaves import DrawnPage, draw_page
 from half_fold.core.press.sheets import Sheet
 
 LONG = 48  # sheets for which a second process is worth its start
-TOGETHER = 9  # sheets drawn before the two part, so that both know most glyphs alike: one page and four spreads
+TOGETHER = 5  # sheets drawn before the two part, so that both know most glyphs alike: one page and two spreads
 
 
 class _Half(msgspec.Struct, frozen=True, array_like=True):
