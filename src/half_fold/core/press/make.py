@@ -23,6 +23,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
+from half_fold.core.typesetting.compiling import load
 
 PARTS = ("pages", "cover")
 FORMS = ("pages", "spreads")
@@ -57,6 +58,7 @@ def press(
     """
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
+    load()
     profile = profile or default_profile(publication, part)
     makers = _makers(publication, part, form, setter or Setter())
     title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
