@@ -159,6 +159,7 @@ def _open(path: Path, to_write: bool = True) -> "Job":
 
 def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.pictures.bring import bring_picture
+    from half_fold.core.plan.order import pages_told
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.placing import place_story
     from half_fold.core.typesetting.fonts import bring_font
@@ -177,7 +178,7 @@ def _place(asked: argparse.Namespace) -> int:
             reading = read_text_file(path, role_table(publication), publication.language)
             publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
             pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
-            said.append(f"{reading.title}: page {', '.join(map(str, pages))}")
+            said.append(f"{reading.title}: {pages_told(pages)}")
             said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
         for path in asked.picture:
             publication, picture = bring_picture(publication, job.pictures, path)

@@ -6,7 +6,16 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.order import add_pages, move_pages, place_again, remove_pages, set_extent, set_master, set_runs
+from half_fold.core.plan.order import (
+    add_pages,
+    move_pages,
+    pages_told,
+    place_again,
+    remove_pages,
+    set_extent,
+    set_master,
+    set_runs,
+)
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import is_recto, spread_index, spreads
 from half_fold.core.plan.starters import start
@@ -118,3 +127,11 @@ def test_what_runs_is_said_in_the_users_words() -> None:
     job = set_runs(MAGAZINE, 3, "  Letters   to the editor ")
     assert job.pages[3].runs == "Letters to the editor"
     assert replace(job.pages[3], runs="") == MAGAZINE.pages[3]
+
+
+@pytest.mark.parametrize(
+    ("numbers", "said"),
+    [([5], "page 5"), ([5, 6], "pages 5 to 6"), ([4, 6, 7, 8, 9], "pages 4, 6 to 9"), ([1, 3, 5], "pages 1, 3, 5")],
+)
+def test_pages_are_told_in_runs(numbers: list[int], said: str) -> None:
+    assert pages_told(numbers) == said

@@ -16,6 +16,18 @@ def _fresh(publication: Publication, count: int, master: str) -> tuple[Page, ...
     return tuple(Page(id=name, master=master) for name in islice(fresh_ids("p", taken), count))
 
 
+def pages_told(numbers: Sequence[int]) -> str:
+    """Page numbers in order as they are said: ``page 5``, ``pages 4, 6 to 9``."""
+    runs: list[list[int]] = []
+    for number in numbers:
+        if runs and number == runs[-1][-1] + 1:
+            runs[-1].append(number)
+        else:
+            runs.append([number])
+    said = [f"{run[0]} to {run[-1]}" if len(run) > 1 else str(run[0]) for run in runs]
+    return f"{'page' if len(numbers) == 1 else 'pages'} {', '.join(said)}"
+
+
 def add_pages(publication: Publication, at: int, count: int) -> Publication:
     """``count`` empty pages before index ``at`` (0 is page 1), on the master of the page before."""
     if not 0 <= at <= len(publication.pages):
