@@ -16,6 +16,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.demo import make_demo
+from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.faces import face_file
 
 STORY = """# The office of fjords
@@ -32,6 +33,15 @@ particular difficulty of frozen fingers, or the effect of a flask.
 
 > A tree forgives one bad cut.
 """
+
+
+@pytest.fixture(params=["interpreted", "compiled"], scope="module")
+def form(request: pytest.FixtureRequest) -> str:
+    """Either form of the procedures, for tests that hold both to the same."""
+    compiling.forget()
+    if request.param == "compiled":
+        compiling.load()
+    return str(request.param)
 
 
 @pytest.fixture(autouse=True)

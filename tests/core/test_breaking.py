@@ -1,7 +1,6 @@
 """Line breaking: equal to brute force, the bulk breaker equal to the single one, and sound by itself."""
 
 import random
-from collections.abc import Iterator
 from dataclasses import replace
 from functools import cache
 
@@ -9,7 +8,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.demerits import (
     EMERGENCIES,
     JUSTIFIED,
@@ -128,13 +126,7 @@ manners = st.sampled_from(
 )
 
 
-@pytest.fixture(params=["interpreted", "compiled"], scope="module", autouse=True)
-def form(request: pytest.FixtureRequest) -> Iterator[str]:
-    """Both forms of the procedure are held to all that follows."""
-    compiling.forget()
-    if request.param == "compiled":
-        compiling.load()
-    yield request.param
+pytestmark = pytest.mark.usefixtures("form")  # both forms of the procedure are held to all that follows
 
 
 def _lines(strip: Strip, measures: tuple[float, ...], manner: Manner, looseness: int = 0, whole: int = -1) -> list[int]:

@@ -14,7 +14,7 @@ from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting import compiling, laying
+from half_fold.core.typesetting import laying
 from half_fold.core.typesetting.composer import UNBROKEN, Composer, Lines, Wanted
 from half_fold.core.typesetting.laying import Part, lay
 from half_fold.core.typesetting.line_marks import Placed, _by_words, line_marks, parts_marks
@@ -65,14 +65,6 @@ def test_lines_laid_together_stand_as_word_by_word(
         again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, "b", lambda _: RED)
         assert _told(marks) == _told(again)
         assert np.allclose(_xs(marks), _xs(again), atol=1e-6)
-
-
-@pytest.fixture(params=["interpreted", "compiled"])
-def form(request: pytest.FixtureRequest) -> str:
-    compiling.forget()
-    if request.param == "compiled":
-        compiling.load()
-    return str(request.param)
 
 
 def test_parts_laid_together_stand_as_each_alone(form: str) -> None:

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.typesetting import compiling, word_index
+from half_fold.core.typesetting import word_index
 from half_fold.core.typesetting.word_index import WordIndex
 
 TEXTS = st.lists(st.text(st.sampled_from("abcé漢\u00a0\u2028 \t\n\r-’𝄞\x00"), max_size=40), min_size=1, max_size=6)
@@ -16,14 +16,6 @@ def _by_words(texts: list[str], known: dict[str, int]) -> list[list[int]]:
     """The tokens as plain Python finds them, numbered as they are first met."""
     words = [list(filter(None, re.split(r"[ \t\r\n\0]+", text))) for text in texts]
     return [[known.setdefault(word, len(known)) for word in line] for line in words]
-
-
-@pytest.fixture(params=["interpreted", "compiled"])
-def form(request: pytest.FixtureRequest) -> str:
-    compiling.forget()
-    if request.param == "compiled":
-        compiling.load()
-    return str(request.param)
 
 
 @settings(max_examples=80, deadline=None)

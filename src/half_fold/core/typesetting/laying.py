@@ -44,6 +44,16 @@ class Laid(NamedTuple):
         return Spacing(*self.spacings[3 * line : 3 * line + 3].tolist())
 
 
+def _turned(runs: Wholes, run: int, now: int, line: int, look: int, count: int) -> int:
+    """End the run of look ``now``, where there is one, before glyph ``count``, and begin one of ``look``."""
+    if now >= 0:
+        runs[3 * run + 2] = count
+        run += 1
+    runs[3 * run] = line
+    runs[3 * run + 1] = look
+    return run
+
+
 @known
 def _lay_words(
     starts: Reals,
@@ -158,24 +168,16 @@ def _lay_words(
                 continue
             if index > first:
                 if space_look[place] != now:
-                    if now >= 0:
-                        runs[3 * run + 2] = count
-                        run += 1
+                    run = _turned(runs, run, now, line, space_look[place], count)
                     now = space_look[place]
-                    runs[3 * run] = line
-                    runs[3 * run + 1] = now
                 out_gids[count] = space_gid[place]
                 out_xs[count] = x
                 out_said[count] = SPACE
                 count += 1
                 x += size * (space[t] * factor + between)
             if look[place] != now:
-                if now >= 0:
-                    runs[3 * run + 2] = count
-                    run += 1
+                run = _turned(runs, run, now, line, look[place], count)
                 now = look[place]
-                runs[3 * run] = line
-                runs[3 * run + 1] = now
             for glyph in range(begin, end):
                 out_gids[count] = gids[glyph]
                 out_xs[count] = x + size * (pens[glyph] + between * (glyph - begin))
