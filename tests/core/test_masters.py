@@ -14,8 +14,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Furniture, Publication
 from half_fold.core.publication.surgery import master_named, master_of
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import frame_for
-from half_fold.core.spread.furniture import PlacedPiece, furniture_words
+from half_fold.core.spread.frames import frame_for, page_frame_of
+from half_fold.core.spread.furniture import PlacedPiece, furniture_words, moved_to
 from half_fold.core.spread.masters import (
     add_furniture,
     add_master,
@@ -200,3 +200,21 @@ def test_a_head_in_its_margin_is_no_finding_and_one_without_room_is() -> None:
     tight = set_grid(job, NAME, "head", "4mm")
     (found,) = [f for f in check(tight, Setter(), None) if f.rule == "furniture"]
     assert "head margin of 4 mm" in found.why
+
+
+@pytest.mark.parametrize("number", [4, 5])
+def test_a_piece_moves_to_the_half_line_and_the_third_it_is_dragged_to(number: int) -> None:
+    """By hand: 2.3 lines under the area is the line at 2.5; above it 0.9 is 1; inside it none. Thirds from the fold."""
+    job = start("magazine", "Drag")
+    frame, piece = page_frame_of(job, number), Furniture(id="f", kind="words", words="x", role="folio")
+    area, step = frame.area, frame.baselines.step
+    near_fold, far = (area.left + 1, area.right - 1) if frame.on_right else (area.right - 1, area.left + 1)
+    told = [
+        (moved.at, moved.lines, moved.side)
+        for moved in (
+            moved_to(piece, frame, near_fold, area.bottom + 2.3 * step),
+            moved_to(piece, frame, area.centre[0], area.top - 0.9 * step),
+            moved_to(piece, frame, far, area.bottom - 5.0 * step),
+        )
+    ]
+    assert told == [("foot", 2.5, "inside"), ("head", 1.0, "centre"), ("foot", 0.0, "outside")]

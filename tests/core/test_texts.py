@@ -5,10 +5,13 @@ from pathlib import Path
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.publication.surgery import story_of
+from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.texts.finding import find, pattern_of, replace_all, replaced
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
@@ -22,6 +25,7 @@ from half_fold.core.typesetting.texts.spelling import (
     suggestions,
 )
 from half_fold.core.typesetting.texts.text_in import read_text_file
+from half_fold.core.typesetting.texts.titles import UNTITLED, title_from, with_text
 
 JOB = start("book", "Texts")
 
@@ -307,3 +311,14 @@ def test_spelling_by_the_dictionary_that_ships() -> None:
     assert [paragraph.text[a:b] for a, b in places] == ["orchrad", "tmies"]
     assert list(all_misspelled([paragraph], "en_GB")) == [(0, *place) for place in places]
     assert "orchard" in suggestions("orchrad", "en_GB") and suggestions("x", "xx_XX") == []
+
+
+def test_a_story_nobody_named_is_called_by_its_first_words() -> None:
+    job, story = add_story(start("book", "Titles"), UNTITLED, (Paragraph(role="body", runs=()),))
+    words = tuple(Paragraph(role="body", runs=(Run(text=text),)) for text in ("  ", "Two rows of  pears, then a gate"))
+    job = with_text(job, story, words)
+    assert story_of(job, story).title == title_from(words) == "Two rows of pears, then"
+    job = with_text(job, story, words[:1])
+    assert story_of(job, story).title == UNTITLED
+    named = replace(job, stories=tuple(replace(each, title="Pears") for each in job.stories))
+    assert story_of(with_text(named, story, words), story).title == "Pears"

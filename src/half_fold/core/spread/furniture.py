@@ -4,6 +4,8 @@ from collections import OrderedDict, defaultdict
 from dataclasses import dataclass
 from typing import assert_never
 
+from msgspec.structs import replace
+
 from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.rect import Rect
@@ -113,6 +115,17 @@ def piece_baseline(frame: PageFrame, piece: Furniture) -> float:
     if piece.at == "foot":
         return min(frame.area.bottom + away, (frame.area.bottom + frame.trim.bottom) / 2 + base.cap / 2)
     return max(frame.area.top - away, (frame.area.top + frame.trim.top) / 2 + base.cap / 2)
+
+
+def moved_to(piece: Furniture, frame: PageFrame, x: float, y: float) -> Furniture:
+    """The piece on the half line and the third of the width that a place (points of spread space) is in."""
+    area = frame.area
+    is_head = y < area.centre[1]
+    away = (area.top - y) if is_head else (y - area.bottom)
+    third = min(2, max(0, int(3 * (x - area.left) / area.width)))
+    sides = ("inside", "centre", "outside") if frame.on_right else ("outside", "centre", "inside")
+    lines = max(0.0, round(2 * away / frame.baselines.step) / 2)
+    return replace(piece, at="head" if is_head else "foot", lines=lines, side=sides[third])
 
 
 def furniture_words(publication: Publication, pattern: str, number: int) -> str:

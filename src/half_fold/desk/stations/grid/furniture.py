@@ -2,7 +2,6 @@
 
 from typing import TYPE_CHECKING
 
-from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QLineEdit
@@ -10,7 +9,7 @@ from PyQt6.QtWidgets import QLineEdit
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.publication.records import Furniture
-from half_fold.core.spread.furniture import PlacedPiece
+from half_fold.core.spread.furniture import PlacedPiece, moved_to
 from half_fold.core.spread.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.stations.grid.bench import MasterBench
@@ -111,19 +110,7 @@ class FurnitureBench(MasterBench):
             self.open_editor()
 
     def _drag(self, piece: Furniture, frame: PageFrame, at: QPointF) -> None:
-        """To the half line and the third of the width that the pointer is at."""
-        x, y = self.to_points(at)
-        area, step = frame.area, frame.baselines.step
-        is_head = y < area.centre[1]
-        away = (area.top - y) if is_head else (y - area.bottom)
-        third = min(2, max(0, int(3 * (x - area.left) / area.width)))
-        sides = ("inside", "centre", "outside") if frame.on_right else ("outside", "centre", "inside")
-        moved = replace(
-            piece,
-            at="head" if is_head else "foot",
-            lines=max(0.0, round(2 * away / step) / 2),
-            side=sides[third],
-        )
+        moved = moved_to(piece, frame, *self.to_points(at))
         if moved != piece:
             name = self.station.master().name
             self.session.edit(lambda p: with_furniture(p, name, moved), "furniture moved", f"drag {piece.id}")

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QV
 
 from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication
-from half_fold.core.publication.surgery import page_of_block, story_of, with_story
+from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.fitting import limit_at
@@ -19,6 +19,7 @@ from half_fold.core.typesetting.counting import words_of
 from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.text_in import SUFFIXES
+from half_fold.core.typesetting.texts.titles import title_from, with_text
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.speller import Speller
@@ -238,7 +239,7 @@ class CopyDesk:
         if display is not None:
             self.session.edit(lambda p: _with_words(p, display, paragraphs), said, f"type {display}")
         elif story is not None:
-            self.session.edit(lambda p: _with_text(p, story, paragraphs), said, f"type {story}")
+            self.session.edit(lambda p: with_text(p, story, paragraphs), said, f"type {story}")
 
     def _choose_story(self, index: int) -> None:
         story = self.stories.itemData(index)
@@ -252,10 +253,8 @@ class CopyDesk:
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            opening = paragraphs[0].text if paragraphs else ""
-            title = " ".join(opening.split()[:5]) or "New story"
             words = tuple(paragraphs) or (Paragraph(role="body", runs=()),)
-            publication, made = add_story(publication, title, words)
+            publication, made = add_story(publication, title_from(words), words)
             return publication
 
         self.session.edit(make, "new story")
@@ -275,17 +274,6 @@ def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragrap
     _, _, found = page_of_block(publication, block)
     assert isinstance(found.holds, HoldsDisplay)
     return edits.set_holds(publication, block, replace(found.holds, paragraphs=paragraphs))
-
-
-def _with_text(publication: Publication, story: str, paragraphs: tuple[Paragraph, ...]) -> Publication:
-    """The story with other paragraphs; an untitled story takes its first words as its title."""
-    record = story_of(publication, story)
-    title = record.title
-    opening = next((p.text for p in record.paragraphs if p.text.strip()), "")
-    if title in ("New story", " ".join(opening.split()[:5])):
-        now = next((p.text for p in paragraphs if p.text.strip()), "")
-        title = " ".join(now.split()[:5]) or "New story"
-    return with_story(publication, replace(record, paragraphs=paragraphs, title=title))
 
 
 def _fill(combo: QComboBox, entries: list[tuple[str, str]], chosen: str) -> None:
