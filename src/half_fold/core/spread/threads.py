@@ -89,7 +89,7 @@ class Threads:
 
     def _flow(self, publication: Publication, story: str) -> Flow:
         record, columns, roles = story_of(publication, story), self._through(publication, story), publication.roles
-        even = tuple([block.id for _, block in thread(publication, story) if _is_balanced(block)])
+        even = _made_even(publication.pages, story)
         key = (id(record), id(roles), id(columns), even)
         found = self._kept.get(key)
         if found is None:
@@ -147,6 +147,12 @@ class Threads:
             columns = known[1]
         self._columns[story] = (held, columns)
         return columns
+
+
+@kept(400)
+def _made_even(pages: tuple[Page, ...], story: str) -> tuple[str, ...]:
+    """The blocks of a story whose columns are to be made even."""
+    return tuple(block.id for _, block in _on_pages(pages).get(story, ()) if _is_balanced(block))
 
 
 def _is_balanced(block: Block) -> bool:
