@@ -75,6 +75,15 @@ def test_without_a_compiler_all_is_interpreted(kept_in: Path, monkeypatch: pytes
     assert not compiling.is_loaded() and _run() == BY_HAND
 
 
+def test_where_the_compiler_cannot_be_loaded_all_is_interpreted(kept_in: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def unloadable(*_given: object) -> bytes:
+        raise OSError("could not load its shared object")
+
+    monkeypatch.setattr(compiling, "_machine_code", unloadable)
+    compiling.load()
+    assert not compiling.is_loaded() and _run() == BY_HAND
+
+
 def test_where_compiled_forms_cannot_be_kept_they_are_made_anew(kept_in: Path) -> None:
     kept_in.write_text("a file where the folder should be")
     compiling.load()

@@ -57,7 +57,15 @@ halves.draw_page = lambda *given: draw(*given) if os.getpid() == before else 1 /
 """
 
 
-@pytest.mark.parametrize("meddle", ["", _CRASH], ids=["both draw", "the second fails"])
+_NO_ROOM = """
+def no_room():
+    parted.append(1)
+    raise BlockingIOError("no room for a process")
+os.fork = no_room
+"""
+
+
+@pytest.mark.parametrize("meddle", ["", _CRASH, _NO_ROOM], ids=["both draw", "the second fails", "no second"])
 def test_two_processes_draw_what_one_draws(meddle: str) -> None:
     done = subprocess.run([sys.executable, "-c", _BOTH.replace("{meddle}", meddle)], capture_output=True, text=True)
     assert done.stdout == "alike\n" and done.stderr == "", done.stderr

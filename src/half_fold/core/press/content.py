@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from typing import cast
+from itertools import groupby
 from zlib import crc32
 
 import numpy as np
@@ -47,18 +47,20 @@ class TextGroup:
 
 def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
     """The marks in their order, upright glyphs of one look and block together."""
-    together: list[Glyphs] = []
-    for mark in marks:
-        is_text = isinstance(mark, Glyphs) and mark.turn is None
-        if together and not (is_text and _look_alike(cast(Glyphs, mark), together[-1])):
-            yield TextGroup(together)
-            together = []
+    for is_text, run in groupby(marks, lambda mark: isinstance(mark, Glyphs) and mark.turn is None):
         if not is_text:
-            yield mark
-        elif len(cast(Glyphs, mark).gids):
-            together.append(cast(Glyphs, mark))
-    if together:
-        yield TextGroup(together)
+            yield from run
+            continue
+        together: list[Glyphs] = []
+        for mark in run:
+            assert isinstance(mark, Glyphs)
+            if together and not _look_alike(mark, together[-1]):
+                yield TextGroup(together)
+                together = []
+            if len(mark.gids):
+                together.append(mark)
+        if together:
+            yield TextGroup(together)
 
 
 def _look_alike(one: Glyphs, other: Glyphs) -> bool:

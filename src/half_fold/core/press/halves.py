@@ -35,7 +35,11 @@ def draw_all(
         return
     yield from draw(makers[:TOGETHER])
     middle = TOGETHER + (len(makers) - TOGETHER) // 4 * 2  # behind a whole spread
-    second = _Second(lambda: list(draw(makers[middle:])), resources)
+    try:
+        second = _Second(lambda: list(draw(makers[middle:])), resources)
+    except OSError:  # the machine has no room for another process
+        yield from draw(makers[TOGETHER:])
+        return
     try:
         yield from draw(makers[TOGETHER:middle])
         yield from second.pages() or draw(makers[middle:])
@@ -54,7 +58,12 @@ class _Second:
     def __init__(self, draw: Callable[[], list[DrawnPage]], resources: Resources) -> None:
         self._resources = resources
         self._reads, writes = os.pipe()
-        self._process = os.fork()
+        try:
+            self._process = os.fork()
+        except OSError:
+            os.close(self._reads)
+            os.close(writes)
+            raise
         if not self._process:
             os.close(self._reads)
             _hand_over(writes, draw, resources)

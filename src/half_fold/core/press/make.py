@@ -121,7 +121,7 @@ class Writer:
         images = {
             key: embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile) for key in named
         }
-        shared = _States(self.pdf, self.marks)
+        shared = _Shared(self.pdf, self.marks)
         for page, drawn in self.pages:
             page.Resources = shared.resources(
                 {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
@@ -131,7 +131,7 @@ class Writer:
         self.pdf.Root.Pages.Count = len(self.pages)
 
 
-class _States:
+class _Shared:
     """The resources of pages; those that use the same fonts and pictures share one object."""
 
     def __init__(self, pdf: pikepdf.Pdf, marks: bool) -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
-from half_fold.core.publication.records import Publication, Stop
+from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
 
@@ -44,17 +44,10 @@ def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
     """Blocks that lie on both pages."""
     found = set()
     for number, _page, block in blocks_on(publication, spread):
-        if not (_may_reach_over(block.left) or _may_reach_over(block.right)):
-            continue
         box = block_box(publication, number, block)
         if box.left < -ACROSS and box.right > ACROSS and len(spread.numbers) == 2:
             found.add(block.id)
     return frozenset(found)
-
-
-def _may_reach_over(stop: Stop) -> bool:
-    """Whether an edge on that stop may lie on the other page than its block."""
-    return stop.facing or stop.off is not None
 
 
 def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sheet:

@@ -35,9 +35,8 @@ def chunks_marks(
 def _placed(column: Column, chunk: Chunk, step: float) -> Placed:
     """The lines of a chunk at their places."""
     left, first = column.rect.left, column.first_baseline
-    slots = range(chunk.at, chunk.at + (chunk.end - chunk.start) * chunk.step, chunk.step)
-    at = slots if not column.shaped else [column.slot(slot).line for slot in slots]
-    return Placed(chunk.lines, chunk.start, [(left, first + line * step) for line in at])
+    at = range(chunk.at, chunk.at + (chunk.end - chunk.start) * chunk.step, chunk.step)
+    return Placed(chunk.lines, chunk.start, [(left, first + column.line(each) * step) for each in at])
 
 
 def _rules(publication: Publication, column: Column, chunk: Chunk, part: Placed, role: Role) -> Iterator[Line]:

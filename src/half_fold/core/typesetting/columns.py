@@ -42,6 +42,10 @@ class Column:
         slots = tuple(slot for slot in self.slots if slot.line < depth)
         return replace(self, lines=len(slots), slots=slots)
 
+    def line(self, at: int) -> int:
+        """Which line of the column's grid its line ``at`` (from 0) stands on."""
+        return self.slot(at).line if self.shaped else at
+
     def slot(self, at: int) -> Slot:
         """The place of line ``at`` (from 0)."""
         if not self.shaped:

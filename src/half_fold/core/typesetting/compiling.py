@@ -1,9 +1,8 @@
 """Procedures that are interpreted until their compiled form has been loaded, which takes a twentieth of a second.
 
 A procedure knows nothing but numbers, arrays of them by their items, and plain functions of such; its annotations say
-which. Numba
-compiles it once for this processor, and what it made is kept beside the source: from then on LLVM alone loads it, and
-the half second that Numba takes to start is spared.
+which. Numba compiles it once for this processor, and what it made is kept beside the source: from then on LLVM alone
+loads it, and the half second that Numba takes to start is spared.
 """
 
 import ctypes
@@ -82,7 +81,7 @@ def load() -> None:
             if name not in _compiled:
                 try:
                     _compiled[name] = _callable(procedure, _machine_code(name, procedure))
-                except ImportError:  # no compiler on this machine: all is interpreted, to the same results
+                except (ImportError, OSError):  # no compiler that works here: all is interpreted, to the same results
                     return
 
 

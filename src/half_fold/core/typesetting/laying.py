@@ -1,4 +1,4 @@
-"""Lines of one paragraph laid together: how each is spaced, and where each of its glyphs stands."""
+"""Lines laid together: how each is spaced, and where each of its glyphs stands."""
 
 import threading
 from collections.abc import Sequence

@@ -3,7 +3,6 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import groupby
-from operator import add, itemgetter
 from typing import NamedTuple
 
 from half_fold.core.drawing.marks import Colour, Glyphs
@@ -82,17 +81,18 @@ def parts_marks(
     parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
-    together = [part for part in parts if part.lines.label is None and len(part.lines.tokens) and part.places]
-    laid = iter(_laid(together, colour, block, ink_of)) if together else iter(())
+    laid = _laid([part for part in parts if _is_laid(part)], colour, block, ink_of)
     out = []
     for part in parts:
-        if part.lines.label is not None:
+        if _is_laid(part):
+            by_line = next(laid)
+        elif part.lines.label is not None:
             by_line = [
                 _with_tabs(part.lines, part.start + offset, left, baseline, colour, block, ink_of)
                 for offset, (left, baseline) in enumerate(part.places)
             ]
         else:
-            by_line = next(laid) if len(part.lines.tokens) and part.places else [[] for _ in part.places]
+            by_line = [[] for _ in part.places]
         drop = part.lines.drop
         if drop is not None and part.start == 0 and part.places:
             left, baseline = part.places[0]
@@ -100,6 +100,11 @@ def parts_marks(
             by_line[0] = _drop_marks(part.lines, left, deep, colour, block, ink_of) + by_line[0]
         out.append(by_line)
     return out
+
+
+def _is_laid(part: Placed) -> bool:
+    """Whether a part has words that no tab parts."""
+    return part.lines.label is None and len(part.lines.tokens) > 0 and len(part.places) > 0
 
 
 def _laid(parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
@@ -111,10 +116,10 @@ def _laid(parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | N
 def _laid_together(
     parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None
 ) -> Iterator[list[list[Glyphs]]]:
-    asked = [
-        Part(lines, start, start + len(places), list(map(add, map(_left_of, places), lines.lefts_from(start))))
-        for lines, start, places in parts
-    ]
+    asked = []
+    for lines, start, places in parts:
+        lefts = [left + inner for (left, _), inner in zip(places, lines.lefts_from(start), strict=False)]
+        asked.append(Part(lines, start, start + len(places), lefts))
     laid = lay(asked)
     style = parts[0].lines.style
     baselines = [baseline for part in parts for _, baseline in part.places]
@@ -134,9 +139,6 @@ def _laid_together(
                 of_line += _by_words(part.lines, line, spaced, left, baseline, colour, block, ink_of)
         first += len(part.lefts)
         yield by_line
-
-
-_left_of = itemgetter(0)
 
 
 def _by_words(
