@@ -132,15 +132,16 @@ def _show(
                     rounded = _nearest(off * 100.0)
                     kern = rounded - told
                     told = rounded
+                begins = not is_open or kern != 0
+                if not begins:
+                    at -= 1  # go on with the codes before
                 if not is_open:
                     out[at] = _OPEN
                     at += 1
                     is_open = True
-                elif kern == 0:
-                    at -= 1  # go on with the codes before
                 if kern != 0:
                     at = _put_number(kern, 100, out, at)
-                if out[at - 1] == _OPEN or kern != 0:
+                if begins:
                     out[at] = _LEFT
                     at += 1
                 at = _put_octet(gids[glyph] >> 8, out, at)
