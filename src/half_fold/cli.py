@@ -305,19 +305,19 @@ def _press(asked: argparse.Namespace) -> int:
     job = _open(asked.job, to_write=False)
     profile = read_profile(asked.profile) if asked.profile else None
 
-    def tell(done: int, count: int) -> None:
+    def tell(done: int, count: int, words: str) -> None:
         if asked.progress:
-            print(f"{done} {count}", flush=True)
+            print(f"{done} {count} {words}", flush=True)
 
-    count = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
+    proved = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
     try:
-        job.record_pressed({"file": str(asked.out), "part": asked.part, "as": asked.form, "pages": count})
+        made = {"file": str(asked.out), "part": asked.part, "as": asked.form}
+        job.record_pressed({**made, "pages": proved.pages, "proved": proved.sentence})
     except Problem as problem:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
     for finding in would_stop(check(job.publication, Setter(), job.pictures)):
         print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
-    if not asked.progress:
-        print(f"{asked.out}: {count} {'page' if count == 1 else 'pages'}")
+    print(f"{asked.out}: proved: {proved.sentence}")
     return 0
 
 

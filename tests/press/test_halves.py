@@ -31,11 +31,11 @@ assert len(makers) > 48, len(makers)
 parted = []
 fork = os.fork
 os.fork = lambda: parted.append(1) or fork()
-halves._may_part = lambda: True
+halves.may_part = lambda: True
 {meddle}
 two_has, one_has = Resources(), Resources()
 two = list(halves.draw_all(makers, two_has, False))
-halves._may_part = lambda: False
+halves.may_part = lambda: False
 one = list(halves.draw_all(makers, one_has, False))
 assert os.getpid() == before and parted == [1], parted
 assert two == one and len(one) == len(makers)
@@ -44,12 +44,12 @@ for key, font in one_has.fonts.items():
 print("alike")
 """
 _CONFLICT = """
-agree = halves._Second.pages
-def differing(self):
-    for font in self._resources.fonts.values():
+agreed = halves._agreed
+def differing(told, resources):
+    for font in resources.fonts.values():
         font.texts[font.face.shape("Ω").glyphs[0]] = "another text"
-    return agree(self)
-halves._Second.pages = differing
+    return agreed(told, resources)
+halves._agreed = differing
 """
 _CRASH = """
 draw = halves.draw_page

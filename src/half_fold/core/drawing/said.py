@@ -13,6 +13,7 @@ NOTHING, SPACE = 0, 1
 _texts = ["", " "]
 _figures = {"": NOTHING, " ": SPACE}
 _adding = Lock()
+_spelled: tuple[Ints, npt.NDArray[np.uint32]] = np.zeros(1, np.int64), np.empty(0, np.uint32)
 
 
 def figure_of(text: str) -> int:
@@ -61,3 +62,25 @@ def figures_of(texts: Iterable[str]) -> Ints:
     if isinstance(texts, Said):
         return texts.figures
     return np.array([figure_of(text) for text in texts], np.int64)
+
+
+def spelled(texts: Sequence[str]) -> tuple[Ints, npt.NDArray[np.uint32]]:
+    """Where the letters of each text begin in the letters of all, and those; the last place is their end."""
+    letters = np.frombuffer("".join(texts).encode("utf-32-le", "surrogatepass"), "<u4").astype(np.uint32)
+    return np.cumsum([0, *map(len, texts)]), letters
+
+
+def written_out(places: Ints, begins: Ints, letters: npt.NDArray[np.uint32]) -> str:
+    """The texts of those ``places`` as one, of texts that were ``spelled``."""
+    counts = begins[places + 1] - begins[places]
+    ends = np.cumsum(counts)
+    at = np.arange(int(ends[-1]) if len(ends) else 0) + np.repeat(begins[places] - (ends - counts), counts)
+    return bytes(letters[at].tobytes()).decode("utf-32-le", "surrogatepass")
+
+
+def text_of_all(figures: Ints) -> str:
+    """The texts of figures as one."""
+    global _spelled
+    if len(_spelled[0]) <= len(_texts):
+        _spelled = spelled(_texts[:])
+    return written_out(figures, *_spelled)

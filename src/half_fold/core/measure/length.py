@@ -79,8 +79,8 @@ def figure(value: float, decimals: int = 2) -> str:
 
 
 def counted(count: int, thing: str) -> str:
-    """A count with its noun: ``1 line``, ``4 lines``."""
-    return f"{count} {thing}" if count == 1 else f"{count} {thing}s"
+    """A count with its noun: ``1 line``, ``4 lines``, ``9,412 words``."""
+    return f"{count} {thing}" if count == 1 else f"{count:,} {thing}s"
 
 
 def show(points: float, unit: str = "mm") -> str:

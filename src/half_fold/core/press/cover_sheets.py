@@ -22,4 +22,5 @@ def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sh
     """One side of the cover flat, with its folds."""
     flat = cover_flat(publication)
     whole = flat.trim.grown(flat.bleed)
-    return Sheet(f"cover {side}", flat.trim, whole, covers.marks(publication, side).marks, always(whole), flat.folds)
+    marks = covers.marks(publication, side).marks
+    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.folds)

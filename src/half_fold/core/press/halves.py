@@ -1,4 +1,4 @@
-"""Long files are drawn by two processes, each a half of the sheets; what they name is the same in both."""
+"""Long files are made by two processes, each a half of the sheets; what they name is the same in both."""
 
 import os
 import signal
@@ -30,33 +30,47 @@ def draw_all(
     def draw(some: Sequence[Callable[[], Sheet]]) -> Iterator[DrawnPage]:
         return (draw_page(make(), resources, marks) for make in some)
 
-    if len(makers) < LONG or not _may_part():
+    def draw_the_second() -> bytes:
+        pages = list(draw(makers[middle:]))
+        half = _Half(pages, {face: font.texts for face, font in resources.fonts.items()})
+        return msgspec.msgpack.encode(half)
+
+    if len(makers) < LONG or not may_part():
         yield from draw(makers)
         return
     yield from draw(makers[:TOGETHER])
     middle = TOGETHER + (len(makers) - TOGETHER) // 4 * 2  # behind a whole spread
     try:
-        second = _Second(lambda: list(draw(makers[middle:])), resources)
+        second = Second(draw_the_second)
     except OSError:  # the machine has no room for another process
         yield from draw(makers[TOGETHER:])
         return
     try:
         yield from draw(makers[TOGETHER:middle])
-        yield from second.pages() or draw(makers[middle:])
+        yield from _agreed(second.told(), resources) or draw(makers[middle:])
     finally:
         second.end()
 
 
-def _may_part() -> bool:
+def _agreed(told: bytes, resources: Resources) -> list[DrawnPage]:
+    """What the second drew; nothing where it failed, or took a glyph for another text than this process did."""
+    try:
+        half = msgspec.msgpack.decode(told, type=_Half)
+    except msgspec.DecodeError:
+        return []
+    agreed = [resources.font(face).use(gid, text) for face, texts in half.texts.items() for gid, text in texts.items()]
+    return half.pages if all(agreed) else []
+
+
+def may_part() -> bool:
     """A process with threads of its own must not be doubled, and one processor gains nothing by it."""
     return threading.active_count() == 1 and len(os.sched_getaffinity(0)) > 1
 
 
-class _Second:
-    """A process that draws pages as this one would, with all it has set so far."""
+class Second:
+    """A process that works as this one would, with all it has so far; OSError where there is no room for one."""
 
-    def __init__(self, draw: Callable[[], list[DrawnPage]], resources: Resources) -> None:
-        self._resources = resources
+    def __init__(self, work: Callable[[], bytes]) -> None:
         self._reads, writes = os.pipe()
         try:
             self._process = os.fork()
@@ -66,23 +80,13 @@ class _Second:
             raise
         if not self._process:
             os.close(self._reads)
-            _hand_over(writes, draw, resources)
+            _hand_over(writes, work)
         os.close(writes)
 
-    def pages(self) -> list[DrawnPage]:
-        """What it drew; nothing where it failed, or took a glyph for another text than this process did."""
+    def told(self) -> bytes:
+        """What came of its work; nothing, or a part of it, where it failed."""
         with os.fdopen(self._reads, "rb", closefd=False) as file:
-            told = file.read()
-        try:
-            half = msgspec.msgpack.decode(told, type=_Half)
-        except msgspec.DecodeError:
-            return []
-        agreed = [
-            self._resources.font(face).use(gid, text)
-            for face, texts in half.texts.items()
-            for gid, text in texts.items()
-        ]
-        return half.pages if all(agreed) else []
+            return file.read()
 
     def end(self) -> None:
         """End it, whether it is done or no longer wanted."""
@@ -91,12 +95,11 @@ class _Second:
         os.waitpid(self._process, 0)
 
 
-def _hand_over(writes: int, draw: Callable[[], list[DrawnPage]], resources: Resources) -> None:
-    """Write down what is drawn, and leave without the tidying that belongs to the first process."""
+def _hand_over(writes: int, work: Callable[[], bytes]) -> None:
+    """Write down what comes of it, and leave without the tidying that belongs to the first process."""
     try:
-        pages = draw()
-        half = _Half(pages, {face: font.texts for face, font in resources.fonts.items()})
+        told = work()
         with os.fdopen(writes, "wb") as file:
-            file.write(msgspec.msgpack.encode(half))
+            file.write(told)
     finally:
         os._exit(0)

@@ -1,11 +1,13 @@
 """Sheets drawn as pages of the file: packed contents, boxes, and the names of what they use."""
 
 import zlib
+from functools import partial
 
 import msgspec
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import Content, Resources
+from half_fold.core.press.composed import Composed, composed
+from half_fold.core.press.content import Content, Resources, resource_name
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.sheets import Sheet
 
@@ -13,14 +15,19 @@ PACKED = 4  # zlib's level: beyond it a stream of text gets 3 in 100 smaller in 
 
 
 class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
-    """A page before it is in a file: its boxes in the sheet's coordinates, its packed content, and what that names."""
+    """A page before it is in a file: its boxes in the sheet's coordinates, its packed content, and what that names.
 
+    ``label`` is what it is called where it has to be named; ``composed`` what it was made of, for the proof.
+    """
+
+    label: str
     media: Rect
     bleed: Rect
     trim: Rect
     packed: bytes
     fonts: list[str]
     pictures: list[str]
+    composed: Composed
 
 
 def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | None = None) -> DrawnPage:
@@ -29,7 +36,17 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     media = media or (sheet.trim.grown(slug(bleed)) if marks else sheet.bleed)
     content = Content(media, resources)
     content.draw(sheet.marks, sheet.clip_of)
-    if marks:
-        content.draw(crop_marks(sheet.trim, bleed, sheet.folds), lambda _: media)
-    packed = zlib.compress(content.bytes(), PACKED)
-    return DrawnPage(media, sheet.bleed, sheet.trim, packed, sorted(content.fonts), sorted(content.pictures))
+    printers = crop_marks(sheet.trim, bleed, sheet.folds) if marks else []
+    content.draw(printers, lambda _: media)
+    octets = content.bytes()
+    clip_of = {id(mark): media for mark in printers}
+    made = composed(
+        (*sheet.marks, *printers),
+        lambda mark: clip_of.get(id(mark)) or sheet.clip_of(mark),
+        media,
+        octets,
+        partial(resource_name, "P"),
+    )
+    fonts, pictures = sorted(content.fonts), sorted(content.pictures)
+    packed = zlib.compress(octets, PACKED)
+    return DrawnPage(sheet.label, media, sheet.bleed, sheet.trim, packed, fonts, pictures, made)

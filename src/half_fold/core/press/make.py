@@ -17,17 +17,40 @@ from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Res
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embed_picture
 from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.surgery import picture_of, used_pictures
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.typesetting.compiling import load
 
 PARTS = ("pages", "cover")
 FORMS = ("pages", "spreads")
-Progress = Callable[[int, int], None]
+Progress = Callable[[int, int, str], None]
+
+
+class Steps:
+    """Tells how far the work is: sheets drawn, pictures converted, and the file read back at the end."""
+
+    def __init__(self, progress: Progress | None, sheets: int, pictures: int) -> None:
+        self._progress, self._sheets = progress, sheets
+        self._done, self._count = 0, sheets + pictures + 1
+
+    def expect_pictures(self, count: int) -> None:
+        """So many pictures are to be converted: what was expected before was only what may be."""
+        self._count = self._sheets + count + 1
+
+    def done(self, words: str) -> None:
+        """One step more; ``words`` say what comes now."""
+        self._done += 1
+        self.now(words)
+
+    def now(self, words: str) -> None:
+        """Say what is being done."""
+        if self._progress is not None:
+            self._progress(self._done, self._count, words)
 
 
 def default_profile(publication: Publication, part: str) -> bytes:
@@ -49,12 +72,12 @@ def press(
     profile: bytes | None = None,
     progress: Progress | None = None,
     setter: Setter | None = None,
-) -> int:
-    """Write the PDF to ``out`` and give its number of pages.
+) -> Proved:
+    """Write the PDF to ``out`` and give what was read back out of it.
 
-    ``pictures`` is the job's pictures folder; ``progress`` is told (sheets done, sheets in all) and may raise
-    to cancel. A ``setter`` that has set the job already spares setting it again. Raises
-    Problem where a picture is missing or the file cannot be written.
+    ``pictures`` is the job's pictures folder; ``progress`` is told (steps done, steps in all, what is being
+    done) and may raise to cancel. A ``setter`` that has set the job already spares setting it again. Raises
+    Problem where a picture is missing, the file cannot be written, or does not hold what was set.
     """
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
@@ -62,19 +85,15 @@ def press(
     profile = profile or default_profile(publication, part)
     makers = _makers(publication, part, form, setter or Setter())
     title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
+    steps = Steps(progress, len(makers), len(used_pictures(publication)))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, pictures, profile, marks)
         with closing(draw_all(makers, writer.resources, marks)) as pages:
-            for done, page in enumerate(pages):
+            for page in pages:
                 writer.add(page)
-                if progress is not None:
-                    progress(done + 1, len(makers))
-        writer.finish()
-        if publication.brief.right_bound:
-            pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
-        state_standard(pdf, title, profile)
-        pdf.save(temporary, force_version="1.6", object_stream_mode=pikepdf.ObjectStreamMode.generate)
-    return len(makers)
+                steps.done(page.label)
+        brief = publication.brief
+        return writer.save(temporary, title, None if part == "cover" else (brief.width.pt, brief.height.pt), steps)
 
 
 def _makers(publication: Publication, part: str, form: str, setter: Setter) -> list[Callable[[], Sheet]]:
@@ -114,13 +133,36 @@ class Writer:
             self._boxes[rect, media] = _box(rect, media)
         return self._boxes[rect, media]
 
-    def finish(self) -> None:
+    def save(
+        self, file: Path, title: str, trim: tuple[float, float] | None = None, steps: Steps | None = None
+    ) -> Proved:
+        """Write the file by the standard, and prove it; Unproved where it does not hold what was drawn.
+
+        ``trim`` is that of one page (points), where the file has pages.
+        """
+        steps = steps or Steps(None, 0, 0)
+        self._finish(steps)
+        if self.publication.brief.right_bound:
+            self.pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
+        state_standard(self.pdf, title, self.profile)
+        packed = pikepdf.ObjectStreamMode.generate
+        self.pdf.save(file, force_version="1.6", object_stream_mode=packed, fix_metadata_version=False)
+        steps.now("reading the file back")
+        named = {resource_name("F", key): use for key, use in self.resources.fonts.items()}
+        proved = prove(file, [drawn for _, drawn in self.pages], named, trim)
+        steps.done("proved")
+        return proved
+
+    def _finish(self, steps: Steps) -> None:
         """Give the pages their fonts and pictures, and the file its pages."""
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
         named = dict.fromkeys(key for _, drawn in self.pages for key in drawn.pictures)
-        images = {
-            key: embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile) for key in named
-        }
+        steps.expect_pictures(len(named))
+        images = {}
+        for index, key in enumerate(named, 1):
+            steps.now(f"picture {index} of {len(named)}")
+            images[key] = embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile)
+            steps.done(f"picture {index} of {len(named)}")
         shared = _Shared(self.pdf, self.marks)
         for page, drawn in self.pages:
             page.Resources = shared.resources(

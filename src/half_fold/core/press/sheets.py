@@ -33,7 +33,7 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
     left, right = (0.0, whole.right) if on_right(publication, number) else (whole.left, 0.0)
     cut = Rect(left, whole.top, right, whole.bottom)
     marks = setter.spread(publication, spread).marks
-    return Sheet(str(number), frame.trim, whole, marks, _clipper(_crossing(publication, spread), whole, cut))
+    return Sheet(f"page {number}", frame.trim, whole, marks, _clipper(_crossing(publication, spread), whole, cut))
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
@@ -55,7 +55,7 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
     trim = spread_area(publication, spread)
     whole = trim.grown(publication.brief.bleed.pt)
     folds = (0.0,) if len(spread.numbers) == 2 else ()
-    return Sheet(spread.label, trim, whole, setter.spread(publication, spread).marks, always(whole), folds)
+    return Sheet(f"spread {spread.label}", trim, whole, setter.spread(publication, spread).marks, always(whole), folds)
 
 
 def always(whole: Rect) -> Callable[[Mark], Rect]:

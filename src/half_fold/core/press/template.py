@@ -25,8 +25,7 @@ def write_template_pdf(publication: Publication, drawn: WorkingDrawing, out: Pat
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), default_profile(publication, "cover"), marks=False)
         writer.add(draw_page(sheet, writer.resources, False, media=area))
-        writer.finish()
-        pdf.save(temporary, force_version="1.6")
+        writer.save(temporary, "template")
 
 
 def write_template_svg(drawn: WorkingDrawing, out: Path) -> None:

@@ -115,5 +115,4 @@ def write_wall_plan(publication: Publication, out: Path) -> None:
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), default_profile(publication, "pages"), marks=False)
         writer.add(draw_page(sheet, writer.resources, False, media=WALL))
-        writer.finish()
-        pdf.save(temporary, force_version="1.6")
+        writer.save(temporary, "running order")

@@ -1,6 +1,5 @@
 """Press: what to make, the sheet as it will be, progress that can be cancelled, and the record of what was made."""
 
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -30,6 +29,7 @@ from half_fold.core.press.cover_sheets import cover_sheet
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.make import default_profile
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
+from half_fold.desk.child import command_line
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.paint.painter import paint, qrect
@@ -198,22 +198,11 @@ class PressStation(Station):
         self.out = out
         part = "cover" if self.choice == "cover" else "pages"
         form = "spreads" if self.choice == "spreads" else "pages"
-        words = [
-            "-m",
-            "half_fold.cli",
-            "press",
-            str(self.session.job.file),
-            str(out),
-            "--part",
-            part,
-            "--as",
-            form,
-            "--progress",
-        ]
+        asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
         self.process.finished.connect(self._finished)
-        self.process.start(sys.executable, words + (["--marks"] if self.marks else []))
+        self.process.start(*command_line(*asked, *(["--marks"] if self.marks else [])))
         self._show_progress(True)
 
     def _show_progress(self, on: bool) -> None:
@@ -226,12 +215,13 @@ class PressStation(Station):
     def _progress(self) -> None:
         assert self.process is not None
         lines = bytes(self.process.readAllStandardOutput().data()).decode().split("\n")
-        last = next((line.split() for line in reversed(lines) if line.strip()), [])
-        if len(last) == 2:
-            self.bar.setRange(0, int(last[1]))
-            self.bar.setValue(int(last[0]))
-            done = last[0] == last[1]
-            self.progress_words.setText("Converting pictures" if done else f"{last[0]} of {last[1]}")
+        told = [line.split(" ", 2) for line in lines if line.strip()]
+        steps = [(int(line[0]), int(line[1]), line[2]) for line in told if len(line) == 3 and line[0].isdigit()]
+        if steps:
+            done, count, words = steps[-1]
+            self.bar.setRange(0, count)
+            self.bar.setValue(done)
+            self.progress_words.setText(words[0].upper() + words[1:])
 
     def stop(self) -> None:
         """Cancel; what was half made is removed."""
@@ -245,7 +235,8 @@ class PressStation(Station):
         self._show_progress(False)
         if status == 0:
             tell = self.session.said if said else self.session.noted
-            tell.emit(" ".join([f"Pressed: {self.out}", *said.splitlines()]))
+            proved = self.session.job.pressed()[-1].get("proved", "") if self.session.job.pressed() else ""
+            tell.emit(" ".join([f"Pressed: {self.out}, proved: {proved}.", *said.splitlines()]))
         elif status == 2:
             self.session.said.emit(said.removeprefix("half-fold: "))
         else:
@@ -283,7 +274,7 @@ class PressStation(Station):
             Row(
                 str(entry.get("when", "")).replace("T", " ")[:16],
                 f"{entry.get('part', '')}",
-                Path(str(entry.get("file", ""))).name,
+                ", ".join(filter(None, (Path(str(entry.get("file", ""))).name, _proved_words(entry)))),
             )
             for entry in reversed(self.session.job.pressed()[-8:])
         ]
@@ -291,3 +282,9 @@ class PressStation(Station):
             Section("What will be made", "", items),
             Section("Made before", "" if made else "nothing yet", made),
         ]
+
+
+def _proved_words(entry: dict[str, object]) -> str:
+    """What the record says was read back out of a file; nothing of files that an earlier program made."""
+    proved = entry.get("proved", "")
+    return f"proved: {proved}" if proved else ""
