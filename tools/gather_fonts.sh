@@ -8,17 +8,22 @@ work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
 cd "$work"
 npm pack --silent @expo-google-fonts/eb-garamond@0.4.3 @expo-google-fonts/young-serif@0.4.0 \
+    @expo-google-fonts/amiri@0.4.1 \
     @ibm/plex-sans@1.1.0 @ibm/plex-sans-condensed@2.0.0 >/dev/null
 for archive in *.tgz; do mkdir "${archive%.tgz}" && tar xzf "$archive" -C "${archive%.tgz}"; done
 
 garamond=expo-google-fonts-eb-garamond-0.4.3/package
-mkdir -p "$out/eb-garamond" "$out/young-serif" "$out/plex-sans" "$out/plex-sans-condensed"
+mkdir -p "$out/eb-garamond" "$out/young-serif" "$out/amiri" "$out/plex-sans" "$out/plex-sans-condensed"
 for style in 400Regular 400Regular_Italic 600SemiBold 700Bold 700Bold_Italic; do
     cp "$garamond/$style/EBGaramond_$style.ttf" "$out/eb-garamond/"
 done
 cp $garamond/LICENSE_FONT "$out/eb-garamond/LICENSE.txt"
 cp expo-google-fonts-young-serif-0.4.0/package/400Regular/YoungSerif_400Regular.ttf "$out/young-serif/"
 cp expo-google-fonts-young-serif-0.4.0/package/LICENSE_FONT "$out/young-serif/LICENSE.txt"
+for style in 400Regular 700Bold; do
+    cp "expo-google-fonts-amiri-0.4.1/package/$style/Amiri_$style.ttf" "$out/amiri/"
+done
+cp expo-google-fonts-amiri-0.4.1/package/LICENSE_FONT "$out/amiri/LICENSE.txt"
 cp ibm-plex-sans-1.1.0/package/LICENSE.txt "$out/plex-sans/"
 cp ibm-plex-sans-condensed-2.0.0/package/LICENSE.txt "$out/plex-sans-condensed/"
 "$here/.venv/bin/python" - "$out" <<'PYTHON'

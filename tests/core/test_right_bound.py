@@ -48,7 +48,8 @@ def test_a_block_belongs_to_the_page_under_it_and_keeps_its_place_in_a_mirror(mi
     made, block = claim(mirrored, (100.0, 100.0), (700.0, 200.0), (2, 3), HoldsPanel())
     (right,) = made.pages[1].blocks
     assert right.right.kind == "bleed" and not right.right.facing
-    assert [f.rule for f in check(made, Setter(), None)] == ["copy thickness"]  # 32 pages are thin; nothing else
+    found = check(set_value(made, "language", "he"), Setter(), None)
+    assert [f.rule for f in found] == ["copy thickness"]  # 32 pages are thin; nothing else
 
 
 def test_the_front_lies_at_the_left_of_the_flat(magazine: Publication, mirrored: Publication) -> None:
@@ -108,7 +109,8 @@ def test_the_demo_in_a_mirror(demo: Path) -> None:
         assert (after[name].left, after[name].right) == pytest.approx((-box.right, -box.left), abs=1e-6), name
     for number, page in enumerate(turned.pages, 1):
         assert all(on_right(turned, number) == (after[b.id].left >= -12) for b in page.blocks)
-    assert check(turned, Setter(), demo / "pictures") == []
+    assert check(set_value(turned, "language", "he"), Setter(), demo / "pictures") == []
+    assert [f.rule for f in check(turned, Setter(), None)] == ["bound against reading"]
     back = set_value(turned, "bound", "left")
     assert {b.id: block_box(back, i + 1, b) for i, _, b in every_block(back)} == before
     assert {b.id for b in back.cover.front} == {b.id for b in job.cover.front}

@@ -1,10 +1,12 @@
 """Rules about the cover alone: its spine and its masthead."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, Finding, Fix
+from half_fold.core.checks.text_rules import lacking, missing_letters
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, front_page, page_name, side_of
@@ -38,6 +40,17 @@ def spine_text_fits(context: Context) -> Iterator[Finding]:
     solved = f" ({figure(text.solved, 1)} pt)" if text.solved > 0 else ""
     fix = Fix(f"Size it to its clearance{solved}", lambda p: set_cover(p, "spine_size", ""))
     yield Finding("spine text", FOLD, f"The spine text is {how}", why, True, fix=fix, side="outside", place="spine")
+
+
+def spine_letters(context: Context) -> Iterator[Finding]:
+    """Letters of the spine's words that the face has not got."""
+    if not has_cover(context.publication):
+        return
+    runs = spine_text(context.setter.composer, context.publication).marks
+    letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
+    if letters:
+        found = missing_letters(runs[0].face, letters, 0, "")
+        yield replace(found, side="outside", place="spine")
 
 
 def masthead_in_view(context: Context) -> Iterator[Finding]:

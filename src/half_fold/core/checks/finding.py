@@ -12,7 +12,8 @@ SOFT = "would print soft"
 UNREAD = "could not be read"
 REFUSED = "would be refused"
 ACCIDENT = "looks like an accident"
-CONSEQUENCES = (REFUSED, TRIMMED, FOLD, UNREAD, SOFT, ACCIDENT)
+ASKED = "is as was asked"
+CONSEQUENCES = (REFUSED, TRIMMED, FOLD, UNREAD, SOFT, ACCIDENT, ASKED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +45,9 @@ class Finding:
 
     @property
     def severity(self) -> str:
-        return "stops the press" if self.stops_press else "caution"
+        if self.stops_press:
+            return "stops the press"
+        return "note" if self.consequence == ASKED else "caution"
 
     @property
     def where(self) -> str:

@@ -16,7 +16,9 @@ from half_fold.core.plan.sections import misplaced, start_on_recto
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_name, page_numbers, swap_named
+from half_fold.core.typesetting.directions import reads_leftwards
 
+EITHER_SIDE = ("ja", "zh", "ko")  # languages whose books are bound at the one side or the other
 INK_LIMITS = {True: 300, False: 280}
 
 
@@ -105,3 +107,15 @@ def _drawn_down(publication: Publication, name: str, limit: int) -> Publication:
     share = max(0.0, limit - ink.black) / colours if colours else 1.0
     less = replace(ink, cyan=ink.cyan * share, magenta=ink.magenta * share, yellow=ink.yellow * share)
     return replace(publication, inks=swap_named(publication.inks, less))
+
+
+def bound_against_reading(context: Context) -> Iterator[Finding]:
+    """A copy bound at the side at which its language ends its lines."""
+    publication = context.publication
+    leftwards = reads_leftwards(publication.language)
+    if leftwards == publication.brief.right_bound or publication.language[:2] in EITHER_SIDE:
+        return
+    side, way = ("right", "left") if leftwards else ("left", "right")
+    why = f"Its language reads from the {side}, so that its first page lies there; bind it at the {side}."
+    fix = Fix(f"Bind it at the {side}", partial(set_value, key="bound", value=side))
+    yield Finding("bound against reading", ACCIDENT, f"The copy is bound at the {way}", why, fix=fix)

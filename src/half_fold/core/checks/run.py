@@ -24,6 +24,7 @@ SPREAD_RULES = (
 )
 RULES = (
     job_rules.unbindable_count,
+    job_rules.bound_against_reading,
     job_rules.unplaced_pages,
     job_rules.sections_on_recto,
     job_rules.inserts_that_fit,
@@ -36,7 +37,9 @@ RULES = (
     text_rules.tinted_small_text,
     text_rules.furniture_in_text,
     text_rules.missing_font,
+    text_rules.stood_in,
     cover_rules.spine_text_fits,
+    cover_rules.spine_letters,
     cover_rules.masthead_in_view,
     cover_rules.barcode_kept_clear,
 )
@@ -69,4 +72,5 @@ def summary(findings: list[Finding]) -> str:
     stop = len(would_stop(findings))
     if stop:
         return f"{stop} would stop the press"
-    return f"{len(findings)} to look at" if findings else "nothing found"
+    count = sum(finding.severity == "caution" for finding in findings)
+    return f"{count} to look at" if count else "nothing found"

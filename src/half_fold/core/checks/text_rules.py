@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import FOLD, REFUSED, UNREAD, Finding, Fix
+from half_fold.core.checks.finding import ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
@@ -26,10 +26,12 @@ from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.fonts import missing_fonts
 from half_fold.core.typesetting.line_marks import is_overfull
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, standing_in
+from half_fold.core.typesetting.sheet import set_role, with_fallback
 
 SMALL_TEXT = 9.0
 MISSING_GLYPH = 0
+SHOWN = 5
 
 
 def overset_story(context: Context) -> Iterator[Finding]:
@@ -137,21 +139,57 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
 
 
 def missing_glyph(context: Context) -> Iterator[Finding]:
-    """Letters that the face has not got."""
-    told: set[tuple[str, str]] = set()
+    """Letters that the face has not got, told once a block and face."""
+    found: dict[tuple[str, str], tuple[Spread, Glyphs, dict[str, None]]] = {}
     for spread, run in context.runs:
-        lacking = sorted(
-            {text for gid, text in zip(run.gids.tolist(), run.texts, strict=True) if gid == MISSING_GLYPH and text}
-        )
-        if not lacking or (run.block, run.face) in told:
-            continue
-        told.add((run.block, run.face))
-        page = _page_of(context, spread, run)
-        shown = " ".join(f"“{text}”" for text in lacking[:6])
-        why = f"An empty box would be printed for {shown}; use another face, or other letters."
+        if letters := lacking(run):
+            found.setdefault((run.block, run.face), (spread, run, {}))[2].update(dict.fromkeys(letters))
+    for spread, run, told in found.values():
+        yield missing_letters(run.face, list(told), _page_of(context, spread, run), _block_id(run))
+
+
+def lacking(run: Glyphs) -> list[str]:
+    """What a run says where its face has no glyph; of letters drawn together, all of them."""
+    said, out = "", list[str]()
+    for gid, text in zip(run.gids.tolist(), run.texts, strict=True) if MISSING_GLYPH in run.gids else ():
+        said = text or said
+        if gid == MISSING_GLYPH and (text or not out or out[-1] != said):
+            out.append(said)
+    return out
+
+
+def stood_in(context: Context) -> Iterator[Finding]:
+    """Letters that are set in a face the type sheet names for their script, since their own has not got them."""
+    publication = context.publication
+    named = {
+        pair for role in publication.roles for pair in known_fallbacks(role_named(publication, role.name).fallback)
+    }
+    counts: dict[tuple[str, str], int] = {}
+    for _, run in context.runs if named else ():
+        family = run.face.partition("/")[0]
+        said = "".join(run.texts)
+        for pair in named:
+            if pair[1] == family and said.strip() and pair[0] in scripts_of(said):
+                counts[pair] = counts.get(pair, 0) + len("".join(said.split()))
+    for (script, family), count in sorted(counts.items()):
+        message = f"{counted(count, 'letter')} of {script} in {family}"
         yield Finding(
-            "missing glyph", UNREAD, f"{run.face.replace('/', ' ')} has no {shown}", why, True, page, _block_id(run)
+            "face that stands in", ASKED, message, "The type sheet names it for what other faces have not got."
         )
+
+
+def missing_letters(face_key: str, letters: list[str], page: int, block: str) -> Finding:
+    """The finding that a face has not got those letters, with a face that could stand in as its fix."""
+    shown = " ".join(f"“{text}”" for text in letters[:SHOWN])
+    more = f" and {len(letters) - SHOWN} more" if len(letters) > SHOWN else ""
+    message = f"{face_key.replace('/', ' ')} has no {shown}{more}"
+    why = f"An empty box would be printed for {counted(len(letters), 'letter')}; use another face, or other letters."
+    stand_in = standing_in(letters)
+    fix = None
+    if stand_in is not None:
+        words = f"Set {stand_in[0]} in {stand_in[1]}"
+        fix = Fix(words, partial(with_fallback, script=stand_in[0], family=stand_in[1]))
+    return Finding("missing glyph", UNREAD, message, why, True, page, block, fix=fix)
 
 
 def _page_of(context: Context, spread: Spread, run: Glyphs) -> int:

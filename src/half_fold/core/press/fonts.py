@@ -67,12 +67,15 @@ class FontUse:
         return known == text
 
     def meet(self, mark: Glyphs) -> None:
-        """Note the glyphs of a mark that are new: alone each for its text, but for nothing where it takes several."""
+        """Note the glyphs of a mark that are new: alone each for its text; where it takes several, for its own letter.
+
+        The text of several is said by a span; readers that pass over that find at least what each glyph is.
+        """
         gids, figures = mark.gids.tolist(), [*figures_of(mark.texts).tolist(), -1]
         for at, gid in enumerate(gids):
             if gid not in self.texts:
                 is_alone = figures[at + 1] != NOTHING and figures[at] != NOTHING
-                self.use(gid, mark.texts[at] if is_alone else "")
+                self.use(gid, mark.texts[at] if is_alone else self.face.letters.get(gid, ""))
 
     def embed(self, pdf: pikepdf.Pdf) -> pikepdf.Object:
         """The Type0 font object."""

@@ -188,7 +188,8 @@ class Role(Record, frozen=True, kw_only=True):
     ``leader`` fills the way to what stands at the right end. ``tracking`` is in thousandths of an em; ``before`` and
     ``after`` are empty lines; ``letter_give`` is how far letters may be spaced or drawn in, per cent of the em;
     ``word_least`` and ``word_most`` are per cent of the face's own space. The first ``opening_words`` are set in the
-    ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep.
+    ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep. ``fallback`` names families for
+    letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``.
     """
 
     name: str
@@ -197,6 +198,7 @@ class Role(Record, frozen=True, kw_only=True):
     own: tuple[str, ...] = ()
     family: str = "EB Garamond"
     style: str = "Regular"
+    fallback: str = ""
     size: Length = length("10pt")
     leading: Length = length("13pt")
     align: Literal["justified", "left", "right", "centre"] = "justified"

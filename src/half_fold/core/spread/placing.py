@@ -20,18 +20,22 @@ from half_fold.core.publication.surgery import block_ids, fresh_id, fresh_ids, m
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.typesetting.directions import language_of
 
 HEADLINE = "headline"
 MOST_CONTINUED = 200
 
 
 def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph, ...]) -> tuple[Publication, str]:
-    """A story among the job's stories, not yet on a page; gives its id."""
+    """A story among the job's stories, not yet on a page; gives its id.
+
+    It is in the job's language, unless its letters read from the other side.
+    """
     story = Story(
         id=fresh_id("story", (s.id for s in publication.stories)),
         title=title,
         paragraphs=paragraphs,
-        language=publication.language,
+        language=language_of(" ".join(paragraph.text for paragraph in paragraphs), publication.language),
     )
     return replace(publication, stories=(*publication.stories, story)), story.id
 

@@ -1,5 +1,6 @@
 """Paragraphs to lines, each set once for a style and a measure and kept as long as it serves."""
 
+import re
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -13,6 +14,7 @@ from msgspec.structs import replace as with_fields
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.compiling import load
 from half_fold.core.typesetting.demerits import Manner
+from half_fold.core.typesetting.directions import begins_right, has_turns, levels_of, reads_leftwards
 from half_fold.core.typesetting.drop_cap import Drop, drop_for
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
@@ -27,6 +29,7 @@ KEPT_PARAGRAPHS = 60_000
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
 UNBROKEN = 1e7
+_SPACED = re.compile(f"({SPACES.pattern})")
 MANY_LETTERS = 10_000  # so many are set sooner by compiled procedures, the loading of those included
 
 
@@ -56,6 +59,11 @@ class Lines:
     @property
     def count(self) -> int:
         return len(self.bounds) - 1
+
+    @property
+    def begins_right(self) -> bool:
+        """Whether its lines run from the right."""
+        return begins_right(self.paragraph.text, self.style.setting.language)
 
     @property
     def natural_width(self) -> float:
@@ -266,7 +274,9 @@ def _token_key(wanted: Wanted, table: TokenTable) -> tuple[object, ...]:
 def _is_plain_text(wanted: Wanted) -> bool:
     """Whether a paragraph is one run in its role's own style."""
     runs, style = wanted.paragraph.runs, wanted.style
-    return len(runs) == 1 and is_plain(runs[0]) and not style.opening_words and style.drop_lines < 2
+    if len(runs) != 1 or not is_plain(runs[0]) or style.opening_words or style.drop_lines > 1:
+        return False
+    return not (reads_leftwards(style.setting.language) or has_turns(runs[0].text))
 
 
 def _styled_tokens(wanted: Wanted, table: TokenTable) -> Ints:
@@ -289,12 +299,13 @@ def _task(index: int, wanted: Wanted) -> Task:
 def beside(wanted: Wanted, drop: Drop) -> Wanted:
     """The same paragraph with room for its drop cap beside its first lines."""
     longest = max(len(wanted.measures), drop.lines + 1)
+    shift = 0.0 if begins_right(wanted.paragraph.text, wanted.style.setting.language) else drop.takes
     places = [
         (wanted.measures[min(i, len(wanted.measures) - 1)], wanted.lefts[min(i, len(wanted.lefts) - 1)])
         for i in range(longest)
     ]
     places = [
-        (max(wanted.style.size, measure - drop.takes), left + drop.takes) if i < drop.lines else (measure, left)
+        (max(wanted.style.size, measure - drop.takes), left + shift) if i < drop.lines else (measure, left)
         for i, (measure, left) in enumerate(places)
     ]
     return wanted._replace(measures=tuple(m for m, _ in places), lefts=tuple(left for _, left in places))
@@ -318,19 +329,37 @@ def is_plain(run: Run) -> bool:
 
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
     """The token of every word; a word that changes style inside is one token of several pieces."""
-    return [table.id_of_styled(word) for word in words_of(runs)]
+    return [table.id_of_styled(word) for word in words_of(runs, table.setting.language)]
 
 
-def words_of(runs: Sequence[Run]) -> list[Word]:
-    """The words of runs, each in pieces of one style."""
+def words_of(runs: Sequence[Run], language: str) -> list[Word]:
+    """The words of a paragraph's runs, each in pieces of one style that run one way."""
+    text = "".join(run.text for run in runs)
+    levels = levels_of(text, language) if reads_leftwards(language) or has_turns(text) else None
     words: list[list[Piece]] = [[]]
+    at = gap = 0
     for run in runs:
-        for index, text in enumerate(SPACES.split(run.text)):
-            if index:
+        piece = Piece("", run.bold, run.italic, run.small_caps, run.rise, run.ink)
+        for index, part in enumerate(_SPACED.split(run.text)):
+            if index % 2:
                 words.append([])
-            if text:
-                words[-1].append(Piece(text, run.bold, run.italic, run.small_caps, run.rise, run.ink))
+                gap = levels[at] if levels is not None else 0
+            elif levels is None and part:
+                words[-1].append(piece._replace(text=part))
+            elif levels is not None:
+                words[-1] += _by_level(piece._replace(text=part, gap=gap), levels[at : at + len(part)])
+            at += len(part)
     return [tuple(word) for word in words if word]
+
+
+def _by_level(piece: Piece, levels: Sequence[int]) -> list[Piece]:
+    """A piece in parts that run one way each, given the level of every letter of it."""
+    out, at = list[Piece](), 0
+    for level, letters in groupby(levels):
+        count = len(list(letters))
+        out.append(piece._replace(text=piece.text[at : at + count], level=level))
+        at += count
+    return out
 
 
 _NONE = np.zeros(1)

@@ -30,9 +30,9 @@ class DrawnWords:
     """The words of a token table that have been drawn, each once.
 
     ``of_token`` and, by break, ``stays`` and ``goes`` give the place of a drawn word: the whole of a token, what stays
-    before a break and what goes on after it; UNDRAWN, or MIXED where its glyphs are not all of one look. A place has
-    its first glyph and where they end, its look and that of the space before it, that space's glyph, and its width in
-    ems.
+    before a break and what goes on after it; UNDRAWN, or MIXED where its glyphs are not all of one look, or where its
+    place in the line follows from what stands beside it. A place has its first glyph and where they end, its look and
+    that of the space before it, that space's glyph, and its width in ems.
     """
 
     def __init__(self, shape: Callable[[Piece], Shaped]) -> None:
@@ -85,7 +85,7 @@ class DrawnWords:
         return found
 
     def _place(self, word: Word, hyphenated: bool) -> int:
-        if len(word) != 1:
+        if len(word) != 1 or word[0].level or word[0].gap:
             return MIXED
         shaped = self._shape(word[0])
         rises = set(shaped.rises or ())

@@ -15,6 +15,8 @@ GAP_EMS = 0.22
 class Drop:
     """The letters, their size in points, how deep they stand, and the room they take from each of those lines.
 
+    Of that room ``gap`` is left between them and the lines.
+
     ``shift`` (points) is taken off at the left, so that the stem and not its bearing stands on the edge.
     """
 
@@ -24,6 +26,7 @@ class Drop:
     lines: int
     takes: float
     shift: float
+    gap: float
 
 
 def drop_for(paragraph: Paragraph, style: Style, lines: int, pitch: float) -> Drop | None:
@@ -44,5 +47,6 @@ def drop_for(paragraph: Paragraph, style: Style, lines: int, pitch: float) -> Dr
     pens = [sum(shaped.advances[:i]) for i in range(len(inks))]
     bearing = inks[0][0] if inks else 0.0
     right = max((pen + ink[2] for pen, ink in zip(pens, inks, strict=True)), default=shaped.width)
-    takes = (right - bearing) * size + GAP_EMS * style.size
-    return Drop(Piece(text, run.bold, run.italic, ink=run.ink), key, size, lines, takes, bearing * size)
+    gap = GAP_EMS * style.size
+    takes = (right - bearing) * size + gap
+    return Drop(Piece(text, run.bold, run.italic, ink=run.ink), key, size, lines, takes, bearing * size, gap)

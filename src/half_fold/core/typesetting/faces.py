@@ -84,7 +84,7 @@ class Shaped(msgspec.Struct, frozen=True, dict=True, eq=False):
     """Glyphs of one word from left to right: ids, advances and offsets in ems, and the text each stands for.
 
     ``rises`` is how far each glyph stands above the baseline, or None where none does; ``scale`` is its size against
-    the text's, advances and offsets included.
+    the text's, advances and offsets included. ``clusters`` are where in the text each glyph's letters begin.
     """
 
     glyphs: list[int]
@@ -95,6 +95,7 @@ class Shaped(msgspec.Struct, frozen=True, dict=True, eq=False):
     rises: list[float] | None = None
     scale: float = 1.0
     face: str = ""
+    clusters: tuple[int, ...] = ()
 
     @cached_property
     def gids(self) -> npt.NDArray[np.uint16]:
@@ -159,31 +160,45 @@ class Face:
             found = self._inks[gid] = (left, top, right, bottom)
         return found
 
-    def shape(self, text: str, features: tuple[str, ...] = ()) -> Shaped:
-        """``text`` as glyphs, kerned and with its ligatures; ``features`` are OpenType tags to switch on (-: off)."""
-        buffer = self._shaped(text, features)
+    def shape(self, text: str, features: tuple[str, ...] = (), way: str = "ltr") -> Shaped:
+        """``text`` as glyphs from left to right, kerned and with its ligatures.
+
+        ``features`` are OpenType tags to switch on (-: off); ``way`` is ``ltr`` or ``rtl``.
+        """
+        buffer = self._shaped(text, features, way)
         infos, places, upem = buffer.glyph_infos, buffer.glyph_positions, self.upem
         advances = [place.x_advance / upem for place in places]
         rises = [place.y_offset / upem for place in places]
+        clusters = [info.cluster for info in infos]
         return Shaped(
             [info.codepoint for info in infos],
             advances,
             [place.x_offset / upem for place in places],
-            _cluster_texts(text, [info.cluster for info in infos]),
+            _cluster_texts(text, clusters),
             sum(advances),
             rises if any(rises) else None,
             face=self.key,
+            clusters=tuple(clusters),
         )
 
-    def extent(self, text: str, features: tuple[str, ...] = ()) -> tuple[float, int]:
+    @cached_property
+    def letters(self) -> dict[int, str]:
+        """The letter that each glyph is by itself, where it is one."""
+        found: dict[int, str] = {}
+        for code in self._face.unicodes:
+            found.setdefault(self._font.get_nominal_glyph(code), chr(code))
+        return found
+
+    def extent(self, text: str, features: tuple[str, ...] = (), way: str = "ltr") -> tuple[float, int]:
         """The advance of ``text`` in ems and how many glyphs take it up: a third of the work of shaping it."""
-        buffer = self._shaped(text, features)
+        buffer = self._shaped(text, features, way)
         advances = [place.x_advance for place in buffer.glyph_positions]
         return sum(advances) / self.upem, len(advances)
 
-    def _shaped(self, text: str, features: tuple[str, ...]) -> Any:
+    def _shaped(self, text: str, features: tuple[str, ...], way: str) -> Any:
         buffer = hb.Buffer()
         buffer.add_str(text)
+        buffer.direction = way
         buffer.guess_segment_properties()
         hb.shape(self._font, buffer, _switches(features))
         return buffer

@@ -8,7 +8,6 @@ from typing import NamedTuple
 from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.drawing.said import Said
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
-from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
 from half_fold.core.typesetting.laying import Part, Spacing, lay
 from half_fold.core.typesetting.word_marks import InkOf, Runs, word_marks
 from half_fold.core.typesetting.words import AT_HYPHEN, Piece, Word, split_word, with_hyphen
@@ -124,7 +123,7 @@ def _laid_together(
     style = parts[0].lines.style
     baselines = [baseline for part in parts for _, baseline in part.places]
     marks: list[list[Glyphs]] = [[] for _ in baselines]
-    for line, (face, scale, rise, ink), begin, end in () if reads_leftwards(style.setting.language) else laid.runs:
+    for line, (face, scale, rise, ink), begin, end in laid.runs:
         drawn = ink_of(ink) if ink and ink_of is not None else colour
         gids, xs, said = laid.gids[begin:end], laid.xs[begin:end], Said(laid.said[begin:end])
         baseline = baselines[line] - rise * style.size
@@ -157,9 +156,8 @@ def _by_words(
         return []
     gaps = [lines.table.space(token) for token, _, _ in words]
     told = [(word, hyphenated) for _, word, hyphenated in words]
-    if reads_leftwards(lines.style.setting.language):
-        left = _from_the_right(lines, line, left, spaced)
-        told, gaps, spaced = in_sight_order(told), [gaps[0], *gaps[:0:-1]], spaced._replace(lead=0.0)
+    if lines.begins_right:
+        left, spaced = _from_the_right(lines, line, left, spaced), spaced._replace(lead=0.0)
     return word_marks(lines.table, told, gaps, spaced, lines.style.size, left, baseline, colour, block, ink_of)
 
 
@@ -180,7 +178,8 @@ def _drop_marks(
     runs = Runs()
     shaped = lines.table.face_of(drop.piece).shape(drop.piece.text)
     runs.add(drop.piece.ink, shaped, 0.0, 0.0, shaped.texts)
-    edge = left + lines.left(0) - drop.takes - drop.shift
+    edge = left + lines.left(0) - drop.shift
+    edge += lines.measure(0) + drop.gap if lines.begins_right else -drop.takes
     return runs.marks(drop.size, edge, baseline, colour, block, ink_of)
 
 
@@ -190,17 +189,29 @@ def _with_tabs(
     """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
     body = replace(lines, lefts=(0.0,), hang=0.0, label=None, tail=None, drop=None)
     left += lines.left(line)
-    out = []
+    gap, measure = TAB_GAP_EMS * lines.style.size, lines.measure(line)
+    tail = lines.tail.natural_width + gap if lines.tail is not None else 0.0
+    begins = left + (tail if lines.begins_right else lines.hang)
+    out = line_marks(body, line, begins, baseline, colour, block, ink_of)
     if lines.label is not None and line == 0:
-        out += line_marks(lines.label, 0, left, baseline, colour, block, ink_of)
-    out += line_marks(body, line, left + lines.hang, baseline, colour, block, ink_of)
+        width = lines.label.natural_width
+        at = begins + measure + lines.hang - width if lines.begins_right else left
+        out = line_marks(_as_wide_as_it_is(lines.label), 0, at, baseline, colour, block, ink_of) + out
     if lines.tail is not None and line == lines.count - 1:
-        tail = left + lines.hang + lines.measures[-1] + TAB_GAP_EMS * lines.style.size
+        at = left if lines.begins_right else begins + measure + gap
         if lines.style.leader:
-            begins = left + lines.hang + _set_width(body, line)
-            out += _leader(lines, begins, tail, baseline, colour, block)
-        out += line_marks(lines.tail, 0, tail, baseline, colour, block, ink_of)
+            if lines.begins_right:
+                room = left + tail - gap, begins + measure - _set_width(body, line)
+            else:
+                room = begins + _set_width(body, line), at
+            out += _leader(lines, *room, baseline, colour, block)
+        out += line_marks(_as_wide_as_it_is(lines.tail), 0, at, baseline, colour, block, ink_of)
     return out
+
+
+def _as_wide_as_it_is(lines: Lines) -> Lines:
+    """Unbroken lines whose measure is their own width, so that either side of it is theirs."""
+    return replace(lines, measures=(lines.natural_width,))
 
 
 def _set_width(lines: Lines, line: int) -> float:

@@ -7,6 +7,7 @@ from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Role
 from half_fold.core.typesetting.demerits import JUSTIFIED, RAGGED, Manner
 from half_fold.core.typesetting.faces import Face, face, face_key
+from half_fold.core.typesetting.scripts import known_fallbacks
 from half_fold.core.typesetting.tokens import Setting
 
 
@@ -57,6 +58,7 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
             (role.tracking + tracking) / 1000,
             role.capitals,
             role.hanging,
+            known_fallbacks(role.fallback),
         ),
         points,
         role.leading.pt * points / role.size.pt,

@@ -16,6 +16,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
 from half_fold.core.typesetting.faces import face, face_key, families
+from half_fold.core.typesetting.scripts import known_fallbacks, read_fallbacks, told_fallbacks
 
 FIGURES = "0123456789"
 _KINDS: dict[str, Any] = get_type_hints(Role)
@@ -59,6 +60,16 @@ def set_role(publication: Publication, name: str, field: str, value: str) -> Pub
     return made
 
 
+def with_fallback(publication: Publication, script: str, family: str) -> Publication:
+    """Every role's letters of that script, where its own face has not got them, set in that family."""
+    for role in publication.roles:
+        if role.based_on and "fallback" not in role.own:
+            continue
+        others = tuple(pair for pair in known_fallbacks(role.fallback) if pair[0] != script)
+        publication = with_role(publication, stating(role, fallback=told_fallbacks((*others, (script, family)))))
+    return publication
+
+
 def stating(role: Role, **values: object) -> Role:
     """A role with those values; in one that is based on another they are its own from now on."""
     own = tuple(dict.fromkeys((*role.own, *values))) if role.based_on else role.own
@@ -97,6 +108,8 @@ def read_value(publication: Publication, field: str, value: str) -> object:
     kind, text = _KINDS[field], value.strip()
     if field == "family" and text not in families():
         raise Problem(f"There is no family “{text}”; there are {', '.join(families())}.")
+    if field == "fallback":
+        return told_fallbacks(read_fallbacks(text))
     if field == "ink":
         return by_name(publication.inks, text, "ink").name
     if kind is bool:

@@ -18,14 +18,25 @@ from half_fold.core.typesetting.compiling import Held, held, is_loaded
 from half_fold.core.typesetting.drawn import GOES, STAYS, WHOLE, DrawnWords
 from half_fold.core.typesetting.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.language import hyphen_points
+from half_fold.core.typesetting.scripts import Fallbacks, clusters_of, fallback_key
 from half_fold.core.typesetting.word_index import WordIndex
-from half_fold.core.typesetting.words import AT_DASH, AT_HYPHEN, AT_SPACE, SPACES, Piece, Word, split_word, with_hyphen
+from half_fold.core.typesetting.words import (
+    AT_DASH,
+    AT_HYPHEN,
+    AT_SPACE,
+    SPACES,
+    Piece,
+    Word,
+    split_word,
+    way_of,
+    with_hyphen,
+)
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 
 _LETTERS = re.compile(r"[^\W\d_]+")
-_AFTER_DASH = re.compile(r"(?<=\w)(?:-|–|—|/)(?=\w\w)")
+_AFTER_DASH = re.compile(r"(?<=\w)(?:–|—|(?:-|/)(?!\d))(?=\w\w)")  # a date is not parted
 SMALL_CAPS_SCALE = 0.8
 RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
 # How much of a sign hangs beyond the edge, as a share of its width: faint ones more than strong ones.
@@ -34,7 +45,10 @@ HANGS = dict.fromkeys("-.,'\"‘’“”«»‹›", 0.6) | dict.fromkeys(":;!?
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """What shaping depends on, and nothing else; a size is only a factor. ``tracking`` is in ems."""
+    """What shaping depends on, and nothing else; a size is only a factor. ``tracking`` is in ems.
+
+    ``fallbacks`` are families that stand in, by script, for letters the face has not got.
+    """
 
     family: str
     style: str
@@ -44,6 +58,7 @@ class Setting:
     tracking: float = 0.0
     capitals: bool = False
     hanging: bool = False
+    fallbacks: Fallbacks = ()
 
 
 class Measured(NamedTuple):
@@ -99,6 +114,8 @@ class TokenTable:
         self._gap: dict[str, float] = {}
 
     def face_of(self, piece: Piece) -> Face:
+        if piece.face:
+            return face(piece.face)
         return face(face_key(self.setting.family, self.setting.style, piece.bold, piece.italic))
 
     def shape(self, piece: Piece) -> Shaped:
@@ -110,7 +127,7 @@ class TokenTable:
 
     def _shape(self, piece: Piece) -> Shaped:
         drawn, text, features, scale = self._asked(piece)
-        shaped = drawn.shape(text, features)
+        shaped = drawn.shape(text, features, way_of(piece))
         if self.setting.tracking:
             shaped = shaped.spaced(self.setting.tracking)
         if scale == 1.0:
@@ -136,7 +153,7 @@ class TokenTable:
             known = self._extents.get(piece)
             if known is None:
                 drawn, text, features, scale = self._asked(piece)
-                wide, count = drawn.extent(text, features)
+                wide, count = drawn.extent(text, features, way_of(piece))
                 known = self._extents[piece] = (wide + self.setting.tracking * count) * scale, count
             width += known[0]
             glyphs += known[1]
@@ -173,6 +190,7 @@ class TokenTable:
 
     def add(self, word: Word) -> int:
         """A new token. Only the table and its own words by name call this: others ask for an id."""
+        word = self.faced(word)
         width, letters = self._extent(word)
         self._tokens.append((width, self.space_before(word[0]), letters, self.hang(word[0], 0)))
         self._words.append(word)
@@ -188,11 +206,30 @@ class TokenTable:
         self._first.append(len(self._breaks))
         return len(self._words) - 1
 
+    def faced(self, word: Word) -> Word:
+        """The word with letters that its face has not got in pieces of the face that stands in for them."""
+        if not self.setting.fallbacks:
+            return word
+        return tuple(part for piece in word for part in self._faced(piece))
+
+    def _faced(self, piece: Piece) -> list[Piece]:
+        drawn, text, features, _ = self._asked(piece)
+        if len(text) != len(piece.text) or not drawn.lacks(text):
+            return [piece]
+        out = list[Piece]()
+        for cluster in clusters_of(drawn, piece.text, features, way_of(piece)):
+            key = fallback_key(self.setting.fallbacks, cluster, piece) if cluster.is_lacking else ""
+            if out and out[-1].face == key:
+                out[-1] = out[-1]._replace(text=out[-1].text + cluster.text)
+            else:
+                out.append(piece._replace(text=cluster.text, face=key))
+        return out
+
     def space_before(self, piece: Piece) -> float:
         """The space before a word, which kerns with its first letter."""
         known = self._gap.get(piece.text[:1]) if not any(piece[1:]) else None
         if known is None:
-            lead = self.face_of(piece).shape(" " + piece.text[:1], self.setting.features)
+            lead = self.face_of(piece).shape(" " + piece.text[:1], self.setting.features, way_of(piece))
             # What reads leftwards is shaped with its space at the right end.
             at = lead.texts.index(" ") if " " in lead.texts else 0
             known = (lead.advances[at] if lead.advances else 0.25) + self.setting.tracking

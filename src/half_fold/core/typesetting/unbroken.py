@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from half_fold.core.drawing.marks import Colour, Glyphs
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.composer import Composer, words_of
-from half_fold.core.typesetting.directions import in_sight_order, reads_leftwards
+from half_fold.core.typesetting.directions import begins_right
 from half_fold.core.typesetting.laying import Spacing
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
@@ -34,13 +34,14 @@ class Unbroken:
 def unbroken(composer: Composer, paragraph: Paragraph, style: Style) -> Unbroken:
     """The paragraph on one line; ``width`` in points, without what hangs in the margins."""
     table = composer.table(style.setting)
-    words = words_of(opened(paragraph, style) if style.opening_words else paragraph.runs)
+    words = words_of(opened(paragraph, style) if style.opening_words else paragraph.runs, style.setting.language)
+    words = [table.faced(word) for word in words]
     if not words:
         return Unbroken(style, table, (), (), 0.0, 0.0)
     gaps = [table.space_before(word[0]) for word in words]
     hangs = table.hang(words[0][0], 0), table.hang(words[-1][-1], -1)
     width = sum(table.width(word) for word in words) + sum(gaps[1:]) - sum(hangs)
     told = [(word, False) for word in words]
-    if reads_leftwards(style.setting.language):
-        told, gaps, hangs = in_sight_order(told), [gaps[0], *gaps[:0:-1]], hangs[::-1]
+    if begins_right(paragraph.text, style.setting.language):
+        hangs = hangs[::-1]
     return Unbroken(style, table, tuple(told), tuple(gaps), hangs[0], width * style.size)

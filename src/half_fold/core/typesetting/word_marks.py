@@ -1,11 +1,13 @@
 """Words laid one after another as glyph runs."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 
 from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.typesetting.directions import in_sight_order
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.laying import Spacing
 from half_fold.core.typesetting.tokens import TokenTable
@@ -30,18 +32,38 @@ def word_marks(
 
     ``left``, ``baseline`` and ``size`` in points; ``ink_of`` gives the colour of an ink by name.
     """
+    parts = list(_parts(words, gaps))
     runs, x = Runs(), spaced.lead
+    for at in in_sight_order([part.level for part in parts]):
+        piece, _, gap, hyphenated = parts[at]
+        if gap is not None:
+            runs.add_space(table.shape(Piece(" ", piece.bold, piece.italic)), x)
+            x += gap * spaced.factor + spaced.letters
+            continue
+        shaped = table.shape(piece)
+        texts = list(shaped.texts)
+        if hyphenated and HYPHEN in texts:
+            texts[texts.index(HYPHEN) if piece.level % 2 else len(texts) - 1 - texts[::-1].index(HYPHEN)] = SOFT_HYPHEN
+        x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
+    return runs.marks(size, left, baseline, colour, block, ink_of)
+
+
+class _Part(NamedTuple):
+    """A piece, or the space before one: that has a ``gap`` in ems. ``hyphenated`` says it ends in a hyphen of ours."""
+
+    piece: Piece
+    level: int
+    gap: float | None = None
+    hyphenated: bool = False
+
+
+def _parts(words: Sequence[tuple[Word, bool]], gaps: Sequence[float]) -> Iterator[_Part]:
+    """The pieces of words, and the spaces between, in the order in which they are read."""
     for index, (word, hyphenated) in enumerate(words):
         if index:
-            runs.add_space(table.shape(Piece(" ", word[0].bold, word[0].italic)), x)
-            x += gaps[index] * spaced.factor + spaced.letters
+            yield _Part(word[0], word[0].gap, gaps[index])
         for piece in word:
-            shaped = table.shape(piece)
-            texts: Sequence[str] = shaped.texts
-            if hyphenated and piece is word[-1] and texts and texts[-1] == HYPHEN:
-                texts = (*texts[:-1], SOFT_HYPHEN)
-            x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
-    return runs.marks(size, left, baseline, colour, block, ink_of)
+            yield _Part(piece, piece.level, None, hyphenated and piece is word[-1])
 
 
 @dataclass

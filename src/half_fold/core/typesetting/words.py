@@ -10,7 +10,11 @@ AT_SPACE, AT_HYPHEN, AT_DASH = 0, 1, 2
 
 
 class Piece(NamedTuple):
-    """Part of a token in one style."""
+    """Part of a token in one style, that runs one way.
+
+    ``level`` says which way it runs and ``gap`` which way the space before its word does (see directions); ``face`` is
+    the key of a face that stands in for the style's own, which has not got its letters.
+    """
 
     text: str
     bold: bool = False
@@ -18,9 +22,17 @@ class Piece(NamedTuple):
     small_caps: bool = False
     rise: str = ""
     ink: str = ""
+    level: int = 0
+    gap: int = 0
+    face: str = ""
 
 
 Word = tuple[Piece, ...]
+
+
+def way_of(piece: Piece) -> str:
+    """Which way a piece is shaped."""
+    return "rtl" if piece.level % 2 else "ltr"
 
 
 def split_word(word: Word, at: int) -> tuple[Word, Word]:

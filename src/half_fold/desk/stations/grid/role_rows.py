@@ -24,6 +24,7 @@ GROUPS: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
         (
             ("family", "Family"),
             ("style", "Style"),
+            ("fallback", "Other scripts"),
             ("size", "Size"),
             ("leading", "Leading"),
             ("tracking", "Tracking"),
@@ -82,6 +83,7 @@ GROUPS: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
 )
 UNITS = {"tracking": "/1000 em", "tint": "%", "word_least": "%", "word_most": "%", "letter_give": "% of the em"}
 SAID = {
+    "fallback": "script: family, for letters it has not got",
     "word_least": "of the face's own space",
     "letter_give": "letters may be spaced or drawn in by it",
     "tracking": "to every letter",
