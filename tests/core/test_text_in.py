@@ -23,7 +23,7 @@ def test_roles_and_styles(story_file: Path) -> None:
 
 def test_nested_and_numbered_lists() -> None:
     reading = read_markdown("3. three\n4. four\n   - inner\n\nAfter")
-    assert [p.text for p in reading.paragraphs] == ["3.\u2002three", "4.\u2002four", "•\u2002inner", "After"]
+    assert [p.text for p in reading.paragraphs] == ["3.\u2002three", "4.\u2002four", "\u2003•\u2002inner", "After"]
     assert reading.paragraphs[-1].role == "body"
 
 

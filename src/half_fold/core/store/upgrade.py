@@ -1,6 +1,6 @@
 """Bringing older job files up to the present format, one step a format."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from importlib.resources import files
 from typing import Any
 
@@ -27,13 +27,13 @@ def _cover_of_blocks(body: Body) -> Body:
             "holds": {"type": "picture", "picture": picture, **focus},
         }
         cover["back" if over == "wrap" else "front"] = [block]
-    return {**body, "cover": cover, "roles": [*body["roles"], *_lacking_roles(body)]}
+    return {**body, "cover": cover, "roles": [*body["roles"], *_lacking_roles(body, COVER_ROLES)]}
 
 
-def _lacking_roles(body: Body) -> list[Body]:
+def _lacking_roles(body: Body, wanted: Sequence[str]) -> list[Body]:
     shared = msgspec.json.decode(files("half_fold.data").joinpath("kinds/shared.json").read_bytes())
     have = {role["name"] for role in body["roles"]}
-    return [role for role in shared["roles"] if role["name"] in COVER_ROLES and role["name"] not in have]
+    return [role for role in shared["roles"] if role["name"] in wanted and role["name"] not in have]
 
 
 def _as_it_is(body: Body) -> Body:
@@ -56,7 +56,19 @@ def _with_pieces(master: Body) -> Body:
     return {**master, "furniture": pieces}
 
 
-_STEPS: dict[int, Callable[[Body], Body]] = {1: _cover_of_blocks, 2: _as_it_is, 3: _furniture_in_pieces}
+def _with_notes(body: Body) -> Body:
+    """4 to 5: notes of texts have a role; what else is new may be left out."""
+    notes = [role for role in _lacking_roles(body, ["note"]) if any(r["name"] == "body" for r in body["roles"])]
+    stated = [{**role, "own": [name for name in role if name not in ("name", "label", "based_on")]} for role in notes]
+    return {**body, "roles": [*body["roles"], *stated]}
+
+
+_STEPS: dict[int, Callable[[Body], Body]] = {
+    1: _cover_of_blocks,
+    2: _as_it_is,
+    3: _furniture_in_pieces,
+    4: _with_notes,
+}
 
 
 def upgraded(body: bytes, written_in: int, now: int) -> bytes:

@@ -7,7 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.reading import LINE, TAB, Reading, joined
+from half_fold.core.typesetting.texts.reading import BREAK, BULLET, LEVEL, LINE, TAB, Reading, joined, note_mark
 
 _SEVERAL = re.compile(r" *[\n\r\f\v]+ *| {2,}")
 SMALL_TAGS = {"<sup>": "superior", "<sub>": "inferior"}
@@ -34,57 +34,136 @@ def _single(cell: str) -> str:
 
 
 def read_markdown(text: str, reading: Reading | None = None) -> Reading:
-    """Headings, emphasis, lists and quotations to roles; a line with a tab in it is an entry by itself."""
+    """Headings, emphasis, lists, quotations, tables and notes to roles; a line with a tab is an entry by itself."""
     from markdown_it import MarkdownIt
+    from mdit_py_plugins.footnote import footnote_plugin
 
-    reading = reading or Reading()
-    found, counters, bullet = "body", list[int](), ""
-    for token in MarkdownIt("commonmark").parse(text):
-        kind = token.type
-        if kind == "heading_open":
-            found = f"heading {token.tag[1:]}"
-        elif kind in ("heading_close", "blockquote_close"):
-            found = "body"
-        elif kind == "blockquote_open":
-            found = "quote"
-        elif kind in ("bullet_list_open", "ordered_list_open"):
-            counters.append(int(token.attrs.get("start", 1)) if kind.startswith("ordered") else 0)
-            found = "list"
-        elif kind in ("bullet_list_close", "ordered_list_close"):
-            counters.pop()
-            found = "list" if counters else "body"
-        elif kind == "list_item_open":
-            bullet = f"{counters[-1]}.\u2002" if counters[-1] else "•\u2002"
-            counters[-1] += 1 if counters[-1] else 0
-        elif kind == "inline":
-            _add_inline(reading, found, token, bullet)
-            bullet = ""
-        elif kind in ("fence", "code_block", "html_block"):
-            reading.note("A block of code or markup was taken as plain words.")
-            reading.add("body", [Run(text=" ".join(token.content.split()))])
-        elif kind == "hr":
-            reading.note("A drawn line between paragraphs was left out.")
-    return reading
+    parser = MarkdownIt("commonmark").enable(["table", "strikethrough"]).use(footnote_plugin, inline=False)
+    return _Markdown(reading or Reading()).read(parser.parse(text))
 
 
-def _add_inline(reading: Reading, found: str, token: Any, bullet: str) -> None:
-    runs = _runs(token.children or [], reading)
-    if found == "body" and TAB in token.content:
-        _add_entries(reading, runs)
-    else:
-        reading.add(found, runs, bullet)
+class _Markdown:
+    """Goes through the tokens of a text in order."""
+
+    def __init__(self, reading: Reading) -> None:
+        self.reading = reading
+        self._found, self._bullet = "body", ""
+        self._counters: list[int] = []  # of the lists that are open; 0 for one that is not numbered
+        self._row: list[Run] | None = None
+        self._cells = 0
+        self._note: list[Run] | None = None
+
+    def read(self, tokens: Sequence[Any]) -> Reading:
+        for token in tokens:
+            act = getattr(self, f"_{token.type}", None)
+            if act is not None:
+                act(token)
+        return self.reading.finish()
+
+    def _heading_open(self, token: Any) -> None:
+        self._found = f"heading {token.tag[1:]}"
+
+    def _heading_close(self, _: Any) -> None:
+        self._found = "body"
+
+    def _blockquote_open(self, _: Any) -> None:
+        self._found = "quote"
+
+    _blockquote_close = _heading_close
+
+    def _ordered_list_open(self, token: Any) -> None:
+        self._begin_list(int(token.attrs.get("start", 1)))
+
+    def _bullet_list_open(self, _: Any) -> None:
+        self._begin_list(0)
+
+    def _begin_list(self, start: int) -> None:
+        self._counters.append(start)
+        self._found = self._list_kind()
+
+    def _list_kind(self) -> str:
+        depth = min(9, len(self._counters))
+        return f"list {depth}" if depth > 1 else "list" if depth else "body"
+
+    def _bullet_list_close(self, _: Any) -> None:
+        self._counters.pop()
+        self._found = self._list_kind()
+
+    _ordered_list_close = _bullet_list_close
+
+    def _list_item_open(self, _: Any) -> None:
+        number = self._counters[-1]
+        self._bullet = LEVEL * (len(self._counters) - 1) + (f"{number}." if number else BULLET) + "\u2002"
+        self._counters[-1] += 1 if number else 0
+
+    def _inline(self, token: Any) -> None:
+        runs = _runs(token.children or [], self.reading)
+        if self._note is not None:
+            self._note += [Run(text=" ")] * (len(self._note) > 1) + runs
+        elif self._row is not None:
+            self._row += runs
+        elif self._found == "body" and TAB in token.content:
+            self._add_entries(runs)
+        else:
+            self.reading.add(self._found, runs, self._bullet)
+            self._bullet = ""
+
+    def _add_entries(self, runs: list[Run]) -> None:
+        """Each source line of a paragraph with tabs as a paragraph of its own."""
+        line: list[Run] = []
+        for run in runs:
+            head, *rest = run.text.replace(BREAK, LINE).split(LINE)
+            line.append(replace(run, text=head))
+            for text in rest:
+                self.reading.add("entry", line)
+                line = [replace(run, text=text)]
+        self.reading.add("entry", line)
+
+    def _table_open(self, _: Any) -> None:
+        self.reading.met("table", "was set as entries, its cells parted by tabs")
+
+    def _tr_open(self, _: Any) -> None:
+        self._row, self._cells = [], 0
+
+    def _td_open(self, _: Any) -> None:
+        assert self._row is not None
+        self._row += [Run(text=TAB)] * bool(self._cells)
+        self._cells += 1
+
+    _th_open = _td_open
+
+    def _tr_close(self, _: Any) -> None:
+        row, self._row = self._row, None
+        self.reading.add("entry", row or [])
+
+    def _footnote_open(self, token: Any) -> None:
+        self._note = [Run(text=f"{token.meta['id'] + 1}\u2002")]
+
+    def _footnote_close(self, _: Any) -> None:
+        note, self._note = self._note, None
+        self.reading.met("footnote", "was set at the end")
+        self.reading.later("note", note or [])
+
+    def _fence(self, token: Any) -> None:
+        self.reading.met("block of code", "was taken as plain words")
+        lines = [" ".join(line.split()) for line in token.content.split("\n")]
+        self.reading.add("body", [Run(text=BREAK.join(filter(None, lines)))])
+
+    _code_block = _fence
+
+    def _html_block(self, token: Any) -> None:
+        if _is_comment(token.content):
+            self.reading.met("comment", "was left out")
+            return
+        self.reading.met("block of markup", "was taken as plain words")
+        self.reading.add("body", [Run(text=" ".join(token.content.split()))])
+
+    def _hr(self, _: Any) -> None:
+        self.reading.met("line drawn between paragraphs", "was left out")
 
 
-def _add_entries(reading: Reading, runs: list[Run]) -> None:
-    """Each source line of a paragraph with tabs as a paragraph of its own."""
-    line: list[Run] = []
-    for run in runs:
-        head, *rest = run.text.split(LINE)
-        line.append(replace(run, text=head))
-        for text in rest:
-            reading.add("entry", line)
-            line = [replace(run, text=text)]
-    reading.add("entry", line)
+def _is_comment(markup: str) -> bool:
+    return markup.strip().startswith("<!--")
 
 
 def _runs(tokens: Sequence[Any], reading: Reading) -> list[Run]:
@@ -98,14 +177,24 @@ def _runs(tokens: Sequence[Any], reading: Reading) -> list[Run]:
             style = replace(style, italic=kind == "em_open")
         elif kind == "html_inline" and content.lower() in ("<sup>", "<sub>", "</sup>", "</sub>"):
             style = replace(style, rise=SMALL_TAGS.get(content.lower(), ""))
-        elif kind in ("softbreak", "hardbreak"):
+        elif kind == "html_inline" and content.lower().replace(" ", "") in ("<br>", "<br/>"):
+            runs.append(replace(style, text=BREAK))
+        elif kind == "softbreak":
             runs.append(replace(style, text=LINE))
+        elif kind == "hardbreak":
+            runs.append(replace(style, text=BREAK))
+        elif kind == "footnote_ref":
+            runs.append(note_mark(str(token.meta["id"] + 1)))
         elif kind == "image":
-            reading.note(f"A picture in the text (“{content}”) was left out; bring it in on the light table.")
+            reading.met(f"picture (“{content}”)", "was left out; bring it in on the light table")
         elif kind == "link_open":
-            reading.note("A link was made plain words.")
+            reading.met("link", "became plain words")
+        elif kind == "s_open":
+            reading.met("struck passage", "was kept as plain words")
+        elif kind == "html_inline" and _is_comment(content):
+            reading.met("comment", "was left out")
         elif kind == "html_inline":
-            reading.note("Markup inside a paragraph was left out.")
-        elif kind != "link_close":
+            reading.met("tag within a paragraph", "was left out")
+        elif kind not in ("link_close", "s_close", "footnote_anchor"):
             runs.append(replace(style, text=content))
     return list(joined(runs))

@@ -4,11 +4,12 @@ import re
 from collections.abc import Mapping, Sequence
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, TAB
+from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, LEVEL, TAB
 
 _SPECIAL = re.compile(r"([\\`*_\[\]<>])")
 _OPENS_BLOCK = re.compile(r"^(\s*)([#>+-]|\d+[.)])(?=\s|$)", re.MULTILINE)
-_BULLET = re.compile(r"^(•|\d+\.)\u2002")
+_NUMBER = re.compile(r"\d{1,9}[.)]")
+_BULLET = re.compile(rf"^({LEVEL}*)(\S+)\u2002")
 
 
 def to_markdown(paragraphs: Sequence[Paragraph], table: Mapping[str, str] = DEFAULT_ROLES) -> tuple[str, list[str]]:
@@ -36,10 +37,11 @@ def _one(paragraph: Paragraph, found: str) -> str:
         return "#" * int(found[-1]) + " " + text
     if found == "quote":
         return "> " + text
-    if found == "list":
+    if found.startswith("list"):
         bullet = _BULLET.match(text)
-        mark = "-" if bullet is None or bullet[1] == "•" else bullet[1]
-        return f"{mark} {text[bullet.end() :] if bullet else text}"
+        level = len(bullet[1]) if bullet else 0
+        mark = bullet[2] if bullet and _NUMBER.fullmatch(bullet[2]) else "-"
+        return f"{' ' * 4 * level}{mark} {text[bullet.end() :] if bullet else text}"
     return text if TAB in text else _OPENS_BLOCK.sub(r"\1\\\2", text)
 
 
