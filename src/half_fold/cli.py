@@ -47,7 +47,7 @@ half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every 
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
 half-fold schedule JOB OUT.csv|.ics           the steps before the press date
-half-fold press JOB OUT.pdf [--part pages|cover] [--as pages|spreads] [--marks] [--profile FILE]"""
+half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads] [--marks] [--profile FILE]"""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -95,7 +95,7 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("out", type=Path)
     elif name == "press":
         parser.add_argument("out", type=Path)
-        parser.add_argument("--part", choices=("pages", "cover"), default="pages")
+        parser.add_argument("--part", default="pages")
         parser.add_argument("--as", dest="form", choices=("pages", "spreads"), default="pages")
         parser.add_argument("--marks", action="store_true")
         parser.add_argument("--profile", type=Path)

@@ -1,9 +1,11 @@
 """What the printer asks for, and the trim: lengths as they were typed, as worked numbers."""
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.papers import find_paper
 from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
+INK_LIMITS = {True: 300, False: 280}  # per cent, common practice on coated and uncoated paper
 PRINTER_WINS = "Press figures are defaults; the printer's own sheet wins."
 
 
@@ -33,3 +35,11 @@ def fold_loss(publication: Publication) -> Worked:
     typed = f"{binding.fold_loss_mm:g}mm"
     name, key = "Lost in the fold", "fold.loss"
     return given(binding.fold_loss_mm, "mm", name, key=key, edits="fold-loss", typed=typed, how=usual)
+
+
+def ink_limit(publication: Publication) -> tuple[int, str]:
+    """The most ink (per cent, all inks together) that the text paper takes, and who says so."""
+    sheet = publication.printer
+    if sheet is not None and sheet.ink_limit:
+        return sheet.ink_limit, sheet.name
+    return INK_LIMITS[find_paper(publication, publication.brief.text_paper).coated], "this kind of paper, commonly"

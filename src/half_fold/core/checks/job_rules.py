@@ -5,7 +5,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.papers import find_paper
+from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
 from half_fold.core.measure.length import figure, length
@@ -19,7 +19,6 @@ from half_fold.core.publication.surgery import by_name, page_numbers, swap_named
 from half_fold.core.typesetting.directions import reads_leftwards
 
 EITHER_SIDE = ("ja", "zh", "ko")  # languages whose books are bound at the one side or the other
-INK_LIMITS = {True: 300, False: 280}
 
 
 def unbindable_count(context: Context) -> Iterator[Finding]:
@@ -87,10 +86,7 @@ def printer_demands(context: Context) -> Iterator[Finding]:
 def too_much_ink(context: Context) -> Iterator[Finding]:
     """Inks of the job's list that lay more on the paper than the printer, or the kind of paper, takes."""
     publication = context.publication
-    sheet = publication.printer
-    coated = find_paper(publication, publication.brief.text_paper).coated
-    limit = sheet.ink_limit if sheet is not None and sheet.ink_limit else INK_LIMITS[coated]
-    says = sheet.name if sheet is not None and sheet.ink_limit else "this kind of paper, commonly"
+    limit, says = ink_limit(publication)
     for ink in publication.inks:
         total = ink.cyan + ink.magenta + ink.yellow + ink.black
         if total > limit:

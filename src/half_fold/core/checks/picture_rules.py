@@ -6,14 +6,21 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import REFUSED, SOFT, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import digest_of
+from half_fold.core.pictures.colour import profile_for, profile_name
+from half_fold.core.pictures.facts import facts_of, most_ink
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
-from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.publication.surgery import cover_blocks, picture_of
+from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
+from half_fold.core.publication.surgery import cover_blocks, picture_of, with_inks
+
+LINE_ART_PPI = 1200.0
+LARGE_MEGAPIXELS = 4.0
+INK_TOLERANCE = 3.0  # per cent: what packing a picture as JPEG may add
 
 
 def low_resolution(context: Context) -> Iterator[Finding]:
@@ -23,7 +30,7 @@ def low_resolution(context: Context) -> Iterator[Finding]:
             continue
         picture = picture_of(context.publication, block.holds.picture)
         ppi = effective_ppi(picture, placed(picture, block.holds, box))
-        if ppi >= GOOD_PPI * SOFT_BELOW:
+        if ppi >= GOOD_PPI * SOFT_BELOW or _is_line_art(context, picture):
             continue
         refused = ppi < GOOD_PPI * REFUSED_BELOW
         message = f"“{picture.file}” prints at {figure(ppi, 0)} ppi"
@@ -35,6 +42,88 @@ def low_resolution(context: Context) -> Iterator[Finding]:
         )
         consequence = REFUSED if refused else SOFT
         yield Finding("low resolution", consequence, message, why, refused, number, block.id, box)
+
+
+def _is_line_art(context: Context, picture: Picture) -> bool:
+    facts = facts_of(context.pictures / picture.file) if context.pictures is not None else None
+    return facts is not None and facts.is_line_art
+
+
+def _laid(context: Context) -> Iterator[tuple[int, Block, Rect, Picture, float]]:
+    """(page, block, its box, picture, effective ppi) of every picture block."""
+    for number, block, box in context.blocks:
+        if isinstance(block.holds, HoldsPicture):
+            picture = picture_of(context.publication, block.holds.picture)
+            yield number, block, box, picture, effective_ppi(picture, placed(picture, block.holds, box))
+
+
+def coarse_line_art(context: Context) -> Iterator[Finding]:
+    """Line art of one bit with so few dots that its edges would show as steps."""
+    for number, block, box, picture, ppi in _laid(context):
+        if ppi < LINE_ART_PPI * SOFT_BELOW and _is_line_art(context, picture):
+            message = f"“{picture.file}” is line art at {figure(ppi, 0)} ppi"
+            why = f"{figure(LINE_ART_PPI, 0)} ppi is good for it and {figure(LINE_ART_PPI * SOFT_BELOW, 0)} just does."
+            yield Finding("coarse line art", SOFT, message, why, False, number, block.id, box)
+
+
+def too_large(context: Context) -> Iterator[Finding]:
+    """Pixels that cost time and room and cannot print: more than twice as fine as paper takes."""
+    for number, block, box, picture, ppi in _laid(context):
+        count = picture.width * picture.height / 1e6
+        if ppi <= 2 * GOOD_PPI or count < LARGE_MEGAPIXELS:
+            continue
+        good = LINE_ART_PPI if _is_line_art(context, picture) else GOOD_PPI
+        if ppi > 2 * good:
+            message = f"“{picture.file}” prints at {figure(ppi, 0)} ppi"
+            why = (
+                f"{figure(good, 0)} ppi is all that prints: of its {figure(count, 0)} million pixels "
+                f"{figure(count * (good / ppi) ** 2, 1)} million would do; the others cost the press time and the "
+                "file room."
+            )
+            yield Finding("over-large picture", ACCIDENT, message, why, False, number, block.id, box)
+
+
+def _each_once(context: Context) -> Iterator[tuple[int, Block, Rect, Picture]]:
+    told: set[str] = set()
+    for number, block, box, picture, _ in _laid(context):
+        if picture.id not in told:
+            told.add(picture.id)
+            yield number, block, box, picture
+
+
+def inks_of_another(context: Context) -> Iterator[Finding]:
+    """A picture that brings inks meant for another printing condition, until it is said what to do with them."""
+    if context.pictures is None:
+        return
+    profile = profile_for(context.publication, context.publication.brief.text_paper)
+    for number, block, box, picture in _each_once(context):
+        facts = facts_of(context.pictures / picture.file) if not picture.inks else None
+        if facts is not None and facts.mode == "CMYK" and facts.profile and facts.profile != profile:
+            message = f"“{picture.file}” has inks for “{facts.profile_name}”"
+            why = (
+                f"The job is for “{profile_name(profile)}”. Kept, they print as other colours; converted, black alone "
+                "becomes several inks. Say which in the picture's rows."
+            )
+            fix = Fix("Convert them", partial(with_inks, file=picture.file, inks="converted"))
+            yield Finding("inks of another profile", ACCIDENT, message, why, False, number, block.id, box, fix)
+
+
+def too_much_ink(context: Context) -> Iterator[Finding]:
+    """A picture whose darkest parts lay more ink than the paper takes; judged on a reduced copy."""
+    if context.pictures is None:
+        return
+    profile = profile_for(context.publication, context.publication.brief.text_paper)
+    limit, says = ink_limit(context.publication)
+    for number, block, box, picture in _each_once(context):
+        total = most_ink(context.pictures / picture.file, profile, picture.inks)
+        if total is not None and total > limit + INK_TOLERANCE:
+            message = f"“{picture.file}” lays up to {figure(total, 0)} % of ink"
+            why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
+            facts = facts_of(context.pictures / picture.file)
+            fix = None
+            if facts is not None and facts.mode == "CMYK" and facts.profile and picture.inks != "converted":
+                fix = Fix("Convert its inks", partial(with_inks, file=picture.file, inks="converted"))
+            yield Finding("too much ink", REFUSED, message, why, False, number, block.id, box, fix)
 
 
 @lru_cache(maxsize=512)

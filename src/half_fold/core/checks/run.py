@@ -15,6 +15,10 @@ from half_fold.core.spread.compose import Setter
 
 SPREAD_RULES = (
     picture_rules.low_resolution,
+    picture_rules.coarse_line_art,
+    picture_rules.too_large,
+    picture_rules.inks_of_another,
+    picture_rules.too_much_ink,
     place_rules.nearly_bleeds,
     place_rules.text_beyond_safe,
     place_rules.barcode_place,

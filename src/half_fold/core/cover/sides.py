@@ -28,6 +28,7 @@ PAGES = {
 }
 _FIELDS: dict[str, tuple[str, str]] = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
 _MASTER = "cover"
+SHARED = ("stories", "pictures", "roles", "inks", "papers", "fonts", "text_roles")  # what a side has of the whole job
 K = TypeVar("K")
 V = TypeVar("V")
 _KEPT = 12
@@ -140,7 +141,10 @@ def edit_side(publication: Publication, side: Side, edit: Callable[[Publication]
     """The job after an edit of one side of its cover. Problem as the edit raises it."""
     before = side_of(publication, side)
     after = edit(before)
-    return publication if after is before else with_side(publication, side, after)
+    if after is before:
+        return publication
+    shared = {name: getattr(after, name) for name in SHARED if getattr(after, name) is not getattr(before, name)}
+    return with_side(replace(publication, **shared), side, after)
 
 
 def is_blank(publication: Publication, side: Side) -> bool:

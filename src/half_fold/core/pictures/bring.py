@@ -2,14 +2,17 @@
 
 import hashlib
 import shutil
+import struct
 import warnings
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
-from PIL import Image
+from PIL import Image, ImageCms
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
+from half_fold.core.pictures.inks_with_alpha import ALPHA, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
@@ -18,7 +21,7 @@ from half_fold.core.store.atomic import whole_file
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
 MOST_PIXELS = 400_000_000
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
-_SIXTEEN_BITS = ("I;16", "I;16B", "I;16L", "I")
+_SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
 
 
 def open_picture(path: Path) -> Image.Image:
@@ -30,24 +33,59 @@ def open_picture(path: Path) -> Image.Image:
     except FileNotFoundError as error:
         raise Problem(f"There is no picture at “{path}”; check the name.") from error
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        beside = inks_with_alpha(path)
+        if beside is not None:
+            return beside
         raise Problem(f"“{path.name}” is no picture that can be read; give a JPEG, PNG, TIFF or WebP file.") from error
     if image.width * image.height > MOST_PIXELS:
         raise Problem(f"“{path.name}” has more than {MOST_PIXELS // 1_000_000} million pixels; give a smaller one.")
     return image
 
 
-def load_pixels(path: Path) -> Image.Image:
-    """The whole picture, upright. Problem where the file is damaged."""
+def load_pixels(path: Path, least: int = 0) -> Image.Image:
+    """The whole picture, upright; where ``least`` is given perhaps reduced, but not below so many pixels either way.
+
+    Problem where the file is damaged, or holds what is no picture to print.
+    """
     from PIL import ImageOps
 
     image = open_picture(path)
+    if least:
+        image.draft(None, (least, least))  # which JPEG decodes in a fraction of the time
     try:
         image.load()
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+    except (OSError, ValueError, SyntaxError, EOFError, struct.error, Image.DecompressionBombError) as error:
         raise Problem(f"“{path.name}” is damaged and cannot be read to its end; bring in a whole copy.") from error
+    if ALPHA in image.info:
+        image.info[ALPHA] = ImageOps.exif_transpose(image.info[ALPHA])
     if image.mode in _SIXTEEN_BITS:
-        image = image.point(lambda value: value / 256).convert("L")
+        image = _eight_bits(image)
+    elif image.mode in ("I", "F"):
+        raise Problem(
+            f"“{path.name}” keeps its pixels in 32 bits, which say nothing of white and black; "
+            "save it with 8 or 16 bits a channel."
+        )
+    elif image.mode in ("LAB", "YCbCr", "HSV"):
+        image = _as_rgb(image)
     return ImageOps.exif_transpose(image)
+
+
+def _eight_bits(image: Image.Image) -> Image.Image:
+    """A grey of 16 bits in 8, what it says of itself kept."""
+    made = Image.fromarray((np.asarray(image) >> 8).astype(np.uint8), "L")
+    made.info |= {name: image.info[name] for name in ("icc_profile", "exif") if name in image.info}
+    return made
+
+
+def _as_rgb(image: Image.Image) -> Image.Image:
+    if image.mode != "LAB":
+        return image.convert("RGB")
+    made = ImageCms.profileToProfile(
+        image, ImageCms.createProfile("LAB"), ImageCms.createProfile("sRGB"), outputMode="RGB"
+    )
+    assert made is not None
+    made.info.pop("icc_profile", None)
+    return made
 
 
 def digest_of(path: Path) -> str:

@@ -1,15 +1,20 @@
 """Colour through ICC profiles: pictures to press inks, inks to the screen."""
 
 import io
-from functools import cache
+import re
+from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PIL import Image, ImageCms
 
+from half_fold.core.brief.papers import find_paper
 from half_fold.core.drawing.marks import Colour
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.publication.records import Publication
 
 COATED, UNCOATED = "half-fold-coated", "half-fold-uncoated"
 _FLAGS = ImageCms.Flags.BLACKPOINTCOMPENSATION
@@ -22,6 +27,14 @@ _INTENT = ImageCms.Intent.RELATIVE_COLORIMETRIC
 def shipped_profile(name: str) -> bytes:
     """A press profile that ships with the program."""
     return files("half_fold.data").joinpath(f"profiles/{name}.icc").read_bytes()
+
+
+def profile_for(publication: Publication, paper: str) -> bytes:
+    """The shipped profile that the printer's sheet asks for, else that of the paper: coated or uncoated."""
+    asked = publication.printer
+    if asked is not None and asked.profile:
+        return shipped_profile(COATED if asked.profile == "coated" else UNCOATED)
+    return shipped_profile(COATED if find_paper(publication, paper).coated else UNCOATED)
 
 
 def read_profile(path: Path) -> bytes:
@@ -41,56 +54,144 @@ def profile_name(content: bytes) -> str:
     return str(ImageCms.getProfileDescription(ImageCms.getOpenProfile(io.BytesIO(content)))).strip()
 
 
-def _source_profile(image: Image.Image) -> ImageCms.ImageCmsProfile:
-    embedded = image.info.get("icc_profile")
-    if embedded and image.mode in ("RGB", "RGBA", "L"):
-        try:
-            profile = ImageCms.getOpenProfile(io.BytesIO(embedded))
-            if profile.profile.xcolor_space.strip() == "RGB":
-                return profile
-        except ImageCms.PyCMSError:
-            pass
-    return ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
+# Names under which printing conditions are registered, as profiles write them in their description or their target.
+_CONDITIONS = (
+    (re.compile(r"\bFOGRA ?(\d{2})"), "FOGRA{}"),
+    (re.compile(r"\bIFRA ?(\d{2})"), "IFRA{}"),
+    (re.compile(r"\bCGATS[ _]?TR[ _]?(\d{3})"), "CGATS TR {}"),
+    (re.compile(r"\bCGATS21[ _-]*(?:\d[ _-]*)?CRPC ?(\d)"), "CGATS21_CRPC{}"),
+)
 
 
-def to_press(image: Image.Image, profile: bytes) -> tuple[Image.Image, Image.Image | None]:
-    """(CMYK picture, alpha or None): RGB through the profile, relative colorimetric with black point compensation.
+def printing_condition(content: bytes) -> str:
+    """The registered printing condition that a profile is one of, by its own words; "" where it names none."""
+    profile = ImageCms.getOpenProfile(io.BytesIO(content)).profile
+    words = f"{profile.profile_description or ''} {(profile.target or '')[:400]}"
+    for pattern, name in _CONDITIONS:
+        if found := pattern.search(words):
+            return name.format(found[1])
+    return ""
 
-    A picture that is CMYK already is left as it is.
+
+def _space(profile: ImageCms.ImageCmsProfile) -> str:
+    return str(profile.profile.xcolor_space).strip()
+
+
+def embedded_profile(image: Image.Image) -> ImageCms.ImageCmsProfile | None:
+    """The profile a picture brings with it, where that can be used for its kind of pixels."""
+    content = image.info.get("icc_profile")
+    if not content:
+        return None
+    try:
+        profile = ImageCms.getOpenProfile(io.BytesIO(content))
+    except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
+        return None
+    wanted = {"CMYK": "CMYK", "L": "GRAY", "LA": "GRAY", "1": "GRAY"}.get(image.mode, "RGB")
+    return profile if _space(profile) == wanted else None
+
+
+def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
+    """The picture as grey or colour without its alpha, and the profile its pixels are meant by: sRGB where none is."""
+    profile = embedded_profile(image)
+    if image.mode in ("L", "LA", "1") and profile is not None:
+        return image.convert("L"), profile
+    return image.convert("RGB"), profile or ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
+
+
+def _converted(image: Image.Image, source: object, target: object, mode: str) -> Image.Image:
+    """Through profiles, relative colorimetric with black point compensation."""
+    made = ImageCms.profileToProfile(image, source, target, _INTENT, mode, flags=_FLAGS)  # type: ignore[arg-type]
+    assert made is not None
+    return made
+
+
+def is_grey(image: Image.Image) -> bool:
+    """Whether a picture has no colour, by its kind of pixels."""
+    return image.mode in ("L", "LA", "1")
+
+
+def to_press(image: Image.Image, profile: bytes, inks: str = "") -> tuple[Image.Image, Image.Image | None]:
+    """(picture in press inks, alpha or None): through the profile, relative colorimetric, black points met.
+
+    It is CMYK; or L where it prints in black alone (255 is bare paper), which greys do unless ``inks`` is ``four`` and
+    colours do where it is ``black``; or 1 where it is line art of one bit, which is kept. Inks it has already are left
+    as they are unless ``inks`` is ``converted``.
     """
-    alpha = image.convert("RGBA").getchannel("A") if has_alpha(image) else None
-    if image.mode == "CMYK":
-        return image, None
-    source = _source_profile(image)
-    rgb = image.convert("RGB")
+    alpha = alpha_of(image)
+    if image.mode == "1" and inks in ("", "black"):
+        return image, alpha
     target = ImageCms.getOpenProfile(io.BytesIO(profile))
-    converted = ImageCms.profileToProfile(rgb, source, target, _INTENT, "CMYK", flags=_FLAGS)
-    assert converted is not None
-    return converted, alpha
+    if image.mode == "CMYK" and inks != "black":
+        own = embedded_profile(image)
+        if inks != "converted" or own is None:
+            return image, alpha
+        return _converted(image, own, target, "CMYK"), alpha
+    if inks == "black" or (is_grey(image) and inks != "four"):
+        return _in_black(image, profile), alpha
+    return _converted(*_plain(image), target, "CMYK"), alpha
+
+
+def _in_black(image: Image.Image, profile: bytes) -> Image.Image:
+    """The picture in black alone, as light in print as it is: its luminance between those of paper and black."""
+    if image.mode == "CMYK":
+        source, plain = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(profile)), image
+    else:
+        plain, source = _plain(image)
+    lab = _converted(plain, source, ImageCms.createProfile("LAB"), "LAB")
+    table = (255 - _black_for(profile)).round().astype(np.uint8)
+    return Image.fromarray(table[np.asarray(lab.getchannel(0))], "L")
+
+
+@lru_cache(8)
+def _black_for(profile: bytes) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """How much black (0 to 255) is as light as each of 256 steps of lightness, black points met in luminance."""
+    ramp = np.zeros((1, 256, 4), np.uint8)
+    ramp[0, :, 3] = np.arange(256)
+    press = ImageCms.getOpenProfile(io.BytesIO(profile))
+    shown = ImageCms.profileToProfile(
+        Image.fromarray(ramp, "CMYK"), press, ImageCms.createProfile("LAB"), _INTENT, "LAB"
+    )
+    assert shown is not None
+    light = np.minimum.accumulate(np.asarray(shown, np.float64)[0, :, 0]) * 100 / 255
+    luminance, wanted = _luminance(light), _luminance(np.arange(256) * 100 / 255)
+    paper, black = luminance[0], luminance[-1]
+    return np.asarray(np.interp(-(black + wanted * (paper - black)), -luminance, np.arange(256.0)))
+
+
+def _luminance(lightness: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+    """Relative luminance of CIE lightness (CIE 15, 8.2.1)."""
+    return np.where(lightness > 8, ((lightness + 16) / 116) ** 3, lightness / 903.3)
 
 
 def has_alpha(image: Image.Image) -> bool:
     """Whether the picture says of any part that it is see-through."""
-    return "A" in image.getbands() or "transparency" in image.info
+    return "A" in image.getbands() or "transparency" in image.info or ALPHA in image.info
 
 
-def to_screen(image: Image.Image) -> Image.Image:
+def alpha_of(image: Image.Image) -> Image.Image | None:
+    """How opaque each pixel is, where the picture says so."""
+    if not has_alpha(image):
+        return None
+    own = image.info.get(ALPHA)
+    return own if own is not None else image.convert("RGBA").getchannel("A")
+
+
+def to_screen(image: Image.Image, inks: str = "") -> Image.Image:
     """The picture as sRGB (with alpha where it has one) for proxies and proofs."""
+    alpha = alpha_of(image)
     if image.mode == "CMYK":
-        source = ImageCms.getOpenProfile(io.BytesIO(image.info.get("icc_profile") or shipped_profile(COATED)))
-        shown = ImageCms.profileToProfile(image, source, ImageCms.createProfile("sRGB"), _INTENT, "RGB", flags=_FLAGS)
-        assert shown is not None
-        return shown
-    alpha = image.convert("RGBA").getchannel("A") if has_alpha(image) else None
-    rgb = image.convert("RGB")
-    if image.info.get("icc_profile"):
-        rgb = (
-            ImageCms.profileToProfile(rgb, _source_profile(image), ImageCms.createProfile("sRGB"), _INTENT, "RGB")
-            or rgb
-        )
+        source = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(shipped_profile(COATED)))
+        shown = _converted(image, source, ImageCms.createProfile("sRGB"), "RGB")
+    elif embedded_profile(image) is not None:
+        plain, source = _plain(image)
+        shown = _converted(plain, source, ImageCms.createProfile("sRGB"), "RGB")
+    else:
+        shown = image.convert("RGB")
+    if inks == "black":
+        shown = shown.convert("L").convert("RGB")
     if alpha is not None:
-        rgb.putalpha(alpha)
-    return rgb
+        shown.putalpha(alpha)
+    return shown
 
 
 @cache

@@ -3,13 +3,15 @@
 import numpy as np
 from PIL import Image
 
+from half_fold.core.pictures.colour import alpha_of
+
 BANDS = 64
 SEEN_ABOVE = 96  # of 255: fainter edges are shadow and blur
 
 
 def outline_of(image: Image.Image) -> tuple[tuple[float, float], ...]:
     """(left, right) of what is opaque in 64 bands from head to foot, as shares of the width; (0, 0) for none."""
-    alpha = np.asarray(image.convert("RGBA").getchannel("A"))
+    alpha = np.asarray(alpha_of(image))
     out = []
     for band in np.array_split(alpha, min(BANDS, len(alpha))):
         across = np.flatnonzero((band > SEEN_ABOVE).any(axis=0))

@@ -7,6 +7,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.bound_side import bind_at
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import with_inks
 
 
 def _pages(publication: Publication, value: str) -> Publication:
@@ -29,6 +30,8 @@ _PLANNED: dict[str, Callable[[Publication, str], Publication]] = {"pages": _page
 
 def set_value(publication: Publication, key: str, value: str) -> Publication:
     """The publication with ``key`` set to ``value`` as typed. Problem where that cannot be."""
+    if key.startswith("picture.") and key.endswith(".inks"):
+        return with_inks(publication, key.removeprefix("picture.").removesuffix(".inks"), value)
     if key in _PLANNED:
         return _PLANNED[key](publication, value)
     return set_brief(publication, key, value, _PLANNED)

@@ -1,21 +1,34 @@
-"""The cover flat as sheets of the file."""
+"""The cover as sheets of the file: a flat, or the loose leaves of a wired copy; and the faces of inserts."""
 
 from collections.abc import Callable
 from functools import partial
 
-from half_fold.core.cover.flat import CoverSetter, cover_flat
-from half_fold.core.cover.sides import Side, is_blank, require_cover
-from half_fold.core.press.sheets import Sheet, always
-from half_fold.core.publication.records import Publication
+from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat
+from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, Side, is_blank, page_name, require_cover, side_of
+from half_fold.core.drawing.marks import Mark, Shape
+from half_fold.core.measure.entry import MM
+from half_fold.core.plan.inserts import faces
+from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips, reaching_out
+from half_fold.core.publication.records import Insert, Publication
+from half_fold.core.spread.cards import card_area, card_marks
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.inks import ink
 
 
 def cover_makers(publication: Publication, setter: Setter) -> list[Callable[[], Sheet]]:
-    """The cover flat, and its inside where anything lies on it; Problem where the job has no cover."""
+    """The cover flat, and its inside where anything lies on it; Problem where the job has no cover.
+
+    Of a wired copy the two leaves, each face by itself: front, its inside, the inside of the back, back.
+    """
     require_cover(publication)
     covers = CoverSetter(setter)
     sides: tuple[Side, ...] = ("outside",) if is_blank(publication, "inside") else ("outside", "inside")
-    return [partial(cover_sheet, publication, covers, side) for side in sides]
+    if not has_loose_leaves(publication):
+        return [partial(cover_sheet, publication, covers, side) for side in sides]
+    front, back = (LEFT, RIGHT) if publication.brief.right_bound else (RIGHT, LEFT)
+    order: list[tuple[Side, int]] = [("outside", front), ("inside", back), ("inside", front), ("outside", back)]
+    return [partial(leaf_sheet, publication, setter, side, page) for side, page in order if side in sides]
 
 
 def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sheet:
@@ -23,4 +36,39 @@ def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sh
     flat = cover_flat(publication)
     whole = flat.trim.grown(flat.bleed)
     marks = covers.marks(publication, side).marks
-    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.folds)
+    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.folds, cover_paper(publication))
+
+
+def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) -> Sheet:
+    """One face of a loose cover leaf, with bleed all round."""
+    own = side_of(publication, side)
+    trim = page_frame_of(own, page).trim
+    whole = trim.grown(cover_flat(publication).bleed)
+    marks: tuple[Mark, ...] = setter.spread(reaching_out(own), SPREAD).marks
+    if side == "outside":
+        cover = publication.cover
+        marks = (Shape(whole, ink(publication, cover.ink, cover.tint), block=GROUND), *marks)
+    clip_of = leaf_clips(own, SPREAD, page, whole, whole)
+    return Sheet(page_name(publication, side, page), trim, whole, marks, clip_of, (), cover_paper(publication))
+
+
+def cover_paper(publication: Publication) -> str:
+    """The name of the paper that the cover flat is printed on: the jacket's where there is one."""
+    brief = publication.brief
+    paper = brief.jacket if cover_flat(publication).what == "jacket" else brief.cover_paper
+    return paper if paper != "none" else brief.text_paper
+
+
+def insert_makers(publication: Publication, insert: Insert, setter: Setter) -> list[Callable[[], Sheet]]:
+    """Both faces of an insert's leaf."""
+    return [partial(insert_sheet, publication, insert, setter, index) for index in (0, 1)]
+
+
+def insert_sheet(publication: Publication, insert: Insert, setter: Setter, index: int) -> Sheet:
+    """Recto (0) or verso (1) of an insert's leaf; where it is cut and perforated is marked beyond the trim."""
+    trim, face = card_area(insert), faces(insert)[index]
+    whole = trim.grown(publication.brief.bleed.pt)
+    marks = card_marks(setter.composer, publication, insert) if index == 0 else ()
+    lines = (face.cut, *face.perforations) if insert.kind == "card" else ()
+    folds = tuple(x * MM for x in lines)
+    return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, always(whole), folds, insert.paper)

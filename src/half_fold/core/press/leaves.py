@@ -28,6 +28,7 @@ class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
     fonts: list[str]
     pictures: list[str]
     composed: Composed
+    paper: str = ""
 
 
 def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | None = None) -> DrawnPage:
@@ -49,4 +50,4 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     )
     fonts, pictures = sorted(content.fonts), sorted(content.pictures)
     packed = zlib.compress(octets, PACKED)
-    return DrawnPage(sheet.label, media, sheet.bleed, sheet.trim, packed, fonts, pictures, made)
+    return DrawnPage(sheet.label, media, sheet.bleed, sheet.trim, packed, fonts, pictures, made, sheet.paper)

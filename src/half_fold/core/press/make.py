@@ -2,23 +2,20 @@
 
 from collections.abc import Callable
 from contextlib import closing
-from functools import partial
 from pathlib import Path
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from half_fold.core.brief.papers import find_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
-from half_fold.core.plan.spreads import spreads_of
+from half_fold.core.pictures.colour import profile_for
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embed_picture
 from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.parts import PAGES, part_named
 from half_fold.core.press.prove import Proved, prove
-from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
@@ -26,7 +23,6 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.typesetting.compiling import load
 
-PARTS = ("pages", "cover")
 FORMS = ("pages", "spreads")
 Progress = Callable[[int, int, str], None]
 
@@ -53,15 +49,6 @@ class Steps:
             self._progress(self._done, self._count, words)
 
 
-def default_profile(publication: Publication, part: str) -> bytes:
-    """The shipped profile that the printer's sheet asks for, else that of the paper: coated or uncoated."""
-    brief, asked = publication.brief, publication.printer
-    if asked is not None and asked.profile:
-        return shipped_profile(COATED if asked.profile == "coated" else UNCOATED)
-    name = brief.cover_paper if part == "cover" and brief.cover_paper != "none" else brief.text_paper
-    return shipped_profile(COATED if find_paper(publication, name).coated else UNCOATED)
-
-
 def press(
     publication: Publication,
     pictures: Path,
@@ -82,36 +69,38 @@ def press(
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
     load()
-    profile = profile or default_profile(publication, part)
-    makers = _makers(publication, part, form, setter or Setter())
-    title = " ".join(filter(None, (publication.title, publication.issue, "cover" if part == "cover" else "")))
+    chosen = part_named(publication, part)
+    makers = chosen.makers(setter or Setter(), form)
+    title = " ".join(filter(None, (publication.title, publication.issue, "" if part == PAGES else chosen.label)))
     steps = Steps(progress, len(makers), len(used_pictures(publication)))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
-        writer = Writer(pdf, publication, pictures, profile, marks)
+        writer = Writer(pdf, publication, pictures, chosen.paper, marks, profile)
         with closing(draw_all(makers, writer.resources, marks)) as pages:
             for page in pages:
                 writer.add(page)
                 steps.done(page.label)
         brief = publication.brief
-        return writer.save(temporary, title, None if part == "cover" else (brief.width.pt, brief.height.pt), steps)
-
-
-def _makers(publication: Publication, part: str, form: str, setter: Setter) -> list[Callable[[], Sheet]]:
-    """What makes each sheet of the file, in order."""
-    if part == "cover":
-        from half_fold.core.press.cover_sheets import cover_makers
-
-        return cover_makers(publication, setter)
-    if form == "spreads":
-        return [partial(spread_sheet, publication, setter, spread) for spread in spreads_of(publication)]
-    return [partial(page_sheet, publication, setter, number + 1) for number in range(len(publication.pages))]
+        return writer.save(temporary, title, (brief.width.pt, brief.height.pt) if chosen.has_pages else None, steps)
 
 
 class Writer:
-    """Adds sheets to a file, and at the end the fonts and pictures they used."""
+    """Adds sheets to a file, and at the end the fonts and pictures they used.
 
-    def __init__(self, pdf: pikepdf.Pdf, publication: Publication, pictures: Path, profile: bytes, marks: bool) -> None:
-        self.pdf, self.publication, self.folder, self.profile, self.marks = pdf, publication, pictures, profile, marks
+    The file is for ``paper``, by its profile unless one is given; pictures of a sheet for another go by that one's.
+    """
+
+    def __init__(
+        self,
+        pdf: pikepdf.Pdf,
+        publication: Publication,
+        pictures: Path,
+        paper: str,
+        marks: bool,
+        profile: bytes | None = None,
+    ) -> None:
+        self.pdf, self.publication, self.folder, self.marks = pdf, publication, pictures, marks
+        self.profile = profile or profile_for(publication, paper)
+        self._given = profile
         self.resources = Resources()
         self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
@@ -127,6 +116,11 @@ class Writer:
             Contents=self.pdf.make_indirect(Stream(self.pdf, drawn.packed, Filter=Name.FlateDecode)),
         )
         self.pages.append((self.pdf.make_indirect(page), drawn))
+
+    def _profile(self, drawn: DrawnPage) -> bytes:
+        """What the pictures of a page are converted by."""
+        own = self._given is None and drawn.paper
+        return profile_for(self.publication, drawn.paper) if own else self.profile
 
     def _box(self, rect: Rect, media: Rect) -> Array:
         if (rect, media) not in self._boxes:
@@ -156,19 +150,23 @@ class Writer:
     def _finish(self, steps: Steps) -> None:
         """Give the pages their fonts and pictures, and the file its pages."""
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
-        named = dict.fromkeys(key for _, drawn in self.pages for key in drawn.pictures)
-        steps.expect_pictures(len(named))
+        wanted = dict.fromkeys((key, self._profile(drawn)) for _, drawn in self.pages for key in drawn.pictures)
+        steps.expect_pictures(len(wanted))
         images = {}
-        for index, key in enumerate(named, 1):
-            steps.now(f"picture {index} of {len(named)}")
-            images[key] = embed_picture(self.pdf, self.folder, picture_of(self.publication, key), self.profile)
-            steps.done(f"picture {index} of {len(named)}")
+        for index, (key, profile) in enumerate(wanted, 1):
+            words = f"picture {index} of {len(wanted)}"
+            steps.now(words)
+            images[key, profile] = embed_picture(self.pdf, self.folder, picture_of(self.publication, key), profile)
+            steps.done(words)
         shared = _Shared(self.pdf, self.marks)
         for page, drawn in self.pages:
+            profile = self._profile(drawn)
             page.Resources = shared.resources(
                 {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
-                {f"/{resource_name('P', key)}": images[key] for key in drawn.pictures},
+                {f"/{resource_name('P', key)}": images[key, profile] for key in drawn.pictures},
             )
+            if drawn.pictures:
+                page.Group = shared.group
         self.pdf.Root.Pages.Kids = Array([page for page, _ in self.pages])
         self.pdf.Root.Pages.Count = len(self.pages)
 
@@ -178,7 +176,11 @@ class _Shared:
 
     def __init__(self, pdf: pikepdf.Pdf, marks: bool) -> None:
         self._pdf = pdf
-        self._made: dict[tuple[str, ...], pikepdf.Object] = {}
+        self._made: dict[tuple[object, ...], pikepdf.Object] = {}
+        # What is see-through mixes in the inks of the press.
+        self.group = pdf.make_indirect(
+            Dictionary(Type=Name.Group, S=Name.Transparency, CS=Name.DeviceCMYK, I=True, K=False)
+        )
         self._always = {
             "/ExtGState": Dictionary(
                 {
@@ -191,7 +193,7 @@ class _Shared:
             self._always["/ColorSpace"] = Dictionary({f"/{REGISTRATION}": pdf.make_indirect(_registration())})
 
     def resources(self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object]) -> pikepdf.Object:
-        key = *fonts, *images
+        key = (*fonts, *images, *(image.objgen for image in images.values()))
         if key not in self._made:
             used = Dictionary(self._always)
             if fonts:

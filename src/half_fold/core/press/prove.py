@@ -261,5 +261,5 @@ def _hold_picture(image: pikepdf.Object, where: str) -> None:
         size = found and (int.from_bytes(found[2], "big"), int.from_bytes(found[1], "big"))
         if size != (wide, high) or not octets.endswith(b"\xff\xd9"):
             raise Unproved(where, f"a picture of {wide} × {high} pixels is not whole")
-    elif not octets:
-        raise Unproved(where, f"a picture of {wide} × {high} pixels is empty")
+    elif len(image.read_bytes()) != -(-wide * int(image.BitsPerComponent) // 8) * high:
+        raise Unproved(where, f"a picture of {wide} × {high} pixels is not whole")

@@ -3,19 +3,26 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from msgspec.structs import replace
+
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.drawing.marks import Mark
+from half_fold.core.measure.kept import kept
+from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.sections import section_of
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Publication, Stop
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
 
 ACROSS = 0.01
+NOWHERE = Rect(0, 0, 0, 0)
 
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """Marks in their own coordinates, the trim and bleed in the same, and the clip of each mark."""
+    """Marks in their own coordinates, trim and bleed in the same, the clip of each mark, and the paper it is for."""
 
     label: str
     trim: Rect
@@ -23,17 +30,60 @@ class Sheet:
     marks: tuple[Mark, ...]
     clip_of: Callable[[Mark], Rect]
     folds: tuple[float, ...] = ()
+    paper: str = ""
 
 
 def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
-    """One page, cut at the fold; blocks that cross the fold run on into the inner bleed."""
-    spread = spread_of(publication, number)
+    """One page, cut at the fold; blocks that cross the fold run on into the inner bleed.
+
+    Where leaves are loose each is trimmed at its inner edge too, and what lies there runs into that bleed.
+    """
+    spread, paper = spread_of(publication, number), paper_of_page(publication, number)
     frame = page_frame_of(publication, number)
     whole = frame.bleed_box
     left, right = (0.0, whole.right) if on_right(publication, number) else (whole.left, 0.0)
     cut = Rect(left, whole.top, right, whole.bottom)
-    marks = setter.spread(publication, spread).marks
-    return Sheet(f"page {number}", frame.trim, whole, marks, _clipper(_crossing(publication, spread), whole, cut))
+    crossing = _crossing(publication, spread)
+    label = f"page {number}"
+    if not has_loose_leaves(publication):
+        marks = setter.spread(publication, spread).marks
+        return Sheet(label, frame.trim, whole, marks, _clipper(crossing, whole, cut), (), paper)
+    marks = setter.spread(reaching_out(publication), spread).marks
+    return Sheet(label, frame.trim, whole, marks, leaf_clips(publication, spread, number, whole, cut), (), paper)
+
+
+def leaf_clips(publication: Publication, spread: Spread, number: int, whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
+    """The clip of each mark on a loose leaf: its own blocks run out into the bleed, the other page's are not seen."""
+    crossing = _crossing(publication, spread)
+    clips = {block.id: NOWHERE for _, _, block in blocks_on(publication, spread)}
+    clips |= dict.fromkeys((block.id for block in publication.pages[number - 1].blocks), whole)
+    clips |= dict.fromkeys(crossing, whole)
+    return lambda mark: clips.get(mark.block, cut)
+
+
+def has_loose_leaves(publication: Publication) -> bool:
+    """Whether every leaf is trimmed all round before it is bound."""
+    return binding_named(publication.brief.binding).cover == "leaves"
+
+
+@kept(8)
+def reaching_out(publication: Publication) -> Publication:
+    """The job with pictures and panels that end at the fold on their own page running on beyond it by the bleed."""
+    bleed = publication.brief.bleed
+    pages = tuple(
+        replace(page, blocks=tuple(_reaching(block, on_right(publication, number), bleed) for block in page.blocks))
+        for number, page in enumerate(publication.pages, 1)
+    )
+    return replace(publication, pages=pages)
+
+
+def _reaching(block: Block, on_right: bool, bleed: Length) -> Block:
+    edge = "left" if on_right else "right"
+    stop: Stop = getattr(block, edge)
+    ends_there = stop.kind in ("fold", "bleed", "trim") and not stop.facing and stop.off is None
+    if not ends_there or not isinstance(block.holds, HoldsPicture | HoldsPanel):
+        return block
+    return replace(block, **{edge: replace(stop, off=bleed)})
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
@@ -55,7 +105,15 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
     trim = spread_area(publication, spread)
     whole = trim.grown(publication.brief.bleed.pt)
     folds = (0.0,) if len(spread.numbers) == 2 else ()
-    return Sheet(f"spread {spread.label}", trim, whole, setter.spread(publication, spread).marks, always(whole), folds)
+    marks = setter.spread(publication, spread).marks
+    paper = paper_of_page(publication, spread.numbers[0])
+    return Sheet(f"spread {spread.label}", trim, whole, marks, always(whole), folds, paper)
+
+
+def paper_of_page(publication: Publication, number: int) -> str:
+    """The name of the paper a page is printed on: its section's own, or the text paper."""
+    section = section_of(publication, number) if publication.sections else None
+    return section.paper if section is not None and section.paper else publication.brief.text_paper
 
 
 def always(whole: Rect) -> Callable[[Mark], Rect]:

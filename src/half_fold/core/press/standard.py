@@ -9,8 +9,9 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String
 
 from half_fold import __version__
-from half_fold.core.pictures.colour import profile_name
+from half_fold.core.pictures.colour import printing_condition, profile_name
 
+REGISTRY = "http://www.color.org"  # where printing conditions are registered, as ISO 15930 names it
 PACKED = 1  # zlib's level: a profile packs hardly better at higher ones, which take four times as long
 
 _XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
@@ -23,7 +24,8 @@ _XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <xmp:CreateDate>{iso}</xmp:CreateDate><xmp:ModifyDate>{iso}</xmp:ModifyDate><xmp:MetadataDate>{iso}</xmp:MetadataDate>
 <xmp:CreatorTool>{maker}</xmp:CreatorTool>
 <pdf:Producer>{maker}</pdf:Producer><pdf:Trapped>False</pdf:Trapped>
-<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:VersionID>1</xmpMM:VersionID>
+<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID>
+<xmpMM:InstanceID>uuid:{instance}</xmpMM:InstanceID><xmpMM:VersionID>1</xmpMM:VersionID>
 <xmpMM:RenditionClass>default</xmpMM:RenditionClass>
 <pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion>
 </rdf:Description></rdf:RDF></x:xmpmeta>
@@ -34,7 +36,8 @@ def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
     """Write output intent, metadata and document information into ``pdf``."""
     now = datetime.now(UTC).replace(microsecond=0)
     maker = f"Half Fold {__version__}"
-    xmp = _XMP.format(title=escape(title), iso=now.strftime("%Y-%m-%dT%H:%M:%SZ"), maker=maker, document=uuid.uuid4())
+    iso = now.strftime("%Y-%m-%dT%H:%M:%SZ")
+    xmp = _XMP.format(title=escape(title), iso=iso, maker=maker, document=uuid.uuid4(), instance=uuid.uuid4())
     metadata = Stream(pdf, xmp.encode("utf-8"), Dictionary(Type=Name.Metadata, Subtype=Name.XML))
     pdf.Root.Metadata = pdf.make_indirect(metadata)
     stamp = String(now.strftime("D:%Y%m%d%H%M%SZ"))
@@ -45,13 +48,15 @@ def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
     pdf.trailer.Info = pdf.make_indirect(info)
     packed = zlib.compress(profile, PACKED)
     icc = Stream(pdf, packed, Dictionary(N=4, Alternate=Name.DeviceCMYK, Filter=Name.FlateDecode))
-    name = profile_name(profile)
+    name, condition = profile_name(profile), printing_condition(profile)
     intent = Dictionary(
         Type=Name.OutputIntent,
         S=Name("/GTS_PDFX"),
-        OutputConditionIdentifier=String(name),
+        OutputConditionIdentifier=String(condition or name),
         OutputCondition=String(name),
         Info=String(name),
         DestOutputProfile=pdf.make_indirect(icc),
     )
+    if condition:
+        intent.RegistryName = String(REGISTRY)
     pdf.Root.OutputIntents = Array([pdf.make_indirect(intent)])

@@ -8,8 +8,9 @@ import pikepdf
 from half_fold.core.cover.template import WorkingDrawing
 from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Shape
 from half_fold.core.measure.rect import Rect
+from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.press.leaves import draw_page
-from half_fold.core.press.make import Writer, default_profile
+from half_fold.core.press.make import Writer
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole
@@ -23,7 +24,7 @@ def write_template_pdf(publication: Publication, drawn: WorkingDrawing, out: Pat
     whole = drawn.flat.trim.grown(drawn.flat.bleed)
     sheet = Sheet("template", drawn.flat.trim, whole, drawn.drawing.marks, lambda _mark: area, drawn.flat.folds)
     with whole_file(out) as temporary, pikepdf.new() as pdf:
-        writer = Writer(pdf, publication, Path(), default_profile(publication, "cover"), marks=False)
+        writer = Writer(pdf, publication, Path(), cover_paper(publication), marks=False)
         writer.add(draw_page(sheet, writer.resources, False, media=area))
         writer.save(temporary, "template")
 

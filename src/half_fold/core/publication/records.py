@@ -291,7 +291,9 @@ class Story(Record, frozen=True, kw_only=True):
 class Picture(Record, frozen=True, kw_only=True):
     """A picture that was copied into the job; size in pixels.
 
-    ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width.
+    ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width. ``inks``
+    is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
+    ``converted``.
     """
 
     id: str
@@ -300,6 +302,7 @@ class Picture(Record, frozen=True, kw_only=True):
     height: int
     digest: str
     has_alpha: bool = False
+    inks: Literal["", "black", "four", "kept", "converted"] = ""
     outline: tuple[tuple[float, float], ...] = ()
 
 

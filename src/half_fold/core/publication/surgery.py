@@ -200,3 +200,16 @@ def page_of_block(publication: Publication, block: str) -> tuple[int, Page, Bloc
         if found.id == block:
             return index, page, found
     raise Problem("That block is no longer on a page; it may have been undone.")
+
+
+PICTURE_INKS = ("", "black", "four", "kept", "converted")
+
+
+def with_inks(publication: Publication, file: str, inks: str) -> Publication:
+    """The picture of that file printing as said. Problem where there is no such picture or way."""
+    if inks not in PICTURE_INKS:
+        raise Problem(f"“{inks}” is no way to print a picture; there are {', '.join(PICTURE_INKS[1:])}, or nothing.")
+    found = next((picture for picture in publication.pictures if picture.file == file), None)
+    if found is None:
+        raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
+    return replace(publication, pictures=swap(publication.pictures, replace(found, inks=inks)))

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
+    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QProgressBar,
@@ -17,18 +18,17 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.cover.sides import is_blank
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import profile_name
+from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
-from half_fold.core.press.cover_sheets import cover_sheet
 from half_fold.core.press.crop_marks import crop_marks, slug
-from half_fold.core.press.make import default_profile
-from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
+from half_fold.core.press.parts import PAGES, Part, parts_of, sheet_at
+from half_fold.core.press.sheets import Sheet
+from half_fold.core.store.own import file_name
 from half_fold.desk.child import command_line
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section
@@ -37,7 +37,8 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
-CHOICES = (("pages", "Pages, one by one"), ("spreads", "Spreads, as read"), ("cover", "Cover, one flat"))
+MOST_ACROSS, GAP = 2, 18
+FORMS = (("pages", "Pages, one by one"), ("spreads", "Spreads, as read"))
 
 
 class SheetView(QWidget):
@@ -48,45 +49,60 @@ class SheetView(QWidget):
         self.station = station
         station.session.proxies.ready.connect(self.update)
 
-    def _sheet(self) -> Sheet:
-        session, choice = self.station.session, self.station.choice
-        if choice == "cover":
-            return cover_sheet(session.publication, session.covers, "outside")
-        if choice == "spreads":
-            return spread_sheet(session.publication, session.setter, session.spread)
-        return page_sheet(session.publication, session.setter, session.page)
+    def _sheets(self) -> list[Sheet]:
+        """The sheet in view, or all of a part that has no pages."""
+        station, session = self.station, self.station.session
+        part = station.part()
+        makers = part.makers(session.setter, station.form)
+        if part.has_pages:
+            makers = [makers[sheet_at(session.publication, part, station.form, session.page)]]
+        return [make() for make in makers]
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
         try:
-            sheet = self._sheet()
+            sheets = self._sheets()
         except Problem as problem:
             painter.setPen(tokens.colour(tokens.INK))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, str(problem))
             return
-        trim, bleed = sheet.trim, self.station.session.publication.brief.bleed.pt
-        media = trim.grown(slug(bleed)) if self.station.marks else trim.grown(bleed)
-        scale = min((self.width() - 60) / media.width, (self.height() - 74) / media.height)
-        painter.save()
-        painter.translate(self.width() / 2, self.height() / 2 - 10)
-        painter.scale(scale, scale)
-        painter.translate(-media.centre[0], -media.centre[1])
+        medias = [self._media(sheet) for sheet in sheets]
+        across = min(len(sheets), MOST_ACROSS)
+        rows = -(-len(sheets) // across)
+        wide, tall = max(media.width for media in medias), max(media.height for media in medias)
+        room = self.width() - 60 - GAP * (across - 1), self.height() - 74 - GAP * (rows - 1)
+        scale = min(room[0] / (across * wide), room[1] / (rows * tall))
+        left = (self.width() - scale * wide * across - GAP * (across - 1)) / 2
+        top = (self.height() - 20 - scale * tall * rows - GAP * (rows - 1)) / 2
+        for at, (sheet, media) in enumerate(zip(sheets, medias, strict=True)):
+            row, column = divmod(at, across)
+            painter.save()
+            painter.translate(left + column * (scale * wide + GAP), top + row * (scale * tall + GAP))
+            painter.scale(scale, scale)
+            painter.translate(-media.left, -media.top)
+            self._draw(painter, sheet, media)
+            painter.restore()
+        self._caption(painter, sheets[0].trim, medias[0], scale)
+
+    def _media(self, sheet: Sheet) -> Rect:
+        bleed = sheet.trim.left - sheet.bleed.left
+        return sheet.trim.grown(slug(bleed)) if self.station.marks else sheet.bleed
+
+    def _draw(self, painter: QPainter, sheet: Sheet, media: Rect) -> None:
         painter.fillRect(qrect(media), QColor("white"))
         marks = DisplayList(sheet.bleed, sheet.marks)
         paint(painter, marks, self.station.session.proxies.image, clip_of=sheet.clip_of)
         painter.setPen(QPen(tokens.colour(tokens.INK), 0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(qrect(trim))
+        painter.drawRect(qrect(sheet.trim))
         painter.setPen(QPen(tokens.colour(tokens.OCHRE), 0, Qt.PenStyle.DashLine))
-        painter.drawRect(qrect(trim.grown(bleed)))
+        painter.drawRect(qrect(sheet.bleed))
         if self.station.marks:
             painter.setPen(QPen(tokens.colour(tokens.INK), 0))
-            for mark in crop_marks(trim, bleed, sheet.folds):
+            for mark in crop_marks(sheet.trim, sheet.trim.left - sheet.bleed.left, sheet.folds):
                 painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
-        painter.restore()
-        self._caption(painter, trim, media, scale)
 
     def _caption(self, painter: QPainter, trim: Rect, media: Rect, scale: float) -> None:
         painter.setFont(tokens.font(12))
@@ -107,7 +123,7 @@ class PressStation(Station):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.choice, self.marks = "pages", True
+        self.choice, self.form, self.marks = PAGES, "pages", True
         self.process: QProcess | None = None
         self.out: Path | None = None
         column = QVBoxLayout(self)
@@ -124,16 +140,22 @@ class PressStation(Station):
         whole = QVBoxLayout(shelf)
         whole.setContentsMargins(20, 10, 20, 12)
         line = QHBoxLayout()
+        self.parts = QComboBox()
+        self.parts.setToolTip("Which part of the job becomes a file")
+        self.parts.activated.connect(lambda _: self._choose(str(self.parts.currentData())))
+        line.addWidget(self.parts)
+        line.addSpacing(14)
         self.group = QButtonGroup(shelf)
-        self.choices: dict[str, QRadioButton] = {}
-        for choice, words in CHOICES:
+        self.forms: dict[str, QRadioButton] = {}
+        for form, words in FORMS:
             button = QRadioButton(words)
-            button.setChecked(choice == self.choice)
-            button.toggled.connect(lambda on, choice=choice: on and self._choose(choice))
+            button.setChecked(form == self.form)
+            button.toggled.connect(lambda on, form=form: on and self._take_form(form))
             self.group.addButton(button)
-            self.choices[choice] = button
+            self.forms[form] = button
             line.addWidget(button)
             line.addSpacing(10)
+        self._fill_parts()
         self.with_marks = QCheckBox("Crop marks")
         self.with_marks.setChecked(True)
         self.with_marks.toggled.connect(self._set_marks)
@@ -157,8 +179,32 @@ class PressStation(Station):
         whole.addLayout(progress)
         return shelf
 
+    def part(self) -> Part:
+        """The part that is chosen; the pages where it is no longer there."""
+        every = parts_of(self.session.publication)
+        return next((part for part in every if part.key == self.choice), every[0])
+
+    def _fill_parts(self) -> None:
+        """The parts there are now, the chosen one shown."""
+        every = [(part.label, part.key) for part in parts_of(self.session.publication)]
+        if every != [(self.parts.itemText(i), self.parts.itemData(i)) for i in range(self.parts.count())]:
+            self.parts.clear()
+            for label_, key in every:
+                self.parts.addItem(label_, key)
+        self.choice = self.part().key
+        self.parts.setCurrentIndex(self.parts.findData(self.choice))
+        for button in self.forms.values():
+            button.setVisible(self.part().has_pages)
+
     def _choose(self, choice: str) -> None:
         self.choice = choice
+        self._fill_parts()
+        self.sheet.update()
+        self.moved.emit()
+        self.session.selected.emit()
+
+    def _take_form(self, form: str) -> None:
+        self.form = form
         self.sheet.update()
         self.moved.emit()
         self.session.selected.emit()
@@ -168,13 +214,15 @@ class PressStation(Station):
         self.sheet.update()
 
     def refresh(self) -> None:
+        self._fill_parts()
         self.sheet.update()
 
     def keys(self) -> Sequence[tuple[str, str]]:
         return (("Ctrl+P", "press"), ("PgUp PgDn", "sheets"), ("Tab", "choices"))
 
     def where(self) -> str:
-        return f"Sheet of {'the cover' if self.choice == 'cover' else 'spread ' + self.session.spread.label}"
+        part = self.part()
+        return f"Sheet of {'spread ' + self.session.spread.label if part.has_pages else part.label}"
 
     # Pressing -----------------------------------------------------------------------------------
 
@@ -183,7 +231,9 @@ class PressStation(Station):
 
     def ask(self) -> None:
         """Ask where the PDF shall go, then press it."""
-        name = f"{self.session.job.file.stem}{'-cover' if self.choice == 'cover' else ''}.pdf"
+        part = self.part()
+        what = "" if part.key == PAGES else "-" + file_name(part.label, "part")
+        name = f"{self.session.job.file.stem}{what}.pdf"
         start = self.session.job.folder / "press" / name
         start.parent.mkdir(exist_ok=True)
         chosen, _ = QFileDialog.getSaveFileName(self, "Press the PDF", str(start), "PDF (*.pdf)")
@@ -196,8 +246,7 @@ class PressStation(Station):
             return
         self.session.autosave.flush()
         self.out = out
-        part = "cover" if self.choice == "cover" else "pages"
-        form = "spreads" if self.choice == "spreads" else "pages"
+        part, form = self.part().key, self.form
         asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
@@ -247,17 +296,12 @@ class PressStation(Station):
 
     def sections(self) -> Sequence[Section]:
         publication = self.session.publication
-        part = "cover" if self.choice == "cover" else "pages"
-        profile = profile_name(default_profile(publication, part))
-        paper = publication.brief.cover_paper if part == "cover" else publication.brief.text_paper
-        count = {
-            "cover": "1 page" if is_blank(publication, "inside") else "2 pages, outside and inside",
-            "pages": f"{len(publication.pages)} pages",
-            "spreads": f"{len(publication.pages) // 2 + 1} spreads",
-        }[self.choice]
+        part = self.part()
+        profile, paper = profile_name(profile_for(publication, part.paper)), part.paper
+        count = counted(len(part.makers(self.session.setter, self.form)), "sheet")
         brief = publication.brief
         items: list[Row | Card] = [
-            Row("File", count, dict(CHOICES)[self.choice]),
+            Row("File", count, dict(FORMS)[self.form] if part.has_pages else part.label),
             Row("Standard", "PDF/X-4", "live transparency, profile inside"),
             Row(
                 "Profile",

@@ -16,9 +16,10 @@ from half_fold.core.publication.records import (
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
+    Picture,
     Publication,
 )
-from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
+from half_fold.core.publication.surgery import page_of_block, picture_of, story_of, with_inks
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import block_box
 from half_fold.desk.kit.rows import Edit, Row, row_of
@@ -26,6 +27,15 @@ from half_fold.desk.stations.spreads.barcode_rows import BarcodeRows
 from half_fold.desk.workpiece import Workpiece
 
 SIDES = [("", "as the role says"), ("left", "left"), ("centre", "centred"), ("right", "right")]
+
+
+PRINTS = {
+    "": "as its file is",
+    "black": "in black alone",
+    "four": "in all four inks",
+    "kept": "with the inks it brings",
+    "converted": "its inks converted",
+}
 
 
 class HoldsRows:
@@ -96,7 +106,20 @@ class HoldsRows:
                 f"{holds.focus_y * 100:.0f}",
                 self._share(block, holds, "focus_y"),
             ),
+            self._inks_row(picture_of(self.session.publication, holds.picture)),
         ]
+
+    def _inks_row(self, picture: Picture) -> Row:
+        """How the picture prints, wherever it lies."""
+        return Row(
+            "Prints",
+            PRINTS[picture.inks],
+            "greys go in black alone by themselves",
+            "",
+            picture.inks,
+            lambda v: self.session.edit(lambda p: with_inks(p, picture.file, v), f"how {picture.file} prints"),
+            list(PRINTS.items()),
+        )
 
     def _share(self, block: str, holds: HoldsPicture, field: str) -> Edit:
         def take(text: str) -> bool:

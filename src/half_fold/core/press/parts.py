@@ -1,0 +1,106 @@
+"""The parts of a job that are pressed, each a file of its own, and the paper each is printed on."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.wrap import has_cover, is_cased
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.sections import spans
+from half_fold.core.plan.spreads import Spread, spreads_of
+from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
+
+PAGES, COVER, CASE, SECTION, INSERT = "pages", "cover", "case", "section", "insert"
+Makers = list[Callable[[], Sheet]]
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What is asked for by ``key``, said as ``label``, printed on ``paper``; its page ``numbers`` where it has some.
+
+    ``makers`` is given a setter and a form, which is ``pages`` or ``spreads``.
+    """
+
+    key: str
+    label: str
+    paper: str
+    makers: Callable[[Setter, str], Makers]
+    numbers: range = range(0)
+
+    @property
+    def has_pages(self) -> bool:
+        """Whether it is made of pages, which may be made as spreads."""
+        return len(self.numbers) > 0
+
+
+def parts_of(publication: Publication) -> list[Part]:
+    """Every part of the job: its pages, its cover and a case's covering, sections on another paper, inserts."""
+    brief = publication.brief
+    every = range(1, len(publication.pages) + 1)
+    out = [Part(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)]
+    if has_cover(publication):
+        from half_fold.core.press.cover_sheets import cover_paper
+
+        jacketed = is_cased(publication) and brief.jacket != "none"
+        label = "Jacket" if jacketed else "Covering" if is_cased(publication) else "Cover"
+        out.append(Part(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
+        if jacketed:
+            bare = replace(publication, brief=replace(brief, jacket="none"))
+            out.append(Part(CASE, "Covering", cover_paper(bare), partial(_cover_makers, bare)))
+    for span in spans(publication):
+        if span.section.paper and span.section.paper != brief.text_paper:
+            pages = range(span.first, span.last + 1)
+            key, name = f"{SECTION}.{span.section.name}", span.section.name
+            out.append(Part(key, name, span.section.paper, partial(_page_makers, publication, pages), pages))
+    for insert in publication.inserts:
+        out.append(
+            Part(f"{INSERT}.{insert.id}", insert.name, insert.paper, partial(_insert_makers, publication, insert.id))
+        )
+    return out
+
+
+def part_named(publication: Publication, key: str) -> Part:
+    """The part of that key. Problem names those there are, or says why there is no cover."""
+    found = next((part for part in parts_of(publication) if part.key == key), None)
+    if found is None and key == COVER:
+        from half_fold.core.cover.sides import require_cover
+
+        require_cover(publication)
+    if found is None:
+        known = ", ".join(part.key for part in parts_of(publication))
+        raise Problem(f"This job has no part “{key}”; there are {known}.")
+    return found
+
+
+def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
+    """Which of a part's sheets, counted from 0, has that page; the nearest where none has."""
+    page = min(max(page, part.numbers[0]), part.numbers[-1])
+    if form != "spreads":
+        return page - part.numbers[0]
+    return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
+
+
+def _spreads(publication: Publication, numbers: range) -> list[Spread]:
+    return [spread for spread in spreads_of(publication) if any(number in numbers for number in spread.numbers)]
+
+
+def _page_makers(publication: Publication, numbers: range, setter: Setter, form: str) -> Makers:
+    if form == "spreads":
+        return [partial(spread_sheet, publication, setter, spread) for spread in _spreads(publication, numbers)]
+    return [partial(page_sheet, publication, setter, number) for number in numbers]
+
+
+def _cover_makers(publication: Publication, setter: Setter, _form: str) -> Makers:
+    from half_fold.core.press.cover_sheets import cover_makers
+
+    return cover_makers(publication, setter)
+
+
+def _insert_makers(publication: Publication, name: str, setter: Setter, _form: str) -> Makers:
+    from half_fold.core.press.cover_sheets import insert_makers
+
+    return insert_makers(publication, next(each for each in publication.inserts if each.id == name), setter)

@@ -1,0 +1,76 @@
+"""The faces of a bound-in card as they print: its words, lines to write on and boxes to tick.
+
+Cuts and perforations are finishing, not ink, and a reply-paid panel is only kept clear: nothing is printed of either.
+"""
+
+from collections.abc import Iterator
+
+from msgspec.structs import replace
+
+from half_fold.core.drawing.marks import BLACK, WHITE, Glyphs, Line, Mark, Shape
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.inserts import PlacedPart, laid
+from half_fold.core.publication.records import Insert, Paragraph, Publication, Run
+from half_fold.core.spread.evened import ink_of, one_line
+from half_fold.core.typesetting.composer import Composer
+
+ROLE = "caption"
+WORDS_PT, LABEL_PT, TICK_PT = 11.0, 7.0, 7.5
+RULE_PT, TICK_GAP_MM, LABEL_RISE_MM = 0.25, 2.0, 1.0
+
+
+def card_area(insert: Insert) -> Rect:
+    """The trimmed leaf: as many cards as stand to the height, in points."""
+    return Rect(0, 0, insert.width.mm * MM, insert.up * insert.height.mm * MM)
+
+
+def card_marks(composer: Composer, publication: Publication, insert: Insert) -> tuple[Mark, ...]:
+    """What prints on the recto of an insert's leaf; a tip-in or gatefold is taken as it comes, and prints nothing."""
+    if insert.kind != "card":
+        return ()
+    card = [mark for placed in laid(insert) for mark in _part(composer, publication, insert, placed)]
+    tall = insert.height.mm * MM
+    return tuple(_lower(mark, number * tall) for number in range(insert.up) for mark in card)
+
+
+def _part(composer: Composer, publication: Publication, insert: Insert, placed: PlacedPart) -> Iterator[Mark]:
+    part, rect = placed.part, placed.rect
+    if part.kind == "words":
+        yield from _words(composer, publication, insert, part.text, WORDS_PT, rect.left, rect.centre[1] + WORDS_PT / 3)
+    entries = part.text.split("; ") if part.text else [""] * part.count
+    for words, y in zip(entries, placed.baselines, strict=False):
+        if part.kind == "ticks":
+            yield Shape(Rect(rect.left, y - TICK_PT, rect.left + TICK_PT, y), WHITE, BLACK, RULE_PT, insert.id)
+            left = rect.left + TICK_PT + TICK_GAP_MM * MM
+            yield from _words(composer, publication, insert, words, LABEL_PT, left, y - 1.0)
+        elif part.kind == "lines":
+            yield Line((rect.left, y), (rect.right, y), BLACK, RULE_PT, insert.id)
+            yield from _words(composer, publication, insert, words, LABEL_PT, rect.left, y - LABEL_RISE_MM * MM)
+
+
+def _words(
+    composer: Composer, publication: Publication, insert: Insert, text: str, size: float, left: float, baseline: float
+) -> list[Glyphs]:
+    """Words on one line, no wider than the card has room for."""
+    if not text.strip():
+        return []
+    role = ROLE if any(role.name == ROLE for role in publication.roles) else publication.roles[0].name
+    paragraph = Paragraph(role=role, runs=(Run(text=text),))
+    width = ink_of(one_line(composer, publication, paragraph, size, "black")).right
+    room = card_area(insert).right - left - RULE_PT
+    size = min(size, size * room / width) if width > room > 0 else size
+    marks = one_line(composer, publication, paragraph, size, "black")
+    return [replace(mark, xs=mark.xs + left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
+
+
+def _lower(mark: Mark, by: float) -> Mark:
+    from dataclasses import replace as with_fields
+
+    if isinstance(mark, Glyphs):
+        return replace(mark, baseline=mark.baseline + by)
+    if isinstance(mark, Line):
+        (x0, y0), (x1, y1) = mark.start, mark.end
+        return with_fields(mark, start=(x0, y0 + by), end=(x1, y1 + by))
+    assert isinstance(mark, Shape)
+    return with_fields(mark, rect=mark.rect.moved(0, by))
