@@ -16,6 +16,7 @@ from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay
+from half_fold.core.spread.cards import card_marks
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box
 
@@ -51,6 +52,16 @@ def spine_letters(context: Context) -> Iterator[Finding]:
     if letters:
         found = missing_letters(runs[0].face, letters, 0, "")
         yield replace(found, side="outside", place="spine")
+
+
+def card_letters(context: Context) -> Iterator[Finding]:
+    """Letters of an insert's words that the face has not got."""
+    for insert in context.publication.inserts:
+        marks = card_marks(context.setter.composer, context.publication, insert)
+        runs = [mark for mark in marks if isinstance(mark, Glyphs)]
+        letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
+        if letters:
+            yield replace(missing_letters(runs[0].face, letters, 0, ""), place=insert.name)
 
 
 def masthead_in_view(context: Context) -> Iterator[Finding]:

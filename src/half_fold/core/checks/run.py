@@ -44,6 +44,7 @@ RULES = (
     text_rules.stood_in,
     cover_rules.spine_text_fits,
     cover_rules.spine_letters,
+    cover_rules.card_letters,
     cover_rules.masthead_in_view,
     cover_rules.barcode_kept_clear,
 )
