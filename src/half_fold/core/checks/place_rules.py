@@ -8,28 +8,34 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
+from half_fold.core.drawing.marks import Colour, Line, Mark, Shape
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import facing, on_right
+from half_fold.core.plan.spreads import facing, on_right, spreads_of
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
     HoldsStory,
     Publication,
     Stop,
 )
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import cover_blocks, page_of_block
 from half_fold.core.spread import edits
 from half_fold.core.spread.barcode import SMALLEST, ground, symbol
-from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
 from half_fold.core.spread.frames import page_frame_of
 
 NEAR = 0.02 * MM
 BARCODE_CLEAR_MM = 5.0
+THINNEST, THINNEST_REVERSED = 0.25, 0.5  # points, common practice
+LEAST_BLEED_MM = 2.0
 
 
 def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: Edge) -> float | None:
@@ -133,3 +139,75 @@ def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed",
 
 def _name(edge: Edge) -> str:
     return {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}[edge]
+
+
+def thin_strokes(context: Context) -> Iterator[Finding]:
+    """Strokes and rules thinner than a plate holds: 0.25 pt, or 0.5 pt where they are left white."""
+    told: set[str] = set()
+    for spread in spreads_of(context.publication):
+        for mark in context.setter.spread(context.publication, spread).marks:
+            weight, colour = _stroke(mark)
+            if colour is None or mark.block in told:
+                continue
+            least = THINNEST if max(colour.c, colour.m, colour.y, colour.k) > 0 else THINNEST_REVERSED
+            if weight < least - 1e-9:
+                told.add(mark.block)
+                kind = "left white" if least == THINNEST_REVERSED else "printed"
+                message = f"A line of {figure(weight, 3)} pt is {kind}"
+                why = f"Under {least:g} pt it breaks up or vanishes; make it at least as heavy as that."
+                name = mark.block if mark.block.startswith("b") else ""
+                page = page_of_block(context.publication, name)[0] + 1 if name else spread.numbers[0]
+                yield Finding("thin line", UNREAD, message, why, False, page, name)
+
+
+def _stroke(mark: Mark) -> tuple[float, Colour | None]:
+    if isinstance(mark, Line):
+        return mark.weight, mark.colour
+    return (mark.weight, mark.stroke) if isinstance(mark, Shape) and mark.weight > 0 else (0.0, None)
+
+
+def no_bleed(context: Context) -> Iterator[Finding]:
+    """Something that reaches the trim of a job that has no bleed, or too little; told once."""
+    publication = context.publication
+    have = publication.brief.bleed.mm
+    if have >= LEAST_BLEED_MM - 1e-9:
+        return
+    reaching = [(number, block, box) for number, block, box in context.blocks if _reaches(context, number, block, box)]
+    covered = any(
+        getattr(block, edge).kind in ("bleed", "trim")
+        for block in cover_blocks(publication)
+        if isinstance(block.holds, HoldsPicture | HoldsPanel)
+        for edge in EDGES
+    )
+    if reaching or covered:
+        number, name, rect = (reaching[0][0], reaching[0][1].id, reaching[0][2]) if reaching else (0, "", None)
+        place = "" if reaching else "cover"
+        message = f"{'It' if reaching else 'The cover'} reaches the trim, and the bleed is {figure(have)} mm"
+        why = (
+            f"The cut wanders: from {LEAST_BLEED_MM:g} mm on no white edge shows. The printer's sheet may ask for more."
+        )
+        fix = Fix("Make the bleed 3 mm", partial(_with_bleed, text="3mm"))
+        yield Finding("no bleed", REFUSED, message, why, True, number, name, rect, fix, "", place)
+
+
+def _reaches(context: Context, number: int, block: Block, box: Rect) -> bool:
+    if not isinstance(block.holds, HoldsPicture | HoldsPanel):
+        return False
+    beyond = (_beyond_trim(context, number, block, box, edge) for edge in EDGES)
+    return any(by is not None and by > -NEAR for by in beyond)
+
+
+def _with_bleed(publication: Publication, text: str) -> Publication:
+    return replace(publication, brief=replace(publication.brief, bleed=length(text)))
+
+
+def barcode_digits(context: Context) -> Iterator[Finding]:
+    """A number that cannot be one that was issued: its check digit does not fit, or it is not of that length."""
+    for number, block, box in context.blocks:
+        if isinstance(block.holds, HoldsBarcode) and block.holds.number != NO_NUMBER:
+            try:
+                ean13(block.holds.number)
+                addon(block.holds.addon)
+            except Problem as problem:
+                message = f"The barcode says {block.holds.number[:20]} {block.holds.addon[:8]}".rstrip()
+                yield Finding("barcode number", REFUSED, message, str(problem), True, number, block.id, box)

@@ -22,13 +22,17 @@ SPREAD_RULES = (
     place_rules.nearly_bleeds,
     place_rules.text_beyond_safe,
     place_rules.barcode_place,
+    place_rules.barcode_digits,
+    place_rules.thin_strokes,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,
+    text_rules.small_type_in_inks,
 )
 RULES = (
     job_rules.unbindable_count,
     job_rules.bound_against_reading,
+    place_rules.no_bleed,
     job_rules.unplaced_pages,
     job_rules.sections_on_recto,
     job_rules.inserts_that_fit,

@@ -30,6 +30,7 @@ from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, stan
 from half_fold.core.typesetting.sheet import set_role, with_fallback
 
 SMALL_TEXT = 9.0
+SMALL_IN_INKS, SCREENED = 8.0, 0.04  # points; the share of an ink that shows as dots
 MISSING_GLYPH = 0
 SHOWN = 5
 
@@ -272,3 +273,19 @@ def missing_font(context: Context) -> Iterator[Finding]:
     for font in missing_fonts(context.publication, context.pictures.parent):
         why = f"“{font.file}” has gone from the job's fonts folder, and another face stands in; put it back there."
         yield Finding("missing font", REFUSED, f"The font “{font.family} {font.style}” is missing", why, True)
+
+
+def small_type_in_inks(context: Context) -> Iterator[Finding]:
+    """Small type in more than one ink: the plates never meet so exactly that its edges stay sharp."""
+    told: set[str] = set()
+    for spread, run in context.runs:
+        inks = sum(share >= SCREENED for share in (run.colour.c, run.colour.m, run.colour.y, run.colour.k))
+        if run.size < SMALL_IN_INKS and inks > 1 and run.block not in told and "".join(run.texts).strip():
+            told.add(run.block)
+            message = f"Type of {figure(run.size, 1)} pt is printed in {inks} inks"
+            why = (
+                f"Under {figure(SMALL_IN_INKS, 0)} pt inks that miss one another by a hair blur it; set it in one ink."
+            )
+            yield Finding(
+                "small type in inks", UNREAD, message, why, False, _page_of(context, spread, run), _block_id(run)
+            )

@@ -5,9 +5,9 @@ from msgspec.structs import replace
 from half_fold.core.grid.frame import GUIDES
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import MOST_FIELDS
 from half_fold.core.publication.records import Grid, Publication
 from half_fold.core.publication.surgery import by_name, master_named, master_of, with_master, with_page
-from half_fold.core.publication.validity import MOST_FIELDS
 
 MARGINS = ("head", "foot", "inside", "outside", "gutter")
 LEAST_TEXT_MM = 10.0

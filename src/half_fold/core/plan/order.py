@@ -6,9 +6,9 @@ from itertools import islice
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Page, Publication
 from half_fold.core.publication.surgery import fresh_ids
-from half_fold.core.publication.validity import MOST_PAGES
 
 
 def _fresh(publication: Publication, count: int, master: str) -> tuple[Page, ...]:

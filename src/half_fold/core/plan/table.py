@@ -4,16 +4,19 @@ import csv
 import io
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import set_extent, set_master, set_runs
 from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, start_section, state_of
+from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole
 
 COLUMNS = ("page", "folio", "section", "what runs", "master", "advert", "state")
 SUFFIXES = (".csv", ".xlsx")
-MOST_ROWS = 20_000
+MOST_ROWS, MOST_COLUMNS = 20_000, 200
+LARGEST = 64 * 1024 * 1024  # octets of a table, and of what one unpacks to
 
 
 def rows(publication: Publication) -> list[list[str]]:
@@ -44,6 +47,7 @@ def write_table(publication: Publication, path: Path) -> None:
 
 def _write_xlsx(publication: Publication, path: Path) -> None:
     from openpyxl import Workbook
+    from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
     from openpyxl.styles import Font
 
     book = Workbook()
@@ -51,8 +55,12 @@ def _write_xlsx(publication: Publication, path: Path) -> None:
     assert sheet is not None
     sheet.title = "Running order"
     sheet.append([*COLUMNS])
-    for row in rows(publication):
-        sheet.append([int(row[0]), *row[1:]])
+    for line, row in enumerate(rows(publication), 2):
+        sheet.cell(line, 1, int(row[0]))
+        for column, words in enumerate(row[1:], 2):
+            cell: Any = sheet.cell(line, column)
+            cell.value = ILLEGAL_CHARACTERS_RE.sub(" ", words)
+            cell.data_type = "s"  # words that begin with = are words all the same
     for cell in sheet[1]:
         cell.font = Font(bold=True)
     sheet.freeze_panes = "A2"
@@ -73,32 +81,52 @@ def read_table(path: Path) -> list[list[str]]:
     return found
 
 
+def require_small(path: Path) -> None:
+    """Problem where a workbook is none, or unpacks to more than a table can be."""
+    from zipfile import BadZipFile, ZipFile
+
+    try:
+        with ZipFile(path) as file:
+            whole = sum(each.file_size for each in file.infolist())
+    except (BadZipFile, ValueError, NotImplementedError) as error:
+        raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error
+    if whole > LARGEST:
+        raise Problem(f"“{path.name}” unpacks to more than a table can be; save what is needed of it as CSV.")
+
+
+def _cell(value: object) -> str:
+    """A cell as text; a whole number without the point that a workbook may keep it with."""
+    if value is None:
+        return ""
+    return str(int(value)) if isinstance(value, float) and value.is_integer() else str(value)
+
+
 def _read_csv(path: Path) -> list[list[str]]:
+    if path.stat().st_size > LARGEST:
+        raise Problem(f"“{path.name}” is larger than a table can be; save what is needed of it.")
+    csv.field_size_limit(LARGEST)
     try:
         text = path.read_bytes().decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise Problem(f"“{path.name}” is not UTF-8 text; save it as CSV in UTF-8.") from error
+    heading = text.split("\n", 1)[0].split("\r", 1)[0]
+    between = max(",;\t", key=heading.count)
     try:
-        dialect: type[csv.Dialect] | csv.Dialect = csv.Sniffer().sniff(text[:4096], delimiters=",;\t")
-    except csv.Error:
-        dialect = csv.excel
-    return [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), dialect) if any(row)]
+        told = csv.reader(io.StringIO(text, newline=""), delimiter=between)
+        return [row for row in told if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        raise Problem(f"“{path.name}” cannot be read as a table ({error}); save it again as CSV.") from error
 
 
 def _read_xlsx(path: Path) -> list[list[str]]:
-    from zipfile import BadZipFile
-
     from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
 
+    require_small(path)
     try:
         sheet = load_workbook(path, read_only=True, data_only=True).worksheets[0]
-        return [
-            ["" if cell is None else str(cell).strip() for cell in row]
-            for row in sheet.iter_rows(values_only=True)
-            if any(cell is not None for cell in row)
-        ]
-    except (BadZipFile, InvalidFileException, KeyError, IndexError, ValueError) as error:
+        every = sheet.iter_rows(values_only=True, max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS)
+        return [[_cell(cell) for cell in row] for row in every if any(cell is not None for cell in row)]
+    except Exception as error:  # the library raises what it likes on what is no workbook
         raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error
 
 
@@ -114,10 +142,16 @@ def take_table(publication: Publication, table: Sequence[Sequence[str]]) -> tupl
     said: dict[int, dict[str, str]] = {}
     for line, cells in enumerate(table[1:], 2):
         row = dict(zip(heading, cells, strict=False))
-        if not row["page"].isdigit() or not int(row["page"]):
+        page = row.get("page", "").strip()
+        number = int(page) if page.isascii() and page.isdigit() and len(page) < 10 else 0
+        if not number:
             notes.append(f"Line {line} has no page number, and was left out.")
+        elif number > MOST_PAGES:
+            notes.append(
+                f"Line {line} is of page {number:,}, and a job has {MOST_PAGES:,} at the most; it was left out."
+            )
         else:
-            said[int(row["page"])] = row
+            said[number] = row
     if said and max(said) > len(publication.pages):
         publication = set_extent(publication, max(said))
     for number, row in sorted(said.items()):
@@ -130,15 +164,16 @@ def _take_row(publication: Publication, number: int, row: dict[str, str], notes:
     page = publication.pages[index]
     if row.get("what runs", page.runs) != page.runs:
         publication = set_runs(publication, index, row["what runs"])
-    section, now = row.get("section", ""), section_of(publication, number)
+    section, now = row.get("section", "").strip(), section_of(publication, number)
     try:
         if section and (now is None or now.name != section):
             publication = start_section(publication, number, section)
-        if row.get("master") and row["master"] != page.master:
-            publication = set_master(publication, [index], row["master"])
-        if "advert" in row and row["advert"] != page.advert:
-            publication = mark_pages(publication, [index], "advert", row["advert"].lower())
-        state = row.get("state", "").lower()
+        master, advert = row.get("master", "").strip(), row.get("advert", page.advert).strip().lower()
+        if master and master != page.master:
+            publication = set_master(publication, [index], master)
+        if advert != page.advert:
+            publication = mark_pages(publication, [index], "advert", advert)
+        state = row.get("state", "").strip().lower()
         if state in ("copy in", "proofed", "passed") and state != page.state:
             publication = mark_pages(publication, [index], "state", state)
     except Problem as problem:

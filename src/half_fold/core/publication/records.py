@@ -84,15 +84,15 @@ class Brief(Record, frozen=True, kw_only=True):
 
     width: Length
     height: Length
-    binding: str
+    binding: Literal["saddle", "single", "perfect", "burst", "sewn", "case", "coil", "boards"]
     text_paper: str
     cover_paper: str
     bleed: Length
     safe: Length
     fold_loss: Length | None = None
-    spine_school: str = "covers"
-    spine_rounding: str = "0.1mm"
-    unit: str = "mm"
+    spine_school: Literal["block", "covers", "covers+glue"] = "covers"
+    spine_rounding: Literal["0.1mm", "0.5mm", "1/64in", "none"] = "0.1mm"
+    unit: Literal["mm", "cm", "um", "in", "pt", "pica", "q", "px"] = "mm"
     flap: Length | None = None
     gatefold: bool = False
     boards: Length = length("2.5mm")

@@ -1,18 +1,16 @@
 """What must hold in every document, whoever wrote its file."""
 
-from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import (
-    HoldsBarcode,
-    HoldsDisplay,
-    HoldsPicture,
-    HoldsStory,
-    Publication,
-)
-from half_fold.core.publication.surgery import block_ids, cover_blocks, every_block
+import re
+from collections.abc import Iterable, Iterator
+from itertools import chain
 
-SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
-MOST_PAGES = 4000
-MOST_FIELDS = 60
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import LARGEST_TRIM_MM, SMALLEST_TRIM_MM, figures_out_of_range
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.references import dangling
+from half_fold.core.publication.surgery import block_ids
+
+_LANGUAGE = re.compile(r"[A-Za-z]{0,3}([_-][A-Za-z0-9]{1,8}){0,3}")
 
 
 def trim_fault(width_mm: float, height_mm: float) -> str:
@@ -26,69 +24,75 @@ def trim_fault(width_mm: float, height_mm: float) -> str:
     return ""
 
 
-def _faults(publication: Publication) -> list[str]:
-    found = []
-    brief = publication.brief
-    if fault := trim_fault(brief.width.mm, brief.height.mm):
-        found.append(fault)
-    if not 1 <= len(publication.pages) <= MOST_PAGES:
-        found.append(f"it has {len(publication.pages)} pages")
-    masters = {master.name for master in publication.masters}
-    found += [
-        f"page {i + 1} asks for the master “{page.master}”, which is not there"
-        for i, page in enumerate(publication.pages)
-        if page.master and page.master not in masters
-    ]
-    found += [
-        f"the master “{m.name}” is based on “{m.based_on}”, which is not there"
-        for m in publication.masters
-        if m.based_on and m.based_on not in masters
-    ]
-    grids = [*((f"the master “{m.name}”", m.grid) for m in publication.masters), ("the cover", publication.cover.grid)]
-    for what, grid in grids:
-        if not (1 <= grid.columns <= MOST_FIELDS and 1 <= grid.rows <= MOST_FIELDS):
-            found.append(f"{what} has {grid.columns} by {grid.rows} fields")
-    ids = block_ids(publication)
-    if len(ids) != len(set(ids)):
-        found.append("two blocks have the same id")
-    return found + _dangling(publication)
+def _faults(publication: Publication) -> Iterator[str]:
+    if fault := trim_fault(publication.brief.width.mm, publication.brief.height.mm):
+        yield fault
+    if not publication.pages:
+        yield "it has no pages"
+    yield from figures_out_of_range(publication)
+    for where, kind, name in dangling(publication):
+        yield f"{where} names the {kind} “{name}”, which is not there"
+    yield from _doubled(publication)
+    yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
+    yield from _in_circles("master", {master.name: master.based_on for master in publication.masters})
+    yield from _names(publication)
 
 
-def _dangling(publication: Publication) -> list[str]:
-    stories = {story.id for story in publication.stories}
-    pictures = {picture.id for picture in publication.pictures}
-    roles = {role.name for role in publication.roles}
-    missing = [role for role in publication.roles if role.based_on and role.based_on not in roles]
-    papers = {paper.name for paper in publication.papers} | {"none"}
-    found = [f"the role “{r.name}” is based on “{r.based_on}”, which is not there" for r in missing]
-    places = [(f"page {index + 1}", block) for index, _page, block in every_block(publication)]
-    for place, block in [*places, *(("the cover", block) for block in cover_blocks(publication))]:
-        holds = block.holds
-        if isinstance(holds, HoldsStory) and holds.story not in stories:
-            found.append(f"{place} holds the story “{holds.story}”, which is not there")
-        if isinstance(holds, HoldsPicture) and holds.picture not in pictures:
-            found.append(f"{place} holds the picture “{holds.picture}”, which is not there")
-        if isinstance(holds, HoldsDisplay | HoldsBarcode):
-            found += [
-                f"{place} uses the role “{p.role}”, which is not there" for p in holds.paragraphs if p.role not in roles
-            ]
-    for story in publication.stories:
-        found += [
-            f"the story “{story.title}” uses the role “{p.role}”, which is not there"
-            for p in story.paragraphs
-            if p.role not in roles
-        ]
-    brief = publication.brief
-    used = [brief.text_paper, brief.cover_paper, brief.endpapers, brief.jacket]
-    used += [section.paper for section in publication.sections if section.paper]
-    for paper in (*used, *(insert.paper for insert in publication.inserts)):
-        if paper not in papers:
-            found.append(f"its paper “{paper}” is not among its papers")
-    found += [f"the picture “{p.file}” would lie outside its folder" for p in publication.pictures if "/" in p.file]
-    return found
+def _doubled(publication: Publication) -> Iterator[str]:
+    """Things that are called alike and may not be."""
+    pages = (*publication.pages, *publication.unplaced)
+    kinds: tuple[tuple[str, Iterable[str]], ...] = (
+        ("blocks", block_ids(publication)),
+        ("pages", (page.id for page in pages)),
+        ("stories", (story.id for story in publication.stories)),
+        ("pictures", (picture.id for picture in publication.pictures)),
+        ("inserts", (insert.id for insert in publication.inserts)),
+        ("roles", (role.name for role in publication.roles)),
+        ("masters", (master.name for master in publication.masters)),
+        ("inks", (ink.name for ink in publication.inks)),
+    )
+    for what, names in kinds:
+        every = list(names)
+        if len(every) != len(set(every)):
+            name = next(name for name in every if every.count(name) > 1)
+            yield f"two {what} have the same {'name' if what in ('roles', 'masters', 'inks') else 'id'} “{name[:40]}”"
+
+
+def _in_circles(what: str, based_on: dict[str, str]) -> Iterator[str]:
+    for name in based_on:
+        at, steps = based_on[name], 0
+        while at and at in based_on and steps <= len(based_on):
+            if at == name:
+                yield f"the {what} “{name}” is based on itself"
+                break
+            at, steps = based_on[at], steps + 1
+
+
+def is_plain_name(name: str) -> bool:
+    """Whether a file's name names a file in its own folder and nothing else."""
+    return (
+        name not in ("", ".", "..") and not re.search(r"[/\\\0]", name) and len(name.encode("utf-8", "replace")) < 256
+    )
+
+
+def _names(publication: Publication) -> Iterator[str]:
+    """Names of files and of languages: they say nothing of other places."""
+    files: Iterable[tuple[str, str]] = chain(
+        (("picture", picture.file) for picture in publication.pictures),
+        (("font", font.file) for font in publication.fonts),
+    )
+    for what, name in files:
+        if not is_plain_name(name):
+            yield f"the {what} “{name[:40]}” would lie outside its folder"
+    languages = {publication.language} | {story.language for story in publication.stories}
+    languages |= {p.language for story in publication.stories for p in story.paragraphs}
+    for language in sorted(languages):
+        if not _LANGUAGE.fullmatch(language):
+            yield f"“{language[:40]}” is no language"
 
 
 def require_valid(publication: Publication, name: str) -> None:
     """Raise Problem with the first thing in ``publication`` that cannot be."""
-    if faults := _faults(publication):
-        raise Problem(f"“{name}” cannot be opened: {faults[0]}.")
+    fault = next(_faults(publication), None)
+    if fault is not None:
+        raise Problem(f"“{name}” cannot be opened: {fault}.")

@@ -15,7 +15,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsBarcode, Publication
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.ean import addon_modules, modules
+from half_fold.core.spread.ean import addon_modules, drawable, modules
 from half_fold.core.spread.filled import filled
 from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
@@ -49,6 +49,7 @@ class Symbol:
 
 def symbol(number: str, addon: str = "", size: float = 100.0) -> Symbol:
     """The EAN-13 of 13 digits, with its add-on, at ``size`` per cent."""
+    number, addon = drawable(number, addon)
     scale = size / 100 * MM
     x = X_MM * scale
     start = QUIET_LEFT * x

@@ -59,6 +59,12 @@ def addon(typed: str) -> str:
     return digits
 
 
+def drawable(number: str, add: str) -> tuple[str, str]:
+    """Digits that can be drawn: those given where they are 13 with an add-on of 2, 5 or none, else none at all."""
+    number = number if re.fullmatch(r"[0-9]{13}", number) else NO_NUMBER
+    return number, add if re.fullmatch(r"([0-9]{2}|[0-9]{5})?", add) else ""
+
+
 def modules(number: str) -> str:
     """The 95 modules of an EAN-13, 1 for a bar."""
     parity = _PARITY[int(number[0])]

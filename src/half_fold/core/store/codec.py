@@ -55,7 +55,7 @@ def decode(content: bytes, name: str) -> Publication:
     """The publication in a job file's bytes; Problem says in one sentence what is wrong with the file ``name``."""
     try:
         envelope = _envelope.decode(content)
-    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         raise Problem(
             f"“{name}” is not a whole Half Fold job; open an earlier one from its versions folder."
         ) from error
@@ -66,7 +66,7 @@ def decode(content: bytes, name: str) -> Publication:
         )
     try:
         publication = _body.decode(upgraded(bytes(envelope.publication), envelope.format, FORMAT))
-    except (msgspec.DecodeError, ValueError, KeyError, TypeError, AttributeError) as error:
+    except (msgspec.DecodeError, ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError) as error:
         detail = str(error).splitlines()[0]
         raise Problem(
             f"“{name}” holds something that does not belong in a job ({detail}); open an earlier version."

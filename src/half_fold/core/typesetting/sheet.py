@@ -7,6 +7,7 @@ from msgspec.structs import fields, replace
 
 from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import (
     Furniture,
     HoldsBarcode,
@@ -14,6 +15,7 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
 )
+from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
 from half_fold.core.typesetting.faces import face, face_key, families
 from half_fold.core.typesetting.scripts import known_fallbacks, read_fallbacks, told_fallbacks
@@ -22,22 +24,7 @@ FIGURES = "0123456789"
 _KINDS: dict[str, Any] = get_type_hints(Role)
 IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below"})
 MAY_BE_NEGATIVE = frozenset({"indent", "tracking"})
-LIMITS: dict[str, tuple[float, float]] = {
-    "size": (1, 2000),
-    "leading": (1, 2000),
-    "indent": (-400, 400),
-    "tint": (0, 100),
-    "before": (0, 40),
-    "after": (0, 40),
-    "hyphens_in_row": (0, 5),
-    "tracking": (-200, 500),
-    "word_least": (40, 100),
-    "word_most": (100, 300),
-    "letter_give": (0, 10),
-    "drop_lines": (0, 12),
-    "drop_letters": (1, 12),
-    "opening_words": (0, 40),
-}
+LIMITS = RANGES[Role]
 YES, NO = ("yes", "true", "on"), ("no", "false", "off")
 _FIXED = ("name", "based_on", "own")
 
@@ -173,6 +160,9 @@ def remove_role(publication: Publication, name: str) -> Publication:
         raise Problem(f"{used} paragraphs are set in “{role.label}”; give them another role first.")
     if based := [each.label for each in publication.roles if each.based_on == name]:
         raise Problem(f"“{based[0]}” is based on “{role.label}”; base it on another role first.")
+    for reference in references(publication):
+        if reference.kind == ROLE and reference.name == name:
+            raise Problem(f"“{role.label}” is used by {reference.where}; give what it sets there another role first.")
     if name in SET_BY_PROGRAM or any(p.role == name for m in publication.masters for p in m.furniture):
         raise Problem(f"“{role.label}” is set by furniture, text or cover; it can be changed, not removed.")
     return replace(publication, roles=tuple(each for each in publication.roles if each.name != name))

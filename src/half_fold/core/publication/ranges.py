@@ -1,0 +1,156 @@
+"""Between what every figure of a document may lie, whoever wrote its file: one table, walked over all records."""
+
+import math
+from collections.abc import Iterator
+from functools import cache
+
+import msgspec
+
+from half_fold.core.measure.length import Length
+from half_fold.core.publication import records as r
+
+Range = tuple[float, float]
+MOST_PAGES = 4000
+MOST_FIELDS = 60
+SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
+_SHARE, _UNIT = (0.0, 100.0), (0.0, 1.0)
+_POINTS, _PAGE_MM = (1.0, 2000.0), (0.0, LARGEST_TRIM_MM)
+
+# Lengths are in millimetres unless the field stands in IN_POINTS.
+RANGES: dict[type, dict[str, Range]] = {
+    r.Paper: dict.fromkeys(("grammage", "volume", "caliper", "ppi", "pounds"), (0.0, 5000.0)),
+    r.Dummy: {"pages": (2, 2 * MOST_PAGES), "measured": (0.01, 1000)},
+    r.PrinterSheet: {"spine_text_pages": (0, MOST_PAGES), "multiple": (0, 128), "ink_limit": (0, 400)},
+    r.Section: {"offset": (0, 100_000)},
+    r.Brief: {
+        "width": (SMALLEST_TRIM_MM, LARGEST_TRIM_MM),
+        "height": (SMALLEST_TRIM_MM, LARGEST_TRIM_MM),
+        "bleed": (0, 100),
+        "safe": (0, 200),
+        "fold_loss": (0, 100),
+        "flap": (0, LARGEST_TRIM_MM),
+        "boards": (0, 20),
+        "signature": (2, 128),
+        "swell": (0.5, 2),
+        "core": (0, 20),
+        "quantity": (0, 1_000_000_000),
+    },
+    r.Grid: {
+        **dict.fromkeys(("head", "foot", "inside", "outside", "gutter"), _PAGE_MM),
+        "columns": (1, MOST_FIELDS),
+        "rows": (1, MOST_FIELDS),
+        "columns_over": (0, MOST_FIELDS),
+        "row_gap": (0, 60),
+    },
+    r.Furniture: {"lines": (-400, 400), "weight": (0, 100), "width": _PAGE_MM},
+    r.Master: {"between": _PAGE_MM, "text_columns": (1, 12)},
+    r.Ink: dict.fromkeys(("cyan", "magenta", "yellow", "black"), _SHARE),
+    r.Role: {
+        "size": _POINTS,
+        "leading": _POINTS,
+        "indent": (-400, 400),
+        "tint": _SHARE,
+        "left": _PAGE_MM,
+        "right": _PAGE_MM,
+        "tab": _PAGE_MM,
+        "before": (0, 40),
+        "after": (0, 40),
+        "hyphens_in_row": (0, 5),
+        "tracking": (-200, 500),
+        "word_least": (40, 100),
+        "word_most": (100, 300),
+        "letter_give": (0, 10),
+        "rule_above": (0, 100),
+        "rule_below": (0, 100),
+        "drop_lines": (0, 12),
+        "drop_letters": (1, 12),
+        "opening_words": (0, 40),
+    },
+    r.Paragraph: {"looseness": (-20, 20), "tracking": (-200, 500)},
+    r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
+    r.Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
+    r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT},
+    r.HoldsStory: {"columns": (1, 12), "turn": (-10_000, 10_000)},
+    r.HoldsDisplay: {"size": _POINTS},
+    r.HoldsBarcode: {"size": (10, 1000)},
+    r.HoldsPanel: {"tint": _SHARE, "stroke": (0, 100)},
+    r.Wrap: {"offset": (0, LARGEST_TRIM_MM)},
+    r.Block: {"inset": _PAGE_MM},
+    r.Cover: {"tint": _SHARE, "spine_size": _POINTS},
+    r.CardPart: {"count": (1, 40)},
+    r.Insert: {
+        **dict.fromkeys(("width", "height"), (5.0, 3000.0)),
+        **dict.fromkeys(("stub", "cut", "perforations"), (0.0, 3000.0)),
+        "up": (1, 8),
+    },
+    r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
+}
+IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "stroke", "weight"})
+# How many there may be of a kind, and how long a text may be.
+MOST: dict[tuple[type, str], int] = {
+    (r.Publication, "pages"): MOST_PAGES,
+    (r.Publication, "unplaced"): MOST_PAGES,
+    (r.Publication, "stories"): 20_000,
+    (r.Publication, "pictures"): 50_000,
+    (r.Publication, "roles"): 2000,
+    (r.Publication, "masters"): 500,
+    (r.Publication, "inks"): 2000,
+    (r.Page, "blocks"): 5000,
+    (r.Insert, "parts"): 60,
+    (r.Insert, "perforations"): 60,
+}
+LONGEST_NAME = 500  # of names, titles and other words that are not text
+_LONG = frozenset({"text", "note", "digest"})
+
+
+@cache
+def _fields(kind: type[msgspec.Struct]) -> tuple[str, ...]:
+    return tuple(field.name for field in msgspec.structs.fields(kind))
+
+
+def figures_out_of_range(record: msgspec.Struct, where: str = "the job") -> Iterator[str]:
+    """What of a record, and of all it holds, cannot be: each in words."""
+    kind: type[msgspec.Struct] = type(record)
+    ranges = RANGES.get(kind, {})
+    where = _named(record) or where
+    for field in _fields(kind):
+        value = getattr(record, field)
+        if isinstance(value, tuple) and len(value) > MOST.get((kind, field), len(value)):
+            yield f"{where} has {len(value):,} {field}, more than the {MOST[kind, field]:,} there may be"
+            continue
+        if isinstance(value, str) and len(value) > LONGEST_NAME and field not in _LONG:
+            yield f"the {_words(field)} of {where} is {len(value):,} letters long; {LONGEST_NAME} are the most"
+            continue
+        for each in value if isinstance(value, tuple) else (value,):
+            if isinstance(each, r.Run):  # which has no figures, and of which there are very many
+                continue
+            if isinstance(each, msgspec.Struct):
+                yield from figures_out_of_range(each, where)
+            elif field in ranges:
+                yield from _out_of(ranges[field], field, each, where)
+
+
+def _out_of(limits: Range, field: str, value: object, where: str) -> Iterator[str]:
+    low, high = limits
+    figures = value if isinstance(value, tuple) else (value,)
+    for figure in figures:
+        unit = ""
+        if isinstance(figure, Length):
+            unit = " pt" if field in IN_POINTS else " mm"
+            figure = figure.pt if field in IN_POINTS else figure.mm
+        if figure is None or isinstance(figure, str | bool):
+            continue
+        if not (math.isfinite(figure) and low - 1e-6 <= figure <= high + 1e-6):
+            yield f"the {_words(field)} of {where} is {figure:.6g}{unit}; it may be from {low:g} to {high:g}{unit}"
+
+
+def _words(field: str) -> str:
+    return field.replace("_", " ")
+
+
+def _named(record: object) -> str:
+    """A record in words: its kind, and what it is called."""
+    name = next((getattr(record, field) for field in ("name", "title", "file", "id") if hasattr(record, field)), "")
+    words = {"HoldsPicture": "a picture block", "HoldsStory": "a story block", "HoldsPanel": "a panel"}
+    kind = words.get(type(record).__name__) or f"the {type(record).__name__.removeprefix('Holds').lower()}"
+    return f"{kind} “{str(name)[:40]}”" if name else kind if type(record).__name__ in words else ""
