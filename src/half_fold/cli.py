@@ -1,6 +1,7 @@
 """The same core without a window."""
 
 import argparse
+import io
 import json
 import os
 import signal
@@ -11,6 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.store.files import shown
 
 if TYPE_CHECKING:
     from half_fold.core.publication.records import Publication, Story
@@ -256,12 +258,14 @@ def _stories(publication: "Publication", title: str) -> list["Story"]:
 
 def _text(asked: argparse.Namespace) -> int:
     from half_fold.core.store.atomic import write_whole
+    from half_fold.core.store.files import require_output
     from half_fold.core.typesetting.texts.markdown_out import to_markdown
     from half_fold.core.typesetting.texts.reading import role_table
 
     publication = _open(asked.job, to_write=False).publication
     stories = _stories(publication, asked.story)
     parts = [to_markdown(story.paragraphs, role_table(publication)) for story in stories]
+    require_output(asked.out)
     write_whole(asked.out, "\n".join(text for text, _ in parts).encode())
     print("\n".join([str(asked.out), *dict.fromkeys(note for _, notes in parts for note in notes)]))
     return 0
@@ -311,13 +315,13 @@ def _press(asked: argparse.Namespace) -> int:
 
     proved = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
     try:
-        made = {"file": str(asked.out), "part": asked.part, "as": asked.form}
+        made = {"file": shown(asked.out), "part": asked.part, "as": asked.form}
         job.record_pressed({**made, "pages": proved.pages, "proved": proved.sentence})
     except Problem as problem:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
     for finding in would_stop(check(job.publication, Setter(), job.pictures)):
         print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
-    print(f"{asked.out}: proved: {proved.sentence}")
+    print(f"{shown(asked.out)}: proved: {proved.sentence}")
     return 0
 
 
@@ -330,7 +334,7 @@ def _proof(asked: argparse.Namespace) -> int:
     from half_fold.desk.paint.proof import write_proof
 
     write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, dpi=asked.dpi)
-    print(asked.out)
+    print(shown(asked.out))
     return 0
 
 
@@ -342,8 +346,6 @@ def _template(asked: argparse.Namespace) -> int:
     suffix = asked.out.suffix.lower()
     if suffix not in SUFFIXES:
         raise Problem(f"“{asked.out}” is no kind of template; name a file that ends in {', '.join(SUFFIXES)}.")
-    if asked.out.is_dir():
-        raise Problem(f"“{asked.out}” is a folder; name the file to write in it.")
     job = _open(asked.job, to_write=False)
     drawn = working_drawing(Composer(), job.publication)
     if suffix == ".pdf":
@@ -354,7 +356,7 @@ def _template(asked: argparse.Namespace) -> int:
         from half_fold.desk.paint.proof import write_drawing
 
         write_drawing(job, drawn.drawing, asked.out, 300)
-    print(asked.out)
+    print(shown(asked.out))
     return 0
 
 
@@ -372,10 +374,10 @@ def _order(asked: argparse.Namespace) -> int:
             print("\n".join([f"{asked.read}: taken", *notes]))
         elif asked.out.suffix.lower() == ".pdf":
             write_wall_plan(job.publication, asked.out)
-            print(asked.out)
+            print(shown(asked.out))
         else:
             write_table(job.publication, asked.out)
-            print(asked.out)
+            print(shown(asked.out))
     finally:
         job.close()
     return 0
@@ -387,7 +389,7 @@ def _schedule(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.schedule import write_schedule
 
     write_schedule(_open(asked.job, to_write=False).publication, asked.out, date.today())
-    print(asked.out)
+    print(shown(asked.out))
     return 0
 
 
@@ -446,19 +448,34 @@ def _do(words: Sequence[str]) -> int:
     return _window(find_file(path))
 
 
+def _say(sentence: str) -> int:
+    """One sentence to standard error; gives the exit status of an error."""
+    print(f"half-fold: {sentence}".encode("utf-8", "replace").decode("utf-8"), file=sys.stderr)
+    return 2
+
+
 def main(words: Sequence[str] | None = None) -> int:
     """Do what the command line asks; gives the exit status."""
     signal.signal(signal.SIGTERM, _stopped)
+    for stream in (sys.stdout, sys.stderr):  # a terminal that has not all letters is shown what it can
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="replace")
     try:
         return _do(list(sys.argv[1:] if words is None else words))
     except Problem as problem:
-        print(f"half-fold: {problem}", file=sys.stderr)
-        return 2
-    except KeyboardInterrupt:
-        return 130
+        return _say(str(problem))
     except BrokenPipeError:  # the reader, such as head, had enough
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 141
+    except MemoryError:
+        return _say("The machine has not enough memory for that; close other programs, or do it in parts.")
+    except OSError as error:
+        named = f"“{error.filename}”: " if error.filename else ""
+        return _say(
+            f"{named}{(error.strerror or 'refused').lower()}; check that there is room, and that it may be used."
+        )
+    except KeyboardInterrupt:
+        return 130
 
 
 if __name__ == "__main__":

@@ -215,9 +215,8 @@ def test_the_cover_flat_is_chosen_and_pressed(desk: Desk, demo: Path, tmp_path: 
     window.open_station(7)
     press = window.station
     assert isinstance(press, PressStation)
-    press.parts.setFocus()
-    _key(Qt.Key.Key_Down)
-    assert press.parts.currentText() == "Cover" and not press.forms["pages"].isVisible()
+    _click(press.choices["cover"], QPoint(10, 10))
+    assert press.choices["cover"].isChecked() and not press.forms["pages"].isVisible()
     pdf = tmp_path / "cover.pdf"
     press.press(pdf)
     wait_for(lambda: "Pressed" in window.foot.sentence)

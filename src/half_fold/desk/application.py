@@ -11,6 +11,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.store.job import open_job
 from half_fold.core.typesetting import compiling
 from half_fold.desk.collector import Collector
+from half_fold.desk.faults import Faults
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
 from half_fold.desk.theme.apply import dress
@@ -34,6 +35,9 @@ class Desk(QObject):
         self.windows: list[Window] = []
         self._collector = Collector()
         self.welcome: Welcome | None = None
+        self.faults = Faults()
+        self.faults.problem.connect(self._say)
+        self.faults.fault.connect(self._say_fault)
 
     def open(self, file: Path) -> Window:
         """A window on that job. Problem where it cannot be opened."""
@@ -56,6 +60,14 @@ class Desk(QObject):
         except Problem as problem:
             self._say(str(problem))
 
+    def _say_fault(self, sentence: str) -> None:
+        """Say a fault where the user looks, with every open job saved."""
+        for window in self.windows:
+            window.session.autosave.offer(window.session.publication)
+            window.foot.fault(sentence, self.faults.report)
+        if self.welcome is not None and self.welcome.isVisible():
+            self.welcome.sentence.setText(sentence)
+
     def _say(self, sentence: str) -> None:
         if self.welcome is not None and self.welcome.isVisible():
             self.welcome.sentence.setText(sentence)
@@ -76,6 +88,7 @@ def run(file: Path | None) -> int:
     dress(application)
     sys.setswitchinterval(SWITCH_SECONDS)
     desk = Desk()
+    desk.faults.catch()
     if file is not None:
         desk.open(file)
     else:

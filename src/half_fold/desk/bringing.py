@@ -13,6 +13,7 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.core.typesetting.texts.text_in import Reading, read_text_file
+from half_fold.desk.faults import tell_fault
 
 
 @dataclass(frozen=True)
@@ -40,6 +41,10 @@ class _Run(QRunnable):
                 self.bring()
         except Problem as problem:
             self.bringing.failed.emit(str(problem))
+        except MemoryError:
+            self.bringing.failed.emit("The machine has not enough memory for that file; close other programs.")
+        except Exception:
+            tell_fault()
         self.bringing.ended.emit(self.sitting)
 
     def bring(self) -> None:

@@ -44,3 +44,7 @@ class Fitter(Newest):
     def taken(self, result: list[Remedy]) -> None:
         self.busy, self.remedies = False, result
         self.found.emit()
+
+    def gave_up(self) -> None:
+        self.busy = False
+        self.found.emit()

@@ -27,6 +27,9 @@ class FontScan(Newest):
         self.busy, self.found = False, result
         self.ended.emit()
 
+    def gave_up(self) -> None:
+        self.taken([])
+
 
 def _not_there_already(still_wanted: StillWanted) -> list[Found]:
     known = set(families())

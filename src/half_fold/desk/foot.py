@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QFontMetrics, QGuiApplication, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from half_fold.desk.theme import tokens
 
@@ -24,6 +24,10 @@ class Foot(QWidget):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._over)
+        self.report = ""
+        self.copy = QPushButton("Copy the report", self)
+        self.copy.clicked.connect(self._copy)
+        self.copy.hide()
 
     def say(self, sentence: str) -> None:
         """A sentence that wants care."""
@@ -33,11 +37,35 @@ class Foot(QWidget):
         """Plain news."""
         self._show(sentence, tokens.INK)
 
+    def fault(self, sentence: str, report: str) -> None:
+        """A fault of the program: its sentence stays until something else is said, and its report can be copied."""
+        self._show(sentence, tokens.MADDER)
+        self._timer.stop()
+        self.report = report
+        self.copy.show()
+        self._place_copy()
+
+    def _copy(self) -> None:
+        clipboard = QGuiApplication.clipboard()
+        assert clipboard is not None
+        clipboard.setText(self.report)
+        self.note("The report is on the clipboard.")
+
+    def _place_copy(self) -> None:
+        size = self.copy.sizeHint()
+        high = min(size.height(), self.height() - 6)
+        self.copy.setGeometry(self.width() - size.width() - 10, (self.height() - high) // 2, size.width(), high)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._place_copy()
+        super().resizeEvent(event)
+
     def _over(self) -> None:
         self.say("")
 
     def _show(self, sentence: str, tone: str) -> None:
         self.sentence, self._tone = sentence, tone
+        self.copy.hide()
         self.setToolTip(sentence)
         if sentence:
             self._timer.start(SAID_FOR_MS)
@@ -58,6 +86,8 @@ class Foot(QWidget):
         painter.setPen(tokens.colour(tokens.LINE))
         painter.drawLine(0, 0, self.width(), 0)
         right = self._paint_keys(painter) if not self.sentence else self.width() - 12
+        if self.copy.isVisible():
+            right = self.copy.x() - 8
         painter.setFont(tokens.font(12))
         painter.setPen(tokens.colour(self._tone if self.sentence else tokens.INK))
         text = self.sentence or self.where

@@ -31,7 +31,7 @@ def recall() -> Memory:
     """What was remembered; nothing where that cannot be read."""
     try:
         return msgspec.json.decode(_file().read_bytes(), type=Memory)
-    except (OSError, msgspec.DecodeError):
+    except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return Memory()
 
 
@@ -47,7 +47,7 @@ def remember(memory: Memory) -> None:
 def last_folder(what: str) -> str:
     """Where such things were last fetched from; home where that is not known or no longer there."""
     folder = Path(recall().folders.get(what, ""))
-    return str(folder) if folder.is_absolute() and folder.is_dir() else str(Path.home())
+    return str(folder) if folder.is_absolute() and _is_there(folder) and folder.is_dir() else str(Path.home())
 
 
 def note_folder(what: str, folder: Path) -> None:
@@ -67,4 +67,11 @@ def note_opened(job: Path) -> None:
 
 def recent_jobs() -> list[Path]:
     """Jobs that were open last and are still there."""
-    return [path for path in map(Path, recall().recent) if path.exists()]
+    return [path for path in map(Path, recall().recent[:MOST_RECENT]) if _is_there(path)]
+
+
+def _is_there(path: Path) -> bool:
+    try:
+        return path.exists()
+    except (OSError, ValueError):
+        return False

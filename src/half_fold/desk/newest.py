@@ -5,7 +5,10 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
+from half_fold.desk.faults import tell_fault
+
 StillWanted = Callable[[], bool]
+FAILED = object()
 
 
 class Newest(QObject):
@@ -26,8 +29,14 @@ class Newest(QObject):
         number = self._newest
 
         def run() -> None:
-            if number == self._newest:
-                self.done.emit(number, work(lambda: number == self._newest))
+            if number != self._newest:
+                return
+            try:
+                result = work(lambda: number == self._newest)
+            except Exception:
+                tell_fault()
+                result = FAILED
+            self.done.emit(number, result)
 
         self._pool.start(run)
 
@@ -36,8 +45,13 @@ class Newest(QObject):
         self._newest += 1
 
     def _take(self, number: int, result: Any) -> None:
-        if number == self._newest:
+        if number == self._newest and result is FAILED:
+            self.gave_up()
+        elif number == self._newest:
             self.taken(result)
+
+    def gave_up(self) -> None:
+        """The newest work ended in a fault, which has been said."""
 
     def taken(self, result: Any) -> None:
         """What comes of the newest work, on the interface thread."""

@@ -9,6 +9,7 @@ from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import blocks_on, spread_area
+from half_fold.desk.faults import tell_fault
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import STEPS
 from half_fold.desk.session import Session
@@ -27,6 +28,12 @@ class _Run(QRunnable):
         self.number, self.near = maker.newest, spread_index(maker.session.page)
 
     def run(self) -> None:
+        try:
+            self._make()
+        except Exception:
+            tell_fault()
+
+    def _make(self) -> None:
         every = spreads_of(self.publication)
         for index in sorted(range(len(every)), key=lambda i: abs(i - self.near)):
             if self.number != self.maker.newest:

@@ -49,7 +49,7 @@ class Window(QMainWindow):
         self.setWindowTitle(f"{session.publication.title} · Half Fold")
         self.setMinimumSize(1100, 700)
         self.resize(1280, 800)
-        self.restoreGeometry(QByteArray.fromHex(recall().geometry.encode("ascii")))
+        self.restoreGeometry(QByteArray.fromHex(recall().geometry.encode("ascii", "ignore")))
         self.setAcceptDrops(True)
         self.thumbnails = Thumbnails(session, THUMBNAIL_HEIGHT)
         self.stations: dict[int, Station] = {}

@@ -16,7 +16,9 @@ from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import figures_out_of_range
 from half_fold.core.publication.records import PrinterSheet, Publication
+from half_fold.core.store.files import require_file
 from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
@@ -68,11 +70,12 @@ def keep_sheet(sheet: PrinterSheet) -> Path:
 
 def read_sheet(path: Path) -> PrinterSheet:
     """A printer's sheet from its file. Problem says what is wrong with it."""
+    require_file(path, "printer's sheet")
     try:
         sheet = msgspec.json.decode(path.read_bytes(), type=PrinterSheet)
     except OSError as error:
         raise Problem(f"“{path}” cannot be read; check the name of the printer's sheet.") from error
-    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         detail = str(error).splitlines()[0]
         raise Problem(
             f"“{path.name}” is not a printer's sheet ({detail}); docs/printers.md says what it holds."
@@ -83,9 +86,17 @@ def read_sheet(path: Path) -> PrinterSheet:
 
 def require_sound(sheet: PrinterSheet, name: str) -> None:
     """Problem where a sheet asks for what cannot be."""
+    if not sheet.name.strip() or not sheet.unit.strip():
+        raise Problem(f"“{name}” says neither name nor unit of its own; both are needed. docs/printers.md says more.")
+    if fault := next(figures_out_of_range(sheet), None):
+        raise Problem(f"“{name}” asks for what cannot be: {fault}.")
     for field in ("bleed", "safe", "spine_text_from"):
         if getattr(sheet, field):
-            length(getattr(sheet, field), "in" if sheet.unit == "in" else "mm")
+            asked = length(getattr(sheet, field), "in" if sheet.unit == "in" else "mm")
+            if not 0 <= asked.mm <= 100:
+                raise Problem(
+                    f"“{name}” asks for a {field.replace('_', ' ')} of {asked.typed}; it may be up to 100 mm."
+                )
     if sheet.barcode:
         barcode_reserve(sheet)
     for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ("mm", "in", "pt"))):
@@ -102,7 +113,10 @@ def barcode_reserve(sheet: PrinterSheet) -> tuple[float, float]:
     if len(sides) != 2:
         raise Problem(f"“{sheet.barcode}” is no place for a barcode; give width x height such as 50.8x30.5mm.")
     unit = sides[1].strip().lstrip("0123456789., ") or sheet.unit
-    return length(sides[0].strip(), unit).mm, length(sides[1].strip(), unit).mm
+    wide, high = (length(side.strip(), unit).mm for side in sides)
+    if not (0 < wide <= 300 and 0 < high <= 300):
+        raise Problem(f"“{sheet.barcode}” is no place for a barcode; give sides of up to 300 mm.")
+    return wide, high
 
 
 def known_sheets() -> tuple[PrinterSheet, ...]:

@@ -10,8 +10,9 @@ from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
+from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import digest_of
+from half_fold.core.pictures.bring import digest_of, open_picture, picture_file
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
@@ -45,7 +46,7 @@ def low_resolution(context: Context) -> Iterator[Finding]:
 
 
 def _is_line_art(context: Context, picture: Picture) -> bool:
-    facts = facts_of(context.pictures / picture.file) if context.pictures is not None else None
+    facts = facts_of(context.pictures, picture) if context.pictures is not None else None
     return facts is not None and facts.is_line_art
 
 
@@ -97,7 +98,7 @@ def inks_of_another(context: Context) -> Iterator[Finding]:
         return
     profile = profile_for(context.publication, context.publication.brief.text_paper)
     for number, block, box, picture in _each_once(context):
-        facts = facts_of(context.pictures / picture.file) if not picture.inks else None
+        facts = facts_of(context.pictures, picture) if not picture.inks else None
         if facts is not None and facts.mode == "CMYK" and facts.profile and facts.profile != profile:
             message = f"“{picture.file}” has inks for “{facts.profile_name}”"
             why = (
@@ -115,11 +116,11 @@ def too_much_ink(context: Context) -> Iterator[Finding]:
     profile = profile_for(context.publication, context.publication.brief.text_paper)
     limit, says = ink_limit(context.publication)
     for number, block, box, picture in _each_once(context):
-        total = most_ink(context.pictures / picture.file, profile, picture.inks)
+        total = most_ink(context.pictures, picture, profile)
         if total is not None and total > limit + INK_TOLERANCE:
             message = f"“{picture.file}” lays up to {figure(total, 0)} % of ink"
             why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
-            facts = facts_of(context.pictures / picture.file)
+            facts = facts_of(context.pictures, picture)
             fix = None
             if facts is not None and facts.mode == "CMYK" and facts.profile and picture.inks != "converted":
                 fix = Fix("Convert its inks", partial(with_inks, file=picture.file, inks="converted"))
@@ -147,15 +148,17 @@ def changed_picture(context: Context) -> Iterator[Finding]:
         if picture.id not in used:
             continue
         number, name, box, place = used[picture.id]
-        path = context.pictures / picture.file
         try:
+            path = picture_file(context.pictures, picture)
             state = path.stat()
-        except OSError:
-            why = "Without it the press cannot be made; put it back into the job's pictures folder."
+            digest = _digest(path, state.st_mtime_ns, state.st_size)
+            open_picture(path)
+        except (Problem, OSError) as problem:
+            why = f"Without it the press cannot be made. {problem}"
             yield Finding(
                 "missing picture",
                 REFUSED,
-                f"“{picture.file}” is missing",
+                f"“{picture.file}” is missing or cannot be read",
                 why,
                 True,
                 number,
@@ -166,7 +169,6 @@ def changed_picture(context: Context) -> Iterator[Finding]:
                 place,
             )
             continue
-        digest = _digest(path, state.st_mtime_ns, state.st_size)
         if digest != picture.digest:
             why = "The file is not the one that was brought in; look at it where it stands, then take it as it is."
             fix = Fix("Take it as it is now", partial(_take, picture=picture.id, digest=digest))

@@ -24,6 +24,7 @@ from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.fonts import missing_fonts
 from half_fold.core.typesetting.line_marks import is_overfull
 from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, standing_in
@@ -271,8 +272,15 @@ def missing_font(context: Context) -> Iterator[Finding]:
     if context.pictures is None:
         return
     for font in missing_fonts(context.publication, context.pictures.parent):
-        why = f"“{font.file}” has gone from the job's fonts folder, and another face stands in; put it back there."
-        yield Finding("missing font", REFUSED, f"The font “{font.family} {font.style}” is missing", why, True)
+        why = f"“{font.file}” is not what it was in the job's fonts folder: another face stands in; put it back there."
+        message = f"The font “{font.family} {font.style}” is missing or damaged"
+        yield Finding("missing font", REFUSED, message, why, True)
+    roles = (role_named(context.publication, role.name) for role in context.publication.roles)
+    for family, style in dict.fromkeys((role.family, role.style) for role in roles):
+        if style not in families().get(family, {}):
+            message = f"There is no face “{family} {style}”"
+            why = "Another stands in; give the role a face that is there, or bring the font in."
+            yield Finding("missing font", REFUSED, message, why, True)
 
 
 def small_type_in_inks(context: Context) -> Iterator[Finding]:

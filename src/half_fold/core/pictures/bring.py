@@ -17,21 +17,21 @@ from half_fold.core.pictures.outline import outline_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.files import own_file, require_file
 
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
-MOST_PIXELS = 400_000_000
+MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in press inks
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 _SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
 
 
 def open_picture(path: Path) -> Image.Image:
     """The picture in a file, turned upright by its own note of how it was held. Problem where it is none."""
+    require_file(path, "picture")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             image = Image.open(path, formats=list(READABLE))
-    except FileNotFoundError as error:
-        raise Problem(f"There is no picture at “{path}”; check the name.") from error
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         beside = inks_with_alpha(path)
         if beside is not None:
@@ -150,8 +150,5 @@ def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple
 
 
 def picture_file(folder: Path, picture: Picture) -> Path:
-    """Where the picture lies. Problem where it has gone."""
-    path = folder / picture.file
-    if not path.exists():
-        raise Problem(f"The picture “{picture.file}” is missing from the job's pictures folder; put it back there.")
-    return path
+    """Where the picture lies. Problem where it has gone, or is no file of the job's own."""
+    return own_file(folder, picture.file, "picture")

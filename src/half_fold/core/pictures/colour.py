@@ -15,6 +15,7 @@ from half_fold.core.drawing.marks import Colour
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.publication.records import Publication
+from half_fold.core.store.files import require_file
 
 COATED, UNCOATED = "half-fold-coated", "half-fold-uncoated"
 _FLAGS = ImageCms.Flags.BLACKPOINTCOMPENSATION
@@ -39,6 +40,7 @@ def profile_for(publication: Publication, paper: str) -> bytes:
 
 def read_profile(path: Path) -> bytes:
     """A press profile from the user's file. Problem unless it is a four-colour output profile."""
+    require_file(path, "profile")
     try:
         content = path.read_bytes()
         profile = ImageCms.getOpenProfile(io.BytesIO(content))
@@ -95,7 +97,8 @@ def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
     profile = embedded_profile(image)
     if image.mode in ("L", "LA", "1") and profile is not None:
         return image.convert("L"), profile
-    return image.convert("RGB"), profile or ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
+    plain = image if image.mode == "RGB" else image.convert("RGB")
+    return plain, profile or ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
 
 
 def _converted(image: Image.Image, source: object, target: object, mode: str) -> Image.Image:

@@ -7,8 +7,9 @@ from pathlib import Path
 import numpy as np
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import load_pixels, open_picture
+from half_fold.core.pictures.bring import load_pixels, open_picture, picture_file
 from half_fold.core.pictures.colour import profile_name, to_press
+from half_fold.core.publication.records import Picture
 
 REDUCED = 600  # pixels along the longer side: enough to judge areas by
 AREA = 0.001  # of the picture: what is smaller than that dries all the same
@@ -27,9 +28,10 @@ class Facts:
         return self.mode == "1"
 
 
-def facts_of(path: Path) -> Facts | None:
-    """What the file says; None where it cannot be read."""
+def facts_of(folder: Path, picture: Picture) -> Facts | None:
+    """What a picture's file says; None where it cannot be read."""
     try:
+        path = picture_file(folder, picture)
         state = path.stat()
         return _facts(path, state.st_mtime_ns, state.st_size)
     except (OSError, Problem):
@@ -47,11 +49,12 @@ def _facts(path: Path, _changed: int, _size: int) -> Facts:
     return Facts(image.mode, content, name)
 
 
-def most_ink(path: Path, profile: bytes, inks: str) -> float | None:
+def most_ink(folder: Path, picture: Picture, profile: bytes) -> float | None:
     """The total ink (per cent) of a picture's darkest parts, on a reduced copy; None where it cannot be read."""
     try:
+        path = picture_file(folder, picture)
         state = path.stat()
-        return _most_ink(path, state.st_mtime_ns, state.st_size, profile, inks)
+        return _most_ink(path, state.st_mtime_ns, state.st_size, profile, picture.inks)
     except (OSError, Problem):
         return None
 

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication, Schedule
 from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.files import require_output
 
 MOST_DAYS = 400
 # Each step: its name, the lead time it is worked from, and the step it comes before.
@@ -137,6 +138,7 @@ def write_schedule(publication: Publication, out: Path, today: date) -> None:
         raise Problem(f"“{out.name}” is no schedule; name a file that ends in .csv or .ics.")
     if press_day(publication) is None:
         raise Problem("There is no press date to work back from; set press-date first.")
+    require_output(out)
     write_whole(out, made(publication, today).encode())
 
 

@@ -3,6 +3,7 @@
 import csv
 import io
 from collections.abc import Sequence
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, 
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole
+from half_fold.core.store.files import require_file, require_output
 
 COLUMNS = ("page", "folio", "section", "what runs", "master", "advert", "state")
 SUFFIXES = (".csv", ".xlsx")
@@ -34,6 +36,7 @@ def rows(publication: Publication) -> list[list[str]]:
 def write_table(publication: Publication, path: Path) -> None:
     """The running order as a file of the kind its name ends in. Problem for another, or where it cannot be written."""
     suffix = path.suffix.lower()
+    require_output(path)
     if suffix == ".csv":
         out = io.StringIO()
         writer = csv.writer(out, lineterminator="\n")
@@ -58,20 +61,21 @@ def _write_xlsx(publication: Publication, path: Path) -> None:
     for line, row in enumerate(rows(publication), 2):
         sheet.cell(line, 1, int(row[0]))
         for column, words in enumerate(row[1:], 2):
-            cell: Any = sheet.cell(line, column)
-            cell.value = ILLEGAL_CHARACTERS_RE.sub(" ", words)
-            cell.data_type = "s"  # words that begin with = are words all the same
+            place: Any = sheet.cell(line, column)
+            place.value = ILLEGAL_CHARACTERS_RE.sub(" ", words)
+            place.data_type = "s"  # words that begin with = are words all the same
     for cell in sheet[1]:
         cell.font = Font(bold=True)
     sheet.freeze_panes = "A2"
-    for column, width in zip("ABCDEFG", (7, 7, 22, 40, 12, 10, 10), strict=True):
-        sheet.column_dimensions[column].width = width
+    for letter, width in zip("ABCDEFG", (7, 7, 22, 40, 12, 10, 10), strict=True):
+        sheet.column_dimensions[letter].width = width
     with whole_file(path) as temporary:
         book.save(temporary)
 
 
 def read_table(path: Path) -> list[list[str]]:
     """The cells of a table as text, its heading first. Problem where it cannot be read."""
+    require_file(path, "table")
     try:
         found = _read_xlsx(path) if path.suffix.lower() == ".xlsx" else _read_csv(path)
     except OSError as error:
@@ -124,8 +128,8 @@ def _read_xlsx(path: Path) -> list[list[str]]:
     require_small(path)
     try:
         sheet = load_workbook(path, read_only=True, data_only=True).worksheets[0]
-        every = sheet.iter_rows(values_only=True, max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS)
-        return [[_cell(cell) for cell in row] for row in every if any(cell is not None for cell in row)]
+        every = islice(sheet.iter_rows(values_only=True), MOST_ROWS + 2)
+        return [[_cell(cell) for cell in row[:MOST_COLUMNS]] for row in every if any(cell is not None for cell in row)]
     except Exception as error:  # the library raises what it likes on what is no workbook
         raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error
 

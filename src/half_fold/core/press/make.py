@@ -7,7 +7,6 @@ from pathlib import Path
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name
@@ -21,9 +20,11 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.files import require_output
 from half_fold.core.typesetting.compiling import load
 
 FORMS = ("pages", "spreads")
+PDF_BEGINS = (b"%PDF",)
 Progress = Callable[[int, int, str], None]
 
 
@@ -66,8 +67,7 @@ def press(
     done) and may raise to cancel. A ``setter`` that has set the job already spares setting it again. Raises
     Problem where a picture is missing, the file cannot be written, or does not hold what was set.
     """
-    if out.is_dir():
-        raise Problem(f"“{out}” is a folder; name the PDF to write in it.")
+    require_output(out, PDF_BEGINS)
     load()
     chosen = part_named(publication, part)
     makers = chosen.makers(setter or Setter(), form)

@@ -10,10 +10,11 @@ from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Shape
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.press.leaves import draw_page
-from half_fold.core.press.make import Writer
+from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole
+from half_fold.core.store.files import require_output
 
 SUFFIXES = (".pdf", ".svg", ".png")
 
@@ -23,6 +24,7 @@ def write_template_pdf(publication: Publication, drawn: WorkingDrawing, out: Pat
     area = drawn.drawing.area
     whole = drawn.flat.trim.grown(drawn.flat.bleed)
     sheet = Sheet("template", drawn.flat.trim, whole, drawn.drawing.marks, lambda _mark: area, drawn.flat.folds)
+    require_output(out, PDF_BEGINS)
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), cover_paper(publication), marks=False)
         writer.add(draw_page(sheet, writer.resources, False, media=area))
@@ -39,6 +41,7 @@ def write_template_svg(drawn: WorkingDrawing, out: Path) -> None:
         f'<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="{box}" '
         f'font-family="IBM Plex Sans, sans-serif">\n{body}\n</svg>\n'
     )
+    require_output(out, (b"<svg", b"<?xml"))
     write_whole(out, text.encode())
 
 

@@ -13,11 +13,12 @@ from half_fold.core.plan.sections import advert_share, bands, folios, spans, sta
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index
 from half_fold.core.press.leaves import draw_page
-from half_fold.core.press.make import Writer
+from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.spread.evened import ink_of, one_line
 from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.files import require_output
 from half_fold.core.typesetting.composer import Composer
 
 WALL = Rect(0, 0, 420 * MM, 297 * MM)
@@ -112,6 +113,7 @@ class _Plan:
 def write_wall_plan(publication: Publication, out: Path) -> None:
     """One page of A3, landscape."""
     sheet = Sheet("plan", WALL, WALL, wall_plan(publication), lambda _mark: WALL)
+    require_output(out, PDF_BEGINS)
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), publication.brief.text_paper, marks=False)
         writer.add(draw_page(sheet, writer.resources, False, media=WALL))

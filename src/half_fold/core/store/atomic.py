@@ -21,8 +21,10 @@ def _sync_folder(folder: Path) -> None:
 def whole_file(path: Path) -> Iterator[Path]:
     """A temporary path beside ``path`` to write to; renamed over it at the end, removed on any error.
 
-    Raises Problem where the folder cannot be written or the disk is full.
+    Raises Problem where the folder cannot be written or the disk is full, or where what is there is no plain file.
     """
+    if path.is_symlink() or (path.exists() and not path.is_file()):
+        raise Problem(f"“{path}” is no plain file, and would be replaced; choose another name.")
     try:
         handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
         os.close(handle)

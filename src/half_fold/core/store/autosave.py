@@ -67,5 +67,8 @@ class Autosave:
         except Problem as problem:
             self._said(str(problem))
             return False
+        except Exception as error:  # whatever it was, it is tried again: this thread is the only one that saves
+            self._said(f"The job could not be saved ({error}); keep the window open, it is tried again.")
+            return False
         self._said("")
         return True

@@ -4,11 +4,12 @@ import contextlib
 import fcntl
 import gzip
 import os
+import re
 import shutil
 import tempfile
 import zlib
 from collections.abc import Callable
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import IO
 
@@ -18,9 +19,12 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.files import own_file, require_file, require_output, sweep
 
 SUFFIX = ".halffold"
 LARGEST_FILE = 512 * 1024 * 1024
+_VERSION = re.compile(r"\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d\.\d{3}( .*)?\.halffold\.gz")
+OWN_FOLDERS = ("pictures", "fonts", "versions")
 
 
 def find_file(path: Path) -> Path:
@@ -30,12 +34,13 @@ def find_file(path: Path) -> Path:
         if len(files) != 1:
             count = "no job" if not files else f"{len(files)} jobs"
             raise Problem(f"“{path}” holds {count}; name the {SUFFIX} file to open.")
-        return files[0]
+        return files[0].resolve()
     if not path.exists():
         raise Problem(f"There is no job at “{path}”; check the name, or start one with “half-fold new”.")
     if path.suffix != SUFFIX:
         raise Problem(f"“{path}” is not a Half Fold job; a job's file ends in {SUFFIX}.")
-    return path
+    require_file(path, "job")
+    return path.resolve()  # a link is opened where it leads: there it is locked and saved
 
 
 def read(path: Path) -> Publication:
@@ -77,18 +82,28 @@ class Job:
         """A dated, compressed copy in versions/, with a name if it has one."""
         folder = self.folder / "versions"
         _make(folder)
-        stamp = datetime.now().strftime("%Y-%m-%d %H.%M.%S.%f")[:-3]
-        label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()
-        path = folder / f"{stamp}{f' {label}' if label else ''}{SUFFIX}.gz"
+        label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()[:80]
+        now = datetime.now()
+        while True:
+            stamp = now.strftime("%Y-%m-%d %H.%M.%S.%f")[:-3]
+            path = folder / f"{stamp}{f' {label}' if label else ''}{SUFFIX}.gz"
+            if not any(folder.glob(f"{stamp}*")):
+                break
+            now += timedelta(milliseconds=1)  # another was kept at that very moment: both stay
         write_whole(path, gzip.compress(encode(publication)))
         return path
 
     def versions(self) -> list[Path]:
-        return sorted((self.folder / "versions").glob(f"*{SUFFIX}.gz"))
+        """The versions that were kept, the oldest first; what else lies in their folder is passed over."""
+        try:
+            return sorted(path for path in (self.folder / "versions").iterdir() if is_version(path))
+        except OSError:
+            return []
 
     def read_version(self, path: Path) -> Publication:
         """The document as that version kept it. Problem where it cannot be read."""
         try:
+            own_file(path.parent, path.name, "version")
             with gzip.open(path, "rb") as file:
                 content = file.read(LARGEST_FILE)
         except (OSError, EOFError, zlib.error) as error:
@@ -100,6 +115,7 @@ class Job:
         _make(self.folder / "press")
         entry = {"when": datetime.now().isoformat(timespec="seconds"), **made}
         path = self.folder / "press" / "record.jsonl"
+        require_output(path)
         try:
             with path.open("ab") as file:
                 file.write(msgspec.json.encode(entry) + b"\n")
@@ -117,7 +133,10 @@ class Job:
             return []
         seen = (state.st_mtime_ns, state.st_size)
         if self._pressed[0] != seen:
-            self._pressed = (seen, _entries(path.read_bytes()))
+            try:
+                self._pressed = (seen, _entries(own_file(path.parent, path.name, "record").read_bytes()))
+            except (OSError, Problem):
+                return []
         return self._pressed[1]
 
     def close(self) -> None:
@@ -134,9 +153,16 @@ def _entries(content: bytes) -> list[dict[str, object]]:
     return found
 
 
+def is_version(path: Path) -> bool:
+    """Whether a file is called as a version is."""
+    return _VERSION.fullmatch(path.name) is not None
+
+
 def _make(folder: Path) -> None:
     try:
         folder.mkdir(exist_ok=True)
+        if not folder.resolve().is_relative_to(folder.parent.resolve()):
+            raise Problem(f"“{folder}” leads to another place; put a folder of the job's own there.")
     except OSError as error:
         raise Problem(
             f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); check the job folder."
@@ -145,7 +171,7 @@ def _make(folder: Path) -> None:
 
 def _take_lock(file: Path) -> IO[bytes]:
     try:
-        lock = (file.parent / f".{file.stem}.lock").open("ab")
+        lock = os.fdopen(os.open(file.parent / f".{file.stem}.lock", os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW), "r+b")
     except OSError as error:
         raise Problem(
             f"“{file.parent}” cannot be written to; make the folder writable, or copy the job elsewhere."
@@ -162,6 +188,9 @@ def open_job(path: Path, to_write: bool = True) -> Job:
     """Open a job; with ``to_write`` it is locked against a second window. Problem where that cannot be."""
     file = find_file(path)
     lock = _take_lock(file) if to_write else None
+    if lock is not None:
+        for folder in (file.parent, *(file.parent / name for name in OWN_FOLDERS)):
+            sweep(folder)
     try:
         return Job(file, read(file), lock)
     except Problem:
@@ -195,6 +224,12 @@ def create_job(folder: Path, publication: Publication, fill: Callable[[Path], No
             fill(temporary)
         write_whole(temporary / f"{folder.name}{SUFFIX}", encode(publication))
         temporary.rename(folder)
+    except OSError as error:
+        shutil.rmtree(temporary, ignore_errors=True)
+        _remove_empty(made)
+        raise Problem(
+            f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); choose another place."
+        ) from error
     except BaseException:
         shutil.rmtree(temporary, ignore_errors=True)
         _remove_empty(made)

@@ -77,7 +77,7 @@ def is_loaded() -> bool:
 def load() -> None:
     """Load the compiled form of every procedure; safe to call from any thread and more than once."""
     with _loading:
-        for name, procedure in _known.items():
+        for name, procedure in list(_known.items()):  # another thread may import more of them meanwhile
             if name not in _compiled:
                 try:
                     _compiled[name] = _callable(procedure, _machine_code(name, procedure))

@@ -16,6 +16,8 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 
+STAND_IN = "EB Garamond"
+
 
 class _Style(msgspec.Struct, frozen=True):
     file: str
@@ -60,11 +62,19 @@ def _companions(style: str, styles: dict[str, _Style]) -> tuple[str, str]:
     return bold if bold in styles else style, italic if italic in styles else style
 
 
-def face_key(family: str, style: str, bold: bool = False, italic: bool = False) -> str:
-    """The key of a face, ``Family/Style``, after bold and italic. Problem where the family lacks it."""
-    styles = _shipped().get(family) or _joined.get(family)
-    if styles is None or style not in styles:
+def require_face(family: str, style: str) -> None:
+    """Problem where there is no such face."""
+    if style not in families().get(family, {}):
         raise Problem(f"There is no face “{family} {style}”; there are {', '.join(families())}.")
+
+
+def face_key(family: str, style: str, bold: bool = False, italic: bool = False) -> str:
+    """The key of a face, ``Family/Style``, after bold and italic; of one that is not there, what stands in for it."""
+    styles = _shipped().get(family) or _joined.get(family)
+    if styles is None:
+        family, styles = STAND_IN, _shipped()[STAND_IN]
+    if style not in styles:
+        style = "Regular" if "Regular" in styles else next(iter(styles))
     if bold:
         style = styles[style].bold
     if italic:
@@ -133,10 +143,9 @@ class Shaped(msgspec.Struct, frozen=True, dict=True, eq=False):
 class Face:
     """One face, loaded once; metrics in ems."""
 
-    def __init__(self, key: str) -> None:
+    def __init__(self, key: str, content: Any = None) -> None:
         self.key = key
-        self.file = face_file(key)
-        self._face = hb.Face(hb.Blob.from_file_path(str(self.file)))
+        self._face = hb.Face(content if content is not None else hb.Blob.from_file_path(str(face_file(key))))
         self._font = hb.Font(self._face)
         self._features: frozenset[str] | None = None
         self._inks: dict[int, tuple[float, float, float, float]] = {}
@@ -144,6 +153,20 @@ class Face:
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
         self.cap_height = self._height_of("H")
+
+    @classmethod
+    def of_file(cls, key: str, file: Path) -> "Face":
+        """The face in a file that is not known by its key."""
+        return cls(key, hb.Blob.from_file_path(str(file)))
+
+    @classmethod
+    def of_octets(cls, key: str, content: bytes) -> "Face":
+        """The face that a font's octets are."""
+        return cls(key, hb.Blob(content))
+
+    @property
+    def file(self) -> Path:
+        return face_file(self.key)
 
     def _height_of(self, letter: str) -> float:
         gid = self._font.get_nominal_glyph(ord(letter))

@@ -5,6 +5,7 @@ import os
 import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -12,6 +13,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Font, Publication
 from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.files import own_file, require_file
 from half_fold.core.typesetting.faces import face_file, families, join_face
 
 SUFFIXES = (".ttf", ".otf")
@@ -49,16 +51,15 @@ def system_fonts() -> Iterator[Found]:
 
 def read_font(file: Path) -> Found:
     """The names of a font file. Problem where it is none."""
-    from fontTools.ttLib import TTFont, TTLibError
+    from fontTools.ttLib import TTFont
 
+    require_file(file, "font")
     try:
         with TTFont(file, lazy=True) as font:
             names = font["name"]
             family = names.getDebugName(16) or names.getDebugName(1)
             style = names.getDebugName(17) or names.getDebugName(2) or "Regular"
-    except FileNotFoundError as error:
-        raise Problem(f"There is no font at “{file}”; check the name.") from error
-    except (OSError, TTLibError, KeyError, AssertionError) as error:
+    except Exception as error:  # the library raises what it likes on what is no font
         raise Problem(f"“{file.name}” is no font that can be read; give a .ttf or .otf file.") from error
     if not family:
         raise Problem(f"“{file.name}” does not say what family it is of; it cannot be used.")
@@ -69,9 +70,12 @@ def embedding_fault(file: Path) -> str:
     """Why a font may not be embedded in a PDF, or '': by the licence bits of its OS/2 table (fsType)."""
     from fontTools.ttLib import TTFont
 
-    with TTFont(file, lazy=True) as font:
-        bits = font["OS/2"].fsType if "OS/2" in font else 0
-        variable = "fvar" in font
+    try:
+        with TTFont(file, lazy=True) as font:
+            bits = font["OS/2"].fsType if "OS/2" in font else 0
+            variable = "fvar" in font
+    except Exception:  # the library raises what it likes on what is no font
+        return "it is damaged"
     if bits & 0x000F == RESTRICTED:
         return "its licence bits forbid embedding it; ask its maker for a licence that allows it"
     if bits & BITMAP_ONLY:
@@ -86,7 +90,7 @@ def embedding_fault(file: Path) -> str:
 def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publication, Font]:
     """Copy a font into the job's ``folder`` and make it known. Problem says why one is refused."""
     found = read_font(file)
-    if fault := embedding_fault(file):
+    if fault := embedding_fault(file) or shaping_fault(file):
         raise Problem(f"“{found.family} {found.style}” cannot be used: {fault}.")
     digest = hashlib.sha256(file.read_bytes()).hexdigest()[:24]
     for known in publication.fonts:
@@ -110,10 +114,41 @@ def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publ
 def join_fonts(publication: Publication, folder: Path) -> None:
     """Make a job's own fonts known to the setter; one that is missing is set in the text face until it is back."""
     for font in publication.fonts:
-        file = folder / FOLDER / font.file
-        join_face(font.family, font.style, file if file.exists() else face_file(FALLBACK))
+        join_face(font.family, font.style, _usable(folder, font) or face_file(FALLBACK))
 
 
 def missing_fonts(publication: Publication, folder: Path) -> list[Font]:
-    """The fonts of a job whose files have gone."""
-    return [font for font in publication.fonts if not (folder / FOLDER / font.file).exists()]
+    """The fonts of a job whose files have gone, or cannot be used."""
+    return [font for font in publication.fonts if _usable(folder, font) is None]
+
+
+def _usable(folder: Path, font: Font) -> Path | None:
+    """The file of a job's font, where it lies in the job and can be set with, embedded and cut down for a press PDF."""
+    try:
+        file = own_file(folder / FOLDER, font.file, "font")
+        state = file.stat()
+        return None if _fault(file, state.st_mtime_ns, state.st_size) else file
+    except (Problem, OSError):
+        return None
+
+
+@lru_cache(256)
+def _fault(file: Path, _changed: int, _size: int) -> str:
+    """Why a font file cannot be used, or ''."""
+    return embedding_fault(file) or shaping_fault(file)
+
+
+def shaping_fault(file: Path) -> str:
+    """Why a font cannot be set with, or cut down to some of its glyphs as a press PDF needs it; or ''."""
+    from half_fold.core.typesetting.faces import Face
+
+    try:
+        drawn = Face.of_file("", file)
+        shaped = drawn.shape("Hamburgefons 123")
+        drawn.advances()
+        program = Face.of_octets("", drawn.subset(shaped.glyphs))
+        drawn.table("head"), drawn.table("post")
+        same = all(program.ink_of(gid) == drawn.ink_of(gid) for gid in shaped.glyphs)
+    except Exception:  # what the font's tables are damaged into, no library says in one way
+        same = False
+    return "" if same else "it is damaged, or cannot be cut down to what a page needs"

@@ -17,7 +17,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
-from half_fold.core.typesetting.faces import face, face_key, families
+from half_fold.core.typesetting.faces import face, face_key, families, require_face
 from half_fold.core.typesetting.scripts import known_fallbacks, read_fallbacks, told_fallbacks
 
 FIGURES = "0123456789"
@@ -71,7 +71,7 @@ def _style_in(family: str, style: str) -> str:
 def _require_face(publication: Publication, name: str) -> None:
     """Problem where the role's face is not there, or is to set folios and has no figures."""
     role = role_named(publication, name)
-    face(face_key(role.family, role.style))
+    require_face(role.family, role.style)
     if name in folio_roles(publication):
         require_figures(role)
 
@@ -160,11 +160,11 @@ def remove_role(publication: Publication, name: str) -> Publication:
         raise Problem(f"{used} paragraphs are set in “{role.label}”; give them another role first.")
     if based := [each.label for each in publication.roles if each.based_on == name]:
         raise Problem(f"“{based[0]}” is based on “{role.label}”; base it on another role first.")
+    if name in SET_BY_PROGRAM or any(p.role == name for m in publication.masters for p in m.furniture):
+        raise Problem(f"“{role.label}” is set by furniture, text or cover; it can be changed, not removed.")
     for reference in references(publication):
         if reference.kind == ROLE and reference.name == name:
             raise Problem(f"“{role.label}” is used by {reference.where}; give what it sets there another role first.")
-    if name in SET_BY_PROGRAM or any(p.role == name for m in publication.masters for p in m.furniture):
-        raise Problem(f"“{role.label}” is set by furniture, text or cover; it can be changed, not removed.")
     return replace(publication, roles=tuple(each for each in publication.roles if each.name != name))
 
 

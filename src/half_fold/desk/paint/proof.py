@@ -19,6 +19,7 @@ from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of, spread_area
 from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.files import require_output
 from half_fold.core.store.job import Job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage
@@ -85,6 +86,7 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float) -> None
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(buffer, "PNG")
+    require_output(out, (b"\x89PNG",))
     write_whole(out, bytes(buffer.data()))
 
 

@@ -1,6 +1,9 @@
 """Picture proxies: read and reduced off the interface thread, kept in steps of size."""
 
+import struct
 from collections import OrderedDict
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PIL import Image
@@ -8,9 +11,10 @@ from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import load_pixels, open_picture
+from half_fold.core.pictures.bring import load_pixels, open_picture, picture_file
 from half_fold.core.pictures.colour import to_screen
 from half_fold.core.publication.records import Picture
+from half_fold.desk.faults import tell_fault
 
 STEPS = (160, 800, 2000)
 MOST_BYTES = 400_000_000
@@ -32,7 +36,7 @@ def read_reduced(path: Path, width: int) -> QImage:
     if image.width > 2 * width or image.format == "JPEG":
         try:
             image.load()
-        except OSError as error:
+        except (OSError, ValueError, SyntaxError, EOFError, struct.error) as error:
             raise Problem(f"“{path.name}” is damaged.") from error
         from PIL import ImageOps
 
@@ -45,14 +49,17 @@ def read_reduced(path: Path, width: int) -> QImage:
 
 
 class _Read(QRunnable):
-    def __init__(self, proxies: "Proxies", key: tuple[str, int], path: Path) -> None:
+    def __init__(self, proxies: "Proxies", key: tuple[str, int], path: Callable[[], Path]) -> None:
         super().__init__()
         self.proxies, self.key, self.path = proxies, key, path
 
     def run(self) -> None:
         try:
-            image = read_reduced(self.path, self.key[1])
+            image = read_reduced(self.path(), self.key[1])
         except Problem:
+            image = QImage()
+        except Exception:
+            tell_fault()
             image = QImage()
         try:
             self.proxies.loaded.emit(self.key, image)
@@ -89,7 +96,7 @@ class Proxies(QObject):
         key = (known.digest, step)
         if key not in self._held and key not in self._asked:
             self._asked.add(key)
-            self._pool.start(_Read(self, key, self.folder / known.file))
+            self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)))
         best = [
             self._held[k]
             for k in ((known.digest, s) for s in sorted(STEPS, key=lambda s: abs(s - step)))

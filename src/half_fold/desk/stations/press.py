@@ -1,6 +1,7 @@
 """Press: what to make, the sheet as it will be, progress that can be cancelled, and the record of what was made."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QProcess, QRectF, Qt
@@ -8,7 +9,6 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QProgressBar,
@@ -140,11 +140,11 @@ class PressStation(Station):
         whole = QVBoxLayout(shelf)
         whole.setContentsMargins(20, 10, 20, 12)
         line = QHBoxLayout()
-        self.parts = QComboBox()
-        self.parts.setToolTip("Which part of the job becomes a file")
-        self.parts.activated.connect(lambda _: self._choose(str(self.parts.currentData())))
-        line.addWidget(self.parts)
-        line.addSpacing(14)
+        self.parts_line = QHBoxLayout()
+        self.parts_line.setSpacing(18)
+        self.parts_group = QButtonGroup(shelf)
+        self.choices: dict[str, QRadioButton] = {}
+        whole.addLayout(self.parts_line)
         self.group = QButtonGroup(shelf)
         self.forms: dict[str, QRadioButton] = {}
         for form, words in FORMS:
@@ -185,14 +185,22 @@ class PressStation(Station):
         return next((part for part in every if part.key == self.choice), every[0])
 
     def _fill_parts(self) -> None:
-        """The parts there are now, the chosen one shown."""
-        every = [(part.label, part.key) for part in parts_of(self.session.publication)]
-        if every != [(self.parts.itemText(i), self.parts.itemData(i)) for i in range(self.parts.count())]:
-            self.parts.clear()
-            for label_, key in every:
-                self.parts.addItem(label_, key)
+        """A button for each part there is now, the chosen one pressed."""
+        every = {part.key: part.label for part in parts_of(self.session.publication)}
+        if every != {key: button.text() for key, button in self.choices.items()}:
+            for button in self.choices.values():
+                self.parts_group.removeButton(button)
+                button.deleteLater()
+            while self.parts_line.count():
+                self.parts_line.takeAt(0)
+            self.choices = {key: QRadioButton(words) for key, words in every.items()}
+            for key, button in self.choices.items():
+                self.parts_group.addButton(button)
+                self.parts_line.addWidget(button)
+                button.toggled.connect(lambda on, key=key: on and self._choose(key))
+            self.parts_line.addStretch(1)
         self.choice = self.part().key
-        self.parts.setCurrentIndex(self.parts.findData(self.choice))
+        self.choices[self.choice].setChecked(True)
         for button in self.forms.values():
             button.setVisible(self.part().has_pages)
 
@@ -235,7 +243,8 @@ class PressStation(Station):
         what = "" if part.key == PAGES else "-" + file_name(part.label, "part")
         name = f"{self.session.job.file.stem}{what}.pdf"
         start = self.session.job.folder / "press" / name
-        start.parent.mkdir(exist_ok=True)
+        with suppress(OSError):  # where that cannot be, another place is chosen
+            start.parent.mkdir(exist_ok=True)
         chosen, _ = QFileDialog.getSaveFileName(self, "Press the PDF", str(start), "PDF (*.pdf)")
         if chosen:
             self.press(Path(chosen))

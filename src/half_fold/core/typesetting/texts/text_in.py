@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.store.files import require_file
 from half_fold.core.typesetting.texts.markdown_in import read_markdown, read_plain
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, Reading
 
@@ -38,6 +39,7 @@ def read_text_file(path: Path, table: Mapping[str, str] = DEFAULT_ROLES, languag
 
 
 def _content(path: Path) -> bytes:
+    require_file(path, "text")
     try:
         if path.stat().st_size > LARGEST_TEXT:
             raise Problem(f"“{path.name}” is too long to be one story; split it.")
