@@ -113,7 +113,7 @@ def _new(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.starters import start, title_from
     from half_fold.core.store.job import create_job
 
-    publication = set_values(start(asked.kind, title_from(asked.folder.name)), asked.set)
+    publication = set_values(start(asked.kind, title_from(shown(Path(asked.folder.name)))), asked.set)
     print(create_job(asked.folder, publication))
     return 0
 

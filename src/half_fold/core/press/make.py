@@ -140,7 +140,8 @@ class Writer:
             self.pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
         state_standard(self.pdf, title, self.profile)
         packed = pikepdf.ObjectStreamMode.generate
-        self.pdf.save(file, force_version="1.6", object_stream_mode=packed, fix_metadata_version=False)
+        with file.open("wb") as stream:  # a path may be made of octets that are no text
+            self.pdf.save(stream, force_version="1.6", object_stream_mode=packed, fix_metadata_version=False)
         steps.now("reading the file back")
         named = {resource_name("F", key): use for key, use in self.resources.fonts.items()}
         proved = prove(file, [drawn for _, drawn in self.pages], named, trim)

@@ -103,7 +103,7 @@ def _told(file: Path, drawn: Sequence[DrawnPage], fonts: Mapping[str, FontUse], 
 def _hold(file: Path, drawn: Sequence[DrawnPage], fonts: Mapping[str, FontUse], first: int, end: int) -> None:
     """Hold the pages from ``first`` up to ``end`` against what they were drawn from."""
     try:
-        with pikepdf.open(file) as pdf:
+        with file.open("rb") as stream, pikepdf.open(stream) as pdf:
             if len(pdf.pages) != len(drawn):
                 raise Unproved("the file", f"it has {len(pdf.pages)} pages, not {len(drawn)}")
             if "/OutputIntents" not in pdf.Root:

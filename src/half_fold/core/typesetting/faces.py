@@ -31,6 +31,11 @@ def _shipped() -> dict[str, dict[str, _Style]]:
     return msgspec.json.decode(content, type=dict[str, dict[str, _Style]])
 
 
+def ships(family: str) -> bool:
+    """Whether a family comes with the program."""
+    return family in _shipped()
+
+
 _joined: dict[str, dict[str, _Style]] = {}
 
 

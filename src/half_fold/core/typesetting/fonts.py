@@ -14,7 +14,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Font, Publication
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import own_file, require_file
-from half_fold.core.typesetting.faces import face_file, families, join_face
+from half_fold.core.typesetting.faces import face_file, join_face, ships
 
 SUFFIXES = (".ttf", ".otf")
 RESTRICTED, NO_SUBSETTING, BITMAP_ONLY = 0x0002, 0x0100, 0x0200
@@ -96,7 +96,7 @@ def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publ
     for known in publication.fonts:
         if known.digest == digest:
             return publication, known
-    if found.family in families() and not any(font.family == found.family for font in publication.fonts):
+    if ships(found.family):
         raise Problem(f"“{found.family}” ships with Half Fold already; choose it by name.")
     kept = folder / FOLDER
     try:

@@ -1,0 +1,359 @@
+"""Whatever lies in a job's folder, the job opens, and nothing outside it is read or replaced on its say-so."""
+
+import os
+import re
+import shutil
+import socket
+import stat
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PIL import Image
+
+from half_fold.cli import main
+from half_fold.core.checks.run import check
+from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import bring_picture, open_picture, picture_file
+from half_fold.core.publication.records import Font, Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.codec import encode
+from half_fold.core.store.files import require_output, sweep
+from half_fold.core.store.job import create_job, open_job
+from half_fold.core.typesetting.faces import face_file
+from half_fold.core.typesetting.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
+from half_fold.core.typesetting.texts.text_in import read_text_file
+from tests.conftest import font_called
+
+SECRET = b"\x89PNG\r\n\x1a\n of another"
+
+
+def _pipe(path: Path) -> None:
+    os.mkfifo(path)
+
+
+def _folder(path: Path) -> None:
+    path.mkdir()
+
+
+def _link_out(path: Path) -> None:
+    other = path.parent.parent.parent / f"elsewhere-{path.name}"
+    Image.new("RGB", (40, 40)).save(other, "PNG")
+    path.symlink_to(other)
+
+
+def _loop(path: Path) -> None:
+    path.symlink_to(path.name)
+
+
+def _device(path: Path) -> None:
+    path.symlink_to("/dev/zero")
+
+
+def _socket(path: Path) -> None:
+    told = os.getcwd()
+    os.chdir(path.parent)  # a socket's path may not be long
+    try:
+        socket.socket(socket.AF_UNIX).bind(path.name)
+    finally:
+        os.chdir(told)
+
+
+def _nonsense(path: Path) -> None:
+    path.write_bytes(bytes(range(256)) * 40)
+
+
+def _nothing(path: Path) -> None:
+    path.touch()
+
+
+ODD = [_pipe, _folder, _link_out, _loop, _device, _socket, _nonsense, _nothing]
+
+
+@pytest.mark.parametrize("odd", ODD)
+def test_a_picture_may_have_become_anything(demo: Path, tmp_path: Path, odd: object) -> None:
+    job = open_job(demo, to_write=False)
+    used = job.publication.pages[5].blocks[0].holds.picture  # type: ignore[union-attr]
+    picture = next(each for each in job.publication.pictures if each.id == used)
+    (job.pictures / picture.file).unlink()
+    odd(job.pictures / picture.file)  # type: ignore[operator]
+    found = [f for f in check(job.publication, Setter(), job.pictures) if picture.file in f.message]
+    assert [f.rule for f in found if f.stops_press] == ["missing picture"] or [f.rule for f in found] == [
+        "changed picture"
+    ]
+    assert main(["press", str(demo), str(tmp_path / "x.pdf")]) == 2 and not (tmp_path / "x.pdf").exists()
+    assert main(["numbers", str(demo)]) == 0 and main(["check", str(demo)]) in (0, 1)
+
+
+@pytest.mark.parametrize("odd", ODD)
+def test_what_is_brought_in_may_be_anything(tmp_path: Path, magazine: Publication, odd: object) -> None:
+    (tmp_path / "a" / "b").mkdir(parents=True)
+    path = tmp_path / "a" / "b" / "thing"
+    odd(path)  # type: ignore[operator]
+    is_picture = odd is _link_out  # the user's own link to a picture is the user's say-so
+    for suffix, read in (
+        (".png", open_picture),
+        (".txt", read_text_file),
+        (".docx", read_text_file),
+        (".ttf", read_font),
+    ):
+        named = path.rename(path.with_suffix(suffix)) if not path.is_symlink() else path
+        path = named
+        if is_picture and suffix == ".png":
+            assert open_picture(path).size == (40, 40)
+            continue
+        if odd is _nonsense and suffix == ".txt":
+            continue
+        with pytest.raises(Problem):
+            read(path)  # type: ignore[operator]
+
+
+def _with_font(folder: Path) -> tuple[Publication, Path, Font]:
+    from half_fold.core.plan.starters import start
+    from half_fold.core.typesetting.sheet import set_role
+
+    made = folder / "made"
+    made.mkdir()
+    job, font = bring_font(start("book", "Fonts"), made, font_called("Ellerby Odd", folder / "odd.ttf"))
+    job = set_role(job, "body", "family", font.family)
+    file = create_job(folder / "job", job)
+    shutil.move(made / "fonts", file.parent / "fonts")
+    return job, file, font
+
+
+@pytest.mark.parametrize("odd", [_pipe, _folder, _link_out, _loop, _nonsense, _nothing])
+def test_a_font_may_have_become_anything(tmp_path: Path, odd: object, capsys: pytest.CaptureFixture[str]) -> None:
+    job, file, font = _with_font(tmp_path)
+    assert missing_fonts(job, file.parent) == []
+    (file.parent / "fonts" / font.file).unlink()
+    odd(file.parent / "fonts" / font.file)  # type: ignore[operator]
+    join_fonts(job, file.parent)
+    found, *_ = [f for f in check(job, Setter(), file.parent / "pictures") if f.rule == "missing font"]
+    assert found.stops_press and missing_fonts(job, file.parent) == [font]
+    assert main(["press", str(file), str(tmp_path / "x.pdf")]) == 0  # in the face that stands in, as it says
+    assert "missing or damaged" in capsys.readouterr().err
+
+
+def test_a_font_outside_the_job_is_never_embedded(tmp_path: Path) -> None:
+    job, file, font = _with_font(tmp_path)
+    for name in (str(face_file("Amiri/Bold")), "../../amiri.ttf"):
+        content = encode(replace(job, fonts=(replace(font, file=name),)))
+        file.write_bytes(content)
+        assert main(["check", str(file)]) == 2
+
+
+def test_a_role_in_a_face_that_is_nowhere_is_set_in_another_and_said(tmp_path: Path) -> None:
+    job, file, font = _with_font(tmp_path)
+    gone = replace(
+        job, fonts=(), roles=tuple(replace(r, family="Nowhere") if r.name == "body" else r for r in job.roles)
+    )
+    file.write_bytes(encode(gone))
+    assert main(["press", str(file), str(tmp_path / "x.pdf")]) == 0
+    assert "There is no face “Nowhere" in next(
+        f.message for f in check(gone, Setter(), tmp_path) if f.rule == "missing font"
+    )
+    assert font.family
+
+
+@pytest.mark.parametrize("cut", [10, 400, 3000, 20_000])
+def test_a_font_that_cannot_be_cut_down_is_refused_as_it_comes(tmp_path: Path, cut: int) -> None:
+    from half_fold.core.plan.starters import start
+
+    content = font_called("Ellerby Cut", tmp_path / "whole.ttf").read_bytes()
+    (tmp_path / "cut.ttf").write_bytes(content[:cut] + bytes(len(content) - cut))
+    with pytest.raises(Problem):
+        bring_font(start("book", "x"), tmp_path, tmp_path / "cut.ttf")
+    assert not (tmp_path / "fonts").exists() and shaping_fault(tmp_path / "whole.ttf") == ""
+
+
+@pytest.mark.parametrize("profile", [b"", b"nonsense", b"\0" * 300, "cmyk", "rgb"])
+def test_a_profile_that_cannot_be_used_is_passed_over(tmp_path: Path, magazine: Publication, profile: object) -> None:
+    from half_fold.core.pictures.colour import COATED, shipped_profile, to_press, to_screen
+
+    content = {"cmyk": shipped_profile(COATED), "rgb": shipped_profile("srgb")}.get(profile, profile)  # type: ignore[call-overload]
+    for mode in ("RGB", "L", "CMYK"):
+        path = tmp_path / f"{mode}.jpg"
+        Image.new(mode, (40, 40)).save(path, icc_profile=content or None)
+        made, picture = bring_picture(magazine, tmp_path / "pictures", path)
+        image = Image.open(picture_file(tmp_path / "pictures", picture))
+        assert to_press(image, shipped_profile(COATED))[0].size == to_screen(image).size == (40, 40)
+        assert made.pictures
+
+
+# Versions and the press folder -------------------------------------------------------------------------------
+
+
+def test_foreign_files_among_versions_are_passed_over(job: Path) -> None:
+    opened = open_job(job)
+    kept = opened.keep_version(opened.publication, "first")
+    for name in ("notes.txt", "x.halffold.gz", "2026-01-01.halffold.gz", "2026-99-99 99.99.99.999.halffold.gz"):
+        (job / "versions" / name).write_bytes(b"x")
+    (job / "versions" / "folder").mkdir()
+    assert opened.versions()[-1] == kept or kept in opened.versions()
+    for path in opened.versions():
+        if path != kept:
+            with pytest.raises(Problem):
+                opened.read_version(path)
+    opened.close()
+
+
+def test_two_versions_of_one_moment_both_stay(job: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    from datetime import datetime
+
+    from half_fold.core.store import job as module
+
+    class Still(datetime):
+        @classmethod
+        def now(cls, tz: object = None) -> "Still":
+            return cls(2026, 11, 27, 20, 0, 0, 5000)
+
+    monkeypatch.setattr(module, "datetime", Still)
+    opened = open_job(job)
+    paths = {opened.keep_version(opened.publication, name) for name in ("", "", "named", "")}
+    assert len(paths) == 4 == len(opened.versions())
+    opened.close()
+
+
+@pytest.mark.parametrize("odd", [_nothing, _link_out, _pipe])
+def test_the_press_folder_may_be_anything(demo: Path, tmp_path: Path, odd: object) -> None:
+    shutil.rmtree(demo / "press", ignore_errors=True)
+    if odd is _link_out:
+        (tmp_path / "other").mkdir()
+        (demo / "press").symlink_to(tmp_path / "other")
+    else:
+        odd(demo / "press")  # type: ignore[operator]
+    opened = open_job(demo, to_write=False)
+    assert opened.pressed() == []
+    assert main(["press", str(demo), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
+    assert (tmp_path / "x.pdf").exists() and not list(tmp_path.glob("other/*"))
+
+
+@pytest.mark.parametrize("odd", [_folder, _pipe, _link_out, _nonsense])
+def test_the_press_record_may_be_anything(demo: Path, tmp_path: Path, odd: object) -> None:
+    (demo / "press").mkdir(exist_ok=True)
+    odd(demo / "press" / "record.jsonl")  # type: ignore[operator]
+    assert open_job(demo, to_write=False).pressed() == []
+    assert main(["press", str(demo), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
+
+
+# What is written ---------------------------------------------------------------------------------------------
+
+
+def test_nothing_is_replaced_that_is_no_such_file(
+    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file = demo / "graftwood.halffold"
+    before = file.read_bytes()
+    picture = next((demo / "pictures").iterdir())
+    link = tmp_path / "link.pdf"
+    link.symlink_to(tmp_path / "target.pdf")
+    words = tmp_path / "words.pdf"
+    words.write_text("my own words")
+    (tmp_path / "pipe.pdf").parent.mkdir(exist_ok=True)
+    os.mkfifo(tmp_path / "pipe.pdf")
+    for out in (file, picture, link, words, tmp_path / "pipe.pdf", Path("/dev/null"), demo):
+        assert main(["press", str(demo), str(out), "--part", "cover"]) == 2, out
+        assert capsys.readouterr().err.count("\n") == 1
+    for command, suffix in (("text", "md"), ("order", "csv"), ("schedule", "csv"), ("template", "png")):
+        target = tmp_path / f"{command}.{suffix}"
+        target.symlink_to(file)
+        assert main([command, str(demo), str(target)]) == 2, command
+    assert main(["text", str(demo), str(file)]) == 2
+    assert file.read_bytes() == before and words.read_text() == "my own words" and picture.stat().st_size > 1000
+    assert not (tmp_path / "target.pdf").exists()
+    assert main(["press", str(demo), str(tmp_path / "new.pdf"), "--part", "cover"]) == 0
+    assert main(["press", str(demo), str(tmp_path / "new.pdf"), "--part", "cover"]) == 0
+
+
+def test_a_job_that_is_a_link_is_locked_and_saved_where_it_leads(job: Path, tmp_path: Path) -> None:
+    link = tmp_path / "link.halffold"
+    link.symlink_to(job / "leaf.halffold")
+    first = open_job(link)
+    with pytest.raises(Problem, match="another window"):
+        open_job(job)
+    first.save(replace(first.publication, title="Changed"))
+    first.close()
+    assert link.is_symlink() and open_job(job, to_write=False).publication.title == "Changed"
+
+
+def test_what_a_kill_left_is_swept_at_the_next_opening(job: Path) -> None:
+    pictures = job / "pictures"
+    left = [job / ".leaf.halffold.ab12cd_3", pictures / ".pear.jpg.zzzzzzzz", job / "versions" / ".x.gz.abcdefgh"]
+    (job / "versions").mkdir()
+    mine = [job / ".hidden", pictures / ".keep me", job / "notes.abcdefgh"]
+    for path in (*left, *mine):
+        path.write_bytes(b"x")
+    open_job(job, to_write=False)
+    assert all(path.exists() for path in left)
+    open_job(job).close()
+    assert not any(path.exists() for path in left) and all(path.exists() for path in mine)
+    sweep(job / "no such folder")
+
+
+def test_a_temporary_file_of_ours_is_what_is_swept(tmp_path: Path) -> None:
+    with whole_file(tmp_path / "x.pdf") as temporary:
+        temporary.write_bytes(b"x")
+        name = temporary.name
+    from half_fold.core.store.files import _LEFT_BY_A_KILL
+
+    assert _LEFT_BY_A_KILL.fullmatch(name) and re.match(r"\.x\.pdf\.", name)
+
+
+def test_a_file_of_another_kind_is_told_by_how_it_begins(tmp_path: Path) -> None:
+    (tmp_path / "a.pdf").write_bytes(b"%PDF-1.6 ...")
+    (tmp_path / "empty.pdf").touch()
+    for name in ("a.pdf", "empty.pdf", "new.pdf"):
+        require_output(tmp_path / name, (b"%PDF",))
+    (tmp_path / "a.pdf").write_bytes(SECRET)
+    with pytest.raises(Problem, match="another kind"):
+        require_output(tmp_path / "a.pdf", (b"%PDF",))
+    assert stat.S_ISREG((tmp_path / "a.pdf").stat().st_mode)
+
+
+# Terminals, names and disks ----------------------------------------------------------------------------------
+
+
+def test_a_terminal_without_all_letters_and_names_that_are_no_text(tmp_path: Path) -> None:
+    import subprocess
+    import sys
+
+    folder = os.fsencode(tmp_path) + b"/caf\xe9"
+    environment = {**os.environ, "PYTHONIOENCODING": "ascii", "LC_ALL": "C", "PYTHONUTF8": "0"}
+    asked = [[b"new", b"magazine", folder], [b"numbers", folder], [b"press", folder, folder + b".pdf"]]
+    asked += [[b"check", b"\xff\xfe"], [b"demo", os.fsencode(tmp_path) + b"/\xe9", b"--no-window"]]
+    python = [os.fsencode(sys.executable), b"-I", b"-m", b"half_fold.cli"]
+    for words in asked:
+        done = subprocess.run([*python, *words], capture_output=True, env=environment)
+        assert done.returncode in (0, 1, 2) and b"Traceback" not in done.stderr, (words, done.stderr)
+        assert done.stderr.count(b"\n") <= 1
+    assert os.path.exists(folder + b".pdf")
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ["order", "JOB", "OUT.xlsx"],
+        ["order", "JOB", "OUT.csv"],
+        ["press", "JOB", "OUT.pdf"],
+        ["proof", "JOB", "OUT.png", "--page", "1"],
+        ["demo", "OUT", "--no-window"],
+        ["new", "book", "OUT"],
+    ],
+)
+def test_a_full_disk_is_one_sentence(
+    job: Path, tmp_path: Path, words: list[str], monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    import errno
+
+    def full(*_: object, **__: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    monkeypatch.setattr(shutil, "copyfile", full)
+    out = tmp_path / "out"
+    asked = [word.replace("JOB", str(job)).replace("OUT", str(out)) for word in words]
+    assert main(asked) == 2
+    said = capsys.readouterr()
+    assert said.err.count("\n") == 1 and said.err.startswith("half-fold: ")
+    assert not [path for path in tmp_path.iterdir() if path.name.startswith("out") and path.is_file()]
