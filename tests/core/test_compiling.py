@@ -11,7 +11,11 @@ from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.compiling import Reals, Wholes, known
 
 
-@known
+def _needs(count: int, **_: object) -> dict[str, int]:
+    return {"values": count, "sums": count, "odd": 1}
+
+
+@known(_needs)
 def _summed(values: Reals, count: int, factor: float, sums: Reals, odd: Wholes) -> int:
     """Running sums of ``factor`` times the values, and how many of them were odd."""
     total = 0.0
@@ -97,3 +101,45 @@ def test_an_array_of_another_kind_is_refused(kept_in: Path) -> None:
         _summed(np.array([1, 2]), 2, 1.0, np.empty(2), np.empty(1, np.int64))
     with pytest.raises((TypeError, BufferError, ValueError)):
         _summed(np.arange(8.0)[::2], 4, 1.0, np.empty(4), np.empty(1, np.int64))
+
+
+@pytest.mark.parametrize("short", ["values", "sums", "odd"])
+def test_an_array_that_is_too_short_is_refused_where_it_is_passed(kept_in: Path, short: str) -> None:
+    compiling.load()
+    arrays = {"values": np.ones(4), "sums": np.empty(4), "odd": np.empty(1, np.int64)}
+    arrays[short] = arrays[short][:-1].copy()
+    with pytest.raises(ValueError, match=f"“{short}”"):
+        _summed(arrays["values"], 4, 0.5, arrays["sums"], arrays["odd"])
+
+
+def test_every_procedure_says_how_long_each_of_its_arrays_has_to_be() -> None:
+    import inspect
+
+    from half_fold.core.press import make  # noqa: F401 (makes its procedures known)
+
+    compiling.load()
+    for name, procedure in compiling._known.items():
+        if "_summed" in name:
+            continue
+        arrays = [n for n, p in inspect.signature(procedure).parameters.items() if "Annotated" in str(p.annotation)]
+        module = sys.modules[procedure.__module__]
+        told = inspect.getsource(module._needs)
+        octets_of_spans = {"actual_at", "actual"}  # as many as the spans that are asked for, seen to beside the call
+        assert [a for a in arrays if f'"{a}"' not in told and a not in octets_of_spans | {"end_glyph"}] == [], name
+
+
+def test_more_procedures_may_become_known_while_others_are_loaded(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Another thread that imports a module at that moment must not break the loading off."""
+
+    def grow(name: str, _procedure: object) -> bytes:
+        known(_needs)(_nothing)
+        raise OSError(name)
+
+    monkeypatch.setattr(compiling, "_compiled", {})
+    monkeypatch.setattr(compiling, "_machine_code", grow)
+    monkeypatch.setattr(compiling, "_known", dict(compiling._known))
+    compiling.load()
+
+
+def _nothing(count: int) -> int:
+    return count

@@ -274,3 +274,18 @@ def test_lines_are_set_for_the_very_slots_they_stand_in(places: list[tuple[float
             slot = column.slot(chunk.at + line - chunk.start)
             assert chunk.lines.measure(line) == pytest.approx(slot.width)
             assert chunk.lines.left(line) == pytest.approx(slot.left)
+
+
+def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A job whose measures change again and again does not fill the memory with lines it will not ask for."""
+    from half_fold.core.typesetting import composer as module
+
+    monkeypatch.setattr(module, "KEPT_OCTETS", 400_000)
+    composer, style = Composer(), style_of(Role(name="body", label="Body"), "en_GB")
+    paragraphs = [Paragraph(role="body", runs=(Run(text=f"{n} hedges and ditches " * 6),)) for n in range(20)]
+    for measure in range(100, 180):
+        wanted = [Wanted(paragraph, style, (float(measure),), False) for paragraph in paragraphs]
+        composer.prepare(wanted)
+        assert [composer.lines(each).count for each in wanted]
+        assert composer._held == sum(module._octets(lines) for lines in composer._lines.values()) <= 400_000
+    assert len(composer._lines) < 140 and composer._held_tokens <= 400_000

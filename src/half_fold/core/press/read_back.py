@@ -57,7 +57,25 @@ def _is_between(octet: int) -> int:
     return 1 if octet <= 32 or octet in (40, 41, 47, 60, 62, 91, 93) else 0
 
 
-@known
+def _needs(end: int, font_firsts: npt.NDArray[np.int64], fonts: int, **_: object) -> dict[str, int]:
+    """How long the arrays have to be that content is read of and into: no glyph or event takes less than two octets."""
+    room = end // 2 + 1
+    return {
+        "text": end,
+        "font_names": fonts,
+        "font_firsts": fonts + 1,
+        "widths": int(font_firsts[fonts]) if fonts < len(font_firsts) else 0,
+        "state": _STATE * MOST_DEEP,
+        "stack": 2 * OPERANDS,
+        "path": 4,
+        **dict.fromkeys(("gids", "xs", "ys"), room),
+        "events": WIDE * room,
+        "figures": DEEP * room,
+        "counts": 1,
+    }
+
+
+@known(_needs)
 def _read(
     text: Octets,
     end: int,

@@ -74,7 +74,19 @@ def _put_number(count: int, unit: int, out: Octets, at: int) -> int:
     return at
 
 
-@known
+def _needs(gids: npt.NDArray[np.uint16], ends: npt.NDArray[np.int64], runs: int, **_: object) -> dict[str, int]:
+    """How long the arrays have to be that runs are shown of and into; what is written follows from the glyphs."""
+    glyphs = int(ends[runs - 1]) if 0 < runs <= len(ends) else 0
+    most = int(gids[:glyphs].max(initial=0)) + 1
+    return {
+        **dict.fromkeys(("gids", "xs", "said"), glyphs),
+        **dict.fromkeys(("ends", "seen", "baselines"), runs),
+        **dict.fromkeys(("advances", "figures"), most),
+        "out": MOST_OCTETS * glyphs,
+    }
+
+
+@known(_needs)
 def _show(
     gids: Shorts,
     xs: Reals,

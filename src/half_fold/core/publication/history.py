@@ -1,8 +1,35 @@
 """Undo is the list of earlier documents; they share what did not change."""
 
+import sys
 from dataclasses import dataclass
 
+import msgspec
+
 from half_fold.core.publication.records import Publication
+
+MOST_OCTETS = 200_000_000
+
+
+def octets_beside(record: object, other: object) -> int:
+    """About how many octets a record takes that it does not share with another."""
+    if record is other:
+        return 0
+    own = sys.getsizeof(record)
+    if isinstance(record, msgspec.Struct):
+        fields = type(record).__struct_fields__
+        alike = type(record) is type(other)
+        return own + sum(
+            octets_beside(getattr(record, name), getattr(other, name) if alike else None) for name in fields
+        )
+    if isinstance(record, tuple):
+        old = other if isinstance(other, tuple) else ()
+        shared = {id(each) for each in old}
+        return own + sum(
+            octets_beside(each, old[at] if at < len(old) else None)
+            for at, each in enumerate(record)
+            if id(each) not in shared
+        )
+    return own
 
 
 @dataclass(frozen=True, slots=True)
@@ -11,15 +38,20 @@ class Step:
 
     publication: Publication
     said: str
+    octets: int = 0
 
 
 class History:
-    """Every document of this sitting, and which one is now."""
+    """The documents of this sitting, and which one is now.
 
-    def __init__(self, publication: Publication) -> None:
+    The oldest steps go first once what they hold beside the newest is more than ``most`` octets, reckoned.
+    """
+
+    def __init__(self, publication: Publication, most: int = MOST_OCTETS) -> None:
         self._steps = [Step(publication, "opened")]
         self._at = 0
         self._joining = ""
+        self._most, self._held = most, 0
 
     @property
     def now(self) -> Publication:
@@ -38,13 +70,20 @@ class History:
         """Make ``publication`` the present; edits with the same ``joining`` word in a row are one step."""
         if publication is self.now:
             return
+        for step in self._steps[self._at + 1 :]:
+            self._held -= step.octets
         del self._steps[self._at + 1 :]
         if joining and joining == self._joining and self._at:
-            self._steps[self._at] = Step(publication, said)
-        else:
-            self._steps.append(Step(publication, said))
-            self._at += 1
+            self._held -= self._steps.pop().octets
+        new = Step(publication, said, octets_beside(publication, self._steps[-1].publication))
+        self._steps.append(new)
+        self._held += new.octets
+        self._at = len(self._steps) - 1
         self._joining = joining
+        while self._held > self._most and self._at > 1:
+            self._held -= self._steps[1].octets  # what the next one shares with the one that goes
+            del self._steps[0]
+            self._at -= 1
 
     def pause(self) -> None:
         """The next edit is a step of its own, whatever it joins."""

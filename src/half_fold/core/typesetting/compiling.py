@@ -26,6 +26,7 @@ Shorts = Annotated[Any, np.dtype(np.uint16)]
 Octets = Annotated[Any, np.dtype(np.uint8)]
 
 Procedure = Callable[..., int]
+Needs = Callable[..., dict[str, int]]
 
 
 class Held:
@@ -50,16 +51,29 @@ _Buffer = ctypes.c_char * 0
 _DIGEST = hashlib.sha256().digest_size
 
 
-def known(procedure: Procedure) -> Procedure:
+def known(needs: Needs) -> Callable[[Procedure], Procedure]:
     """Make a procedure known to the compiler; gives what runs it, compiled where that has been loaded.
 
-    Arrays are filled in place by either form. An argument is of the kind its annotation says: TypeError else.
+    Arrays are filled in place by either form. An argument is of the kind its annotation says: TypeError else. Compiled
+    code reads and writes where it is told: ``needs`` is given the same arguments, and says of each array, by its name,
+    how many entries may be asked of it; ValueError where it has fewer.
     """
+    return lambda procedure: _known_as(procedure, needs)
+
+
+def _known_as(procedure: Procedure, needs: Needs) -> Procedure:
     name = f"{procedure.__module__}.{procedure.__name__}"
     _known[name] = cast(FunctionType, procedure)
+    names = list(inspect.signature(procedure).parameters)
 
     def run(*given: Any) -> int:
-        form: Procedure = _compiled.get(name, interpreted)
+        form = _compiled.get(name)
+        if form is None:
+            return interpreted(*given)
+        told = dict(zip(names, (each.array if isinstance(each, Held) else each for each in given), strict=True))
+        for array, least in needs(**told).items():
+            if len(told[array]) < least:
+                raise ValueError(f"“{array}” of {name} has {len(told[array])} entries where {least} may be asked for.")
         return form(*given)
 
     def interpreted(*given: Any) -> int:

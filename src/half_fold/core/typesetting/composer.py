@@ -25,7 +25,8 @@ from half_fold.core.typesetting.words import SPACES, Piece, Word
 
 Ints = npt.NDArray[np.int64]
 
-KEPT_PARAGRAPHS = 60_000
+KEPT_OCTETS = 64_000_000  # of lines, and as much again of tokens, reckoned; a flow holds the lines it has itself
+OVERHEAD, BY_LINE, BY_WORD = 3000, 110, 8  # octets of a paragraph kept, of each of its lines, and of each of its words
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
 UNBROKEN = 1e7
@@ -134,6 +135,7 @@ class Composer:
     def __init__(self) -> None:
         self._tables: dict[Setting, TokenTable] = {}
         self._room = StripRoom()
+        self._held = self._held_tokens = 0
         self._lines: OrderedDict[tuple[object, ...], Lines] = OrderedDict()
         self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, Ints]] = OrderedDict()
 
@@ -245,9 +247,13 @@ class Composer:
         )
 
     def _keep(self, wanted: Wanted, lines: Lines) -> None:
+        before = self._lines.pop(wanted.key, None)
+        if before is not None:
+            self._held -= _octets(before)
         self._lines[wanted.key] = lines
-        while len(self._lines) > KEPT_PARAGRAPHS:
-            self._lines.popitem(last=False)
+        self._held += _octets(lines)
+        while self._held > KEPT_OCTETS and len(self._lines) > AT_ONCE:
+            self._held -= _octets(self._lines.popitem(last=False)[1])
 
     def _tokens_of(self, group: Sequence[Wanted], table: TokenTable) -> list[Ints]:
         """The tokens of paragraphs, those of all plain texts that are new found in one walk."""
@@ -257,11 +263,18 @@ class Composer:
         made = dict(zip(plain, table.tokens_of(list(plain.values())), strict=True)) if plain else {}
         for key, wanted in new.items():
             tokens = made.get(key)
-            self._tokens[key] = wanted.paragraph, tokens if tokens is not None else _styled_tokens(wanted, table)
+            kept = tokens if tokens is not None else _styled_tokens(wanted, table)
+            self._tokens[key] = wanted.paragraph, kept
+            self._held_tokens += OVERHEAD // 4 + BY_WORD * len(kept)
         found = [self._tokens[key][1] for key in keys]
-        while len(self._tokens) > KEPT_PARAGRAPHS:
-            self._tokens.popitem(last=False)
+        while self._held_tokens > KEPT_OCTETS and self._tokens:
+            self._held_tokens -= OVERHEAD // 4 + BY_WORD * len(self._tokens.popitem(last=False)[1][1])
         return found
+
+
+def _octets(lines: Lines) -> int:
+    """About how many octets the lines of a paragraph take."""
+    return OVERHEAD + BY_LINE * lines.count + BY_WORD * len(lines.tokens)
 
 
 def _token_key(wanted: Wanted, table: TokenTable) -> tuple[object, ...]:

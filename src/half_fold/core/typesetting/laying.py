@@ -15,6 +15,7 @@ from half_fold.core.typesetting.composer import Lines
 from half_fold.core.typesetting.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, Look
 from half_fold.core.typesetting.roles import Style
 
+Ints = npt.NDArray[np.int64]
 LEFT_SHARE = {"right": 1.0, "centre": 0.5}
 LEAST_ROOM = 4096
 
@@ -54,7 +55,43 @@ def _turned(runs: Wholes, run: int, now: int, line: int, look: int, count: int) 
     return run
 
 
-@known
+def _needs(
+    token: Ints,
+    laid: Ints,
+    line_starts: Ints,
+    line_ends: Ints,
+    lines: int,
+    first_break: Ints,
+    end_glyph: Ints,
+    room: int,
+    **_: object,
+) -> dict[str, int]:
+    """How long the arrays have to be that lines are laid of and into."""
+    breaks = int(max(line_starts[:lines].max(initial=-1), line_ends[:lines].max(initial=-1))) + 1
+    words = int(token[line_ends[:lines]].max(initial=-1)) + 1 if breaks <= len(token) else 0
+    tokens = int(laid[:words].max(initial=-1)) + 1
+    glyphs, places = int(end_glyph.max(initial=0)), len(end_glyph)
+    by_break = int(first_break[tokens]) if tokens < len(first_break) else 0
+    strip = ("starts", "ends", "spaces_s", "spaces_e", "letters_s", "letters_e", "lead_in", "token", "part")
+    return {
+        **dict.fromkeys(strip, breaks),
+        "laid": words,
+        **dict.fromkeys(("line_starts", "line_ends", "closes", "measures", "lefts"), lines),
+        "manner": 5,
+        "space": tokens,
+        "first_break": tokens + 1,
+        "of_token": tokens,
+        **dict.fromkeys(("cut", "stays", "goes"), by_break),
+        **dict.fromkeys(("first_glyph", "look", "space_look", "space_gid", "width"), places),
+        **dict.fromkeys(("gids", "pens", "said"), glyphs),
+        "spacings": 3 * lines,
+        "runs": 3 * lines,
+        "wanted": 2,
+        **dict.fromkeys(("out_gids", "out_xs", "out_said"), room),
+    }
+
+
+@known(_needs)
 def _lay_words(
     starts: Reals,
     ends: Reals,

@@ -96,7 +96,29 @@ class StripRoom:
         return [column[:breaks] for column in self._columns]
 
 
-@known
+def _needs(tokens: Ints, counts: Ints, paragraphs: int, first_break: Ints, **_: object) -> dict[str, int]:
+    """How long the arrays have to be that a strip is laid out of and into."""
+    laid = int(counts[:paragraphs].sum())
+    told = tokens[:laid]
+    last = int(told.max(initial=-1))
+    breaks = int((first_break[told + 1] - first_break[told]).sum()) + paragraphs if last + 2 <= len(first_break) else 0
+    by_break = int(first_break[last + 1]) if last + 2 <= len(first_break) else 0
+    return {
+        "tokens": laid,
+        "counts": paragraphs,
+        "indents": paragraphs,
+        "first_break": last + 2,
+        **dict.fromkeys(("width", "space", "letters", "leads"), last + 1),
+        **dict.fromkeys(("kept", "carried", "letters_kept", "letters_carried", "trails"), by_break),
+        **dict.fromkeys(("carried_leads", "kinds"), by_break),
+        **dict.fromkeys(("ends", "starts", "spaces_at_end", "spaces_at_start", "letters_at_end"), breaks),
+        **dict.fromkeys(("letters_at_start", "lead_in", "kind", "token", "part"), breaks),
+        "first": paragraphs,
+        "last": paragraphs,
+    }
+
+
+@known(_needs)
 def _lay(
     tokens: Wholes,
     counts: Wholes,

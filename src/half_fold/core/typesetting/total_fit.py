@@ -7,9 +7,10 @@ both lists (interpreted) and arrays (compiled), which is why it knows nothing bu
 """
 
 from collections.abc import Sequence
-from typing import NamedTuple, cast
+from typing import Any, NamedTuple, cast
 
 import numpy as np
+import numpy.typing as npt
 
 from half_fold.core.typesetting import demerits as price
 from half_fold.core.typesetting.compiling import Held, Reals, Wholes, known
@@ -20,7 +21,29 @@ CLASSES = len(price.CLASS_EDGES) + 1
 SPARE_LINES = 4
 
 
-@known
+def _needs(
+    tasks: npt.NDArray[np.int64], task_count: int, manner: Any, emergency_count: int, **_: object
+) -> dict[str, int]:
+    """How long the arrays have to be that paragraphs are broken by and into."""
+    first, last, at, count, _looseness, whole_at, whole_count = tasks[: 7 * task_count].reshape(-1, 7).T
+    rows = int(manner[5]) + 1
+    states = int(((last - first + 1) * count).max(initial=0)) * CLASSES * rows
+    strip = ("starts", "ends", "spaces_s", "spaces_e", "letters_s", "letters_e", "kind")
+    return {
+        **dict.fromkeys(strip, int(last.max(initial=-1)) + 1),
+        "measures": int((at + count).max(initial=0)),
+        "wholes": int((whole_at + whole_count).max(initial=0)),
+        "tasks": 7 * task_count,
+        "manner": 6,
+        "prices": 11,
+        "emergencies": 2 * emergency_count,
+        "cost": states,
+        "came": states,
+        "out": int((last - first).sum()) + task_count,
+    }
+
+
+@known(_needs)
 def _solve(
     starts: Reals,
     ends: Reals,

@@ -18,7 +18,23 @@ _START, _FACTOR, _BITS = 2166136261, 16777619, 0x7FFFFFFF
 _AT, _WORD, _TEXTS, _BEFORE, _ENTRIES, _USED = range(6)
 
 
-@known
+def _needs(text: Ints, length: int, mask: int, room: int, **_: object) -> dict[str, int]:
+    """How long the arrays of the walk have to be."""
+    entries = (mask + 1) // 2 + 1
+    by_text = int(np.count_nonzero(text[:length] == 0))
+    return {
+        "text": length,
+        "slots": mask + 1,
+        "mixes": entries,
+        "ends": entries + 1,
+        "octets": room,
+        "found": length // 2,
+        "counts": by_text,
+        "state": 6,
+    }
+
+
+@known(_needs)
 def _find_words(
     text: Octets,
     length: int,
