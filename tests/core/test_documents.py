@@ -308,3 +308,12 @@ def test_a_damaged_part_is_said(tmp_path: Path, part: str) -> None:
             file.writestr(name, content[: len(content) // 2] if name == part else content)
     with pytest.raises(Problem, match="is damaged and cannot be read"):
         read_text_file(path)
+
+
+def test_words_longer_than_any_word_are_cut_and_said(tmp_path: Path) -> None:
+    path = tmp_path / "long.txt"
+    path.write_text("Short and " + "x" * 1_000_000 + " end\n\n" + "ab-" * 4000, encoding="utf-8")
+    reading = read_text_file(path)
+    assert max(len(word) for p in reading.paragraphs for word in p.text.split()) == 1000
+    assert "".join("".join(p.text.split()) for p in reading.paragraphs).count("x") == 1_000_000
+    assert "2 words" in reading.notes[0]

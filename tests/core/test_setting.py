@@ -289,3 +289,12 @@ def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.M
         assert [composer.lines(each).count for each in wanted]
         assert composer._held == sum(module._octets(lines) for lines in composer._lines.values()) <= 400_000
     assert len(composer._lines) < 140 and composer._held_tokens <= 400_000
+
+
+def test_a_word_of_very_many_dashes_is_parted_at_some_of_them() -> None:
+    from half_fold.core.typesetting.tokens import MOST_BREAKS, Setting, TokenTable
+
+    table = TokenTable(Setting("EB Garamond", "Regular", hyphenate=False))
+    assert len(table.breaks_of(table.id_of("ab-" * 300))) <= MOST_BREAKS + 1
+    assert len(table.breaks_of(table.id_of("ab-" * 20))) == 20
+    assert len(table.breaks_of(table.id_of("ab-" * 4000))) == 1

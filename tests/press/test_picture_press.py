@@ -308,3 +308,40 @@ def test_progress_tells_every_step_and_ends_when_the_work_does(demo: Path, tmp_p
     assert told[-1][2] == "proved" and told[-2][2] == "reading the file back"
     words = [step[2] for step in told]
     assert "page 48" in words and sum(word.startswith("picture ") for word in words) > 10
+
+
+# Large ones ---------------------------------------------------------------------------------------------------
+
+
+def test_a_picture_in_bands_is_the_picture_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    from half_fold.core.pictures import colour
+
+    for kind in (rgb(), cmyk(), grey().convert("RGB")):
+        kind.info["icc_profile"] = shipped_profile(UNCOATED) if kind.mode == "CMYK" else RGB_PROFILE
+        whole = colour.to_press(kind, PRESS, "converted")[0]
+        monkeypatch.setattr(colour, "BAND_PIXELS", 700)
+        banded = colour.to_press(kind, PRESS, "converted")[0]
+        monkeypatch.undo()
+        assert np.array_equal(np.asarray(whole), np.asarray(banded))
+
+
+def test_a_side_longer_than_a_jpeg_can_hold_goes_in_whole(tmp_path: Path, magazine: Publication) -> None:
+    Image.new("RGB", (65_600, 3), (200, 20, 30)).save(tmp_path / "long.png")
+    job, picture = bring_picture(magazine, tmp_path / "pictures", tmp_path / "long.png")
+    job = with_page(job, replace(job.pages[2], blocks=(block_over("b1", HoldsPicture(picture=picture.id)),)))
+    proved = press(job, tmp_path / "pictures", tmp_path / "x.pdf")
+    judge("qpdf", "--check", tmp_path / "x.pdf")
+    assert proved.pictures == 1
+
+
+def test_more_pixels_than_there_is_memory_for_are_refused_before_they_are_read(
+    tmp_path: Path, magazine: Publication
+) -> None:
+    import struct
+    import zlib
+
+    head = struct.pack(">IIBBBBB", 30_000, 30_000, 8, 2, 0, 0, 0)
+    chunk = struct.pack(">I", 13) + b"IHDR" + head + struct.pack(">I", zlib.crc32(b"IHDR" + head))
+    (tmp_path / "bomb.png").write_bytes(b"\x89PNG\r\n\x1a\n" + chunk + struct.pack(">I", 0) + b"IEND\xaeB`\x82")
+    with pytest.raises(Problem, match="more than 150 million pixels"):
+        bring_picture(magazine, tmp_path / "pictures", tmp_path / "bomb.png")

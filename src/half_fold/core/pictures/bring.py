@@ -12,7 +12,7 @@ from PIL import Image, ImageCms
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
-from half_fold.core.pictures.inks_with_alpha import ALPHA, inks_with_alpha
+from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
@@ -32,14 +32,21 @@ def open_picture(path: Path) -> Image.Image:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             image = Image.open(path, formats=list(READABLE))
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+    except Image.DecompressionBombError as error:
+        raise too_large(path) from error
+    except (OSError, ValueError, SyntaxError) as error:
         beside = inks_with_alpha(path)
         if beside is not None:
             return beside
         raise Problem(f"“{path.name}” is no picture that can be read; give a JPEG, PNG, TIFF or WebP file.") from error
     if image.width * image.height > MOST_PIXELS:
-        raise Problem(f"“{path.name}” has more than {MOST_PIXELS // 1_000_000} million pixels; give a smaller one.")
+        raise too_large(path)
     return image
+
+
+def too_large(path: Path) -> Problem:
+    """What is said of a picture that would take more memory than there may be."""
+    return Problem(f"“{path.name}” has more than {MOST_PIXELS // 1_000_000} million pixels; give a smaller one.")
 
 
 def load_pixels(path: Path, least: int = 0) -> Image.Image:
@@ -47,8 +54,6 @@ def load_pixels(path: Path, least: int = 0) -> Image.Image:
 
     Problem where the file is damaged, or holds what is no picture to print.
     """
-    from PIL import ImageOps
-
     image = open_picture(path)
     if least:
         image.draft(None, (least, least))  # which JPEG decodes in a fraction of the time
@@ -57,7 +62,7 @@ def load_pixels(path: Path, least: int = 0) -> Image.Image:
     except (OSError, ValueError, SyntaxError, EOFError, struct.error, Image.DecompressionBombError) as error:
         raise Problem(f"“{path.name}” is damaged and cannot be read to its end; bring in a whole copy.") from error
     if ALPHA in image.info:
-        image.info[ALPHA] = ImageOps.exif_transpose(image.info[ALPHA])
+        image.info[ALPHA] = _upright(image.info[ALPHA])
     if image.mode in _SIXTEEN_BITS:
         image = _eight_bits(image)
     elif image.mode in ("I", "F"):
@@ -67,7 +72,14 @@ def load_pixels(path: Path, least: int = 0) -> Image.Image:
         )
     elif image.mode in ("LAB", "YCbCr", "HSV"):
         image = _as_rgb(image)
-    return ImageOps.exif_transpose(image)
+    return _upright(image)
+
+
+def _upright(image: Image.Image) -> Image.Image:
+    """The picture turned by its own note of how it was held; itself, not a copy, where it says nothing."""
+    from PIL import ImageOps
+
+    return image if image.getexif().get(ORIENTATION, 1) == 1 else ImageOps.exif_transpose(image)
 
 
 def _eight_bits(image: Image.Image) -> Image.Image:

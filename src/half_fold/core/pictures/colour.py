@@ -18,6 +18,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.store.files import require_file
 
 COATED, UNCOATED = "half-fold-coated", "half-fold-uncoated"
+BAND_PIXELS = 8_000_000  # so much of a picture is converted at once, so that it is not held twice over
 _FLAGS = ImageCms.Flags.BLACKPOINTCOMPENSATION
 # A transform made for single pixels needs no table worked out beforehand: it is ready forty times as fast.
 _ONE_PIXEL = ImageCms.Flags.NOOPTIMIZE
@@ -97,13 +98,25 @@ def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
     profile = embedded_profile(image)
     if image.mode in ("L", "LA", "1") and profile is not None:
         return image.convert("L"), profile
-    plain = image if image.mode == "RGB" else image.convert("RGB")
+    plain = image if image.mode in ("RGB", "RGBA") else image.convert("RGB")
     return plain, profile or ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
 
 
 def _converted(image: Image.Image, source: object, target: object, mode: str) -> Image.Image:
-    """Through profiles, relative colorimetric with black point compensation."""
-    made = ImageCms.profileToProfile(image, source, target, _INTENT, mode, flags=_FLAGS)  # type: ignore[arg-type]
+    """Through profiles, relative colorimetric with black point compensation; a large picture in bands."""
+    through = ImageCms.buildTransform(source, target, image.mode, mode, _INTENT, flags=_FLAGS)  # type: ignore[arg-type]
+    step = max(1, BAND_PIXELS // image.width)
+    if image.height <= step:
+        return _applied(image, through)
+    made = Image.new(mode, image.size)
+    for top in range(0, image.height, step):
+        band = image.crop((0, top, image.width, min(top + step, image.height)))
+        made.paste(_applied(band, through), (0, top))
+    return made
+
+
+def _applied(image: Image.Image, through: ImageCms.ImageCmsTransform) -> Image.Image:
+    made = ImageCms.applyTransform(image, through)
     assert made is not None
     return made
 
@@ -175,8 +188,10 @@ def alpha_of(image: Image.Image) -> Image.Image | None:
     """How opaque each pixel is, where the picture says so."""
     if not has_alpha(image):
         return None
-    own = image.info.get(ALPHA)
-    return own if own is not None else image.convert("RGBA").getchannel("A")
+    own: Image.Image | None = image.info.get(ALPHA)
+    if own is not None:
+        return own
+    return image.getchannel("A") if "A" in image.getbands() else image.convert("RGBA").getchannel("A")
 
 
 def to_screen(image: Image.Image, inks: str = "") -> Image.Image:

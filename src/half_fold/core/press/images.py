@@ -13,6 +13,7 @@ from half_fold.core.pictures.colour import to_press
 from half_fold.core.publication.records import Picture
 
 JPEG_QUALITY = 93
+LONGEST_JPEG = 65_500  # pixels a side: what the form can hold
 PACKED = 6  # zlib's level
 
 
@@ -34,6 +35,10 @@ def _packed(image: Image.Image) -> tuple[bytes, Dictionary]:
     """A picture's octets as they go into the file, and what is said of them; grey there prints in black alone."""
     if image.mode == "1":
         stated = _stated(image, ColorSpace=Name.DeviceGray, BitsPerComponent=1, Filter=Name.FlateDecode)
+        return zlib.compress(image.tobytes(), PACKED), stated
+    if max(image.size) > LONGEST_JPEG:
+        stated = _stated(image, BitsPerComponent=8, Filter=Name.FlateDecode)
+        stated.ColorSpace = Name.DeviceGray if image.mode == "L" else Name.DeviceCMYK
         return zlib.compress(image.tobytes(), PACKED), stated
     packed = io.BytesIO()
     image.save(packed, "JPEG", quality=JPEG_QUALITY, subsampling=0)

@@ -261,5 +261,11 @@ def _hold_picture(image: pikepdf.Object, where: str) -> None:
         size = found and (int.from_bytes(found[2], "big"), int.from_bytes(found[1], "big"))
         if size != (wide, high) or not octets.endswith(b"\xff\xd9"):
             raise Unproved(where, f"a picture of {wide} × {high} pixels is not whole")
-    elif len(image.read_bytes()) != -(-wide * int(image.BitsPerComponent) // 8) * high:
+    elif len(image.read_bytes()) != -(-wide * _bits(image) // 8) * high:
         raise Unproved(where, f"a picture of {wide} × {high} pixels is not whole")
+
+
+def _bits(image: pikepdf.Object) -> int:
+    """Bits of one pixel."""
+    inks = 4 if image.ColorSpace == pikepdf.Name.DeviceCMYK else 1
+    return int(image.BitsPerComponent) * inks

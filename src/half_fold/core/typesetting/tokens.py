@@ -37,6 +37,7 @@ Ints = npt.NDArray[np.int64]
 
 _LETTERS = re.compile(r"[^\W\d_]+")
 _AFTER_DASH = re.compile(r"(?<=\w)(?:–|—|(?:-|/)(?!\d))(?=\w\w)")  # a date is not parted
+LONGEST_PARTED, MOST_BREAKS = 1000, 60  # letters of a word that is parted at all, and places it may be parted at
 SMALL_CAPS_SCALE = 0.8
 RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
 # How much of a sign hangs beyond the edge, as a share of its width: faint ones more than strong ones.
@@ -250,7 +251,8 @@ class TokenTable:
             for match in _LETTERS.finditer(text):
                 for point in hyphen_points(match.group(), self.setting.language):
                     found.setdefault(match.start() + point, AT_HYPHEN)
-        return sorted(found.items())
+        places = sorted(found.items()) if len(text) <= LONGEST_PARTED else []
+        return places[:: len(places) // MOST_BREAKS + 1]
 
     def measured(self) -> Measured:
         """Everything that is known of the tokens so far."""

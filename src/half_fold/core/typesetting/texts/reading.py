@@ -27,6 +27,8 @@ LINE, TAB = "\n", "\t"
 BREAK = "\u2028"  # a line that was ended within its paragraph
 LEVEL = "\u2003"  # before an item of a list, once for each list it lies in beyond the first
 BULLET = "•"
+LONGEST_WORD = 1000
+_TOO_LONG, _IN_PARTS = re.compile(rf"\S{{{LONGEST_WORD + 1},}}"), re.compile(rf"\S{{1,{LONGEST_WORD}}}")
 QUOTES = ("quote", "quotes", "quotation", "quotations", "intense quote", "block text", "block quotation")
 
 
@@ -122,7 +124,7 @@ class Reading:
 
         Where lines are ended in it each is a paragraph, but in headings, where they follow one another.
         """
-        lines = _lines([replace(run, text=run.text.replace(LINE, " ")) for run in runs if run.text])
+        lines = _lines([replace(run, text=self._parted(run.text.replace(LINE, " "))) for run in runs if run.text])
         is_heading = found.startswith("heading") or found in ("title", "subtitle")
         if len(lines) > 1 and is_heading:
             self.met("line break", "became a space", len(lines) - 1)
@@ -135,6 +137,14 @@ class Reading:
             self.paragraphs.append(Paragraph(role=self.role(found), runs=self._curled(joined(made))))
             if is_heading:
                 self._heading = self.paragraphs[-1].text
+
+    def _parted(self, text: str) -> str:
+        """A text in which no word is longer than can be set: what is longer is no word, and is cut into some."""
+        if len(text) <= LONGEST_WORD or not _TOO_LONG.search(text):
+            return text
+        too_long = len(_TOO_LONG.findall(text))
+        self.met(f"word of more than {LONGEST_WORD:,} letters", "was cut into shorter ones", too_long)
+        return _TOO_LONG.sub(lambda word: " ".join(_IN_PARTS.findall(word[0])), text)
 
     def _curled(self, runs: tuple[Run, ...]) -> tuple[Run, ...]:
         if not self.language or not any(sign in run.text for run in runs for sign in "\"'"):
