@@ -178,6 +178,8 @@ SPOILED = [
     ("roles.0.drop_lines", 10**9),
     ("roles.0.ink", "unobtainium"),
     ("roles.1.based_on", "headline"),
+    ("roles.1.own", ["sizze"]),
+    ("roles.1.own", ["label"]),
     ("inks.0.black", 180),
     ("inks.0.cyan", -4),
     ("inks.0.cyan", 1e400),

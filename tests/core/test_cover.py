@@ -154,6 +154,13 @@ def test_a_stack_is_even_to_the_hundredth_of_a_millimetre(lines: list[str]) -> N
     assert all(above.bottom < below.top for above, below in pairwise(inks)), "no line touches the next"
 
 
+@pytest.mark.parametrize("lines", [(), ("",), ("", "41")])
+def test_a_stack_of_nothing_is_nothing(lines: tuple[str, ...]) -> None:
+    block = Block(id="b", left=BLEED, top=BLEED, right=BLEED, bottom=BLEED, holds=_stack(*lines))
+    found = evened(Composer(), start("magazine", "Even"), block, Rect(0, 0, 60 * MM, 500 * MM))
+    assert len(found) == sum(map(bool, lines))
+
+
 def test_a_stack_too_tall_for_its_block_shrinks_as_one_and_keeps_its_side() -> None:
     job, box = start("magazine", "Even"), Rect(0, 0, 100 * MM, 40 * MM)
     block = Block(

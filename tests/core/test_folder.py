@@ -23,6 +23,7 @@ from half_fold.core.store.files import require_output, sweep
 from half_fold.core.store.job import create_job, open_job
 from half_fold.core.typesetting.faces import face_file
 from half_fold.core.typesetting.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
+from half_fold.core.typesetting.scripts import standing_in
 from half_fold.core.typesetting.texts.text_in import read_text_file
 from tests.conftest import font_called
 
@@ -357,3 +358,16 @@ def test_a_full_disk_is_one_sentence(
     said = capsys.readouterr()
     assert said.err.count("\n") == 1 and said.err.startswith("half-fold: ")
     assert not [path for path in tmp_path.iterdir() if path.name.startswith("out") and path.is_file()]
+
+
+def test_fonts_of_a_job_that_has_gone_trouble_no_other(tmp_path: Path, magazine: Publication) -> None:
+    """Letters that no face has are looked for in what ships and what the job brought, whatever else was open."""
+    other = tmp_path / "other"
+    other.mkdir()
+    bring_font(magazine, other, font_called("Gone With It", tmp_path / "gone.ttf"))
+    shutil.rmtree(other)
+    assert standing_in(["𒀀"]) is None
+    kept = tmp_path / "kept"
+    kept.mkdir()
+    _, font = bring_font(magazine, kept, font_called("Ours", tmp_path / "ours.ttf"))
+    assert standing_in(["œ"], [font.family]) is not None

@@ -54,6 +54,9 @@ def test_a_sheet_from_a_file(magazine: Publication, tmp_path: Path) -> None:
         ('{"name": "X", "bleed": "three"}', "three"),
         ('{"name": "X", "spine_school": "guess"}', "guess"),
         ('{"name": "X", "barcode": "large"}', "large"),
+        ('{"name": "X", "barcode": "50x-4"}', "sides in mm"),
+        ('{"name": "X", "barcode": "50x30ells"}', "sides in mm"),
+        ('{"name": "X", "barcode": "50x30", "unit": "ells"}', "unit"),
     ],
 )
 def test_a_sheet_that_is_none(magazine: Publication, tmp_path: Path, content: str, says: str) -> None:

@@ -310,6 +310,23 @@ def test_progress_tells_every_step_and_ends_when_the_work_does(demo: Path, tmp_p
     assert "page 48" in words and sum(word.startswith("picture ") for word in words) > 10
 
 
+def _emptied(profile: bytes) -> bytes:
+    """A profile that opens and says what it is, with nothing in its tables."""
+    return profile[:132] + bytes(octet if at < 12 * profile[131] else 0 for at, octet in enumerate(profile[132:]))
+
+
+def test_a_profile_that_opens_but_converts_nothing_is_none(tmp_path: Path, magazine: Publication) -> None:
+    from half_fold.core.pictures.colour import embedded_profile, read_profile, to_press
+
+    for image, profile in ((rgb(), RGB_PROFILE), (grey(), GREY_PROFILE), (cmyk(), shipped_profile(UNCOATED))):
+        image.info["icc_profile"] = _emptied(profile)
+        assert embedded_profile(image) is None
+        to_press(image, PRESS, "converted"), to_press(image, PRESS, "black"), to_screen(image)
+    (tmp_path / "hurt.icc").write_bytes(_emptied(PRESS))
+    with pytest.raises(Problem, match="damaged"):
+        read_profile(tmp_path / "hurt.icc")
+
+
 # Large ones ---------------------------------------------------------------------------------------------------
 
 

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
+from half_fold.core.measure.entry import UNITS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import figures_out_of_range
@@ -97,12 +98,11 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
                 raise Problem(
                     f"“{name}” asks for a {field.replace('_', ' ')} of {asked.typed}; it may be up to 100 mm."
                 )
-    if sheet.barcode:
-        barcode_reserve(sheet)
     for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ("mm", "in", "pt"))):
         value = getattr(sheet, field)
         if value and value not in known:
             raise Problem(f"“{name}” asks for the {field.replace('_', ' ')} “{value}”; there are {', '.join(known)}.")
+    barcode_reserve(sheet)
 
 
 def barcode_reserve(sheet: PrinterSheet) -> tuple[float, float]:
@@ -113,6 +113,8 @@ def barcode_reserve(sheet: PrinterSheet) -> tuple[float, float]:
     if len(sides) != 2:
         raise Problem(f"“{sheet.barcode}” is no place for a barcode; give width x height such as 50.8x30.5mm.")
     unit = sides[1].strip().lstrip("0123456789., ") or sheet.unit
+    if unit not in UNITS:
+        raise Problem(f"“{sheet.barcode}” is no place for a barcode; give its sides in mm, in or pt.")
     wide, high = (length(side.strip(), unit).mm for side in sides)
     if not (0 < wide <= 300 and 0 < high <= 300):
         raise Problem(f"“{sheet.barcode}” is no place for a barcode; give sides of up to 300 mm.")

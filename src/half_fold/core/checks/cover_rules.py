@@ -50,7 +50,7 @@ def spine_letters(context: Context) -> Iterator[Finding]:
     runs = spine_text(context.setter.composer, context.publication).marks
     letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
     if letters:
-        found = missing_letters(runs[0].face, letters, 0, "")
+        found = missing_letters(context.publication, runs[0].face, letters, 0, "")
         yield replace(found, side="outside", place="spine")
 
 
@@ -61,7 +61,7 @@ def card_letters(context: Context) -> Iterator[Finding]:
         runs = [mark for mark in marks if isinstance(mark, Glyphs)]
         letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
         if letters:
-            yield replace(missing_letters(runs[0].face, letters, 0, ""), place=insert.name)
+            yield replace(missing_letters(context.publication, runs[0].face, letters, 0, ""), place=insert.name)
 
 
 def masthead_in_view(context: Context) -> Iterator[Finding]:

@@ -147,7 +147,7 @@ def missing_glyph(context: Context) -> Iterator[Finding]:
         if letters := lacking(run):
             found.setdefault((run.block, run.face), (spread, run, {}))[2].update(dict.fromkeys(letters))
     for spread, run, told in found.values():
-        yield missing_letters(run.face, list(told), _page_of(context, spread, run), _block_id(run))
+        yield missing_letters(context.publication, run.face, list(told), _page_of(context, spread, run), _block_id(run))
 
 
 def lacking(run: Glyphs) -> list[str]:
@@ -180,13 +180,13 @@ def stood_in(context: Context) -> Iterator[Finding]:
         )
 
 
-def missing_letters(face_key: str, letters: list[str], page: int, block: str) -> Finding:
+def missing_letters(publication: Publication, face_key: str, letters: list[str], page: int, block: str) -> Finding:
     """The finding that a face has not got those letters, with a face that could stand in as its fix."""
     shown = " ".join(f"“{text}”" for text in letters[:SHOWN])
     more = f" and {len(letters) - SHOWN} more" if len(letters) > SHOWN else ""
     message = f"{face_key.replace('/', ' ')} has no {shown}{more}"
     why = f"An empty box would be printed for {counted(len(letters), 'letter')}; use another face, or other letters."
-    stand_in = standing_in(letters)
+    stand_in = standing_in(letters, [font.family for font in publication.fonts])
     fix = None
     if stand_in is not None:
         words = f"Set {stand_in[0]} in {stand_in[1]}"

@@ -49,6 +49,8 @@ def read_profile(path: Path) -> bytes:
         raise Problem(f"“{path}” is no colour profile that can be read; give the printer's .icc file.") from error
     if profile.profile.xcolor_space.strip() != "CMYK" or profile.profile.device_class.strip() != "prtr":
         raise Problem(f"“{path.name}” is no four-colour press profile; give the printer's own.")
+    if not _works(content, "CMYK") or not _works(content, "CMYK", to_it=True):
+        raise Problem(f"“{path.name}” is damaged: nothing can be converted by it. Give a whole copy.")
     return content
 
 
@@ -76,6 +78,9 @@ def printing_condition(content: bytes) -> str:
     return ""
 
 
+_PIXELS = {"CMYK": "CMYK", "GRAY": "L", "RGB": "RGB"}  # the kind of pixels of a profile's space
+
+
 def _space(profile: ImageCms.ImageCmsProfile) -> str:
     return str(profile.profile.xcolor_space).strip()
 
@@ -90,7 +95,21 @@ def embedded_profile(image: Image.Image) -> ImageCms.ImageCmsProfile | None:
     except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
         return None
     wanted = {"CMYK": "CMYK", "L": "GRAY", "LA": "GRAY", "1": "GRAY"}.get(image.mode, "RGB")
-    return profile if _space(profile) == wanted else None
+    return profile if _space(profile) == wanted and _works(content, _PIXELS[wanted]) else None
+
+
+@lru_cache(32)
+def _works(content: bytes, mode: str, to_it: bool = False) -> bool:
+    """Whether pixels can be converted from a profile (or to it); one that opens may still be damaged within."""
+    profile, lab = ImageCms.getOpenProfile(io.BytesIO(content)), ImageCms.createProfile("LAB")
+    try:
+        if to_it:
+            ImageCms.buildTransform(lab, profile, "LAB", mode, _INTENT, flags=_FLAGS)
+        else:
+            ImageCms.buildTransform(profile, lab, mode, "LAB", _INTENT, flags=_FLAGS)
+    except (ImageCms.PyCMSError, ValueError):
+        return False
+    return True
 
 
 def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:

@@ -6,10 +6,11 @@ from itertools import chain
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import LARGEST_TRIM_MM, SMALLEST_TRIM_MM, figures_out_of_range
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import block_ids
 
+STATED = frozenset(Role.__struct_fields__) - {"name", "label", "based_on", "own"}  # what a role may say of its own
 _LANGUAGE = re.compile(r"[A-Za-z]{0,3}([_-][A-Za-z0-9]{1,8}){0,3}")
 
 
@@ -36,6 +37,9 @@ def _faults(publication: Publication) -> Iterator[str]:
     yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
     yield from _in_circles("master", {master.name: master.based_on for master in publication.masters})
     yield from _names(publication)
+    for role in publication.roles:
+        for field in set(role.own) - STATED:
+            yield f"the role “{role.name}” says something of its own for “{field[:40]}”, which no role has"
 
 
 def _doubled(publication: Publication) -> Iterator[str]:

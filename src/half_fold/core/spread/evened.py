@@ -63,6 +63,8 @@ def evened(composer: Composer, publication: Publication, block: Block, box: Rect
         for paragraph in holds.paragraphs
     ]
     tried = [(paragraph, ink) for paragraph, ink in tried if ink.width > 0]
+    if not tried:
+        return []
     factors = [box.width / ink.width for _, ink in tried]
     gaps = [GAP_EMS * _TRIED * min(pair) for pair in pairwise(factors)]
     height = sum(ink.height * factor for (_, ink), factor in zip(tried, factors, strict=True)) + sum(gaps)

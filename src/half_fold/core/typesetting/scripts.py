@@ -1,11 +1,11 @@
 """Faces that stand in, by script, for letters that a face has not got."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from functools import cache
 from typing import NamedTuple
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.typesetting.faces import Face, face, face_key, families
+from half_fold.core.typesetting.faces import Face, face, face_key, families, ships
 from half_fold.core.typesetting.words import Piece
 
 Fallbacks = tuple[tuple[str, str], ...]  # (script or SIGNS, family)
@@ -94,11 +94,16 @@ def fallback_key(fallbacks: Fallbacks, cluster: Cluster, piece: Piece) -> str:
     return ""
 
 
-def standing_in(letters: Iterable[str]) -> tuple[str, str] | None:
-    """(script, family) of a family that has all those letters of one script; None where there is none."""
+def standing_in(letters: Iterable[str], own: Collection[str] = ()) -> tuple[str, str] | None:
+    """(script, family) of a family that has all those letters of one script; None where there is none.
+
+    It is one that ships, or of the job's ``own``: those of another job that was open may have gone with it.
+    """
     told = list(letters)
     shared = frozenset.intersection(*map(scripts_of, told))
     for family, styles in families().items() if shared else ():
+        if family not in own and not ships(family):
+            continue
         drawn = face(f"{family}/{'Regular' if 'Regular' in styles else next(iter(styles))}")
         if all(0 not in drawn.shape(text).glyphs for text in told):
             return min(shared), family
