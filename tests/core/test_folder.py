@@ -21,7 +21,7 @@ from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.codec import encode
 from half_fold.core.store.files import require_output, sweep
 from half_fold.core.store.job import create_job, open_job
-from half_fold.core.typesetting.faces import face_file
+from half_fold.core.typesetting.faces import Face, face_file
 from half_fold.core.typesetting.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
 from half_fold.core.typesetting.scripts import standing_in
 from half_fold.core.typesetting.texts.text_in import read_text_file
@@ -371,3 +371,14 @@ def test_fonts_of_a_job_that_has_gone_trouble_no_other(tmp_path: Path, magazine:
     kept.mkdir()
     _, font = bring_font(magazine, kept, font_called("Ours", tmp_path / "ours.ttf"))
     assert standing_in(["œ"], [font.family]) is not None
+
+
+def test_glyphs_that_a_damaged_font_has_not_got_are_missing_ones(tmp_path: Path) -> None:
+    """Its tables name them, and its count says that they are not there."""
+    content = bytearray(font_called("Cut", tmp_path / "cut.ttf").read_bytes())
+    at = next(at for at in range(12, 600, 16) if content[at : at + 4] == b"maxp")
+    start = int.from_bytes(content[at + 8 : at + 12]) + 4
+    content[start : start + 2] = (40).to_bytes(2)
+    drawn = Face.of_octets("", bytes(content))
+    assert len(drawn.advances()) == 40
+    assert max(drawn.shape("Hamburgefons, fi 123").glyphs) < 40

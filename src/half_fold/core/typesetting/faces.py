@@ -155,6 +155,7 @@ class Face:
         self._features: frozenset[str] | None = None
         self._inks: dict[int, tuple[float, float, float, float]] = {}
         self.upem: int = self._face.upem
+        self._count: int = self._face.glyph_count
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
         self.cap_height = self._height_of("H")
@@ -198,8 +199,11 @@ class Face:
         advances = [place.x_advance / upem for place in places]
         rises = [place.y_offset / upem for place in places]
         clusters = [info.cluster for info in infos]
+        glyphs = [info.codepoint for info in infos]
+        if glyphs and max(glyphs) >= self._count:  # the tables of a damaged font name glyphs that are not there
+            glyphs = [gid if gid < self._count else 0 for gid in glyphs]
         return Shaped(
-            [info.codepoint for info in infos],
+            glyphs,
             advances,
             [place.x_offset / upem for place in places],
             _cluster_texts(text, clusters),
@@ -233,8 +237,7 @@ class Face:
 
     def advances(self) -> list[float]:
         """The advance of every glyph by its id, in ems."""
-        count = self._face.glyph_count
-        return [self._font.get_glyph_h_advance(gid) / self.upem for gid in range(count)]
+        return [self._font.get_glyph_h_advance(gid) / self.upem for gid in range(self._count)]
 
     def table(self, tag: str) -> bytes:
         """One of the tables of its file."""
