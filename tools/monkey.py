@@ -13,7 +13,7 @@ import resource
 import sys
 import tempfile
 import time
-from collections import deque
+from collections import Counter, deque
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -50,6 +50,8 @@ class Monkey:
     def __init__(self, desk: Desk, job: Path, rng: random.Random) -> None:
         self.desk, self.job, self.rng = desk, job, rng
         self.done: deque[str] = deque(maxlen=30)
+        self.edits: Counter[str] = Counter()
+        self._last: object = None
         self.files = [job.parent / name for name in ("out.pdf", "words.md", "mark.png", "nothing", "other")]
         self.files[1].write_text("# Heads\n\nA *word* in them.\n" * 40, encoding="utf-8")
         QTimer.singleShot(40, self._answer)
@@ -70,6 +72,10 @@ class Monkey:
         acts = (self._click, self._click, self._click, self._type, self._type, self._drag, self._wheel, self._go)
         self.rng.choice(acts)()
         QApplication.processEvents()
+        session = self.window.session
+        if session.publication is not self._last:
+            self._last = session.publication
+            self.edits[session.history.undoes] += 1
 
     def _answer(self) -> None:
         """A dialog that waits is given a file, a key, or put away; set anew first, as the answer may open another."""
@@ -209,6 +215,7 @@ def _play(desk: Desk, job: Path, seed: int, acts: int) -> list[str]:
     kept = window.session.publication
     if read(find_file(job)) != kept:
         wrong.append("what stands in the file is not what stands in the window")
+    print(f"{monkey.edits.total()} edits of {len(monkey.edits)} kinds")
     window.close()
     QTest.qWait(200)
     return wrong

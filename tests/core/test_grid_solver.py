@@ -77,21 +77,23 @@ def test_the_nearest_stands_first_and_every_construction_is_there() -> None:
 
 @settings(max_examples=25, deadline=None)
 @given(
-    st.floats(5, 40),
-    st.floats(5, 40),
+    st.floats(0, 120),
+    st.floats(0, 120),
+    st.floats(0, 60),
     st.integers(1, 12),
     st.integers(1, 12),
     st.integers(0, 2),
     st.sampled_from(["a4", "148x210mm", "280x210mm", "6x9in"]),
 )
 def test_candidates_work_out_whatever_is_asked(
-    head: float, foot: float, columns: int, rows: int, gap: int, trim: str
+    head: float, foot: float, inside: float, columns: int, rows: int, gap: int, trim: str
 ) -> None:
     job = set_values(JOB, [f"trim={trim}"])
     grid = replace(
         MASTER.grid,
         head=length(f"{head:.2f}mm"),
         foot=length(f"{foot:.2f}mm"),
+        inside=length(f"{inside:.2f}mm"),
         columns=columns,
         rows=rows,
         row_gap=gap,
@@ -99,6 +101,14 @@ def test_candidates_work_out_whatever_is_asked(
     for candidate in solve(job, replace(MASTER, grid=grid)):
         frame = page_frame(job, candidate.grid, True)
         assert frame.lands and frame.lines == candidate.lines
+
+
+@pytest.mark.parametrize("margin", ["inside", "outside", "head", "foot"])
+def test_a_margin_of_nothing_is_answered_with_grids_that_have_one(margin: str) -> None:
+    """The monkey typed one: a margin that no construction takes stood in a grid that works out otherwise."""
+    for rows in range(1, 13):
+        grid = replace(MASTER.grid, rows=rows, **{margin: length("0mm")})
+        assert solve(JOB, replace(MASTER, grid=grid))
 
 
 def test_a_grid_that_is_picked_is_one_edit_and_then_the_nearest() -> None:

@@ -327,6 +327,15 @@ def test_a_profile_that_opens_but_converts_nothing_is_none(tmp_path: Path, magaz
         read_profile(tmp_path / "hurt.icc")
 
 
+def test_a_profile_whose_name_is_no_words_has_none() -> None:
+    from half_fold.core.pictures.colour import profile_name
+
+    assert profile_name(PRESS).startswith("Half Fold")
+    nameless = PRESS.replace(b"Half Fold", b"\xaf" * 9)
+    assert nameless != PRESS and profile_name(nameless) == "a profile without a name"
+    assert printing_condition(nameless) == ""
+
+
 # Large ones ---------------------------------------------------------------------------------------------------
 
 

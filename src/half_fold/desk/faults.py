@@ -11,7 +11,7 @@ from PyQt6.QtCore import PYQT_VERSION_STR, QObject, pyqtSignal
 from half_fold import __version__
 from half_fold.core.measure.problem import Problem
 
-SAID = "A fault of the program: {} The job is saved and you can go on; the report says what it was."
+SAID = "A fault of the program: {} The job is saved; you can go on."
 MOST_KEPT = 20  # faults of different places, of which the report tells
 
 

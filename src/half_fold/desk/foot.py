@@ -26,6 +26,7 @@ class Foot(QWidget):
         self._timer.timeout.connect(self._over)
         self.report = ""
         self.copy = QPushButton("Copy the report", self)
+        self.copy.setProperty("link", True)
         self.copy.clicked.connect(self._copy)
         self.copy.hide()
 

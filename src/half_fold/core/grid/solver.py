@@ -59,7 +59,7 @@ def solve(publication: Publication, master: Master) -> list[Candidate]:
     )[:1]
     if not fit_words(publication, asked):
         now_it_is = _as_it_is(publication, asked, loss)
-        found = best["your margins"]
+        found = best.get("your margins", [])  # there are none where they leave no room for text
         best["as it is"] = [now_it_is]
         best["your margins"] = [c for c in found if (c.lines, c.grid.gutter) != (now_it_is.lines, asked.gutter)]
     if any(c.grid == asked for name, found in best.items() for c in found if name != "as it is"):

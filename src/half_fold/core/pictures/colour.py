@@ -55,8 +55,16 @@ def read_profile(path: Path) -> bytes:
 
 
 def profile_name(content: bytes) -> str:
-    """The profile's own description."""
-    return str(ImageCms.getProfileDescription(ImageCms.getOpenProfile(io.BytesIO(content)))).strip()
+    """The profile's own description; that it has none where it cannot be read."""
+    return _words_of(content, "profile_description").strip() or "a profile without a name"
+
+
+def _words_of(content: bytes, field: str) -> str:
+    """What a profile says in a field of words, which in a damaged one may be no words."""
+    try:
+        return str(getattr(ImageCms.getOpenProfile(io.BytesIO(content)).profile, field) or "")
+    except ValueError:
+        return ""
 
 
 # Names under which printing conditions are registered, as profiles write them in their description or their target.
@@ -70,8 +78,7 @@ _CONDITIONS = (
 
 def printing_condition(content: bytes) -> str:
     """The registered printing condition that a profile is one of, by its own words; "" where it names none."""
-    profile = ImageCms.getOpenProfile(io.BytesIO(content)).profile
-    words = f"{profile.profile_description or ''} {(profile.target or '')[:400]}"
+    words = f"{_words_of(content, 'profile_description')} {_words_of(content, 'target')[:400]}"
     for pattern, name in _CONDITIONS:
         if found := pattern.search(words):
             return name.format(found[1])

@@ -1,5 +1,6 @@
 """The parts of a job that are pressed, each a file of its own, and the paper each is printed on."""
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
@@ -12,6 +13,7 @@ from half_fold.core.plan.sections import spans
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.publication.records import Publication
+from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.compose import Setter
 
 PAGES, COVER, CASE, SECTION, INSERT = "pages", "cover", "case", "section", "insert"
@@ -56,10 +58,11 @@ def parts_of(publication: Publication) -> list[Part]:
             pages = range(span.first, span.last + 1)
             key, name = f"{SECTION}.{span.section.name}", span.section.name
             out.append(Part(key, name, span.section.paper, partial(_page_makers, publication, pages), pages))
+    names, numbers = Counter(insert.name for insert in publication.inserts), page_numbers(publication)
     for insert in publication.inserts:
-        out.append(
-            Part(f"{INSERT}.{insert.id}", insert.name, insert.paper, partial(_insert_makers, publication, insert.id))
-        )
+        where = f", after {numbers[insert.after]}" if names[insert.name] > 1 else ""
+        makers = partial(_insert_makers, publication, insert.id)
+        out.append(Part(f"{INSERT}.{insert.id}", f"{insert.name}{where}", insert.paper, makers))
     return out
 
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QFileDialog,
+    QGridLayout,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
@@ -39,6 +40,7 @@ from half_fold.desk.theme import tokens
 
 MOST_ACROSS, GAP = 2, 18
 FORMS = (("pages", "Pages, one by one"), ("spreads", "Spreads, as read"))
+PARTS_IN_LINE = 5
 
 
 class SheetView(QWidget):
@@ -140,11 +142,13 @@ class PressStation(Station):
         whole = QVBoxLayout(shelf)
         whole.setContentsMargins(20, 10, 20, 12)
         line = QHBoxLayout()
-        self.parts_line = QHBoxLayout()
-        self.parts_line.setSpacing(18)
+        line.setSpacing(18)
+        self.parts_lines = QGridLayout()
+        self.parts_lines.setHorizontalSpacing(18)
+        self.parts_lines.setColumnStretch(PARTS_IN_LINE, 1)
         self.parts_group = QButtonGroup(shelf)
         self.choices: dict[str, QRadioButton] = {}
-        whole.addLayout(self.parts_line)
+        whole.addLayout(self.parts_lines)
         self.group = QButtonGroup(shelf)
         self.forms: dict[str, QRadioButton] = {}
         for form, words in FORMS:
@@ -154,7 +158,6 @@ class PressStation(Station):
             self.group.addButton(button)
             self.forms[form] = button
             line.addWidget(button)
-            line.addSpacing(10)
         self._fill_parts()
         self.with_marks = QCheckBox("Crop marks")
         self.with_marks.setChecked(True)
@@ -191,14 +194,13 @@ class PressStation(Station):
             for button in self.choices.values():
                 self.parts_group.removeButton(button)
                 button.deleteLater()
-            while self.parts_line.count():
-                self.parts_line.takeAt(0)
+            while self.parts_lines.count():
+                self.parts_lines.takeAt(0)
             self.choices = {key: QRadioButton(words) for key, words in every.items()}
-            for key, button in self.choices.items():
+            for at, (key, button) in enumerate(self.choices.items()):
                 self.parts_group.addButton(button)
-                self.parts_line.addWidget(button)
+                self.parts_lines.addWidget(button, *divmod(at, PARTS_IN_LINE))
                 button.toggled.connect(lambda on, key=key: on and self._choose(key))
-            self.parts_line.addStretch(1)
         self.choice = self.part().key
         self.choices[self.choice].setChecked(True)
         for button in self.forms.values():
