@@ -210,6 +210,19 @@ def test_a_face_stands_in_by_script_and_the_finding_offers_it() -> None:
     assert with_fallback(made, "Hebrew", "Frank Ruhl Libre") == made
 
 
+def test_several_scripts_are_mended_one_after_another() -> None:
+    job = _shown("גדר and سياج and 藪")
+    words = []
+    for _ in range(3):
+        (found,) = [f for f in check(job, Setter(), None) if f.rule == "missing glyph"]
+        if found.fix is None:
+            break
+        words.append(found.fix.words)
+        job = found.fix.edit(job)
+    assert sorted(words) == ["Set Arabic in Amiri", "Set Hebrew in Frank Ruhl Libre"]
+    assert "“藪”" in found.message and found.fix is None
+
+
 def test_only_letters_that_are_lacking_are_set_in_what_stands_in() -> None:
     marks = line_marks(_lines("ab שלום (1948) cd", "en_GB"), 0, 0.0, 0.0, BLACK, "b")
     told = {mark.face.split("/")[0]: "".join(mark.texts) for mark in marks if "".join(mark.texts).strip()}

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from functools import partial
+from unicodedata import bidirectional
 
 from msgspec.structs import replace
 
@@ -180,9 +181,15 @@ def stood_in(context: Context) -> Iterator[Finding]:
         )
 
 
+def _apart(letter: str) -> str:
+    """A letter that does not turn the quotation marks round it about, where it is one that reads leftwards."""
+    leftwards = any(bidirectional(each) in ("R", "AL") for each in letter)
+    return f"\u2068{letter}\u2069" if leftwards else letter
+
+
 def missing_letters(publication: Publication, face_key: str, letters: list[str], page: int, block: str) -> Finding:
     """The finding that a face has not got those letters, with a face that could stand in as its fix."""
-    shown = " ".join(f"“{text}”" for text in letters[:SHOWN])
+    shown = " ".join(f"“{_apart(text)}”" for text in letters[:SHOWN])
     more = f" and {len(letters) - SHOWN} more" if len(letters) > SHOWN else ""
     message = f"{face_key.replace('/', ' ')} has no {shown}{more}"
     why = f"An empty box would be printed for {counted(len(letters), 'letter')}; use another face, or other letters."

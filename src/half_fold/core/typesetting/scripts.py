@@ -95,16 +95,19 @@ def fallback_key(fallbacks: Fallbacks, cluster: Cluster, piece: Piece) -> str:
 
 
 def standing_in(letters: Iterable[str], own: Collection[str] = ()) -> tuple[str, str] | None:
-    """(script, family) of a family that has all those letters of one script; None where there is none.
+    """(script, family) of a family that has all of those letters that are of one script; None where there is none.
 
     It is one that ships, or of the job's ``own``: those of another job that was open may have gone with it.
     """
-    told = list(letters)
-    shared = frozenset.intersection(*map(scripts_of, told))
-    for family, styles in families().items() if shared else ():
-        if family not in own and not ships(family):
-            continue
-        drawn = face(f"{family}/{'Regular' if 'Regular' in styles else next(iter(styles))}")
-        if all(0 not in drawn.shape(text).glyphs for text in told):
-            return min(shared), family
+    by_script: dict[str, list[str]] = {}
+    for text in letters:
+        for script in sorted(scripts_of(text)):
+            by_script.setdefault(script, []).append(text)
+    for script, told in by_script.items():
+        for family, styles in families().items():
+            if family not in own and not ships(family):
+                continue
+            drawn = face(f"{family}/{'Regular' if 'Regular' in styles else next(iter(styles))}")
+            if all(0 not in drawn.shape(text).glyphs for text in told):
+                return script, family
     return None

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
+from half_fold.core.plan.sections import roman
 from half_fold.core.typesetting.texts.office import Element, attribute, child, children, whole
 from half_fold.core.typesetting.texts.reading import BULLET
 
@@ -173,10 +174,6 @@ def _shown(of: _List, depth: int) -> str:
     return text.strip()
 
 
-_ROMAN = ((1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"))
-_ROMAN += ((10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i"))  # type: ignore[assignment]
-
-
 def numeral(number: int, form: str) -> str:
     """A number as a list shows it: in figures, letters or Roman numerals; "" where it shows none."""
     lower = form.lower()
@@ -184,10 +181,7 @@ def numeral(number: int, form: str) -> str:
         return ""
     made = str(number)
     if "roman" in lower and 0 < number < 5000:
-        made, rest = "", number
-        for value, letters in _ROMAN:
-            made += letters * (rest // value)
-            rest %= value
+        made = roman(number)
     elif "letter" in lower and number > 0:
         made = chr(97 + (number - 1) % 26) * min(9, (number - 1) // 26 + 1)
     elif lower == "decimalzero":
