@@ -1,5 +1,6 @@
 """What was not foreseen is said once, the job is saved, a report can be copied, and the window lives on."""
 
+import re
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -66,7 +67,8 @@ def test_a_fault_at_every_repaint_is_said_once_and_the_rest_of_the_window_works(
         bench.repaint()
         QApplication.processEvents()
     wait_for(lambda: bool(said))
-    assert len(said) == 1 and "30 x RuntimeError" in caught.faults.report
+    counted = re.search(r"(\d+) x RuntimeError", caught.faults.report)
+    assert len(said) == 1 and counted is not None and int(counted[1]) >= 30  # the window may have painted on its own
     monkeypatch.undo()
     bench.repaint()
     before = window.session.page
