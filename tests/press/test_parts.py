@@ -9,11 +9,12 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.cli import main
+from half_fold.core.brief.bindings import bindings
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
-from half_fold.core.plan.starters import start
+from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.press.make import press
 from half_fold.core.press.parts import part_named, parts_of, sheet_at
 from half_fold.core.publication.records import Block, HoldsPanel, Publication, Stop
@@ -203,3 +204,15 @@ def test_the_sheet_in_view_is_the_one_that_has_the_page() -> None:
     pages = part_named(job, "pages")
     assert [sheet_at(job, pages, "pages", n) for n in (1, 2, 7)] == [0, 1, 6]
     assert [sheet_at(job, pages, "spreads", n) for n in (1, 2, 3, 4)] == [0, 1, 1, 2]
+
+
+@pytest.mark.parametrize("binding", [each.name for each in bindings()])
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_part_of_every_kind_in_every_binding_is_proved(kind: str, binding: str, tmp_path: Path) -> None:
+    """A short title is set so large that its glyphs reach over the corner of the other leaf."""
+    job = set_values(start(kind, "Cat"), ["trim=8.5x11in", f"binding={binding}", "pages=16"])
+    for bound in ("left", "right"):
+        turned = set_values(job, [f"bound={bound}"])
+        turned = add_insert(turned, 8, "card")
+        for part in parts_of(turned):
+            assert press(turned, tmp_path, tmp_path / "x.pdf", part=part.key).pages

@@ -81,6 +81,7 @@ def _seen_runs(runs: Sequence[Glyphs], clip_of: Callable[[Mark], Rect]) -> list[
     top, bottom = baselines - ABOVE * sizes, baselines + BELOW * sizes
     clips = np.array([clip_of(run) for run in runs]).T
     seen = (left < clips[2]) & (clips[0] < right) & (top < clips[3]) & (clips[1] < bottom)
+    seen &= (clips[0] < clips[2]) & (clips[1] < clips[3])  # nothing is seen in a clip of nothing, wherever that lies
     turned = ((run, bounds(run).meets(clip_of(run))) for run in runs if run.turn is not None)
     met = {id(run): meets for run, meets in turned}
     return [run for run, is_seen in zip(runs, seen.tolist(), strict=True) if met.get(id(run), is_seen)]
