@@ -298,6 +298,11 @@ def test_elements_within_one_another_without_end_are_refused(tmp_path: Path) -> 
         docx(tmp_path, "<w:sdt><w:sdtContent>" * 5000 + "</w:sdtContent></w:sdt>" * 5000)
 
 
+def test_a_footnote_is_said_where_it_is_called_and_counted_once() -> None:
+    text = "# One\n\nA claim[^a] and again[^a].\n\n[^a]: From it.\n\n# Two\n\nNo claim."
+    assert read_markdown(text).notes == ["1 footnote in “One” was set at the end."]
+
+
 @pytest.mark.parametrize("part", ["word/styles.xml", "word/numbering.xml", "word/footnotes.xml", "word/document.xml"])
 def test_a_damaged_part_is_said(tmp_path: Path, part: str) -> None:
     source = Path(__file__).parents[1] / "data/texts/almanac-1.docx"

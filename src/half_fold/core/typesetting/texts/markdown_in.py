@@ -141,7 +141,6 @@ class _Markdown:
 
     def _footnote_close(self, _: Any) -> None:
         note, self._note = self._note, None
-        self.reading.met("footnote", "was set at the end")
         self.reading.later("note", note or [])
 
     def _fence(self, token: Any) -> None:
@@ -184,6 +183,8 @@ def _runs(tokens: Sequence[Any], reading: Reading) -> list[Run]:
         elif kind == "hardbreak":
             runs.append(replace(style, text=BREAK))
         elif kind == "footnote_ref":
+            if not token.meta["subId"]:  # a note that is called again is one
+                reading.met("footnote", "was set at the end")
             runs.append(note_mark(str(token.meta["id"] + 1)))
         elif kind == "image":
             reading.met(f"picture (“{content}”)", "was left out; bring it in on the light table")
