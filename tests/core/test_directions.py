@@ -190,6 +190,15 @@ def test_all_that_a_block_lacks_is_counted_beyond_its_first_line() -> None:
     assert "and 4 more" in found.message and "9 letters" in found.why
 
 
+def test_what_a_long_story_lacks_is_one_finding_at_its_first_page() -> None:
+    paragraphs = tuple(Paragraph(role="body", runs=(Run(text="木 and more words " * 200),)) for _ in range(12))
+    job, story = place_story(start("book", "x"), Setter(), "x", paragraphs)
+    pages = [c.page for c in Setter().threads.flow(job, story).columns]
+    assert len(set(pages)) > 5
+    (found,) = [f for f in check(job, Setter(), None) if f.rule == "missing glyph"]
+    assert found.page == min(pages)
+
+
 def test_furniture_and_spine_are_looked_at_too() -> None:
     job = start("book", "葉書")
     places = {f.place or f.where for f in check(job, Setter(), None) if f.rule == "missing glyph"}

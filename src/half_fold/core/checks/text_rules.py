@@ -142,11 +142,13 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
 
 
 def missing_glyph(context: Context) -> Iterator[Finding]:
-    """Letters that the face has not got, told once a block and face."""
+    """Letters that the face has not got: told once a story, or block of other words, and face, where it first does."""
+    stories = {block.id: block.holds.story for _, block, _ in context.blocks if isinstance(block.holds, HoldsStory)}
     found: dict[tuple[str, str], tuple[Spread, Glyphs, dict[str, None]]] = {}
     for spread, run in context.runs:
         if letters := lacking(run):
-            found.setdefault((run.block, run.face), (spread, run, {}))[2].update(dict.fromkeys(letters))
+            where = stories.get(run.block, run.block), run.face
+            found.setdefault(where, (spread, run, {}))[2].update(dict.fromkeys(letters))
     for spread, run, told in found.values():
         yield missing_letters(context.publication, run.face, list(told), _page_of(context, spread, run), _block_id(run))
 
