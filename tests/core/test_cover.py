@@ -29,12 +29,13 @@ from half_fold.core.publication.records import (
     Stop,
 )
 from half_fold.core.publication.records import Picture as PictureRecord
-from half_fold.core.publication.surgery import block_ids
+from half_fold.core.publication.surgery import block_ids, role_named, with_inks
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.sheet import with_fallback
 from tests.blocks import block_over
 
 SPINE_5 = ["pages=48", "paper.text=grammage=130,volume=1.42"]
@@ -152,6 +153,15 @@ def test_a_stack_is_even_to_the_hundredth_of_a_millimetre(lines: list[str]) -> N
     assert inks[0].top == pytest.approx(0, abs=0.01)
     assert inks[-1].bottom <= box.height + 0.01
     assert all(above.bottom < below.top for above, below in pairwise(inks)), "no line touches the next"
+
+
+def test_what_a_side_changes_of_the_whole_job_is_the_jobs(covered: Publication) -> None:
+    """How a picture prints, or what stands in for letters, is said on the cover and holds on every page."""
+    job = edit_side(covered, "outside", lambda p: with_inks(p, "p.jpg", "black"))
+    assert job.pictures[0].inks == "black" and job.cover == covered.cover and job.pages == covered.pages
+    job = edit_side(job, "inside", lambda p: with_fallback(p, "Hebrew", "Frank Ruhl Libre"))
+    assert role_named(job, "body").fallback == "Hebrew: Frank Ruhl Libre" and job.pictures[0].inks == "black"
+    assert job.masters == covered.masters and job.brief is covered.brief
 
 
 @pytest.mark.parametrize("lines", [(), ("",), ("", "41")])
