@@ -125,12 +125,12 @@ def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
     if image.mode in ("L", "LA", "1") and profile is not None:
         return image.convert("L"), profile
     plain = image if image.mode in ("RGB", "RGBA") else image.convert("RGB")
-    return plain, profile or ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
+    return plain, profile or _made("sRGB")
 
 
 def _converted(image: Image.Image, source: object, target: object, mode: str) -> Image.Image:
     """Through profiles, relative colorimetric with black point compensation; a large picture in bands."""
-    through = ImageCms.buildTransform(source, target, image.mode, mode, _INTENT, flags=_FLAGS)  # type: ignore[arg-type]
+    through = _transform(_octets(source), _octets(target), image.mode, mode)
     step = max(1, BAND_PIXELS // image.width)
     if image.height <= step:
         return _applied(image, through)
@@ -139,6 +139,24 @@ def _converted(image: Image.Image, source: object, target: object, mode: str) ->
         band = image.crop((0, top, image.width, min(top + step, image.height)))
         made.paste(_applied(band, through), (0, top))
     return made
+
+
+def _octets(profile: object) -> bytes:
+    whole = profile if isinstance(profile, ImageCms.ImageCmsProfile) else ImageCms.ImageCmsProfile(profile)  # type: ignore[arg-type]
+    return whole.tobytes()
+
+
+@lru_cache(24)
+def _transform(source: bytes, target: bytes, of: str, to: str) -> ImageCms.ImageCmsTransform:
+    """The way from one profile to another, kept: to make one takes as long as to convert a million pixels."""
+    before, after = (ImageCms.getOpenProfile(io.BytesIO(content)) for content in (source, target))
+    return ImageCms.buildTransform(before, after, of, to, _INTENT, flags=_FLAGS)
+
+
+@cache
+def _made(space: str) -> ImageCms.ImageCmsProfile:
+    """A profile that the library makes, the same one each time."""
+    return ImageCms.ImageCmsProfile(ImageCms.createProfile(space))  # type: ignore[arg-type]
 
 
 def _applied(image: Image.Image, through: ImageCms.ImageCmsTransform) -> Image.Image:
@@ -179,7 +197,7 @@ def _in_black(image: Image.Image, profile: bytes) -> Image.Image:
         source, plain = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(profile)), image
     else:
         plain, source = _plain(image)
-    lab = _converted(plain, source, ImageCms.createProfile("LAB"), "LAB")
+    lab = _converted(plain, source, _made("LAB"), "LAB")
     table = (255 - _black_for(profile)).round().astype(np.uint8)
     return Image.fromarray(table[np.asarray(lab.getchannel(0))], "L")
 
@@ -225,10 +243,10 @@ def to_screen(image: Image.Image, inks: str = "") -> Image.Image:
     alpha = alpha_of(image)
     if image.mode == "CMYK":
         source = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(shipped_profile(COATED)))
-        shown = _converted(image, source, ImageCms.createProfile("sRGB"), "RGB")
+        shown = _converted(image, source, _made("sRGB"), "RGB")
     elif embedded_profile(image) is not None:
         plain, source = _plain(image)
-        shown = _converted(plain, source, ImageCms.createProfile("sRGB"), "RGB")
+        shown = _converted(plain, source, _made("sRGB"), "RGB")
     else:
         shown = image.convert("RGB")
     if inks == "black":
