@@ -12,9 +12,9 @@ from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import digest_of, open_picture, picture_file
+from half_fold.core.pictures.bring import digest_of, picture_file
 from half_fold.core.pictures.colour import profile_for, profile_name
-from half_fold.core.pictures.facts import facts_of, most_ink
+from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, with_inks
@@ -152,7 +152,7 @@ def changed_picture(context: Context) -> Iterator[Finding]:
             path = picture_file(context.pictures, picture)
             state = path.stat()
             digest = _digest(path, state.st_mtime_ns, state.st_size)
-            open_picture(path)
+            read_facts(context.pictures, picture)
         except (Problem, OSError) as problem:
             why = f"Without it the press cannot be made. {problem}"
             yield Finding(

@@ -5,7 +5,7 @@ import re
 from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from PIL import Image, ImageCms
@@ -92,9 +92,9 @@ def _space(profile: ImageCms.ImageCmsProfile) -> str:
     return str(profile.profile.xcolor_space).strip()
 
 
-def embedded_profile(image: Image.Image) -> ImageCms.ImageCmsProfile | None:
+def embedded_profile(image: Image.Image) -> bytes | None:
     """The profile a picture brings with it, where that can be used for its kind of pixels."""
-    content = image.info.get("icc_profile")
+    content: bytes | None = image.info.get("icc_profile")
     if not content:
         return None
     try:
@@ -102,24 +102,23 @@ def embedded_profile(image: Image.Image) -> ImageCms.ImageCmsProfile | None:
     except (ImageCms.PyCMSError, OSError, ValueError, TypeError):
         return None
     wanted = {"CMYK": "CMYK", "L": "GRAY", "LA": "GRAY", "1": "GRAY"}.get(image.mode, "RGB")
-    return profile if _space(profile) == wanted and _works(content, _PIXELS[wanted]) else None
+    return content if _space(profile) == wanted and _works(content, _PIXELS[wanted]) else None
 
 
 @lru_cache(32)
 def _works(content: bytes, mode: str, to_it: bool = False) -> bool:
     """Whether pixels can be converted from a profile (or to it); one that opens may still be damaged within."""
-    profile, lab = ImageCms.getOpenProfile(io.BytesIO(content)), ImageCms.createProfile("LAB")
     try:
         if to_it:
-            ImageCms.buildTransform(lab, profile, "LAB", mode, _INTENT, flags=_FLAGS)
+            _transform(_made("LAB"), content, "LAB", mode)
         else:
-            ImageCms.buildTransform(profile, lab, mode, "LAB", _INTENT, flags=_FLAGS)
+            _transform(content, _made("LAB"), mode, "LAB")
     except (ImageCms.PyCMSError, ValueError):
         return False
     return True
 
 
-def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
+def _plain(image: Image.Image) -> tuple[Image.Image, bytes]:
     """The picture as grey or colour without its alpha, and the profile its pixels are meant by: sRGB where none is."""
     profile = embedded_profile(image)
     if image.mode in ("L", "LA", "1") and profile is not None:
@@ -128,9 +127,9 @@ def _plain(image: Image.Image) -> tuple[Image.Image, ImageCms.ImageCmsProfile]:
     return plain, profile or _made("sRGB")
 
 
-def _converted(image: Image.Image, source: object, target: object, mode: str) -> Image.Image:
+def _converted(image: Image.Image, source: bytes, target: bytes, mode: str) -> Image.Image:
     """Through profiles, relative colorimetric with black point compensation; a large picture in bands."""
-    through = _transform(_octets(source), _octets(target), image.mode, mode)
+    through = _transform(source, target, image.mode, mode)
     step = max(1, BAND_PIXELS // image.width)
     if image.height <= step:
         return _applied(image, through)
@@ -141,11 +140,6 @@ def _converted(image: Image.Image, source: object, target: object, mode: str) ->
     return made
 
 
-def _octets(profile: object) -> bytes:
-    whole = profile if isinstance(profile, ImageCms.ImageCmsProfile) else ImageCms.ImageCmsProfile(profile)  # type: ignore[arg-type]
-    return whole.tobytes()
-
-
 @lru_cache(24)
 def _transform(source: bytes, target: bytes, of: str, to: str) -> ImageCms.ImageCmsTransform:
     """The way from one profile to another, kept: to make one takes as long as to convert a million pixels."""
@@ -154,9 +148,9 @@ def _transform(source: bytes, target: bytes, of: str, to: str) -> ImageCms.Image
 
 
 @cache
-def _made(space: str) -> ImageCms.ImageCmsProfile:
+def _made(space: Literal["LAB", "XYZ", "sRGB"]) -> bytes:
     """A profile that the library makes, the same one each time."""
-    return ImageCms.ImageCmsProfile(ImageCms.createProfile(space))  # type: ignore[arg-type]
+    return ImageCms.ImageCmsProfile(ImageCms.createProfile(space)).tobytes()
 
 
 def _applied(image: Image.Image, through: ImageCms.ImageCmsTransform) -> Image.Image:
@@ -180,21 +174,20 @@ def to_press(image: Image.Image, profile: bytes, inks: str = "") -> tuple[Image.
     alpha = alpha_of(image)
     if image.mode == "1" and inks in ("", "black"):
         return image, alpha
-    target = ImageCms.getOpenProfile(io.BytesIO(profile))
     if image.mode == "CMYK" and inks != "black":
         own = embedded_profile(image)
         if inks != "converted" or own is None:
             return image, alpha
-        return _converted(image, own, target, "CMYK"), alpha
+        return _converted(image, own, profile, "CMYK"), alpha
     if inks == "black" or (is_grey(image) and inks != "four"):
         return _in_black(image, profile), alpha
-    return _converted(*_plain(image), target, "CMYK"), alpha
+    return _converted(*_plain(image), profile, "CMYK"), alpha
 
 
 def _in_black(image: Image.Image, profile: bytes) -> Image.Image:
     """The picture in black alone, as light in print as it is: its luminance between those of paper and black."""
     if image.mode == "CMYK":
-        source, plain = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(profile)), image
+        source, plain = embedded_profile(image) or profile, image
     else:
         plain, source = _plain(image)
     lab = _converted(plain, source, _made("LAB"), "LAB")
@@ -242,7 +235,7 @@ def to_screen(image: Image.Image, inks: str = "") -> Image.Image:
     """The picture as sRGB (with alpha where it has one) for proxies and proofs."""
     alpha = alpha_of(image)
     if image.mode == "CMYK":
-        source = embedded_profile(image) or ImageCms.getOpenProfile(io.BytesIO(shipped_profile(COATED)))
+        source = embedded_profile(image) or shipped_profile(COATED)
         shown = _converted(image, source, _made("sRGB"), "RGB")
     elif embedded_profile(image) is not None:
         plain, source = _plain(image)

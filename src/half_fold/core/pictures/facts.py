@@ -31,11 +31,16 @@ class Facts:
 def facts_of(folder: Path, picture: Picture) -> Facts | None:
     """What a picture's file says; None where it cannot be read."""
     try:
-        path = picture_file(folder, picture)
-        state = path.stat()
-        return _facts(path, state.st_mtime_ns, state.st_size)
+        return read_facts(folder, picture)
     except (OSError, Problem):
         return None
+
+
+def read_facts(folder: Path, picture: Picture) -> Facts:
+    """What a picture's file says. Problem or OSError where it cannot be read."""
+    path = picture_file(folder, picture)
+    state = path.stat()
+    return _facts(path, state.st_mtime_ns, state.st_size)
 
 
 @lru_cache(2048)

@@ -295,8 +295,9 @@ class PressStation(Station):
         self._show_progress(False)
         if status == 0:
             tell = self.session.said if said else self.session.noted
-            proved = self.session.job.pressed()[-1].get("proved", "") if self.session.job.pressed() else ""
-            tell.emit(" ".join([f"Pressed: {self.out}, proved: {proved}.", *said.splitlines()]))
+            made = self.session.job.pressed()
+            proved = _proved_words(made[-1]) if made else ""
+            tell.emit(" ".join([f"Pressed: {', '.join(filter(None, (str(self.out), proved)))}.", *said.splitlines()]))
         elif status == 2:
             self.session.said.emit(said.removeprefix("half-fold: "))
         else:

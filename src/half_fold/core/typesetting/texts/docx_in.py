@@ -8,7 +8,7 @@ from half_fold.core.publication.records import Run
 from half_fold.core.typesetting.texts.docx_styles import Look, Numbering, Styles, numeral
 from half_fold.core.typesetting.texts.equations import equation_words
 from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, name_of
-from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, trimmed
+from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, on_one_line, trimmed
 from half_fold.core.typesetting.texts.symbols import symbol
 
 _NAMED = {"title": "title", "subtitle": "subtitle", "normal": "body"} | dict.fromkeys(QUOTES, "quote")
@@ -251,14 +251,7 @@ class _Document:
             runs = [Run(text=bullet), *self._inline(paragraph, Look())]
             if at and "".join(run.text for run in runs).strip():
                 yield Run(text=" ")
-            for run in runs:
-                yield Run(
-                    text=re.sub(rf"[{TAB}{BREAK}]+", " ", run.text),
-                    bold=run.bold,
-                    italic=run.italic,
-                    small_caps=run.small_caps,
-                    rise=run.rise,
-                )
+            yield from on_one_line(runs)
 
 
 def _goes_on(cell: Element) -> bool:

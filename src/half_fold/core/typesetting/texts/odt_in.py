@@ -10,7 +10,7 @@ from half_fold.core.publication.records import Run
 from half_fold.core.typesetting.texts.equations import equation_words
 from half_fold.core.typesetting.texts.odt_styles import PLAIN, Styles, Words
 from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, name_of, whole
-from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, trimmed
+from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, on_one_line, trimmed
 
 _NAMED = {"title": "title", "subtitle": "subtitle", "standard": "body"} | dict.fromkeys(QUOTES, "quote")
 _BODY = re.compile(
@@ -178,7 +178,7 @@ class _Walk:
             look = plainly(self.styles.words(attribute(paragraph, "style-name"), PLAIN, "paragraph"))
             runs = _collapsed(self._runs(paragraph, look))
             out += [Run(text=" ")] * bool(out and runs) + [Run(text=f"{label}{_SPACE}")] * bool(label and runs)
-            out += [replace(run, text=re.sub(rf"[{TAB}{BREAK}]+", " ", run.text)) for run in runs]
+            out += on_one_line(runs)
         return out
 
     def _labelled(self, node: Element, style: str, above: list[int]) -> Iterator[tuple[str, Element]]:

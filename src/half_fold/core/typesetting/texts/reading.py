@@ -190,6 +190,11 @@ def _of_several(became: str) -> str:
     return re.sub(r"^was\b", "were", became).replace("its cells", "their cells")
 
 
+def on_one_line(runs: Iterable[Run]) -> list[Run]:
+    """Runs for a cell of a table, which neither tabs nor breaks may part."""
+    return [replace(run, text=re.sub(rf"[{TAB}{BREAK}]+", " ", run.text)) for run in runs]
+
+
 def trimmed(runs: Iterable[Run]) -> list[Run]:
     """Runs without white space before the first word."""
     out: list[Run] = []
