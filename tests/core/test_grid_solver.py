@@ -1,7 +1,7 @@
 """Grids that work out: hand-worked constructions, whole fields, ranking, and what a page's own grid does."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -76,6 +76,8 @@ def test_the_nearest_stands_first_and_every_construction_is_there() -> None:
 
 
 @settings(max_examples=25, deadline=None)
+@example(93.0, 120.0, 0.0, 1, 1, 0, "148x210mm")  # margins that leave no room for a line
+@example(93.0, 110.0, 0.0, 1, 9, 2, "148x210mm")
 @given(
     st.floats(0, 120),
     st.floats(0, 120),

@@ -1,7 +1,7 @@
 """The press proves its own file: whatever is broken on the way into it is found, said, and no file is left."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 import numpy as np
@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.cli import main
-from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Picture, Shape, Turn
+from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Picture, Shape, Turn
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press import content, fonts, images, leaves, make, prove, shown
-from half_fold.core.press.composed import EDGE, RULE, composed
-from half_fold.core.press.content import Content, Resources, resource_name
+from half_fold.core.press.composed import EDGE, RULE, Composed, composed
+from half_fold.core.press.content import Content, Resources, TextGroup, grouped, resource_name
 from half_fold.core.press.prove import Unproved, hold_page
 from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, Unreadable
 from half_fold.core.store.job import open_job
@@ -51,8 +51,9 @@ def _written() -> tuple[bytes, ReadFonts, Resources]:
     return page.bytes(), ReadFonts(read), resources
 
 
-def _told(octets: bytes = b""):  # type: ignore[no-untyped-def]
-    return composed(MARKS, lambda _: MEDIA, MEDIA, octets, lambda key: resource_name("P", key))
+def _told(octets: bytes = b"", groups: Sequence[TextGroup | Mark] | None = None) -> Composed:
+    groups = list(grouped(MARKS)) if groups is None else groups
+    return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, lambda key: resource_name("P", key), "page 1")
 
 
 def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None:
@@ -62,6 +63,18 @@ def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None
     assert found.text == "".join("".join(mark.texts) for mark in MARKS if isinstance(mark, Glyphs))
     assert [kind for kind, _ in found.drawn] == ["area", EDGE, f"picture {resource_name('P', 'p1')}", RULE, RULE]
     assert [ink for _, ink in found.inks] == [[0, 0, 0, 1], [0, 1, 0.8, 0], [0, 0, 0, 1]]
+
+
+def test_runs_that_are_wrongly_shown_together_are_found(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The writer and the record of what was composed go by the same groups: a fault in them must not be hidden."""
+    monkeypatch.setattr(content, "_look_alike", lambda one, other: one.size == other.size)
+    octets, read, _ = _written()
+    found = ContentReader().read(octets, read)
+    with pytest.raises(Unproved, match="in the ink"):
+        hold_page(found, _told(octets, list(grouped(MARKS))), "page 1")
+    for groups in (list(grouped(MARKS[1:])), list(grouped(MARKS[::-1]))):
+        with pytest.raises(Unproved, match="lost"):
+            _told(octets, groups)
 
 
 _OCTETS, _READ, _ = _written()

@@ -14,7 +14,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.constructions import Construction, Margins, constructions
 from half_fold.core.grid.frame import Baselines, baselines_of
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, length
+from half_fold.core.measure.length import Length, counted, length
 from half_fold.core.publication.records import Grid, Master, Publication
 
 MOST = 16
@@ -156,12 +156,15 @@ def _mm_down(value: float) -> Length:
 
 
 def fit_words(publication: Publication, grid: Grid) -> str:
-    """What the margins do to the fields, and how far the foot is from whole lines in each; "" where they are whole."""
+    """What the margins do to the fields, and how far the foot is from whole lines in each; "" where they work out."""
     base = baselines_of(publication)
     step, cap = base.step / MM, base.cap / MM
     room = publication.brief.height.mm - grid.head.mm - cap
     lines = int((room - grid.foot.mm) / step + 1e-6) + 1
     between = (grid.rows - 1) * grid.row_gap
+    if lines - between < grid.rows:
+        left = counted(max(0, lines), "line")
+        return f"The margins leave {left}, too few for {counted(grid.rows, 'row')}: make the head or the foot smaller."
     if (lines - between) % grid.rows == 0:
         return ""
     fewer, more = ((lines - between) // grid.rows + up for up in (0, 1))

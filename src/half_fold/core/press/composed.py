@@ -1,20 +1,35 @@
 """What a page is composed of, in the terms in which a reader of the file finds it: to be held against that."""
 
 from collections.abc import Callable, Sequence
+from itertools import compress, groupby, pairwise
+from operator import itemgetter
+from typing import NamedTuple
 from zlib import crc32
 
 import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.drawing.marks import Colour, Floats, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
+from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, bounds
+from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, TextGroup, bounds
 
 Drawn = tuple[str, list[float]]
 AREA, EDGE, RULE, PICTURE = "area", "edge", "rule", "picture"
 EVERY_INK = [1.0, 1.0, 1.0, 1.0]
+
+
+class Unproved(Problem):
+    """What was made is not what was set: a fault of the program, not of the job."""
+
+    def __init__(self, where: str, what: str) -> None:
+        self.where, self.what = where, what.replace("\n", " ")
+        super().__init__(
+            f"The PDF was not kept: {where} is not what was set ({what}); nothing was left in its place. "
+            "Please report this as a fault of the program."
+        )
 
 
 class Composed(msgspec.Struct, frozen=True, array_like=True):
@@ -48,67 +63,105 @@ def shares(colour: Colour) -> list[float]:
     return [colour.c, colour.m, colour.y, colour.k]
 
 
+class _Seen(NamedTuple):
+    """Runs that are seen, of one block: their inks, how many glyphs each has, on which baseline; and all glyphs."""
+
+    colours: list[Colour]
+    block: str
+    counts: npt.NDArray[np.int64]
+    baselines: Floats
+    gids: npt.NDArray[np.uint16]
+    said: npt.NDArray[np.int64]
+    xs: Floats
+    ys: Floats
+
+
 def composed(
-    marks: Sequence[Mark], clip_of: Callable[[Mark], Rect], media: Rect, content: bytes, name_of: Callable[[str], str]
+    marks: Sequence[Mark],
+    groups: Sequence[TextGroup | Mark],
+    clip_of: Callable[[Mark], Rect],
+    media: Rect,
+    content: bytes,
+    name_of: Callable[[str], str],
+    where: str,
 ) -> Composed:
-    """What the marks, each clipped to ``clip_of`` it, make of a page whose sheet is ``media``.
+    """What the marks, each clipped to ``clip_of`` it, make of a page whose sheet is ``media``; ``groups`` are the same.
 
-    ``content`` is what was written of them; ``name_of`` gives the name of a picture in the file.
+    ``content`` is what was written of them; ``name_of`` gives the name of a picture in the file. Raises
+    Unproved, which says ``where``, if the groups are not the same.
     """
-    runs = _seen_runs([mark for mark in marks if isinstance(mark, Glyphs) and len(mark.gids)], clip_of)
-    inks: list[tuple[int, list[float]]] = []
-    for run in runs:
-        ink = shares(run.colour)
-        if inks and inks[-1][1] == ink:
-            inks[-1] = inks[-1][0] + len(run.gids), ink
-        else:
-            inks.append((len(run.gids), ink))
-    gids = np.concatenate([np.empty(0, np.uint16), *(run.gids for run in runs)])
-    others = (mark for mark in marks if not isinstance(mark, Glyphs) and bounds(mark).meets(clip_of(mark)))
-    drawn = [each for mark in others for each in _drawn(mark, media, name_of)]
-    return Composed(_text(runs), gids.tobytes(), _places(runs, media).tobytes(), inks, drawn, crc32(content))
+    _hold_all(marks, groups, where)
+    texts: list[_Seen] = []
+    drawn: list[Drawn] = []
+    for group in groups:
+        if isinstance(group, TextGroup):
+            texts += _upright(group, clip_of(group.marks[0]))
+        elif isinstance(group, Glyphs):
+            texts += _turned(group, clip_of(group))
+        elif bounds(group).meets(clip_of(group)):
+            drawn += _drawn(group, media, name_of)
+    gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
+    return Composed(_text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts), drawn, crc32(content))
 
 
-def _seen_runs(runs: Sequence[Glyphs], clip_of: Callable[[Mark], Rect]) -> list[Glyphs]:
-    """The runs whose letters may reach into their clips."""
-    if not runs:
+def _hold_all(marks: Sequence[Mark], groups: Sequence[TextGroup | Mark], where: str) -> None:
+    """What is written by groups is every mark in its order, but for runs that say nothing."""
+    grouped = [mark for group in groups for mark in (group.marks if isinstance(group, TextGroup) else (group,))]
+    if grouped != [mark for mark in marks if not isinstance(mark, Glyphs) or mark.turn or len(mark.gids)]:
+        raise Unproved(where, "marks were lost when they were grouped")
+
+
+def _upright(group: TextGroup, clip: Rect) -> list[_Seen]:
+    """The runs of a group whose letters may reach into their clip: judged here by itself, not as the writer does."""
+    runs, mark = group.runs, group.marks[0]
+    size, baselines = mark.size, runs.baselines
+    seen = (runs.lows - BEFORE * size < clip.right) & (clip.left < runs.highs + AFTER * size)
+    seen &= (baselines - ABOVE * size < clip.bottom) & (clip.top < baselines + BELOW * size)
+    if clip.is_empty() or not seen.any():
         return []
-    xs, counts = np.concatenate([run.xs for run in runs]), np.array([len(run.xs) for run in runs])
-    sizes, baselines = np.array([run.size for run in runs]), np.array([run.baseline for run in runs])
-    begins = np.cumsum(counts) - counts
-    left = np.minimum.reduceat(xs, begins) - BEFORE * sizes
-    right = np.maximum.reduceat(xs, begins) + AFTER * sizes
-    top, bottom = baselines - ABOVE * sizes, baselines + BELOW * sizes
-    clips = np.array([clip_of(run) for run in runs]).T
-    seen = (left < clips[2]) & (clips[0] < right) & (top < clips[3]) & (clips[1] < bottom)
-    seen &= (clips[0] < clips[2]) & (clips[1] < clips[3])  # nothing is seen in a clip of nothing, wherever that lies
-    turned = ((run, bounds(run).meets(clip_of(run))) for run in runs if run.turn is not None)
-    met = {id(run): meets for run, meets in turned}
-    return [run for run, is_seen in zip(runs, seen.tolist(), strict=True) if met.get(id(run), is_seen)]
+    counts, gids, said, xs = runs.counts, runs.gids, runs.said, runs.xs
+    colours = [each.colour for each in group.marks]
+    if not seen.all():
+        colours = list(compress(colours, seen.tolist()))
+        letters = seen.repeat(counts)
+        counts, baselines = counts[seen], baselines[seen]
+        gids, said, xs = gids[letters], said[letters], xs[letters]
+    return [_Seen(colours, mark.block, counts, baselines, gids, said, xs, baselines.repeat(counts))]
 
 
-def _text(runs: Sequence[Glyphs]) -> str:
-    line_end = np.array([figure_of("\n")])
-    said: list[npt.NDArray[np.int64]] = []
-    for at, run in enumerate(runs):
-        if at and (run.baseline != runs[at - 1].baseline or run.block != runs[at - 1].block):
-            said.append(line_end)
-        said.append(figures_of(run.texts))
-    return text_of_all(np.concatenate(said)) if said else ""
+def _turned(mark: Glyphs, clip: Rect) -> list[_Seen]:
+    if not len(mark.gids) or mark.turn is None or not bounds(mark).meets(clip):
+        return []
+    places = np.array([mark.turn.of(x, mark.baseline) for x in mark.xs.tolist()])
+    counts, baselines = np.array([len(mark.gids)]), np.array([mark.baseline])
+    return [_Seen([mark.colour], mark.block, counts, baselines, mark.gids, figures_of(mark.texts), *places.T)]
 
 
-def _places(runs: Sequence[Glyphs], media: Rect) -> npt.NDArray[np.float64]:
+def _inks(texts: Sequence[_Seen]) -> list[tuple[int, list[float]]]:
+    """How many glyphs in a row have which ink."""
+    runs = (run for text in texts for run in zip(text.colours, text.counts.tolist(), strict=True))
+    alike = groupby(runs, key=itemgetter(0))
+    return [(sum(count for _, count in some), shares(colour)) for colour, some in alike]
+
+
+def _text(texts: Sequence[_Seen]) -> str:
+    """What the glyphs say, a line end wherever the baseline or the block is another."""
+    if not texts:
+        return ""
+    said, baselines, counts = (np.concatenate([text[at] for text in texts]) for at in (5, 3, 2))
+    changes = np.diff(baselines) != 0
+    first = 0
+    for one, other in pairwise(texts):
+        first += len(one.counts)
+        changes[first - 1] |= one.block != other.block
+    return text_of_all(np.insert(said, counts.cumsum()[:-1][changes], figure_of("\n")))
+
+
+def _places(texts: Sequence[_Seen], media: Rect) -> Floats:
     """Where each glyph stands, an array of shape (2, glyphs)."""
-    if not runs:
+    if not texts:
         return np.empty((2, 0))
-    xs = np.concatenate([run.xs for run in runs])
-    ys = np.repeat([run.baseline for run in runs], [len(run.gids) for run in runs])
-    at = 0
-    for run in runs:
-        if run.turn is not None:
-            turned = [run.turn.of(x, run.baseline) for x in run.xs.tolist()]
-            xs[at : at + len(turned)], ys[at : at + len(turned)] = zip(*turned, strict=True)
-        at += len(run.gids)
+    xs, ys = (np.concatenate([text[at] for text in texts]) for at in (6, 7))
     return np.array([xs - media.left, media.bottom - ys])
 
 

@@ -1,10 +1,12 @@
 """Sheets drawn as pages of the file: packed contents, boxes, and the names of what they use."""
 
 import zlib
+from collections.abc import Callable, Sequence
 from functools import partial
 
 import msgspec
 
+from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.composed import Composed, composed
 from half_fold.core.press.content import Content, Resources, resource_name
@@ -37,17 +39,20 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     media = media or (sheet.trim.grown(slug(bleed)) if marks else sheet.bleed)
     content = Content(media, resources)
     content.draw(sheet.marks, sheet.clip_of)
-    printers = crop_marks(sheet.trim, bleed, sheet.folds) if marks else []
-    content.draw(printers, lambda _: media)
+    drawn, groups, clip_of = sheet.marks, resources.groups(sheet.marks), sheet.clip_of
+    if marks:
+        printers = crop_marks(sheet.trim, bleed, sheet.folds)
+        content.draw(printers, lambda _: media)
+        drawn, groups = (*drawn, *printers), [*groups, *printers]
+        clip_of = _clipper(printers, media, clip_of)
     octets = content.bytes()
-    clip_of = {id(mark): media for mark in printers}
-    made = composed(
-        (*sheet.marks, *printers),
-        lambda mark: clip_of.get(id(mark)) or sheet.clip_of(mark),
-        media,
-        octets,
-        partial(resource_name, "P"),
-    )
+    made = composed(drawn, groups, clip_of, media, octets, partial(resource_name, "P"), sheet.label)
     fonts, pictures = sorted(content.fonts), sorted(content.pictures)
     packed = zlib.compress(octets, PACKED)
     return DrawnPage(sheet.label, media, sheet.bleed, sheet.trim, packed, fonts, pictures, made, sheet.paper)
+
+
+def _clipper(printers: Sequence[Mark], media: Rect, clip_of: Callable[[Mark], Rect]) -> Callable[[Mark], Rect]:
+    """The clips of a sheet's marks, and the whole sheet for the printer's."""
+    theirs = set(map(id, printers))
+    return lambda mark: media if id(mark) in theirs else clip_of(mark)

@@ -14,8 +14,7 @@ import uharfbuzz as hb
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
-from half_fold.core.measure.problem import Problem
-from half_fold.core.press.composed import Composed, Drawn
+from half_fold.core.press.composed import Composed, Drawn, Unproved
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.halves import LONG, Second, may_part
 from half_fold.core.press.leaves import DrawnPage
@@ -26,17 +25,6 @@ LIKE = 0.0002  # figures that are written to four decimals
 HELD, FOUND = b"held", b"found "  # what a second process says
 _MAPPED = re.compile(rb"<([0-9A-Fa-f]{4})>\s*<([0-9A-Fa-f]+)>")
 _JPEG_SIZE = re.compile(rb"\xff[\xc0-\xc2]\x00.\x08(..)(..)(.)", re.DOTALL)
-
-
-class Unproved(Problem):
-    """What was made is not what was set: a fault of the program, not of the job."""
-
-    def __init__(self, where: str, what: str) -> None:
-        self.where, self.what = where, what.replace("\n", " ")
-        super().__init__(
-            f"The PDF was not kept: {where} is not what was set ({what}); nothing was left in its place. "
-            "Please report this as a fault of the program."
-        )
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,7 @@ Kerning is in thousandths of the em, to two decimals; rounded is its sum over a 
 Where the font's Unicode map does not tell what glyphs stand for, they are shown as a span with its actual text.
 """
 
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -172,41 +173,47 @@ def _show(
 
 
 class Runs:
-    """Marks of one face and size; ``lows`` and ``highs`` are the outermost pens of each, in points."""
+    """Marks of one face and size, their glyphs in a row; ``lows`` and ``highs`` are the outermost pens of each."""
 
     def __init__(self, marks: list[Glyphs]) -> None:
-        self._size, self._count = marks[0].size, len(marks)
-        counts = np.array([len(mark.gids) for mark in marks])
-        self._ends = counts.cumsum()
-        begins = self._ends - counts
-        self._gids = np.concatenate([mark.gids for mark in marks])
-        self._xs = np.concatenate([mark.xs for mark in marks])
-        self._marks = marks
+        self._marks, self._size = marks, marks[0].size
+        self.counts = np.array([len(mark.gids) for mark in marks])
+        self._ends = self.counts.cumsum()
+        begins = self._ends - self.counts
+        self.gids = np.concatenate([mark.gids for mark in marks])
+        self.xs = np.concatenate([mark.xs for mark in marks])
         self.baselines = np.array([mark.baseline for mark in marks], np.float64)
-        self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self._xs, begins)
-        self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self._xs, begins)
+        self.lows: npt.NDArray[np.float64] = np.minimum.reduceat(self.xs, begins)
+        self.highs: npt.NDArray[np.float64] = np.maximum.reduceat(self.xs, begins)
+
+    @cached_property
+    def said(self) -> npt.NDArray[np.int64]:
+        """The figure of what each glyph stands for."""
+        return np.concatenate([figures_of(mark.texts) for mark in self._marks])
 
     def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> bytes:
         """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""
-        said = np.concatenate([figures_of(mark.texts) for mark in self._marks])
-        known_as = font.figures[self._gids]
+        said = self.said
+        known_as = font.figures[self.gids]
         if (known_as == UNSAID).any():
             for mark in self._marks:
                 font.meet(mark)
-            known_as = font.figures[self._gids]
+            known_as = font.figures[self.gids]
         spoken = (known_as != said) | (said == NOTHING)
         spans = int(spoken.sum())
         if spans:
             before = np.maximum(spoken.nonzero()[0] - 1, 0)
             font.actual.have(said[spoken])
             font.actual.have(said[before])
-        out = np.empty(MOST_OCTETS * len(said) + (MOST_AROUND + font.actual.longest) * (spans + self._count), np.uint8)
+        out = np.empty(
+            MOST_OCTETS * len(said) + (MOST_AROUND + font.actual.longest) * (spans + len(self._marks)), np.uint8
+        )
         written = _show(
-            self._gids,
-            self._xs,
+            self.gids,
+            self.xs,
             said,
             self._ends,
-            self._count,
+            len(self._marks),
             seen.astype(np.uint8),
             self.baselines,
             left,
