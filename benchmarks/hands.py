@@ -23,7 +23,7 @@ def run() -> None:
         window.session.proxies.wait()
         QTest.qWait(500)
         station = window.station
-        station.open_drawer("copy desk")  # type: ignore[attr-defined]
+        station.open_drawer("story drawer")  # type: ignore[attr-defined]
         text, bench = station.drawer.copy.text, station.bench  # type: ignore[attr-defined]
 
         def timed(act: Callable[[], object], settle: Callable[[], object]) -> float:

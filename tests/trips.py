@@ -175,6 +175,26 @@ def words_on_the_code(job: Publication, _pictures: Path) -> Publication:
     return replace(kept, cover=replace(kept.cover, back=(block,)))
 
 
+def words_on_words(job: Publication, _pictures: Path) -> Publication:
+    once = _put(job, 26, _words("Hedges", in_field(0, 6), in_field(5, 6)))
+    return _put(once, 26, replace(_words("Ditches", in_field(0, 6), in_field(5, 6)), id="more words"))
+
+
+def behind_a_picture(job: Publication, _pictures: Path) -> Publication:
+    once = _put(job, 26, _words("Hedges", in_field(0, 6), in_field(5, 6)))
+    over = replace(_words("", in_field(0, 6), in_field(5, 6)), id="lid", holds=HoldsPanel(ink="straw"))
+    return _put(once, 26, over)
+
+
+def white_on_white(job: Publication, _pictures: Path) -> Publication:
+    words = _words("Hedges", in_field(0, 6), in_field(5, 6))
+    white = Ink(name="white", cyan=0, magenta=0, yellow=0, black=0)
+    run = Run(text="Hedges", ink="white")
+    holds = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(run,)),))
+    inks = job.inks if any(each.name == "white" for each in job.inks) else (*job.inks, white)
+    return _put(replace(job, inks=inks), 26, replace(words, holds=holds))
+
+
 def missing_font(job: Publication, _pictures: Path) -> Publication:
     font = Font(family="Vale Display", style="Regular", file="gone.ttf", digest="0")
     return replace(job, fonts=(font,))
@@ -203,6 +223,9 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "missing glyph": (missing_glyph, True, False),
     "tinted small text": (tinted, False, True),
     "furniture": (furniture, False, False),
+    "words on words": (words_on_words, False, False),
+    "hidden": (behind_a_picture, True, False),
+    "words in their ground": (white_on_white, True, False),
     "missing font": (missing_font, True, False),
     "spine text": (spine_text, True, True),
     "masthead": (masthead, False, False),

@@ -116,11 +116,11 @@ def main() -> None:
         window.session.go_to(7)
         window.open_station(4)
         window.session.select(window.session.publication.pages[6].blocks[-3].id)
-        window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
+        window.station.open_drawer("stories")  # type: ignore[attr-defined]
         _settle(window)
         _fit(window)
         _settle(window)
-        window.grab().save(str(OUT / "copy-desk.png"))
+        window.grab().save(str(OUT / "stories.png"))
         _grid_views(window)
         _order_views(window)
         window.session.keep_version("read at the long table")

@@ -184,7 +184,7 @@ def _place(asked: argparse.Namespace) -> int:
             said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
         for path in asked.picture:
             publication, picture = bring_picture(publication, job.pictures, path)
-            said.append(f"{picture.file}: {picture.width} × {picture.height} px, on the light table")
+            said.append(f"{picture.file}: {picture.width} × {picture.height} px, in the picture drawer")
         job.save(publication)
     finally:
         job.close()

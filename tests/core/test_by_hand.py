@@ -37,7 +37,7 @@ from half_fold.core.publication.validity import is_plain_name
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.store.job import create_job, read
+from half_fold.core.store.job import create_job, open_job, read
 from half_fold.core.typesetting.sheet import remove_role, set_role
 from tests.blocks import block_over
 
@@ -268,6 +268,15 @@ def test_a_role_that_only_a_waiting_page_uses_cannot_be_removed() -> None:
     job = replace(job, stories=(), pages=job.pages[1:], unplaced=(replace(job.pages[0], blocks=(_words("byline"),)),))
     with pytest.raises(Problem, match="a page that waits"):
         remove_role(job, "byline")
+
+
+def test_a_job_that_would_not_open_again_is_not_saved(tmp_path: Path) -> None:
+    job = open_job(create_job(tmp_path / "j", start("book", "x")))
+    before = job.file.read_bytes()
+    with pytest.raises(Problem, match="would name the role"):
+        job.save(replace(job.publication, roles=job.publication.roles[:1]))
+    assert job.file.read_bytes() == before
+    job.close()
 
 
 def _words(role: str) -> Block:

@@ -27,6 +27,7 @@ from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.inks import ink
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import face
@@ -123,6 +124,29 @@ def test_an_empty_page_has_no_furniture_and_a_full_picture_hides_it(job: Publica
     panelled = with_page(job, replace(page, blocks=(replace(block, holds=HoldsPanel(ink="straw", tint=50)),)))
     marks = setter.spread(panelled, Spread(2, 3)).marks
     assert isinstance(marks[0], Shape) and "2" in _said(_runs(marks))
+
+
+@pytest.mark.parametrize(("more", "hides"), [({}, True), ({"scale": "fit"}, False), ({"alpha": True}, False)])
+def test_only_a_picture_that_is_seen_all_over_hides_furniture(
+    job: Publication, more: dict[str, object], hides: bool
+) -> None:
+    picture = PictureRecord(id="p", file="p.jpg", width=900, height=90, digest="d", has_alpha=bool(more.get("alpha")))
+    holds = HoldsPicture(picture="p", scale=more.get("scale", "fill"))  # type: ignore[arg-type]
+    page = job.pages[1]
+    block = Block(id="x", left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3], holds=holds)
+    made = with_page(replace(job, pictures=(picture,)), replace(page, blocks=(block,)))
+    assert bool(_runs(Setter().spread(made, Spread(2, 3)).marks, "furniture")) != hides
+
+
+@pytest.mark.parametrize("even", [False, True])
+def test_single_words_keep_their_own_ink_in_display_text(job: Publication, even: bool) -> None:
+    runs = (Run(text="Hedges "), Run(text="laid", ink="loden"))
+    holds = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=runs),), even=even)
+    made = _put(job, 21, holds, rows=(0, 3))
+    said = {run.colour: "" for run in _runs(Setter().spread(made, TWENTY).marks, "b21-0")}
+    for run in _runs(Setter().spread(made, TWENTY).marks, "b21-0"):
+        said[run.colour] += "".join(run.texts)
+    assert said[ink(made, "loden")].strip() == "laid" and len(said) == 2
 
 
 def test_marks_name_the_block_they_came_from(job: Publication) -> None:

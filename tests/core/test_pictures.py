@@ -9,13 +9,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image, ImageCms
 
+from half_fold.core.checks.run import check
 from half_fold.core.drawing.marks import Colour
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import bring_picture, picture_file
 from half_fold.core.pictures.colour import COATED, UNCOATED, ink_on_screen, read_profile, shipped_profile, to_press
 from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
+from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.job import read
 
 
 def _picture(width: int, height: int) -> Picture:
@@ -136,3 +140,20 @@ def test_inks_on_the_screen() -> None:
     assert ink_on_screen(Colour()) == (255, 255, 255)
     black, cyan = ink_on_screen(Colour(k=1)), ink_on_screen(Colour(c=1))
     assert max(black) < 60 and cyan[2] > cyan[0] + 80
+
+
+def test_a_picture_taken_as_it_is_now_takes_its_size_and_outline_too(demo: Path) -> None:
+    job = read(demo / "graftwood.halffold")
+    file = demo / "pictures" / "bowl-of-apples.jpg"
+    Image.new("RGB", (300, 900), "red").save(file)
+    finding = next(f for f in check(job, Setter(), demo / "pictures") if f.rule == "changed picture")
+    assert finding.fix is not None
+    taken = next(p for p in finding.fix.edit(job).pictures if p.file == file.name)
+    before = next(p for p in job.pictures if p.file == file.name)
+    assert (taken.width, taken.height, taken.id) == (300, 900, before.id) and taken.digest != before.digest
+
+
+def test_a_trim_in_pixels_takes_its_resolution_for_both_sides(magazine: Publication) -> None:
+    for text in ("1600x2560px@300ppi", "1600px@300ppi x 2560px@300ppi", "1600 × 2560 px@300ppi"):
+        brief = set_values(magazine, [f"trim={text}"]).brief
+        assert (brief.width.mm, brief.height.mm) == pytest.approx((1600 * 25.4 / 300, 2560 * 25.4 / 300))

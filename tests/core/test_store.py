@@ -155,8 +155,8 @@ application = QApplication([])
 from half_fold.desk.application import Desk
 window = Desk().open(Path({str(demo)!r}))
 window.open_station(4)
-text = window.station.drawer.copy.text
-window.station.open_drawer("copy desk")
+text = window.station.drawer.stories.text
+window.station.open_drawer("stories")
 count = 0
 while True:
     count += 1

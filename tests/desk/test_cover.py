@@ -65,7 +65,7 @@ def test_a_stack_is_claimed_typed_and_evened(station: CoverStation, window: Wind
     block = _claim(station, (10, 3), (11, 6), "l")
     assert isinstance(block.holds, HoldsDisplay) and block.holds.even and block.holds.side == "right"
     text = QApplication.focusWidget()
-    assert text is station.drawer.copy.text
+    assert text is station.drawer.stories.text
     QTest.keyClicks(text, "41")
     QTest.keyClick(text, Qt.Key.Key_Return)
     QTest.keyClicks(text, "lost apples")

@@ -70,8 +70,8 @@ def test_a_text_comes_in_while_another_is_typed(window: Window, story_file: Path
     """What is typed while a text is being placed is kept, and the text is placed all the same."""
     station = _spreads(window)
     window.session.go_to(7)
-    station.open_drawer("copy desk")
-    text = station.drawer.copy.text
+    station.open_drawer("stories")
+    text = station.drawer.stories.text
     window.session.bring_text(story_file)
     QTest.keyClicks(text, "Meanwhile ")
     wait_for(lambda: any(s.title == "The office of fjords" for s in window.session.publication.stories))
@@ -128,14 +128,14 @@ def test_dialogs_start_where_such_things_were_last_fetched(
 
 def _written(window: Window) -> Publication:
     station = _spreads(window)
-    station.drawer.copy.new_story()
+    station.drawer.stories.new_story()
     return window.session.publication
 
 
 def test_tabs_and_styles_are_typed_in_a_text(window: Window) -> None:
     """Ctrl+Tab gives a tab, Ctrl+I italic and not a dialog, and an entry is followed by an entry."""
     _written(window)
-    text = _spreads(window).drawer.copy.text
+    text = _spreads(window).drawer.stories.text
     text.setFocus()
     text.set_role("entry")
     QTest.keyClicks(text, "4 May")

@@ -61,9 +61,9 @@ def test_a_drag_beyond_the_text_area_reaches_the_bleed(station: SpreadsStation) 
     assert (block.left.kind, block.top.kind, block.right.facing) == ("bleed", "bleed", True)
 
 
-def test_the_picture_chosen_on_the_light_table_is_placed(station: SpreadsStation) -> None:
-    station.open_drawer("light table")
-    table = station.drawer.table
+def test_the_picture_chosen_on_the_picture_drawer_is_placed(station: SpreadsStation) -> None:
+    station.open_drawer("pictures")
+    table = station.drawer.pictures
     wanted = station.session.publication.pictures[2].id
     area = next(a for p, a in table._areas() if p.id == wanted)
     QTest.mouseClick(table, LEFT, pos=area.center().toPoint())
@@ -77,13 +77,13 @@ def test_the_picture_chosen_on_the_light_table_is_placed(station: SpreadsStation
     assert isinstance(holds, HoldsPicture) and holds.picture == station.session.publication.pictures[0].id
 
 
-def test_a_story_is_written_on_the_copy_desk(station: SpreadsStation) -> None:
+def test_a_story_is_written_on_the_story_drawer(station: SpreadsStation) -> None:
     drag(station.bench, field(station.bench, 6, 4), field(station.bench, 11, 7))
     assert station.chooser is not None
     QTest.keyClicks(station.chooser, "s")
     QTest.keyClicks(station.chooser, "n")
     QTest.qWait(10)
-    text = station.drawer.copy.text
+    text = station.drawer.stories.text
     QTest.keyClicks(text, "A heading")
     text.set_role("crosshead")
     QTest.keyClick(text, Qt.Key.Key_Return)
@@ -95,15 +95,15 @@ def test_a_story_is_written_on_the_copy_desk(station: SpreadsStation) -> None:
     assert [run.bold for run in story.paragraphs[1].runs] == [False, True]
     flow = station.session.setter.threads.flow(station.session.publication, story.id)
     assert len(flow.chunks) == 2 and not flow.over_lines
-    assert "6 words" in station.drawer.copy.gauge.text()
+    assert "6 words" in station.drawer.stories.gauge.text()
     marks = station.session.setter.spread(station.session.publication, station.session.spread).marks
     assert "".join("".join(m.texts) for m in marks if hasattr(m, "texts")).startswith("A headingThe frost came down")
 
 
 def test_typing_is_undone_in_one_step_and_the_desk_follows(station: SpreadsStation, window: Window) -> None:
     window.session.go_to(7)
-    text = station.drawer.copy.text
-    station.open_drawer("copy desk")
+    text = station.drawer.stories.text
+    station.open_drawer("stories")
     before = window.session.publication
     QTest.keyClicks(text, "Now then. ")
     assert text.toPlainText().startswith("Now then. ")
@@ -115,8 +115,8 @@ def test_typing_is_undone_in_one_step_and_the_desk_follows(station: SpreadsStati
 def test_unchanged_paragraphs_stay_the_same_records(station: SpreadsStation, window: Window) -> None:
     story = window.session.publication.stories[0]
     station.session.choose_story(story.id)
-    station.open_drawer("copy desk")
-    QTest.keyClicks(station.drawer.copy.text, "x")
+    station.open_drawer("stories")
+    QTest.keyClicks(station.drawer.stories.text, "x")
     after = window.session.publication.stories[0]
     assert after.paragraphs[0] is not story.paragraphs[0]
     assert all(a is b for a, b in zip(after.paragraphs[1:], story.paragraphs[1:], strict=True))

@@ -47,8 +47,8 @@ def test_typing_goes_on_while_checks_run(window: Window) -> None:
     window.open_station(4)
     window.session.go_to(7)
     station = window.station
-    station.open_drawer("copy desk")  # type: ignore[attr-defined]
-    text = station.drawer.copy.text  # type: ignore[attr-defined]
+    station.open_drawer("stories")  # type: ignore[attr-defined]
+    text = station.drawer.stories.text  # type: ignore[attr-defined]
     for letter in "the frost came down ":
         window.session.check_now()
         QTest.keyClicks(text, letter)

@@ -139,8 +139,8 @@ def test_drawing_only_what_changed_gives_what_drawing_all_gives(window: Window) 
     QTest.qWait(300)
     station = window.station
     bench = station.bench  # type: ignore[attr-defined]
-    station.open_drawer("copy desk")  # type: ignore[attr-defined]
-    text = station.drawer.copy.text  # type: ignore[attr-defined]
+    station.open_drawer("stories")  # type: ignore[attr-defined]
+    text = station.drawer.stories.text  # type: ignore[attr-defined]
 
     def as_if_anew() -> bool:
         shown = bench._content().toImage()

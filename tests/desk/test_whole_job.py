@@ -153,7 +153,7 @@ def test_by_mouse(desk: Desk, tmp_path: Path, pictures: list[Path], story_file: 
         type_into_dialog(str(path))
         _click(_button(station.drawer, "Bring in pictures"))
     wait_for(lambda: len(window.session.publication.pictures) == 3)
-    _click(station.drawer.tabs["copy desk"])
+    _click(station.drawer.tabs["stories"])
     type_into_dialog(str(story_file))
     _click(_button(station.drawer, "Bring in"))
     wait_for(lambda: window.foot.sentence == "“The office of fjords” is on its pages.")

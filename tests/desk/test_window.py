@@ -315,8 +315,8 @@ def test_pasting_into_a_text_stays_in_the_text(window: Window) -> None:
     clipboard.setText("pasted ")
     window.open_station(4)
     window.session.go_to(7)
-    window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
-    text = window.station.drawer.copy.text  # type: ignore[attr-defined]
+    window.station.open_drawer("stories")  # type: ignore[attr-defined]
+    text = window.station.drawer.stories.text  # type: ignore[attr-defined]
     count = len(window.session.publication.stories)
     QTest.keyClick(text, Qt.Key.Key_V, CONTROL)
     assert text.toPlainText().startswith("pasted The ladders") and len(window.session.publication.stories) == count

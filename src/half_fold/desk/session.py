@@ -17,6 +17,7 @@ from half_fold.core.pictures.bring import with_picture
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
+from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
@@ -81,6 +82,8 @@ class Session(Workpiece):
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
         try:
             made = make(self.publication)
+            if made is not self.publication:
+                require_whole(made)
         except Problem as problem:
             self.said.emit(str(problem))
             return False
@@ -123,7 +126,7 @@ class Session(Workpiece):
 
     def _brought(self, picture: Picture, name: str) -> None:
         if self.edit(lambda p: with_picture(p, picture)[0], f"brought in {name}"):
-            self.noted.emit(f"“{name}” is on the light table.")
+            self.noted.emit(f"“{name}” is in the picture drawer.")
 
     def undo(self) -> None:
         words = self.history.undoes

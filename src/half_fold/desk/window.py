@@ -286,7 +286,7 @@ class Window(QMainWindow):
             self.session.noted.emit("Copied.")
 
     def paste(self) -> None:
-        """What the clipboard holds: files and pictures to the light table, words as a new story."""
+        """What the clipboard holds: files and pictures to the picture drawer, words as a new story."""
         clipboard = QApplication.clipboard()
         mime = clipboard.mimeData() if clipboard is not None else None
         if clipboard is None or mime is None:

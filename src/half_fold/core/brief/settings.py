@@ -37,11 +37,14 @@ def trims() -> dict[str, str]:
 def read_trim(text: str, unit: str) -> tuple[Length, Length]:
     """Width and height from a named trim or ``220x285mm``; one unit may serve both numbers."""
     text = trims().get(text.strip().lower(), text)
-    sides = re.split(r"\s*[x×]\s*", text.strip())
+    sides = re.split(r"\s*(?<!p)[x×]\s*", text.strip())  # the x of px parts nothing
     if len(sides) != 2 or not all(sides):
         raise Problem(f"“{text}” is not a trim; give width x height such as 220x285mm, or a name such as A5.")
     own = re.search(r"[a-zµμ\"]+$", sides[1].lower())
     shared = own.group() if own and own.group() in UNITS else unit
+    pixels = re.search(r"\s*px\s*@.*", sides[1].lower())
+    if pixels and not re.search(r"[a-z\"]", sides[0].lower()):
+        sides[0] += pixels.group()
     width, height = (length(side, shared) for side in sides)
     if fault := trim_fault(width.mm, height.mm):
         raise Problem(f"{fault[0].upper()}{fault[1:]}.")

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import WHITE, Colour, Glyphs, Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
-from half_fold.core.publication.records import Block, Publication
+from half_fold.core.publication.records import Block, Holds, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box
@@ -15,11 +15,15 @@ from half_fold.core.spread.frames import block_box
 
 @dataclass(frozen=True)
 class Context:
-    """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at)."""
+    """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
+
+    ``ground`` is the ink that lies all over the sheets.
+    """
 
     publication: Publication
     setter: Setter
     pictures: Path | None
+    ground: Colour = WHITE
 
     @cached_property
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:
@@ -30,11 +34,27 @@ class Context:
         )
 
     @cached_property
+    def page_of(self) -> dict[str, int]:
+        """The number of the page on which each block lies, by its id."""
+        return {block.id: number for number, block, _ in self.blocks}
+
+    @cached_property
+    def box_of(self) -> dict[str, Rect]:
+        """The rectangle of each block, by its id."""
+        return {block.id: box for _, block, box in self.blocks}
+
+    @cached_property
+    def holds_of(self) -> dict[str, Holds]:
+        """What each block holds, by its id."""
+        return {block.id: block.holds for _, block, _ in self.blocks}
+
+    @cached_property
+    def lists(self) -> tuple[tuple[Spread, tuple[Mark, ...]], ...]:
+        """The marks of every spread, from back to front."""
+        every = spreads_of(self.publication)
+        return tuple((spread, self.setter.spread(self.publication, spread).marks) for spread in every)
+
+    @cached_property
     def runs(self) -> tuple[tuple[Spread, Glyphs], ...]:
         """Every glyph run with its spread."""
-        return tuple(
-            (spread, mark)
-            for spread in spreads_of(self.publication)
-            for mark in self.setter.spread(self.publication, spread).marks
-            if isinstance(mark, Glyphs)
-        )
+        return tuple((spread, mark) for spread, marks in self.lists for mark in marks if isinstance(mark, Glyphs))

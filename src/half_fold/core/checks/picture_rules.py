@@ -12,12 +12,12 @@ from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import digest_of, picture_file
+from half_fold.core.pictures.bring import digest_of, picture_file, record_of
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import cover_blocks, picture_of, with_inks
+from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
 
 LINE_ART_PPI = 1200.0
 LARGE_MEGAPIXELS = 4.0
@@ -171,7 +171,8 @@ def changed_picture(context: Context) -> Iterator[Finding]:
             continue
         if digest != picture.digest:
             why = "The file is not the one that was brought in; look at it where it stands, then take it as it is."
-            fix = Fix("Take it as it is now", partial(_take, picture=picture.id, digest=digest))
+            now = _record(path, state.st_mtime_ns, state.st_size)
+            fix = Fix("Take it as it is now", partial(_take, picture=picture.id, now=now)) if now else None
             yield Finding(
                 "changed picture",
                 REFUSED,
@@ -187,6 +188,16 @@ def changed_picture(context: Context) -> Iterator[Finding]:
             )
 
 
-def _take(publication: Publication, picture: str, digest: str) -> Publication:
-    pictures = tuple(replace(p, digest=digest) if p.id == picture else p for p in publication.pictures)
-    return replace(publication, pictures=pictures)
+@lru_cache(32)
+def _record(path: Path, _changed: int, _size: int) -> Picture | None:
+    try:
+        return record_of(path)
+    except (Problem, OSError):
+        return None
+
+
+def _take(publication: Publication, picture: str, now: Picture) -> Publication:
+    """The picture with the size and the outline of its file as that is now."""
+    known = picture_of(publication, picture)
+    kept = replace(now, id=known.id, file=known.file, inks=known.inks)
+    return replace(publication, pictures=swap(publication.pictures, kept))

@@ -155,8 +155,8 @@ def thin_strokes(context: Context) -> Iterator[Finding]:
                 kind = "left white" if least == THINNEST_REVERSED else "printed"
                 message = f"A line of {figure(weight, 3)} pt is {kind}"
                 why = f"Under {least:g} pt it breaks up or vanishes; make it at least as heavy as that."
-                name = mark.block if mark.block.startswith("b") else ""
-                page = page_of_block(context.publication, name)[0] + 1 if name else spread.numbers[0]
+                name = mark.block if mark.block in context.page_of else ""
+                page = context.page_of.get(name, spread.numbers[0])
                 yield Finding("thin line", UNREAD, message, why, False, page, name)
 
 

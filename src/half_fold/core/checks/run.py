@@ -6,12 +6,14 @@ from functools import partial
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.checks import cover_rules, job_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks import cover_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
+from half_fold.core.drawing.marks import WHITE
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.inks import ink
 
 SPREAD_RULES = (
     picture_rules.low_resolution,
@@ -24,6 +26,9 @@ SPREAD_RULES = (
     place_rules.barcode_place,
     place_rules.barcode_digits,
     place_rules.thin_strokes,
+    layer_rules.words_on_words,
+    layer_rules.hidden,
+    layer_rules.words_in_their_ground,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,
@@ -65,7 +70,9 @@ def check(publication: Publication, setter: Setter, pictures: Path | None) -> li
 
 def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     """What the rules of spreads find on one side of the cover; each fix becomes an edit of the job."""
-    own = Context(side_of(context.publication, side), context.setter, context.pictures)
+    cover = context.publication.cover
+    ground = ink(context.publication, cover.ink, cover.tint) if side == "outside" else WHITE
+    own = Context(side_of(context.publication, side), context.setter, context.pictures, ground)
     for rule in SPREAD_RULES:
         for finding in rule(own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))

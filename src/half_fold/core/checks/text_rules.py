@@ -111,7 +111,7 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
     loss = fold_loss(context.publication).value * MM
     told: set[str] = set()
     for spread, run in context.runs:
-        if run.block in told or not run.block.startswith("b") or len(spread.numbers) < 2:
+        if run.block in told or run.block not in context.page_of or len(spread.numbers) < 2:
             continue
         left, right = float(run.xs[0]), float(run.xs[-1]) + run.size
         if left < loss and right > -loss:  # near it: look at the letters themselves
@@ -150,7 +150,7 @@ def missing_glyph(context: Context) -> Iterator[Finding]:
             where = stories.get(run.block, run.block), run.face
             found.setdefault(where, (spread, run, {}))[2].update(dict.fromkeys(letters))
     for spread, run, told in found.values():
-        yield missing_letters(context.publication, run.face, list(told), _page_of(context, spread, run), _block_id(run))
+        yield missing_letters(context.publication, run.face, list(told), *_place_of(context, spread, run))
 
 
 def lacking(run: Glyphs) -> list[str]:
@@ -203,15 +203,12 @@ def missing_letters(publication: Publication, face_key: str, letters: list[str],
     return Finding("missing glyph", UNREAD, message, why, True, page, block, fix=fix)
 
 
-def _page_of(context: Context, spread: Spread, run: Glyphs) -> int:
-    if run.block.startswith("b"):
-        return page_of_block(context.publication, run.block)[0] + 1
+def _place_of(context: Context, spread: Spread, run: Glyphs) -> tuple[int, str]:
+    """The page a run stands on, and its block where it is of one."""
+    if run.block in context.page_of:
+        return context.page_of[run.block], run.block
     here = spread.left if float(run.xs[0]) < 0 else spread.right
-    return here or spread.numbers[0]
-
-
-def _block_id(run: Glyphs) -> str:
-    return run.block if run.block.startswith("b") else ""
+    return here or spread.numbers[0], ""
 
 
 def tinted_small_text(context: Context) -> Iterator[Finding]:
@@ -303,6 +300,4 @@ def small_type_in_inks(context: Context) -> Iterator[Finding]:
             why = (
                 f"Under {figure(SMALL_IN_INKS, 0)} pt inks that miss one another by a hair blur it; set it in one ink."
             )
-            yield Finding(
-                "small type in inks", UNREAD, message, why, False, _page_of(context, spread, run), _block_id(run)
-            )
+            yield Finding("small type in inks", UNREAD, message, why, False, *_place_of(context, spread, run))

@@ -5,7 +5,6 @@ The back lies to the left of it, or the front where the copy is bound at the rig
 Seen from inside, the inside front cover lies to the left and the inside back cover to the right.
 """
 
-from collections import OrderedDict
 from dataclasses import dataclass
 
 from half_fold.core.brief.wrap import cover_panels
@@ -13,6 +12,7 @@ from half_fold.core.cover.sides import SPREAD, Side, require_cover, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import DisplayList, Mark, Shape
 from half_fold.core.measure.entry import MM
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
@@ -70,17 +70,11 @@ class CoverSetter:
 
     def __init__(self, setter: Setter) -> None:
         self.setter = setter
-        self._kept: OrderedDict[tuple[int, str], tuple[Publication, DisplayList]] = OrderedDict()
+        self._kept: Keeper[DisplayList] = Keeper(_KEPT)
 
     def marks(self, publication: Publication, side: Side = "outside") -> DisplayList:
         """The display list of one side, bleed included. Problem for a self-cover job."""
-        key = (id(publication), side)
-        found = self._kept.get(key)
-        if found is None:
-            found = self._kept[key] = (publication, self._compose(publication, side))
-            while len(self._kept) > _KEPT:
-                self._kept.popitem(last=False)
-        return found[1]
+        return self._kept.of((publication, side), lambda: self._compose(publication, side))
 
     def _compose(self, publication: Publication, side: Side) -> DisplayList:
         flat = cover_flat(publication)

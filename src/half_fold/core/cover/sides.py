@@ -4,13 +4,13 @@ A side is a publication of three pages, made from the job: nothing, the left pag
 master keeps the pages apart by the width of the spine. It is never stored; only its blocks go back.
 """
 
-from collections import OrderedDict
 from collections.abc import Callable
-from typing import Literal, TypeVar
+from typing import Literal
 
 from msgspec.structs import replace
 
 from half_fold.core.brief.wrap import Panels, cover_panels, has_cover
+from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
@@ -29,12 +29,7 @@ PAGES = {
 _FIELDS: dict[str, tuple[str, str]] = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
 _MASTER = "cover"
 SHARED = ("stories", "pictures", "roles", "inks", "papers", "fonts", "text_roles")  # what a side has of the whole job
-K = TypeVar("K")
-V = TypeVar("V")
 _KEPT = 12
-_frames: OrderedDict[tuple[object, ...], tuple[Brief, Grid, tuple[Brief, tuple[Master, ...]]]] = OrderedDict()
-_pages: OrderedDict[tuple[int, str, str], tuple[Cover, tuple[Page, ...]]] = OrderedDict()
-_made: OrderedDict[tuple[int, str], tuple[Publication, Publication]] = OrderedDict()
 
 
 def fields_of(publication: Publication, side: str) -> tuple[str, str]:
@@ -64,13 +59,10 @@ def require_cover(publication: Publication) -> None:
 def side_of(publication: Publication, side: Side) -> Publication:
     """The publication of one side; the same record as long as the job is the same. Problem for a self-cover job."""
     require_cover(publication)
-    key = (id(publication), side)
-    found = _made.get(key)
-    if found is None:
-        found = _kept(_made, key, (publication, _side(publication, side)))
-    return found[1]
+    return _side(publication, side)
 
 
+@kept(_KEPT)
 def _side(publication: Publication, side: Side) -> Publication:
     brief, masters = _framed(publication)
     other = _side_pages(publication, "inside" if side == "outside" else "outside")
@@ -88,14 +80,17 @@ def _side(publication: Publication, side: Side) -> Publication:
 def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
     panels = cover_panels(publication)
-    between = f"{panels.spine!r}mm" if panels.spine is not None else "0mm"
     brief, grid = publication.brief, publication.cover.grid
     key = (id(brief), id(grid), panels)
-    found = _frames.get(key)
-    if found is None:
-        master = Master(name=_MASTER, grid=grid, between=length(between))
-        found = _kept(_frames, key, (brief, grid, (_panel_brief(brief, panels), (master,))))
-    return found[2]
+    return _frames.find(key) or _frames.keep(key, (brief, grid), _frame(brief, grid, panels))
+
+
+_frames: Keeper[tuple[Brief, tuple[Master, ...]]] = Keeper(_KEPT)
+
+
+def _frame(brief: Brief, grid: Grid, panels: Panels) -> tuple[Brief, tuple[Master, ...]]:
+    between = f"{panels.spine!r}mm" if panels.spine is not None else "0mm"
+    return _panel_brief(brief, panels), (Master(name=_MASTER, grid=grid, between=length(between)),)
 
 
 def _panel_brief(brief: Brief, panels: Panels) -> Brief:
@@ -107,25 +102,16 @@ def _panel_brief(brief: Brief, panels: Panels) -> Brief:
 
 
 def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
-    cover, fields = publication.cover, fields_of(publication, side)
-    key = (id(cover), side, fields[0])
-    found = _pages.get(key)
-    if found is None:
-        left, right = (getattr(cover, field) for field in fields)
-        pages = (
-            Page(id=f"{side} none", master=_MASTER),
-            Page(id=f"{side} left", master=_MASTER, blocks=left),
-            Page(id=f"{side} right", master=_MASTER, blocks=right),
-        )
-        found = _kept(_pages, key, (cover, pages))
-    return found[1]
+    return _pages(publication.cover, side, *fields_of(publication, side))
 
 
-def _kept(store: OrderedDict[K, V], key: K, value: V) -> V:
-    store[key] = value
-    while len(store) > _KEPT:
-        store.popitem(last=False)
-    return value
+@kept(_KEPT)
+def _pages(cover: Cover, side: str, left: str, right: str) -> tuple[Page, ...]:
+    return (
+        Page(id=f"{side} none", master=_MASTER),
+        Page(id=f"{side} left", master=_MASTER, blocks=getattr(cover, left)),
+        Page(id=f"{side} right", master=_MASTER, blocks=getattr(cover, right)),
+    )
 
 
 def with_side(publication: Publication, side: Side, changed: Publication) -> Publication:

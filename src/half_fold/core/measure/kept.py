@@ -1,37 +1,101 @@
-"""Values kept by the identity of the immutable records they follow from."""
+"""The one keeper: values kept by what they follow from, of which those least recently asked for go first.
 
+Immutable records are known by their identity, and held so that it stays their own; plain words and figures by value.
+"""
+
+import inspect
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from functools import wraps
 from threading import Lock
-from typing import Any, ParamSpec, TypeVar
+from typing import Any, Generic, ParamSpec, TypeVar, cast
 
 P = ParamSpec("P")
 V = TypeVar("V")
-PLAIN = (str, int, float, bool, type(None))
+_PLAIN = frozenset({str, int, float, bool, bytes, type(None)})
+
+
+def key_of(follows: tuple[Any, ...]) -> tuple[Hashable, ...]:
+    """What tells whether a value follows from just these."""
+    return tuple([each if type(each) in _PLAIN else id(each) for each in follows])
+
+
+class Keeper(Generic[V]):
+    """At most ``most`` values, and no more than ``octets`` of what ``octets_of`` reckons each takes, but for ``least``.
+
+    Safe to use from several threads, as far as the values are.
+    """
+
+    def __init__(self, most: int, octets: int = 0, octets_of: Callable[[V], int] | None = None, least: int = 1) -> None:
+        self._most, self._octets, self._octets_of, self._least = most, octets, octets_of, least
+        self._kept: OrderedDict[Hashable, tuple[Any, V]] = OrderedDict()
+        self._lock = Lock()
+        self.octets = 0
+
+    def __len__(self) -> int:
+        return len(self._kept)
+
+    def __contains__(self, key: Hashable) -> bool:
+        return key in self._kept
+
+    def find(self, key: Hashable) -> V | None:
+        """The value under a key, which now is the last to go; None where there is none."""
+        found = self._kept.get(key)
+        if found is None:
+            return None
+        with self._lock:
+            if key in self._kept:  # another thread may have let go of it meanwhile
+                self._kept.move_to_end(key)
+        return found[1]
+
+    def keep(self, key: Hashable, held: object, value: V) -> V:
+        """Keep a value under a key, and with it the records whose identity is in the key."""
+        with self._lock:
+            self._let_go(key)
+            self._kept[key] = held, value
+            if self._octets_of is not None:
+                self.octets += self._octets_of(value)
+            while len(self) > self._most or (self._octets and self.octets > self._octets and len(self) > self._least):
+                self._let_go(next(iter(self._kept)))
+        return value
+
+    def of(self, follows: tuple[Any, ...], make: Callable[[], V]) -> V:
+        """What was made of these records and plain values, made now where it is not kept."""
+        key = key_of(follows)
+        found = self.find(key)
+        return self.keep(key, follows, make()) if found is None else found
+
+    def _let_go(self, key: Hashable) -> None:
+        gone = self._kept.pop(key, None)
+        if gone is not None and self._octets_of is not None:
+            self.octets -= self._octets_of(gone[1])
+
+
+_NOTHING: Any = object()
 
 
 def kept(most: int) -> Callable[[Callable[P, V]], Callable[P, V]]:
-    """Keeps the last ``most`` values of a function of immutable records, and of plain words and figures.
-
-    A record is known by its identity, and held, so that the identity stays its own.
-    """
+    """Keeps the last ``most`` values of a function of immutable records, and of plain words and figures."""
 
     def over(make: Callable[P, V]) -> Callable[P, V]:
-        found: OrderedDict[tuple[Any, ...], tuple[tuple[Any, ...], V]] = OrderedDict()
-        lock = Lock()
+        keeper: Keeper[Any] = Keeper(most)
+        told = inspect.signature(make)
 
         @wraps(make)
         def of(*args: P.args, **kwargs: P.kwargs) -> V:
-            key = tuple([each if isinstance(each, PLAIN) else id(each) for each in args])
-            known = found.get(key)
-            if known is None:
-                known = args, make(*args, **kwargs)
-                with lock:
-                    found[key] = known
-                    while len(found) > most:
-                        found.popitem(last=False)
-            return known[1]
+            if kwargs:  # by their places, so that a name changes nothing
+                bound = told.bind(*args, **kwargs)
+                bound.apply_defaults()
+                return by_place(*bound.args, **bound.kwargs)
+            return by_place(*args)
+
+        def by_place(*args: Any, **kwargs: Any) -> V:
+            key = key_of((*args, *kwargs.values()))
+            found = keeper.find(key)
+            if found is None:
+                made = make(*args, **kwargs)
+                found = keeper.keep(key, (args, kwargs), _NOTHING if made is None else made)
+            return cast(V, None if found is _NOTHING else found)
 
         return of
 

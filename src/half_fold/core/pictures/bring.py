@@ -123,10 +123,9 @@ def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
     A record that is new has no id yet: ``with_picture`` gives it one. This is the slow half, fit for another
     thread. Raises Problem where the file is no picture, or cannot be copied.
     """
-    image = load_pixels(source)
-    digest = digest_of(source)
+    record = record_of(source)
     for picture in known:
-        if picture.digest == digest and (folder / picture.file).exists():
+        if picture.digest == record.digest and (folder / picture.file).exists():
             return picture
     try:
         folder.mkdir(exist_ok=True)
@@ -135,13 +134,19 @@ def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
     name = _free_name(folder, source.name)
     with whole_file(folder / name) as temporary:
         shutil.copyfile(source, temporary)
+    return replace(record, file=name)
+
+
+def record_of(path: Path) -> Picture:
+    """What a job keeps of a picture's file, still without an id. Problem where it cannot be read to its end."""
+    image = load_pixels(path)
     cut_out = has_alpha(image)
     return Picture(
         id="",
-        file=name,
+        file=path.name,
         width=image.width,
         height=image.height,
-        digest=digest,
+        digest=digest_of(path),
         has_alpha=cut_out,
         outline=outline_of(image) if cut_out else (),
     )

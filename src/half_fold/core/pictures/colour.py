@@ -258,6 +258,15 @@ def _ink_transform() -> ImageCms.ImageCmsTransform:
 
 
 @cache
+def ink_in_lab(colour: Colour) -> tuple[float, float, float]:
+    """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""
+    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]
+    pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")
+    light, a, b = np.asarray(_converted(pixel, shipped_profile(COATED), _made("LAB"), "LAB"), np.uint8)[0, 0]
+    return float(light) * 100 / 255, float(a.view(np.int8)), float(b.view(np.int8))
+
+
+@cache
 def ink_on_screen(colour: Colour) -> tuple[int, int, int]:
     """An ink as sRGB (0 to 255), through the coated press profile."""
     shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]

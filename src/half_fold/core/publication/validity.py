@@ -95,6 +95,12 @@ def _names(publication: Publication) -> Iterator[str]:
             yield f"“{language[:40]}” is no language"
 
 
+def require_whole(publication: Publication) -> None:
+    """Raise Problem where the document names what is not in it: it would not open again."""
+    for where, kind, name in dangling(publication):
+        raise Problem(f"That cannot be: {where} would name the {kind} “{name}”, which would not be there.")
+
+
 def require_valid(publication: Publication, name: str) -> None:
     """Raise Problem with the first thing in ``publication`` that cannot be."""
     fault = next(_faults(publication), None)

@@ -1,11 +1,11 @@
 """Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
 
-from collections import OrderedDict
 from itertools import groupby
 from typing import assert_never
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape
 from half_fold.core.grid.frame import baselines_of
+from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.sections import folio_of
@@ -42,9 +42,8 @@ class Setter:
         self.composer = Composer()
         self.threads = Threads(self.composer)
         self.furniture = Furnisher(self.composer)
-        self._kept_chunks: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Glyphs | Line, ...]]]
-        self._kept_chunks = OrderedDict()
-        self._kept: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], DisplayList]] = OrderedDict()
+        self._kept_chunks: Keeper[tuple[Glyphs | Line, ...]] = Keeper(_KEPT_CHUNKS)
+        self._kept: Keeper[DisplayList] = Keeper(_KEPT_SPREADS)
 
     def take_over(self, other: "Setter") -> None:
         """Go on with what another setter has set; that one must not be used after."""
@@ -52,18 +51,11 @@ class Setter:
 
     def spread(self, publication: Publication, spread: Spread) -> DisplayList:
         """The display list of a spread, bleed included."""
-        held = self.follows_from(publication, spread)
-        key = (spread, *(id(record) for record in held))
-        found = self._kept.get(key)
-        if found is None:
-            found = self._kept[key] = (held, self._compose(publication, spread))
-            while len(self._kept) > _KEPT_SPREADS:
-                self._kept.popitem(last=False)
-        self._kept.move_to_end(key)
-        return found[1]
+        follows = *spread.numbers, *self.follows_from(publication, spread)
+        return self._kept.of(follows, lambda: self._compose(publication, spread))
 
     def follows_from(self, publication: Publication, spread: Spread) -> tuple[object, ...]:
-        """Every record the spread is drawn from; its identity is the key."""
+        """Every record and word the spread is drawn from."""
         pages = [publication.pages[number - 1] for number in spread.numbers]
         flows = [
             chunk
@@ -121,28 +113,20 @@ class Setter:
     def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
         """The marks of the chunks in a block; kept, for an edit leaves most of them where they were."""
         step = baselines_of(publication).step
-        keys = {
-            (id(chunk.lines), chunk.start, chunk.end, chunk.at, id(flow.columns[chunk.column]), step): chunk
-            for chunk in flow.chunks_of(block.id)
-        }
         held = publication.inks, publication.roles
-        made: dict[tuple[object, ...], tuple[Glyphs | Line, ...]] = {}
-        for key in keys:
-            found = self._kept_chunks.get(key)
-            if found is not None and found[0][2] is held[0] and found[0][3] is held[1]:
-                made[key] = found[1]
-                self._kept_chunks.move_to_end(key)
-        new = [(key, chunk) for key, chunk in keys.items() if key not in made]
-        for _, group in groupby(new, key=lambda each: (id(each[1].lines.style), each[1].lines.paragraph.role)):
+        keys = {}
+        for chunk in flow.chunks_of(block.id):
+            follows = chunk.lines, flow.columns[chunk.column], *held, chunk.start, chunk.end, chunk.at, step
+            keys[key_of(follows)] = follows, chunk
+        made = {key: self._kept_chunks.find(key) for key in keys}
+        new = [(key, *told) for key, told in keys.items() if made[key] is None]
+        for _, group in groupby(new, key=lambda each: (id(each[2].lines.style), each[2].lines.paragraph.role)):
             alike = list(group)
-            role = role_named(publication, alike[0][1].lines.paragraph.role)
-            marks_of = chunks_marks(publication, flow, [chunk for _, chunk in alike], role, step)
-            for (key, chunk), marks in zip(alike, marks_of, strict=True):
-                made[key] = marks
-                self._kept_chunks[key] = (chunk.lines, flow.columns[chunk.column], *held), marks
-        while len(self._kept_chunks) > _KEPT_CHUNKS:
-            self._kept_chunks.popitem(last=False)
-        return [mark for key in keys for mark in made[key]]
+            role = role_named(publication, alike[0][2].lines.paragraph.role)
+            marks_of = chunks_marks(publication, flow, [chunk for _, _, chunk in alike], role, step)
+            for (key, follows, _), marks in zip(alike, marks_of, strict=True):
+                made[key] = self._kept_chunks.keep(key, follows, marks)
+        return [mark for key in keys for mark in made[key] or ()]
 
 
 def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect) -> Shape:
@@ -153,11 +137,12 @@ def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect)
 
 
 def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:
-    """True where one picture covers the whole page: furniture would only disturb it."""
+    """True where one picture is seen all over the page: furniture would only disturb it."""
     for number, _page, block in blocks_on(publication, spread):
         if isinstance(block.holds, HoldsPicture):
-            box = block_box(publication, number, block)
-            if (
+            picture, box = picture_of(publication, block.holds.picture), block_box(publication, number, block)
+            box = box.clipped(placed(picture, block.holds, box))
+            if not picture.has_alpha and (
                 box.left <= trim.left + 0.1
                 and box.right >= trim.right - 0.1
                 and box.top <= 0

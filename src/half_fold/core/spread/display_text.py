@@ -1,6 +1,7 @@
 """Display text: a few words set for one block alone, on their own leading."""
 
 from dataclasses import dataclass
+from functools import partial
 
 from msgspec.structs import replace
 
@@ -11,7 +12,7 @@ from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.evened import evened
 from half_fold.core.spread.filled import filled
-from half_fold.core.spread.inks import ink_of_role
+from half_fold.core.spread.inks import ink, ink_of_role
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
@@ -58,13 +59,14 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
     shift = {"head": 0.0, "middle": max(0.0, spare / 2), "foot": max(0.0, spare)}[block.holds.stands]
     marks: list[Glyphs] = []
     over_lines = over_words = 0
+    named = partial(ink, publication)
     for lines, line, down in placed:
         if down > box.height + 0.5:
             over_words += lines.words_from(line) - lines.words_from(line + 1)
             over_lines += 1
             continue
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
-        marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id)
+        marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id, named)
     return Setting(tuple(marks), over_lines, over_words)
 
 

@@ -5,6 +5,7 @@ Where the whole is taller than its block, all lines shrink by one factor and sta
 """
 
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 
 from msgspec.structs import replace
@@ -14,6 +15,7 @@ from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.filled import filled
+from half_fold.core.spread.inks import ink as ink_named
 from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.faces import face
@@ -51,7 +53,7 @@ def one_line(composer: Composer, publication: Publication, paragraph: Paragraph,
     role = role_named(publication, paragraph.role)
     style = style_of(role, publication.language, size, "left")
     line = unbroken(composer, filled(publication, paragraph), style)
-    return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), "")
+    return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), "", partial(ink_named, publication))
 
 
 def evened(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[EvenLine]:

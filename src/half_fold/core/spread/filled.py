@@ -1,15 +1,13 @@
 """Words that are filled in from the job: {title}, {issue} and {season}."""
 
 import re
-from collections import OrderedDict
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.publication.records import Paragraph, Publication
 
 PICKED_UP = ("title", "issue", "season", "date")
-_KEPT = 400
-_filled: OrderedDict[tuple[int, tuple[str, ...]], tuple[Paragraph, Paragraph]] = OrderedDict()
 
 
 def filled_words(publication: Publication, words: str) -> str:
@@ -28,11 +26,13 @@ def filled(publication: Publication, paragraph: Paragraph) -> Paragraph:
     """The paragraph filled in: the same record each time, and itself where there is nothing to fill."""
     if "{" not in paragraph.text:
         return paragraph
-    key = id(paragraph), tuple(getattr(publication, name) for name in PICKED_UP)
-    found = _filled.get(key)
-    if found is None:
-        runs = tuple(replace(run, text=filled_words(publication, run.text)) for run in paragraph.runs)
-        found = _filled[key] = (paragraph, replace(paragraph, runs=runs))
-        while len(_filled) > _KEPT:
-            _filled.popitem(last=False)
-    return found[1]
+    follows = paragraph, *(getattr(publication, name) for name in PICKED_UP)
+    return _filled.of(follows, lambda: _filled_in(publication, paragraph))
+
+
+_filled: Keeper[Paragraph] = Keeper(400)
+
+
+def _filled_in(publication: Publication, paragraph: Paragraph) -> Paragraph:
+    runs = tuple(replace(run, text=filled_words(publication, run.text)) for run in paragraph.runs)
+    return replace(paragraph, runs=runs)

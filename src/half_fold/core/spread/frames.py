@@ -1,30 +1,23 @@
 """The frames of a spread's pages, and the rectangles of blocks on them."""
 
-from collections import OrderedDict
 from collections.abc import Iterator
 
 from half_fold.core.grid.frame import PageFrame, page_frame
 from half_fold.core.grid.stops import Frames, block_rect
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, facing, on_right
 from half_fold.core.publication.records import Block, Master, Page, Publication
 from half_fold.core.publication.surgery import master_of
 
-_KEPT = 256
-_frames: OrderedDict[tuple[int, int, int, bool], tuple[object, object, object, PageFrame]] = OrderedDict()
+_frames: Keeper[PageFrame] = Keeper(256)
 
 
 def frame_for(publication: Publication, master: Master, on_right: bool) -> PageFrame:
     """The frame of a left or right page on ``master``; kept by the identity of the records it follows from."""
-    key = (id(publication.brief), id(publication.roles), id(master), on_right)
-    found = _frames.get(key)
-    if found is None:
-        between = master.between.pt if master.between is not None else 0.0
-        frame = page_frame(publication, master.grid, on_right, between)
-        found = _frames[key] = (publication.brief, publication.roles, master, frame)
-        while len(_frames) > _KEPT:
-            _frames.popitem(last=False)
-    return found[3]
+    between = master.between.pt if master.between is not None else 0.0
+    follows = publication.brief, publication.roles, master, on_right
+    return _frames.of(follows, lambda: page_frame(publication, master.grid, on_right, between))
 
 
 def page_frame_of(publication: Publication, number: int) -> PageFrame:

@@ -1,6 +1,6 @@
 """Furniture: folios, heads, feet, rules and pictures that repeat round the text area of a master's pages."""
 
-from collections import OrderedDict, defaultdict
+from collections import defaultdict
 from dataclasses import dataclass
 from typing import assert_never
 
@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of, section_of
 from half_fold.core.publication.records import Furniture, HoldsStory, Master, Paragraph, Publication, Run
@@ -38,16 +39,11 @@ class Furnisher:
 
     def __init__(self, composer: Composer) -> None:
         self._composer = composer
-        self._lines: OrderedDict[tuple[int, str], Unbroken] = OrderedDict()
+        self._lines: Keeper[Unbroken] = Keeper(KEPT_LINES)
 
     def _line(self, role: str, text: str, style: Style) -> Unbroken:
-        found = self._lines.get((id(style), text))
-        if found is None:
-            paragraph = Paragraph(role=role, runs=(Run(text=text),))
-            found = self._lines[id(style), text] = unbroken(self._composer, paragraph, style)
-            while len(self._lines) > KEPT_LINES:
-                self._lines.popitem(last=False)
-        return found
+        paragraph = Paragraph(role=role, runs=(Run(text=text),))
+        return self._lines.of((style, text), lambda: unbroken(self._composer, paragraph, style))
 
     def pieces(
         self, publication: Publication, master: Master, frame: PageFrame, number: int, every: bool = False

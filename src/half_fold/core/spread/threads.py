@@ -1,11 +1,10 @@
 """Threads: which columns a story runs through, and the story set through them."""
 
-from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from half_fold.core.grid.frame import baselines_of
-from half_fold.core.measure.kept import kept
+from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
 from half_fold.core.publication.surgery import master_of, role_named, story_of
@@ -73,7 +72,7 @@ class Threads:
 
     def __init__(self, composer: Composer) -> None:
         self.composer = composer
-        self._kept: OrderedDict[tuple[object, ...], tuple[object, object, object, Flow, Flow]] = OrderedDict()
+        self._kept: Keeper[tuple[Flow, Flow]] = Keeper(_KEPT_FLOWS)
         self._now: tuple[Publication | None, dict[str, Flow]] = (None, {})
         self._columns: dict[str, tuple[tuple[object, ...], tuple[Column, ...]]] = {}
         self._last: dict[str, tuple[object, Flow]] = {}
@@ -90,21 +89,16 @@ class Threads:
     def _flow(self, publication: Publication, story: str) -> Flow:
         record, columns, roles = story_of(publication, story), self._through(publication, story), publication.roles
         even = _made_even(publication.pages, story)
-        key = (id(record), id(roles), id(columns), even)
-        found = self._kept.get(key)
-        if found is None:
+
+        def make() -> tuple[Flow, Flow]:
             known, last = self._last.get(story, (None, None))
-            before = last if known is roles else None
-            step = baselines_of(publication).step
-            roles_of = _roles(publication)
-            plain = flow(self.composer, record, roles_of, columns, step, before)
-            shown = self._balanced(plain, even, lambda cut: flow(self.composer, record, roles_of, cut, step))
-            found = self._kept[key] = (record, roles, columns, plain, shown)
-            while len(self._kept) > _KEPT_FLOWS:
-                self._kept.popitem(last=False)
-        self._kept.move_to_end(key)
-        self._last[story] = (roles, found[3])  # an edit goes on from the flow as it is without even columns
-        return found[4]
+            step, roles_of = baselines_of(publication).step, _roles(publication)
+            plain = flow(self.composer, record, roles_of, columns, step, last if known is roles else None)
+            return plain, self._balanced(plain, even, lambda cut: flow(self.composer, record, roles_of, cut, step))
+
+        plain, shown = self._kept.of((record, roles, columns, *even), make)
+        self._last[story] = (roles, plain)  # an edit goes on from the flow as it is without even columns
+        return shown
 
     def _balanced(self, found: Flow, even: tuple[str, ...], again: Callable[[Sequence[Column]], Flow]) -> Flow:
         """The flow with the columns of its last block made even, where that is among those asked for."""

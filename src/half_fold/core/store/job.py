@@ -17,6 +17,7 @@ import msgspec
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
+from half_fold.core.publication.validity import require_whole
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.files import own_file, require_file, require_output, sweep
@@ -75,6 +76,7 @@ class Job:
         """Write the document in one step; Problem where that cannot be, the earlier file untouched."""
         if self._lock is None:
             raise Problem(f"“{self.file.name}” was opened only to be read; open it again to change it.")
+        require_whole(publication)
         write_whole(self.file, encode(publication))
         self.publication = publication
 

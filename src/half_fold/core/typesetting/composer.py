@@ -1,7 +1,6 @@
 """Paragraphs to lines, each set once for a style and a measure and kept as long as it serves."""
 
 import re
-from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import chain, groupby, repeat
@@ -11,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace as with_fields
 
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.compiling import load
 from half_fold.core.typesetting.demerits import Manner
@@ -26,6 +26,7 @@ from half_fold.core.typesetting.words import SPACES, Piece, Word
 Ints = npt.NDArray[np.int64]
 
 KEPT_OCTETS = 64_000_000  # of lines, and as much again of tokens, reckoned; a flow holds the lines it has itself
+MOST_KEPT = 1_000_000
 OVERHEAD, BY_LINE, BY_WORD = 3000, 110, 8  # octets of a paragraph kept, of each of its lines, and of each of its words
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
@@ -135,9 +136,8 @@ class Composer:
     def __init__(self) -> None:
         self._tables: dict[Setting, TokenTable] = {}
         self._room = StripRoom()
-        self._held = self._held_tokens = 0
-        self._lines: OrderedDict[tuple[object, ...], Lines] = OrderedDict()
-        self._tokens: OrderedDict[tuple[object, ...], tuple[Paragraph, Ints]] = OrderedDict()
+        self._lines: Keeper[Lines] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets, least=AT_ONCE)
+        self._tokens: Keeper[Ints] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets_of_tokens)
 
     def table(self, setting: Setting) -> TokenTable:
         found = self._tables.get(setting)
@@ -147,10 +147,16 @@ class Composer:
 
     def lines(self, wanted: Wanted) -> Lines:
         """The paragraph's lines, from what is kept or set now."""
-        found = self._lines.get(wanted.key)
-        if found is None:
-            self._set_one(wanted)
-            found = self._lines[wanted.key]
+        found = self._lines.find(wanted.key)
+        if found is not None:
+            return found
+        self._set_one(wanted)
+        return self._set_now(wanted)
+
+    def _set_now(self, wanted: Wanted) -> Lines:
+        """The lines that were set a moment ago."""
+        found = self._lines.find(wanted.key)
+        assert found is not None
         return found
 
     def _set_one(self, wanted: Wanted) -> None:
@@ -221,11 +227,11 @@ class Composer:
             if drop is None:
                 shallow = wanted._replace(style=replace(wanted.style, drop_lines=0))
                 self._set([shallow])
-                self._keep(wanted, replace(self._lines[shallow.key], style=wanted.style))
+                self._keep(wanted, replace(self._set_now(shallow), style=wanted.style))
                 return
             (tokens,) = self._tokens_of([wanted], table)
             self._broken([(wanted, beside(wanted, drop), tokens, drop)], table, wanted.style.manner)
-            count = self._lines[wanted.key].count
+            count = self._set_now(wanted).count
             if count >= depth:
                 return
             depth = count if depth > count > 1 else 0
@@ -247,29 +253,24 @@ class Composer:
         )
 
     def _keep(self, wanted: Wanted, lines: Lines) -> None:
-        before = self._lines.pop(wanted.key, None)
-        if before is not None:
-            self._held -= _octets(before)
-        self._lines[wanted.key] = lines
-        self._held += _octets(lines)
-        while self._held > KEPT_OCTETS and len(self._lines) > AT_ONCE:
-            self._held -= _octets(self._lines.popitem(last=False)[1])
+        self._lines.keep(wanted.key, (wanted.paragraph, wanted.style), lines)
 
     def _tokens_of(self, group: Sequence[Wanted], table: TokenTable) -> list[Ints]:
         """The tokens of paragraphs, those of all plain texts that are new found in one walk."""
         keys = [_token_key(wanted, table) for wanted in group]
-        new = {key: wanted for key, wanted in zip(keys, group, strict=True) if key not in self._tokens}
+        found = {key: self._tokens.find(key) for key in keys}
+        new = {key: wanted for key, wanted in zip(keys, group, strict=True) if found[key] is None}
         plain = {key: w.paragraph.runs[0].text for key, w in new.items() if _is_plain_text(w)}
         made = dict(zip(plain, table.tokens_of(list(plain.values())), strict=True)) if plain else {}
         for key, wanted in new.items():
             tokens = made.get(key)
-            kept = tokens if tokens is not None else _styled_tokens(wanted, table)
-            self._tokens[key] = wanted.paragraph, kept
-            self._held_tokens += OVERHEAD // 4 + BY_WORD * len(kept)
-        found = [self._tokens[key][1] for key in keys]
-        while self._held_tokens > KEPT_OCTETS and self._tokens:
-            self._held_tokens -= OVERHEAD // 4 + BY_WORD * len(self._tokens.popitem(last=False)[1][1])
-        return found
+            told = tokens if tokens is not None else _styled_tokens(wanted, table)
+            found[key] = self._tokens.keep(key, wanted.paragraph, told)
+        return [tokens for key in keys if (tokens := found[key]) is not None]
+
+
+def _octets_of_tokens(tokens: Ints) -> int:
+    return OVERHEAD // 4 + BY_WORD * len(tokens)
 
 
 def _octets(lines: Lines) -> int:

@@ -10,7 +10,7 @@ from half_fold.core.typesetting.laying import Spacing
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.tokens import TokenTable
-from half_fold.core.typesetting.word_marks import word_marks
+from half_fold.core.typesetting.word_marks import InkOf, word_marks
 from half_fold.core.typesetting.words import Word
 
 
@@ -25,10 +25,13 @@ class Unbroken:
     hangs: float
     width: float
 
-    def marks(self, left: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
-        """Its glyph runs from ``left`` on (points)."""
+    def marks(
+        self, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None = None
+    ) -> list[Glyphs]:
+        """Its glyph runs from ``left`` on (points); ``ink_of`` gives the colour of an ink by name."""
         spaced = Spacing(1.0, 0.0, -self.hangs)
-        return word_marks(self.table, self.words, self.gaps, spaced, self.style.size, left, baseline, colour, block)
+        size = self.style.size
+        return word_marks(self.table, self.words, self.gaps, spaced, size, left, baseline, colour, block, ink_of)
 
 
 def unbroken(composer: Composer, paragraph: Paragraph, style: Style) -> Unbroken:

@@ -1,20 +1,20 @@
 """A display list drawn with QPainter; the painter's transform brings points to the device."""
 
 import threading
-from collections import OrderedDict
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
 
 from half_fold.core.drawing.marks import Colour, DisplayList, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.typesetting.faces import face_file
 
 OUTLINE_SIZE = 1000.0
 LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
-_KEPT_RUNS = 6000
+_KEPT_RUNS, _KEPT_OUTLINES = 6000, 20_000
 _KEPT_PICTURES = 24
 PictureSource = Callable[[str, float], QImage | None]
 
@@ -36,9 +36,9 @@ class _Kept(threading.local):
 
     def __init__(self) -> None:
         self._fonts: dict[tuple[str, float], QRawFont] = {}
-        self._outlines: dict[tuple[str, int], QPainterPath] = {}
-        self._runs: OrderedDict[int, tuple[Glyphs, QGlyphRun]] = OrderedDict()
-        self._pictures: OrderedDict[tuple[int, int, int], QImage] = OrderedDict()
+        self._outlines: Keeper[QPainterPath] = Keeper(_KEPT_OUTLINES)
+        self._runs: Keeper[QGlyphRun] = Keeper(_KEPT_RUNS)
+        self._pictures: Keeper[QImage] = Keeper(_KEPT_PICTURES)
 
     def font(self, face: str, size: float) -> QRawFont:
         if (face, size) not in self._fonts:
@@ -46,33 +46,25 @@ class _Kept(threading.local):
         return self._fonts[face, size]
 
     def outline(self, face: str, gid: int) -> QPainterPath:
-        if (face, gid) not in self._outlines:
-            self._outlines[face, gid] = self.font(face, OUTLINE_SIZE).pathForGlyph(gid)
-        return self._outlines[face, gid]
+        return self._outlines.of((face, gid), lambda: self.font(face, OUTLINE_SIZE).pathForGlyph(gid))
 
     def run(self, mark: Glyphs) -> QGlyphRun:
-        found = self._runs.get(id(mark))
-        if found is None:
-            run = QGlyphRun()
-            run.setRawFont(self.font(mark.face, mark.size))
-            run.setGlyphIndexes(mark.gids.tolist())
-            run.setPositions([QPointF(x, mark.baseline) for x in mark.xs.tolist()])
-            found = self._runs[id(mark)] = (mark, run)
-            while len(self._runs) > _KEPT_RUNS:
-                self._runs.popitem(last=False)
-        return found[1]
+        return self._runs.of((mark,), lambda: self._made_run(mark))
+
+    def _made_run(self, mark: Glyphs) -> QGlyphRun:
+        run = QGlyphRun()
+        run.setRawFont(self.font(mark.face, mark.size))
+        run.setGlyphIndexes(mark.gids.tolist())
+        run.setPositions([QPointF(x, mark.baseline) for x in mark.xs.tolist()])
+        return run
 
     def reduced(self, image: QImage, width: int, height: int) -> QImage:
         """The picture at the size it is shown, where that is smaller; reduced once for each size."""
         if not (1 <= width < image.width() and height >= 1):
             return image
-        key = (image.cacheKey(), width, height)
-        if key not in self._pictures:
-            smooth = Qt.TransformationMode.SmoothTransformation
-            self._pictures[key] = image.scaled(width, height, Qt.AspectRatioMode.IgnoreAspectRatio, smooth)
-            while len(self._pictures) > _KEPT_PICTURES:
-                self._pictures.popitem(last=False)
-        return self._pictures[key]
+        ways = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+        follows = image.cacheKey(), width, height
+        return self._pictures.of(follows, lambda: image.scaled(width, height, *ways))
 
 
 _kept = _Kept()

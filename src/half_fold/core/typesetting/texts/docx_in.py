@@ -222,7 +222,7 @@ class _Document:
         self._boxes += boxes
         if not boxes:
             thing = "embedded object" if name_of(element) == "object" else "picture"
-            self.reading.met(thing, "was left out; bring it in on the light table")
+            self.reading.met(thing, "was left out; bring it in in the picture drawer")
         yield ""
 
     def _table(self, element: Element) -> None:

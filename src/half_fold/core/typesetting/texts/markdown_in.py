@@ -187,7 +187,7 @@ def _runs(tokens: Sequence[Any], reading: Reading) -> list[Run]:
                 reading.met("footnote", "was set at the end")
             runs.append(note_mark(str(token.meta["id"] + 1)))
         elif kind == "image":
-            reading.met(f"picture (“{content}”)", "was left out; bring it in on the light table")
+            reading.met(f"picture (“{content}”)", "was left out; bring it in in the picture drawer")
         elif kind == "link_open":
             reading.met("link", "became plain words")
         elif kind == "s_open":

@@ -260,7 +260,7 @@ class _Walk:
         elif formula is not None:
             yield from self._object(formula)
         else:
-            self.reading.met("picture", "was left out; bring it in on the light table")
+            self.reading.met("picture", "was left out; bring it in in the picture drawer")
 
     def _object(self, node: Element) -> Iterator[Run]:
         """An embedded object, of which only equations say anything."""

@@ -1,12 +1,11 @@
 """The spine against the extent: this job on the line, one section more, and a wanted spine."""
 
-from collections import OrderedDict
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from half_fold.core.brief.compare import extent_for_spine, spine_of_extent, step
 from half_fold.core.measure.entry import MM
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.publication.records import Publication
 from half_fold.desk.theme import tokens
@@ -20,20 +19,12 @@ class SpinePlot:
     """Draws the plot; the line is kept as long as the brief is the same."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[object, ...], tuple[object, Line]] = OrderedDict()
+        self._kept: Keeper[Line] = Keeper(_KEPT)
 
     def line(self, publication: Publication) -> Line:
         """(pages, spine in mm) from nothing to twice this extent."""
         held = (publication.brief, publication.papers, publication.dummies, publication.sections, publication.printer)
-        key = (*map(id, held), len(publication.pages))
-        if key not in self._kept:
-            most = max(64, 2 * len(publication.pages))
-            counts = sorted({max(2, round(most * i / POINTS / 2) * 2) for i in range(1, POINTS + 1)})
-            spines = [(count, spine_of_extent(publication, count)) for count in counts]
-            self._kept[key] = (held, [(count, mm) for count, mm in spines if mm is not None])
-            while len(self._kept) > _KEPT:
-                self._kept.popitem(last=False)
-        return self._kept[key][1]
+        return self._kept.of((*held, len(publication.pages)), lambda: _spines(publication))
 
     def paint(self, painter: QPainter, area: QRectF, publication: Publication, wanted: float | None) -> None:
         """Into ``area``; nothing where the binding has no spine."""
@@ -89,3 +80,10 @@ class SpinePlot:
 def _said(publication: Publication, mm: float) -> str:
     unit = publication.brief.unit
     return f"{figure(in_unit(mm * MM, unit), 4 if unit == 'in' else 2)} {unit}"
+
+
+def _spines(publication: Publication) -> Line:
+    most = max(64, 2 * len(publication.pages))
+    counts = sorted({max(2, round(most * i / POINTS / 2) * 2) for i in range(1, POINTS + 1)})
+    spines = [(count, spine_of_extent(publication, count)) for count in counts]
+    return [(count, mm) for count, mm in spines if mm is not None]

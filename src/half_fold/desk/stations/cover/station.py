@@ -38,7 +38,7 @@ def _words(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
 
 
 class CoverStation(SpreadsStation):
-    """The bench of the flat, the light table and the words under it."""
+    """The bench of the flat, the picture drawer and the words under it."""
 
     number, name = 5, "Cover"
 
@@ -89,8 +89,8 @@ class CoverStation(SpreadsStation):
         def claim(holds: Holds) -> None:
             self.claim(start, end, holds)
             if isinstance(holds, HoldsDisplay):
-                self.drawer.open("copy desk")
-                self.drawer.copy.text.selectAll()
+                self.drawer.open("stories")
+                self.drawer.stories.text.selectAll()
 
         masthead = HoldsDisplay(paragraphs=_words(("masthead", "{title}")), even=True, ink=ink)
         stack = HoldsDisplay(paragraphs=lines, even=True, side=side, ink=ink)  # type: ignore[arg-type]
@@ -110,7 +110,7 @@ class CoverStation(SpreadsStation):
         return self.bench.frame_at(place[0]).trim.centre[0]
 
     def take_file(self, path: Path) -> None:
-        self.drawer.open("light table")
+        self.drawer.open("pictures")
         self.cover.bring_pictures([path])
 
     def show_block(self, side: str, block: str) -> None:

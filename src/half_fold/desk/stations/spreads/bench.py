@@ -295,10 +295,10 @@ class SpreadBench(Bench):
             self.show_fields = not self.show_fields
         elif letter == "P":
             self.as_trimmed = not self.as_trimmed
-        elif letter == "L":
-            self.station.open_drawer("light table")
-        elif letter == "C":
-            self.station.open_drawer("copy desk")
+        elif letter == "I":
+            self.station.open_drawer("pictures")
+        elif letter == "S":
+            self.station.open_drawer("stories")
         elif letter in ("N", "M") and self.session.block is not None:
             block = self.session.block
             nearer = letter == "N"

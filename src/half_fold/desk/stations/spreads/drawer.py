@@ -1,4 +1,4 @@
-"""The drawer under the bench: the light table and the copy desk."""
+"""The drawer under the bench: the picture drawer and the story drawer."""
 
 from pathlib import Path
 
@@ -7,13 +7,14 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QProgressBar, QPushButton,
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
-from half_fold.desk.stations.spreads.copy_leaf import CopyDesk
-from half_fold.desk.stations.spreads.light_table import LightTable
+from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer
+from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp)"
-TABLE_HEIGHT, COPY_HEIGHT = 172, 236
+PICTURES_HEIGHT, STORIES_HEIGHT = 172, 236
+KEYS = {"pictures": "I", "stories": "S"}
 
 
 class Drawer(QWidget):
@@ -27,52 +28,52 @@ class Drawer(QWidget):
         column.setSpacing(2)
         head = QHBoxLayout()
         column.addLayout(head)
-        self.tabs = {name: QPushButton(name.capitalize()) for name in ("light table", "copy desk")}
+        self.tabs = {name: QPushButton(name.capitalize()) for name in ("pictures", "stories")}
         for name, button in self.tabs.items():
             button.setProperty("link", True)
-            button.setToolTip(name[0].upper())
+            button.setToolTip(KEYS[name])
             button.clicked.connect(lambda _=False, name=name: self.open(name))
             head.addWidget(button)
-        self.table = LightTable(session)
-        self.copy = CopyDesk(session)
-        self._table_tools = _TableTools(session, self.table)
+        self.pictures = PictureDrawer(session)
+        self.stories = StoryDrawer(session)
+        self._picture_tools = _PictureTools(session, self.pictures)
         self._tools = QStackedWidget()
-        self._tools.addWidget(self._table_tools)
-        self._tools.addWidget(self.copy.tools)
+        self._tools.addWidget(self._picture_tools)
+        self._tools.addWidget(self.stories.tools)
         head.addWidget(self._tools, 1)
         self.progress = BringingProgress(session.bringing)
         head.addWidget(self.progress)
         self._leaves = QStackedWidget()
-        self._leaves.addWidget(self.table)
-        self._leaves.addWidget(self.copy.leaf)
+        self._leaves.addWidget(self.pictures)
+        self._leaves.addWidget(self.stories.leaf)
         column.addWidget(self._leaves, 1)
-        self.open("light table", focus=False)
+        self.open("pictures", focus=False)
 
     @property
     def leaf(self) -> str:
-        return "copy desk" if self._leaves.currentIndex() else "light table"
+        return "stories" if self._leaves.currentIndex() else "pictures"
 
     def open(self, name: str, focus: bool = True) -> None:
-        index = int(name == "copy desk")
+        index = int(name == "stories")
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)
-        self.setFixedHeight(COPY_HEIGHT if index else TABLE_HEIGHT)
+        self.setFixedHeight(STORIES_HEIGHT if index else PICTURES_HEIGHT)
         for tab, button in self.tabs.items():
             button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
         if index:
-            self.copy.refresh()
+            self.stories.refresh()
         if focus:
-            (self.copy.text if index else self.table).setFocus()
+            (self.stories.text if index else self.pictures).setFocus()
 
     def ask(self, what: str) -> None:
         """Ask for pictures, or for a text, to bring in."""
-        self._table_tools.ask() if what == "pictures" else self.copy.ask()
+        self._picture_tools.ask() if what == "pictures" else self.stories.ask()
 
     def refresh(self) -> None:
-        self.table.update()
-        self._table_tools.refresh()
-        if self.leaf == "copy desk":  # a story is set, and its text shown, when somebody looks at it
-            self.copy.refresh()
+        self.pictures.update()
+        self._picture_tools.refresh()
+        if self.leaf == "stories":  # a story is set, and its text shown, when somebody looks at it
+            self.stories.refresh()
 
     def paintEvent(self, _event: "object") -> None:
         from PyQt6.QtGui import QPainter
@@ -108,10 +109,10 @@ class BringingProgress(QWidget):
         self.bar.setValue(self.bringing.done)
 
 
-class _TableTools(QWidget):
-    def __init__(self, session: Workpiece, table: LightTable) -> None:
+class _PictureTools(QWidget):
+    def __init__(self, session: Workpiece, table: PictureDrawer) -> None:
         super().__init__()
-        self.session, self.table = session, table
+        self.session, self.pictures = session, table
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.addStretch(1)
@@ -125,7 +126,7 @@ class _TableTools(QWidget):
 
     def refresh(self) -> None:
         have = len(self.session.publication.pictures)
-        self.count.setText(f"{have} pictures, {len(self.table.used())} used" if have else "")
+        self.count.setText(f"{have} pictures, {len(self.pictures.used())} used" if have else "")
 
     def ask(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", last_folder("pictures"), PICTURES)

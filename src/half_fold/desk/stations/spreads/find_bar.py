@@ -1,4 +1,4 @@
-"""Find and replace in the text on the copy desk."""
+"""Find and replace in the text in the story drawer."""
 
 import re
 from collections.abc import Callable
@@ -12,7 +12,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.texts.finding import Place, find, pattern_of, replace_all, replaced
 from half_fold.desk.kit.plain import label
-from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.stations.spreads.story_text import StoryText
 
 Typed = Callable[[tuple[Paragraph, ...]], None]
 
@@ -20,7 +20,7 @@ Typed = Callable[[tuple[Paragraph, ...]], None]
 class FindBar(QWidget):
     """Words to look for, words to put there; Return goes to the next place, Escape closes."""
 
-    def __init__(self, text: CopyText, typed: Typed, said: Callable[[str], None]) -> None:
+    def __init__(self, text: StoryText, typed: Typed, said: Callable[[str], None]) -> None:
         super().__init__()
         self.text, self._typed, self._said = text, typed, said
         line = QHBoxLayout(self)

@@ -66,7 +66,7 @@ class HoldsRows:
             return "Ink panel", "", self._panel_rows(block.id, holds)
         if isinstance(holds, HoldsBarcode):
             return "Barcode", "EAN-13", BarcodeRows(self.session).rows(block.id, holds)
-        return "Kept free", "Enter on a picture of the light table puts it here", []
+        return "Kept free", "Enter on a picture of the picture drawer puts it here", []
 
     def _picture_rows(self, block: str, holds: HoldsPicture) -> list[Row]:
         pictures = [(p.id, p.file) for p in self.session.publication.pictures]

@@ -50,7 +50,7 @@ class SpreadsStation(Station):
         column.setSpacing(0)
         self.bench = self.make_bench()
         self.drawer = Drawer(session)
-        self.drawer.table.placed.connect(self.place_picture)
+        self.drawer.pictures.placed.connect(self.place_picture)
         column.addWidget(self.bench, 1)
         column.addWidget(self.drawer)
         self.setFocusProxy(self.bench)
@@ -62,7 +62,7 @@ class SpreadsStation(Station):
 
     def stop(self) -> None:
         self.fitter.wait()
-        self.drawer.copy.speller.wait()
+        self.drawer.stories.speller.wait()
 
     def make_bench(self) -> SpreadBench:
         return SpreadBench(self)
@@ -80,20 +80,20 @@ class SpreadsStation(Station):
         self.drawer.open(leaf)
 
     def bring(self, what: str) -> None:
-        self.drawer.open("light table" if what == "pictures" else "copy desk")
+        self.drawer.open("pictures" if what == "pictures" else "story drawer")
         self.drawer.ask(what)
 
     def take_file(self, path: Path) -> None:
         if path.suffix.lower() in SUFFIXES:
-            self.drawer.open("copy desk")
+            self.drawer.open("stories")
             self.session.bring_text(path)
         else:
-            self.drawer.open("light table")
+            self.drawer.open("pictures")
             self.session.bring_pictures([path])
 
     def take_words(self, words: str) -> None:
-        self.drawer.open("copy desk")
-        self.drawer.copy.new_story(read_plain(words).paragraphs)
+        self.drawer.open("stories")
+        self.drawer.stories.new_story(read_plain(words).paragraphs)
 
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.session.block is None:
@@ -101,7 +101,7 @@ class SpreadsStation(Station):
                 ("arrows, Enter", "claim fields"),
                 ("Tab", "blocks"),
                 ("Space", "as trimmed"),
-                ("F L C", "fields, drawers"),
+                ("F I S", "fields, pictures, stories"),
             )
         return (
             ("Alt+arrows", "reach"),
@@ -149,10 +149,10 @@ class SpreadsStation(Station):
             self.bench.setFocus()
 
     def _picture_for(self, start: Place, end: Place, at: QPoint) -> None:
-        chosen = self.drawer.table.chosen_or_first_free()
+        chosen = self.drawer.pictures.chosen_or_first_free()
         if chosen is None:
             self.claim(start, end, HoldsNothing())
-            self.drawer.open("light table")
+            self.drawer.open("pictures")
             self.session.said.emit("There are no pictures yet: bring some in, then press Enter on one to put it here.")
         else:
             self.claim(start, end, HoldsPicture(picture=chosen))
@@ -175,14 +175,14 @@ class SpreadsStation(Station):
         self.claim(start, end, holds_story(self.session.publication, story, fields))
 
     def _new_story_for(self, start: Place, end: Place) -> None:
-        story = self.drawer.copy.new_story()
+        story = self.drawer.stories.new_story()
         self._thread(start, end, story)
-        self.drawer.open("copy desk")
+        self.drawer.open("stories")
 
     def _words_for(self, start: Place, end: Place) -> None:
         self.claim(start, end, blank_words("headline", "Words"))
-        self.drawer.open("copy desk")
-        self.drawer.copy.text.selectAll()
+        self.drawer.open("stories")
+        self.drawer.stories.text.selectAll()
 
     def place_picture(self, picture: str) -> None:
         """The picture into the selected block."""
@@ -199,12 +199,12 @@ class SpreadsStation(Station):
         self.session.edit(lambda p: edits.set_holds(p, block, holds), "placed a picture")
 
     def edit_selected(self) -> None:
-        """Into what the selected block holds: its text on the copy desk, or its picture on the light table."""
+        """Into what the selected block holds: its text in the story drawer, or its picture in the picture drawer."""
         block = self.session.block
         if block is None:
             return
         _, _, found = page_of_block(self.session.publication, block)
-        self.drawer.open("copy desk" if isinstance(found.holds, HoldsStory | HoldsDisplay) else "light table")
+        self.drawer.open("stories" if isinstance(found.holds, HoldsStory | HoldsDisplay) else "pictures")
 
     # Working ------------------------------------------------------------------------------------
 

@@ -1,4 +1,4 @@
-"""The menu of the copy desk: styles of words, what a paragraph asks for, and what is done with a whole story."""
+"""The menu of the story drawer: styles of words, what a paragraph asks for, and what is done with a whole story."""
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -17,7 +17,7 @@ from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
-from half_fold.desk.stations.spreads.copy_desk import CopyText
+from half_fold.desk.stations.spreads.story_text import StoryText
 from half_fold.desk.workpiece import Workpiece
 
 Act = Callable[[], object]
@@ -27,7 +27,7 @@ class Desk(Protocol):
     """What the menu acts on."""
 
     session: Workpiece
-    text: CopyText
+    text: StoryText
     spells: bool
 
     def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None: ...

@@ -1,4 +1,4 @@
-"""The light table: the job's pictures, to be chosen and put into blocks."""
+"""The picture drawer: the job's pictures, to be chosen and put into blocks."""
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -13,7 +13,7 @@ from half_fold.desk.workpiece import Workpiece
 THUMB_HEIGHT, GAP = 88, 14
 
 
-class LightTable(QWidget):
+class PictureDrawer(QWidget):
     """A row of pictures; under each how wide it prints at 300 ppi, and whether it is used."""
 
     placed = pyqtSignal(str)
@@ -25,7 +25,7 @@ class LightTable(QWidget):
         self.chosen: str | None = None
         self.offset = 0.0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Light table")
+        self.setAccessibleName("Picture drawer")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         session.proxies.ready.connect(self.update)
 

@@ -1,4 +1,4 @@
-"""The copy desk as a leaf of the drawer: the text with its tools, and how it fits."""
+"""The story drawer as a leaf of the drawer: the text with its tools, and how it fits."""
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -23,8 +23,8 @@ from half_fold.core.typesetting.texts.titles import title_from, with_text
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.speller import Speller
-from half_fold.desk.stations.spreads.copy_desk import CopyText
 from half_fold.desk.stations.spreads.find_bar import FindBar
+from half_fold.desk.stations.spreads.story_text import StoryText
 from half_fold.desk.stations.spreads.text_menu import TextMenu
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -33,13 +33,13 @@ SPELLED_AFTER_MS = 600
 TEXTS = f"Texts ({' '.join('*' + suffix for suffix in SUFFIXES)})"
 
 
-class CopyDesk:
+class StoryDrawer:
     """The text of the story chosen, or of the display block selected, and how it fits."""
 
     def __init__(self, session: Workpiece) -> None:
         self.session = session
         self.takes_stories = session.takes_stories
-        self.text = CopyText(self._typed, session.history.pause)
+        self.text = StoryText(self._typed, session.history.pause)
         self.tools = QWidget()
         line = QHBoxLayout(self.tools)
         line.setContentsMargins(8, 0, 0, 0)

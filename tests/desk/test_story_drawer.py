@@ -1,4 +1,4 @@
-"""The copy desk reads only what was touched: after any edits its paragraphs are those of the whole text."""
+"""The story drawer reads only what was touched: after any edits its paragraphs are those of the whole text."""
 
 import random
 from pathlib import Path
@@ -13,8 +13,8 @@ from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wra
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
-from half_fold.desk.stations.spreads.copy_desk import CopyText, _blocks, _paragraph
-from half_fold.desk.stations.spreads.copy_leaf import CopyDesk
+from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
+from half_fold.desk.stations.spreads.story_text import StoryText, _blocks, _paragraph
 from half_fold.desk.window import Window
 from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 
@@ -25,7 +25,7 @@ def _texts(paragraphs: tuple[Paragraph, ...]) -> list[tuple[str, str, list[bool]
     return [(p.role, p.text, [run.bold for run in p.runs]) for p in paragraphs]
 
 
-def _edit(text: CopyText, chance: random.Random) -> None:
+def _edit(text: StoryText, chance: random.Random) -> None:
     """One edit such as a writer makes, at any place, over any selection."""
     length = len(text.toPlainText())
     cursor = text.textCursor()
@@ -54,7 +54,7 @@ def _edit(text: CopyText, chance: random.Random) -> None:
 def test_paragraphs_read_in_part_are_those_of_the_whole(dressed: None, seed: int) -> None:
     chance = random.Random(seed)
     said: list[tuple[Paragraph, ...]] = []
-    text = CopyText(said.append, lambda: None)
+    text = StoryText(said.append, lambda: None)
     text.show()
     text.load([Paragraph(role="body", runs=(Run(text=f"Paragraph {n} of several."),)) for n in range(6)])
     for _ in range(60):
@@ -65,7 +65,7 @@ def test_paragraphs_read_in_part_are_those_of_the_whole(dressed: None, seed: int
 
 
 def test_typing_in_one_paragraph_keeps_the_records_of_the_rest(dressed: None) -> None:
-    text = CopyText(lambda _: None, lambda: None)
+    text = StoryText(lambda _: None, lambda: None)
     text.show()
     loaded = [Paragraph(role="body", runs=(Run(text=f"Paragraph {n}."),)) for n in range(50)]
     text.load(loaded)
@@ -81,20 +81,20 @@ def test_typing_in_one_paragraph_keeps_the_records_of_the_rest(dressed: None) ->
 
 
 @pytest.fixture
-def copy(window: Window) -> CopyDesk:
+def copy(window: Window) -> StoryDrawer:
     window.session.go_to(7)
     window.open_station(4)
-    window.station.open_drawer("copy desk")  # type: ignore[attr-defined]
+    window.station.open_drawer("stories")  # type: ignore[attr-defined]
     window.session.choose_story(window.session.publication.stories[0].id)
     QTest.qWait(30)
-    return window.station.drawer.copy  # type: ignore[attr-defined, no-any-return]
+    return window.station.drawer.stories  # type: ignore[attr-defined, no-any-return]
 
 
 def _story(window: Window) -> tuple[Paragraph, ...]:
     return window.session.publication.stories[0].paragraphs
 
 
-def _select(copy: CopyDesk, words: str) -> None:
+def _select(copy: StoryDrawer, words: str) -> None:
     at = copy.text.toPlainText().index(words)
     cursor = copy.text.textCursor()
     cursor.setPosition(at, MOVE)
@@ -103,7 +103,7 @@ def _select(copy: CopyDesk, words: str) -> None:
     copy.text.setFocus()
 
 
-def _menu(copy: CopyDesk, *names: str) -> None:
+def _menu(copy: StoryDrawer, *names: str) -> None:
     """Choose from the Text menu, through its submenus, by key."""
     QTest.mouseClick(copy.menu, Qt.MouseButton.LeftButton)
     menu = copy.menu.menu_now
@@ -118,7 +118,7 @@ def _menu(copy: CopyDesk, *names: str) -> None:
     QTest.qWait(10)
 
 
-def test_words_take_styles_by_key_and_by_menu(window: Window, copy: CopyDesk) -> None:
+def test_words_take_styles_by_key_and_by_menu(window: Window, copy: StoryDrawer) -> None:
     _select(copy, "ladders")
     QTest.keyClick(copy.text, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
     assert [run.text for run in _story(window)[0].runs if run.small_caps] == ["ladders"]
@@ -133,7 +133,7 @@ def test_words_take_styles_by_key_and_by_menu(window: Window, copy: CopyDesk) ->
     window.grab()
 
 
-def test_a_paragraph_asks_for_a_language_and_for_a_line_more(window: Window, copy: CopyDesk) -> None:
+def test_a_paragraph_asks_for_a_language_and_for_a_line_more(window: Window, copy: StoryDrawer) -> None:
     _select(copy, "ladders")
     _menu(copy, "Language of the paragraph", "German")
     _menu(copy, "A line longer")
@@ -148,7 +148,7 @@ def test_a_paragraph_asks_for_a_language_and_for_a_line_more(window: Window, cop
     assert _story(window)[0].language == ""
 
 
-def test_a_story_is_told_its_language(window: Window, copy: CopyDesk) -> None:
+def test_a_story_is_told_its_language(window: Window, copy: StoryDrawer) -> None:
     before = _story(window)
     assert any("“" in p.text for p in before)
     _menu(copy, "Language of the story", "German")
@@ -159,7 +159,7 @@ def test_a_story_is_told_its_language(window: Window, copy: CopyDesk) -> None:
     assert _story(window) == before
 
 
-def test_find_and_replace_by_keyboard(window: Window, copy: CopyDesk) -> None:
+def test_find_and_replace_by_keyboard(window: Window, copy: StoryDrawer) -> None:
     before = window.session.publication
     copy.text.setFocus()
     QTest.keyClick(copy.text, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
@@ -183,7 +183,7 @@ def test_find_and_replace_by_keyboard(window: Window, copy: CopyDesk) -> None:
     assert not finder.isVisible()
 
 
-def test_misspelled_words_are_marked_and_the_marks_follow_the_text(window: Window, copy: CopyDesk) -> None:
+def test_misspelled_words_are_marked_and_the_marks_follow_the_text(window: Window, copy: StoryDrawer) -> None:
     _menu(copy, "Mark misspelled words")
     wait_for(lambda: any(m.cursor.selectedText() == "Voll" for m in copy.text.extraSelections()))
     _select(copy, "ladders")
@@ -198,7 +198,7 @@ def test_misspelled_words_are_marked_and_the_marks_follow_the_text(window: Windo
     assert not copy.text.extraSelections()
 
 
-def test_where_a_story_breaks_off_is_shown(window: Window, copy: CopyDesk) -> None:
+def test_where_a_story_breaks_off_is_shown(window: Window, copy: StoryDrawer) -> None:
     cursor = copy.text.textCursor()
     cursor.movePosition(QTextCursor.MoveOperation.End)
     copy.text.setTextCursor(cursor)
@@ -209,7 +209,7 @@ def test_where_a_story_breaks_off_is_shown(window: Window, copy: CopyDesk) -> No
     assert abs(len(mark.cursor.selectedText().split()) - flow.over_words) <= 1
 
 
-def test_a_story_is_written_as_markdown(window: Window, copy: CopyDesk, tmp_path: Path) -> None:
+def test_a_story_is_written_as_markdown(window: Window, copy: StoryDrawer, tmp_path: Path) -> None:
     type_into_dialog(str(tmp_path / "out.md"))
     copy.menu.write()
     text = (tmp_path / "out.md").read_text(encoding="utf-8")
@@ -219,14 +219,14 @@ def test_a_story_is_written_as_markdown(window: Window, copy: CopyDesk, tmp_path
     assert "“opening” paragraphs were written as plain ones" in window.foot.sentence
 
 
-def test_the_table_of_text_roles_is_edited_in_the_menu(window: Window, copy: CopyDesk) -> None:
+def test_the_table_of_text_roles_is_edited_in_the_menu(window: Window, copy: StoryDrawer) -> None:
     _menu(copy, "What texts", "heading 2", "Subhead")
     assert role_table(window.session.publication)["heading 2"] == "subhead"
     _menu(copy, "What texts", "heading 2", "Crosshead")
     assert window.session.publication.text_roles == ()
 
 
-def test_make_it_fit_offers_what_it_costs_and_one_click_does_it(window: Window, copy: CopyDesk) -> None:
+def test_make_it_fit_offers_what_it_costs_and_one_click_does_it(window: Window, copy: StoryDrawer) -> None:
     _select(copy, "ladders")
     cursor = copy.text.textCursor()
     cursor.movePosition(QTextCursor.MoveOperation.End)

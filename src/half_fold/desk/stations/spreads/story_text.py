@@ -1,4 +1,4 @@
-"""The copy desk: a story, or the words of a display block, written and read as text with its roles."""
+"""The story drawer: a story, or the words of a display block, written and read as text with its roles."""
 
 import re
 from collections.abc import Callable, Sequence
@@ -39,7 +39,7 @@ class _Kept(QTextBlockUserData):
         self.paragraph = paragraph
 
 
-class CopyText(QTextEdit):
+class StoryText(QTextEdit):
     """Words in their styles; the role of each paragraph stands in the margin."""
 
     find_asked = pyqtSignal()
@@ -59,7 +59,7 @@ class CopyText(QTextEdit):
         self.setTabChangesFocus(True)
         self.setFont(tokens.font(tokens.SECTION, family=tokens.SERIF))
         self.setViewportMargins(GUTTER, 0, 0, 0)
-        self.setAccessibleName("Copy desk text")
+        self.setAccessibleName("Story drawer text")
         self._gutter = _Gutter(self)
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
@@ -258,7 +258,7 @@ class CopyText(QTextEdit):
 class _Gutter(QWidget):
     """Names the role of each paragraph beside it."""
 
-    def __init__(self, text: CopyText) -> None:
+    def __init__(self, text: StoryText) -> None:
         super().__init__(text)
         self._text = text
 

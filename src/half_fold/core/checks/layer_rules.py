@@ -1,0 +1,149 @@
+"""Rules about what lies on what: words on words, things behind others, and words in the ink of their ground."""
+
+from collections.abc import Iterator, Sequence
+from itertools import combinations
+
+import numpy as np
+import numpy.typing as npt
+
+from half_fold.core.checks.context import Context
+from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
+from half_fold.core.drawing.marks import WHITE, Colour, Glyphs, Mark, Picture, Shape
+from half_fold.core.measure.length import counted
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import ink_in_lab
+from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.records import HoldsBarcode
+from half_fold.core.publication.surgery import picture_of
+
+LETTER_HIGH = 0.45  # of the size: the height of small letters, within which two lines of words surely collide
+LEAST_OVERLAP = 0.5  # points
+LEAST_DIFFERENCE = 12.0  # CIE 1976 difference of two inks: below it words cannot be told from their ground
+Boxes = npt.NDArray[np.float64]
+
+
+def _words_box(run: Glyphs) -> tuple[float, float, float, float]:
+    left, right = run.reach
+    return left, run.baseline - LETTER_HIGH * run.size, right + LETTER_HIGH * run.size, run.baseline
+
+
+def _says(run: Mark) -> bool:
+    return isinstance(run, Glyphs) and run.turn is None and bool("".join(run.texts).strip())
+
+
+def _by_block(marks: Sequence[Mark]) -> dict[str, Boxes]:
+    """The boxes of the words of each block, an array of shape (runs, 4); of furniture too."""
+    boxes: dict[str, list[tuple[float, float, float, float]]] = {}
+    for mark in marks:
+        if isinstance(mark, Glyphs) and _says(mark):
+            boxes.setdefault(mark.block, []).append(_words_box(mark))
+    return {block: np.array(each) for block, each in boxes.items()}
+
+
+def _collide(some: Boxes, others: Boxes) -> bool:
+    """Whether a box of one overlaps one of the others by more than a hair."""
+    low = np.maximum(some[:, None, :2], others[None, :, :2])
+    high = np.minimum(some[:, None, 2:], others[None, :, 2:])
+    return bool(((high - low) > LEAST_OVERLAP).all(2).any())
+
+
+def words_on_words(context: Context) -> Iterator[Finding]:
+    """Words of one block that lie on the words of another, or on furniture."""
+    for _, marks in context.lists:
+        for (one, some), (other, others) in combinations(_by_block(marks).items(), 2):
+            blocks = [name for name in (other, one) if name in context.page_of]
+            if not blocks or not _collide(some, others):
+                continue
+            name, what = blocks[0], "another block" if len(blocks) > 1 else "furniture"
+            why = "Neither can be read; move one, or let the text run round it."
+            where = context.page_of[name], name, context.box_of[name]
+            yield Finding("words on words", UNREAD, f"Words lie on those of {what}", why, False, *where)
+
+
+def _covers(context: Context, mark: Mark) -> Rect | None:
+    """What a mark hides of all that lies behind it."""
+    if isinstance(mark, Picture):
+        alike = picture_of(context.publication, mark.picture).has_alpha
+        return None if alike else mark.clip.clipped(mark.placed)
+    return mark.rect if isinstance(mark, Shape) and mark.fill is not None else None
+
+
+def hidden(context: Context) -> Iterator[Finding]:
+    """Words, a code or a picture behind what is laid in front of it."""
+    for _, marks in context.lists:
+        covers: list[tuple[Rect, str]] = []
+        lost: dict[str, int] = {}
+        seen: set[str] = set()
+        for mark in reversed(marks):
+            box = _box_of(mark)
+            behind = box is not None and any(
+                cover.clipped(box) == box for cover, block in covers if block != mark.block
+            )
+            if mark.block in context.page_of and box is not None:
+                lost.update({mark.block: lost.get(mark.block, 0) + _words(mark)}) if behind else seen.add(mark.block)
+            cover = _covers(context, mark)
+            if cover is not None:
+                covers.append((cover, mark.block))
+        for block, words in lost.items():
+            if words or block not in seen:
+                yield _behind(context, block, words, block not in seen)
+
+
+def _box_of(mark: Mark) -> Rect | None:
+    if isinstance(mark, Glyphs):
+        return Rect(*_words_box(mark)) if _says(mark) else None
+    if isinstance(mark, Picture):
+        return mark.clip.clipped(mark.placed)
+    return mark.rect if isinstance(mark, Shape) else None
+
+
+def _words(mark: Mark) -> int:
+    return len("".join(mark.texts).split()) if isinstance(mark, Glyphs) else 0
+
+
+def _behind(context: Context, block: str, words: int, wholly: bool) -> Finding:
+    number, box = context.page_of[block], context.box_of[block]
+    if isinstance(context.holds_of[block], HoldsBarcode):
+        why = "What lies in front of it hides it from the scanner; bring it nearer."
+        return Finding("hidden", REFUSED, "The barcode lies behind something", why, True, number, block, box)
+    what = counted(words, "word") if words else "It"
+    verb = "lie" if words > 1 else "lies"
+    message = f"{what} {verb} behind what is in front" if words or wholly else ""
+    why = "It would be set and never seen; bring the block nearer, or move what covers it."
+    return Finding("hidden", UNREAD, message, why, bool(words), number, block, box)
+
+
+def words_in_their_ground(context: Context) -> Iterator[Finding]:
+    """Words in an ink that cannot be told from what they stand on: white on white paper, or an ink on itself."""
+    for spread, marks in context.lists:
+        told: set[str] = set()
+        for at, mark in enumerate(marks):
+            if not isinstance(mark, Glyphs) or not _says(mark) or mark.block in told:
+                continue
+            ground = _ground(marks[:at], Rect(*_words_box(mark)), context.ground)
+            if ground is not None and _difference(mark.colour, ground) < LEAST_DIFFERENCE:
+                told.add(mark.block)
+                yield _lost(context, spread, mark, ground)
+
+
+def _ground(behind: Sequence[Mark], box: Rect, bare: Colour) -> Colour | None:
+    """The one ink that words in ``box`` stand on; None where that is a picture, or more than one."""
+    for mark in reversed(behind):
+        if isinstance(mark, Picture) and mark.clip.clipped(mark.placed).meets(box):
+            return None
+        if isinstance(mark, Shape) and mark.fill is not None and mark.rect.meets(box):
+            return mark.fill if mark.rect.clipped(box) == box else None
+    return bare
+
+
+def _difference(one: Colour, other: Colour) -> float:
+    return float(np.linalg.norm(np.subtract(ink_in_lab(one), ink_in_lab(other))))
+
+
+def _lost(context: Context, spread: Spread, run: Glyphs, ground: Colour) -> Finding:
+    on = "bare paper" if ground == WHITE else "a panel of nearly the same ink"
+    message = f"Words stand on {on} and cannot be told from it"
+    why = "Give them an ink that stands off from their ground."
+    number = context.page_of.get(run.block, spread.numbers[0])
+    block = run.block if run.block in context.page_of else ""
+    return Finding("words in their ground", UNREAD, message, why, True, number, block, context.box_of.get(block))
