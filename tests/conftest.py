@@ -1,8 +1,10 @@
 """Shared fixtures: an offscreen Qt, a small job, the demo, and the outside judges."""
 
+import atexit
 import os
 import shutil
 import subprocess
+import tempfile
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -18,6 +20,10 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.store.demo import make_demo
 from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.faces import face_file
+
+# Copies of the tests' pictures are no business of the user's cache.
+os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="half-fold-tests-")
+atexit.register(shutil.rmtree, os.environ["XDG_CACHE_HOME"], ignore_errors=True)
 
 STORY = """# The office of fjords
 

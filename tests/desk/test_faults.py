@@ -79,7 +79,7 @@ def test_a_fault_at_every_repaint_is_said_once_and_the_rest_of_the_window_works(
     assert window.station.isVisible()
 
 
-@pytest.mark.parametrize("where", ["check", "copy_in", "read_reduced"])
+@pytest.mark.parametrize("where", ["check", "copy_in", "reduced"])
 def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     caught: Desk, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, where: str
 ) -> None:
@@ -91,7 +91,7 @@ def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     caught.faults.fault.connect(said.append)
     Image.new("RGB", (60, 40)).save(tmp_path / "p.png")
     place = {"check": "half_fold.core.checks.run.check", "copy_in": "half_fold.desk.bringing.copy_in"}
-    monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.read_reduced"), _fails)
+    monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.reduced"), _fails)
     if where == "check":
         window.session.check_now()
     elif where == "copy_in":

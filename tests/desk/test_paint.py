@@ -12,13 +12,14 @@ from half_fold.core.drawing.marks import BLACK, Colour, DisplayList, Picture, Sh
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.pictures.pyramid import STEPS, reduced
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.job import Job, open_job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proof import write_proof
-from half_fold.desk.paint.proxies import Proxies, read_reduced
+from half_fold.desk.paint.proxies import Proxies, to_qimage
 
 
 @pytest.fixture
@@ -103,18 +104,60 @@ def test_a_missing_or_damaged_picture_gives_none(tmp_path: Path, qapp: object) -
 
 def test_reduced_pictures_keep_alpha_and_stand_upright(tmp_path: Path) -> None:
     Image.new("RGBA", (600, 300), (200, 30, 20, 0)).save(tmp_path / "clear.png")
-    clear = read_reduced(tmp_path / "clear.png", 160)
+    clear = to_qimage(reduced(tmp_path / "clear.png", "clear", 160))
     assert (clear.width(), clear.height()) == (160, 80) and clear.pixelColor(9, 9).alpha() == 0
     exif = Image.Exif()
     exif[0x0112] = 6
     Image.new("RGB", (600, 300)).save(tmp_path / "side.jpg", exif=exif)
-    side = read_reduced(tmp_path / "side.jpg", 160)
+    side = to_qimage(reduced(tmp_path / "side.jpg", "side", 160))
     assert side.height() > side.width()
 
 
-def test_sixteen_bit_greys_are_not_burnt_out(tmp_path: Path) -> None:
-    Image.fromarray(np.full((40, 40), 32_768, np.uint16)).save(tmp_path / "grey.png")
-    assert read_reduced(tmp_path / "grey.png", 160).pixelColor(5, 5).red() == pytest.approx(128, abs=1)
+@pytest.mark.parametrize("side", [40, 700, 5000])
+def test_sixteen_bit_greys_are_not_burnt_out(tmp_path: Path, side: int) -> None:
+    Image.fromarray(np.full((40, side), 32_768, np.uint16)).save(tmp_path / "grey.png")
+    for step in STEPS:
+        shown = to_qimage(reduced(tmp_path / "grey.png", f"grey{side}", step))
+        assert shown.pixelColor(1, 0).red() == pytest.approx(128, abs=1)
+
+
+def _many(folder: Path, count: int) -> tuple[PictureRecord, ...]:
+    for index in range(count):
+        Image.new("RGB", (320, 200), (index, 0, 0)).save(folder / f"{index}.png")
+    names = [f"{index}.png" for index in range(count)]
+    return tuple(PictureRecord(id=n, file=n, width=320, height=200, digest=f"{folder.name}{n}") for n in names)
+
+
+def _asked_again_and_again(proxies: Proxies, names: list[str]) -> None:
+    for _ in range(12):
+        for name in names:
+            proxies.image(name, 160)
+        proxies.wait()
+        QTest.qWait(5)
+
+
+def test_more_pictures_in_view_than_there_is_room_for_are_not_read_without_end(tmp_path: Path, qapp: object) -> None:
+    proxies = Proxies(tmp_path, most=10 * 160 * 100 * 4)
+    pictures = _many(tmp_path, 30)
+    proxies.know(pictures)
+    _asked_again_and_again(proxies, [p.id for p in pictures])
+    assert proxies.read == 30 and sum(proxies.image(p.id, 160) is not None for p in pictures) == 10
+    assert proxies.held_octets <= 11 * 160 * 100 * 4
+
+
+def test_what_was_not_asked_for_lately_makes_room(
+    tmp_path: Path, qapp: object, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    now = [100.0]
+    monkeypatch.setattr("half_fold.desk.paint.proxies.monotonic", lambda: now[0])
+    proxies = Proxies(tmp_path, most=10 * 160 * 100 * 4)
+    pictures = _many(tmp_path, 20)
+    proxies.know(pictures)
+    for half in (pictures[:10], pictures[10:], pictures[:10]):
+        _asked_again_and_again(proxies, [p.id for p in half])
+        assert all(proxies.image(p.id, 160) is not None for p in half)
+        now[0] += 60
+    assert proxies.read == 30
 
 
 @pytest.mark.parametrize(

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import copy_in
+from half_fold.core.pictures.pyramid import make_copies
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
@@ -57,7 +58,7 @@ class _CopyIn(_Run):
         self.known, self.folder, self.source = known, folder, source
 
     def bring(self) -> None:
-        picture = copy_in((*self.known, *self.bringing.copied), self.folder, self.source)
+        picture = copy_in((*self.known, *self.bringing.copied), self.folder, self.source, make_copies)
         self.bringing.copied.append(picture)
         self.bringing.brought.emit(picture, self.source.name)
 

@@ -5,9 +5,11 @@ from pathlib import Path
 from PyQt6.QtCore import QMimeData, QUrl
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import ENOUGH, load_pixels
+from half_fold.core.pictures.colour import to_screen
 from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
-from half_fold.desk.paint.proxies import STEPS, read_reduced
+from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
 
 
@@ -21,7 +23,7 @@ def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
     if isinstance(holds, HoldsPicture):
         path = pictures / picture_of(publication, holds.picture).file
         try:
-            mime.setImageData(read_reduced(path, STEPS[-1]))
+            mime.setImageData(to_qimage(to_screen(load_pixels(path, ENOUGH))))
         except Problem:
             return None
         mime.setUrls([QUrl.fromLocalFile(str(path))])

@@ -192,9 +192,9 @@ class Window(QMainWindow):
             self.working.show_sections(self.station.sections())
             self._show_where()
 
-    def _picture_came(self) -> None:
+    def _picture_came(self, _content: str) -> None:
         self.thumbnails.refresh()
-        self.station.update()
+        self.station.picture_came()
 
     def _lines(self) -> Sequence[StationLine]:
         publication = self.session.publication

@@ -38,6 +38,11 @@ class Keeper(Generic[V]):
     def __contains__(self, key: Hashable) -> bool:
         return key in self._kept
 
+    def items(self) -> list[tuple[Hashable, V]]:
+        """Keys and values, the first to go first."""
+        with self._lock:
+            return [(key, value) for key, (_, value) in self._kept.items()]
+
     def find(self, key: Hashable) -> V | None:
         """The value under a key, which now is the last to go; None where there is none."""
         found = self._kept.get(key)
@@ -64,6 +69,12 @@ class Keeper(Generic[V]):
         key = key_of(follows)
         found = self.find(key)
         return self.keep(key, follows, make()) if found is None else found
+
+    def clear(self) -> None:
+        """Let go of all."""
+        with self._lock:
+            self._kept.clear()
+            self.octets = 0
 
     def _let_go(self, key: Hashable) -> None:
         gone = self._kept.pop(key, None)

@@ -1,9 +1,11 @@
 """Bringing pictures into the job: copied to pictures/, named by the user's file name, told apart by content."""
 
 import hashlib
+import math
 import shutil
 import struct
 import warnings
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -22,6 +24,8 @@ from half_fold.core.store.files import own_file, require_file
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
 MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in press inks
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+ENOUGH = 2400  # pixels its long way: what the largest reduced copy has
+LIES_ON_ITS_SIDE = 5  # of the ways a camera is held (Exif 2.3, 4.6.4): from here on width and height change places
 _SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
 
 
@@ -50,13 +54,14 @@ def too_large(path: Path) -> Problem:
 
 
 def load_pixels(path: Path, least: int = 0) -> Image.Image:
-    """The whole picture, upright; where ``least`` is given perhaps reduced, but not below so many pixels either way.
+    """The whole picture, upright; where ``least`` is given perhaps reduced, but not below so many pixels its long way.
 
     Problem where the file is damaged, or holds what is no picture to print.
     """
     image = open_picture(path)
     if least:
-        image.draft(None, (least, least))  # which JPEG decodes in a fraction of the time
+        share = least / max(image.size)  # which JPEG decodes in a fraction of the time
+        image.draft(None, (math.ceil(image.width * share), math.ceil(image.height * share)))
     try:
         image.load()
     except (OSError, ValueError, SyntaxError, EOFError, struct.error, Image.DecompressionBombError) as error:
@@ -117,13 +122,17 @@ def _free_name(folder: Path, wanted: str) -> str:
     return name
 
 
-def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
+def copy_in(
+    known: tuple[Picture, ...], folder: Path, source: Path, seen: Callable[[Image.Image, str], object] | None = None
+) -> Picture:
     """Copy ``source`` into the job's pictures ``folder``, unless its content is there already; gives its record.
+
+    ``seen`` is shown the picture, perhaps reduced as far as ENOUGH, and what tells its content.
 
     A record that is new has no id yet: ``with_picture`` gives it one. This is the slow half, fit for another
     thread. Raises Problem where the file is no picture, or cannot be copied.
     """
-    record = record_of(source)
+    record, image = read_record(source)
     for picture in known:
         if picture.digest == record.digest and (folder / picture.file).exists():
             return picture
@@ -134,22 +143,29 @@ def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
     name = _free_name(folder, source.name)
     with whole_file(folder / name) as temporary:
         shutil.copyfile(source, temporary)
+    if seen is not None:
+        seen(image, record.digest)
     return replace(record, file=name)
 
 
 def record_of(path: Path) -> Picture:
     """What a job keeps of a picture's file, still without an id. Problem where it cannot be read to its end."""
-    image = load_pixels(path)
+    return read_record(path)[0]
+
+
+def read_record(path: Path) -> tuple[Picture, Image.Image]:
+    """``record_of`` a file, and the picture, perhaps reduced as far as ENOUGH."""
+    with open_picture(path) as opened:
+        size = opened.size
+        lies_on_its_side = opened.getexif().get(ORIENTATION, 1) >= LIES_ON_ITS_SIDE
+    image = load_pixels(path, ENOUGH)
+    width, height = size[::-1] if lies_on_its_side else size
     cut_out = has_alpha(image)
-    return Picture(
-        id="",
-        file=path.name,
-        width=image.width,
-        height=image.height,
-        digest=digest_of(path),
-        has_alpha=cut_out,
-        outline=outline_of(image) if cut_out else (),
+    outline = outline_of(image) if cut_out else ()
+    record = Picture(
+        id="", file=path.name, width=width, height=height, digest=digest_of(path), has_alpha=cut_out, outline=outline
     )
+    return record, image
 
 
 def with_picture(publication: Publication, picture: Picture) -> tuple[Publication, Picture]:

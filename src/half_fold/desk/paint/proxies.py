@@ -1,23 +1,25 @@
-"""Picture proxies: read and reduced off the interface thread, kept in steps of size."""
+"""Picture proxies: reduced copies read off the interface thread, those in use kept at hand."""
 
-import struct
-from collections import OrderedDict
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from time import monotonic
 
 from PIL import Image
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, Qt, QThreadPool, pyqtSignal
 from PyQt6.QtGui import QImage
 
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import load_pixels, open_picture, picture_file
-from half_fold.core.pictures.colour import to_screen
+from half_fold.core.pictures.bring import picture_file
+from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
 
-STEPS = (160, 800, 2000)
-MOST_BYTES = 400_000_000
+MOST_OCTETS, MOST_HELD = 240_000_000, 4000
+READERS = 2
+IN_USE_S, FOREGONE_S = 3.0, 20.0
+Key = tuple[str, int]  # content, and pixels the long way
 
 
 def to_qimage(picture: Image.Image) -> QImage:
@@ -29,33 +31,14 @@ def to_qimage(picture: Image.Image) -> QImage:
     )
 
 
-def read_reduced(path: Path, width: int) -> QImage:
-    """The picture at most about ``width`` pixels across. Problem where it cannot be read."""
-    image = open_picture(path)
-    image.draft("RGB" if image.mode != "CMYK" else "CMYK", (width, width))
-    if image.width > 2 * width or image.format == "JPEG":
-        try:
-            image.load()
-        except (OSError, ValueError, SyntaxError, EOFError, struct.error) as error:
-            raise Problem(f"“{path.name}” is damaged.") from error
-        from PIL import ImageOps
-
-        image = ImageOps.exif_transpose(image)
-    else:
-        image = load_pixels(path)
-    if image.width > width:
-        image = image.resize((width, max(1, round(image.height * width / image.width))), Image.Resampling.BOX)
-    return to_qimage(to_screen(image))
-
-
 class _Read(QRunnable):
-    def __init__(self, proxies: "Proxies", key: tuple[str, int], path: Callable[[], Path]) -> None:
+    def __init__(self, proxies: "Proxies", key: Key, path: Callable[[], Path]) -> None:
         super().__init__()
         self.proxies, self.key, self.path = proxies, key, path
 
     def run(self) -> None:
         try:
-            image = read_reduced(self.path(), self.key[1])
+            image = to_qimage(reduced(self.path(), *self.key))
         except Problem:
             image = QImage()
         except Exception:
@@ -68,21 +51,34 @@ class _Read(QRunnable):
 
 
 class Proxies(QObject):
-    """Answers with what it has, and tells when something better has been read."""
+    """Answers with what it has, and tells when something better has been read.
 
-    ready = pyqtSignal()
+    Those least recently asked for go first. Where all there is room for is in use, one that comes is shown by a smaller
+    copy: it would be read again at each repaint, for another that would be read again in turn.
+    """
+
+    ready = pyqtSignal(str)  # the picture, by its content
     loaded = pyqtSignal(object, QImage)
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, most: int = MOST_OCTETS) -> None:
         super().__init__()
         self.folder = folder
         self.pictures: dict[str, Picture] = {}
-        self._held: OrderedDict[tuple[str, int], QImage] = OrderedDict()
-        self._asked: set[tuple[str, int]] = set()
+        self._held: Keeper[QImage] = Keeper(MOST_HELD, most, QImage.sizeInBytes)
+        self._most = most
+        self._asked: dict[Key, float] = {}  # when each that is held, or being read, was last asked for
+        self._reading: set[Key] = set()
+        self._foregone: dict[Key, float] = {}  # what cannot be read, or has no room: not asked for again for a while
         self.seen = 0  # grows with every image that came
+        self.read = 0  # how many times one was asked for from its file
         self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(1)
+        self._pool.setMaxThreadCount(READERS)
         self.loaded.connect(self._keep)
+
+    @property
+    def held_octets(self) -> int:
+        """How much room the images take."""
+        return self._held.octets
 
     def know(self, pictures: tuple[Picture, ...]) -> None:
         self.pictures = {picture.id: picture for picture in pictures}
@@ -92,25 +88,39 @@ class Proxies(QObject):
         known = self.pictures.get(picture)
         if known is None:
             return None
-        step = next((s for s in STEPS if s >= width), STEPS[-1])
-        key = (known.digest, step)
-        if key not in self._held and key not in self._asked:
-            self._asked.add(key)
-            self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)))
-        best = [
-            self._held[k]
-            for k in ((known.digest, s) for s in sorted(STEPS, key=lambda s: abs(s - step)))
-            if k in self._held
-        ]
-        return next((image for image in best if not image.isNull()), None)
+        step = step_for(width * max(1.0, known.height / known.width))
+        key, now = (known.digest, step), monotonic()
+        self._asked[key] = now
+        found = self._held.find(key)
+        if found is not None:
+            return found
+        if key not in self._reading and now - self._foregone.get(key, -FOREGONE_S) >= FOREGONE_S:
+            self._reading.add(key)
+            self.read += 1
+            # The newest first: what was asked for before has perhaps been scrolled away.
+            self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)), self.read)
+        others = ((known.digest, other) for other in sorted(STEPS, key=lambda other: abs(other - step)))
+        return next((image for other in others if (image := self._held.find(other)) is not None), None)
 
-    def _keep(self, key: tuple[str, int], image: QImage) -> None:
-        self._held[key] = image
+    def _keep(self, key: Key, image: QImage) -> None:
+        self._reading.discard(key)
+        if image.isNull():
+            self._foregone[key] = monotonic()
+            return
+        if self._is_full(image):
+            self._foregone[key] = monotonic()
+            if key[1] == STEPS[0]:
+                return
+            key, image = (key[0], STEPS[0]), image.scaled(STEPS[0], STEPS[0], Qt.AspectRatioMode.KeepAspectRatio)
+        self._held.keep(key, None, image)
         self.seen += 1
-        while sum(i.sizeInBytes() for i in self._held.values()) > MOST_BYTES and len(self._held) > 1:
-            gone, _ = self._held.popitem(last=False)
-            self._asked.discard(gone)
-        self.ready.emit()
+        self.ready.emit(key[0])
+
+    def _is_full(self, image: QImage) -> bool:
+        """Whether there is no room for one more but for what is in use."""
+        since = monotonic() - IN_USE_S
+        in_use = sum(held.sizeInBytes() for key, held in self._held.items() if self._asked.get(key, 0.0) >= since)
+        return in_use > 0 and in_use + image.sizeInBytes() > self._most
 
     def stop(self) -> None:
         """Read nothing more, and wait for what is being read."""

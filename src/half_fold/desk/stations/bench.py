@@ -1,6 +1,6 @@
 """The bench: a spread in its true proportion with the aids drawn our way, shared by Grid and Spreads."""
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
     QBrush,
     QColor,
@@ -16,8 +16,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.brief.allowances import fold_loss
-from half_fold.core.drawing.changes import changed_area, within
-from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.changes import bounds, changed_area, within
+from half_fold.core.drawing.marks import DisplayList, Picture
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
@@ -51,12 +51,17 @@ class Bench(QWidget):
         self.shows_loupe = False
         self._kept_ground: tuple[tuple[object, ...], tuple[object, ...], QPixmap] | None = None
         self._kept_fit: tuple[Publication, tuple[object, ...], tuple[float, QPointF]] | None = None
-        self._pictures_seen = 0
         session.proxies.ready.connect(self._picture_came)
 
-    def _picture_came(self) -> None:
-        self._pictures_seen += 1
-        self.update()
+    def _picture_came(self, content: str) -> None:
+        """Draw again where that picture lies, and nowhere else."""
+        if self._kept is None:
+            return
+        marks, _, pixmap = self._kept
+        known = self.session.proxies.pictures
+        for mark in marks.marks:
+            if isinstance(mark, Picture) and mark.picture in known and known[mark.picture].digest == content:
+                self.update(self._draw_area(pixmap, marks, bounds(mark)))
 
     # Geometry -----------------------------------------------------------------------------------
 
@@ -186,19 +191,18 @@ class Bench(QWidget):
     def _content(self) -> QPixmap:
         marks = self.session.marks()
         (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
-        key = (scale, origin.x(), origin.y(), ratio, self._pictures_seen, self.width(), self.height())
+        key = (scale, origin.x(), origin.y(), ratio, self.width(), self.height())
         if self._kept is None or self._kept[1] != key:
             self._kept = (marks, key, self._drawn(marks, scale, origin, self.width(), self.height()))
         elif self._kept[0] is not marks:
-            self._draw_changes(self._kept[2], self._kept[0], marks)
+            area = changed_area(self._kept[0], marks)
+            if area is not None:
+                self._draw_area(self._kept[2], marks, area)
             self._kept = (marks, key, self._kept[2])
         return self._kept[2]
 
-    def _draw_changes(self, pixmap: QPixmap, before: DisplayList, marks: DisplayList) -> None:
-        """Draw again only what differs, into what was drawn before; an edit of a line leaves most as it was."""
-        area = changed_area(before, marks)
-        if area is None:
-            return
+    def _draw_area(self, pixmap: QPixmap, marks: DisplayList, area: Rect) -> QRect:
+        """Draw an area again into what was drawn before, and give it in pixels; an edit of a line leaves most alone."""
         scale, origin = self._fitted()
         dirty = self.to_widget(area).adjusted(-2, -2, 2, 2).toAlignedRect()
         reach = Rect(
@@ -216,6 +220,7 @@ class Bench(QWidget):
         painter.scale(scale, scale)
         paint(painter, within(marks, reach), self.session.proxies.image)
         painter.end()
+        return dirty
 
     def _drawn(self, marks: DisplayList, scale: float, origin: QPointF, width: int, height: int) -> QPixmap:
         """The marks on a clear ground of that many pixels."""

@@ -49,7 +49,7 @@ class SheetView(QWidget):
     def __init__(self, station: "PressStation") -> None:
         super().__init__()
         self.station = station
-        station.session.proxies.ready.connect(self.update)
+        station.session.proxies.ready.connect(lambda _: self.update())
 
     def _sheets(self) -> list[Sheet]:
         """The sheet in view, or all of a part that has no pages."""

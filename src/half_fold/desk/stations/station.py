@@ -26,6 +26,10 @@ class Station(QWidget):
     def opened(self) -> None:
         """It has been pulled out: look at what lies outside the document."""
 
+    def picture_came(self) -> None:
+        """Show pictures better than before: what was read is there now."""
+        self.update()
+
     def refresh(self) -> None:
         """Show the document as it is now."""
         self.update()

@@ -27,7 +27,7 @@ class PictureDrawer(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Picture drawer")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        session.proxies.ready.connect(self.update)
+        session.proxies.ready.connect(lambda _: self.update())
 
     def sizeHint(self) -> QSize:
         return QSize(400, THUMB_HEIGHT + 36)

@@ -76,6 +76,9 @@ class SpreadsStation(Station):
         self.bench.update()
         self.drawer.refresh()
 
+    def picture_came(self) -> None:
+        """Bench and drawer draw it where it lies, by themselves."""
+
     def open_drawer(self, leaf: str) -> None:
         self.drawer.open(leaf)
 
