@@ -79,7 +79,7 @@ def test_a_fault_at_every_repaint_is_said_once_and_the_rest_of_the_window_works(
     assert window.station.isVisible()
 
 
-@pytest.mark.parametrize("where", ["check", "copy_in", "reduced"])
+@pytest.mark.parametrize("where", ["check", "read_record", "reduced"])
 def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     caught: Desk, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, where: str
 ) -> None:
@@ -90,11 +90,11 @@ def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     said: list[str] = []
     caught.faults.fault.connect(said.append)
     Image.new("RGB", (60, 40)).save(tmp_path / "p.png")
-    place = {"check": "half_fold.core.checks.run.check", "copy_in": "half_fold.desk.bringing.copy_in"}
+    place = {"check": "half_fold.core.checks.run.check", "read_record": "half_fold.desk.bringing.read_record"}
     monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.reduced"), _fails)
     if where == "check":
         window.session.check_now()
-    elif where == "copy_in":
+    elif where == "read_record":
         window.session.bring_pictures([tmp_path / "p.png"])
     else:
         window.session.proxies._held.clear()

@@ -4,11 +4,16 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 
-from half_fold.core.publication.records import Publication
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import HoldsPicture, Publication
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.spread import edits
+from half_fold.core.spread.frames import block_at
 from half_fold.desk.application import Desk
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -161,8 +166,138 @@ def test_a_block_is_copied_to_the_clipboard(window: Window) -> None:
     window.session.select(window.session.publication.pages[5].blocks[0].id)
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     mime = clipboard.mimeData()
-    assert mime is not None and clipboard.image().width() == 2000
+    assert mime is not None and clipboard.image().width() == 2400
     assert [Path(url.toLocalFile()).name for url in mime.urls()] == ["rows-in-mist.jpg"]
     window.session.select(window.session.publication.pages[6].blocks[0].id)
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     assert clipboard.text() == "The winter\n\nof long ladders"
+
+
+def _drop(window: Window, path: Path, at: QPoint) -> None:
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path))])
+    here = window.mapFromGlobal(at).toPointF()
+    copy, none = Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
+    window.dropEvent(QDropEvent(here, copy, mime, LEFT, none))
+
+
+def _picture(tmp_path: Path, name: str = "hedge.png") -> Path:
+    Image.effect_noise((300, 200), 60).convert("RGB").save(tmp_path / name)
+    return tmp_path / name
+
+
+@pytest.mark.parametrize("number", [1, 2, 5, 7])
+def test_what_is_dropped_or_pasted_stays_where_the_user_is(window: Window, tmp_path: Path, number: int) -> None:
+    window.open_station(number)
+    QTest.qWait(30)
+    pictures, stories = len(window.session.publication.pictures), len(window.session.publication.stories)
+    _drop(window, _picture(tmp_path), window.mapToGlobal(QPoint(1100, 700)))
+    wait_for(lambda: len(window.session.publication.pictures) == pictures + 1)
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    clipboard.setText("Some words\n\nand more of them")
+    window.station.take_focus()
+    window.paste()
+    assert len(window.session.publication.stories) == stories + 1
+    assert window.current == number
+
+
+@pytest.mark.parametrize("number", [4, 5])
+def test_a_picture_goes_where_it_was_dropped(window: Window, tmp_path: Path, number: int) -> None:
+    """Into the block under the pointer; onto free fields as a block of its own."""
+    window.open_station(number)
+    window.session.go_to(8)
+    QTest.qWait(30)
+    bench, session = window.station.bench, window.station.session  # type: ignore[attr-defined]
+    frame = bench.frames()[0][1]
+    left, top = frame.columns[1][0] + 4, frame.rows[5][0] + 4
+    at = bench.mapToGlobal(bench.to_widget(Rect(left, top, left, top)).topLeft().toPoint())
+    before = {block.id for page in session.publication.pages for block in page.blocks}
+    under = block_at(session.publication, session.spread, left, top)
+    _drop(window, _picture(tmp_path), at)
+    wait_for(lambda: session.block is not None)
+    _, _, block = page_of_block(session.publication, session.block)
+    assert isinstance(block.holds, HoldsPicture)
+    assert picture_of(session.publication, block.holds.picture).file == "hedge.png"
+    assert block.id == under if under is not None else block.id not in before
+    _drop(window, _picture(tmp_path, "again.png"), at)
+    wait_for(lambda: window.session.publication.pictures[-1].file == "again.png")
+    _, _, again = page_of_block(session.publication, block.id)
+    assert isinstance(again.holds, HoldsPicture) and again.holds.picture == window.session.publication.pictures[-1].id
+
+
+def test_a_batch_of_pictures_is_one_edit_in_its_order(window: Window, tmp_path: Path) -> None:
+    have = len(window.session.publication.pictures)
+    paths = [_picture(tmp_path, f"p{number}.png") for number in range(12)]
+    window.session.bring_pictures(paths)
+    wait_for(lambda: len(window.session.publication.pictures) == have + 12)
+    assert [picture.file for picture in window.session.publication.pictures[have:]] == [path.name for path in paths]
+    assert window.session.history.undoes == "brought in 12 pictures"
+    window.session.undo()
+    assert len(window.session.publication.pictures) == have
+
+
+def test_a_claim_stays_lit_with_its_size_until_the_chooser_is_closed(window: Window) -> None:
+    station = _spreads(window)
+    window.session.go_to(8)
+    QTest.qWait(30)
+    bench = station.bench
+    frame = bench.frames()[0][1]
+    first, last = (frame.columns[0][0], frame.rows[0][0]), (frame.columns[2][1], frame.rows[1][1])
+    start, end = (bench.to_widget(Rect(x, y, x, y)).topLeft().toPoint() for x, y in (first, last))
+    QTest.mousePress(bench, LEFT, pos=start + QPoint(3, 3))
+    QTest.mouseMove(bench, end - QPoint(3, 3))
+    QTest.mouseRelease(bench, LEFT, pos=end - QPoint(3, 3))
+    assert station.chooser is not None and station.chooser.isVisible() and bench.claim is not None
+    claimed = edits.claimed(window.session.publication, window.session.spread.numbers, *bench.claim)
+    assert claimed is not None
+    wide, high = (last[0] - first[0]) / 72 * 25.4, (last[1] - first[1]) / 72 * 25.4
+    assert claimed.words("mm") == f"3 × 2 fields, {wide:.1f} × {high:.1f} mm"
+    middle = bench.to_widget(Rect(frame.columns[1][0] + 5, frame.rows[1][0] + 5, 0, 0)).topLeft().toPoint()
+    lit = bench.grab().toImage().pixelColor(middle)
+    QTest.keyClick(station.chooser, Qt.Key.Key_Escape)
+    assert bench.claim is None
+    assert bench.grab().toImage().pixelColor(middle).lightness() > lit.lightness()
+
+
+def test_the_picture_drawer_is_scrolled_by_the_wheel_and_names_what_it_shows(window: Window, tmp_path: Path) -> None:
+    station = _spreads(window)
+    drawer = station.drawer.pictures
+    port = drawer.viewport()
+    bar = drawer.horizontalScrollBar()
+    assert port is not None and bar is not None and bar.maximum() > 0
+    asked: list[str] = []
+    whole = window.session.proxies.image
+    window.session.proxies.image = lambda picture, width: asked.append(picture) or whole(picture, width)  # type: ignore[method-assign]
+    turn = QWheelEvent(
+        QPointF(60, 40),
+        QPointF(port.mapToGlobal(QPoint(60, 40))),
+        QPoint(),
+        QPoint(0, -480),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(port, turn)
+    assert bar.value() > 0
+    drawer.grab()
+    every = [picture.id for picture in window.session.publication.pictures]
+    assert asked and set(asked) < set(every), "only what is seen is asked for"
+    QTest.keyClick(drawer, Qt.Key.Key_End)
+    assert drawer.chosen == every[-1] and bar.value() == bar.maximum()
+    drawer.parentWidget().setFixedHeight(600)  # type: ignore[union-attr]
+    QTest.qWait(30)
+    places = drawer.places()
+    assert bar.maximum() == 0 and max(p.right() for p in places) <= port.width() and places[-1].top() > places[0].top()
+
+
+def test_enter_starts_the_job_from_any_line_of_the_way_in(desk: Desk, tmp_path: Path) -> None:
+    desk.show_welcome()
+    assert desk.welcome is not None
+    desk.welcome.title.setText("Hedge Book")
+    desk.welcome.folder.setText(str(tmp_path))
+    desk.welcome.kind.setFocus()
+    QTest.keyClick(desk.welcome.kind, Qt.Key.Key_Return)
+    wait_for(lambda: bool(desk.windows))
+    assert desk.windows[-1].session.publication.title == "Hedge Book"

@@ -64,14 +64,14 @@ def test_a_drag_beyond_the_text_area_reaches_the_bleed(station: SpreadsStation) 
 def test_the_picture_chosen_on_the_picture_drawer_is_placed(station: SpreadsStation) -> None:
     station.open_drawer("pictures")
     table = station.drawer.pictures
+    port = table.viewport()
     wanted = station.session.publication.pictures[2].id
-    area = next(a for p, a in table._areas() if p.id == wanted)
-    QTest.mouseClick(table, LEFT, pos=area.center().toPoint())
+    QTest.mouseClick(port, LEFT, pos=table.places()[2].center().toPoint())
     block = _claim(station, (0, 0), (2, 2), "p")
     assert isinstance(block.holds, HoldsPicture) and block.holds.picture == wanted
-    first = next(a for p, a in table._areas())
-    QTest.mouseDClick(table, LEFT, pos=first.center().toPoint())
-    QTest.mouseClick(table, LEFT, pos=first.center().toPoint())
+    first = table.places()[0].center().toPoint()
+    QTest.mouseDClick(port, LEFT, pos=first)
+    QTest.mouseClick(port, LEFT, pos=first)
     QTest.keyClick(table, Qt.Key.Key_Return)
     holds = _selected(station).holds
     assert isinstance(holds, HoldsPicture) and holds.picture == station.session.publication.pictures[0].id

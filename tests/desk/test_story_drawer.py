@@ -269,3 +269,27 @@ def test_text_runs_round_a_block_when_it_is_told_to(window: Window) -> None:
     now = window.session.publication
     type_into(window.working.row("Kept off by"), "-1mm")
     assert window.session.publication is now
+
+
+def test_letters_outside_the_basic_plane_shift_nothing(window: Window, copy: StoryDrawer) -> None:
+    """Qt counts such a letter twice: found words, marks of misspelled ones and of what is over stand where they are."""
+    copy.new_story(
+        (Paragraph(role="body", runs=(Run(text="\U0001f34e\U0001f350 pears and \U0001f34e pears, hegde"),)),)
+    )
+    copy.find()
+    copy.finder.words.setText("pears")
+    assert copy.finder.next() and copy.text.textCursor().selectedText() == "pears"
+    copy.finder.instead.setText("\U0001f333 oaks")
+    copy.finder.replace_one()
+    assert copy.text.textCursor().selectedText() == "pears"
+    copy.finder.replace_one()
+    assert copy.text.paragraphs[0].text == "\U0001f34e\U0001f350 \U0001f333 oaks and \U0001f34e \U0001f333 oaks, hegde"
+    at = copy.text.paragraphs[0].text.index("hegde")
+    copy.text.mark([(0, at, at + 5)])
+    assert copy.text.extraSelections()[-1].cursor.selectedText() == "hegde"
+    cursor = copy.text.textCursor()
+    cursor.movePosition(QTextCursor.MoveOperation.End)
+    copy.text.setTextCursor(cursor)
+    assert copy.text.marked_word() == (0, at, at + 5)
+    copy.text.break_off((0, 2))
+    assert copy.text.extraSelections()[0].cursor.selectedText().startswith(" oaks and")

@@ -264,7 +264,7 @@ def test_files_dropped_on_the_window_are_brought_in(window: Window, story_file: 
     copy, none = Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
     window.open_station(1)
     window.dropEvent(QDropEvent(QPointF(400, 300), copy, mime, LEFT, none))
-    assert window.current == 4
+    assert window.current == 1, "what is dropped stays where the user is"
     wait_for(lambda: window.session.publication.stories[-1].title == "The office of fjords")
     wait_for(lambda: "no picture" in window.foot.sentence)
     assert window.session.publication.pictures[-1].file == "hedge.png"

@@ -3,11 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import copy_in
+from half_fold.core.pictures.bring import keep_copy, read_record
 from half_fold.core.pictures.pyramid import make_copies
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.compose import Setter
@@ -15,6 +16,9 @@ from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.core.typesetting.texts.text_in import Reading, read_text_file
 from half_fold.desk.faults import tell_fault
+
+READERS = 2
+GATHERED_MS = 200
 
 
 @dataclass(frozen=True)
@@ -53,14 +57,22 @@ class _Run(QRunnable):
 
 
 class _CopyIn(_Run):
-    def __init__(self, bringing: "Bringing", known: tuple[Picture, ...], folder: Path, source: Path) -> None:
+    def __init__(self, bringing: "Bringing", known: tuple[Picture, ...], folder: Path, source: Path, at: int) -> None:
         super().__init__(bringing)
-        self.known, self.folder, self.source = known, folder, source
+        self.known, self.folder, self.source, self.at = known, folder, source, at
+        self.picture: Picture | None = None
+
+    def run(self) -> None:
+        super().run()
+        self.bringing.read.emit(self.sitting, self.at, self.picture, self.source)
 
     def bring(self) -> None:
-        picture = copy_in((*self.known, *self.bringing.copied), self.folder, self.source, make_copies)
-        self.bringing.copied.append(picture)
-        self.bringing.brought.emit(picture, self.source.name)
+        record, image = read_record(self.source)
+        with self.bringing.copying:  # so that no two take one name, and none comes twice
+            picture = keep_copy((*self.known, *self.bringing.copied), self.folder, self.source, record)
+            self.bringing.copied.append(picture)
+        make_copies(image, record.digest)
+        self.picture = picture
 
 
 class _Place(_Run):
@@ -82,11 +94,13 @@ class _Place(_Run):
 class Bringing(QObject):
     """Files in the order they were asked for.
 
-    ``brought`` gives a picture's record without an id, and the file's name; ``placed`` a text on its pages;
-    ``moved`` tells that ``done`` of ``asked`` have been dealt with.
+    ``brought`` gives some pictures' records without ids, each with its file, a few times a second; ``placed`` a text
+    on its pages; ``moved`` tells that ``done`` of ``asked`` have been dealt with. ``batch`` counts what was asked for
+    at once.
     """
 
-    brought = pyqtSignal(object, str)
+    brought = pyqtSignal(list)
+    read = pyqtSignal(int, int, object, object)
     placed = pyqtSignal(object)
     failed = pyqtSignal(str)
     ended = pyqtSignal(int)
@@ -95,9 +109,18 @@ class Bringing(QObject):
     def __init__(self) -> None:
         super().__init__()
         self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(1)
-        self.copied: list[Picture] = []  # in this sitting; written by the one working thread
-        self.sitting = 0
+        self._pool.setMaxThreadCount(READERS)
+        self.copied: list[Picture] = []  # since the window was opened
+        self.copying = Lock()
+        self.sitting = self.batch = 0
+        self._read: dict[int, tuple[Picture | None, Path]] = {}  # which came before one that was asked for earlier
+        self._next = self._last = 0
+        self._came: list[tuple[Picture, Path]] = []
+        self._gather = QTimer(self)
+        self._gather.setSingleShot(True)
+        self._gather.setInterval(GATHERED_MS)
+        self._gather.timeout.connect(self.give)
+        self.read.connect(self._note)
         self.asked = self.done = 0
         self.ended.connect(self._count)
 
@@ -108,7 +131,28 @@ class Bringing(QObject):
     def start(self, known: tuple[Picture, ...], folder: Path, paths: Sequence[Path]) -> None:
         """Bring pictures in."""
         for path in paths:
-            self._begin(_CopyIn(self, known, folder, path))
+            self._begin(_CopyIn(self, known, folder, path, self._last))
+            self._last += 1
+
+    def _note(self, sitting: int, at: int, picture: Picture | None, path: Path) -> None:
+        """Put a picture that was read behind those that were asked for before it."""
+        if sitting != self.sitting:
+            return
+        self._read[at] = picture, path
+        while self._next in self._read:
+            one, source = self._read.pop(self._next)
+            self._next += 1
+            if one is not None:
+                self._came.append((one, source))
+        if self._came and not self._gather.isActive():
+            self._gather.start()
+
+    def give(self) -> None:
+        """Give what has come."""
+        self._gather.stop()
+        came, self._came = self._came, []
+        if came:
+            self.brought.emit(came)
 
     def start_text(self, publication: Publication, path: Path, read: Reading | None = None) -> None:
         """Read a text, unless it has been read, and thread it through the free pages of that document."""
@@ -117,6 +161,7 @@ class Bringing(QObject):
     def _begin(self, run: _Run) -> None:
         if not self.busy:
             self.asked = self.done = 0
+            self.batch += 1
         self.asked += 1
         self._pool.start(run)
         self.moved.emit()
@@ -129,6 +174,10 @@ class Bringing(QObject):
     def cancel(self) -> None:
         """Bring no more of what was asked for; what has come stays."""
         self._pool.clear()
+        self._came += [(one, source) for _, (one, source) in sorted(self._read.items()) if one is not None]
+        self.give()
+        self._read.clear()
+        self._next = self._last
         self.sitting += 1
         self.asked = self.done = 0
         self.moved.emit()

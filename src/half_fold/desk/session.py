@@ -13,7 +13,7 @@ from half_fold.core.checks.finding import Finding
 from half_fold.core.cover.flat import CoverSetter
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import with_picture
+from half_fold.core.pictures.bring import with_picture, with_pictures
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
@@ -25,7 +25,7 @@ from half_fold.core.typesetting.fonts import join_fonts
 from half_fold.desk.bringing import Bringing, Placed
 from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
-from half_fold.desk.workpiece import Workpiece
+from half_fold.desk.workpiece import Then, Workpiece
 
 CHECKED_AFTER_MS = 500
 
@@ -58,10 +58,13 @@ class Session(Workpiece):
         self.save_problem = ""
         self.saved.connect(self._note_saved)
         self._pasted: list[Path] = []
+        self._then: dict[Path, Then] = {}
+        self._batch = (0, 0)
+        self._refused = (0, "")  # in which batch, and what was said of the last of it
         self.bringing = Bringing()
         self.bringing.brought.connect(self._brought)
         self.bringing.placed.connect(self._placed)
-        self.bringing.failed.connect(self.said)
+        self.bringing.failed.connect(self._refuse)
         self._checker = Checker()
         self._checker.found.connect(self._take_findings)
         self.findings: list[Finding] = []
@@ -92,9 +95,14 @@ class Session(Workpiece):
             self._now()
         return True
 
-    def bring_pictures(self, paths: list[Path]) -> None:
-        """Bring pictures in, one edit for each as it is read; what cannot be read is said and passed over."""
+    def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
+        """Bring pictures in as one edit; what cannot be read is said and passed over.
+
+        ``then`` is told the id of the first once it is in the job.
+        """
         if paths:
+            if then is not None:
+                self._then[paths[0]] = then
             self.noted.emit(f"Bringing in {counted(len(paths), 'picture')}")
             self.bringing.start(self.publication.pictures, self.job.pictures, paths)
 
@@ -124,9 +132,27 @@ class Session(Workpiece):
         image.save(str(folder / "pasted.png"), "PNG")
         self.bring_pictures([folder / "pasted.png"])
 
-    def _brought(self, picture: Picture, name: str) -> None:
-        if self.edit(lambda p: with_picture(p, picture)[0], f"brought in {name}"):
-            self.noted.emit(f"“{name}” is in the picture drawer.")
+    def _refuse(self, sentence: str) -> None:
+        self._refused = self.bringing.batch, sentence
+        self.said.emit(sentence)
+
+    def _brought(self, came: list[tuple[Picture, Path]]) -> None:
+        self._batch = self._batch if self._batch[0] == self.bringing.batch else (self.bringing.batch, 0)
+        count = self._batch[1] + len(came)
+        self._batch = self._batch[0], count
+        name = came[0][1].name if count == 1 else counted(count, "picture")
+        if self.edit(
+            lambda p: with_pictures(p, (each for each, _ in came)), f"brought in {name}", f"batch {self._batch[0]}"
+        ):
+            words = f"{name} {'is' if count == 1 else 'are'} in the picture drawer."
+            if self._refused[0] == self.bringing.batch:
+                self.said.emit(f"{words} {self._refused[1]}")
+            else:
+                self.noted.emit(words)
+        for picture, path in came:
+            then = self._then.pop(path, None)
+            if then is not None:
+                then(with_picture(self.publication, picture)[1].id)
 
     def undo(self) -> None:
         words = self.history.undoes
@@ -190,6 +216,7 @@ class Session(Workpiece):
         while self.bringing.busy:
             self.bringing.wait()
             QCoreApplication.sendPostedEvents()  # what was brought in meanwhile
+        self.bringing.give()
         for folder in self._pasted:
             shutil.rmtree(folder, ignore_errors=True)
         self.autosave.close()

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.measure.problem import Problem
@@ -56,8 +57,6 @@ class Welcome(QWidget):
         self.begin = QPushButton("Start the job")
         self.begin.setProperty("primary", True)
         self.begin.clicked.connect(self.start)
-        self.title.returnPressed.connect(self.start)
-        self.folder.returnPressed.connect(self.start)
         self.open = QPushButton("Open a job")
         self.open.clicked.connect(self._open)
         buttons.addWidget(self.begin)
@@ -77,6 +76,15 @@ class Welcome(QWidget):
             column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         column.addStretch(1)
         self.title.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter on a button is that button; anywhere else it starts the job."""
+        assert event is not None
+        if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            super().keyPressEvent(event)
+            return
+        chosen = self.focusWidget()
+        chosen.click() if isinstance(chosen, QPushButton) else self.start()
 
     def _browse(self) -> None:
         chosen = QFileDialog.getExistingDirectory(self, "Folder for the job", self.folder.text())

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QMimeData, Qt, pyqtSignal
+from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
@@ -250,8 +250,7 @@ class Window(QMainWindow):
             self.station.act()
 
     def _bring(self, what: str) -> None:
-        """To Spreads, and there ask which pictures or which text."""
-        self.open_station(4)
+        """Ask which pictures or which text; the user stays where they are."""
         self.station.bring(what)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -262,16 +261,16 @@ class Window(QMainWindow):
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Files from the file manager: pictures and texts are brought in, a job is opened."""
         assert event is not None
-        self.take_files(_local_files(event.mimeData()))
+        self.take_files(_local_files(event.mimeData()), self.mapToGlobal(event.position().toPoint()))
 
-    def take_files(self, paths: list[Path]) -> None:
-        """Bring in pictures and texts, open jobs; what is none of these is said."""
-        for path in paths:
-            if path.suffix == SUFFIX or path.is_dir():
-                self.wants_job.emit(path)
-            else:
-                self.open_station(4)
-                self.station.take_file(path)
+    def take_files(self, paths: list[Path], at: QPoint | None = None) -> None:
+        """Bring in pictures and texts where they were dropped, open jobs; what is none of these is said."""
+        jobs = [path for path in paths if path.suffix == SUFFIX or path.is_dir()]
+        for path in jobs:
+            self.wants_job.emit(path)
+        others = [path for path in paths if path not in jobs]
+        if others:
+            self.station.take_files(others, at)
 
     def copy(self) -> None:
         """What the selected block holds, to the clipboard."""
@@ -296,7 +295,6 @@ class Window(QMainWindow):
         elif mime.hasImage():
             self.session.bring_image(clipboard.image())
         elif mime.hasText() and mime.text().strip():
-            self.open_station(4)
             self.station.take_words(mime.text())
         else:
             self.session.said.emit("The clipboard holds neither a picture nor words.")

@@ -8,11 +8,13 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.spread.compose import Setter
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
+
+Then = Callable[[str], None]
 
 
 class Workpiece(QObject):
@@ -58,12 +60,20 @@ class Workpiece(QObject):
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
         raise NotImplementedError
 
+    @property
+    def pictures(self) -> tuple[Picture, ...]:
+        """The job's pictures."""
+        return self.publication.pictures
+
     def used_pictures(self) -> set[str]:
         """The pictures that lie anywhere in the job."""
         return used_pictures(self.publication)
 
-    def bring_pictures(self, paths: list[Path]) -> None:
-        """Bring pictures in, one edit for each as it is read; what cannot be read is said and passed over."""
+    def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
+        """Bring pictures in as one edit; what cannot be read is said and passed over.
+
+        ``then`` is told the id of the first once it is in the job.
+        """
         raise NotImplementedError
 
     def bring_text(self, path: Path) -> None:

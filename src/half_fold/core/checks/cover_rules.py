@@ -57,7 +57,8 @@ def spine_letters(context: Context) -> Iterator[Finding]:
 def card_letters(context: Context) -> Iterator[Finding]:
     """Letters of an insert's words that the face has not got."""
     for insert in context.publication.inserts:
-        marks = card_marks(context.setter.composer, context.publication, insert)
+        told = context.setter.composer, context.publication, insert
+        marks = (mark for verso in (False, True) for mark in card_marks(*told, verso=verso))
         runs = [mark for mark in marks if isinstance(mark, Glyphs)]
         letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
         if letters:

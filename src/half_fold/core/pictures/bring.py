@@ -5,7 +5,7 @@ import math
 import shutil
 import struct
 import warnings
-from collections.abc import Callable
+from collections.abc import Iterable
 from pathlib import Path
 
 import numpy as np
@@ -122,17 +122,17 @@ def _free_name(folder: Path, wanted: str) -> str:
     return name
 
 
-def copy_in(
-    known: tuple[Picture, ...], folder: Path, source: Path, seen: Callable[[Image.Image, str], object] | None = None
-) -> Picture:
-    """Copy ``source`` into the job's pictures ``folder``, unless its content is there already; gives its record.
+def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
+    """``read_record`` and ``keep_copy`` in one."""
+    return keep_copy(known, folder, source, read_record(source)[0])
 
-    ``seen`` is shown the picture, perhaps reduced as far as ENOUGH, and what tells its content.
+
+def keep_copy(known: tuple[Picture, ...], folder: Path, source: Path, record: Picture) -> Picture:
+    """Copy ``source`` into the job's pictures ``folder``, unless its content is there already; gives its record.
 
     A record that is new has no id yet: ``with_picture`` gives it one. This is the slow half, fit for another
     thread. Raises Problem where the file is no picture, or cannot be copied.
     """
-    record, image = read_record(source)
     for picture in known:
         if picture.digest == record.digest and (folder / picture.file).exists():
             return picture
@@ -143,8 +143,6 @@ def copy_in(
     name = _free_name(folder, source.name)
     with whole_file(folder / name) as temporary:
         shutil.copyfile(source, temporary)
-    if seen is not None:
-        seen(image, record.digest)
     return replace(record, file=name)
 
 
@@ -175,6 +173,13 @@ def with_picture(publication: Publication, picture: Picture) -> tuple[Publicatio
             return publication, known
     named = replace(picture, id=fresh_id("picture", (p.id for p in publication.pictures)))
     return replace(publication, pictures=(*publication.pictures, named)), named
+
+
+def with_pictures(publication: Publication, pictures: Iterable[Picture]) -> Publication:
+    """The publication with all of these among its pictures, in their order."""
+    for picture in pictures:
+        publication, _ = with_picture(publication, picture)
+    return publication
 
 
 def bring_picture(publication: Publication, folder: Path, source: Path) -> tuple[Publication, Picture]:

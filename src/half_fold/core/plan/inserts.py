@@ -6,6 +6,7 @@ common ones, and a reply-paid panel only reserves its place.
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -125,6 +126,11 @@ def _new_card(publication: Publication, plain: Insert) -> Insert:
             CardPart(kind="ticks", text="for a year; for two years", count=2),
             CardPart(kind="lines", text="name; street; town", count=3),
         ),
+        verso=(
+            CardPart(kind="reply-paid"),
+            CardPart(kind="words", text=publication.title),
+            CardPart(kind="lines", text="street; town", count=2),
+        ),
     )
 
 
@@ -175,7 +181,7 @@ def _value(publication: Publication, field: str, text: str) -> object:
         return text == "count"
     if field == "paper":
         return find_paper(publication, text).name
-    if field == "parts":
+    if field in ("parts", "verso"):
         return read_parts(text)
     return text
 
@@ -197,9 +203,9 @@ def read_parts(text: str) -> tuple[CardPart, ...]:
     return tuple(found)
 
 
-def said_parts(insert: Insert) -> str:
-    """The parts as they are typed."""
-    return " / ".join(f"{part.kind}: {part.text}" if part.text else part.kind for part in insert.parts)
+def said_parts(parts: tuple[CardPart, ...]) -> str:
+    """The parts of a face as they are typed."""
+    return " / ".join(f"{part.kind}: {part.text}" if part.text else part.kind for part in parts)
 
 
 # The card's own layout --------------------------------------------------------------------------------
@@ -207,7 +213,7 @@ def said_parts(insert: Insert) -> str:
 
 @dataclass(frozen=True, slots=True)
 class PlacedPart:
-    """A part with its place on the recto, in points from the card's upper left corner; lines at ``baselines``."""
+    """A part with its place on its face, in points from the card's upper left corner; lines at ``baselines``."""
 
     part: CardPart
     rect: Rect
@@ -218,19 +224,27 @@ MARGIN_MM, LINE_MM, TICK_MM = 6.0, 9.0, 6.0
 REPLY_PANEL_MM = (60.0, 34.0)
 
 
-def laid(insert: Insert) -> list[PlacedPart]:
-    """The parts down the card beside its cut: lines share what height is left, so that they space themselves."""
-    left, right = (insert.cut.mm + MARGIN_MM) * MM, (insert.width.mm - MARGIN_MM) * MM
+def strip(insert: Insert, verso: bool = False) -> tuple[float, float]:
+    """The widest strip of the card that no cut or perforation runs through: its left and right on that face, in mm."""
+    width = insert.width.mm
+    lines = sorted({insert.cut.mm, *(p.mm for p in insert.perforations if insert.cut.mm < p.mm < width), width})
+    left, right = max(pairwise(lines), key=lambda pair: pair[1] - pair[0], default=(0.0, width))
+    return (width - right, width - left) if verso else (left, right)
+
+
+def laid(insert: Insert, verso: bool = False) -> list[PlacedPart]:
+    """The parts of a face down its widest strip: lines share what height is left, so that they space themselves."""
+    parts = insert.verso if verso else insert.parts
+    edge, other = strip(insert, verso)
+    left, right = (edge + MARGIN_MM) * MM, (other - MARGIN_MM) * MM
     top, bottom = MARGIN_MM * MM, (insert.height.mm - MARGIN_MM) * MM
     fixed = {"words": LINE_MM, "ticks": TICK_MM, "reply-paid": REPLY_PANEL_MM[1]}
-    needs = [
-        fixed[p.kind] * (p.count if p.kind == "ticks" else 1) * MM if p.kind != "lines" else 0.0 for p in insert.parts
-    ]
-    lines = sum(part.count for part in insert.parts if part.kind == "lines")
+    needs = [fixed[p.kind] * (p.count if p.kind == "ticks" else 1) * MM if p.kind != "lines" else 0.0 for p in parts]
+    lines = sum(part.count for part in parts if part.kind == "lines")
     each = max(0.0, (bottom - top - sum(needs)) / lines) if lines else 0.0
     each = min(each, 1.4 * LINE_MM * MM)
     out, y = [], top
-    for part, need in zip(insert.parts, needs, strict=True):
+    for part, need in zip(parts, needs, strict=True):
         tall = each * part.count if part.kind == "lines" else need
         step = tall / part.count
         marks = tuple(y + step * (i + 1) - 0.2 * step for i in range(part.count))
@@ -242,5 +256,6 @@ def laid(insert: Insert) -> list[PlacedPart]:
 
 def lines_too_close(insert: Insert) -> bool:
     """Whether the lines left to write on stand less than 6 mm apart."""
-    gaps = [p.rect.height / p.part.count for p in laid(insert) if p.part.kind == "lines"]
+    both = (*laid(insert), *laid(insert, verso=True))
+    gaps = [p.rect.height / p.part.count for p in both if p.part.kind == "lines"]
     return any(gap < 6 * MM for gap in gaps)

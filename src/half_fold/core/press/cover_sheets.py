@@ -68,7 +68,7 @@ def insert_sheet(publication: Publication, insert: Insert, setter: Setter, index
     """Recto (0) or verso (1) of an insert's leaf; where it is cut and perforated is marked beyond the trim."""
     trim, face = card_area(insert), faces(insert)[index]
     whole = trim.grown(publication.brief.bleed.pt)
-    marks = card_marks(setter.composer, publication, insert) if index == 0 else ()
+    marks = card_marks(setter.composer, publication, insert, verso=index == 1)
     lines = (face.cut, *face.perforations) if insert.kind == "card" else ()
     folds = tuple(x * MM for x in lines)
     return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, always(whole), folds, insert.paper)

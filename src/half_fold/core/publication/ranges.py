@@ -97,6 +97,7 @@ MOST: dict[tuple[type, str], int] = {
     (r.Publication, "inks"): 2000,
     (r.Page, "blocks"): 5000,
     (r.Insert, "parts"): 60,
+    (r.Insert, "verso"): 60,
     (r.Insert, "perforations"): 60,
 }
 LONGEST_NAME = 500  # of names, titles and other words that are not text

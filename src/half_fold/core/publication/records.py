@@ -470,7 +470,8 @@ class Insert(Record, frozen=True, kw_only=True):
     """What is bound or tipped in after page ``after`` (an id), between two leaves of the text.
 
     ``width`` and ``height`` are the card's own, ``up`` how many stand to the page's height. ``cut`` (where the card is
-    cut from its stub) and ``perforations`` are measured on the recto from its left edge.
+    cut from its stub) and ``perforations`` are measured on the recto from its left edge. ``parts`` are those of the
+    recto, ``verso`` those of the other face.
     """
 
     id: str
@@ -486,6 +487,7 @@ class Insert(Record, frozen=True, kw_only=True):
     perforations: tuple[Length, ...] = ()
     counts: bool = False
     parts: tuple[CardPart, ...] = ()
+    verso: tuple[CardPart, ...] = ()
 
 
 class Schedule(Record, frozen=True, kw_only=True):

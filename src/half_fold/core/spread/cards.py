@@ -4,6 +4,7 @@ Cuts and perforations are finishing, not ink, and a reply-paid panel is only kep
 """
 
 from collections.abc import Iterator
+from functools import partial
 
 from msgspec.structs import replace
 
@@ -25,43 +26,43 @@ def card_area(insert: Insert) -> Rect:
     return Rect(0, 0, insert.width.mm * MM, insert.up * insert.height.mm * MM)
 
 
-def card_marks(composer: Composer, publication: Publication, insert: Insert) -> tuple[Mark, ...]:
-    """What prints on the recto of an insert's leaf; a tip-in or gatefold is taken as it comes, and prints nothing."""
+def card_marks(composer: Composer, publication: Publication, insert: Insert, verso: bool = False) -> tuple[Mark, ...]:
+    """What prints on a face of an insert's leaf; a tip-in or gatefold is taken as it comes, and prints nothing."""
     if insert.kind != "card":
         return ()
-    card = [mark for placed in laid(insert) for mark in _part(composer, publication, insert, placed)]
+    card = [mark for placed in laid(insert, verso) for mark in _part(composer, publication, insert, placed)]
     tall = insert.height.mm * MM
     return tuple(_lower(mark, number * tall) for number in range(insert.up) for mark in card)
 
 
 def _part(composer: Composer, publication: Publication, insert: Insert, placed: PlacedPart) -> Iterator[Mark]:
     part, rect = placed.part, placed.rect
+    say = partial(_words, composer, publication, insert)
     if part.kind == "words":
-        yield from _words(composer, publication, insert, part.text, WORDS_PT, rect.left, rect.centre[1] + WORDS_PT / 3)
+        yield from say(part.text, WORDS_PT, rect, rect.centre[1] + WORDS_PT / 3)
     entries = part.text.split("; ") if part.text else [""] * part.count
     for words, y in zip(entries, placed.baselines, strict=False):
         if part.kind == "ticks":
             yield Shape(Rect(rect.left, y - TICK_PT, rect.left + TICK_PT, y), WHITE, BLACK, RULE_PT, insert.id)
-            left = rect.left + TICK_PT + TICK_GAP_MM * MM
-            yield from _words(composer, publication, insert, words, LABEL_PT, left, y - 1.0)
+            beside = Rect(rect.left + TICK_PT + TICK_GAP_MM * MM, rect.top, rect.right, rect.bottom)
+            yield from say(words, LABEL_PT, beside, y - 1.0)
         elif part.kind == "lines":
             yield Line((rect.left, y), (rect.right, y), BLACK, RULE_PT, insert.id)
-            yield from _words(composer, publication, insert, words, LABEL_PT, rect.left, y - LABEL_RISE_MM * MM)
+            yield from say(words, LABEL_PT, rect, y - LABEL_RISE_MM * MM)
 
 
 def _words(
-    composer: Composer, publication: Publication, insert: Insert, text: str, size: float, left: float, baseline: float
+    composer: Composer, publication: Publication, insert: Insert, text: str, size: float, room: Rect, baseline: float
 ) -> list[Glyphs]:
-    """Words on one line, no wider than the card has room for."""
+    """Words on one line from the left of their room, no wider than that."""
     if not text.strip():
         return []
     role = ROLE if any(role.name == ROLE for role in publication.roles) else publication.roles[0].name
     paragraph = Paragraph(role=role, runs=(Run(text=text),))
     width = ink_of(one_line(composer, publication, paragraph, size, "black")).right
-    room = card_area(insert).right - left - RULE_PT
-    size = min(size, size * room / width) if width > room > 0 else size
+    size = min(size, size * room.width / width) if width > room.width > 0 else size
     marks = one_line(composer, publication, paragraph, size, "black")
-    return [replace(mark, xs=mark.xs + left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
+    return [replace(mark, xs=mark.xs + room.left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
 
 
 def _lower(mark: Mark, by: float) -> Mark:

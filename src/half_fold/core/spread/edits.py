@@ -1,10 +1,13 @@
 """Edits on a spread: claim fields, set what a block holds, reach, move, order, delete."""
 
+from dataclasses import dataclass
+
 from msgspec.structs import replace
 
 from half_fold.core.grid.stops import EDGES, OUTWARD, SAME_PLACE, Edge, Frames, field_index, position, stops_for
-from half_fold.core.measure.length import Length
+from half_fold.core.measure.length import Length, figure, in_unit
 from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Block, Holds, Publication, Stop, Wrap
 from half_fold.core.publication.surgery import block_ids, fresh_id, page_of_block, with_blocks
@@ -35,6 +38,38 @@ def claim(
     )
     page = publication.pages[number - 1]
     return with_blocks(publication, page.id, lambda blocks: (*blocks, block)), block.id
+
+
+@dataclass(frozen=True, slots=True)
+class Claimed:
+    """The fields a claim takes, one by one and together (points of spread space), and how many across and down."""
+
+    fields: tuple[Rect, ...]
+    box: Rect
+    across: int
+    down: int
+
+    def words(self, unit: str) -> str:
+        """``3 × 2 fields, 102.4 × 64.0 mm``."""
+        wide, high = (
+            figure(in_unit(size, unit), 3 if unit == "in" else 1) for size in (self.box.width, self.box.height)
+        )
+        fields = "1 field" if self.across == self.down == 1 else f"{self.across} × {self.down} fields"
+        return f"{fields}, {wide} × {high} {unit}"
+
+
+def claimed(
+    publication: Publication, pages: tuple[int, ...], start: tuple[float, float], end: tuple[float, float]
+) -> Claimed | None:
+    """What a drag from one place to another claims of the fields of those pages; None where it meets none."""
+    (left, right), (top, bottom) = sorted((start[0], end[0])), sorted((start[1], end[1]))
+    frames = [page_frame_of(publication, number) for number in pages]
+    columns = [span for frame in frames for span in frame.columns if span[0] <= right and span[1] >= left]
+    rows = [span for span in frames[0].rows if span[0] <= bottom and span[1] >= top]
+    if not columns or not rows:
+        return None
+    fields = tuple(Rect(a, low, b, high) for low, high in rows for a, b in columns)
+    return Claimed(fields, hull(fields), len(columns), len(rows))
 
 
 def _page_at(publication: Publication, pages: tuple[int, ...], x: float) -> int:

@@ -3,11 +3,14 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from half_fold.core.spread.placing import add_story
+from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
+from half_fold.desk.asking import ask_for_pictures, ask_for_text
 from half_fold.desk.kit.rows import Edit, Section
-from half_fold.desk.workpiece import Workpiece
+from half_fold.desk.workpiece import Then, Workpiece
 
 
 class Station(QWidget):
@@ -60,13 +63,34 @@ class Station(QWidget):
         """Do what this station is for (Ctrl+P at the press)."""
 
     def bring(self, what: str) -> None:
-        """Ask for pictures or a text to bring in, where a station takes them."""
+        """Ask for pictures or a text to bring in; the user stays at the station."""
+        if what == "pictures":
+            names = ask_for_pictures(self)
+            if names:
+                self.session.bring_pictures(names)
+        else:
+            name = ask_for_text(self)
+            if name is not None:
+                self.session.bring_text(name)
 
-    def take_file(self, path: Path) -> None:
-        """A file dropped on the window, where a station takes it."""
+    def take_files(self, paths: Sequence[Path], at: QPoint | None = None) -> None:
+        """Pictures and texts dropped on the window (``at`` a place of the screen), or pasted."""
+        texts = [path for path in paths if path.suffix.lower() in SUFFIXES]
+        for path in texts:
+            self.session.bring_text(path)
+        pictures = [path for path in paths if path not in texts]
+        if pictures:
+            self.session.bring_pictures(pictures, self.place_for(at))
+
+    def place_for(self, _at: QPoint | None) -> Then | None:
+        """What is done with the first picture of those dropped there, once it is in the job."""
+        return None
 
     def take_words(self, words: str) -> None:
-        """Words pasted outside any text, where a station takes them."""
+        """Words pasted outside any text: a new story, which waits in its drawer."""
+        paragraphs = tuple(read_plain(words).paragraphs)
+        if self.session.edit(lambda p: add_story(p, "", paragraphs)[0], "pasted words"):
+            self.session.noted.emit("The words are a new story; it waits among the stories of Spreads.")
 
     def show_block(self, side: str, block: str) -> None:
         """Show that side of the cover with that block selected, where a station shows covers."""

@@ -6,10 +6,10 @@ from pathlib import Path
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.desk.session import Session
-from half_fold.desk.workpiece import Workpiece
+from half_fold.desk.workpiece import Then, Workpiece
 
 
 class CoverSide(Workpiece):
@@ -58,11 +58,15 @@ class CoverSide(Workpiece):
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)
 
+    @property
+    def pictures(self) -> tuple[Picture, ...]:
+        return self.job.publication.pictures
+
     def used_pictures(self) -> set[str]:
         return self.job.used_pictures()
 
-    def bring_pictures(self, paths: list[Path]) -> None:
-        self.job.bring_pictures(paths)
+    def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
+        self.job.bring_pictures(paths, then)
 
     def bring_text(self, path: Path) -> None:
         self.job.bring_text(path)

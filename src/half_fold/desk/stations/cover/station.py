@@ -1,7 +1,6 @@
 """Cover: the flat with its spine, worked on as a spread is, and the working of its spine."""
 
 from collections.abc import Sequence
-from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
@@ -28,6 +27,7 @@ from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.spreads.barcode_rows import NOTE_ROLE
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
+from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
 NO_COVER = "This job is its own cover. Choose a cover paper in Brief to give it one."
@@ -104,14 +104,13 @@ class CoverStation(SpreadsStation):
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink="loden"))),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
-        self._open(entries, at)
+        self._open(entries, at, start, end)
 
     def _middle_of(self, place: Place) -> float:
         return self.bench.frame_at(place[0]).trim.centre[0]
 
-    def take_file(self, path: Path) -> None:
-        self.drawer.open("pictures")
-        self.cover.bring_pictures([path])
+    def take_words(self, words: str) -> None:
+        Station.take_words(self, words)
 
     def show_block(self, side: str, block: str) -> None:
         self._turn(side)

@@ -3,10 +3,13 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
+from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.plan.inserts import PlacedPart, faces, laid
+from half_fold.core.plan.inserts import faces, laid
 from half_fold.core.publication.records import Insert
+from half_fold.core.spread.cards import card_area, card_marks
+from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens
@@ -74,9 +77,7 @@ class InsertsView(OrderView):
                 for x in (face.cut, *face.perforations):
                     at = QRectF(left + x * scale - 40, top - 18, 80, 14)
                     painter.drawText(at, Qt.AlignmentFlag.AlignCenter, f"{figure(x)}")
-            if face.name == "recto":
-                for number in range(insert.up):
-                    self._paint_card(painter, QPointF(left, top + number * insert.height.mm * scale), scale, insert)
+            self._paint_face(painter, sheet, scale / MM, insert, face.name == "verso")
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.INK))
         words = "Cuts and perforations are given on the recto; the wide ochre line is the other face's, seen through."
@@ -100,37 +101,26 @@ class InsertsView(OrderView):
                 QPointF(sheet.left() + x * scale, sheet.top()), QPointF(sheet.left() + x * scale, sheet.bottom())
             )
 
-    def _paint_card(self, painter: QPainter, origin: QPointF, scale: float, insert: Insert) -> None:
-        """One card of those that stand to the height, with its parts."""
-        painter.setPen(QPen(tokens.colour(tokens.QUIET), 1, Qt.PenStyle.DashLine))
-        bottom = origin.y() + insert.height.mm * scale
-        painter.drawLine(QPointF(origin.x(), bottom), QPointF(origin.x() + insert.width.mm * scale, bottom))
-        for placed in laid(insert):
-            self._paint_part(painter, origin, scale / MM, placed)
-
-    def _paint_part(self, painter: QPainter, origin: QPointF, scale: float, placed: PlacedPart) -> None:
-        rect = placed.rect
-        box = QRectF(
-            origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
-        )
+    def _paint_face(self, painter: QPainter, sheet: QRectF, scale: float, insert: Insert, verso: bool) -> None:
+        """What prints on a face, where its cards part, and what is kept clear; ``scale`` in pixels to the point."""
+        composer, publication = self.session.setter.composer, self.session.publication
+        tall = insert.height.pt
+        painter.save()
+        painter.translate(sheet.topLeft())
+        painter.scale(scale, scale)
+        marks = card_marks(composer, publication, insert, verso)
+        paint(painter, DisplayList(card_area(insert), marks), self.session.proxies.image)
+        painter.setPen(QPen(tokens.colour(tokens.QUIET), 1 / scale, Qt.PenStyle.DashLine))
+        for number in range(1, insert.up):
+            painter.drawLine(QPointF(0, number * tall), QPointF(insert.width.pt, number * tall))
+        painter.restore()
+        clear = [placed.rect for placed in laid(insert, verso) if placed.part.kind == "reply-paid"]
         painter.setFont(tokens.font(tokens.SMALL))
-        painter.setPen(tokens.colour(tokens.INK))
-        if placed.part.kind == "words":
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, placed.part.text)
-            return
-        if placed.part.kind == "reply-paid":
+        for rect in (each.moved(0, number * tall) for number in range(insert.up) for each in clear):
+            box = QRectF(rect.left * scale, rect.top * scale, rect.width * scale, rect.height * scale)
+            box.translate(sheet.topLeft())
             painter.setPen(QPen(tokens.colour(tokens.OCHRE), 1, Qt.PenStyle.DashLine))
             painter.drawRect(box)
             painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(box, flags, "kept clear: artwork from your postal operator")
-            return
-        entries = placed.part.text.split("; ") if placed.part.text else [""] * placed.part.count
-        for words, y in zip(entries, placed.baselines, strict=False):
-            line = origin.y() + y * scale
-            if placed.part.kind == "ticks":
-                painter.drawRect(QRectF(box.left(), line - 8, 8, 8))
-                painter.drawText(QPointF(box.left() + 14, line), words)
-            else:
-                painter.drawLine(QPointF(box.left(), line), QPointF(box.right(), line))
-                painter.drawText(QPointF(box.left(), line - 3), words)

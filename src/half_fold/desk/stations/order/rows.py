@@ -341,16 +341,19 @@ class OrderRows:
         ]
         if verso.perforations:
             items.append(
-                Row("On the verso", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink")
+                Row(
+                    "Seen from the verso", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink"
+                )
             )
-        parts = said_parts(insert)
         how = "parted by /: words: … / lines: name; town / ticks: yes; no / reply-paid"
-        items.append(Row("Parts", counted(len(insert.parts), "part"), how, "", parts, change("parts")))
+        for name, field, parts in (("On the recto", "parts", insert.parts), ("On its back", "verso", insert.verso)):
+            items.append(Row(name, counted(len(parts), "part"), how, "", said_parts(parts), change(field)))
+            how = "as on the recto"
         if lines_too_close(insert):
             items.append(
                 Card("Lines too close", "They leave less than 6 mm to write in; take a part out, or a larger card.")
             )
-        if any(part.kind == "reply-paid" for part in insert.parts):
+        if any(part.kind == "reply-paid" for part in (*insert.parts, *insert.verso)):
             items.append(Card("Reply-paid panel", REPLY_PAID))
         return items
 

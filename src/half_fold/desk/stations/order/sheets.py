@@ -107,10 +107,10 @@ class SheetsView(OrderView):
         tall = brief.width.pt / brief.height.pt if sideways else brief.height.pt / brief.width.pt
         width = min((area.width() - 10) / columns, (area.height() - 34) / (rows * tall + GRIP))
         height = width * tall
-        left, top = area.center().x() - width * columns / 2, area.top() + 22
+        left, top = area.center().x() - width * columns / 2, area.center().y() - height * rows / 2
         painter.setFont(tokens.font(12))
         painter.setPen(tokens.colour(tokens.INK))
-        painter.drawText(QRectF(area.left(), area.top(), area.width(), 16), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(QRectF(area.left(), top - 22, area.width(), 16), Qt.AlignmentFlag.AlignCenter, words)
         painter.fillRect(QRectF(left + 3, top + 3, width * columns, height * rows), QColor(0, 0, 0, 26))
         for r, row in enumerate(side):
             for c, placed in enumerate(row):
@@ -176,7 +176,11 @@ class SheetsView(OrderView):
         tall = brief.height.pt / brief.width.pt
         width = min(area.width() * 0.6 / columns, (area.height() - 50) / (rows * tall))
         height = width * tall
-        left, top = area.center().x() - width * columns / 2, area.top() + 34
+        # What is left of the sheet stands in the middle, however often it is folded.
+        low_row, high_row = min(r for r, _ in stacks), max(r for r, _ in stacks) + 1
+        low_column, high_column = min(c for _, c in stacks), max(c for _, c in stacks) + 1
+        left = area.center().x() - width * (low_column + high_column) / 2
+        top = area.center().y() + 17 - height * (low_row + high_row) / 2
         for (r, c), stack in sorted(stacks.items()):
             box = QRectF(left + c * width, top + r * height, width, height)
             for layer in range(min(len(stack), 8)):
@@ -186,16 +190,17 @@ class SheetsView(OrderView):
             if len(stack) > 1:
                 painter.setFont(tokens.font(tokens.SMALL))
                 painter.setPen(tokens.colour(tokens.QUIET))
-                painter.drawText(box.adjusted(4, 0, -4, -3), Qt.AlignmentFlag.AlignBottom, f"{len(stack)} layers")
+                under = QRectF(box.left(), box.center().y() + 14, box.width(), 16)
+                painter.drawText(under, Qt.AlignmentFlag.AlignCenter, f"{len(stack)} layers")
         if self.step < len(folds):
             fold = folds[self.step]
             painter.setPen(QPen(tokens.colour(tokens.OCHRE), 2, Qt.PenStyle.DashLine))
             if fold.axis == "across":
                 x = left + fold.at * width
-                painter.drawLine(QPointF(x, top - 8), QPointF(x, top + rows * height + 8))
+                painter.drawLine(QPointF(x, top + low_row * height - 8), QPointF(x, top + high_row * height + 8))
             else:
                 y = top + fold.at * height
-                painter.drawLine(QPointF(left - 8, y), QPointF(left + columns * width + 8, y))
+                painter.drawLine(QPointF(left + low_column * width - 8, y), QPointF(left + high_column * width + 8, y))
 
     def _face_up(self, made: ImposedSheet, panel: Panel) -> tuple[int, int]:
         """The page that shows on a panel, and how its head is turned as the panel lies."""

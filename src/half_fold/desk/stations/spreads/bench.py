@@ -43,6 +43,7 @@ class SpreadBench(Bench):
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
+        self.claim: tuple[tuple[float, float], tuple[float, float]] | None = None  # while what goes there is chosen
 
     # What is where ------------------------------------------------------------------------------
 
@@ -120,24 +121,24 @@ class SpreadBench(Bench):
     def _paint_claim(self, painter: QPainter) -> None:
         cell = self._cell_at(self.pointer) if self.pointer is not None else None
         if self._claiming and self._from is not None and self.pointer is not None:
-            x0, y0 = self.to_points(self._from)
-            x1, y1 = self.to_points(self.pointer)
-            for _, frame in self.frames():
-                for top, bottom in frame.rows:
-                    for left, right in frame.columns:
-                        if (
-                            left <= max(x0, x1)
-                            and right >= min(x0, x1)
-                            and top <= max(y0, y1)
-                            and bottom >= min(y0, y1)
-                        ):
-                            field = self.to_widget(Rect(left, top, right, bottom))
-                            painter.fillRect(field, tokens.colour(tokens.LODEN, 0.3))
+            self._paint_claimed(painter, self.to_points(self._from), self.to_points(self.pointer))
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(self._from, self.pointer).normalized())
+        elif self.claim is not None:
+            self._paint_claimed(painter, *self.claim)
         elif cell is not None and self.show_fields and self._hit(self.pointer) is None:
             painter.fillRect(self.to_widget(self._cell_rect(cell, cell)), tokens.colour(tokens.LODEN, 0.1))
+
+    def _paint_claimed(self, painter: QPainter, start: tuple[float, float], end: tuple[float, float]) -> None:
+        """The fields of a claim, lit, with their size."""
+        found = edits.claimed(self.session.publication, self.session.spread.numbers, start, end)
+        if found is None:
+            return
+        for field in found.fields:
+            painter.fillRect(self.to_widget(field), tokens.colour(tokens.LODEN, 0.3))
+        area = self.to_widget(found.box)
+        label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
     def _paint_selection(self, painter: QPainter, number: int, block: Block) -> None:
         area = self.to_widget(block_box(self.session.publication, number, block))

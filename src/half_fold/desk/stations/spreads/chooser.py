@@ -6,11 +6,13 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
+Entry = tuple[str, str, Callable[[], None]]  # its letter, its words, and what it does
+
 
 class Chooser(QMenu):
     """Entries with a letter each; pressing the letter chooses at once."""
 
-    def __init__(self, parent: QWidget, entries: Sequence[tuple[str, str, Callable[[], None]]]) -> None:
+    def __init__(self, parent: QWidget, entries: Sequence[Entry]) -> None:
         super().__init__(parent)
         self.letters: dict[str, Callable[[], None]] = {}
         for letter, words, act in entries:

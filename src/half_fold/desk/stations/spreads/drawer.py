@@ -1,18 +1,15 @@
 """The drawer under the bench: the picture drawer and the story drawer."""
 
-from pathlib import Path
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QProgressBar, QPushButton, QStackedWidget, QVBoxLayout, QWidget
-
+from half_fold.desk.asking import ask_for_pictures
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
-from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer
 from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
-PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp)"
 PICTURES_HEIGHT, STORIES_HEIGHT = 172, 236
 KEYS = {"pictures": "I", "stories": "S"}
 
@@ -70,7 +67,7 @@ class Drawer(QWidget):
         self._picture_tools.ask() if what == "pictures" else self.stories.ask()
 
     def refresh(self) -> None:
-        self.pictures.update()
+        self.pictures.refresh()
         self._picture_tools.refresh()
         if self.leaf == "stories":  # a story is set, and its text shown, when somebody looks at it
             self.stories.refresh()
@@ -129,7 +126,6 @@ class _PictureTools(QWidget):
         self.count.setText(f"{have} pictures, {len(self.pictures.used())} used" if have else "")
 
     def ask(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Bring in pictures", last_folder("pictures"), PICTURES)
-        if names:
-            note_folder("pictures", Path(names[0]).parent)
-            self.session.bring_pictures([Path(name) for name in names])
+        paths = ask_for_pictures(self)
+        if paths:
+            self.session.bring_pictures(paths)

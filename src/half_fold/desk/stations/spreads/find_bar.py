@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from itertools import accumulate
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QTextCursor
@@ -12,7 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.texts.finding import Place, find, pattern_of, replace_all, replaced
 from half_fold.desk.kit.plain import label
-from half_fold.desk.stations.spreads.story_text import StoryText
+from half_fold.desk.stations.spreads.story_text import StoryText, units
 
 Typed = Callable[[tuple[Paragraph, ...]], None]
 
@@ -85,11 +86,13 @@ class FindBar(QWidget):
         self.count.setText(counted(len(found), "place") if self.words.text() else "")
 
     def _positions(self) -> list[tuple[int, int]]:
-        starts, at = [], 0
-        for paragraph in self.text.paragraphs:
-            starts.append(at)
-            at += len(paragraph.text) + 1
-        return [(starts[p.paragraph] + p.start, starts[p.paragraph] + p.end) for p in self.places()]
+        texts = [paragraph.text for paragraph in self.text.paragraphs]
+        begins = list(accumulate((units(text, len(text)) + 1 for text in texts), initial=0))
+
+        def at(place: Place, letter: int) -> int:
+            return begins[place.paragraph] + units(texts[place.paragraph], letter)
+
+        return [(at(place, place.start), at(place, place.end)) for place in self.places()]
 
     def next(self) -> bool:
         """Select the next place, from the head again after the last."""
@@ -118,7 +121,8 @@ class FindBar(QWidget):
             paragraphs[place.paragraph] = replaced(old, place.start, place.end, self.instead.text())
             self._typed(tuple(paragraphs))
             cursor = self.text.textCursor()
-            cursor.setPosition(chosen[0] + len(self.instead.text()))
+            words = self.instead.text()
+            cursor.setPosition(chosen[0] + units(words, len(words)))
             self.text.setTextCursor(cursor)
         self.next()
         self.refresh()

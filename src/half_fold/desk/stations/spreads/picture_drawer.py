@@ -1,8 +1,10 @@
 """The picture drawer: the job's pictures, to be chosen and put into blocks."""
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from bisect import bisect_left
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 
 from half_fold.core.measure.length import figure
 from half_fold.core.pictures.fit import GOOD_PPI
@@ -10,104 +12,206 @@ from half_fold.core.publication.records import Picture
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
-THUMB_HEIGHT, GAP = 88, 14
+THUMB_HEIGHT, NARROWEST, WIDEST, GAP, MARGIN = 78, 76.0, 190.0, 16, 8
+LINE = 15  # of the words under a picture
+ROW = THUMB_HEIGHT + 2 * LINE + GAP
+WHEEL_STEP = 90
 
 
-class PictureDrawer(QWidget):
-    """A row of pictures; under each how wide it prints at 300 ppi, and whether it is used."""
+class PictureDrawer(QAbstractScrollArea):
+    """Pictures in a row, or in rows where there is room; under each its name, and how wide it prints at 300 ppi."""
 
     placed = pyqtSignal(str)
-    asked = pyqtSignal()
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.chosen: str | None = None
-        self.offset = 0.0
+        self._laid: tuple[tuple[Picture, ...], tuple[int, int], list[QRectF]] | None = None
+        self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Picture drawer")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        session.proxies.ready.connect(lambda _: self.update())
+        session.proxies.ready.connect(self._picture_came)
 
     def sizeHint(self) -> QSize:
-        return QSize(400, THUMB_HEIGHT + 36)
+        return QSize(400, ROW + MARGIN)
 
-    def _areas(self) -> list[tuple[Picture, QRectF]]:
-        x, out = 12 - self.offset, []
-        for picture in self.session.publication.pictures:
-            width = min(220.0, max(44.0, THUMB_HEIGHT * picture.width / picture.height))
-            out.append((picture, QRectF(x, 8, width, THUMB_HEIGHT)))
-            x += width + GAP
+    # What lies where ----------------------------------------------------------------------------
+
+    def places(self) -> list[QRectF]:
+        """Where each picture lies, before anything is scrolled: the same as long as pictures and room are."""
+        pictures, port = self.session.pictures, self._port()
+        room = port.width(), port.height()
+        if self._laid is None or self._laid[0] is not pictures or self._laid[1] != room:
+            self._laid = pictures, room, self._lay_out(pictures)
+        return self._laid[2]
+
+    def _port(self) -> QSize:
+        port = self.viewport()
+        assert port is not None
+        return port.size()
+
+    def _lay_out(self, pictures: tuple[Picture, ...]) -> list[QRectF]:
+        port = self._port()
+        in_rows = port.height() >= 2 * ROW
+        out, x, y = [], float(MARGIN), float(MARGIN)
+        for picture in pictures:
+            wide = min(WIDEST, max(NARROWEST, THUMB_HEIGHT * picture.width / picture.height))
+            if in_rows and x > MARGIN and x + wide > port.width() - MARGIN:
+                x, y = float(MARGIN), y + ROW
+            out.append(QRectF(x, y, wide, THUMB_HEIGHT))
+            x += wide + GAP
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        assert across is not None and down is not None
+        across.setRange(0, 0 if in_rows or not out else max(0, round(out[-1].right() + MARGIN) - port.width()))
+        down.setRange(0, max(0, round(out[-1].top() + ROW) - port.height()) if in_rows and out else 0)
+        across.setPageStep(port.width())
+        down.setPageStep(port.height())
         return out
+
+    def _scrolled(self) -> QPointF:
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        assert across is not None and down is not None
+        return QPointF(across.value(), down.value())
+
+    def _in_view(self) -> list[tuple[Picture, QRectF]]:
+        """The pictures that are seen now, and where."""
+        places, off, port = self.places(), self._scrolled(), self._port()
+        pictures = self.session.pictures
+        if not places:
+            return []
+        shown = QRectF(off, QPointF(off.x() + port.width(), off.y() + port.height()))
+        if places[-1].top() > MARGIN:  # in rows
+            first = bisect_left(places, shown.top(), key=lambda place: place.top() + ROW)
+            last = bisect_left(places, shown.bottom(), key=lambda place: place.top())
+        else:
+            first = bisect_left(places, shown.left(), key=lambda place: place.right())
+            last = bisect_left(places, shown.right(), key=lambda place: place.left())
+        return [(pictures[at], places[at].translated(-off)) for at in range(first, last)]
 
     def used(self) -> set[str]:
         return self.session.used_pictures()
 
     def chosen_or_first_free(self) -> str | None:
         """The picture chosen here, else the first that is not used, else the first."""
-        known = [picture.id for picture in self.session.publication.pictures]
+        known = [picture.id for picture in self.session.pictures]
         if self.chosen in known:
             return self.chosen
         used = self.used()
         return next((p for p in known if p not in used), known[0] if known else None)
 
+    # Painting -----------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show the pictures as they are now."""
+        self.places()
+        self._repaint()
+
+    def _repaint(self) -> None:
+        port = self.viewport()
+        assert port is not None
+        port.update()
+
+    def _picture_came(self, content: str) -> None:
+        port = self.viewport()
+        assert port is not None
+        for picture, area in self._in_view() if self.isVisible() else ():
+            if picture.digest == content:
+                port.update(area.toAlignedRect())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.places()
+
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        port = self.viewport()
+        assert port is not None
+        painter = QPainter(port)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        used = self.used()
-        areas = self._areas()
-        if not areas:
+        painter.fillRect(port.rect(), tokens.colour(tokens.SHELF))
+        painter.setFont(tokens.font(tokens.SMALL))
+        used, shown = self.used(), self._in_view()
+        if not self.session.pictures:
             painter.setPen(tokens.colour(tokens.INK))
-            painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, "No pictures yet. Bring some in with the button above."
-            )
-        for picture, area in areas:
+            words = "No pictures yet. Bring some in with the button above, or drop them here."
+            painter.drawText(port.rect(), Qt.AlignmentFlag.AlignCenter, words)
+        for picture, area in shown:
             self._paint_picture(painter, picture, area, picture.id in used)
 
     def _paint_picture(self, painter: QPainter, picture: Picture, area: QRectF, used: bool) -> None:
-        image = self.session.proxies.image(picture.id, 2 * area.width() * self.devicePixelRatioF())
-        painter.fillRect(area, tokens.colour(tokens.CARD))
+        drawn = _inside(area, picture.width / picture.height)
+        image = self.session.proxies.image(picture.id, drawn.width() * self.devicePixelRatioF())
         if image is not None:
-            painter.drawImage(area, image)
+            painter.drawImage(drawn, image)
+        else:
+            painter.fillRect(drawn, tokens.colour(tokens.CARD))
         if picture.id == self.chosen:
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 3))
-            painter.drawRect(area.adjusted(-2, -2, 2, 2))
-        painter.setFont(tokens.font(tokens.SMALL))
+            painter.drawRect(drawn.adjusted(-2, -2, 2, 2))
+        under = QRectF(area.left(), area.bottom() + 3, area.width() + GAP - 8, LINE)
+        name = painter.fontMetrics().elidedText(picture.file, Qt.TextElideMode.ElideMiddle, int(under.width()))
         painter.setPen(tokens.colour(tokens.INK))
+        painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)
+        painter.setPen(tokens.colour(tokens.QUIET))
         wide = f"{figure(picture.width / GOOD_PPI * 25.4, 0)} mm"
-        under = QRectF(area.left(), area.bottom() + 3, area.width(), 16)
-        painter.drawText(under, Qt.AlignmentFlag.AlignLeft, wide)
-        if used and area.width() > 80:
-            painter.drawText(under, Qt.AlignmentFlag.AlignRight, "used")
+        painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, f"{wide}, used" if used else wide)
+
+    # Mouse and keys -----------------------------------------------------------------------------
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
-        hit = next((p.id for p, area in self._areas() if area.contains(event.position())), None)
+        hit = next((p.id for p, area in self._in_view() if area.contains(event.position())), None)
         self.choose(hit)
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         if self.chosen is not None:
             self.placed.emit(self.chosen)
 
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel goes along the row, whichever way it turns."""
+        assert event is not None
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        assert across is not None and down is not None
+        turn = event.angleDelta()
+        by = turn.y() or turn.x()
+        bar = down if down.maximum() else across
+        bar.setValue(bar.value() - round(by / 120 * WHEEL_STEP))
+        event.accept()
+
     def choose(self, picture: str | None) -> None:
         self.chosen = picture
         self.session.selected.emit()
-        self.update()
+        self._repaint()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        known = [picture.id for picture in self.session.publication.pictures]
-        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and known:
-            step = 1 if event.key() == Qt.Key.Key_Right else -1
-            at = known.index(self.chosen) + step if self.chosen in known else 0
-            self.choose(known[min(max(at, 0), len(known) - 1)])
-            area = {p.id: a for p, a in self._areas()}[self.chosen or ""]
-            if area.right() > self.width():
-                self.offset += area.right() - self.width() + 20
-            elif area.left() < 0:
-                self.offset = max(0.0, self.offset + area.left() - 20)
+        known = [picture.id for picture in self.session.pictures]
+        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Home: -len(known), Qt.Key.Key_End: len(known)}
+        if event.key() in steps and known:
+            step = steps[Qt.Key(event.key())]
+            at = known.index(self.chosen) + step if self.chosen in known else max(0, step - 1)
+            at = min(max(at, 0), len(known) - 1)
+            self.choose(known[at])
+            self._bring_into_view(self.places()[at])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen is not None:
             self.placed.emit(self.chosen)
         else:
-            super().keyPressEvent(event)
+            event.ignore()
+
+    def _bring_into_view(self, place: QRectF) -> None:
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        assert across is not None and down is not None
+        port = self._port()
+        left, right = round(place.left()) - MARGIN, round(place.right()) + MARGIN - port.width()
+        across.setValue(min(max(across.value(), right), left))
+        top, bottom = round(place.top()) - MARGIN, round(place.top()) + ROW - port.height()
+        down.setValue(min(max(down.value(), bottom), top))
+
+
+def _inside(area: QRectF, shape: float) -> QRectF:
+    """The largest rectangle of a shape (width to height) in an area, standing on its foot."""
+    wide = min(area.width(), area.height() * shape)
+    high = wide / shape
+    return QRectF(area.left(), area.bottom() - high, wide, high)

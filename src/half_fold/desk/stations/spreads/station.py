@@ -21,19 +21,19 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
-from half_fold.core.spread.frames import blocks_on
+from half_fold.core.spread.frames import block_at, blocks_on
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
-from half_fold.desk.stations.spreads.chooser import Chooser
+from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
-from half_fold.desk.workpiece import Workpiece
+from half_fold.desk.workpiece import Then, Workpiece
 
 Place = tuple[float, float]
 
@@ -86,13 +86,29 @@ class SpreadsStation(Station):
         self.drawer.open("pictures" if what == "pictures" else "story drawer")
         self.drawer.ask(what)
 
-    def take_file(self, path: Path) -> None:
-        if path.suffix.lower() in SUFFIXES:
-            self.drawer.open("stories")
-            self.session.bring_text(path)
-        else:
-            self.drawer.open("pictures")
-            self.session.bring_pictures([path])
+    def take_files(self, paths: Sequence[Path], at: QPoint | None = None) -> None:
+        self.drawer.open("stories" if paths and paths[0].suffix.lower() in SUFFIXES else "pictures", focus=False)
+        super().take_files(paths, at)
+
+    def place_for(self, at: QPoint | None) -> Then | None:
+        """Into the block a picture was dropped on, or the free field, or the block that is selected."""
+        here = self.bench.mapFromGlobal(at) if at is not None else None
+        if here is None or not self.bench.rect().contains(here):
+            return None
+        place = self.bench.to_points(here.toPointF())
+        spread = self.session.spread
+
+        def put(picture: str) -> None:
+            if self.session.spread is not spread:
+                return  # turned over meanwhile: it lies in the drawer
+            block = block_at(self.session.publication, spread, *place)
+            if block is not None:
+                self.session.select(block)
+                self.place_picture(picture)
+            else:
+                self.claim(place, place, HoldsPicture(picture=picture))
+
+        return put
 
     def take_words(self, words: str) -> None:
         self.drawer.open("stories")
@@ -132,11 +148,20 @@ class SpreadsStation(Station):
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink="straw"))),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
-        self._open(entries, at)
+        self._open(entries, at, start, end)
 
-    def _open(self, entries: Sequence[tuple[str, str, object]], at: QPoint) -> None:
-        self.chooser = Chooser(self, entries)  # type: ignore[arg-type]
-        self.chooser.open_at(at)
+    def _open(self, entries: Sequence[Entry], at: QPoint, start: Place, end: Place) -> None:
+        """A chooser at the pointer; what was claimed stays lit until it is closed."""
+        self.chooser = chooser = Chooser(self, entries)
+        self.bench.claim = start, end
+        chooser.aboutToHide.connect(lambda: self._let_go(chooser))
+        chooser.open_at(at)
+        self.bench.update()
+
+    def _let_go(self, chooser: Chooser) -> None:
+        if self.chooser is chooser:
+            self.bench.claim = None
+            self.bench.update()
 
     def claim(self, start: Place, end: Place, holds: Holds) -> None:
         """A new block over those fields, selected."""
@@ -170,7 +195,7 @@ class SpreadsStation(Station):
             for i, story in enumerate(stories)
         ]
         entries.append(("N", "A new story", lambda: self._new_story_for(start, end)))
-        self._open(entries, at)
+        self._open(entries, at, start, end)
 
     def _thread(self, start: Place, end: Place, story: str) -> None:
         columns, _ = self.bench.cells()

@@ -1,11 +1,10 @@
 """The story drawer as a leaf of the drawer: the text with its tools, and how it fits."""
 
 from collections.abc import Callable, Sequence
-from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication
@@ -18,10 +17,9 @@ from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.counting import words_of
 from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
-from half_fold.core.typesetting.texts.text_in import SUFFIXES
 from half_fold.core.typesetting.texts.titles import title_from, with_text
+from half_fold.desk.asking import ask_for_text
 from half_fold.desk.kit.plain import label
-from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.speller import Speller
 from half_fold.desk.stations.spreads.find_bar import FindBar
 from half_fold.desk.stations.spreads.story_text import StoryText
@@ -30,7 +28,6 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 SPELLED_AFTER_MS = 600
-TEXTS = f"Texts ({' '.join('*' + suffix for suffix in SUFFIXES)})"
 
 
 class StoryDrawer:
@@ -264,10 +261,9 @@ class StoryDrawer:
         return made
 
     def ask(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.text, "Bring in a text", last_folder("texts"), TEXTS)
-        if name:
-            note_folder("texts", Path(name).parent)
-            self.session.bring_text(Path(name))
+        path = ask_for_text(self.text)
+        if path is not None:
+            self.session.bring_text(path)
 
 
 def _with_words(publication: Publication, block: str, paragraphs: tuple[Paragraph, ...]) -> Publication:

@@ -31,6 +31,11 @@ LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
 OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_K, Qt.Key.Key_Tab, Qt.Key.Key_F)
 
 
+def units(text: str, at: int) -> int:
+    """The place of a letter as Qt counts: letters outside the basic plane take two places."""
+    return at if text.isascii() else at + sum(letter > "\uffff" for letter in text[:at])
+
+
 class _Kept(QTextBlockUserData):
     """The paragraph a block of text stands for, as long as its words and styles are the same."""
 
@@ -146,22 +151,24 @@ class StoryText(QTextEdit):
         wave.setUnderlineColor(tokens.colour(tokens.OCHRE))
         self._marks, self._places = [], list(places)
         for number, start, end in places:
-            at = self.document().findBlockByNumber(number).position()
-            self._marks.append(self._marked(at + start, at + end, wave))
+            block = self.document().findBlockByNumber(number)
+            at, words = block.position(), block.text()
+            self._marks.append(self._marked(at + units(words, start), at + units(words, end), wave))
         self._show_marks()
 
     def marked_word(self) -> tuple[int, int, int] | None:
         """(paragraph, start, end) of the marked word that the cursor stands in or beside."""
         cursor = self.textCursor()
-        number, at = cursor.blockNumber(), cursor.positionInBlock()
-        return next((place for place in self._places if place[0] == number and place[1] <= at <= place[2]), None)
+        number, at, words = cursor.blockNumber(), cursor.positionInBlock(), cursor.block().text()
+        here = (place for place in self._places if place[0] == number)
+        return next((place for place in here if units(words, place[1]) <= at <= units(words, place[2])), None)
 
     def break_off(self, at: tuple[int, int] | None) -> None:
         """Show that what stands after so many words of a paragraph has no place on a page; None for nothing."""
         self._over = []
         if at is not None:
             block = self.document().findBlockByNumber(at[0])
-            words = [match.end() for match in WORD.finditer(block.text())]
+            words = [units(block.text(), match.end()) for match in WORD.finditer(block.text())]
             begins = block.position() + (words[at[1] - 1] if 0 < at[1] <= len(words) else 0)
             faint = QTextCharFormat()
             faint.setForeground(tokens.colour(tokens.OCHRE_TEXT))
