@@ -25,6 +25,7 @@ from half_fold.core.publication.records import (
     Run,
     Stop,
 )
+from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread import edits
 from half_fold.core.spread.ean import NO_NUMBER
@@ -85,6 +86,18 @@ def near_trim(job: Publication, _pictures: Path) -> Publication:
         top=in_field(0, 8),
         bottom=in_field(3, 8),
         holds=HoldsPanel(ink="loden"),
+    )
+    return _put(job, 26, block)
+
+
+def stroke_at_trim(job: Publication, _pictures: Path) -> Publication:
+    block = Block(
+        id="b900",
+        left=Stop(kind="bleed"),
+        right=in_field(2, 6),
+        top=in_field(0, 8),
+        bottom=in_field(3, 8),
+        holds=HoldsPanel(ink="straw", edge=PanelEdge()),
     )
     return _put(job, 26, block)
 
@@ -215,6 +228,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "low resolution": (low_resolution, True, False),
     "short of the bleed": (short_of_bleed, True, True),
     "near the trim": (near_trim, False, True),
+    "stroke at the trim": (stroke_at_trim, False, True),
     "text beyond the safe zone": (beyond_safe, False, True),
     "overset": (overset, True, True),
     "too wide": (too_wide, True, False),

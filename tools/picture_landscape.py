@@ -8,7 +8,7 @@ TREE_WIDTH = 1.9  # of its height, so that no branch is cut off
 
 
 def ramp(stops: list[tuple[float, tuple[float, float, float]]], at: Array) -> Array:
-    """Colour along ``stops`` (position, RGB 0..1), shape (..., 3)."""
+    """Tone along ``stops`` (position, RGB 0..1), shape (..., 3)."""
     xs = [s[0] for s in stops]
     return np.stack([np.interp(at, xs, [s[1][i] for s in stops]) for i in range(3)], -1).astype(np.float32)
 

@@ -23,6 +23,7 @@ from half_fold.core.publication import records
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import (
     Block,
+    Edge,
     HoldsBarcode,
     HoldsPanel,
     Paragraph,
@@ -314,8 +315,8 @@ def _panel(**more: Any) -> Publication:
 def test_lines_thinner_than_a_plate_holds_are_found() -> None:
     from half_fold.core.measure.length import length
 
-    assert "thin line" not in _rules(_panel(stroke=length("0.25pt")))
-    assert "0.2 pt" in _rules(_panel(stroke=length("0.2pt")))["thin line"]
+    assert "thin line" not in _rules(_panel(edge=Edge(weight=length("0.25pt"))))
+    assert "0.2 pt" in _rules(_panel(edge=Edge(weight=length("0.2pt"))))["thin line"]
     white = _panel()
     rule = records.Furniture(id="f9", kind="rule", ink="paper", weight=length("0.4pt"))
     white = replace(white, masters=(replace(white.masters[0], furniture=(rule,)), *white.masters[1:]))

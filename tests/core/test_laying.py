@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Colour, Glyphs
+from half_fold.core.drawing.marks import BLACK, Glyphs, Tone
 from half_fold.core.drawing.said import Said, figure_of, figures_of, text_of
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.plan.starters import start
@@ -23,7 +23,7 @@ from half_fold.core.typesetting.unbroken import unbroken
 
 BODY = role_named(start("magazine", "Laying"), "body")
 COMPOSER = Composer()
-RED = Colour(m=1.0, y=1.0)
+RED = Tone(m=1.0, y=1.0)
 TEXT = "the difficulty of whip-and-tongue grafting in February is that baffled apprentices find it inefficient"
 WORDS = TEXT.split()
 RUNS = st.lists(

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from PIL import Image, ImageCms
 
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Colour
+from half_fold.core.drawing.marks import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import bring_picture, picture_file
@@ -137,8 +137,8 @@ def test_a_profile_that_is_none_is_refused(tmp_path: Path) -> None:
 
 
 def test_inks_on_the_screen() -> None:
-    assert ink_on_screen(Colour()) == (255, 255, 255)
-    black, cyan = ink_on_screen(Colour(k=1)), ink_on_screen(Colour(c=1))
+    assert ink_on_screen(Tone()) == (255, 255, 255)
+    black, cyan = ink_on_screen(Tone(k=1)), ink_on_screen(Tone(c=1))
     assert max(black) < 60 and cyan[2] > cyan[0] + 80
 
 

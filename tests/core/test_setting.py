@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Colour, Glyphs
+from half_fold.core.drawing.marks import BLACK, Glyphs, Tone
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start
@@ -131,7 +131,7 @@ def test_superior_and_inferior_figures_are_smaller_and_stand_off_the_baseline() 
 
 def test_words_take_an_ink_of_their_own() -> None:
     lines = _set((Run(text="The "), Run(text="red", ink="russet"), Run(text=" gate")))
-    red = Colour(0, 1, 1, 0)
+    red = Tone(0, 1, 1, 0)
     marks = line_marks(lines, 0, 0, 0, BLACK, "b", lambda name: red if name == "russet" else BLACK)
     assert ["".join(m.texts).strip() for m in marks if m.colour == red] == ["red"]
 

@@ -8,7 +8,7 @@ from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtTest import QTest
 
-from half_fold.core.drawing.marks import BLACK, Colour, DisplayList, Picture, Shape
+from half_fold.core.drawing.marks import BLACK, DisplayList, Picture, Shape, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen
@@ -52,7 +52,7 @@ def test_screen_glyphs_stand_where_the_outlines_do(demo_job: Job, qapp: object) 
 
 def test_shapes_and_inks_on_the_screen(qapp: object) -> None:
     area = Rect(0, 0, 40, 40)
-    loden = Colour(0.72, 0.32, 0.62, 0.42)
+    loden = Tone(0.72, 0.32, 0.62, 0.42)
     marks = DisplayList(area, (Shape(Rect(0, 0, 20, 40), loden), Shape(Rect(20, 0, 40, 40), None, BLACK, 4)))
     image = _painted(marks, 1)
     assert image[20, 10, ::-1] == pytest.approx(ink_on_screen(loden))

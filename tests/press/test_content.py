@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.drawing.marks import BLACK, WHITE, Colour, Glyphs, Line, Picture, Shape
+from half_fold.core.drawing.marks import BLACK, WHITE, Glyphs, Line, Picture, Shape, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds, resource_name
@@ -18,7 +18,7 @@ MEDIA = Rect(-100, -10, 200, 390)
 FACE = "EB Garamond/Regular"
 
 
-def _run(text: str, size: float = 10.0, colour: Colour = BLACK, shifts: list[float] | None = None) -> Glyphs:
+def _run(text: str, size: float = 10.0, colour: Tone = BLACK, shifts: list[float] | None = None) -> Glyphs:
     shaped = face(FACE).shape(text)
     xs = 12.5 + size * np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]])
     if shifts:
@@ -84,17 +84,17 @@ def test_glyph_ids_whose_octets_mean_something_in_a_string_come_through() -> Non
         (BLACK, 24, OVERPRINT),
         (BLACK, 25, KNOCK_OUT),
         (WHITE, 10, KNOCK_OUT),
-        (Colour(k=0.5), 10, KNOCK_OUT),
-        (Colour(c=1, k=1), 10, KNOCK_OUT),
+        (Tone(k=0.5), 10, KNOCK_OUT),
+        (Tone(c=1, k=1), 10, KNOCK_OUT),
     ],
 )
-def test_black_text_overprints_up_to_24_points_and_white_never(colour: Colour, size: float, state: str) -> None:
+def test_black_text_overprints_up_to_24_points_and_white_never(colour: Tone, size: float, state: str) -> None:
     assert f"/{state} gs" in _drawn(_run("Hedge", size, colour))
 
 
 def test_inks_are_written_as_they_are() -> None:
-    assert "0.72 0.32 0.62 0.42 k" in _drawn(_run("Hedge", colour=Colour(0.72, 0.32, 0.62, 0.42)))
-    assert "0.02 0.04 0.15 0 k" in _drawn(Shape(Rect(0, 0, 10, 10), Colour(0.04, 0.08, 0.3).tinted(0.5)))
+    assert "0.72 0.32 0.62 0.42 k" in _drawn(_run("Hedge", colour=Tone(0.72, 0.32, 0.62, 0.42)))
+    assert "0.02 0.04 0.15 0 k" in _drawn(Shape(Rect(0, 0, 10, 10), Tone(0.04, 0.08, 0.3).tinted(0.5)))
 
 
 def test_y_runs_upwards_from_the_foot_of_the_sheet() -> None:

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.cli import main
-from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Picture, Shape, Turn
+from half_fold.core.drawing.affine import Affine, turned
+from half_fold.core.drawing.marks import BLACK, Glyphs, Group, Line, Mark, Picture, Shape, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press import content, fonts, images, leaves, make, prove, shown
 from half_fold.core.press.composed import EDGE, RULE, Composed, composed
@@ -26,20 +27,20 @@ MEDIA = Rect(-100, -10, 200, 390)
 FACE = "EB Garamond/Regular"
 
 
-def _run(text: str, baseline: float = 50.0, colour: Colour = BLACK, turn: Turn | None = None) -> Glyphs:
+def _run(text: str, baseline: float = 50.0, colour: Tone = BLACK, turn: Affine | None = None) -> Glyphs:
     shaped = face(FACE).shape(text)
     xs = 12.5 + 10 * np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]])
     return Glyphs(FACE, 10.0, shaped.gids, xs, baseline, colour, shaped.texts, "b1", turn)
 
 
 MARKS = (
-    Shape(Rect(0, 0, 100, 50), Colour(c=0.3), BLACK, 2.0),
+    Shape(Rect(0, 0, 100, 50), Tone(c=0.3), BLACK, 2.0),
     _run("Difficult (hedges) [cut] and # flasks"),
-    _run("оф глыбы \\ σοφία", 80.0, Colour(m=1.0, y=0.8)),
+    _run("оф глыбы \\ σοφία", 80.0, Tone(m=1.0, y=0.8)),
     Picture("p1", Rect(-20, 100, 60, 140), Rect(0, 105, 50, 135)),
-    Line((0, 0), (10, 90), Colour(k=0.5), 0.5),
+    Line((0, 0), (10, 90), Tone(k=0.5), 0.5),
     Line((5, 0), (5, 9), BLACK, 0.25, registration=True),
-    _run("turned words", 200.0, turn=Turn((12.5, 200.0), 90.0)),
+    _run("turned words", 200.0, turn=turned((12.5, 200.0), 90.0)),
 )
 
 
@@ -53,7 +54,12 @@ def _written() -> tuple[bytes, ReadFonts, Resources]:
 
 def _told(octets: bytes = b"", groups: Sequence[TextGroup | Mark] | None = None) -> Composed:
     groups = list(grouped(MARKS)) if groups is None else groups
-    return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, lambda key: resource_name("P", key), "page 1")
+    return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, _name_of, "page 1")
+
+
+def _name_of(mark: Picture | Group) -> str:
+    assert isinstance(mark, Picture)
+    return resource_name("P", mark.picture)
 
 
 def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
-from half_fold.core.drawing.marks import WHITE, Colour, Glyphs, Mark
+from half_fold.core.drawing.marks import WHITE, Glyphs, Mark, Tone, leaves
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Holds, Publication
@@ -23,7 +23,7 @@ class Context:
     publication: Publication
     setter: Setter
     pictures: Path | None
-    ground: Colour = WHITE
+    ground: Tone = WHITE
 
     @cached_property
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:
@@ -57,4 +57,6 @@ class Context:
     @cached_property
     def runs(self) -> tuple[tuple[Spread, Glyphs], ...]:
         """Every glyph run with its spread."""
-        return tuple((spread, mark) for spread, marks in self.lists for mark in marks if isinstance(mark, Glyphs))
+        return tuple(
+            (spread, mark) for spread, marks in self.lists for mark in leaves(marks) if isinstance(mark, Glyphs)
+        )

@@ -8,7 +8,8 @@ import numpy.typing as npt
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
-from half_fold.core.drawing.marks import WHITE, Colour, Glyphs, Mark, Picture, Shape
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import WHITE, Glyphs, Group, Mark, Path, Picture, Shape, Tone, leaves
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_in_lab
@@ -34,7 +35,7 @@ def _says(run: Mark) -> bool:
 def _by_block(marks: Sequence[Mark]) -> dict[str, Boxes]:
     """The boxes of the words of each block, an array of shape (runs, 4); of furniture too."""
     boxes: dict[str, list[tuple[float, float, float, float]]] = {}
-    for mark in marks:
+    for mark in leaves(marks):
         if isinstance(mark, Glyphs) and _says(mark):
             boxes.setdefault(mark.block, []).append(_words_box(mark))
     return {block: np.array(each) for block, each in boxes.items()}
@@ -63,8 +64,8 @@ def words_on_words(context: Context) -> Iterator[Finding]:
 def _covers(context: Context, mark: Mark) -> Rect | None:
     """What a mark hides of all that lies behind it."""
     if isinstance(mark, Picture):
-        alike = picture_of(context.publication, mark.picture).has_alpha
-        return None if alike else mark.clip.clipped(mark.placed)
+        sees_through = picture_of(context.publication, mark.picture).has_alpha or mark.affine is not None
+        return None if sees_through else mark.seen
     return mark.rect if isinstance(mark, Shape) and mark.fill is not None else None
 
 
@@ -93,7 +94,7 @@ def _box_of(mark: Mark) -> Rect | None:
     if isinstance(mark, Glyphs):
         return Rect(*_words_box(mark)) if _says(mark) else None
     if isinstance(mark, Picture):
-        return mark.clip.clipped(mark.placed)
+        return mark.seen
     return mark.rect if isinstance(mark, Shape) else None
 
 
@@ -126,21 +127,21 @@ def words_in_their_ground(context: Context) -> Iterator[Finding]:
                 yield _lost(context, spread, mark, ground)
 
 
-def _ground(behind: Sequence[Mark], box: Rect, bare: Colour) -> Colour | None:
+def _ground(behind: Sequence[Mark], box: Rect, bare: Tone) -> Tone | None:
     """The one ink that words in ``box`` stand on; None where that is a picture, or more than one."""
     for mark in reversed(behind):
-        if isinstance(mark, Picture) and mark.clip.clipped(mark.placed).meets(box):
+        if isinstance(mark, Picture | Path | Group) and bounds(mark).meets(box):
             return None
         if isinstance(mark, Shape) and mark.fill is not None and mark.rect.meets(box):
             return mark.fill if mark.rect.clipped(box) == box else None
     return bare
 
 
-def _difference(one: Colour, other: Colour) -> float:
+def _difference(one: Tone, other: Tone) -> float:
     return float(np.linalg.norm(np.subtract(ink_in_lab(one), ink_in_lab(other))))
 
 
-def _lost(context: Context, spread: Spread, run: Glyphs, ground: Colour) -> Finding:
+def _lost(context: Context, spread: Spread, run: Glyphs, ground: Tone) -> Finding:
     on = "bare paper" if ground == WHITE else "a panel of nearly the same ink"
     message = f"Words stand on {on} and cannot be told from it"
     why = "Give them an ink that stands off from their ground."

@@ -8,13 +8,13 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
-from half_fold.core.drawing.marks import Colour, Line, Mark, Shape
+from half_fold.core.drawing.marks import Line, Mark, Path, Shape, Tone, leaves
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import facing, on_right, spreads_of
+from half_fold.core.plan.spreads import facing, on_right
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -57,8 +57,12 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     for number, block, box in context.blocks:
         if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsNothing):
             continue
+        is_edged = isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
+            if is_edged and beyond is not None and beyond > -safe + NEAR:
+                yield _cut_stroke(number, block, box, edge)
+                continue
             if beyond is None or not -safe + NEAR < beyond < bleed - NEAR:
                 continue
             fix = Fix("Reach the bleed", partial(_to, block=block.id, edge=edge, kind="bleed"))
@@ -72,6 +76,14 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
                 zone = f"the {figure(safe / MM)} mm safe zone"
                 why = f"It neither bleeds nor keeps {zone}; the strip beside it will look uneven."
                 yield Finding("near the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
+
+
+def _cut_stroke(number: int, block: Block, box: Rect, edge: Edge) -> Finding:
+    """A stroke along the trim: nearer it than the cut is true, or beyond it."""
+    message = f"Its stroke runs where the {_name(edge)} edge is cut"
+    why = "Part of it would be cut off, or be heavier at one end than at the other; draw it in to the margin."
+    fix = Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
+    return Finding("stroke at the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
 
 
 def text_beyond_safe(context: Context) -> Iterator[Finding]:
@@ -144,8 +156,8 @@ def _name(edge: Edge) -> str:
 def thin_strokes(context: Context) -> Iterator[Finding]:
     """Strokes and rules thinner than a plate holds: 0.25 pt, or 0.5 pt where they are left white."""
     told: set[str] = set()
-    for spread in spreads_of(context.publication):
-        for mark in context.setter.spread(context.publication, spread).marks:
+    for spread, marks in context.lists:
+        for mark in leaves(marks):
             weight, colour = _stroke(mark)
             if colour is None or mark.block in told:
                 continue
@@ -160,9 +172,11 @@ def thin_strokes(context: Context) -> Iterator[Finding]:
                 yield Finding("thin line", UNREAD, message, why, False, page, name)
 
 
-def _stroke(mark: Mark) -> tuple[float, Colour | None]:
+def _stroke(mark: Mark) -> tuple[float, Tone | None]:
     if isinstance(mark, Line):
         return mark.weight, mark.colour
+    if isinstance(mark, Path):
+        return (mark.stroke.weight, mark.stroke.tone) if mark.stroke is not None else (0.0, None)
     return (mark.weight, mark.stroke) if isinstance(mark, Shape) and mark.weight > 0 else (0.0, None)
 
 

@@ -11,7 +11,8 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.compare import spine_text_from
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.brief.wrap import cover_panels
-from half_fold.core.drawing.marks import Glyphs, Turn
+from half_fold.core.drawing.affine import turned
+from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
@@ -88,7 +89,7 @@ def _along(marks: list[Glyphs], ink: Rect, width: float, publication: Publicatio
     start = cover_panels(publication).height * MM - head if up else head
     # The line is set with its ink's start and middle on the place it is then turned about.
     about = (width / 2, start)
-    turn = Turn(about, -90.0 if up else 90.0)
+    turn = turned(about, -90.0 if up else 90.0)
     return tuple(
         replace(mark, xs=mark.xs - ink.left + about[0], baseline=about[1] - middle, block=SPINE_TEXT, turn=turn)
         for mark in marks

@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from half_fold.core.brief.allowances import PRINTER_WINS
 from half_fold.core.brief.printers import barcode_reserve
 from half_fold.core.cover.flat import Flat, cover_flat
-from half_fold.core.drawing.marks import BLACK, Colour, DisplayList, Glyphs, Line, Mark, Shape, Turn
+from half_fold.core.drawing.affine import Affine, turned
+from half_fold.core.drawing.marks import BLACK, DisplayList, Glyphs, Line, Mark, Shape, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect, hull
@@ -23,9 +24,9 @@ from half_fold.core.typesetting.composer import Composer
 ROLE = "cover note"
 WEIGHT = 0.5
 THIN = 14.0  # a dimension line is so many times thinner than its letters are high
-HATCHED = Colour(y=0.5, m=0.25, k=0.1)
-SAFE = Colour(c=0.6, y=0.3, k=0.2)
-FOLD = Colour(m=0.7, y=0.8, k=0.2)
+HATCHED = Tone(y=0.5, m=0.25, k=0.1)
+SAFE = Tone(c=0.6, y=0.3, k=0.2)
+FOLD = Tone(m=0.7, y=0.8, k=0.2)
 BARCODE_MM = (50.8, 30.5)
 _LANE, _GAP, _TICK = 1.9, 0.5, 0.45  # in heights of the letters
 
@@ -106,7 +107,7 @@ class _Pen:
         return one_line(self.composer, self.publication, paragraph, size, "black")
 
 
-def _moved(marks: Iterable[Glyphs], x: float, y: float, turn: Turn | None = None) -> list[Mark]:
+def _moved(marks: Iterable[Glyphs], x: float, y: float, turn: Affine | None = None) -> list[Mark]:
     return [replace(mark, xs=mark.xs + x, baseline=mark.baseline + y, turn=turn) for mark in marks]
 
 
@@ -115,9 +116,9 @@ def _areas(publication: Publication, flat: Flat, sheet: Rect, over: bool) -> lis
     safe = publication.brief.safe.pt
     marks: list[Mark] = []
     if not over:
-        marks += [Shape(sheet, HATCHED.tinted(0.35)), Shape(flat.trim, Colour())]
-        marks += [Shape(flap, Colour(k=0.04)) for flap in flat.flaps]
-        marks += [Shape(flat.spine, Colour(c=0.12, y=0.05))] if flat.spine is not None else []
+        marks += [Shape(sheet, HATCHED.tinted(0.35)), Shape(flat.trim, Tone())]
+        marks += [Shape(flap, Tone(k=0.04)) for flap in flat.flaps]
+        marks += [Shape(flat.spine, Tone(c=0.12, y=0.05))] if flat.spine is not None else []
     marks += [Shape(panel.grown(-safe), None, SAFE, WEIGHT / 2) for panel in (flat.back, flat.front, *flat.flaps)]
     marks += [Shape(flat.trim, None, BLACK, WEIGHT), Shape(sheet, None, HATCHED, WEIGHT)]
     return marks if over else [*marks, Shape(barcode_place(publication, flat), None, BLACK, WEIGHT / 2)]
@@ -165,7 +166,7 @@ def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
         words = pen.words("spine", pen.size)
         if flat.spine.width > 1.3 * pen.size:
             middle = flat.spine.centre
-            turn = Turn(middle, 90)
+            turn = turned(middle, 90)
             out += _moved(words, middle[0] - ink_of(words).width / 2, middle[1] + pen.size * 0.3, turn)
     return out
 
@@ -274,7 +275,7 @@ def _lettering(pen: _Pen, words: list[Glyphs], middle: float, at: float, width: 
     drop = 0.35 * pen.size
     if not down:
         return _moved(words, middle - width / 2, at + drop)
-    turn = Turn((at, middle), -90)
+    turn = turned((at, middle), -90)
     return _moved(words, at - width / 2, middle + drop, turn)
 
 

@@ -2,11 +2,12 @@
 
 import numpy as np
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture
 from half_fold.core.measure.rect import Rect, hull
 
 # How far letters may reach beyond their pens, in ems: generous, since a face's own extremes are not asked.
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 2.0, 1.5, 0.8
+NOWHERE = Rect(0, 0, 0, 0)
 
 
 def bounds(mark: Mark) -> Rect:
@@ -16,6 +17,10 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Line):
         (x1, y1), (x2, y2) = mark.start, mark.end
         return Rect(min(x1, x2), min(y1, y2), max(x1, x2), max(y1, y2)).grown(mark.weight)
+    if isinstance(mark, Path):
+        return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
+    if isinstance(mark, Group):
+        return hull(map(bounds, mark.marks)) if mark.marks else NOWHERE
     return mark.clip if isinstance(mark, Picture) else mark.rect.grown(mark.weight)
 
 
@@ -38,6 +43,11 @@ def _same(one: Mark, other: Mark) -> bool:
             and np.array_equal(one.gids, other.gids)
             and np.array_equal(one.xs, other.xs)
         )
+    if isinstance(one, Path) and isinstance(other, Path):
+        return (one.fill, one.stroke) == (other.fill, other.stroke) and one.outline.is_same(other.outline)
+    if isinstance(one, Group) and isinstance(other, Group):
+        alike = (one.opacity, one.blend, len(one.marks)) == (other.opacity, other.blend, len(other.marks))
+        return alike and all(map(_same, one.marks, other.marks))
     return type(one) is type(other) and one == other
 
 

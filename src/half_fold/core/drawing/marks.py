@@ -5,56 +5,38 @@ Coordinates are points in spread space: the fold at the trimmed head is the orig
 inks until a renderer converts them.
 """
 
-import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Literal, NamedTuple, get_args
 
 import msgspec
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.outline import Outline
 from half_fold.core.measure.rect import Rect
 
 Floats = npt.NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True)
-class Colour:
-    """A process colour: shares of cyan, magenta, yellow and black, 0 to 1."""
+class Tone:
+    """What is printed at a place: shares of cyan, magenta, yellow and black, 0 to 1."""
 
     c: float = 0.0
     m: float = 0.0
     y: float = 0.0
     k: float = 0.0
 
-    def tinted(self, tint: float) -> "Colour":
+    def tinted(self, tint: float) -> "Tone":
         """The same ink screened to ``tint`` (0 to 1)."""
-        return Colour(self.c * tint, self.m * tint, self.y * tint, self.k * tint)
+        return Tone(self.c * tint, self.m * tint, self.y * tint, self.k * tint)
 
 
-BLACK = Colour(k=1.0)
-WHITE = Colour()
-
-
-class Turn(NamedTuple):
-    """A turn of ``degrees`` clockwise about a place."""
-
-    about: tuple[float, float]
-    degrees: float
-
-    def of(self, x: float, y: float) -> tuple[float, float]:
-        """Where a place comes to lie."""
-        sine, cosine = math.sin(math.radians(self.degrees)), math.cos(math.radians(self.degrees))
-        dx, dy = x - self.about[0], y - self.about[1]
-        return self.about[0] + dx * cosine - dy * sine, self.about[1] + dx * sine + dy * cosine
-
-    def around(self, rect: Rect) -> Rect:
-        """The upright rectangle round a turned one."""
-        corners = [self.of(x, y) for x in (rect.left, rect.right) for y in (rect.top, rect.bottom)]
-        xs, ys = zip(*corners, strict=True)
-        return Rect(min(xs), min(ys), max(xs), max(ys))
+BLACK = Tone(k=1.0)
+WHITE = Tone()
 
 
 class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
@@ -69,10 +51,10 @@ class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
     gids: npt.NDArray[np.uint16]
     xs: Floats
     baseline: float
-    colour: Colour
+    colour: Tone
     texts: Sequence[str]
     block: str = ""
-    turn: Turn | None = None
+    turn: Affine | None = None
 
     @cached_property
     def reach(self) -> tuple[float, float]:
@@ -85,8 +67,8 @@ class Shape:
     """A rectangle filled and, where ``stroke`` is set, outlined inside its edge by ``weight`` points."""
 
     rect: Rect
-    fill: Colour | None
-    stroke: Colour | None = None
+    fill: Tone | None
+    stroke: Tone | None = None
     weight: float = 0.0
     block: str = ""
 
@@ -97,23 +79,89 @@ class Line:
 
     start: tuple[float, float]
     end: tuple[float, float]
-    colour: Colour
+    colour: Tone
     weight: float
     block: str = ""
     registration: bool = False
 
 
+class Stroke(NamedTuple):
+    """A line along an outline, half of its ``weight`` (points) to either side.
+
+    ``dashes`` are lengths of ink and of gaps in turn, in points; ``is_round`` rounds their ends.
+    """
+
+    tone: Tone
+    weight: float
+    dashes: tuple[float, ...] = ()
+    is_round: bool = False
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Path:
+    """An outline filled, and then stroked; corners of strokes are sharp."""
+
+    outline: Outline
+    fill: Tone | None
+    stroke: Stroke | None = None
+    block: str = ""
+
+
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A whole picture laid on ``placed`` and seen only inside ``clip``."""
+    """A whole picture laid on ``placed``, turned and flipped by ``affine``, and seen only inside ``clip``."""
 
     picture: str
     placed: Rect
     clip: Rect
     block: str = ""
+    affine: Affine | None = None
+
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """Where its upper left, upper right and lower left corner come to lie."""
+        where = self.placed
+        places = ((where.left, where.top), (where.right, where.top), (where.left, where.bottom))
+        return places if self.affine is None else tuple(self.affine.of(*place) for place in places)
+
+    @property
+    def seen(self) -> Rect:
+        """A rectangle that what is seen of it lies in."""
+        return self.clip.clipped(self.placed if self.affine is None else self.affine.around(self.placed))
 
 
-Mark = Glyphs | Shape | Line | Picture
+Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"]
+BLENDS: tuple[Blend, ...] = get_args(Blend)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Group:
+    """Marks laid out by themselves, from back to front, and then laid on what is behind as one, through ``opacity``."""
+
+    marks: "tuple[Mark, ...]"
+    opacity: float = 1.0
+    blend: Blend = "normal"
+    block: str = ""
+
+
+Mark = Glyphs | Shape | Line | Path | Picture | Group
+
+
+def leaves(marks: "Iterable[Mark]") -> "Iterator[Glyphs | Shape | Line | Path | Picture]":
+    """The marks without their groups, in the same order."""
+    for mark in marks:
+        if isinstance(mark, Group):
+            yield from leaves(mark.marks)
+        else:
+            yield mark
+
+
+LARGEST_OVERPRINTED_TEXT = 24.0
+
+
+def overprints(mark: Glyphs) -> bool:
+    """Whether letters are printed on what lies behind instead of in a gap of it: black ones as small as text."""
+    return mark.colour == BLACK and mark.size <= LARGEST_OVERPRINTED_TEXT
 
 
 @dataclass(frozen=True, slots=True)

@@ -78,7 +78,7 @@ def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) ->
     elif ppi < GOOD_PPI * SOFT_BELOW:
         note = f"Would print soft: {GOOD_PPI:.0f} ppi is asked for, {GOOD_PPI * SOFT_BELOW:.0f} just does."
     how = f"{picture.width} px ÷ {printed.text}; {GOOD_PPI:.0f} is good on coated paper"
-    cut = 100 * cropped_away(where, box)
+    cut = 100 * cropped_away(where, box, holds.turn)
     focus = (
         f"kept round the focus, {holds.focus_x * 100:.0f} % from the left, {holds.focus_y * 100:.0f} % from the head"
     )

@@ -1,4 +1,4 @@
-"""Colour through ICC profiles: pictures to press inks, inks to the screen."""
+"""Tone through ICC profiles: pictures to press inks, inks to the screen."""
 
 import io
 import re
@@ -11,7 +11,7 @@ import numpy as np
 from PIL import Image, ImageCms
 
 from half_fold.core.brief.papers import find_paper
-from half_fold.core.drawing.marks import Colour
+from half_fold.core.drawing.marks import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.publication.records import Publication
@@ -258,7 +258,7 @@ def _ink_transform() -> ImageCms.ImageCmsTransform:
 
 
 @cache
-def ink_in_lab(colour: Colour) -> tuple[float, float, float]:
+def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
     """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""
     shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]
     pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")
@@ -267,7 +267,7 @@ def ink_in_lab(colour: Colour) -> tuple[float, float, float]:
 
 
 @cache
-def ink_on_screen(colour: Colour) -> tuple[int, int, int]:
+def ink_on_screen(colour: Tone) -> tuple[int, int, int]:
     """An ink as sRGB (0 to 255), through the coated press profile."""
     shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]
     pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")

@@ -10,15 +10,16 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.marks import Colour, Floats, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Tone
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, TextGroup, bounds
+from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, TextGroup, bounds, state_name
 
 Drawn = tuple[str, list[float]]
-AREA, EDGE, RULE, PICTURE = "area", "edge", "rule", "picture"
+AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
 EVERY_INK = [1.0, 1.0, 1.0, 1.0]
+NO_INK = Tone()
 
 
 class Unproved(Problem):
@@ -58,7 +59,7 @@ class Composed(msgspec.Struct, frozen=True, array_like=True):
         return sum(kind.startswith(PICTURE) for kind, _ in self.drawn)
 
 
-def shares(colour: Colour) -> list[float]:
+def shares(colour: Tone) -> list[float]:
     """An ink as shares of cyan, magenta, yellow and black."""
     return [colour.c, colour.m, colour.y, colour.k]
 
@@ -66,7 +67,7 @@ def shares(colour: Colour) -> list[float]:
 class _Seen(NamedTuple):
     """Runs that are seen, of one block: their inks, how many glyphs each has, on which baseline; and all glyphs."""
 
-    colours: list[Colour]
+    colours: list[Tone]
     block: str
     counts: npt.NDArray[np.int64]
     baselines: Floats
@@ -82,12 +83,12 @@ def composed(
     clip_of: Callable[[Mark], Rect],
     media: Rect,
     content: bytes,
-    name_of: Callable[[str], str],
+    name_of: Callable[[Picture | Group], str],
     where: str,
 ) -> Composed:
     """What the marks, each clipped to ``clip_of`` it, make of a page whose sheet is ``media``; ``groups`` are the same.
 
-    ``content`` is what was written of them; ``name_of`` gives the name of a picture in the file. Raises
+    ``content`` is what was written of them; ``name_of`` gives the name of a picture or a group in the file. Raises
     Unproved, which says ``where``, if the groups are not the same.
     """
     _hold_all(marks, groups, where)
@@ -98,10 +99,17 @@ def composed(
             texts += _upright(group, clip_of(group.marks[0]))
         elif isinstance(group, Glyphs):
             texts += _turned(group, clip_of(group))
-        elif bounds(group).meets(clip_of(group)):
+        elif is_seen(group, clip_of(group)):
             drawn += _drawn(group, media, name_of)
     gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
     return Composed(_text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts), drawn, crc32(content))
+
+
+def is_seen(mark: Mark, clip: Rect) -> bool:
+    """Whether something of a mark may reach into its clip."""
+    if isinstance(mark, Group):
+        return any(is_seen(each, clip) for each in mark.marks)
+    return not (isinstance(mark, Glyphs) and not len(mark.gids)) and bounds(mark).meets(clip)
 
 
 def _hold_all(marks: Sequence[Mark], groups: Sequence[TextGroup | Mark], where: str) -> None:
@@ -165,12 +173,15 @@ def _places(texts: Sequence[_Seen], media: Rect) -> Floats:
     return np.array([xs - media.left, media.bottom - ys])
 
 
-def _drawn(mark: Mark, media: Rect, name_of: Callable[[str], str]) -> list[Drawn]:
+def _drawn(mark: Mark, media: Rect, name_of: Callable[[Picture | Group], str]) -> list[Drawn]:
     """A mark without glyphs: what it is drawn as, with the figures of each."""
     if isinstance(mark, Picture):
-        where = mark.placed
-        left, foot = where.left - media.left, media.bottom - where.bottom
-        return [(f"{PICTURE} {name_of(mark.picture)}", [where.width, 0.0, 0.0, where.height, left, foot])]
+        return [(f"{PICTURE} {name_of(mark)}", _matrix(mark, media))]
+    if isinstance(mark, Group):
+        laid = f"{STATE} {state_name(mark.opacity, mark.blend)}", list[float]()
+        return [laid, (f"{FORM} {name_of(mark)}", [1.0, 0.0, 0.0, 1.0, 0.0, 0.0])]
+    if isinstance(mark, Path):
+        return [(PATH, _path(mark, media))]
     if isinstance(mark, Line):
         (x0, y0), (x1, y1) = mark.start, mark.end
         ends = [x0 - media.left, media.bottom - y0, x1 - media.left, media.bottom - y1]
@@ -183,6 +194,22 @@ def _drawn(mark: Mark, media: Rect, name_of: Callable[[str], str]) -> list[Drawn
         inner = mark.rect.grown(-mark.weight / 2)
         out.append((EDGE, [*_box(inner, media), *shares(mark.stroke), mark.weight]))
     return out
+
+
+def _matrix(mark: Picture, media: Rect) -> list[float]:
+    """How the unit square, y upwards, comes to lie: from where three corners of the picture lie."""
+    (left, top), (right, level), (foot_x, foot_y) = mark.corners
+    return [right - left, top - level, left - foot_x, foot_y - top, foot_x - media.left, media.bottom - foot_y]
+
+
+def _path(mark: Path, media: Rect) -> list[float]:
+    """Inks, weight, what is drawn (1 filled, 2 stroked), round ends, dashes with their count; operators; places."""
+    stroke = mark.stroke or Stroke(NO_INK, 0.0)
+    drawn = (mark.fill is not None) + 2 * (mark.stroke is not None)
+    places = (mark.outline.points * (1, -1) + (-media.left, media.bottom)).ravel().tolist()
+    fill = shares(mark.fill) if mark.fill is not None else [0.0] * 4
+    told = [*fill, *shares(stroke.tone), stroke.weight, float(drawn), float(stroke.is_round), float(len(stroke.dashes))]
+    return [*told, *stroke.dashes, *map(float, mark.outline.ops), *places]
 
 
 def _box(rect: Rect, media: Rect) -> list[float]:

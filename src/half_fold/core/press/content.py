@@ -1,22 +1,23 @@
 """A display list as a PDF content stream."""
 
-import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from itertools import groupby
+from itertools import groupby, islice, takewhile
 from zlib import crc32
 
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Picture, Shape
-from half_fold.core.measure.rect import Rect
+from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path, Picture, Shape, Tone, overprints
+from half_fold.core.drawing.outline import TAKES
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
 REGISTRATION = "CAll"
-LARGEST_OVERPRINTED_TEXT = 24.0
+FORM, STATE = "G", "GT"
+_OPERATORS = ("m", "l", "c", "h")
 # How far letters may reach beyond their pens, in ems.
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
 
@@ -92,6 +93,34 @@ class Resources:
         return self._grouped[1]
 
 
+@dataclass(frozen=True, slots=True)
+class Form:
+    """The marks of a group as they are written, under their name, and how far they are seen."""
+
+    name: str
+    group: Group
+    clip: Rect
+    octets: bytes
+
+
+def state_name(opacity: float, blend: Blend) -> str:
+    """The name of the state in which a group is laid on what is behind: its opacity in thousandths, and its blend."""
+    return f"{STATE}{round(opacity * 1000)}{blend}"
+
+
+def stated(name: str) -> tuple[float, str]:
+    """The opacity and the blend that a state's name says."""
+    figures = "".join(takewhile(str.isdigit, name.removeprefix(STATE)))
+    return int(figures) / 1000, name.removeprefix(STATE + figures)
+
+
+def picture_matrix(mark: Picture, media: Rect) -> tuple[float, ...]:
+    """How the unit square, y upwards, is laid onto a picture's place, counted from the left foot of its sheet."""
+    corner, right, foot = ((x - media.left, media.bottom - y) for x, y in mark.corners)
+    across, up = (right[0] - corner[0], right[1] - corner[1]), (corner[0] - foot[0], corner[1] - foot[1])
+    return (*across, *up, *foot)
+
+
 def resource_name(kind: str, key: str) -> str:
     """The name of a font (F) or picture (P) in the file: it follows from its key, so that all pages name it alike."""
     return f"{kind}{crc32(key.encode()):08x}"
@@ -109,6 +138,9 @@ class Content:
         self.out: list[bytes] = []
         self.fonts: set[str] = set()
         self.pictures: set[str] = set()
+        self.states: set[str] = set()
+        self.forms: list[Form] = []
+        self._within: Content | None = None
 
     def bytes(self) -> bytes:
         return b"\n".join(self.out)
@@ -138,7 +170,7 @@ class Content:
         if seen.is_empty():
             return
         self._put("q" if seen == box else f"q {self._clip(clip)}")
-        self._mark(mark)
+        self._mark(mark, clip)
         self._put("Q")
 
     def _clip(self, rect: Rect) -> str:
@@ -147,15 +179,51 @@ class Content:
     def _rect(self, rect: Rect) -> str:
         return f"{self.x(rect.left)} {self.y(rect.bottom)} {_n(rect.width)} {_n(rect.height)} re"
 
-    def _mark(self, mark: Mark) -> None:
+    def _mark(self, mark: Mark, clip: Rect) -> None:
         if isinstance(mark, Shape):
             self._shape(mark)
         elif isinstance(mark, Line):
             self._line(mark)
+        elif isinstance(mark, Path):
+            self._path(mark)
         elif isinstance(mark, Picture):
             self._picture(mark)
+        elif isinstance(mark, Group):
+            self._group(mark, clip)
+        else:
+            raise TypeError(f"no way to write a {type(mark).__name__}")
 
-    def _ink(self, colour: Colour, stroke: bool = False) -> str:
+    def _group(self, mark: Group, clip: Rect) -> None:
+        """Its marks as a form, laid on what is behind through its opacity."""
+        inner = Content(self.media, self.resources)
+        inner._within, inner.forms = self, self.forms
+        inner.fonts, inner.pictures, inner.states = self.fonts, self.pictures, self.states
+        inner.draw(mark.marks, lambda _: clip)
+        name, state = f"{FORM}{len(self.forms) + 1}", state_name(mark.opacity, mark.blend)
+        self.forms.append(Form(name, mark, clip, inner.bytes()))
+        self.states.add(state)
+        self._put(f"/{state} gs /{name} Do")
+
+    def _path(self, mark: Path) -> None:
+        words = [f"/{KNOCK_OUT} gs"]
+        if mark.fill is not None:
+            words.append(self._ink(mark.fill))
+        if mark.stroke is not None:
+            words.append(f"{self._ink(mark.stroke.tone, True)} {_n(mark.stroke.weight)} w")
+            if mark.stroke.dashes:
+                words.append(f"[{' '.join(map(_n, mark.stroke.dashes))}] 0 d")
+            if mark.stroke.is_round:
+                words.append("1 J")
+        points = iter(mark.outline.points.tolist())
+        for op in mark.outline.ops:
+            words += [f"{self.x(x)} {self.y(y)}" for x, y in islice(points, TAKES[op])]
+            words.append(_OPERATORS[op])
+        words.append(
+            {(True, False): "f", (False, True): "S", (True, True): "B"}[mark.fill is not None, mark.stroke is not None]
+        )
+        self._put(" ".join(words))
+
+    def _ink(self, colour: Tone, stroke: bool = False) -> str:
         return f"{_n(colour.c)} {_n(colour.m)} {_n(colour.y)} {_n(colour.k)} {'K' if stroke else 'k'}"
 
     def _shape(self, mark: Shape) -> None:
@@ -176,9 +244,8 @@ class Content:
     def _picture(self, mark: Picture) -> None:
         name = resource_name("P", mark.picture)
         self.pictures.add(mark.picture)
-        where = mark.placed
-        matrix = f"{_n(where.width)} 0 0 {_n(where.height)} {self.x(where.left)} {self.y(where.bottom)} cm"
-        self._put(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} /{name} Do")
+        matrix = " ".join(map(_n, picture_matrix(mark, self.media)))
+        self._put(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} cm /{name} Do")
 
     def _text(self, group: TextGroup, clip: Rect) -> None:
         """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""
@@ -207,8 +274,8 @@ class Content:
 
     def _begin_text(self, mark: Glyphs, clip: Rect | None = None) -> None:
         self.fonts.add(mark.face)
-        overprints = mark.colour == Colour(k=1.0) and mark.size <= LARGEST_OVERPRINTED_TEXT
-        state = OVERPRINT if overprints else KNOCK_OUT
+        # In a group there is nothing behind to print on: it is laid out by itself.
+        state = OVERPRINT if overprints(mark) and self._within is None else KNOCK_OUT
         self._put("q" if clip is None else f"q {self._clip(clip)}")
         self._put(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
 
@@ -216,8 +283,8 @@ class Content:
         """Where a turned run begins, and which way it runs."""
         assert mark.turn is not None
         x, y = mark.turn.of(float(mark.xs[0]), mark.baseline)
-        sine, cosine = math.sin(math.radians(mark.turn.degrees)), math.cos(math.radians(mark.turn.degrees))
-        return f"{_n(cosine)} {_n(-sine)} {_n(sine)} {_n(cosine)} {self.x(x)} {self.y(y)} Tm"
+        turn = " ".join(map(_n, (mark.turn.a, -mark.turn.b, -mark.turn.c, mark.turn.d)))
+        return f"{turn} {self.x(x)} {self.y(y)} Tm"
 
 
 def bounds(mark: Mark) -> Rect:
@@ -233,7 +300,11 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Shape):
         return mark.rect
     if isinstance(mark, Picture):
-        return mark.clip.clipped(mark.placed)
+        return mark.seen
+    if isinstance(mark, Path):
+        return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
+    if isinstance(mark, Group):
+        return hull(map(bounds, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
     (x0, y0), (x1, y1) = mark.start, mark.end
     half = mark.weight / 2
     return Rect(min(x0, x1) - half, min(y0, y1) - half, max(x0, x1) + half, max(y0, y1) + half)

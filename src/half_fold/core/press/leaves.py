@@ -2,18 +2,25 @@
 
 import zlib
 from collections.abc import Callable, Sequence
-from functools import partial
 
 import msgspec
 
-from half_fold.core.drawing.marks import Mark
+from half_fold.core.drawing.marks import Group, Mark, Picture
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.composed import Composed, composed
-from half_fold.core.press.content import Content, Resources, resource_name
+from half_fold.core.press.content import Content, Form, Resources, grouped, resource_name
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.sheets import Sheet
 
 PACKED = 4  # zlib's level: beyond it a stream of text gets 3 in 100 smaller in twice the time
+
+
+class DrawnForm(msgspec.Struct, frozen=True, array_like=True):
+    """A group on a page: its name there, its packed content, and what it was made of."""
+
+    name: str
+    packed: bytes
+    composed: Composed
 
 
 class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
@@ -31,6 +38,8 @@ class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
     pictures: list[str]
     composed: Composed
     paper: str = ""
+    forms: list[DrawnForm] = []
+    states: list[str] = []
 
 
 def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | None = None) -> DrawnPage:
@@ -46,10 +55,23 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
         drawn, groups = (*drawn, *printers), [*groups, *printers]
         clip_of = _clipper(printers, media, clip_of)
     octets = content.bytes()
-    made = composed(drawn, groups, clip_of, media, octets, partial(resource_name, "P"), sheet.label)
-    fonts, pictures = sorted(content.fonts), sorted(content.pictures)
+    names = {id(form.group): form.name for form in content.forms}
+
+    def name_of(mark: Picture | Group) -> str:
+        return names.get(id(mark), "") if isinstance(mark, Group) else resource_name("P", mark.picture)
+
+    made = composed(drawn, groups, clip_of, media, octets, name_of, sheet.label)
+    forms = [_form(form, media, name_of, sheet.label) for form in content.forms]
+    fonts, pictures, states = sorted(content.fonts), sorted(content.pictures), sorted(content.states)
     packed = zlib.compress(octets, PACKED)
-    return DrawnPage(sheet.label, media, sheet.bleed, sheet.trim, packed, fonts, pictures, made, sheet.paper)
+    boxes = media, sheet.bleed, sheet.trim
+    return DrawnPage(sheet.label, *boxes, packed, fonts, pictures, made, sheet.paper, forms, states)
+
+
+def _form(form: Form, media: Rect, name_of: Callable[[Picture | Group], str], where: str) -> DrawnForm:
+    marks = form.group.marks
+    made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, name_of, where)
+    return DrawnForm(form.name, zlib.compress(form.octets, PACKED), made)
 
 
 def _clipper(printers: Sequence[Mark], media: Rect, clip_of: Callable[[Mark], Rect]) -> Callable[[Mark], Rect]:

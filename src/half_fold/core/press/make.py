@@ -1,6 +1,6 @@
 """Making the press PDF: complete, or not there at all."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from contextlib import closing
 from pathlib import Path
 
@@ -9,10 +9,10 @@ from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
-from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name
+from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name, stated
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embed_picture
-from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.leaves import DrawnForm, DrawnPage
 from half_fold.core.press.parts import PAGES, part_named
 from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.standard import state_standard
@@ -165,8 +165,9 @@ class Writer:
             page.Resources = shared.resources(
                 {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
                 {f"/{resource_name('P', key)}": images[key, profile] for key in drawn.pictures},
+                drawn,
             )
-            if drawn.pictures:
+            if drawn.pictures or drawn.forms:
                 page.Group = shared.group
         self.pdf.Root.Pages.Kids = Array([page for page, _ in self.pages])
         self.pdf.Root.Pages.Count = len(self.pages)
@@ -193,16 +194,47 @@ class _Shared:
         if marks:
             self._always["/ColorSpace"] = Dictionary({f"/{REGISTRATION}": pdf.make_indirect(_registration())})
 
-    def resources(self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object]) -> pikepdf.Object:
+    def resources(
+        self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object], drawn: DrawnPage
+    ) -> pikepdf.Object:
+        """What a page names; one that has groups has them by itself, and they name the same as it does."""
+        if drawn.forms:
+            used = self._pdf.make_indirect(self._used(fonts, images))
+            used.ExtGState = Dictionary({**dict(used.ExtGState.items()), **_states(drawn.states)})
+            forms = {f"/{form.name}": self._form(form, drawn, used) for form in drawn.forms}
+            used.XObject = Dictionary({**images, **forms})
+            return used
         key = (*fonts, *images, *(image.objgen for image in images.values()))
         if key not in self._made:
-            used = Dictionary(self._always)
-            if fonts:
-                used.Font = Dictionary(fonts)
-            if images:
-                used.XObject = Dictionary(images)
-            self._made[key] = self._pdf.make_indirect(used)
+            self._made[key] = self._pdf.make_indirect(self._used(fonts, images))
         return self._made[key]
+
+    def _used(self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object]) -> Dictionary:
+        used = Dictionary(self._always)
+        if fonts:
+            used.Font = Dictionary(fonts)
+        if images:
+            used.XObject = Dictionary(images)
+        return used
+
+    def _form(self, form: DrawnForm, drawn: DrawnPage, used: pikepdf.Object) -> pikepdf.Object:
+        """A group as a form that is mixed by itself in the inks of the press (ISO 32000, 11.6.6)."""
+        box = Array([0, 0, round(drawn.media.width, 4), round(drawn.media.height, 4)])
+        stream = Stream(self._pdf, form.packed, Filter=Name.FlateDecode, BBox=box, Group=self.group, Resources=used)
+        stream.Type, stream.Subtype = Name.XObject, Name.Form
+        return self._pdf.make_indirect(stream)
+
+
+def _states(names: Sequence[str]) -> dict[str, Dictionary]:
+    """The states in which groups are laid, by what their names say: an opacity in thousandths, and a blend."""
+    out = {}
+    for name in names:
+        opacity, blend = stated(name)
+        mode = Name(f"/{blend.title()}")
+        out[f"/{name}"] = Dictionary(
+            Type=Name.ExtGState, ca=opacity, CA=opacity, BM=mode, OP=False, op=False, AIS=False
+        )
+    return out
 
 
 def _box(rect: Rect, media: Rect) -> Array:

@@ -14,7 +14,8 @@ import uharfbuzz as hb
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
-from half_fold.core.press.composed import Composed, Drawn, Unproved
+from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
+from half_fold.core.press.content import stated
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.halves import LONG, Second, may_part
 from half_fold.core.press.leaves import DrawnPage
@@ -61,7 +62,7 @@ def prove(
         raise Unproved(where, what)
     if told != HELD and middle < len(drawn):
         _hold(file, drawn, fonts, middle, len(drawn))
-    pages = [made.composed for made in drawn]
+    pages = [told for made in drawn for told in (made.composed, *(form.composed for form in made.forms))]
     return Proved(len(drawn), sum(each.words for each in pages), sum(each.pictures for each in pages))
 
 
@@ -125,6 +126,32 @@ class _Reader:
             raise Unproved(where, str(error)) from error
         hold_page(found, told, where)
         self._hold_pictures(page.Resources, told.drawn, where)
+        if made.forms or made.states:
+            self._hold_forms(page.Resources, made)
+
+    def _hold_forms(self, resources: pikepdf.Object, made: DrawnPage) -> None:
+        """The groups of a page: each in its form as it was composed, laid in a state that does what its name says."""
+        where = made.label
+        for name in made.states:
+            state = resources.ExtGState.get(f"/{name}")
+            opacity, blend = stated(name)
+            if state is None or not _are_near([float(state.ca), float(state.CA)], [opacity] * 2, LIKE):
+                raise Unproved(where, f"the state {name} is not in the file")
+            if str(state.BM) != f"/{blend.title()}":
+                raise Unproved(where, f"the state {name} blends by {state.BM}")
+        for form in made.forms:
+            stream = resources.XObject.get(f"/{form.name}")
+            if stream is None or stream.get("/Group") is None:
+                raise Unproved(where, f"the group {form.name} is not in the file")
+            content = stream.read_bytes()
+            if crc32(content) != form.composed.digest:
+                raise Unproved(where, f"the group {form.name} was changed on the way into the file")
+            try:
+                found = self._reader.read(content, self._fonts_of(stream.Resources, where))
+            except Unreadable as error:
+                raise Unproved(where, f"in a group {error}") from error
+            hold_page(found, form.composed, where)
+            self._hold_pictures(stream.Resources, form.composed.drawn, where)
 
     def _fonts_of(self, resources: pikepdf.Object, where: str) -> ReadFonts:
         key = resources.objgen
@@ -143,7 +170,7 @@ class _Reader:
 
     def _hold_pictures(self, resources: pikepdf.Object, drawn: Sequence[Drawn], where: str) -> None:
         """Every picture that is laid is in the file, as large as it says."""
-        for name in {kind.split()[1] for kind, _ in drawn if " " in kind}:
+        for name in {kind.split()[1] for kind, _ in drawn if kind.startswith(PICTURE)}:
             image = resources.get("/XObject", {}).get(f"/{name}")
             if image is None:
                 raise Unproved(where, f"the picture {name} is not in the file")

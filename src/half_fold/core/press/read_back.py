@@ -13,20 +13,22 @@ import numpy.typing as npt
 
 from half_fold.core.drawing.said import spelled, written_out
 from half_fold.core.measure.columns import grown
-from half_fold.core.press.composed import AREA, EDGE, PICTURE, RULE, Drawn
+from half_fold.core.press.composed import AREA, EDGE, FORM, PATH, PICTURE, RULE, STATE, Drawn
 from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
 Floats = npt.NDArray[np.float64]
 
 # Operators, by their letters.
 _Q, _BACK, _CM, _W, _N, _FILL, _STROKE, _CLIP = 113, 81, 25453, 119, 110, 102, 83, 87
+_C, _H, _BOTH, _D, _CAP = 99, 104, 66, 100, 74
 _RE, _M, _L, _K, _KK, _CS, _SCN, _GS, _DO = 29285, 109, 108, 107, 75, 17235, 5456718, 26483, 17519
 _BT, _ET, _TF, _TM, _TJ, _BDC, _EMC = 16980, 17748, 21606, 21613, 21578, 4342851, 4541763
 
 # What is found beside glyphs: its kind, the glyph it stands before, and two places in the content.
-INK, FONT, SPAN, FILLED, STROKED_BOX, STROKED_LINE, LAID = range(7)
-WIDE, DEEP, MOST_DEEP, OPERANDS = 4, 12, 24, 16
-_STATE = 16  # fill 0-3, stroke 4-7, weight 8, matrix 9-14, whether there is one 15
+INK, FONT, SPAN, FILLED, STROKED_BOX, STROKED_LINE, LAID, DRAWN, STATED = range(9)
+WIDE, DEEP, MOST_DEEP, OPERANDS, MOST_DASHES = 4, 20, 24, 16, 6
+# Fill 0-3, stroke 4-7, weight 8, matrix 9-14, whether there is one 15, round ends 16, dashes 17, how long 18-23.
+_STATE = 24
 _START, _FACTOR, _BITS = 2166136261, 16777619, 0x7FFFFFFF
 
 
@@ -68,7 +70,7 @@ def _needs(end: int, font_firsts: npt.NDArray[np.int64], fonts: int, **_: object
         "state": _STATE * MOST_DEEP,
         "stack": 2 * OPERANDS,
         "path": 4,
-        **dict.fromkeys(("gids", "xs", "ys"), room),
+        **dict.fromkeys(("gids", "xs", "ys", "ops", "path_xs", "path_ys"), room),
         "events": WIDE * room,
         "figures": DEEP * room,
         "counts": 1,
@@ -86,6 +88,9 @@ def _read(
     state: Reals,
     stack: Reals,
     path: Reals,
+    ops: Octets,
+    path_xs: Reals,
+    path_ys: Reals,
     gids: Shorts,
     xs: Reals,
     ys: Reals,
@@ -104,6 +109,11 @@ def _read(
     operands = 0
     points = 0
     path_kind = FILLED
+    ops_done = 0
+    ops_now = 0
+    places_done = 0
+    places_now = 0
+    in_dashes = 0
     in_text = 0
     in_array = 0
     has_place = 0
@@ -191,10 +201,25 @@ def _read(
                 return -1 - at
             if in_array == 1:
                 pen -= stack[operands] * size / 1000.0
+            elif in_dashes == 1:
+                count = int(state[deep * _STATE + 17])
+                if count >= MOST_DASHES:
+                    return -1 - at
+                state[deep * _STATE + 18 + count] = stack[operands]
+                state[deep * _STATE + 17] = count + 1.0
             else:
                 operands += 1
+        elif octet == 91 and in_text == 0:
+            if in_dashes == 1 or operands != 0:
+                return -1 - at
+            in_dashes = 1
+            state[deep * _STATE + 17] = 0.0
+            at += 1
+        elif octet == 93 and in_dashes == 1:
+            in_dashes = 2
+            at += 1
         elif octet == 91:
-            if in_text == 0 or in_array == 1 or has_place == 0:
+            if in_array == 1 or has_place == 0:
                 return -1 - at
             in_array = 1
             at += 1
@@ -246,7 +271,7 @@ def _read(
             while at < end and _is_between(text[at]) == 0 and at < begin + 4:
                 operator = operator * 256 + text[at]
                 at += 1
-            if in_array == 1 or (at < end and _is_between(text[at]) == 0):
+            if in_array == 1 or in_dashes == 1 or (at < end and _is_between(text[at]) == 0):
                 return -1 - begin
             base = deep * _STATE
             asks = 0
@@ -319,30 +344,90 @@ def _read(
             elif operator == _W:
                 state[base + 8] = stack[0]
                 asks = 1
-            elif operator in (_RE, _M, _L):
-                asks = 4 if operator == _RE else 2
-                if points + asks > 4:
+            elif operator == _RE:
+                asks = 4
+                if points != 0 or ops_now != 0:
                     return -1 - begin
-                path_kind = STROKED_BOX if operator == _RE else STROKED_LINE
-                for i in range(asks):
-                    path[points + i] = stack[i]
-                points += asks
+                path_kind = STROKED_BOX
+                for i in range(4):
+                    path[i] = stack[i]
+                points = 4
+            elif operator in (_M, _L, _C, _H):
+                takes = 1
+                code = 0
+                if operator == _L:
+                    code = 1
+                elif operator == _C:
+                    code = 2
+                    takes = 3
+                elif operator == _H:
+                    code = 3
+                    takes = 0
+                asks = 2 * takes
+                if points != 0 or (ops_now == 0 and operator != _M):
+                    return -1 - begin
+                ops[ops_done + ops_now] = code
+                ops_now += 1
+                for i in range(takes):
+                    path_xs[places_done + places_now] = stack[2 * i]
+                    path_ys[places_done + places_now] = stack[2 * i + 1]
+                    places_now += 1
             elif operator == _CLIP:
                 asks = 0
             elif operator == _N:
                 points = 0
-            elif operator in (_FILL, _STROKE):
-                events[WIDE * found] = FILLED if operator == _FILL else path_kind
-                events[WIDE * found + 1] = glyphs
-                first = base if operator == _FILL else base + 4
+                ops_now = 0
+                places_now = 0
+            elif operator in (_FILL, _STROKE, _BOTH):
                 for i in range(4):
-                    figures[DEEP * found + i] = path[i]
-                    figures[DEEP * found + 4 + i] = state[first + i]
+                    figures[DEEP * found + 4 + i] = state[base + 4 + i] if operator != _FILL else state[base + i]
                 figures[DEEP * found + 8] = state[base + 8]
-                if points != 4:
+                if points == 4 and operator != _BOTH:
+                    events[WIDE * found] = FILLED if operator == _FILL else path_kind
+                    for i in range(4):
+                        figures[DEEP * found + i] = path[i]
+                elif (
+                    operator == _STROKE
+                    and ops_now == 2
+                    and ops[ops_done + 1] == 1
+                    and state[base + 17] == 0.0
+                    and state[base + 16] == 0.0
+                ):
+                    events[WIDE * found] = STROKED_LINE
+                    for i in range(2):
+                        figures[DEEP * found + 2 * i] = path_xs[places_done + i]
+                        figures[DEEP * found + 2 * i + 1] = path_ys[places_done + i]
+                elif points == 0 and ops_now > 0:
+                    events[WIDE * found] = DRAWN
+                    events[WIDE * found + 2] = ops_now
+                    events[WIDE * found + 3] = places_now
+                    for i in range(4):
+                        figures[DEEP * found + i] = state[base + i] if operator != _STROKE else 0.0
+                        figures[DEEP * found + 4 + i] = state[base + 4 + i] if operator != _FILL else 0.0
+                    if operator == _FILL:
+                        figures[DEEP * found + 8] = 0.0
+                    figures[DEEP * found + 9] = 1.0 if operator == _FILL else 2.0 if operator == _STROKE else 3.0
+                    for i in range(8):
+                        figures[DEEP * found + 10 + i] = state[base + 16 + i]
+                    ops_done += ops_now
+                    places_done += places_now
+                else:
                     return -1 - begin
+                events[WIDE * found + 1] = glyphs
                 points = 0
+                ops_now = 0
+                places_now = 0
                 found += 1
+            elif operator == _D:
+                if in_dashes != 2:
+                    return -1 - begin
+                in_dashes = 0
+                asks = 1
+                if operands == 1 and stack[0] != 0.0:
+                    return -1 - begin
+            elif operator == _CAP:
+                state[base + 16] = stack[0]
+                asks = 1
             elif operator == _SCN:
                 for i in range(4):
                     state[base + 4 + i] = 1.0
@@ -355,12 +440,19 @@ def _read(
                 for i in range(6):
                     figures[DEEP * found + i] = state[base + 9 + i]
                 found += 1
-            elif operator != _GS and operator != _CS:
+            elif operator == _GS:
+                if name_end - name_at > 2 and text[name_at] == 71 and text[name_at + 1] == 84:
+                    events[WIDE * found] = STATED
+                    events[WIDE * found + 1] = glyphs
+                    events[WIDE * found + 2] = name_at
+                    events[WIDE * found + 3] = name_end
+                    found += 1
+            elif operator != _CS:
                 return -1 - begin
             if operands != asks:
                 return -1 - begin
             operands = 0
-    if deep != 0 or in_text == 1 or in_array == 1 or span >= 0 or operands != 0:
+    if deep != 0 or in_text == 1 or in_array == 1 or in_dashes != 0 or span >= 0 or operands != 0:
         return -1 - end
     counts[0] = glyphs
     return found
@@ -408,16 +500,19 @@ class ContentReader:
         self._places = np.empty((2, 0))
         self._events, self._figures = np.empty(0, np.int64), np.empty(0)
         self._state, self._stack, self._path = np.zeros(_STATE * MOST_DEEP), np.zeros(2 * OPERANDS), np.zeros(4)
+        self._ops, self._path_places = np.empty(0, np.uint8), np.empty((2, 0))
 
     def read(self, content: bytes, fonts: ReadFonts) -> ReadPage:
         """The page of that content; raises Unreadable."""
         room = len(content) // 2 + 1
         self._gids, self._places = grown(self._gids, room), grown(self._places, room)
         self._events, self._figures = grown(self._events, WIDE * room), grown(self._figures, DEEP * room)
-        self._state[:_STATE] = [0, 0, 0, 1, 0, 0, 0, 1, 1, *[0] * 7]
+        self._ops, self._path_places = grown(self._ops, room), grown(self._path_places, room)
+        self._state[:_STATE] = [0, 0, 0, 1, 0, 0, 0, 1, 1, *[0] * 15]
         octets, counts = np.frombuffer(bytearray(content), np.uint8), np.zeros(1, np.int64)
         told = fonts.names, fonts.firsts, len(fonts.names), fonts.widths
-        rooms = self._state, self._stack, self._path, self._gids, *self._places, self._events, self._figures, counts
+        paths = self._path, self._ops, *self._path_places
+        rooms = self._state, self._stack, *paths, self._gids, *self._places, self._events, self._figures, counts
         found = _read(octets, len(content), *told, *rooms)
         if found < 0:
             raise Unreadable(f"its content cannot be read at octet {-1 - found}")
@@ -429,7 +524,7 @@ class ContentReader:
         gids = self._gids[:glyphs]
         begins: list[tuple[int, list[float]]] = [(event[1], ink[:4]) for event, ink in events if event[0] == INK]
         inks = [(end - begin, ink) for (begin, ink), (end, _) in pairwise([*begins, (glyphs, [])])]
-        drawn = [_drawn(event, figures, content) for event, figures in events if event[0] not in (INK, FONT, SPAN)]
+        drawn = self._drawn(events, content)
         spans = [
             (event[1], int(figures[0]), _actual(content[event[2] : event[3]]))
             for event, figures in events
@@ -437,6 +532,19 @@ class ContentReader:
         ]
         stretches = [(event[1], event[2]) for event, _ in events if event[0] == FONT]
         return ReadPage(_text(gids, stretches, spans, fonts), gids, self._places[:, :glyphs], inks, drawn)
+
+    def _drawn(self, events: Sequence[tuple[list[int], list[float]]], content: bytes) -> list[Drawn]:
+        """All but glyphs, in order."""
+        out: list[Drawn] = []
+        ops = places = 0
+        for event, figures in events:
+            if event[0] == DRAWN:
+                path = self._ops[ops : ops + event[2]], self._path_places[:, places : places + event[3]]
+                out.append((PATH, _path(figures, *path)))
+                ops, places = ops + event[2], places + event[3]
+            elif event[0] not in (INK, FONT, SPAN):
+                out.append(_drawn(event, figures, content))
+        return out
 
 
 def _actual(stated: bytes) -> str:
@@ -448,11 +556,26 @@ def _actual(stated: bytes) -> str:
 
 
 def _drawn(event: list[int], figures: list[float], content: bytes) -> Drawn:
+    name = content[event[2] : event[3]].decode("latin-1") if event[0] in (LAID, STATED) else ""
     if event[0] == LAID:
-        return f"{PICTURE} {content[event[2] : event[3]].decode('latin-1')}", figures[:6]
+        return f"{FORM if is_form(name) else PICTURE} {name}", figures[:6]
+    if event[0] == STATED:
+        return f"{STATE} {name}", []
     if event[0] == FILLED:
         return AREA, figures[:8]
     return EDGE if event[0] == STROKED_BOX else RULE, figures[:9]
+
+
+def _path(figures: list[float], ops: npt.NDArray[np.uint8], places: Floats) -> list[float]:
+    """As ``composed`` tells of it."""
+    dashes = int(figures[11])
+    told = [*figures[:11], float(dashes), *figures[12 : 12 + dashes]]
+    return [*told, *ops.astype(np.float64).tolist(), *places.T.ravel().tolist()]
+
+
+def is_form(name: str) -> bool:
+    """Whether what is laid is a group, by its name."""
+    return name[:1] == "G" and name[1:].isdigit()
 
 
 def _hashed(name: str) -> int:

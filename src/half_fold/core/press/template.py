@@ -6,7 +6,7 @@ from pathlib import Path
 import pikepdf
 
 from half_fold.core.cover.template import WorkingDrawing
-from half_fold.core.drawing.marks import Colour, Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.press.leaves import draw_page
@@ -57,7 +57,7 @@ def _svg(mark: Mark) -> str:
     if isinstance(mark, Glyphs):
         words = escape("".join(mark.texts))
         turn = mark.turn
-        turned = f' transform="rotate({turn.degrees:g} {turn.about[0]:.3f} {turn.about[1]:.3f})"' if turn else ""
+        turned = f' transform="matrix({" ".join(f"{figure:.5f}" for figure in turn)})"' if turn else ""
         at = f'x="{float(mark.xs[0]):.3f}" y="{mark.baseline:.3f}" font-size="{mark.size:.3f}"'
         return f'<text {at} fill="{_css(mark.colour)}"{turned}>{words}</text>'
     return ""
@@ -67,7 +67,7 @@ def _box(rect: Rect) -> str:
     return f'x="{rect.left:.3f}" y="{rect.top:.3f}" width="{rect.width:.3f}" height="{rect.height:.3f}"'
 
 
-def _css(colour: Colour) -> str:
+def _css(colour: Tone) -> str:
     """A plain screen colour; a template's inks only tell lines apart."""
     parts = (round(255 * (1 - min(1.0, ink)) * (1 - colour.k)) for ink in (colour.c, colour.m, colour.y))
     return "#" + "".join(f"{part:02x}" for part in parts)

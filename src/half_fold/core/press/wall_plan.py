@@ -5,7 +5,7 @@ from pathlib import Path
 import pikepdf
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Colour, Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import BLACK, Glyphs, Line, Mark, Shape, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
@@ -24,8 +24,8 @@ from half_fold.core.typesetting.composer import Composer
 WALL = Rect(0, 0, 420 * MM, 297 * MM)
 MARGIN, HEAD, GAP = 12 * MM, 16 * MM, 3 * MM
 ROLE = "cover note"
-BANDS = (Colour(c=0.25, y=0.2), Colour(m=0.15, y=0.3), Colour(c=0.15, m=0.12), Colour(y=0.35, k=0.05))
-SOLD = Colour(k=0.12)
+BANDS = (Tone(c=0.25, y=0.2), Tone(m=0.15, y=0.3), Tone(c=0.15, m=0.12), Tone(y=0.35, k=0.05))
+SOLD = Tone(k=0.12)
 
 
 def wall_plan(publication: Publication) -> tuple[Mark, ...]:
@@ -73,7 +73,7 @@ class _Plan:
         names = {span.first: span.section.name for span in spans(publication)}
         for index, page in enumerate(publication.pages):
             number, area = index + 1, self.page_area(index + 1)
-            fill = SOLD if page.advert else Colour()
+            fill = SOLD if page.advert else Tone()
             out.append(Shape(area, fill, BLACK, 0.4))
             if number in inside:
                 band = Rect(area.left, area.top, area.right, area.top + self.letters * 0.5)

@@ -69,13 +69,14 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Paragraph: {"looseness": (-20, 20), "tracking": (-200, 500)},
     r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
     r.Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
-    r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT},
+    r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT, "turn": (-360, 360)},
     r.HoldsStory: {"columns": (1, 12), "turn": (-10_000, 10_000)},
     r.HoldsDisplay: {"size": _POINTS},
     r.HoldsBarcode: {"size": (10, 1000)},
-    r.HoldsPanel: {"tint": _SHARE, "stroke": (0, 100)},
+    r.HoldsPanel: {"tint": _SHARE, "corner": _PAGE_MM},
+    r.Edge: {"weight": (0, 100), "tint": _SHARE},
     r.Wrap: {"offset": (0, LARGEST_TRIM_MM)},
-    r.Block: {"inset": _PAGE_MM},
+    r.Block: {"inset": _PAGE_MM, "opacity": _SHARE},
     r.Cover: {"tint": _SHARE, "spine_size": _POINTS},
     r.CardPart: {"count": (1, 40)},
     r.Insert: {
@@ -85,7 +86,7 @@ RANGES: dict[type, dict[str, Range]] = {
     },
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
 }
-IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "stroke", "weight"})
+IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight"})
 # How many there may be of a kind, and how long a text may be.
 MOST: dict[tuple[type, str], int] = {
     (r.Publication, "pages"): MOST_PAGES,

@@ -321,12 +321,17 @@ class Stop(Record, frozen=True, kw_only=True):
 
 
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
-    """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view."""
+    """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
+
+    It is turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror before that.
+    """
 
     picture: str
     scale: Literal["fill", "fit"] = "fill"
     focus_x: float = 0.5
     focus_y: float = 0.5
+    turn: float = 0.0
+    flipped: bool = False
 
 
 class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
@@ -368,12 +373,23 @@ class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
     paragraphs: tuple[Paragraph, ...] = ()
 
 
+class Edge(Record, frozen=True, kw_only=True):
+    """A stroke along the edge of a panel, all of it inside: its weight, its ink, and whether it is dashed."""
+
+    weight: Length = length("1pt")
+    ink: str = "black"
+    tint: float = 100.0
+    dashes: Literal["none", "dashed", "dotted"] = "none"
+
+
 class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
-    """An area of ink, with a stroke if its weight is set."""
+    """An area of ``ink`` ("" for none) and its edge; the ``corner`` of a rectangle is the radius that rounds it."""
 
     ink: str = "black"
     tint: float = 100.0
-    stroke: Length | None = None
+    shape: Literal["rectangle", "ellipse"] = "rectangle"
+    corner: Length | None = None
+    edge: Edge | None = None
 
 
 class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
@@ -395,7 +411,11 @@ class Wrap(Record, frozen=True, kw_only=True):
 
 
 class Block(Record, frozen=True, kw_only=True):
-    """What sits on a page, held by its four edges."""
+    """What sits on a page, held by its four edges.
+
+    All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
+    by its ``blend``.
+    """
 
     id: str
     left: Stop
@@ -405,6 +425,8 @@ class Block(Record, frozen=True, kw_only=True):
     holds: Holds
     inset: Length | None = None
     wrap: Wrap | None = None
+    opacity: float = 100.0
+    blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"] = "normal"
 
 
 class Page(Record, frozen=True, kw_only=True):

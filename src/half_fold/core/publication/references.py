@@ -75,7 +75,8 @@ def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Ref
         elif isinstance(holds, HoldsPicture):
             yield Reference(where, PICTURE, holds.picture)
         elif isinstance(holds, HoldsPanel):
-            yield Reference(where, INK, holds.ink)
+            inked = (holds, *((holds.edge,) if holds.edge is not None else ()))
+            yield from (Reference(where, INK, each.ink) for each in inked if each.ink)
         elif isinstance(holds, HoldsDisplay | HoldsBarcode):
             yield from _of_paragraphs(where, holds.paragraphs)
             if isinstance(holds, HoldsDisplay) and holds.ink:

@@ -3,11 +3,11 @@
 from itertools import groupby
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Picture
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.fit import placed, turned_in
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
@@ -25,7 +25,7 @@ from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
 from half_fold.core.spread.furniture import Furnisher, story_title
-from half_fold.core.spread.inks import ink
+from half_fold.core.spread.panels import panel_marks
 from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
 from half_fold.core.typesetting.composer import Composer
@@ -92,14 +92,21 @@ class Setter:
         return DisplayList(area, tuple(marks))
 
     def block_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
-        """The marks of one block on page ``number``."""
+        """The marks of one block on page ``number``: as one where they mix with what lies behind."""
+        marks = self._held_marks(publication, number, block)
+        if not marks or (block.opacity >= 100 and block.blend == "normal"):
+            return marks
+        return [Group(tuple(marks), block.opacity / 100, block.blend, block.id)]
+
+    def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)
         holds = block.holds
         if isinstance(holds, HoldsPicture):
-            where = placed(picture_of(publication, holds.picture), holds, box)
-            return [Picture(holds.picture, where, box, block.id)]
+            picture = picture_of(publication, holds.picture)
+            where = placed(picture, holds, box)
+            return [Picture(holds.picture, where, box, block.id, turned_in(holds, box, where))]
         if isinstance(holds, HoldsPanel):
-            return [_panel(publication, block, holds, box)]
+            return panel_marks(publication, block.id, holds, box)
         if isinstance(holds, HoldsDisplay):
             return list(display_marks(self.composer, publication, block, box).marks)
         if isinstance(holds, HoldsStory):
@@ -127,13 +134,6 @@ class Setter:
             for (key, follows, _), marks in zip(alike, marks_of, strict=True):
                 made[key] = self._kept_chunks.keep(key, follows, marks)
         return [mark for key in keys for mark in made[key] or ()]
-
-
-def _panel(publication: Publication, block: Block, holds: HoldsPanel, box: Rect) -> Shape:
-    colour = ink(publication, holds.ink, holds.tint)
-    if holds.stroke is not None:
-        return Shape(box, None, colour, holds.stroke.pt, block.id)
-    return Shape(box, colour, block=block.id)
 
 
 def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:

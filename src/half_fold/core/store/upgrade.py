@@ -63,11 +63,38 @@ def _with_notes(body: Body) -> Body:
     return {**body, "roles": [*body["roles"], *stated]}
 
 
+def _edges_of_panels(body: Body) -> Body:
+    """5 to 6: a panel that was only stroked has an edge and no ink; what else is new may be left out."""
+    changed: Body = {}
+    for name in ("pages", "unplaced"):
+        changed[name] = [{**page, "blocks": _with_edges(page.get("blocks", []))} for page in body.get(name, [])]
+    if "cover" in body:
+        changed["cover"] = {name: _with_edges(value) for name, value in body["cover"].items()}
+    return {**body, **changed}
+
+
+def _with_edges(blocks: Any) -> Any:
+    if not isinstance(blocks, list):
+        return blocks
+    return [{**each, "holds": _with_edge(each["holds"])} if isinstance(each, dict) else each for each in blocks]
+
+
+def _with_edge(holds: Body) -> Body:
+    if holds.get("type") != "panel" or "stroke" not in holds:
+        return holds
+    rest = {name: value for name, value in holds.items() if name not in ("stroke", "ink", "tint")}
+    inked: Body = {name: holds[name] for name in ("ink", "tint") if name in holds}
+    if holds["stroke"] is None:
+        return {**rest, **inked}
+    return {**rest, "ink": "", "edge": {"weight": holds["stroke"], **inked}}
+
+
 _STEPS: dict[int, Callable[[Body], Body]] = {
     1: _cover_of_blocks,
     2: _as_it_is,
     3: _furniture_in_pieces,
     4: _with_notes,
+    5: _edges_of_panels,
 }
 
 

@@ -14,6 +14,8 @@ import numpy.typing as npt
 import uharfbuzz as hb
 from msgspec.structs import replace
 
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.outline import Outline, OutlinePen
 from half_fold.core.measure.problem import Problem
 
 STAND_IN = "EB Garamond"
@@ -178,6 +180,12 @@ class Face:
         gid = self._font.get_nominal_glyph(ord(letter))
         extents = self._font.get_glyph_extents(gid)
         return extents.y_bearing / self.upem if extents else 0.7
+
+    def outline(self, gid: int) -> Outline:
+        """A glyph's outline in ems, y downwards; one without operators where it draws nothing."""
+        pen = OutlinePen()
+        self._font.draw_glyph_with_pen(gid, pen)
+        return pen.made(Affine(1 / self.upem, 0, 0, -1 / self.upem))
 
     def ink_of(self, gid: int) -> tuple[float, float, float, float]:
         """What a glyph blackens, in ems from its pen: left, top, right, bottom (y downwards); zeros for a space."""

@@ -5,7 +5,7 @@ from dataclasses import replace
 from itertools import groupby
 from typing import NamedTuple
 
-from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.drawing.marks import Glyphs, Tone
 from half_fold.core.drawing.said import Said
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.laying import Part, Spacing, lay
@@ -55,7 +55,7 @@ def line_marks(
     line: int,
     left: float,
     baseline: float,
-    colour: Colour,
+    colour: Tone,
     block: str,
     ink_of: InkOf | None = None,
     pitch: float = 0.0,
@@ -77,7 +77,7 @@ class Placed(NamedTuple):
 
 
 def parts_marks(
-    parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None = None, pitch: float = 0.0
+    parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
     laid = _laid([part for part in parts if _is_laid(part)], colour, block, ink_of)
@@ -106,14 +106,14 @@ def _is_laid(part: Placed) -> bool:
     return part.lines.label is None and len(part.lines.tokens) > 0 and len(part.places) > 0
 
 
-def _laid(parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
+def _laid(parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
     """The body of lines, those of one strip laid together; those that cannot be laid so, word by word."""
     for _, group in groupby(parts, key=lambda part: id(part.lines.strip)):
         yield from _laid_together(list(group), colour, block, ink_of)
 
 
 def _laid_together(
-    parts: Sequence[Placed], colour: Colour, block: str, ink_of: InkOf | None
+    parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None
 ) -> Iterator[list[list[Glyphs]]]:
     asked = []
     for lines, start, places in parts:
@@ -146,7 +146,7 @@ def _by_words(
     spaced: Spacing,
     left: float,
     baseline: float,
-    colour: Colour,
+    colour: Tone,
     block: str,
     ink_of: InkOf | None,
 ) -> list[Glyphs]:
@@ -171,7 +171,7 @@ def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> fl
 
 
 def _drop_marks(
-    lines: Lines, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+    lines: Lines, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
 ) -> list[Glyphs]:
     drop = lines.drop
     assert drop is not None
@@ -184,7 +184,7 @@ def _drop_marks(
 
 
 def _with_tabs(
-    lines: Lines, line: int, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+    lines: Lines, line: int, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
 ) -> list[Glyphs]:
     """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
     body = replace(lines, lefts=(0.0,), hang=0.0, label=None, tail=None, drop=None)
@@ -219,7 +219,7 @@ def _set_width(lines: Lines, line: int) -> float:
     return lines.strip.width(start, end) * lines.style.size
 
 
-def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Colour, block: str) -> list[Glyphs]:
+def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Tone, block: str) -> list[Glyphs]:
     """The leader repeated from the right, so that those of neighbouring lines stand under one another."""
     size = lines.style.size
     shaped = lines.table.shape(Piece(lines.style.leader))

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.drawing.marks import Glyphs, Tone
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.composer import Composer, words_of
 from half_fold.core.typesetting.directions import begins_right
@@ -26,7 +26,7 @@ class Unbroken:
     width: float
 
     def marks(
-        self, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None = None
+        self, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None = None
     ) -> list[Glyphs]:
         """Its glyph runs from ``left`` on (points); ``ink_of`` gives the colour of an ink by name."""
         spaced = Spacing(1.0, 0.0, -self.hangs)

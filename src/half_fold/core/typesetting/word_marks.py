@@ -6,14 +6,14 @@ from typing import NamedTuple
 
 import numpy as np
 
-from half_fold.core.drawing.marks import Colour, Glyphs
+from half_fold.core.drawing.marks import Glyphs, Tone
 from half_fold.core.typesetting.directions import in_sight_order
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.laying import Spacing
 from half_fold.core.typesetting.tokens import TokenTable
 from half_fold.core.typesetting.words import HYPHEN, SOFT_HYPHEN, Piece, Word
 
-InkOf = Callable[[str], Colour]
+InkOf = Callable[[str], Tone]
 
 
 def word_marks(
@@ -24,7 +24,7 @@ def word_marks(
     size: float,
     left: float,
     baseline: float,
-    colour: Colour,
+    colour: Tone,
     block: str,
     ink_of: InkOf | None = None,
 ) -> list[Glyphs]:
@@ -115,7 +115,7 @@ class Runs:
         run.texts.append(" ")
 
     def marks(
-        self, size: float, left: float, baseline: float, colour: Colour, block: str, ink_of: InkOf | None
+        self, size: float, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
     ) -> list[Glyphs]:
         """The runs at ``size``, their pens counted from ``left`` (points)."""
         out = []

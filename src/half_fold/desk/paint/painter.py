@@ -6,7 +6,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
 
-from half_fold.core.drawing.marks import Colour, DisplayList, Glyphs, Line, Mark, Picture, Shape
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape, Tone
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen
@@ -23,7 +23,7 @@ def qrect(rect: Rect) -> QRectF:
     return QRectF(rect.left, rect.top, rect.width, rect.height)
 
 
-def qcolour(colour: Colour) -> QColor:
+def qcolour(colour: Tone) -> QColor:
     """An ink as the screen shows it."""
     return QColor(*ink_on_screen(colour))
 
@@ -110,11 +110,8 @@ def _device_scale(painter: QPainter) -> float:
 def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool) -> None:
     exact = outlines or mark.turn is not None or mark.size * _device_scale(painter) > LARGEST_RUN
     if mark.turn is not None:
-        x, y = mark.turn.about
         painter.save()
-        painter.translate(x, y)
-        painter.rotate(mark.turn.degrees)
-        painter.translate(-x, -y)
+        painter.setTransform(QTransform(*mark.turn), True)
     _paint_outlines(painter, mark) if exact else _paint_run(painter, mark)
     if mark.turn is not None:
         painter.restore()

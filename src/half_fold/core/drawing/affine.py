@@ -1,0 +1,55 @@
+"""Turns, flips and scales: six figures that say where a place comes to lie."""
+
+import math
+from typing import NamedTuple
+
+from half_fold.core.measure.rect import Rect, hull
+
+
+class Affine(NamedTuple):
+    """A place (x, y) comes to lie at (a x + c y + e, b x + d y + f); y runs downwards."""
+
+    a: float = 1.0
+    b: float = 0.0
+    c: float = 0.0
+    d: float = 1.0
+    e: float = 0.0
+    f: float = 0.0
+
+    def of(self, x: float, y: float) -> tuple[float, float]:
+        """Where a place comes to lie."""
+        return self.a * x + self.c * y + self.e, self.b * x + self.d * y + self.f
+
+    def after(self, first: "Affine") -> "Affine":
+        """What comes of ``first``, and then of this."""
+        e, f = self.of(first.e, first.f)
+        return Affine(
+            self.a * first.a + self.c * first.b,
+            self.b * first.a + self.d * first.b,
+            self.a * first.c + self.c * first.d,
+            self.b * first.c + self.d * first.d,
+            e,
+            f,
+        )
+
+    def around(self, rect: Rect) -> Rect:
+        """The upright rectangle round what becomes of one."""
+        places = [self.of(x, y) for x in (rect.left, rect.right) for y in (rect.top, rect.bottom)]
+        return hull(Rect(x, y, x, y) for x, y in places)
+
+
+def turned(about: tuple[float, float], degrees: float) -> Affine:
+    """A turn clockwise about a place."""
+    sine, cosine = math.sin(math.radians(degrees)), math.cos(math.radians(degrees))
+    x, y = about
+    return Affine(cosine, sine, -sine, cosine, x - cosine * x + sine * y, y - sine * x - cosine * y)
+
+
+def flipped(rect: Rect) -> Affine:
+    """A rectangle seen in a mirror: its left becomes its right."""
+    return Affine(-1.0, 0.0, 0.0, 1.0, rect.left + rect.right, 0.0)
+
+
+def onto(rect: Rect) -> Affine:
+    """The unit square, y downwards, laid onto a rectangle."""
+    return Affine(rect.width, 0.0, 0.0, rect.height, rect.left, rect.top)

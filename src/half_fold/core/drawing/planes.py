@@ -1,0 +1,198 @@
+"""A display list laid out in planes of ink: how much of cyan, magenta, yellow and black lies where.
+
+Colours mix as they do on the press (ISO 32000, 11.3 and 11.7): blends work on what the inks leave of the paper's light,
+marks of a group are laid out by themselves and then laid on what is behind as one, and what overprints leaves the inks
+it has none of as they are.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image, ImageDraw
+
+from half_fold.core.drawing.affine import Affine, onto
+from half_fold.core.drawing.marks import (
+    Blend,
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Path,
+    Picture,
+    Shape,
+    Stroke,
+    Tone,
+    overprints,
+)
+from half_fold.core.drawing.outline import Outline, polygon, rectangle
+from half_fold.core.drawing.strokes import stroked
+from half_fold.core.measure.rect import Rect
+
+Plane = npt.NDArray[np.float32]
+FINER = 4  # pixels across are so many times as many while a mark's coverage is found
+Kept = npt.NDArray[np.bool_]
+
+
+class Sources(NamedTuple):
+    """Where glyphs and pictures come from.
+
+    ``outline_of`` a glyph of a face is in ems, y downwards; ``pixels_of`` a picture are its inks, an array of shape
+    (high, wide, 4), and how opaque it is.
+    """
+
+    outline_of: Callable[[str, int], Outline]
+    pixels_of: Callable[[str], tuple[Plane, Plane]]
+
+
+@dataclass(frozen=True, slots=True)
+class Planes:
+    """``inks`` from 0 to 1, an array of shape (high, wide, 4), and where anything lies at all, ``alpha``."""
+
+    inks: Plane
+    alpha: Plane
+
+
+class Layer:
+    """What is laid on a sheet ``area`` at so many pixels to the point."""
+
+    def __init__(self, area: Rect, scale: float, sources: Sources, is_page: bool = True) -> None:
+        self.area, self.scale, self._sources, self._is_page = area, scale, sources, is_page
+        self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
+        self.inks: Plane = np.zeros((self._high, self._wide, 4), np.float32)
+        self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
+
+    def lay(self, marks: Sequence[Mark]) -> Planes:
+        """Lay marks from back to front; gives what then lies there."""
+        for mark in marks:
+            self._mark(mark)
+        return Planes(self.inks, self.alpha)
+
+    def _mark(self, mark: Mark) -> None:
+        if isinstance(mark, Glyphs):
+            self._glyphs(mark)
+        elif isinstance(mark, Shape):
+            self._shape(mark)
+        elif isinstance(mark, Line):
+            tone = Tone(1.0, 1.0, 1.0, 1.0) if mark.registration else mark.colour
+            self._tone(stroked(polygon([mark.start, mark.end]), Stroke(tone, mark.weight), is_closed=False), tone)
+        elif isinstance(mark, Path):
+            if mark.fill is not None:
+                self._tone(mark.outline.flattened(0.1 / self.scale), mark.fill)
+            if mark.stroke is not None:
+                self._tone(stroked(mark.outline, mark.stroke, 0.1 / self.scale), mark.stroke.tone)
+        elif isinstance(mark, Picture):
+            self._picture(mark)
+        elif isinstance(mark, Group):
+            made = Layer(self.area, self.scale, self._sources, is_page=False).lay(mark.marks)
+            self._put(made.inks, made.alpha * mark.opacity, mark.blend)
+        else:
+            raise TypeError(f"no way to lay out a {type(mark).__name__}")
+
+    def _shape(self, mark: Shape) -> None:
+        if mark.fill is not None:
+            self._tone(rectangle(mark.rect).flattened(1), mark.fill)
+        if mark.stroke is not None:
+            inner = mark.rect.grown(-mark.weight)
+            outer = rectangle(mark.rect).flattened(1)
+            self._tone([*outer, *(part[::-1] for part in rectangle(inner).flattened(1))], mark.stroke)
+
+    def _glyphs(self, mark: Glyphs) -> None:
+        parts: list[npt.NDArray[np.float64]] = []
+        for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
+            where = Affine(mark.size, 0, 0, mark.size, x, mark.baseline)
+            drawn = self._sources.outline_of(mark.face, gid)
+            if drawn.ops:
+                where = where if mark.turn is None else mark.turn.after(where)
+                parts += drawn.through(where).flattened(0.1 / self.scale)
+        if parts:
+            self._tone(parts, mark.colour, overprints(mark) and self._is_page)
+
+    def _picture(self, mark: Picture) -> None:
+        inks, opaque = self._sources.pixels_of(mark.picture)
+        place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
+        to_pixels = Affine(self.scale, 0, 0, self.scale, -self.area.left * self.scale, -self.area.top * self.scale)
+        seen = to_pixels.after(place)
+        drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
+        clip = self._coverage(rectangle(mark.clip).flattened(1))
+        alpha = drawn[4] * clip
+        self._put(np.stack(drawn[:4], 2), alpha)
+
+    def _drawn(self, plane: Plane, seen: Affine) -> Plane:
+        """A picture's plane where it comes to lie, nothing beyond its edges."""
+        high, wide = plane.shape
+        across, down = np.hypot(seen.a, seen.b), np.hypot(seen.c, seen.d)
+        size = min(wide, max(1, round(float(across) * 2))), min(high, max(1, round(float(down) * 2)))
+        image = Image.fromarray(plane, "F").resize(size, Image.Resampling.BOX)
+        back = np.linalg.inv(np.array([[seen.a, seen.c, seen.e], [seen.b, seen.d, seen.f], [0, 0, 1]]))
+        figures = back[:2] * np.array([[size[0]], [size[1]]])
+        drawn = image.transform(
+            (self._wide, self._high), Image.Transform.AFFINE, tuple(figures.ravel().tolist()), Image.Resampling.BILINEAR
+        )
+        return np.asarray(drawn, np.float32)
+
+    def _tone(self, parts: Sequence[npt.NDArray[np.float64]], tone: Tone, overprinted: bool = False) -> None:
+        source = np.array([tone.c, tone.m, tone.y, tone.k], np.float32)
+        self._put(source, self._coverage(parts), keeps=source == 0 if overprinted else None)
+
+    def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> Plane:
+        """How much of each pixel lies inside, by the way the parts turn (non-zero winding)."""
+        scale = self.scale * FINER
+        wound = np.zeros((self._high * FINER, self._wide * FINER), np.int8)
+        for part in parts:
+            places = (part - (self.area.left, self.area.top)) * scale
+            low = np.clip(np.floor(places.min(0)).astype(int) - 1, 0, (wound.shape[1], wound.shape[0]))
+            high = np.clip(np.ceil(places.max(0)).astype(int) + 2, 0, (wound.shape[1], wound.shape[0]))
+            if (high <= low).any() or len(part) < 3:
+                continue
+            x, y = part[:, 0], part[:, 1]
+            way = 1 if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else -1
+            size = int(high[0] - low[0]), int(high[1] - low[1])
+            wound[low[1] : high[1], low[0] : high[0]] += way * _inside(places - low, size)
+        filled = (wound != 0).reshape(self._high, FINER, self._wide, FINER)
+        return np.asarray(filled.mean((1, 3), dtype=np.float32))
+
+    def _put(self, source: Plane, alpha: Plane, blend: Blend = "normal", keeps: Kept | None = None) -> None:
+        """Lay a source on what is there (ISO 32000, 11.3.6): ``keeps`` names inks that stay as they are behind it."""
+        behind = self.alpha[..., None]
+        own = alpha[..., None]
+        mixed = source if blend == "normal" else (1 - behind) * source + behind * blended(self.inks, source, blend)
+        union = behind + own - behind * own
+        with np.errstate(divide="ignore", invalid="ignore"):
+            share = np.where(union > 0, own / union, 0)
+        made = (1 - share) * self.inks + share * mixed
+        if keeps is not None:
+            made = np.where(keeps, self.inks, made)
+        self.inks, self.alpha = made.astype(np.float32), union[..., 0].astype(np.float32)
+
+
+def _inside(places: npt.NDArray[np.float64], size: tuple[int, int]) -> npt.NDArray[np.int8]:
+    """The pixels whose middles a polygon takes in."""
+    image = Image.new("L", size)
+    ImageDraw.Draw(image).polygon([(x - 0.5, y - 0.5) for x, y in places.tolist()], fill=1)
+    return np.asarray(image, np.int8)
+
+
+def blended(behind: Plane, source: Plane, blend: Blend) -> Plane:
+    """The inks of a blend (ISO 32000, 11.3.5.2), which works on what the inks leave of the light."""
+    back, front = 1 - behind, 1 - source
+    if blend == "multiply":
+        light = back * front
+    elif blend == "screen":
+        light = back + front - back * front
+    elif blend == "darken":
+        light = np.minimum(back, front)
+    elif blend == "lighten":
+        light = np.maximum(back, front)
+    elif blend == "overlay":
+        light = np.where(back <= 0.5, 2 * back * front, 1 - 2 * (1 - back) * (1 - front))
+    else:
+        light = np.broadcast_to(front, back.shape)
+    return np.asarray(1 - light, np.float32)
+
+
+def on_paper(planes: Planes) -> Plane:
+    """The inks as they come to lie on bare paper."""
+    return np.asarray(planes.inks * planes.alpha[..., None], np.float32)
