@@ -58,8 +58,8 @@ class Planes:
 class Layer:
     """What is laid on a sheet ``area`` at so many pixels to the point."""
 
-    def __init__(self, area: Rect, scale: float, sources: Sources, is_page: bool = True) -> None:
-        self.area, self.scale, self._sources, self._is_page = area, scale, sources, is_page
+    def __init__(self, area: Rect, scale: float, sources: Sources) -> None:
+        self.area, self.scale, self._sources = area, scale, sources
         self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
         self.inks: Plane = np.zeros((self._high, self._wide, 4), np.float32)
         self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
@@ -86,7 +86,7 @@ class Layer:
         elif isinstance(mark, Picture):
             self._picture(mark)
         elif isinstance(mark, Group):
-            made = Layer(self.area, self.scale, self._sources, is_page=False).lay(mark.marks)
+            made = Layer(self.area, self.scale, self._sources).lay(mark.marks)
             self._put(made.inks, made.alpha * mark.opacity, mark.blend)
         else:
             raise TypeError(f"no way to lay out a {type(mark).__name__}")
@@ -108,7 +108,7 @@ class Layer:
                 where = where if mark.turn is None else mark.turn.after(where)
                 parts += drawn.through(where).flattened(0.1 / self.scale)
         if parts:
-            self._tone(parts, mark.colour, overprints(mark) and self._is_page)
+            self._tone(parts, mark.colour, overprints(mark))
 
     def _picture(self, mark: Picture) -> None:
         inks, opaque = self._sources.pixels_of(mark.picture)
@@ -151,8 +151,8 @@ class Layer:
             way = 1 if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else -1
             size = int(high[0] - low[0]), int(high[1] - low[1])
             wound[low[1] : high[1], low[0] : high[0]] += way * _inside(places - low, size)
-        filled = (wound != 0).reshape(self._high, FINER, self._wide, FINER)
-        return np.asarray(filled.mean((1, 3), dtype=np.float32))
+        filled = np.minimum(np.abs(wound), 2).reshape(self._high, FINER, self._wide, FINER)
+        return np.asarray(filled.mean((1, 3), dtype=np.float32) / 2)
 
     def _put(self, source: Plane, alpha: Plane, blend: Blend = "normal", keeps: Kept | None = None) -> None:
         """Lay a source on what is there (ISO 32000, 11.3.6): ``keeps`` names inks that stay as they are behind it."""
@@ -163,15 +163,19 @@ class Layer:
         with np.errstate(divide="ignore", invalid="ignore"):
             share = np.where(union > 0, own / union, 0)
         made = (1 - share) * self.inks + share * mixed
-        if keeps is not None:
-            made = np.where(keeps, self.inks, made)
+        if keeps is not None:  # as much of those inks lies there as before, though more lies there now
+            with np.errstate(divide="ignore", invalid="ignore"):
+                as_before = np.where(union > 0, self.inks * behind / union, 0)
+            made = np.where(keeps, as_before, made)
         self.inks, self.alpha = made.astype(np.float32), union[..., 0].astype(np.float32)
 
 
 def _inside(places: npt.NDArray[np.float64], size: tuple[int, int]) -> npt.NDArray[np.int8]:
-    """The pixels whose middles a polygon takes in."""
-    image = Image.new("L", size)
-    ImageDraw.Draw(image).polygon([(x - 0.5, y - 0.5) for x, y in places.tolist()], fill=1)
+    """2 where a polygon takes pixels in, 1 where its edge runs through them."""
+    image, corners = Image.new("L", size), [(x - 0.5, y - 0.5) for x, y in places.tolist()]
+    draw = ImageDraw.Draw(image)
+    draw.polygon(corners, fill=2)
+    draw.line([*corners, corners[0]], fill=1)
     return np.asarray(image, np.int8)
 
 

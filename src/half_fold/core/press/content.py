@@ -15,6 +15,8 @@ from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
+# Where groups lie on a page renderers differ in what overprints on them; multiplied, black alone makes the same plates.
+MULTIPLIED = "GMult"
 REGISTRATION = "CAll"
 FORM, STATE = "G", "GT"
 _OPERATORS = ("m", "l", "c", "h")
@@ -140,7 +142,7 @@ class Content:
         self.pictures: set[str] = set()
         self.states: set[str] = set()
         self.forms: list[Form] = []
-        self._within: Content | None = None
+        self._mixes = False
 
     def bytes(self) -> bytes:
         return b"\n".join(self.out)
@@ -156,7 +158,9 @@ class Content:
 
     def draw(self, marks: Sequence[Mark], clip_of: Callable[[Mark], Rect]) -> None:
         """Draw marks, each clipped to ``clip_of`` it where it might pass that; marks of one block are clipped alike."""
-        for group in self.resources.groups(marks):
+        groups = self.resources.groups(marks)
+        self._mixes = self._mixes or any(isinstance(group, Group) for group in groups)
+        for group in groups:
             if isinstance(group, TextGroup):
                 self._text(group, clip_of(group.marks[0]))
             elif isinstance(group, Glyphs):
@@ -196,7 +200,7 @@ class Content:
     def _group(self, mark: Group, clip: Rect) -> None:
         """Its marks as a form, laid on what is behind through its opacity."""
         inner = Content(self.media, self.resources)
-        inner._within, inner.forms = self, self.forms
+        inner._mixes, inner.forms = True, self.forms
         inner.fonts, inner.pictures, inner.states = self.fonts, self.pictures, self.states
         inner.draw(mark.marks, lambda _: clip)
         name, state = f"{FORM}{len(self.forms) + 1}", state_name(mark.opacity, mark.blend)
@@ -274,8 +278,8 @@ class Content:
 
     def _begin_text(self, mark: Glyphs, clip: Rect | None = None) -> None:
         self.fonts.add(mark.face)
-        # In a group there is nothing behind to print on: it is laid out by itself.
-        state = OVERPRINT if overprints(mark) and self._within is None else KNOCK_OUT
+        over = MULTIPLIED if self._mixes else OVERPRINT
+        state = over if overprints(mark) else KNOCK_OUT
         self._put("q" if clip is None else f"q {self._clip(clip)}")
         self._put(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
 

@@ -9,7 +9,15 @@ from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
-from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, REGISTRATION, Resources, resource_name, stated
+from half_fold.core.press.content import (
+    KNOCK_OUT,
+    MULTIPLIED,
+    OVERPRINT,
+    REGISTRATION,
+    Resources,
+    resource_name,
+    stated,
+)
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embed_picture
 from half_fold.core.press.leaves import DrawnForm, DrawnPage
@@ -227,7 +235,7 @@ class _Shared:
 
 def _states(names: Sequence[str]) -> dict[str, Dictionary]:
     """The states in which groups are laid, by what their names say: an opacity in thousandths, and a blend."""
-    out = {}
+    out = {f"/{MULTIPLIED}": Dictionary(Type=Name.ExtGState, BM=Name.Multiply, OP=False, op=False)}
     for name in names:
         opacity, blend = stated(name)
         mode = Name(f"/{blend.title()}")

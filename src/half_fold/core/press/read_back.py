@@ -439,6 +439,9 @@ def _read(
                 events[WIDE * found + 3] = name_end
                 for i in range(6):
                     figures[DEEP * found + i] = state[base + 9 + i]
+                if state[base + 15] == 0.0:  # it is laid as it is
+                    figures[DEEP * found] = 1.0
+                    figures[DEEP * found + 3] = 1.0
                 found += 1
             elif operator == _GS:
                 if name_end - name_at > 2 and text[name_at] == 71 and text[name_at + 1] == 84:

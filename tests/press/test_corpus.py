@@ -1,0 +1,111 @@
+"""Every kind of mark, each feature and their combinations: planes, press file and bench show the same inks."""
+
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+import pikepdf
+import pytest
+from PIL import Image
+
+from half_fold.core.drawing.marks import Mark
+from half_fold.core.drawing.planes import Layer, Sources, on_paper
+from half_fold.core.pictures.bring import load_pixels
+from half_fold.core.pictures.colour import profile_for, to_press
+from half_fold.core.plan.starters import start
+from half_fold.core.press.leaves import draw_page
+from half_fold.core.press.make import Writer
+from half_fold.core.press.sheets import Sheet, always
+from half_fold.core.publication.records import Picture as PictureRecord
+from half_fold.core.publication.records import Publication
+from half_fold.core.typesetting.faces import face
+from tests.conftest import judge
+from tests.press.corpus import LISTS, SHEET
+
+SCALE = 2.0  # pixels to the point
+MEAN, HIGH = 0.0015, 0.006  # away from edges: the mean, and what 99 of 100 keep under: the judge rounds to 0.004
+EDGE_MEAN = 0.03
+Floats = npt.NDArray[np.float32]
+
+
+@pytest.fixture(scope="module")
+def job(tmp_path_factory: pytest.TempPathFactory) -> tuple[Publication, Path]:
+    """Three pictures, smooth so that no resampling shows: in colour, cut out, and grey."""
+    folder = tmp_path_factory.mktemp("pictures")
+    y, x = np.mgrid[0:90:0.25, 0:120:0.25]
+    colour = np.stack([255 * x / 120, 255 * y / 90, 160 + 60 * np.sin(x / 17)], 2).astype(np.uint8)
+    alpha = np.where((x - 60) ** 2 / 2500 + (y - 45) ** 2 / 1200 < 1, 255, 0).astype(np.uint8)
+    Image.fromarray(colour).save(folder / "p1.png")
+    Image.fromarray(np.dstack([colour, alpha])).save(folder / "p2.png")
+    Image.fromarray((x * 2).astype(np.uint8)).save(folder / "p3.png")
+    pictures = tuple(
+        PictureRecord(id=f"p{n}", file=f"p{n}.png", width=480, height=360, digest=str(n), has_alpha=n == 2)
+        for n in (1, 2, 3)
+    )
+    from msgspec.structs import replace
+
+    return replace(start("magazine", "Corpus"), pictures=pictures), folder
+
+
+def _sources(job: Publication, folder: Path) -> Sources:
+    profile = profile_for(job, job.brief.text_paper)
+
+    def pixels(name: str) -> tuple[Floats, Floats]:
+        made, alpha = to_press(load_pixels(folder / f"{name}.png"), profile)
+        inks = np.asarray(made, np.float32) / 255
+        if inks.ndim == 2:
+            inks = np.dstack([np.zeros((*inks.shape, 3), np.float32), 1 - inks])
+        opaque = np.ones(inks.shape[:2], np.float32) if alpha is None else np.asarray(alpha, np.float32) / 255
+        return inks, opaque
+
+    return Sources(lambda key, gid: face(key).outline(gid), pixels)
+
+
+def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path) -> None:
+    with pikepdf.new() as pdf:
+        writer = Writer(pdf, job, folder, job.brief.text_paper, False)
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
+        writer.save(out, "Corpus")
+
+
+def plates(pdf: Path, folder: Path) -> Floats:
+    """The plates as an outside judge makes them: inks, an array of shape (high, wide, 4)."""
+    judge(
+        "gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r576", "-dDownScaleFactor=4",
+        f"-sOutputFile={folder / 'plate.tif'}", pdf,
+    )  # fmt: skip
+    names = ("Cyan", "Magenta", "Yellow", "Black")
+    made = [np.asarray(Image.open(folder / f"plate({name}).tif").convert("L"), np.float32) for name in names]
+    return np.asarray(1 - np.stack(made, 2) / 255, np.float32)
+
+
+def away_from_edges(inks: Floats) -> npt.NDArray[np.bool_]:
+    """Where nothing changes sharply within two pixels."""
+    calm = np.ones(inks.shape[:2], np.bool_)
+    for axis in (0, 1):
+        steps = np.abs(np.diff(inks, axis=axis)).max(2) > 0.06
+        calm[:-1, :] &= ~steps if axis == 0 else calm[:-1, :]
+        if axis == 0:
+            calm[1:, :] &= ~steps
+        else:
+            calm[:, :-1] &= ~steps
+            calm[:, 1:] &= ~steps
+    grown = calm.copy()
+    for dy in (-2, -1, 0, 1, 2):
+        for dx in (-2, -1, 0, 1, 2):
+            grown &= np.roll(calm, (dy, dx), (0, 1))
+    return grown
+
+
+@pytest.mark.parametrize("name", LISTS)
+def test_planes_and_press_file_lay_the_same_inks(job: tuple[Publication, Path], tmp_path: Path, name: str) -> None:
+    marks = list(LISTS[name])
+    _pressed(*job, marks, tmp_path / "x.pdf")
+    found = plates(tmp_path / "x.pdf", tmp_path)
+    laid = on_paper(Layer(SHEET, SCALE, _sources(*job)).lay(marks))
+    assert found.shape == laid.shape
+    off = np.abs(found - laid)
+    calm = away_from_edges(found) & away_from_edges(laid)
+    edges = off[~calm] if not calm.all() else np.zeros(1)
+    told = [float(each) for each in (off[calm].mean(), np.quantile(off[calm], 0.99), edges.mean())]
+    assert calm.mean() > 0.1 and told[0] < MEAN and told[1] < HIGH and told[2] < EDGE_MEAN, told
