@@ -33,7 +33,7 @@ def job(tmp_path_factory: pytest.TempPathFactory) -> tuple[Publication, Path]:
     """Three pictures, smooth so that no resampling shows: in colour, cut out, and grey."""
     folder = tmp_path_factory.mktemp("pictures")
     y, x = np.mgrid[0:90:0.25, 0:120:0.25]
-    colour = np.stack([255 * x / 120, 255 * y / 90, 160 + 60 * np.sin(x / 17)], 2).astype(np.uint8)
+    colour = np.stack([60 + 160 * x / 120, 50 + 150 * y / 90, 120 + 50 * np.sin(x / 17)], 2).astype(np.uint8)
     alpha = np.where((x - 60) ** 2 / 2500 + (y - 45) ** 2 / 1200 < 1, 255, 0).astype(np.uint8)
     Image.fromarray(colour).save(folder / "p1.png")
     Image.fromarray(np.dstack([colour, alpha])).save(folder / "p2.png")
@@ -47,7 +47,7 @@ def job(tmp_path_factory: pytest.TempPathFactory) -> tuple[Publication, Path]:
     return replace(start("magazine", "Corpus"), pictures=pictures), folder
 
 
-def _sources(job: Publication, folder: Path) -> Sources:
+def sources(job: Publication, folder: Path) -> Sources:
     profile = profile_for(job, job.brief.text_paper)
 
     def pixels(name: str) -> tuple[Floats, Floats]:
@@ -102,7 +102,7 @@ def test_planes_and_press_file_lay_the_same_inks(job: tuple[Publication, Path], 
     marks = list(LISTS[name])
     _pressed(*job, marks, tmp_path / "x.pdf")
     found = plates(tmp_path / "x.pdf", tmp_path)
-    laid = on_paper(Layer(SHEET, SCALE, _sources(*job)).lay(marks))
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job)).lay(marks))
     assert found.shape == laid.shape
     off = np.abs(found - laid)
     calm = away_from_edges(found) & away_from_edges(laid)

@@ -257,6 +257,25 @@ def _ink_transform() -> ImageCms.ImageCmsTransform:
     )
 
 
+def to_screen_profile(image: Image.Image) -> Image.Image:
+    """A picture in sRGB as the inks it is shown by: those of the coated press profile."""
+    return _converted(image, _made("sRGB"), shipped_profile(COATED), "CMYK")
+
+
+def inks_to_screen(inks: Image.Image) -> Image.Image:
+    """Inks as sRGB, through the coated press profile, as ``ink_on_screen`` shows a single one."""
+    return _converted(inks, shipped_profile(COATED), _made("sRGB"), "RGB")
+
+
+def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
+    """A picture in sRGB (perhaps with alpha) as it looks in print; in black alone where ``inks`` says so."""
+    plain = image.convert("L").convert("RGB") if inks == "black" else image.convert("RGB")
+    shown = inks_to_screen(to_screen_profile(plain))
+    if "A" in image.getbands():
+        shown.putalpha(image.getchannel("A"))
+    return shown
+
+
 @cache
 def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
     """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""

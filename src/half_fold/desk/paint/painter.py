@@ -1,21 +1,39 @@
 """A display list drawn with QPainter; the painter's transform brings points to the device."""
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from itertools import islice
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Picture, Shape, Tone
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import (
+    DisplayList,
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Path,
+    Picture,
+    Shape,
+    Stroke,
+    Tone,
+    leaves,
+)
+from half_fold.core.drawing.outline import CURVE, LINE, MOVE, TAKES, Outline
 from half_fold.core.measure.kept import Keeper
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.typesetting.faces import face_file
+from half_fold.desk.paint.false_colour import Ink, mixed
 
 OUTLINE_SIZE = 1000.0
+EVERY_INK = Tone(1.0, 1.0, 1.0, 1.0)
 LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
 _KEPT_RUNS, _KEPT_OUTLINES = 6000, 20_000
 _KEPT_PICTURES = 24
+_KEPT_MIXED, _MIXED_OCTETS = 40, 80_000_000
 PictureSource = Callable[[str, float], QImage | None]
 
 
@@ -39,6 +57,7 @@ class _Kept(threading.local):
         self._outlines: Keeper[QPainterPath] = Keeper(_KEPT_OUTLINES)
         self._runs: Keeper[QGlyphRun] = Keeper(_KEPT_RUNS)
         self._pictures: Keeper[QImage] = Keeper(_KEPT_PICTURES)
+        self.mixed: Keeper[QImage] = Keeper(_KEPT_MIXED, _MIXED_OCTETS, QImage.sizeInBytes)
 
     def font(self, face: str, size: float) -> QRawFont:
         if (face, size) not in self._fonts:
@@ -77,28 +96,91 @@ def paint(
     outlines: bool = False,
     clip_of: Callable[[Mark], Rect] | None = None,
 ) -> None:
-    """Draw every mark, clipped to ``clip_of`` it; with ``outlines`` glyphs are exact outlines (for proofs)."""
+    """Draw every mark, clipped to ``clip_of`` it; with ``outlines`` glyphs are exact outlines (for proofs).
+
+    What mixes is drawn over the rest, where it lies, with all that it mixes with.
+    """
     painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+    laying = _Laying(pictures, outlines, _device_scale(painter))
     for mark in marks.marks:
+        if isinstance(mark, Group):
+            continue
         if clip_of is None:
-            _paint_mark(painter, mark, pictures, outlines)
+            laying.lay(painter, mark, SCREEN)
             continue
         painter.save()
         painter.setClipRect(qrect(clip_of(mark)))
-        _paint_mark(painter, mark, pictures, outlines)
+        laying.lay(painter, mark, SCREEN)
+        painter.restore()
+    for area in _mixing(marks, clip_of):
+        painter.save()
+        painter.setClipRect(qrect(area), Qt.ClipOperation.IntersectClip)
+        painter.drawImage(qrect(area), laying.mixed(marks.marks, area))
         painter.restore()
 
 
-def _paint_mark(painter: QPainter, mark: Mark, pictures: PictureSource, outlines: bool) -> None:
-    if isinstance(mark, Glyphs):
-        _paint_glyphs(painter, mark, outlines)
-    elif isinstance(mark, Shape):
-        _paint_shape(painter, mark)
-    elif isinstance(mark, Line):
-        painter.setPen(QPen(qcolour(mark.colour), mark.weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
-        painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
-    else:
-        _paint_picture(painter, mark, pictures, outlines)
+def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[Rect]:
+    """Where groups lie: areas that have nothing in common."""
+    areas: list[Rect] = []
+    for mark in marks.marks:
+        if isinstance(mark, Group):
+            area = bounds(mark).clipped(clip_of(mark) if clip_of is not None else marks.area)
+            while not area.is_empty():
+                met = next((other for other in areas if other.meets(area)), None)
+                if met is None:
+                    areas.append(area)
+                    break
+                areas.remove(met)
+                area = hull([met, area])
+    return areas
+
+
+class Screen:
+    """The colours of the screen."""
+
+    def colour(self, tone: Tone) -> QColor:
+        return qcolour(tone)
+
+    def picture(self, image: QImage) -> QImage:
+        return image
+
+
+SCREEN = Screen()
+Colours = Screen | Ink
+
+
+class _Laying:
+    """Draws single marks: on the screen, or in false colour."""
+
+    def __init__(self, pictures: PictureSource, exact: bool, scale: float) -> None:
+        self.pictures, self.exact, self.scale = pictures, exact, scale
+
+    def lay(self, painter: QPainter, mark: Mark, colours: Colours) -> None:
+        """Draw a mark that is no group."""
+        if isinstance(mark, Glyphs):
+            _paint_glyphs(painter, mark, self.exact, colours)
+        elif isinstance(mark, Shape):
+            _paint_shape(painter, mark, colours)
+        elif isinstance(mark, Line):
+            tone = EVERY_INK if mark.registration else mark.colour
+            painter.setPen(QPen(colours.colour(tone), mark.weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
+        elif isinstance(mark, Path):
+            _paint_path(painter, mark, colours)
+        elif isinstance(mark, Picture):
+            _paint_picture(painter, mark, self.pictures, self.exact, colours)
+        else:
+            raise TypeError(f"no way to paint a {type(mark).__name__}")
+
+    def mixed(self, marks: Sequence[Mark], area: Rect) -> QImage:
+        """What mixes there, made once for the same marks at the same scale and with the same pictures."""
+        reaching = tuple(mark for mark in marks if bounds(mark).meets(area))
+        laid = (mark for mark in leaves(reaching) if isinstance(mark, Picture))
+        images = [self.pictures(mark.picture, mark.placed.width * self.scale) for mark in laid]
+        keys = [image.cacheKey() if image is not None else 0 for image in images]
+        key = *map(id, reaching), *keys, area, self.scale, self.exact
+        made = _kept.mixed.find(key)
+        return made or _kept.mixed.keep(key, reaching, mixed(reaching, area, self.scale, self.lay))
 
 
 def _device_scale(painter: QPainter) -> float:
@@ -107,51 +189,89 @@ def _device_scale(painter: QPainter) -> float:
     return painter.worldTransform().m11() * (device.devicePixelRatioF() if device is not None else 1.0)
 
 
-def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool) -> None:
+def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool, colours: Colours) -> None:
     exact = outlines or mark.turn is not None or mark.size * _device_scale(painter) > LARGEST_RUN
     if mark.turn is not None:
         painter.save()
         painter.setTransform(QTransform(*mark.turn), True)
-    _paint_outlines(painter, mark) if exact else _paint_run(painter, mark)
+    _paint_outlines(painter, mark, colours) if exact else _paint_run(painter, mark, colours)
     if mark.turn is not None:
         painter.restore()
 
 
-def _paint_run(painter: QPainter, mark: Glyphs) -> None:
-    painter.setPen(qcolour(mark.colour))
+def _paint_run(painter: QPainter, mark: Glyphs, colours: Colours) -> None:
+    painter.setPen(colours.colour(mark.colour))
     painter.drawGlyphRun(QPointF(0, 0), _kept.run(mark))
 
 
-def _paint_outlines(painter: QPainter, mark: Glyphs) -> None:
+def _paint_outlines(painter: QPainter, mark: Glyphs, colours: Colours) -> None:
     scale = mark.size / OUTLINE_SIZE
     whole = QPainterPath()
     for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
         whole.addPath(QTransform(scale, 0, 0, scale, x, mark.baseline).map(_kept.outline(mark.face, gid)))
     whole.setFillRule(Qt.FillRule.WindingFill)
-    painter.fillPath(whole, qcolour(mark.colour))
+    painter.fillPath(whole, colours.colour(mark.colour))
 
 
-def _paint_shape(painter: QPainter, mark: Shape) -> None:
+def _paint_shape(painter: QPainter, mark: Shape, colours: Colours) -> None:
     if mark.fill is not None:
-        painter.fillRect(qrect(mark.rect), qcolour(mark.fill))
+        painter.fillRect(qrect(mark.rect), colours.colour(mark.fill))
     if mark.stroke is not None:
-        pen = QPen(qcolour(mark.stroke), mark.weight)
+        pen = QPen(colours.colour(mark.stroke), mark.weight)
         pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(qrect(mark.rect.grown(-mark.weight / 2)))
 
 
-def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool) -> None:
+def _paint_path(painter: QPainter, mark: Path, colours: Colours) -> None:
+    path = _qpath(mark.outline)
+    if mark.fill is not None:
+        painter.fillPath(path, colours.colour(mark.fill))
+    if mark.stroke is not None:
+        painter.strokePath(path, _pen(mark.stroke, colours))
+
+
+def _qpath(outline: Outline) -> QPainterPath:
+    path, points = QPainterPath(), iter(outline.points.tolist())
+    path.setFillRule(Qt.FillRule.WindingFill)
+    for op in outline.ops:
+        places = [QPointF(*place) for place in islice(points, TAKES[op])]
+        if op == MOVE:
+            path.moveTo(*places)
+        elif op == LINE:
+            path.lineTo(*places)
+        elif op == CURVE:
+            path.cubicTo(*places)
+        else:
+            path.closeSubpath()
+    return path
+
+
+def _pen(stroke: Stroke, colours: Colours) -> QPen:
+    """Qt counts dashes in widths of the pen, and draws none of no length at all."""
+    pen = QPen(colours.colour(stroke.tone), stroke.weight)
+    pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+    pen.setMiterLimit(10)
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap if stroke.is_round else Qt.PenCapStyle.FlatCap)
+    if stroke.dashes:
+        pen.setDashPattern([max(1e-4, dash / stroke.weight) for dash in stroke.dashes])
+    return pen
+
+
+def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool, colours: Colours) -> None:
     scale = _device_scale(painter)
     image = pictures(mark.picture, mark.placed.width * scale)
     clip = qrect(mark.clip)
     if image is None:
         painter.fillRect(clip, QColor("#CFCDC8"))
         return
-    if not exact:
+    image = colours.picture(image)
+    if not exact and mark.affine is None:
         image = _kept.reduced(image, round(mark.placed.width * scale), round(mark.placed.height * scale))
     painter.save()
     painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
+    if mark.affine is not None:
+        painter.setTransform(QTransform(*mark.affine), True)
     painter.drawImage(qrect(mark.placed), image)
     painter.restore()

@@ -12,7 +12,7 @@ from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import to_screen
+from half_fold.core.pictures.colour import as_printed, to_screen
 from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -52,7 +52,8 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
 
     def whole(picture: str, _width: float) -> QImage:
         if picture not in held:
-            held[picture] = to_qimage(to_screen(load_pixels(picture_file(folder, picture_of(publication, picture)))))
+            known = picture_of(publication, picture)
+            held[picture] = to_qimage(as_printed(to_screen(load_pixels(picture_file(folder, known))), known.inks))
         return held[picture]
 
     painter = QPainter(image)

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
+from half_fold.core.pictures.colour import as_printed
 from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
@@ -19,7 +20,7 @@ from half_fold.desk.faults import tell_fault
 MOST_OCTETS, MOST_HELD = 240_000_000, 4000
 READERS = 2
 IN_USE_S, FOREGONE_S = 3.0, 20.0
-Key = tuple[str, int]  # content, and pixels the long way
+Key = tuple[str, int, str]  # content, pixels the long way, and what was said of its inks
 
 
 def to_qimage(picture: Image.Image) -> QImage:
@@ -38,7 +39,7 @@ class _Read(QRunnable):
 
     def run(self) -> None:
         try:
-            image = to_qimage(reduced(self.path(), *self.key))
+            image = to_qimage(as_printed(reduced(self.path(), *self.key[:2]), self.key[2]))
         except Problem:
             image = QImage()
         except Exception:
@@ -89,7 +90,7 @@ class Proxies(QObject):
         if known is None:
             return None
         step = step_for(width * max(1.0, known.height / known.width))
-        key, now = (known.digest, step), monotonic()
+        key, now = (known.digest, step, known.inks), monotonic()
         self._asked[key] = now
         found = self._held.find(key)
         if found is not None:
@@ -99,7 +100,7 @@ class Proxies(QObject):
             self.read += 1
             # The newest first: what was asked for before has perhaps been scrolled away.
             self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)), self.read)
-        others = ((known.digest, other) for other in sorted(STEPS, key=lambda other: abs(other - step)))
+        others = ((known.digest, other, known.inks) for other in sorted(STEPS, key=lambda other: abs(other - step)))
         return next((image for other in others if (image := self._held.find(other)) is not None), None)
 
     def _keep(self, key: Key, image: QImage) -> None:
@@ -111,7 +112,10 @@ class Proxies(QObject):
             self._foregone[key] = monotonic()
             if key[1] == STEPS[0]:
                 return
-            key, image = (key[0], STEPS[0]), image.scaled(STEPS[0], STEPS[0], Qt.AspectRatioMode.KeepAspectRatio)
+            key, image = (
+                (key[0], STEPS[0], key[2]),
+                image.scaled(STEPS[0], STEPS[0], Qt.AspectRatioMode.KeepAspectRatio),
+            )
         self._held.keep(key, None, image)
         self.seen += 1
         self.ready.emit(key[0])

@@ -1,0 +1,120 @@
+"""What mixes, painted in false colour: two pictures of light, one of what cyan, magenta and yellow leave, one of black.
+
+QPainter's own arithmetic is then that of the inks (see ``core/drawing/planes``), and the screen's colours follow from
+the inks at the end, all at once.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter
+
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Tone, overprints
+from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
+
+Octets = npt.NDArray[np.uint8]
+Laying = Callable[[QPainter, Mark, "Ink"], None]
+MODES = {
+    "normal": QPainter.CompositionMode.CompositionMode_SourceOver,
+    "multiply": QPainter.CompositionMode.CompositionMode_Multiply,
+    "screen": QPainter.CompositionMode.CompositionMode_Screen,
+    "darken": QPainter.CompositionMode.CompositionMode_Darken,
+    "lighten": QPainter.CompositionMode.CompositionMode_Lighten,
+    "overlay": QPainter.CompositionMode.CompositionMode_Overlay,
+}
+_KEPT_PICTURES = 120_000_000
+_pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pair: sum(i.sizeInBytes() for i in pair))
+
+
+@dataclass(frozen=True, slots=True)
+class Ink:
+    """Which of the two pictures is painted: that of the three colours, or that of black."""
+
+    is_black: bool
+
+    def colour(self, tone: Tone) -> QColor:
+        """The light that a tone leaves."""
+        if self.is_black:
+            return QColor.fromRgbF(1 - tone.k, 1.0, 1.0)
+        return QColor.fromRgbF(1 - tone.c, 1 - tone.m, 1 - tone.y)
+
+    def picture(self, image: QImage) -> QImage:
+        """A picture's light, made once for each."""
+        return _pictures.of((image.cacheKey(),), lambda: _lights(image))[self.is_black]
+
+
+INKS = Ink(False), Ink(True)
+
+
+def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying) -> QImage:
+    """What marks look like in print in an ``area`` at so many pixels to the point; clear where nothing lies.
+
+    ``lay`` paints one mark that is no group, in the colours of an ink.
+    """
+    wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
+    lights = [_laid(marks, ink, (wide, high), area, scale, lay) for ink in INKS]
+    colours, black = (_octets(light) for light in lights)
+    alpha = np.maximum(colours[..., 3], black[..., 3])
+    # Premultiplied light on bare paper is itself and the paper's own where nothing lies.
+    bare = 255 - np.stack([colours[..., 3], black[..., 3]], 2)
+    inks = np.empty((high, wide, 4), np.uint8)
+    inks[..., :3] = 255 - (colours[..., 2::-1] + bare[..., :1])
+    inks[..., 3] = 255 - (black[..., 2] + bare[..., 1])
+    shown = np.asarray(inks_to_screen(Image.fromarray(inks, "CMYK")), np.int16)
+    out = np.empty((high, wide, 4), np.uint8)
+    clear = 255 - alpha.astype(np.int16)
+    out[..., :3] = np.clip(shown[..., ::-1] - clear[..., None], 0, alpha[..., None])
+    out[..., 3] = alpha
+    return QImage(out.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
+
+
+def _laid(marks: Sequence[Mark], ink: Ink, size: tuple[int, int], area: Rect, scale: float, lay: Laying) -> QImage:
+    image = QImage(*size, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+    painter.scale(size[0] / area.width, size[1] / area.height)
+    painter.translate(-area.left, -area.top)
+    for mark in marks:
+        if isinstance(mark, Group):
+            inner = _laid(mark.marks, ink, size, area, scale, lay)
+            painter.setOpacity(mark.opacity)
+            painter.setCompositionMode(MODES[mark.blend])
+            painter.drawImage(QRectF(area.left, area.top, area.width, area.height), inner)
+            painter.setOpacity(1.0)
+            painter.setCompositionMode(MODES["normal"])
+        elif not (isinstance(mark, Glyphs) and overprints(mark) and not ink.is_black):
+            lay(painter, mark, ink)
+    painter.end()
+    return image
+
+
+def _octets(image: QImage) -> Octets:
+    """Blue, green, red and alpha of an image, an array of shape (high, wide, 4) of its own."""
+    bits = image.constBits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    return np.frombuffer(bits, np.uint8).reshape(image.height(), image.width(), 4).copy()
+
+
+def _lights(image: QImage) -> tuple[QImage, QImage]:
+    """What the inks of a picture leave of the light: as it is printed, by the profile that the screen goes by."""
+    plain = _octets(image.convertToFormat(QImage.Format.Format_ARGB32))
+    rgb = Image.fromarray(np.ascontiguousarray(plain[..., 2::-1]), "RGB")
+    inks = 255 - np.asarray(to_screen_profile(rgb))
+    out = []
+    for channels in ((2, 1, 0), (None, None, 3)):
+        made = np.full((*inks.shape[:2], 4), 255, np.uint8)
+        for place, channel in enumerate(channels):
+            if channel is not None:
+                made[..., place] = inks[..., channel]
+        made[..., 3] = plain[..., 3]
+        light = QImage(made.tobytes(), image.width(), image.height(), 4 * image.width(), QImage.Format.Format_ARGB32)
+        out.append(light.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied))
+    return out[0], out[1]
