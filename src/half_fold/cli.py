@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 COMMANDS = (
     "new",
     "set",
+    "get",
     "numbers",
     "place",
     "text",
@@ -37,7 +38,8 @@ COMMANDS = (
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
-half-fold set JOB KEY=VALUE ...              change brief values
+half-fold set JOB PATH=VALUE ...             change anything that can be set, by its path (brief keys are paths too)
+half-fold get JOB [PATH] [--json]            read it: one path, all under one that ends in .*, or all there are
 half-fold numbers JOB [--json]               every derived number with its working
 half-fold place JOB --text FILE | --picture FILE | --font FILE [...]
 half-fold text JOB OUT.md [--story TITLE]    a story, or all of them, as Markdown
@@ -69,6 +71,9 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--set", nargs="+", action="extend", default=[], metavar="KEY=VALUE")
     elif name == "set":
         parser.add_argument("settings", nargs="+")
+    elif name == "get":
+        parser.add_argument("path", nargs="?", default="")
+        parser.add_argument("--json", action="store_true")
     elif name in ("numbers", "check"):
         parser.add_argument("--json", action="store_true")
     elif name == "place":
@@ -119,13 +124,25 @@ def _new(asked: argparse.Namespace) -> int:
 
 
 def _set(asked: argparse.Namespace) -> int:
-    from half_fold.core.plan.settings import set_values
+    from half_fold.core.paths.all import set_paths
 
     job = _open(asked.job)
     try:
-        job.save(set_values(job.publication, asked.settings))
+        job.save(set_paths(job.publication, asked.settings))
     finally:
         job.close()
+    return 0
+
+
+def _get(asked: argparse.Namespace) -> int:
+    from half_fold.core.paths.all import found, told
+
+    settings = found(_open(asked.job, to_write=False).publication, asked.path)
+    if asked.json:
+        print(json.dumps([told(each) for each in settings], ensure_ascii=False))
+        return 0
+    for each in settings:
+        print(f"{each.path}={each.value}")
     return 0
 
 
@@ -411,6 +428,7 @@ def _window(job: Path | None) -> int:
 _DO = {
     "new": _new,
     "set": _set,
+    "get": _get,
     "numbers": _numbers,
     "place": _place,
     "text": _text,

@@ -23,6 +23,7 @@ ORDER = (
     "checks",
     "press",
     "numbers",
+    "paths",
 )
 
 

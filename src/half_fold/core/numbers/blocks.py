@@ -7,8 +7,9 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
-from half_fold.core.publication.records import Block, HoldsPicture, Publication
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
+from half_fold.core.spread.barcode import X_MM, symbol
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.threads import Threads, thread
@@ -114,3 +115,10 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
         *numbers,
         given(flow.room, "lines", "Room left", how=f"{flow.used} of {flow.used + flow.room} lines filled"),
     ]
+
+
+def barcode_words(holds: HoldsBarcode) -> str:
+    """How large a code prints, and how wide its narrowest bar is."""
+    drawn = symbol(holds.number, holds.addon, holds.size)
+    size = f"{figure(drawn.width / MM)} × {figure(drawn.height / MM)} mm with quiet zones and figures"
+    return f"{size}; narrowest bar {figure(X_MM * holds.size / 100, 3)} mm"

@@ -153,6 +153,9 @@ def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:
             yield index, page, block
 
 
+COVER_SIDES = ("back", "front", "inside_front", "inside_back")
+
+
 def cover_blocks(publication: Publication) -> tuple[Block, ...]:
     """Every block of the cover: back and front, then the inside."""
     cover = publication.cover
@@ -195,6 +198,23 @@ def with_role(publication: Publication, role: Role) -> Publication:
     return replace(publication, roles=swap_named(publication.roles, role))
 
 
+def block_named(publication: Publication, wanted: str) -> Block:
+    """A block wherever it lies: on a page, on one that waits, or on the cover. Problem where there is none."""
+    pages = (*publication.pages, *publication.unplaced)
+    return by_id((*(block for page in pages for block in page.blocks), *cover_blocks(publication)), wanted)
+
+
+def with_block_anywhere(publication: Publication, block: Block) -> Publication:
+    """The publication with ``block`` in place of the one that has its id, wherever that lies."""
+    for field in ("pages", "unplaced"):
+        for page in getattr(publication, field):
+            if any(each.id == block.id for each in page.blocks):
+                changed = replace(page, blocks=swap(page.blocks, block))
+                return replace(publication, **{field: swap(getattr(publication, field), changed)})
+    sides = {name: swap(getattr(publication.cover, name), block) for name in COVER_SIDES}
+    return replace(publication, cover=replace(publication.cover, **sides))
+
+
 def page_of_block(publication: Publication, block: str) -> tuple[int, Page, Block]:
     for index, page, found in every_block(publication):
         if found.id == block:
@@ -212,4 +232,6 @@ def with_inks(publication: Publication, file: str, inks: str) -> Publication:
     found = next((picture for picture in publication.pictures if picture.file == file), None)
     if found is None:
         raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
+    if found.inks == inks:
+        return publication
     return replace(publication, pictures=swap(publication.pictures, replace(found, inks=inks)))

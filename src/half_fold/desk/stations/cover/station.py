@@ -20,12 +20,12 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.side import CoverSide
-from half_fold.desk.stations.spreads.barcode_rows import NOTE_ROLE
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens

@@ -1,0 +1,1 @@
+"""Everything of a job that can be set, by its path."""

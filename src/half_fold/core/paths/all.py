@@ -1,0 +1,236 @@
+"""Every path of a job: what it is called, what it is now, and how it is set. The only reader of what is typed."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+
+from half_fold.core.brief.settings import KEYS
+from half_fold.core.cover.edits import set_cover
+from half_fold.core.grid.edits import MARGINS, set_grid
+from half_fold.core.measure.number import number_between
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.inserts import change_insert, said_parts
+from half_fold.core.plan.sections import change_section
+from half_fold.core.plan.settings import set_value
+from half_fold.core.publication.property import Choices, typed_of
+from half_fold.core.publication.records import Insert, Publication, Role
+from half_fold.core.publication.surgery import (
+    PICTURE_INKS,
+    block_ids,
+    block_named,
+    by_name,
+    master_named,
+    role_named,
+    swap_named,
+    with_block_anywhere,
+    with_inks,
+    with_page,
+)
+from half_fold.core.spread.masters import set_furniture
+from half_fold.core.spread.properties import block_properties
+from half_fold.core.typesetting.sheet import set_role
+
+_ROLE_FIELDS = tuple(f for f in Role.__struct_fields__ if f not in ("name", "based_on", "own"))
+_GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides")
+_INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
+_COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
+_SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
+_INKS = ("cyan", "magenta", "yellow", "black")
+
+
+@dataclass(frozen=True)
+class Setting:
+    """A path: what it is called, its value as typed, its unit, what may be chosen, and what sets it."""
+
+    path: str
+    label: str
+    value: str
+    take: Callable[[str], Publication]
+    unit: str = ""
+    choices: Choices = ()
+
+
+def settings(publication: Publication) -> Iterator[Setting]:
+    """All that can be set, thing by thing."""
+    yield from _brief(publication)
+    yield from _pages(publication)
+    for each in block_ids(publication):
+        yield from _block(publication, each)
+    for role in publication.roles:
+        whole, setting = role_named(publication, role.name), partial(set_role, publication, role.name)
+        for field in _ROLE_FIELDS:
+            yield _plain(f"role.{role.name}", field, getattr(whole, field), partial(setting, field))
+    for master in publication.masters:
+        yield from _master(publication, master.name)
+    for ink in publication.inks:
+        for name in _INKS:
+            take = partial(_set_ink, publication, ink.name, name)
+            yield Setting(f"ink.{ink.name}.{name}", name.capitalize(), typed_of(getattr(ink, name)), take, "%")
+    for picture in publication.pictures:
+        take = partial(with_inks, publication, picture.file)
+        words = [(way, way or "as its file is") for way in PICTURE_INKS]
+        yield Setting(f"picture.{picture.file}.inks", "Prints", picture.inks, take, "", words)
+    for section in publication.sections:
+        for field in ("name", "starts", "folios", "offset", "paper"):
+            take = partial(change_section, publication, section, field)
+            yield _plain(f"section.{section.name}", field, getattr(section, field), take)
+    for insert in publication.inserts:
+        for field in _INSERT_FIELDS:
+            take = partial(change_insert, publication, insert.id, field)
+            yield _plain(f"insert.{insert.id}", field, _of_insert(insert, field), take)
+    yield from _cover(publication)
+
+
+def _plain(path: str, field: str, value: object, take: Callable[[str], Publication]) -> Setting:
+    return Setting(f"{path}.{field}", field.replace("_", " ").capitalize(), typed_of(value), take)
+
+
+def _brief(publication: Publication) -> Iterator[Setting]:
+    brief, printer = publication.brief, publication.printer
+    said = {
+        "trim": f"{brief.width.typed} x {brief.height.typed}",
+        "trim.width": brief.width.typed,
+        "trim.height": brief.height.typed,
+        "fold-loss": typed_of(brief.fold_loss),
+        "paper.text": brief.text_paper,
+        "paper.cover": brief.cover_paper,
+        "flap": typed_of(brief.flap) or "none",
+        "cored-ends": typed_of(brief.cored_ends),
+        "folds": "round" if brief.folds_round else "sharp",
+        "caliper": "measured" if brief.measured else "mill",
+        "press-date": brief.press_date,
+        "printer": printer.name if printer is not None else "none",
+        "spine.school": brief.spine_school,
+        "spine.rounding": brief.spine_rounding,
+        **{name: getattr(publication, name) for name in ("title", "issue", "season", "date", "language")},
+    }
+    for key in KEYS:
+        value = said[key] if key in said else typed_of(getattr(brief, key))
+        if key == "fold-loss" and not value:
+            continue  # it follows from the binding until it is said
+        yield Setting(
+            f"brief.{key}", key.replace("-", " ").replace(".", ", "), value, partial(set_value, publication, key)
+        )
+    yield Setting("plan.pages", "Pages", str(len(publication.pages)), partial(set_value, publication, "pages"))
+    bound = "right" if brief.right_bound else "left"
+    sides = [("left", "left"), ("right", "right")]
+    yield Setting("plan.bound", "Bound at", bound, partial(set_value, publication, "bound"), "", sides)
+
+
+def _pages(publication: Publication) -> Iterator[Setting]:
+    masters = [("", "none"), *((master.name, master.name) for master in publication.masters)]
+    for number, page in enumerate(publication.pages, 1):
+        take = partial(_set_master, publication, number)
+        yield Setting(f"page.{number}.master", "Master", page.master, take, "", masters)
+        take = partial(_set_runs, publication, number)
+        yield Setting(f"page.{number}.runs", "Runs here", page.runs, take)
+
+
+def _set_master(publication: Publication, number: int, text: str) -> Publication:
+    name = "" if text in ("", "none") else by_name(publication.masters, text, "master").name
+    return with_page(publication, replace(publication.pages[number - 1], master=name))
+
+
+def _set_runs(publication: Publication, number: int, text: str) -> Publication:
+    return with_page(publication, replace(publication.pages[number - 1], runs=text.strip()))
+
+
+def _block(publication: Publication, name: str) -> Iterator[Setting]:
+    block = block_named(publication, name)
+    for each in block_properties(block):
+
+        def take(text: str, each: Any = each) -> Publication:
+            return with_block_anywhere(publication, each.set(publication, block, text))
+
+        unit = "%" if each.kind == "share" else each.unit
+        choices = each.choices_in(publication)
+        yield Setting(f"block.{name}.{each.key}", each.label, each.typed(block), take, unit, choices)
+
+
+def _master(publication: Publication, name: str) -> Iterator[Setting]:
+    whole = master_named(publication, name)
+    for field in _GRID_FIELDS:
+        value = getattr(whole.grid, field)
+        typed = typed_of(value) or "none" if field == "guides" else typed_of(value)
+        yield Setting(
+            f"master.{name}.{field}",
+            field.replace("_", " ").capitalize(),
+            typed,
+            partial(set_grid, publication, name, field),
+        )
+    own = by_name(publication.masters, name, "master").furniture
+    for piece in own:
+        fields = {"words": ("words", "role"), "rule": ("weight", "over", "ink"), "frame": ("weight", "width", "ink")}
+        for field in (*fields.get(piece.kind, ("width",)), "pages"):
+            take = partial(set_furniture, publication, name, piece.id, field)
+            yield _plain(f"master.{name}.furniture.{piece.id}", field, getattr(piece, field), take)
+
+
+def _set_ink(publication: Publication, ink: str, field: str, text: str) -> Publication:
+    found = by_name(publication.inks, ink, "ink")
+    changed = replace(found, **{field: number_between(text, 0, 100, f"share of {field}")})
+    return replace(publication, inks=swap_named(publication.inks, changed))
+
+
+def _of_insert(insert: Insert, field: str) -> object:
+    if field in ("parts", "verso"):
+        return said_parts(getattr(insert, field))
+    if field == "perforations":
+        return "; ".join(each.typed for each in insert.perforations)
+    return getattr(insert, field)
+
+
+def _cover(publication: Publication) -> Iterator[Setting]:
+    cover = publication.cover
+    said = {"margin": cover.grid.head.typed, "columns": str(cover.grid.columns), "rows": str(cover.grid.rows)}
+    said["reads"] = "up" if cover.reads_up else "down"
+    for prefix, names in (("cover", _COVER), ("spine", _SPINE)):
+        for name, field in names.items():
+            value = said[name] if name in said else typed_of(getattr(cover, field))
+            yield Setting(f"{prefix}.{name}", name.capitalize(), value, partial(set_cover, publication, field))
+
+
+def found(publication: Publication, path: str) -> list[Setting]:
+    """The settings of a path, of all that lie under it where it ends in ``.*``, or of all. Problem where none does."""
+    every = settings(publication)
+    if path in ("", "*"):
+        return list(every)
+    if path.endswith(".*"):
+        chosen = [each for each in every if each.path.startswith(path[:-1])]
+    else:
+        chosen = [each for each in every if each.path in (path, f"brief.{path}", f"plan.{path}")]
+    if not chosen:
+        raise Problem(f"There is no “{path}” in this job; “half-fold get JOB” lists every path.")
+    return chosen
+
+
+def set_path(publication: Publication, path: str, typed: str) -> Publication:
+    """The job with what was typed at a path. Problem where there is no such path, or it cannot be."""
+    if path in KEYS or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
+        return set_value(publication, path, typed)
+    setting = found(publication, path)[0]
+    return publication if typed == setting.value else setting.take(typed)
+
+
+def set_paths(publication: Publication, given: list[str]) -> Publication:
+    """Every ``PATH=VALUE`` in turn, split at the first '='."""
+    for each in given:
+        path, sign, typed = each.partition("=")
+        if not sign:
+            raise Problem(f"“{each}” is no setting; give PATH=VALUE such as pages=48.")
+        publication = set_path(publication, path.strip(), typed.strip())
+    return publication
+
+
+def told(setting: Setting) -> dict[str, object]:
+    """A setting as the command line gives it in JSON."""
+    return {
+        "path": setting.path,
+        "label": setting.label,
+        "value": setting.value,
+        "unit": setting.unit,
+        "choices": [value for value, _ in setting.choices],
+    }

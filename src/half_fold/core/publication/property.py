@@ -1,0 +1,139 @@
+"""Everything that can be set, each declared once: its path, its words, its kind and range, how it is read and written.
+
+A room keeps the table of its own things; windows, the command line and the documents follow from the tables.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Generic, Literal, TypeVar
+
+from half_fold.core.measure.length import Length, length
+from half_fold.core.measure.number import number_between
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Publication
+
+Kind = Literal["length", "number", "count", "share", "choice", "ink", "role", "picture", "text", "flag"]
+T = TypeVar("T")
+YES, NO, NONE = "yes", "no", "none"
+_YES, _NO, _NONE = (YES, "true", "on", "1"), (NO, "false", "off", "0"), (NONE, "")
+Choices = Sequence[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class Property(Generic[T]):
+    """What can be set of a thing T (a block, a role ...).
+
+    ``key`` is what stands behind the thing's own path; ``also`` are other words for it. ``read`` gives its value,
+    ``write`` the thing with another. Lengths are from ``least`` to ``most`` millimetres, or points where that is their
+    ``unit``. ``choices`` are (value, words) pairs. ``none`` is what is said where it may be left out and is.
+    ``note`` stands under it; it only ``applies`` to some things.
+    """
+
+    key: str
+    label: str
+    kind: Kind
+    read: Callable[[T], Any]
+    write: Callable[[T, Any], T]
+    least: float = 0.0
+    most: float = 0.0
+    unit: str = ""
+    choices: Choices | Callable[[Publication], Choices] = ()
+    none: str = ""
+    note: str = ""
+    also: tuple[str, ...] = ()
+    applies: Callable[[T], bool] = field(default=lambda _: True)
+
+    def choices_in(self, publication: Publication) -> Choices:
+        """What may be chosen in that job, with the words for it; nothing where it is typed."""
+        own = {
+            "ink": lambda: [(ink.name, ink.name) for ink in publication.inks],
+            "role": lambda: [(role.name, role.label) for role in publication.roles],
+            "picture": lambda: [(picture.id, picture.file) for picture in publication.pictures],
+            "flag": lambda: [(YES, YES), (NO, NO)],
+        }
+        if self.kind in own:
+            found: Choices = own[self.kind]()
+        else:
+            found = self.choices(publication) if callable(self.choices) else self.choices
+        return [("", self.none), *found] if found and self.none else found
+
+    def typed(self, thing: T) -> str:
+        """Its value as it would be typed: to set it so changes nothing."""
+        return typed_of(self.read(thing), self.kind)
+
+    def shown(self, publication: Publication, thing: T) -> str:
+        """Its value as it is read."""
+        typed = self.typed(thing)
+        if not typed and self.none:
+            return self.none
+        words = dict(self.choices_in(publication)).get(typed, typed)
+        return f"{words} %" if self.kind == "share" else f"{words}{self.unit}" if self.unit == "°" else words
+
+    def set(self, publication: Publication, thing: T, typed: str) -> T:
+        """The thing with the value that was typed. Problem where that cannot be."""
+        return self.write(thing, self.value(publication, typed.strip()))
+
+    def value(self, publication: Publication, text: str) -> Any:
+        """What was typed, as a value. Problem where it cannot be."""
+        if self.none and text.lower() in _NONE:
+            return "" if self.kind in ("text", "ink", "choice") else None
+        if self.kind == "length":
+            return self._length(publication, text)
+        if self.kind in ("number", "share"):
+            return number_between(text.replace("°", ""), self.least, self.most, self.label.lower())
+        if self.kind == "count":
+            return self._count(text)
+        if self.kind == "text":
+            return text
+        return self._chosen(publication, text)
+
+    def _length(self, publication: Publication, text: str) -> Length:
+        found = length(text, self.unit or publication.brief.unit)
+        size, unit = (found.pt, "pt") if self.unit == "pt" else (found.mm, "mm")
+        if not self.least - 1e-6 <= size <= self.most + 1e-6:
+            raise Problem(
+                f"{self.label} of {size:.4g} {unit} cannot be; give from {self.least:g} to {self.most:g} {unit}."
+            )
+        return found
+
+    def _count(self, text: str) -> int:
+        count = number_between(text, self.least, self.most, self.label.lower())
+        if count != int(count):
+            raise Problem(f"“{text}” is no whole number; give one from {self.least:g} to {self.most:g}.")
+        return int(count)
+
+    def _chosen(self, publication: Publication, text: str) -> Any:
+        if self.kind == "flag":
+            if text.lower() not in (*_YES, *_NO):
+                raise Problem(f"“{text}” is neither yes nor no; give one of them.")
+            return text.lower() in _YES
+        choices = self.choices_in(publication)
+        for value, words in choices:
+            if text in (value, words):
+                return value
+        known = ", ".join(words for _, words in choices[:12]) + (" ..." if len(choices) > 12 else "")
+        raise Problem(f"There is no {self.label.lower()} “{text}”; there are {known}.")
+
+
+def typed_of(value: object, kind: Kind = "text") -> str:
+    """A value as it would be typed."""
+    if isinstance(value, bool):
+        return YES if value else NO
+    if isinstance(value, Length):
+        return value.typed
+    if value is None:
+        return ""
+    if isinstance(value, float):
+        return f"{value:.12g}"
+    if isinstance(value, tuple):
+        return ", ".join(typed_of(each, kind) for each in value)
+    return str(value)
+
+
+def named(table: Iterable[Property[T]], key: str) -> Property[T]:
+    """The property of that key. Problem names those there are."""
+    every = list(table)
+    for each in every:
+        if each.key == key:
+            return each
+    raise Problem(f"There is nothing called “{key}” to set there; there are {', '.join(each.key for each in every)}.")

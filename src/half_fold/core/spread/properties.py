@@ -1,0 +1,288 @@
+"""What can be set of a block, and of what it holds."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+
+from half_fold.core.drawing.marks import BLENDS
+from half_fold.core.publication.property import Choices, Kind, Property
+from half_fold.core.publication.ranges import IN_POINTS, RANGES
+from half_fold.core.publication.records import (
+    Block,
+    Edge,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsStory,
+    Paragraph,
+    Run,
+    Wrap,
+)
+from half_fold.core.spread.barcode import LARGEST, SMALLEST
+from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
+
+NOTE_ROLE = "cover note"
+HALF, WHOLE = (("left", "left"), ("right", "right")), 100.0
+
+
+def _held(holds: type[Any], key: str, label: str, kind: Kind, field: str = "", **more: Any) -> Property[Block]:
+    """A field of what a block holds; its range is that of the record, a share of 1 shown as of 100."""
+    name = field or key
+    least, most = RANGES.get(holds, {}).get(name, (0.0, 0.0))
+    by = WHOLE if kind == "share" and most == 1.0 else 1.0
+
+    def read(block: Block) -> Any:
+        value = getattr(block.holds, name)
+        return value * by if by > 1 else value
+
+    def write(block: Block, value: Any) -> Block:
+        return replace(block, holds=replace(block.holds, **{name: value / by if by > 1 else value}))
+
+    applies = more.pop("applies", lambda _: True)
+    reach = {"least": least, "most": most * by, "unit": "pt" if name in IN_POINTS else ""}
+    told: dict[str, Any] = {**reach, **more, "applies": lambda block: isinstance(block.holds, holds) and applies(block)}
+    return Property(key, label, kind, read, write, **told)
+
+
+def _edge(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
+    """A field of a panel's edge, where it has one."""
+    name = key.removeprefix("edge.")
+    least, most = RANGES[Edge].get(name, (0.0, 0.0))
+
+    def write(block: Block, value: Any) -> Block:
+        assert isinstance(block.holds, HoldsPanel)
+        edge = replace(block.holds.edge or Edge(), **{name: value})
+        return replace(block, holds=replace(block.holds, edge=edge))
+
+    def read(block: Block) -> Any:
+        return getattr(block.holds.edge, name) if isinstance(block.holds, HoldsPanel) else None
+
+    return Property(key, label, kind, read, write, least, most, applies=_has_edge, **more)
+
+
+def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
+    return partial(_held, holds)
+
+
+_picture, _story, _words, _panel, _code = map(_of, (HoldsPicture, HoldsStory, HoldsDisplay, HoldsPanel, HoldsBarcode))
+
+
+def _words_in(holds: Any) -> bool:
+    return bool(getattr(holds, "even", False))
+
+
+def _with_role(block: Block, role: str) -> Block:
+    holds = block.holds
+    assert isinstance(holds, HoldsDisplay)
+    return replace(block, holds=replace(holds, paragraphs=tuple(replace(p, role=role) for p in holds.paragraphs)))
+
+
+def _with_wrap(block: Block, shape: str) -> Block:
+    return replace(block, wrap=None if shape == "none" else replace(block.wrap or Wrap(), shape=shape))
+
+
+def _with_number(block: Block, text: str) -> Block:
+    return replace(block, holds=replace(block.holds, number=ean13(text)))
+
+
+def _with_lines(block: Block, text: str) -> Block:
+    parts = [part.strip() for part in text.split("/")]
+    lines = tuple(Paragraph(role=NOTE_ROLE, runs=(Run(text=part),)) for part in parts if part)
+    return replace(block, holds=replace(block.holds, paragraphs=lines))
+
+
+def _edge_weight(block: Block, weight: Any) -> Block:
+    holds = block.holds
+    assert isinstance(holds, HoldsPanel)
+    edge = None if weight is None or weight.pt == 0 else replace(holds.edge or Edge(), weight=weight)
+    return replace(block, holds=replace(holds, edge=edge))
+
+
+def _wraps(block: Block) -> bool:
+    return not isinstance(block.holds, HoldsStory)
+
+
+def _has_edge(block: Block) -> bool:
+    return isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
+
+
+_SIDES: Choices = (("left", "left"), ("centre", "centred"), ("right", "right"))
+_STANDS: Choices = (("head", "at the head"), ("middle", "in the middle"), ("foot", "at the foot"))
+_DASHES: Choices = (("none", "unbroken"), ("dashed", "in dashes"), ("dotted", "in dots"))
+_PANELS: Choices = (("rectangle", "rectangle"), ("ellipse", "ellipse"))
+_SHAPES: Choices = (
+    ("none", "runs under it"),
+    ("box", "round its box"),
+    ("ellipse", "round an ellipse"),
+    ("outline", "round its cut-out"),
+)
+_RUNS: Choices = (
+    ("larger", "the wider side"),
+    ("left", "left of it"),
+    ("right", "right of it"),
+    ("both", "both sides"),
+)
+
+BLOCK: tuple[Property[Block], ...] = (
+    _picture("picture", "Which", "picture", also=("photo", "image")),
+    _picture("scale", "Sits", "choice", choices=(("fill", "fills the block"), ("fit", "fits inside")), also=("crop",)),
+    _picture("focus.across", "Focus across", "share", "focus_x", note="from the left"),
+    _picture("focus.down", "Focus down", "share", "focus_y", note="from the head"),
+    _picture("turn", "Turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)),
+    _picture("flipped", "Flipped", "flag", note="left and right change places", also=("mirror",)),
+    _story("columns", "Columns", "count", note="in this block"),
+    _story("balanced", "Made even", "flag", note="where the story ends in this block"),
+    _words(
+        "size",
+        "Size",
+        "length",
+        least=2.0,
+        unit="pt",
+        none="as the role says",
+        applies=lambda block: not _words_in(block.holds),
+        also=("points", "bigger", "smaller"),
+    ),
+    Property(
+        "role",
+        "Role",
+        "role",
+        lambda block: block.holds.paragraphs[0].role if block.holds.paragraphs else "headline",  # type: ignore[union-attr]
+        _with_role,
+        applies=lambda block: isinstance(block.holds, HoldsDisplay),
+        also=("style",),
+    ),
+    _words("even", "Evened", "flag", note="each line fills the measure", also=("stack",)),
+    _words("side", "Flush", "choice", choices=_SIDES, none="as the role says", also=("align",)),
+    _words("ink", "Ink", "ink", none="the role's", also=("colour",)),
+    _words("stands", "Stands", "choice", choices=_STANDS, note="in its block"),
+    _panel("ink", "Ink", "ink", none="none", also=("fill", "colour")),
+    _panel("tint", "Tint", "share", applies=lambda block: bool(getattr(block.holds, "ink", ""))),
+    _panel("shape", "Shape", "choice", choices=_PANELS, also=("round", "oval")),
+    _panel(
+        "corner",
+        "Corners",
+        "length",
+        none="sharp",
+        note="the radius that rounds them",
+        applies=lambda block: getattr(block.holds, "shape", "") == "rectangle",
+        also=("rounded",),
+    ),
+    Property(
+        "edge.weight",
+        "Stroke",
+        "length",
+        lambda block: block.holds.edge.weight if _has_edge(block) else None,  # type: ignore[union-attr]
+        _edge_weight,
+        0.0,
+        100.0,
+        "pt",
+        none="none",
+        note="along the inside of its edge",
+        also=("line round it", "border", "outline"),
+        applies=lambda block: isinstance(block.holds, HoldsPanel),
+    ),
+    _edge("edge.ink", "Stroke's ink", "ink"),
+    _edge("edge.tint", "Stroke's tint", "share"),
+    _edge("edge.dashes", "Stroke runs", "choice", choices=_DASHES),
+    Property(
+        "number",
+        "Number",
+        "text",
+        lambda block: "" if block.holds.number == NO_NUMBER else block.holds.number,  # type: ignore[union-attr]
+        _with_number,
+        note="EAN, ISBN or ISSN as issued; its check digit is proved",
+        applies=lambda block: isinstance(block.holds, HoldsBarcode),
+        also=("isbn", "issn", "ean"),
+    ),
+    Property(
+        "addon",
+        "Add-on",
+        "text",
+        lambda block: block.holds.addon,  # type: ignore[union-attr]
+        lambda block, text: replace(block, holds=replace(block.holds, addon=addon(text))),
+        note="2 digits for an issue, 5 for a price",
+        applies=lambda block: isinstance(block.holds, HoldsBarcode),
+    ),
+    _code("size", "Size", "number", least=SMALLEST, most=LARGEST, unit="", note="per cent of the standard's own"),
+    _code("side", "Stands", "choice", choices=HALF, note="at the foot of its block"),
+    Property(
+        "lines",
+        "Above it",
+        "text",
+        lambda block: " / ".join(paragraph.text for paragraph in block.holds.paragraphs),  # type: ignore[union-attr]
+        _with_lines,
+        note="lines parted by /; {title}, {issue} and {season} are filled in",
+        applies=lambda block: isinstance(block.holds, HoldsBarcode),
+    ),
+    Property(
+        "inset",
+        "Inset",
+        "length",
+        lambda block: block.inset,
+        lambda block, size: replace(block, inset=size if size is not None and size.pt else None),
+        0.0,
+        1500.0,
+        none="none",
+        note="of the text from the block's edges",
+        applies=lambda block: isinstance(block.holds, HoldsStory | HoldsDisplay),
+    ),
+    Property(
+        "opacity",
+        "Opacity",
+        "share",
+        lambda block: block.opacity,
+        lambda block, share: replace(block, opacity=share),
+        0.0,
+        WHOLE,
+        note="what lies behind is seen through below 100",
+        also=("see-through", "transparent"),
+    ),
+    Property(
+        "blend",
+        "Mixes by",
+        "choice",
+        lambda block: block.blend,
+        lambda block, blend: replace(block, blend=blend),
+        choices=tuple((blend, "covering" if blend == "normal" else blend) for blend in BLENDS),
+        note="with what lies behind",
+        also=("multiply", "blend"),
+    ),
+    Property(
+        "wrap",
+        "Text",
+        "choice",
+        lambda block: block.wrap.shape if block.wrap is not None else "none",
+        _with_wrap,
+        choices=_SHAPES,
+        note="of stories on this spread",
+        applies=_wraps,
+        also=("runaround",),
+    ),
+    Property(
+        "wrap.side",
+        "Runs",
+        "choice",
+        lambda block: block.wrap.side if block.wrap is not None else "larger",
+        lambda block, side: replace(block, wrap=replace(block.wrap or Wrap(), side=side)),
+        choices=_RUNS,
+        applies=lambda block: _wraps(block) and block.wrap is not None,
+    ),
+    Property(
+        "wrap.offset",
+        "Kept off by",
+        "length",
+        lambda block: block.wrap.offset if block.wrap is not None else Wrap().offset,
+        lambda block, size: replace(block, wrap=replace(block.wrap or Wrap(), offset=size)),
+        0.0,
+        1500.0,
+        applies=lambda block: _wraps(block) and block.wrap is not None,
+    ),
+)
+
+
+def block_properties(block: Block) -> list[Property[Block]]:
+    """What can be set of a block as it is, in the order in which it is shown."""
+    return [each for each in BLOCK if each.applies(block)]

@@ -1,0 +1,164 @@
+"""Everything that can be set has a path: it reads as it is typed, and typing that changes nothing."""
+
+import json
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from half_fold.cli import main
+from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.all import found, set_path, set_paths
+from half_fold.core.paths.all import settings as every_setting
+from half_fold.core.plan.inserts import add_insert
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import (
+    Edge,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    Paragraph,
+    Publication,
+    Run,
+)
+from half_fold.core.publication.surgery import block_named, with_page
+from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.properties import BLOCK
+from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.job import read
+from tests.blocks import block_over
+
+WORDS = (Paragraph(role="headline", runs=(Run(text="Hedges"),)),)
+HELD = {
+    "panel": HoldsPanel(ink="straw", edge=Edge()),
+    "words": HoldsDisplay(paragraphs=WORDS),
+    "code": HoldsBarcode(number=NO_NUMBER),
+    "free": HoldsNothing(),
+}
+
+
+def _job() -> Publication:
+    job = add_insert(start("magazine", "Paths"), 16, "card")
+    page = job.pages[0]
+    return with_page(job, replace(page, blocks=tuple(block_over(name, holds) for name, holds in HELD.items())))
+
+
+@pytest.mark.parametrize("which", ["demo", "made"])
+def test_what_is_read_can_be_typed_and_changes_nothing(which: str, demo_source: Path) -> None:
+    job = read(demo_source / "graftwood.halffold") if which == "demo" else _job()
+    before = encode(job)
+    every = list(every_setting(job))
+    assert len({each.path for each in every}) == len(every) > 400
+    for each in every:
+        again = each.take(each.value) if each.value or not each.path.endswith((".number", ".title", ".name")) else job
+        (now,) = found(again, each.path)
+        assert now.value == each.value, each.path
+        assert encode(decode(encode(again), each.path)) == encode(again)
+        assert set_path(job, each.path, each.value) is job, each.path
+    assert encode(job) == before
+
+
+def test_every_choice_can_be_chosen_by_its_value_and_by_its_words() -> None:
+    job = _job()
+    for each in every_setting(job):
+        for value, words in each.choices:
+            if each.path.endswith((".bound", ".master")):
+                continue
+            assert found(set_path(job, each.path, value), each.path)[0].value == value, each.path
+            if each.path.startswith("block."):
+                assert found(set_path(job, each.path, words), each.path)[0].value == value, (each.path, words)
+
+
+@pytest.mark.parametrize(
+    ("path", "typed", "said"),
+    [
+        ("block.panel.opacity", "101", "from 0 to 100"),
+        ("block.panel.opacity", "dim", "no opacity"),
+        ("block.panel.corner", "-3mm", "cannot be"),
+        ("block.panel.edge.weight", "200pt", "from 0 to 100 pt"),
+        ("block.panel.edge.ink", "puce", "no stroke's ink"),
+        ("block.panel.blend", "dissolve", "multiply"),
+        ("block.panel.turn", "3", "block.panel.turn"),
+        ("block.code.number", "12", "“12”"),
+        ("ink.straw.yellow", "130", "share of yellow"),
+        ("role.body.size", "0pt", "cannot be"),
+        ("page.9999.runs", "x", "no “page.9999.runs”"),
+        ("nonsense", "1", "no “nonsense”"),
+    ],
+)
+def test_what_cannot_be_is_said(path: str, typed: str, said: str) -> None:
+    with pytest.raises(Problem, match=said):
+        set_path(_job(), path, typed)
+
+
+def test_every_kind_of_thing_a_block_holds_can_be_set() -> None:
+    job = set_paths(
+        _job(),
+        [
+            "block.panel.shape=ellipse",
+            "block.panel.opacity=40",
+            "block.panel.blend=multiply",
+            "block.panel.edge.dashes=dotted",
+            "block.panel.edge.weight=2pt",
+            "block.panel.ink=none",
+            "block.words.ink=loden",
+            "block.words.size=24",
+            "block.words.inset=2mm",
+            "block.free.wrap=ellipse",
+            "block.free.wrap.offset=4mm",
+            "block.code.lines={issue} / A price",
+            "ink.straw.yellow=40",
+            "page.3.runs=The orchard book",
+            "cover.tint=60",
+            "spine.words=A spine",
+            "insert.insert1.perforations=40mm; 60mm",
+            "master.three columns.columns=5",
+        ],
+    )
+    panel = block_named(job, "panel")
+    assert isinstance(panel.holds, HoldsPanel) and panel.holds.edge is not None
+    assert (panel.opacity, panel.blend, panel.holds.shape, panel.holds.ink) == (40.0, "multiply", "ellipse", "")
+    assert (panel.holds.edge.dashes, panel.holds.edge.weight.pt) == ("dotted", 2.0)
+    assert found(job, "block.words.size")[0].value == "24pt"
+    assert [each.value for each in found(job, "insert.insert1.perforations")] == ["40mm; 60mm"]
+    assert decode(encode(job), "x") == job
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from([each.path for each in every_setting(_job())]), st.text(max_size=12))
+def test_whatever_is_typed_is_taken_or_said(path: str, typed: str) -> None:
+    job = _job()
+    try:
+        made = set_path(job, path, typed)
+    except Problem as problem:
+        assert str(problem).endswith(".")
+        return
+    assert encode(decode(encode(made), "x")) == encode(made)
+
+
+def test_properties_have_their_own_keys_and_words() -> None:
+    seen: dict[str, list[str]] = {}
+    for each in BLOCK:
+        assert each.label[0].isupper() and each.key == each.key.lower()
+        seen.setdefault(each.key, []).append(each.kind)
+    assert len(seen) > 25
+
+
+def test_the_command_line_gets_and_sets(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["get", str(demo), "role.body.*", "--json"]) == 0
+    told = {each["path"]: each for each in json.loads(capsys.readouterr().out)}
+    assert told["role.body.size"]["label"] == "Size" and set(told["role.body.size"]) == {
+        "path",
+        "label",
+        "value",
+        "unit",
+        "choices",
+    }
+    assert main(["set", str(demo), "role.body.size=9pt", "bleed=4mm", "ink.straw.cyan=5"]) == 0
+    assert main(["get", str(demo), "brief.bleed"]) == 0 and main(["get", str(demo), "bleed"]) == 0
+    assert capsys.readouterr().out.splitlines()[-2:] == ["brief.bleed=4mm"] * 2
+    assert main(["get", str(demo), "brief.colour"]) == 2 and "no “brief.colour”" in capsys.readouterr().err
+    assert main(["set", str(demo), "block.b1.nothing=1"]) == 2
