@@ -70,10 +70,12 @@ def obstacles(publication: Publication, number: int, own: Block) -> list[Obstacl
 def obstacle_of(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle:
     """A block as an obstacle. An outline is its cut-out picture's; one without any is its box."""
     if wrap.shape == "outline" and isinstance(block.holds, HoldsPicture):
-        picture = picture_of(publication, block.holds.picture)
-        if picture.outline:
-            where = placed(picture, block.holds, box)
-            return Obstacle(where, wrap, tuple(_in_place(picture.outline, where, box)))
+        holds = block.holds
+        picture = picture_of(publication, holds.picture)
+        if picture.outline and not holds.turn:  # one that is turned is kept off by its box
+            where = placed(picture, holds, box)
+            outline = [(1 - right, 1 - left) for left, right in picture.outline] if holds.flipped else picture.outline
+            return Obstacle(where, wrap, tuple(_in_place(outline, where, box)))
     return Obstacle(box, wrap if wrap.shape != "outline" else _as_box(wrap))
 
 

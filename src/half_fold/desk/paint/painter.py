@@ -98,10 +98,14 @@ def paint(
 ) -> None:
     """Draw every mark, clipped to ``clip_of`` it; with ``outlines`` glyphs are exact outlines (for proofs).
 
-    What mixes is drawn over the rest, where it lies, with all that it mixes with.
+    Where something mixes, all that lies there is drawn by its inks instead.
     """
     painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
     laying = _Laying(pictures, outlines, _device_scale(painter))
+    areas = [_on_pixels(painter, area) for area in _mixing(marks, clip_of)]
+    painter.save()
+    if areas:
+        _leave_out(painter, areas)
     for mark in marks.marks:
         if isinstance(mark, Group):
             continue
@@ -109,14 +113,32 @@ def paint(
             laying.lay(painter, mark, SCREEN)
             continue
         painter.save()
-        painter.setClipRect(qrect(clip_of(mark)))
+        painter.setClipRect(qrect(clip_of(mark)), Qt.ClipOperation.IntersectClip)
         laying.lay(painter, mark, SCREEN)
         painter.restore()
-    for area in _mixing(marks, clip_of):
-        painter.save()
-        painter.setClipRect(qrect(area), Qt.ClipOperation.IntersectClip)
-        painter.drawImage(qrect(area), laying.mixed(marks.marks, area))
-        painter.restore()
+    painter.restore()
+    for area in areas:
+        painter.drawImage(qrect(area), laying.mixed(marks.marks, area, clip_of))
+
+
+def _on_pixels(painter: QPainter, area: Rect) -> Rect:
+    """The area out to whole pixels of what is painted on."""
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device is not None else 1.0
+    way = painter.worldTransform() * QTransform.fromScale(ratio, ratio)
+    back, _ = way.inverted()
+    found = back.mapRect(QRectF(way.mapRect(qrect(area)).toAlignedRect()))
+    return Rect(found.left(), found.top(), found.right(), found.bottom())
+
+
+def _leave_out(painter: QPainter, areas: Sequence[Rect]) -> None:
+    """Paint on everything but those areas."""
+    around = hull(areas).grown(1e5)
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.OddEvenFill)
+    for rect in (around, *areas):
+        path.addRect(qrect(rect))
+    painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
 
 
 def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[Rect]:
@@ -172,8 +194,10 @@ class _Laying:
         else:
             raise TypeError(f"no way to paint a {type(mark).__name__}")
 
-    def mixed(self, marks: Sequence[Mark], area: Rect) -> QImage:
+    def mixed(self, marks: Sequence[Mark], area: Rect, clip_of: Callable[[Mark], Rect] | None) -> QImage:
         """What mixes there, made once for the same marks at the same scale and with the same pictures."""
+        if clip_of is not None:
+            marks = [mark for mark in marks if bounds(mark).meets(clip_of(mark))]
         reaching = tuple(mark for mark in marks if bounds(mark).meets(area))
         laid = (mark for mark in leaves(reaching) if isinstance(mark, Picture))
         images = [self.pictures(mark.picture, mark.placed.width * self.scale) for mark in laid]
