@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import book, book_pdf, brief, hands, setting, spaces, start, strip
+from benchmarks import book, book_pdf, brief, hands, photos, setting, spaces, start, strip
 
 ALL = {
     "start": start.run,
@@ -12,6 +12,7 @@ ALL = {
     "brief": brief.run,
     "book": book.run,
     "book_pdf": book_pdf.run,
+    "photos": photos.run,
     "spaces": spaces.run,
 }
 

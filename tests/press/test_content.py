@@ -12,10 +12,14 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds, resource_name
 from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
 from half_fold.core.press.fonts import FontUse
+from half_fold.core.press.seen import Part
 from half_fold.core.typesetting.faces import face
 
 MEDIA = Rect(-100, -10, 200, 390)
 FACE = "EB Garamond/Regular"
+
+
+SIZES = {"p1": (160, 80)}
 
 
 def _run(text: str, size: float = 10.0, colour: Tone = BLACK, shifts: list[float] | None = None) -> Glyphs:
@@ -27,7 +31,7 @@ def _run(text: str, size: float = 10.0, colour: Tone = BLACK, shifts: list[float
 
 
 def _stream(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> bytes:
-    content = Content(MEDIA, Resources())
+    content = Content(MEDIA, Resources(sizes=SIZES))
     content.draw(marks, lambda _: clip)
     return content.bytes()
 
@@ -116,16 +120,22 @@ def test_only_what_passes_its_clip_is_clipped() -> None:
 
 
 def test_a_picture_is_laid_by_matrix_and_clipped_to_its_block() -> None:
+    """Of 160 x 80 pixels on 80 x 40 pt are seen those from 40, 10 to 140, 70; two more go in all round."""
     stream = _drawn(Picture("p1", Rect(-20, 0, 60, 40), Rect(0, 5, 50, 35)))
-    assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 80 0 0 40 80 350 cm /{resource_name('P', 'p1')} Do" in stream
+    part = Part("p1", 38, 8, 142, 72, 104, 64)
+    assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 52 0 0 32 99 354 cm /{resource_name('P', part.key)} Do" in stream
 
 
 def test_resources_are_shared_and_named_once() -> None:
-    resources = Resources()
+    resources = Resources(sizes=SIZES)
     first, second = Content(MEDIA, resources), Content(MEDIA, resources)
     for content in (first, second):
         content.draw([_run("Hedge"), Picture("p1", MEDIA, MEDIA)], lambda _: MEDIA)
-    assert list(resources.fonts) == [FACE] and first.pictures == second.pictures == {"p1"}
+    assert (
+        list(resources.fonts) == [FACE]
+        and first.pictures == second.pictures
+        and {part.picture for part in first.pictures} == {"p1"}
+    )
     assert first.bytes() == second.bytes()
     assert first.fonts == second.fonts == {FACE}
 
@@ -133,7 +143,7 @@ def test_resources_are_shared_and_named_once() -> None:
 def test_a_soft_hyphen_goes_in_as_actual_text() -> None:
     run = _run("well-")
     hyphened = Glyphs(run.face, run.size, run.gids, run.xs, run.baseline, run.colour, (*run.texts[:-1], "\u00ad"))
-    content = Content(MEDIA, Resources())
+    content = Content(MEDIA, Resources(sizes=SIZES))
     content.draw([run, hyphened], lambda _: MEDIA)
     stream = content.bytes().decode("latin-1")
     assert stream.count("/Span <</ActualText <FEFF00AD>>> BDC") == 1 and stream.count("EMC") == 1

@@ -212,14 +212,6 @@ def test_wrong_words_for_inks_are_said(tmp_path: Path, capsys: pytest.CaptureFix
     assert main(["set", str(file), "picture.made.png.inks=x"]) == 2 and "no way" in capsys.readouterr().err
 
 
-def test_pixels_that_cannot_print_are_said_with_what_they_cost(tmp_path: Path) -> None:
-    job, pictures = _job(tmp_path, "rgb png", size=(6000, 4000))
-    (found,) = [f for f in check(job, Setter(), pictures) if f.rule == "over-large picture"]
-    assert "24 million pixels" in found.why and not found.stops_press
-    fine, pictures = _job(tmp_path, "line art png", size=(6000, 4000))
-    assert not [f for f in check(fine, Setter(), pictures) if f.rule == "over-large picture"]
-
-
 def test_line_art_is_judged_by_its_own_measure(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, "line art png", size=(3000, 2000))
     rules = {f.rule for f in check(job, Setter(), pictures)}

@@ -45,7 +45,7 @@ MARKS = (
 
 
 def _written() -> tuple[bytes, ReadFonts, Resources]:
-    resources = Resources()
+    resources = _resources()
     page = Content(MEDIA, resources)
     page.draw(MARKS, lambda _: MEDIA)
     read = {resource_name("F", key): ReadFont(font.advances, dict(font.texts)) for key, font in resources.fonts.items()}
@@ -54,12 +54,17 @@ def _written() -> tuple[bytes, ReadFonts, Resources]:
 
 def _told(octets: bytes = b"", groups: Sequence[TextGroup | Mark] | None = None) -> Composed:
     groups = list(grouped(MARKS)) if groups is None else groups
-    return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, _name_of, "page 1")
+    return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, _named, "page 1")
 
 
-def _name_of(mark: Picture | Group) -> str:
+def _named(mark: Picture | Group, clip: Rect) -> tuple[str, Picture | Group]:
     assert isinstance(mark, Picture)
-    return resource_name("P", mark.picture)
+    part, laid = _resources().part(mark, clip)
+    return resource_name("P", part.key), laid
+
+
+def _resources() -> Resources:
+    return Resources(sizes={"p1": (800, 400)})
 
 
 def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None:
@@ -67,7 +72,7 @@ def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None
     found = ContentReader().read(octets, read)
     hold_page(found, _told(octets), "page 1")
     assert found.text == "".join("".join(mark.texts) for mark in MARKS if isinstance(mark, Glyphs))
-    assert [kind for kind, _ in found.drawn] == ["area", EDGE, f"picture {resource_name('P', 'p1')}", RULE, RULE]
+    assert [kind for kind, _ in found.drawn] == ["area", EDGE, f"picture {_named(MARKS[3], MEDIA)[0]}", RULE, RULE]
     assert [ink for _, ink in found.inks] == [[0, 0, 0, 1], [0, 1, 0.8, 0], [0, 0, 0, 1]]
 
 
@@ -207,7 +212,7 @@ BROKEN = {
     "an ink": _swapping(b"0 0 0 1 k BT", b"0.4 0 0 1 k BT"),
     "a place": _swapping(b"1 0 0 1 ", b"1 0 0 1 1"),
     "a mark left out": _swapping(b" re f", b" re n"),
-    "a picture left out": lambda patch: patch.setattr(content.Content, "_picture", lambda self, mark: None),
+    "a picture left out": lambda patch: patch.setattr(content.Content, "_picture", lambda self, mark, clip: None),
     "a word left out": lambda patch: patch.setattr(
         content, "grouped", lambda marks, whole=content.grouped: list(whole(marks))[:-1]
     ),

@@ -67,23 +67,6 @@ def coarse_line_art(context: Context) -> Iterator[Finding]:
             yield Finding("coarse line art", SOFT, message, why, False, number, block.id, box)
 
 
-def too_large(context: Context) -> Iterator[Finding]:
-    """Pixels that cost time and room and cannot print: more than twice as fine as paper takes."""
-    for number, block, box, picture, ppi in _laid(context):
-        count = picture.width * picture.height / 1e6
-        if ppi <= 2 * GOOD_PPI or count < LARGE_MEGAPIXELS:
-            continue
-        good = LINE_ART_PPI if _is_line_art(context, picture) else GOOD_PPI
-        if ppi > 2 * good:
-            message = f"“{picture.file}” prints at {figure(ppi, 0)} ppi"
-            why = (
-                f"{figure(good, 0)} ppi is all that prints: of its {figure(count, 0)} million pixels "
-                f"{figure(count * (good / ppi) ** 2, 1)} million would do; the others cost the press time and the "
-                "file room."
-            )
-            yield Finding("over-large picture", ACCIDENT, message, why, False, number, block.id, box)
-
-
 def _each_once(context: Context) -> Iterator[tuple[int, Block, Rect, Picture]]:
     told: set[str] = set()
     for number, block, box, picture, _ in _laid(context):

@@ -18,7 +18,6 @@ from half_fold.core.spread.inks import ink
 SPREAD_RULES = (
     picture_rules.low_resolution,
     picture_rules.coarse_line_art,
-    picture_rules.too_large,
     picture_rules.inks_of_another,
     picture_rules.too_much_ink,
     place_rules.nearly_bleeds,

@@ -17,6 +17,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, TextGroup, bounds, state_name
 
 Drawn = tuple[str, list[float]]
+Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]
 AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
 EVERY_INK = [1.0, 1.0, 1.0, 1.0]
 NO_INK = Tone()
@@ -83,12 +84,13 @@ def composed(
     clip_of: Callable[[Mark], Rect],
     media: Rect,
     content: bytes,
-    name_of: Callable[[Picture | Group], str],
+    named: Named,
     where: str,
 ) -> Composed:
     """What the marks, each clipped to ``clip_of`` it, make of a page whose sheet is ``media``; ``groups`` are the same.
 
-    ``content`` is what was written of them; ``name_of`` gives the name of a picture or a group in the file. Raises
+    ``content`` is what was written of them; ``named`` gives the name in the file of a picture or a group
+    that is clipped so, and what is laid under it. Raises
     Unproved, which says ``where``, if the groups are not the same.
     """
     _hold_all(marks, groups, where)
@@ -100,7 +102,7 @@ def composed(
         elif isinstance(group, Glyphs):
             texts += _turned(group, clip_of(group))
         elif is_seen(group, clip_of(group)):
-            drawn += _drawn(group, media, name_of)
+            drawn += _drawn(group, clip_of(group), media, named)
     gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
     return Composed(_text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts), drawn, crc32(content))
 
@@ -173,13 +175,15 @@ def _places(texts: Sequence[_Seen], media: Rect) -> Floats:
     return np.array([xs - media.left, media.bottom - ys])
 
 
-def _drawn(mark: Mark, media: Rect, name_of: Callable[[Picture | Group], str]) -> list[Drawn]:
+def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
     """A mark without glyphs: what it is drawn as, with the figures of each."""
     if isinstance(mark, Picture):
-        return [(f"{PICTURE} {name_of(mark)}", _matrix(mark, media))]
+        name, laid = named(mark, clip)
+        assert isinstance(laid, Picture)
+        return [(f"{PICTURE} {name}", _matrix(laid, media))]
     if isinstance(mark, Group):
-        laid = f"{STATE} {state_name(mark.opacity, mark.blend)}", list[float]()
-        return [laid, (f"{FORM} {name_of(mark)}", [1.0, 0.0, 0.0, 1.0, 0.0, 0.0])]
+        stated = f"{STATE} {state_name(mark.opacity, mark.blend)}", list[float]()
+        return [stated, (f"{FORM} {named(mark, clip)[0]}", [1.0, 0.0, 0.0, 1.0, 0.0, 0.0])]
     if isinstance(mark, Path):
         return [(PATH, _path(mark, media))]
     if isinstance(mark, Line):

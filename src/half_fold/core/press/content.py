@@ -12,6 +12,7 @@ from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path,
 from half_fold.core.drawing.outline import TAKES
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.press.fonts import FontUse
+from half_fold.core.press.seen import PPI, Part, part_of
 from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
@@ -81,12 +82,20 @@ class Resources:
     """What the pages of one file share: its fonts, found or made on first use."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
+    sizes: dict[str, tuple[int, int]] = field(default_factory=dict)
+    ppi: float = PPI
     _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
     def font(self, key: str) -> FontUse:
         if key not in self.fonts:
             self.fonts[key] = FontUse(key)
         return self.fonts[key]
+
+    def part(self, mark: Picture, clip: Rect) -> tuple[Part, Picture]:
+        """The part of a picture that goes into the file for what is seen of it, and that part as it is laid."""
+        size = self.sizes[mark.picture]
+        part = part_of(mark, clip, size, self.ppi)
+        return part, part.laid(mark, size)
 
     def groups(self, marks: Sequence[Mark]) -> list[TextGroup | Mark]:
         """The marks grouped; those of a spread are asked for by one page after the other."""
@@ -139,7 +148,7 @@ class Content:
         self.media, self.resources = media, resources
         self.out: list[bytes] = []
         self.fonts: set[str] = set()
-        self.pictures: set[str] = set()
+        self.pictures: set[Part] = set()
         self.states: set[str] = set()
         self.forms: list[Form] = []
         self._mixes = False
@@ -191,7 +200,7 @@ class Content:
         elif isinstance(mark, Path):
             self._path(mark)
         elif isinstance(mark, Picture):
-            self._picture(mark)
+            self._picture(mark, clip)
         elif isinstance(mark, Group):
             self._group(mark, clip)
         else:
@@ -245,10 +254,11 @@ class Content:
         path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
         self._put(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
-    def _picture(self, mark: Picture) -> None:
-        name = resource_name("P", mark.picture)
-        self.pictures.add(mark.picture)
-        matrix = " ".join(map(_n, picture_matrix(mark, self.media)))
+    def _picture(self, mark: Picture, clip: Rect) -> None:
+        part, laid = self.resources.part(mark, clip)
+        name = resource_name("P", part.key)
+        self.pictures.add(part)
+        matrix = " ".join(map(_n, picture_matrix(laid, self.media)))
         self._put(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} cm /{name} Do")
 
     def _text(self, group: TextGroup, clip: Rect) -> None:

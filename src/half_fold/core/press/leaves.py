@@ -7,9 +7,10 @@ import msgspec
 
 from half_fold.core.drawing.marks import Group, Mark, Picture
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.composed import Composed, composed
+from half_fold.core.press.composed import Composed, Named, composed
 from half_fold.core.press.content import Content, Form, Resources, grouped, resource_name
 from half_fold.core.press.crop_marks import crop_marks, slug
+from half_fold.core.press.seen import Part
 from half_fold.core.press.sheets import Sheet
 
 PACKED = 4  # zlib's level: beyond it a stream of text gets 3 in 100 smaller in twice the time
@@ -35,7 +36,7 @@ class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
     trim: Rect
     packed: bytes
     fonts: list[str]
-    pictures: list[str]
+    pictures: list[Part]
     composed: Composed
     paper: str = ""
     forms: list[DrawnForm] = []
@@ -57,20 +58,23 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     octets = content.bytes()
     names = {id(form.group): form.name for form in content.forms}
 
-    def name_of(mark: Picture | Group) -> str:
-        return names.get(id(mark), "") if isinstance(mark, Group) else resource_name("P", mark.picture)
+    def named(mark: Picture | Group, clip: Rect) -> tuple[str, Picture | Group]:
+        if isinstance(mark, Group):
+            return names.get(id(mark), ""), mark
+        part, laid = resources.part(mark, clip)
+        return resource_name("P", part.key), laid
 
-    made = composed(drawn, groups, clip_of, media, octets, name_of, sheet.label)
-    forms = [_form(form, media, name_of, sheet.label) for form in content.forms]
+    made = composed(drawn, groups, clip_of, media, octets, named, sheet.label)
+    forms = [_form(form, media, named, sheet.label) for form in content.forms]
     fonts, pictures, states = sorted(content.fonts), sorted(content.pictures), sorted(content.states)
     packed = zlib.compress(octets, PACKED)
     boxes = media, sheet.bleed, sheet.trim
     return DrawnPage(sheet.label, *boxes, packed, fonts, pictures, made, sheet.paper, forms, states)
 
 
-def _form(form: Form, media: Rect, name_of: Callable[[Picture | Group], str], where: str) -> DrawnForm:
+def _form(form: Form, media: Rect, named: Named, where: str) -> DrawnForm:
     marks = form.group.marks
-    made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, name_of, where)
+    made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, named, where)
     return DrawnForm(form.name, zlib.compress(form.octets, PACKED), made)
 
 

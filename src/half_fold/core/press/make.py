@@ -19,10 +19,11 @@ from half_fold.core.press.content import (
     stated,
 )
 from half_fold.core.press.halves import draw_all
-from half_fold.core.press.images import embed_picture
+from half_fold.core.press.images import embedded, made_images
 from half_fold.core.press.leaves import DrawnForm, DrawnPage
 from half_fold.core.press.parts import PAGES, part_named
 from half_fold.core.press.prove import Proved, prove
+from half_fold.core.press.seen import PPI, Part
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
@@ -68,8 +69,9 @@ def press(
     profile: bytes | None = None,
     progress: Progress | None = None,
     setter: Setter | None = None,
+    ppi: float = PPI,
 ) -> Proved:
-    """Write the PDF to ``out`` and give what was read back out of it.
+    """Write the PDF to ``out`` and give what was read back out of it; pictures are no finer than ``ppi`` (0: any).
 
     ``pictures`` is the job's pictures folder; ``progress`` is told (steps done, steps in all, what is being
     done) and may raise to cancel. A ``setter`` that has set the job already spares setting it again. Raises
@@ -82,7 +84,7 @@ def press(
     title = " ".join(filter(None, (publication.title, publication.issue, "" if part == PAGES else chosen.label)))
     steps = Steps(progress, len(makers), len(used_pictures(publication)))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
-        writer = Writer(pdf, publication, pictures, chosen.paper, marks, profile)
+        writer = Writer(pdf, publication, pictures, chosen.paper, marks, profile, ppi)
         with closing(draw_all(makers, writer.resources, marks)) as pages:
             for page in pages:
                 writer.add(page)
@@ -105,11 +107,12 @@ class Writer:
         paper: str,
         marks: bool,
         profile: bytes | None = None,
+        ppi: float = PPI,
     ) -> None:
         self.pdf, self.publication, self.folder, self.marks = pdf, publication, pictures, marks
         self.profile = profile or profile_for(publication, paper)
         self._given = profile
-        self.resources = Resources()
+        self.resources = Resources(sizes={p.id: (p.width, p.height) for p in publication.pictures}, ppi=ppi)
         self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
 
@@ -161,18 +164,17 @@ class Writer:
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
         wanted = dict.fromkeys((key, self._profile(drawn)) for _, drawn in self.pages for key in drawn.pictures)
         steps.expect_pictures(len(wanted))
-        images = {}
-        for index, (key, profile) in enumerate(wanted, 1):
-            words = f"picture {index} of {len(wanted)}"
-            steps.now(words)
-            images[key, profile] = embed_picture(self.pdf, self.folder, picture_of(self.publication, key), profile)
-            steps.done(words)
+        images: dict[tuple[Part, bytes], pikepdf.Object] = {}
+        asked = [(picture_of(self.publication, part.picture), part, profile) for part, profile in wanted]
+        for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
+            images[use] = embedded(self.pdf, made)
+            steps.done(f"picture {index} of {len(wanted)}")
         shared = _Shared(self.pdf, self.marks)
         for page, drawn in self.pages:
             profile = self._profile(drawn)
             page.Resources = shared.resources(
                 {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
-                {f"/{resource_name('P', key)}": images[key, profile] for key in drawn.pictures},
+                {f"/{resource_name('P', part.key)}": images[part, profile] for part in drawn.pictures},
                 drawn,
             )
             if drawn.pictures or drawn.forms:

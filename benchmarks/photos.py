@@ -1,0 +1,54 @@
+"""Photographs of 24 megapixels for the press, against LittleCMS alone converting the same reduced pixels, both on all
+processors."""
+
+import tempfile
+import time
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import numpy as np
+from PIL import Image, ImageFilter
+
+from benchmarks.report import line
+
+COUNT, SIZE, PAGE = 12, (6000, 4000), (632.0, 421.0)  # points: a page of 223 x 148 mm
+
+
+def _photo(path: Path, seed: int) -> None:
+    """Smooth shapes with grain, as a camera gives them."""
+    chance = np.random.default_rng(seed)
+    coarse = Image.fromarray(chance.integers(0, 255, (40, 60, 3), np.uint8)).resize(SIZE, Image.Resampling.BICUBIC)
+    grain = Image.fromarray(chance.normal(128, 18, (SIZE[1], SIZE[0], 3)).clip(0, 255).astype(np.uint8))
+    Image.blend(coarse, grain.filter(ImageFilter.GaussianBlur(0.8)), 0.35).save(path, quality=92)
+
+
+def run() -> None:
+    from half_fold.core.drawing.marks import Picture as Mark
+    from half_fold.core.measure.rect import Rect
+    from half_fold.core.pictures.colour import COATED, shipped_profile, to_press
+    from half_fold.core.press.images import made_images
+    from half_fold.core.press.seen import part_of
+    from half_fold.core.publication.records import Picture
+
+    profile = shipped_profile(COATED)
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        pictures = []
+        for index in range(COUNT):
+            _photo(folder / f"{index}.jpg", index)
+            pictures.append(
+                Picture(id=str(index), file=f"{index}.jpg", width=SIZE[0], height=SIZE[1], digest=str(index))
+            )
+        page = Rect(0, 0, *PAGE)
+        asked = [(p, part_of(Mark(p.id, page, page), page, SIZE), profile) for p in pictures]
+        begun = time.perf_counter()
+        octets = sum(len(made.octets) for made in made_images(folder, asked))
+        ours = time.perf_counter() - begun
+        part = asked[0][1]
+        reduced = [Image.open(folder / p.file).resize((part.across, part.down)) for p in pictures]
+        begun = time.perf_counter()
+        with ThreadPoolExecutor(2) as workers:
+            list(workers.map(lambda image: to_press(image, profile), reduced))
+        theirs = time.perf_counter() - begun
+    size = octets / COUNT / 1e6
+    line("photos", ours, theirs, f"{COUNT} of 24 megapixels, {size:.1f} MB a page; theirs: LittleCMS (bar: 1.6)")

@@ -1,0 +1,71 @@
+"""What of a picture is seen where it lies, and how many pixels of it are wanted there: no more goes into the file."""
+
+import math
+from typing import NamedTuple
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.marks import Picture
+from half_fold.core.measure.rect import Rect
+
+PPI = 300.0  # what a screen of 150 lines prints
+WORTHWHILE = 1.1  # a picture with less than so many times the pixels that are wanted goes in as it is
+AROUND = 2  # pixels beyond what is seen, so that its edges are as they are in the whole
+
+
+class Part(NamedTuple):
+    """Pixels of a picture from ``left``, ``top`` up to ``right``, ``bottom``, made ``across`` by ``down`` of them."""
+
+    picture: str
+    left: int
+    top: int
+    right: int
+    bottom: int
+    across: int
+    down: int
+
+    @property
+    def key(self) -> str:
+        """What tells it from any other."""
+        return "|".join(map(str, self))
+
+    def laid(self, mark: Picture, size: tuple[int, int]) -> Picture:
+        """The part as a picture of its own, laid where it lies in the whole, which has that many pixels."""
+        where, (wide, high) = mark.placed, size
+        across, down = where.width / wide, where.height / high
+        place = Rect(
+            where.left + self.left * across,
+            where.top + self.top * down,
+            where.left + self.right * across,
+            where.top + self.bottom * down,
+        )
+        return Picture(mark.picture, place, mark.clip, mark.block, mark.affine)
+
+
+def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = PPI) -> Part:
+    """The part of a picture of ``size`` pixels that is seen inside ``clip``; whole where ``ppi`` is 0."""
+    wide, high = size
+    if not ppi:
+        return Part(mark.picture, 0, 0, wide, high, wide, high)
+    seen = mark.seen.clipped(clip)
+    if mark.affine is not None:
+        seen = _inverse(mark.affine).around(seen)
+    where = mark.placed
+    across, down = wide / where.width, high / where.height
+    left, right = _span((seen.left - where.left) * across, (seen.right - where.left) * across, wide)
+    top, bottom = _span((seen.top - where.top) * down, (seen.bottom - where.top) * down, high)
+    wanted = (right - left) / across * ppi / 72, (bottom - top) / down * ppi / 72
+    if (right - left) <= WORTHWHILE * wanted[0] or (bottom - top) <= WORTHWHILE * wanted[1]:
+        return Part(mark.picture, left, top, right, bottom, right - left, bottom - top)
+    return Part(mark.picture, left, top, right, bottom, math.ceil(wanted[0]), math.ceil(wanted[1]))
+
+
+def _span(start: float, end: float, most: int) -> tuple[int, int]:
+    """The pixels from the first to the last that is seen, and some around; at least one, where none is."""
+    first = min(max(0, math.floor(start + 1e-6) - AROUND), most - 1)
+    return first, max(first + 1, min(most, math.ceil(end - 1e-6) + AROUND))
+
+
+def _inverse(affine: Affine) -> Affine:
+    a, b, c, d, e, f = affine
+    area = a * d - b * c
+    return Affine(d / area, -b / area, -c / area, a / area, (c * f - d * e) / area, (b * e - a * f) / area)
