@@ -88,7 +88,7 @@ def test_the_running_order_goes_out_and_comes_back(magazine: Publication, tmp_pa
 def test_a_table_of_another_hand(magazine: Publication, tmp_path: Path) -> None:
     """Semicolons, other columns, a longer order, and things that cannot be: taken or said, never dropped silently."""
     path = tmp_path / "theirs.csv"
-    path.write_text("Page;What runs;Tone;State\n3;Bees;red;copy in\nx;?;;\n36;Last;;burnt\n", encoding="utf-8")
+    path.write_text("Page;What runs;Colour;State\n3;Bees;red;copy in\nx;?;;\n36;Last;;burnt\n", encoding="utf-8")
     job, notes = take_table(magazine, read_table(path))
     assert len(job.pages) == 36 and job.pages[2].runs == "Bees" and job.pages[2].state == "copy in"
     assert any("colour" in note for note in notes) and any("Line 3" in note for note in notes)

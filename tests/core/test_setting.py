@@ -287,8 +287,8 @@ def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.M
         wanted = [Wanted(paragraph, style, (float(measure),), False) for paragraph in paragraphs]
         composer.prepare(wanted)
         assert [composer.lines(each).count for each in wanted]
-        assert composer._held == sum(module._octets(lines) for lines in composer._lines.values()) <= 400_000
-    assert len(composer._lines) < 140 and composer._held_tokens <= 400_000
+        assert composer._lines.octets == sum(module._octets(lines) for _, lines in composer._lines.items()) <= 400_000
+    assert len(composer._lines) < 140 and composer._tokens.octets <= 400_000
 
 
 def test_a_word_of_very_many_dashes_is_parted_at_some_of_them() -> None:

@@ -133,8 +133,8 @@ def test_a_reply_card_is_made_and_mirrored(window: Window) -> None:
     type_into(window.working.row("Cut, recto"), "15mm")
     type_into(window.working.row("Perforations"), "40mm; 80mm")
     assert window.working.row("Cut, verso").row.value == "145 mm"
-    assert window.working.row("On the verso").row.value == "80; 120"
-    type_into(window.working.row("Parts"), "words: Yes / lines: name; town / reply-paid")
+    assert window.working.row("Seen from the back").row.value == "80; 120"
+    type_into(window.working.row("On the recto"), "words: Yes / lines: name; town / reply-paid")
     assert any("regulated" in view.card.words for view in window.working.cards)
     type_into(window.working.row("After page"), "15")
     assert any("starts on a recto" in view.card.words for view in window.working.cards)

@@ -6,8 +6,10 @@ from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from half_fold.core.pictures.pyramid import STEPS
+from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
+from half_fold.core.publication.surgery import cover_blocks, every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import blocks_on, spread_area
 from half_fold.desk.faults import tell_fault
@@ -66,7 +68,13 @@ class _Run(QRunnable):
     def _pictures_on(self, spread: Spread) -> Iterator[str]:
         for _, _, block in blocks_on(self.publication, spread):
             if isinstance(block.holds, HoldsPicture):
-                yield block.holds.picture
+                yield drawn_key(block.holds.picture, block.holds.treatment)
+
+
+def used_keys(publication: Publication) -> set[str]:
+    """What tells each picture, as it is treated, that lies on a page or on the cover."""
+    every = (*(block for _, _, block in every_block(publication)), *cover_blocks(publication))
+    return {drawn_key(b.holds.picture, b.holds.treatment) for b in every if isinstance(b.holds, HoldsPicture)}
 
 
 def _same(before: tuple[object, ...], now: tuple[object, ...]) -> bool:
@@ -119,7 +127,7 @@ class Thumbnails(QObject):
     def _start(self) -> None:
         self.newest += 1
         self._base = publication = self.session.publication
-        pictures = {p: self.session.proxies.image(p, STEPS[0]) for p in sorted(self.session.used_pictures())}
+        pictures = {key: self.session.proxies.image(key, STEPS[0]) for key in sorted(used_keys(publication))}
         ready = {picture: image for picture, image in pictures.items() if image is not None}
         self._pool.start(_Run(self, publication, ready, self.ratio))
 

@@ -13,6 +13,7 @@ from half_fold.core.drawing.marks import WHITE, Glyphs, Group, Mark, Path, Pictu
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_in_lab
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import HoldsBarcode
 from half_fold.core.publication.surgery import picture_of
@@ -64,7 +65,7 @@ def words_on_words(context: Context) -> Iterator[Finding]:
 def _covers(context: Context, mark: Mark) -> Rect | None:
     """What a mark hides of all that lies behind it."""
     if isinstance(mark, Picture):
-        sees_through = picture_of(context.publication, mark.picture).has_alpha or mark.affine is not None
+        sees_through = picture_of(context.publication, parts_of(mark.picture)[0]).has_alpha or mark.affine is not None
         return None if sees_through else mark.seen
     return mark.rect if isinstance(mark, Shape) and mark.fill is not None else None
 

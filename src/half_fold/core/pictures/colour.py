@@ -1,4 +1,4 @@
-"""Tone through ICC profiles: pictures to press inks, inks to the screen."""
+"""Colour through ICC profiles: pictures to press inks, inks to the screen."""
 
 import io
 import re

@@ -11,6 +11,7 @@ import numpy.typing as npt
 from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path, Picture, Shape, Tone, overprints
 from half_fold.core.drawing.outline import TAKES
 from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.seen import PPI, Part, part_of
 from half_fold.core.press.shown import Runs
@@ -93,7 +94,7 @@ class Resources:
 
     def part(self, mark: Picture, clip: Rect) -> tuple[Part, Picture]:
         """The part of a picture that goes into the file for what is seen of it, and that part as it is laid."""
-        size = self.sizes[mark.picture]
+        size = self.sizes[parts_of(mark.picture)[0]]
         part = part_of(mark, clip, size, self.ppi)
         return part, part.laid(mark, size)
 

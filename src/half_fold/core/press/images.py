@@ -14,8 +14,9 @@ from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import has_alpha, to_press
+from half_fold.core.pictures.colour import has_alpha, to_press, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.press.seen import Part
 from half_fold.core.publication.records import Picture
 
@@ -65,7 +66,10 @@ def made_image(folder: Path, picture: Picture, part: Part, profile: bytes) -> Ma
     size = picture.width, picture.height
     shrink = max(part.across / (part.right - part.left), part.down / (part.bottom - part.top))
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
-    made, alpha = to_press(_reduced(image, size, part), profile, picture.inks)
+    small, treatment = _reduced(image, size, part), parts_of(part.picture)[1]
+    if treatment is not None:
+        small = treated(to_screen(small), treatment)
+    made, alpha = to_press(small, profile, picture.inks)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1
     masked = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None

@@ -9,6 +9,7 @@ from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.press.content import (
     KNOCK_OUT,
     MULTIPLIED,
@@ -165,7 +166,7 @@ class Writer:
         wanted = dict.fromkeys((key, self._profile(drawn)) for _, drawn in self.pages for key in drawn.pictures)
         steps.expect_pictures(len(wanted))
         images: dict[tuple[Part, bytes], pikepdf.Object] = {}
-        asked = [(picture_of(self.publication, part.picture), part, profile) for part, profile in wanted]
+        asked = [(picture_of(self.publication, parts_of(part.picture)[0]), part, profile) for part, profile in wanted]
         for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
             images[use] = embedded(self.pdf, made)
             steps.done(f"picture {index} of {len(wanted)}")

@@ -70,6 +70,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
     r.Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
     r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT, "turn": (-360, 360)},
+    r.Treatment: {"exposure": (-4, 4), "warmth": (-100, 100)},
     r.HoldsStory: {"columns": (1, 12), "turn": (-10_000, 10_000)},
     r.HoldsDisplay: {"size": _POINTS},
     r.HoldsBarcode: {"size": (10, 1000)},

@@ -320,6 +320,14 @@ class Stop(Record, frozen=True, kw_only=True):
     off: Length | None = None
 
 
+class Treatment(Record, frozen=True, kw_only=True):
+    """How a picture is developed: ``exposure`` in stops, ``warmth`` from -100 to 100, ``grey`` without its colours."""
+
+    exposure: float = 0.0
+    warmth: float = 0.0
+    grey: bool = False
+
+
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
 
@@ -332,6 +340,7 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     focus_y: float = 0.5
     turn: float = 0.0
     flipped: bool = False
+    treatment: Treatment | None = None
 
 
 class HoldsStory(Record, tag="story", frozen=True, kw_only=True):

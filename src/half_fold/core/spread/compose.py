@@ -8,6 +8,7 @@ from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed, turned_in
+from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
@@ -104,7 +105,9 @@ class Setter:
         if isinstance(holds, HoldsPicture):
             picture = picture_of(publication, holds.picture)
             where = placed(picture, holds, box)
-            return [Picture(holds.picture, where, box, block.id, turned_in(holds, box, where))]
+            return [
+                Picture(drawn_key(holds.picture, holds.treatment), where, box, block.id, turned_in(holds, box, where))
+            ]
         if isinstance(holds, HoldsPanel):
             return panel_marks(publication, block.id, holds, box)
         if isinstance(holds, HoldsDisplay):

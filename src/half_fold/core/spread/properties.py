@@ -19,6 +19,7 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Paragraph,
     Run,
+    Treatment,
     Wrap,
 )
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
@@ -61,6 +62,24 @@ def _edge(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
         return getattr(block.holds.edge, name) if isinstance(block.holds, HoldsPanel) else None
 
     return Property(key, label, kind, read, write, least, most, applies=_has_edge, **more)
+
+
+def _treated(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
+    """A field of how a picture is treated."""
+    name = key.removeprefix("treatment.")
+    least, most = RANGES[Treatment].get(name, (0.0, 0.0))
+
+    def read(block: Block) -> Any:
+        return getattr((block.holds.treatment if isinstance(block.holds, HoldsPicture) else None) or Treatment(), name)
+
+    def write(block: Block, value: Any) -> Block:
+        assert isinstance(block.holds, HoldsPicture)
+        made = replace(block.holds.treatment or Treatment(), **{name: value})
+        return replace(block, holds=replace(block.holds, treatment=None if made == Treatment() else made))
+
+    return Property(
+        key, label, kind, read, write, least, most, applies=lambda block: isinstance(block.holds, HoldsPicture), **more
+    )
 
 
 def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
@@ -133,6 +152,17 @@ BLOCK: tuple[Property[Block], ...] = (
     _picture("focus.down", "Focus down", "share", "focus_y", note="from the head"),
     _picture("turn", "Turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)),
     _picture("flipped", "Flipped", "flag", note="left and right change places", also=("mirror",)),
+    _treated(
+        "treatment.exposure",
+        "Exposure",
+        "number",
+        note="in stops, the half or twice of the light",
+        also=("brighter", "darker"),
+    ),
+    _treated(
+        "treatment.warmth", "Warmth", "number", note="cooler below nothing, to 100 either way", also=("white balance",)
+    ),
+    _treated("treatment.grey", "Without colour", "flag", also=("black and white",)),
     _story("columns", "Columns", "count", note="in this block"),
     _story("balanced", "Made even", "flag", note="where the story ends in this block"),
     _words(

@@ -13,6 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import as_printed, to_screen
+from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -50,17 +51,19 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
     image.fill(QColor(Qt.GlobalColor.white))
     held: dict[str, QImage] = {}
 
-    def whole(picture: str, _width: float) -> QImage:
+    def shown(picture: str, _width: float) -> QImage:
         if picture not in held:
-            known = picture_of(publication, picture)
-            held[picture] = to_qimage(as_printed(to_screen(load_pixels(picture_file(folder, known))), known.inks))
+            name, treatment = parts_of(picture)
+            known = picture_of(publication, name)
+            whole = to_screen(load_pixels(picture_file(folder, known)))
+            held[picture] = to_qimage(as_printed(treated(whole, treatment), known.inks))
         return held[picture]
 
     painter = QPainter(image)
     painter.scale(dpi / 72, dpi / 72)
     painter.translate(-area.left, -area.top)
     try:
-        paint(painter, marks, whole, outlines=True)
+        paint(painter, marks, shown, outlines=True)
     finally:
         painter.end()
     return image

@@ -14,13 +14,14 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.colour import as_printed
 from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
+from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
 
 MOST_OCTETS, MOST_HELD = 240_000_000, 4000
 READERS = 2
 IN_USE_S, FOREGONE_S = 3.0, 20.0
-Key = tuple[str, int, str]  # content, pixels the long way, and what was said of its inks
+Key = tuple[str, int, str, str]  # content, pixels the long way, what was said of its inks, and what is drawn
 
 
 def to_qimage(picture: Image.Image) -> QImage:
@@ -39,7 +40,9 @@ class _Read(QRunnable):
 
     def run(self) -> None:
         try:
-            image = to_qimage(as_printed(reduced(self.path(), *self.key[:2]), self.key[2]))
+            content, step, inks, look = self.key
+            shown = treated(reduced(self.path(), content, step), parts_of(look)[1])
+            image = to_qimage(as_printed(shown, inks))
         except Problem:
             image = QImage()
         except Exception:
@@ -86,11 +89,11 @@ class Proxies(QObject):
 
     def image(self, picture: str, width: float) -> QImage | None:
         """The best image there is for ``width`` device pixels; a fitting one is read if it is lacking."""
-        known = self.pictures.get(picture)
+        known = self.pictures.get(parts_of(picture)[0])
         if known is None:
             return None
         step = step_for(width * max(1.0, known.height / known.width))
-        key, now = (known.digest, step, known.inks), monotonic()
+        key, now = (known.digest, step, known.inks, picture), monotonic()
         self._asked[key] = now
         found = self._held.find(key)
         if found is not None:
@@ -100,7 +103,9 @@ class Proxies(QObject):
             self.read += 1
             # The newest first: what was asked for before has perhaps been scrolled away.
             self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)), self.read)
-        others = ((known.digest, other, known.inks) for other in sorted(STEPS, key=lambda other: abs(other - step)))
+        others = (
+            (known.digest, other, known.inks, picture) for other in sorted(STEPS, key=lambda other: abs(other - step))
+        )
         return next((image for other in others if (image := self._held.find(other)) is not None), None)
 
     def _keep(self, key: Key, image: QImage) -> None:

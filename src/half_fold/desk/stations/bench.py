@@ -17,11 +17,12 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.changes import bounds, changed_area, within
-from half_fold.core.drawing.marks import DisplayList, Picture
+from half_fold.core.drawing.marks import DisplayList, Picture, leaves
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import master_of, page_of_block
 from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
@@ -55,12 +56,14 @@ class Bench(QWidget):
 
     def _picture_came(self, content: str) -> None:
         """Draw again where that picture lies, and nowhere else."""
-        if self._kept is None:
+        if self._kept is None or not self.isVisible():
+            self._kept = None  # it is drawn as a whole when it is seen again
             return
         marks, _, pixmap = self._kept
         known = self.session.proxies.pictures
-        for mark in marks.marks:
-            if isinstance(mark, Picture) and mark.picture in known and known[mark.picture].digest == content:
+        for mark in leaves(marks.marks):
+            name = parts_of(mark.picture)[0] if isinstance(mark, Picture) else ""
+            if name in known and known[name].digest == content:
                 self.update(self._draw_area(pixmap, marks, bounds(mark)))
 
     # Geometry -----------------------------------------------------------------------------------
