@@ -341,9 +341,7 @@ class OrderRows:
         ]
         if verso.perforations:
             items.append(
-                Row(
-                    "Seen from the verso", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink"
-                )
+                Row("Seen from the back", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink")
             )
         how = "parted by /: words: … / lines: name; town / ticks: yes; no / reply-paid"
         for name, field, parts in (("On the recto", "parts", insert.parts), ("On its back", "verso", insert.verso)):
