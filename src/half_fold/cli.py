@@ -235,9 +235,9 @@ def _grids(asked: argparse.Namespace) -> int:
         print(json.dumps(rows, ensure_ascii=False))
         return 0
     for row in rows:
-        margins = " ".join(f"{figure(row[name])}" for name in ("inside", "head", "outside", "foot"))  # type: ignore[arg-type]
+        margins = " ".join(f"{figure(row[name])}" for name in ("inside", "head", "outside", "foot"))
         fields = f"{row['columns']} × {row['rows']} fields of {row['lines_per_field']} lines"
-        print(f"{row['name']:22} {margins:28} {fields:28} {figure(row['departure'], 1)} mm away")  # type: ignore[arg-type]
+        print(f"{row['name']:22} {margins:28} {fields:28} {figure(row['departure'], 1)} mm away")
     return 0
 
 

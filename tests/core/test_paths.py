@@ -162,3 +162,9 @@ def test_the_command_line_gets_and_sets(demo: Path, capsys: pytest.CaptureFixtur
     assert capsys.readouterr().out.splitlines()[-2:] == ["brief.bleed=4mm"] * 2
     assert main(["get", str(demo), "brief.colour"]) == 2 and "no “brief.colour”" in capsys.readouterr().err
     assert main(["set", str(demo), "block.b1.nothing=1"]) == 2
+
+
+def test_the_page_of_paths_is_what_the_tables_say() -> None:
+    from tools.make_paths import OUT, page
+
+    assert OUT.read_text(encoding="utf-8") == page(), "run python -m tools.make_paths"

@@ -1,6 +1,7 @@
 """The window: docket, concertina, bench, working and foot."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, pyqtSignal
@@ -115,9 +116,7 @@ class Window(QMainWindow):
             else:
                 self._action(words, keys, act, menu)
         for number in (number for number in _MAKERS if number != VERSIONS):
-            self._action(
-                f"Station {number}", QKeySequence(f"Ctrl+{number}"), lambda number=number: self.open_station(number)
-            )
+            self._action(f"Station {number}", QKeySequence(f"Ctrl+{number}"), partial(self.open_station, number))
         self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
         self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
         self._action("Help for this station", QKeySequence("F1"), self.show_help)

@@ -112,7 +112,10 @@ def _brief(publication: Publication) -> Iterator[Setting]:
         if key == "fold-loss" and not value:
             continue  # it follows from the binding until it is said
         yield Setting(
-            f"brief.{key}", key.replace("-", " ").replace(".", ", "), value, partial(set_value, publication, key)
+            f"brief.{key}",
+            key.replace("-", " ").replace(".", ", ").capitalize(),
+            value,
+            partial(set_value, publication, key),
         )
     yield Setting("plan.pages", "Pages", str(len(publication.pages)), partial(set_value, publication, "pages"))
     bound = "right" if brief.right_bound else "left"

@@ -50,5 +50,4 @@ def row_of(number: Worked, edit_for: Callable[[str], Edit | None], large: bool =
 
 
 def _apart(parts: Sequence[Worked]) -> list[Worked]:
-    seen: set[str] = set()
-    return [part for part in parts if part.name and not (part.name in seen or seen.add(part.name))]
+    return list({part.name: part for part in reversed(parts) if part.name}.values())[::-1]

@@ -40,15 +40,15 @@ class _Editor(QLineEdit):
 class WorkedRow(QWidget):
     """One row; ``show_row`` puts another row's words into it without making it anew."""
 
-    def __init__(self, row: Row, depth: int = 0) -> None:
+    def __init__(self, row: Row, level: int = 0) -> None:
         super().__init__()
-        self.row, self.depth, self.unfolded = row, depth, False
+        self.row, self.level, self.unfolded = row, level, False
         self.editor: _Editor | None = None
         self._parts: list[WorkedRow] = []
         self._seen: tuple[object, ...] | None = None
         self.setObjectName(f"row:{row.name}")
         whole = QVBoxLayout(self)
-        whole.setContentsMargins(depth * 12, 3, 0, 3)
+        whole.setContentsMargins(level * 12, 3, 0, 3)
         whole.setSpacing(0)
         self._line = QHBoxLayout()
         self._line.setSpacing(6)
@@ -130,11 +130,11 @@ class WorkedRow(QWidget):
         painter = QPainter(self)
         if self.hasFocus():
             painter.setPen(tokens.colour(tokens.LODEN))
-            painter.drawRect(self.rect().adjusted(self.depth * 12, 0, -1, -1))
+            painter.drawRect(self.rect().adjusted(self.level * 12, 0, -1, -1))
         if self.unfolded and self._parts:
             painter.setPen(tokens.colour(tokens.LODEN, 0.5))
             top = self._parts[0].y() + 2
-            painter.drawLine(self.depth * 12 + 4, top, self.depth * 12 + 4, self.height() - 4)
+            painter.drawLine(self.level * 12 + 4, top, self.level * 12 + 4, self.height() - 4)
         if self.row.note:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setPen(Qt.PenStyle.NoPen)

@@ -99,8 +99,8 @@ def _octets(image: QImage) -> Octets:
     """Blue, green, red and alpha of an image, an array of shape (high, wide, 4) of its own."""
     bits = image.constBits()
     assert bits is not None
-    bits.setsize(image.sizeInBytes())
-    return np.frombuffer(bits, np.uint8).reshape(image.height(), image.width(), 4).copy()
+    octets = bits.asstring(image.sizeInBytes())
+    return np.frombuffer(octets, np.uint8).reshape(image.height(), image.width(), 4)
 
 
 def _lights(image: QImage) -> tuple[QImage, QImage]:

@@ -91,7 +91,7 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float) -> None
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(buffer, "PNG")
     require_output(out, (b"\x89PNG",))
-    write_whole(out, bytes(buffer.data()))
+    write_whole(out, buffer.data().data())
 
 
 _application: list[QGuiApplication] = []

@@ -1,6 +1,6 @@
 """Picture proxies: reduced copies read off the interface thread, those in use kept at hand."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from functools import partial
 from pathlib import Path
 from time import monotonic
@@ -70,7 +70,7 @@ class Proxies(QObject):
         self.pictures: dict[str, Picture] = {}
         self._held: Keeper[QImage] = Keeper(MOST_HELD, most, QImage.sizeInBytes)
         self._most = most
-        self._asked: dict[Key, float] = {}  # when each that is held, or being read, was last asked for
+        self._asked: dict[Hashable, float] = {}  # when each that is held, or being read, was last asked for
         self._reading: set[Key] = set()
         self._foregone: dict[Key, float] = {}  # what cannot be read, or has no room: not asked for again for a while
         self.seen = 0  # grows with every image that came
@@ -118,7 +118,7 @@ class Proxies(QObject):
             if key[1] == STEPS[0]:
                 return
             key, image = (
-                (key[0], STEPS[0], key[2]),
+                (key[0], STEPS[0], *key[2:]),
                 image.scaled(STEPS[0], STEPS[0], Qt.AspectRatioMode.KeepAspectRatio),
             )
         self._held.keep(key, None, image)

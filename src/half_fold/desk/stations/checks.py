@@ -78,6 +78,7 @@ class ChecksStation(Station):
     """Findings above, their place below."""
 
     number, name = 6, "Checks"
+    session: Session
     asked_for_cover = pyqtSignal(str, str)
 
     def __init__(self, session: Session) -> None:

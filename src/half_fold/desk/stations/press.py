@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QProcess, QRectF, Qt
@@ -122,6 +123,7 @@ class PressStation(Station):
     """Runs the press as a process of its own, so that the window stays free."""
 
     number, name = 7, "Press"
+    session: Session
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -154,7 +156,7 @@ class PressStation(Station):
         for form, words in FORMS:
             button = QRadioButton(words)
             button.setChecked(form == self.form)
-            button.toggled.connect(lambda on, form=form: on and self._take_form(form))
+            button.toggled.connect(partial(self._take_form, form))
             self.group.addButton(button)
             self.forms[form] = button
             line.addWidget(button)
@@ -200,20 +202,24 @@ class PressStation(Station):
             for at, (key, button) in enumerate(self.choices.items()):
                 self.parts_group.addButton(button)
                 self.parts_lines.addWidget(button, *divmod(at, PARTS_IN_LINE))
-                button.toggled.connect(lambda on, key=key: on and self._choose(key))
+                button.toggled.connect(partial(self._choose, key))
         self.choice = self.part().key
         self.choices[self.choice].setChecked(True)
         for button in self.forms.values():
             button.setVisible(self.part().has_pages)
 
-    def _choose(self, choice: str) -> None:
+    def _choose(self, choice: str, on: bool) -> None:
+        if not on:
+            return
         self.choice = choice
         self._fill_parts()
         self.sheet.update()
         self.moved.emit()
         self.session.selected.emit()
 
-    def _take_form(self, form: str) -> None:
+    def _take_form(self, form: str, on: bool) -> None:
+        if not on:
+            return
         self.form = form
         self.sheet.update()
         self.moved.emit()

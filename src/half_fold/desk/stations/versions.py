@@ -42,7 +42,7 @@ class Kept(Workpiece):
         return self._publication
 
     @property
-    def block(self) -> str | None:  # type: ignore[override]
+    def block(self) -> str | None:
         return None
 
     @block.setter

@@ -29,11 +29,11 @@ def colour(token: str, alpha: float = 1.0) -> QColor:
     return made
 
 
-def font(pixels: int = BASE, weight: QFont.Weight = QFont.Weight.Normal, family: str = SANS) -> QFont:
+def font(pixels: int = BASE, weight: int = QFont.Weight.Normal, family: str = SANS) -> QFont:
     """The interface face at a size in pixels."""
     made = QFont(family)
     made.setPixelSize(pixels)
-    made.setWeight(weight)
+    made.setWeight(QFont.Weight(weight))
     return made
 
 

@@ -43,7 +43,7 @@ class CoverSide(Workpiece):
         return page_name(self.job.publication, self.side, self.page).capitalize()
 
     @property
-    def block(self) -> str | None:  # type: ignore[override]
+    def block(self) -> str | None:
         """The block selected, as long as it lies on this side."""
         found = self.exists and any(block.id == self._block for _, _, block in every_block(self.publication))
         return self._block if found else None

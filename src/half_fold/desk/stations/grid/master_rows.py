@@ -62,7 +62,7 @@ class MasterRows:
             "" if self.station.words_typed else "all stories of the job together",
             "",
             str(self.station.words),
-            self.station.take_words,
+            self.station.take_count,
         )
         return [
             Section(master.name.capitalize() or "No master", self._standing(), [self._which(), *rows]),

@@ -128,7 +128,8 @@ class GridStation(ViewedStation):
         written = sum(words_of(story.paragraphs) for story in self.session.publication.stories)
         return self.words_typed or written or WORDS_IF_NONE
 
-    def take_words(self, text: str) -> bool:
+    def take_count(self, text: str) -> bool:
+        """How many words an extent is estimated for, as typed."""
         try:
             self.words_typed = max(0, int(text.replace(",", "").replace(".", "").split()[0])) if text.strip() else 0
         except ValueError:

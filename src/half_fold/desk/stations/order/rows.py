@@ -1,6 +1,7 @@
 """The working of the order: pages, sections, sheets, inserts, dates, each row with the edit that sets it."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -179,7 +180,7 @@ class OrderRows:
                 [
                     (
                         "Place at the end",
-                        lambda page=page: self.session.edit(lambda p: place_again(p, page.id, at), "placed again"),
+                        partial(self.session.edit, partial(_placed_again, page=page.id, at=at), "placed again"),
                     )
                 ],
             )
@@ -391,3 +392,7 @@ class OrderRows:
             Section("Lead times", "working days", items),
             Section("Out", "", [card]),
         ]
+
+
+def _placed_again(publication: Publication, page: str, at: int) -> Publication:
+    return place_again(publication, page, at)

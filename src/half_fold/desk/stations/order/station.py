@@ -10,6 +10,7 @@ from half_fold.desk.stations.order.inserts import InsertsView
 from half_fold.desk.stations.order.pages import PagesView
 from half_fold.desk.stations.order.rows import OrderRows
 from half_fold.desk.stations.order.sheets import SheetsView
+from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.stations.viewed import ViewedStation
 from half_fold.desk.thumbnails import Thumbnails
 
@@ -34,7 +35,9 @@ class OrderStation(ViewedStation):
         self.show_views((self.pages, self.sheets, self.inserts, self.dates))
 
     def refresh(self) -> None:
-        self.view.refresh()
+        view = self.view
+        assert isinstance(view, OrderView | PagesView)
+        view.refresh()
 
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.view is self.pages:

@@ -1,5 +1,7 @@
 """Make it fit: the remedies for a story as cards, each applied by one click."""
 
+from collections.abc import Callable
+
 from half_fold.core.spread.fitting import Remedy
 from half_fold.core.spread.threads import thread
 from half_fold.desk.fitter import Fitter
@@ -38,7 +40,7 @@ class FitCards:
         self.fitter.start(self.session.publication, story)
         self.session.selected.emit()
 
-    def _acts(self, remedy: Remedy) -> list[tuple[str, object]]:
+    def _acts(self, remedy: Remedy) -> list[tuple[str, Callable[[], object]]]:
         if remedy.publication is self.session.publication:
             return []
 

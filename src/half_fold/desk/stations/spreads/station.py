@@ -1,6 +1,7 @@
 """The Spreads station: bench, drawer, and the working of what is selected."""
 
 from collections.abc import Sequence
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -190,8 +191,8 @@ class SpreadsStation(Station):
         if not stories:
             self._new_story_for(start, end)
             return
-        entries = [
-            (str(i + 1) if i < 9 else "", story.title or "Untitled", lambda s=story.id: self._thread(start, end, s))
+        entries: list[Entry] = [
+            (str(i + 1) if i < 9 else "", story.title or "Untitled", partial(self._thread, start, end, story.id))
             for i, story in enumerate(stories)
         ]
         entries.append(("N", "A new story", lambda: self._new_story_for(start, end)))

@@ -68,8 +68,9 @@ class StoryDrawer:
         for button in (self.menu, new, bring):
             button.setStyleSheet("padding: 5px 8px;")  # narrow, so that the row fits the narrowest window
         self.gauge.setMinimumWidth(0)
-        for widget in (self.stories, new, bring):
-            widget.setVisible(self.takes_stories)
+        own: tuple[QWidget, ...] = (self.stories, new, bring)
+        for each in own:
+            each.setVisible(self.takes_stories)
         self.text.cursorPositionChanged.connect(self._show_role)
         self.text.cursorPositionChanged.connect(self._think)
         self.text.find_asked.connect(self.find)

@@ -15,6 +15,7 @@ from PyQt6.QtGui import (
     QTextBlockUserData,
     QTextCharFormat,
     QTextCursor,
+    QTextDocument,
 )
 from PyQt6.QtWidgets import QTextEdit, QWidget
 
@@ -70,14 +71,18 @@ class StoryText(QTextEdit):
         self._pause.setSingleShot(True)
         self._pause.setInterval(PAUSE_MS)
         self._pause.timeout.connect(paused)
-        document = self.document()
-        assert document is not None
-        document.contentsChange.connect(self._note_change)
+        self.document().contentsChange.connect(self._note_change)
         self.textChanged.connect(self._changed)
         bar = self.verticalScrollBar()
         assert bar is not None
         bar.valueChanged.connect(lambda _: self._gutter.update())
         self.cursorPositionChanged.connect(self._gutter.update)
+
+    def document(self) -> QTextDocument:
+        """What is shown: a text always has one."""
+        found = super().document()
+        assert found is not None
+        return found
 
     def load(self, paragraphs: Sequence[Paragraph]) -> None:
         """Show these paragraphs, the cursor where it was as far as that can be."""
@@ -242,13 +247,13 @@ class StoryText(QTextEdit):
             names = {Qt.Key.Key_B: "bold", Qt.Key.Key_I: "italic", Qt.Key.Key_K: "small_caps"}
             self.toggle(names[key])
 
-    def style(self) -> Run:
+    def words_style(self) -> Run:
         """The style of the words at the cursor, as a run without any."""
         return _run("", self.textCursor().charFormat())
 
     def toggle(self, name: str) -> None:
         """Bold, italic or small caps for the words selected, or for what is typed next; a second time takes it off."""
-        self.set_style(replace(self.style(), **{name: not getattr(self.style(), name)}))
+        self.set_style(replace(self.words_style(), **{name: not getattr(self.words_style(), name)}))
 
     def set_style(self, style: Run) -> None:
         """The words selected, or what is typed next, in that style."""
@@ -288,7 +293,7 @@ class _Gutter(QWidget):
             block = block.next()
 
 
-def _blocks(text: QTextEdit) -> list[QTextBlock]:
+def _blocks(text: StoryText) -> list[QTextBlock]:
     out = []
     block = text.document().begin()
     while block.isValid():

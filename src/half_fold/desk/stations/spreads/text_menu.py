@@ -1,6 +1,7 @@
 """The menu of the story drawer: styles of words, what a paragraph asks for, and what is done with a whole story."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from typing import Protocol
 
@@ -51,9 +52,9 @@ class TextMenu(QPushButton):
     def open(self) -> None:
         """Show the menu over the button."""
         menu = self.menu_now = QMenu(self)
-        style, text = self.desk.text.style(), self.desk.text
+        style, text = self.desk.text.words_style(), self.desk.text
         for word in self.desk.meant():
-            _add(menu, f"Put “{word}”", lambda word=word: self.desk.put_instead(word))
+            _add(menu, f"Put “{word}”", partial(self.desk.put_instead, word))
         if self.desk.meant():
             menu.addSeparator()
         for name, words in (
@@ -61,10 +62,10 @@ class TextMenu(QPushButton):
             ("italic", "Italic  Ctrl+I"),
             ("small_caps", "Small caps  Ctrl+K"),
         ):
-            _add(menu, words, lambda name=name: text.toggle(name), getattr(style, name))
+            _add(menu, words, partial(text.toggle, name), getattr(style, name))
         for rise in ("superior", "inferior"):
             other = "" if style.rise == rise else rise
-            _add(menu, rise.capitalize(), lambda o=other: text.set_style(replace(style, rise=o)), style.rise == rise)
+            _add(menu, rise.capitalize(), partial(text.set_style, replace(style, rise=other)), style.rise == rise)
         self._inks(menu.addMenu("Ink"))
         menu.addSeparator()
         self._paragraph(menu)
@@ -75,17 +76,17 @@ class TextMenu(QPushButton):
             languages = menu.addMenu("Language of the story")
             assert languages is not None
             for code, words in LANGUAGES:
-                _add(languages, words, lambda c=code: self._tell(c), self.desk.language() == code)
+                _add(languages, words, partial(self._tell, code), self.desk.language() == code)
             _add(menu, "Write it as Markdown", self.write)
             self._roles(menu.addMenu("What texts that come in become"))
         menu.popup(self.mapToGlobal(self.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
 
     def _inks(self, menu: QMenu | None) -> None:
         assert menu is not None
-        text, style = self.desk.text, self.desk.text.style()
+        text, style = self.desk.text, self.desk.text.words_style()
         names = [("", "the role's"), *((ink.name, ink.name) for ink in self.desk.session.publication.inks)]
         for name, words in names:
-            _add(menu, words, lambda n=name: text.set_style(replace(style, ink=n)), style.ink == name)
+            _add(menu, words, partial(text.set_style, replace(style, ink=name)), style.ink == name)
 
     def _paragraph(self, menu: QMenu) -> None:
         change = self.desk.change_paragraphs
@@ -93,12 +94,12 @@ class TextMenu(QPushButton):
         languages = menu.addMenu("Language of the paragraph")
         assert languages is not None
         for code, words in (("", "the story's"), *LANGUAGES):
-            _add(languages, words, lambda c=code, w=words: self._speak(c, w), now.language == code)
+            _add(languages, words, partial(self._speak, code, words), now.language == code)
         for by, words in ((1, "A line longer"), (-1, "A line shorter")):
             _add(
                 menu,
                 words,
-                lambda by=by, w=words: change(lambda p: replace(p, looseness=max(-3, min(3, p.looseness + by))), w),
+                partial(change, partial(_looser, by=by), words),
             )
         if now.looseness or now.tracking:
             _add(
@@ -130,7 +131,7 @@ class TextMenu(QPushButton):
             kind = menu.addMenu(f"{found}: {table[found]}")
             assert kind is not None
             for role in publication.roles:
-                _add(kind, role.label, lambda f=found, r=role.name: self._say(f, r), table[found] == role.name)
+                _add(kind, role.label, partial(self._say, found, role.name), table[found] == role.name)
 
     def _say(self, found: str, role: str) -> None:
         usual = DEFAULT_ROLES.get(found) == role
@@ -168,3 +169,7 @@ def _add(menu: QMenu, words: str, act: Act, checked: bool | None = None) -> None
 def names_of(menu: QMenu) -> Sequence[str]:
     """The words of a menu's entries, for those who drive the window."""
     return [action.text() for action in menu.actions() if action.text()]
+
+
+def _looser(paragraph: Paragraph, by: int) -> Paragraph:
+    return replace(paragraph, looseness=max(-3, min(3, paragraph.looseness + by)))

@@ -1,0 +1,94 @@
+"""Writes docs/paths.md, every path that can be set, from the tables themselves: ``python -m tools.make_paths``."""
+
+from pathlib import Path
+
+from tests.blocks import block_over
+
+from half_fold.core.paths.all import settings
+from half_fold.core.plan.inserts import add_insert
+from half_fold.core.plan.sections import start_section
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import (
+    Block,
+    Edge,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsStory,
+    Paragraph,
+    Run,
+    Wrap,
+)
+from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.properties import BLOCK
+
+OUT = Path(__file__).parents[1] / "docs/paths.md"
+WORDS = (Paragraph(role="body", runs=(Run(text="x"),)),)
+HELD = {
+    "picture": HoldsPicture(picture="p"),
+    "story": HoldsStory(story="s"),
+    "words": HoldsDisplay(paragraphs=WORDS),
+    "panel": HoldsPanel(edge=Edge()),
+    "barcode": HoldsBarcode(number=NO_NUMBER),
+    "kept free": HoldsNothing(),
+}
+HEAD = """# Paths
+
+Everything that can be set has a path. `half-fold get JOB` lists those of a job with their values as typed,
+`half-fold set JOB PATH=VALUE` sets them; to set a value as it was read changes nothing. This page is written from the
+program's own tables by `python -m tools.make_paths`.
+
+| path | what it is |
+|---|---|
+"""
+NAMED = {"page.1.": "page.N.", "insert.insert1.": "insert.ID.", "section.Part one.": "section.NAME."}
+
+
+def _applies(of: Property[Block]) -> str:
+    blocks = {name: block_over("b", holds) for name, holds in HELD.items()}
+    wrapped = {name: _wrapped(block) for name, block in blocks.items()}
+    names = [name for name in HELD if of.applies(blocks[name]) or of.applies(wrapped[name])]
+    return "all" if len(names) == len(HELD) else ", ".join(names)
+
+
+def _wrapped(block: Block) -> Block:
+    from msgspec.structs import replace
+
+    return replace(block, wrap=Wrap())
+
+
+def _range(of: Property[Block]) -> str:
+    if of.kind in ("number", "count", "share"):
+        return f"{of.kind}, {of.least:g} to {of.most:g}"
+    if of.kind == "length":
+        return f"length, {of.least:g} to {of.most:g} {of.unit or 'mm'}"
+    if of.kind == "choice":
+        values = [value for value, _ in of.choices] if not callable(of.choices) else []
+        return "one of " + ", ".join(f"`{value}`" for value in values)
+    return of.kind
+
+
+def page() -> str:
+    """The whole page."""
+    job = start_section(add_insert(start("magazine", "Paths"), 16, "card"), 1, "Part one")
+    rows: dict[str, str] = {}
+    for each in settings(job):
+        path = each.path
+        for name, general in NAMED.items():
+            path = path.replace(name, general) if path.startswith(name) else path
+        for prefix in ("role", "ink", "master"):
+            if path.startswith(f"{prefix}."):
+                path = f"{prefix}.NAME.{path.rpartition('.')[2]}"
+        if ("furniture" not in each.path and not path.startswith("page.")) or path.startswith("page.N."):
+            rows.setdefault(path, each.label)
+    rows["picture.FILE.inks"] = "Prints"
+    body = "".join(f"| `{path}` | {label} |\n" for path, label in rows.items())
+    blocks = "".join(f"| `block.ID.{of.key}` | {of.label} | {_range(of)} | {_applies(of)} |\n" for of in BLOCK)
+    return f"{HEAD}{body}\n## Blocks\n\n| path | what it is | takes | of |\n|---|---|---|---|\n{blocks}"
+
+
+if __name__ == "__main__":
+    OUT.write_text(page(), encoding="utf-8")
