@@ -111,12 +111,8 @@ def _brief(publication: Publication) -> Iterator[Setting]:
         value = said[key] if key in said else typed_of(getattr(brief, key))
         if key == "fold-loss" and not value:
             continue  # it follows from the binding until it is said
-        yield Setting(
-            f"brief.{key}",
-            key.replace("-", " ").replace(".", ", ").capitalize(),
-            value,
-            partial(set_value, publication, key),
-        )
+        label = key.replace("-", " ").replace(".", ", ").capitalize()
+        yield Setting(f"brief.{key}", label, value, partial(set_value, publication, key))
     yield Setting("plan.pages", "Pages", str(len(publication.pages)), partial(set_value, publication, "pages"))
     bound = "right" if brief.right_bound else "left"
     sides = [("left", "left"), ("right", "right")]
