@@ -25,6 +25,7 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import block_named, with_page
+from half_fold.core.spread import edits
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.properties import BLOCK
 from half_fold.core.store.codec import decode, encode
@@ -137,6 +138,33 @@ def test_whatever_is_typed_is_taken_or_said(path: str, typed: str) -> None:
         assert str(problem).endswith(".")
         return
     assert encode(decode(encode(made), "x")) == encode(made)
+
+
+@pytest.mark.parametrize("cover", [False, True])
+def test_size_and_place_are_typed_to_the_micrometre(cover: bool) -> None:
+    job = _job()
+    if cover:
+        job = replace(job, cover=replace(job.cover, front=(block_over("panel2", HELD["panel"], of=(6, 12)),)))
+    name = "panel2" if cover else "panel"
+    wanted = {"width": "81.234mm", "height": "2.5in", "across": "17.5mm", "down": "31.007mm"}
+    for key, typed in wanted.items():
+        job = set_path(job, f"block.{name}.{key}", typed)
+    told = {key: found(job, f"block.{name}.{key}")[0].value for key in wanted}
+    assert told == {"width": "81.234mm", "height": "63.5mm", "across": "17.5mm", "down": "31.007mm"}
+    with pytest.raises(Problem, match="no room"):
+        set_path(job, f"block.{name}.width", "-3mm")
+
+
+def test_a_locked_block_keeps_what_it_is_until_it_is_unlocked() -> None:
+    job = set_path(_job(), "block.panel.locked", "yes")
+    for path, typed in (("opacity", "50"), ("width", "40mm"), ("across", "3mm"), ("ink", "black")):
+        with pytest.raises(Problem, match="locked"):
+            set_path(job, f"block.panel.{path}", typed)
+    for edit in (edits.delete, lambda p, b: edits.reach(p, b, "bottom", True), lambda p, b: edits.restack(p, b, True)):
+        with pytest.raises(Problem, match="locked"):
+            edit(job, "panel")
+    free = set_path(job, "block.panel.locked", "no")
+    assert set_path(free, "block.panel.opacity", "50") is not free
 
 
 def test_properties_have_their_own_keys_and_words() -> None:

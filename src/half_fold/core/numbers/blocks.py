@@ -29,12 +29,28 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     across = _reach_words(publication, index + 1, found, "left", "right")
     down = _reach_words(publication, index + 1, found, "top", "bottom")
     numbers = [
-        given(box.width / MM, "mm", "Width", how=across),
-        given(box.height / MM, "mm", "Height", how=down),
+        given(box.width / MM, "mm", "Width", how=across, edits="width", typed=_mm(box.width)),
+        given(box.height / MM, "mm", "Height", how=down, edits="height", typed=_mm(box.height)),
+        *_place_numbers(publication, index + 1, box),
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
     return [*numbers, _fold_clearance(publication, index + 1, box)]
+
+
+def _place_numbers(publication: Publication, number: int, box: Rect) -> list[Worked]:
+    """How far from the page's left trim, and from its head, the block begins."""
+    trim = page_frame_of(publication, number).trim
+    across, down = box.left - trim.left, box.top - trim.top
+    left, upper = "its left edge, from the trim", "its upper edge, from the trim"
+    return [
+        given(across / MM, "mm", "From the left", how=left, edits="across", typed=_mm(across)),
+        given(down / MM, "mm", "From the head", how=upper, edits="down", typed=_mm(down)),
+    ]
+
+
+def _mm(points: float) -> str:
+    return f"{round(points / MM, 3):g}mm"
 
 
 def stack_numbers(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Worked]:

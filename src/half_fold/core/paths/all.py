@@ -1,6 +1,6 @@
 """Every path of a job: what it is called, what it is now, and how it is set. The only reader of what is typed."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -8,10 +8,13 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.brief.settings import KEYS
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.sides import LEFT, RIGHT, SIDES, edit_side, side_of
 from half_fold.core.grid.edits import MARGINS, set_grid
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
+from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_value
@@ -29,6 +32,7 @@ from half_fold.core.publication.surgery import (
     with_inks,
     with_page,
 )
+from half_fold.core.spread.edits import set_measure
 from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.properties import block_properties
 from half_fold.core.typesetting.sheet import set_role
@@ -38,6 +42,7 @@ _GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides"
 _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
 _COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
 _SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
+_Edit = Callable[[Publication], Publication]
 _INKS = ("cyan", "magenta", "yellow", "black")
 
 
@@ -59,6 +64,7 @@ def settings(publication: Publication) -> Iterator[Setting]:
     yield from _pages(publication)
     for each in block_ids(publication):
         yield from _block(publication, each)
+    yield from _measures(publication)
     for role in publication.roles:
         whole, setting = role_named(publication, role.name), partial(set_role, publication, role.name)
         for field in _ROLE_FIELDS:
@@ -147,6 +153,28 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
         unit = "%" if each.kind == "share" else each.unit
         choices = each.choices_in(publication)
         yield Setting(f"block.{name}.{each.key}", each.label, each.typed(block), take, unit, choices)
+
+
+def _measures(publication: Publication) -> Iterator[Setting]:
+    """Size and place of every block that lies on a page or on the cover."""
+    yield from _measures_on(publication, range(1, len(publication.pages) + 1), lambda edit: edit(publication))
+    for side in SIDES if has_cover(publication) else ():
+        put = partial(edit_side, publication, side)
+        yield from _measures_on(side_of(publication, side), (LEFT, RIGHT), put)
+
+
+def _measures_on(
+    publication: Publication, numbers: Iterable[int], put: Callable[[_Edit], Publication]
+) -> Iterator[Setting]:
+    for number in numbers:
+        for block in publication.pages[number - 1].blocks:
+            for each in block_numbers(publication, block.id):
+                if each.edits:
+
+                    def take(text: str, block: str = block.id, name: str = each.edits) -> Publication:
+                        return put(lambda on: set_measure(on, block, name, text))
+
+                    yield Setting(f"block.{block.id}.{each.edits}", each.name, each.typed, take)
 
 
 def _master(publication: Publication, name: str) -> Iterator[Setting]:

@@ -423,7 +423,7 @@ class Block(Record, frozen=True, kw_only=True):
     """What sits on a page, held by its four edges.
 
     All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
-    by its ``blend``.
+    by its ``blend``. One that is ``locked`` keeps what it is and where.
     """
 
     id: str
@@ -436,6 +436,7 @@ class Block(Record, frozen=True, kw_only=True):
     wrap: Wrap | None = None
     opacity: float = 100.0
     blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"] = "normal"
+    locked: bool = False
 
 
 class Page(Record, frozen=True, kw_only=True):

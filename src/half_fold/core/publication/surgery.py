@@ -205,7 +205,12 @@ def block_named(publication: Publication, wanted: str) -> Block:
 
 
 def with_block_anywhere(publication: Publication, block: Block) -> Publication:
-    """The publication with ``block`` in place of the one that has its id, wherever that lies."""
+    """The publication with ``block`` in place of the one that has its id, wherever that lies.
+
+    Problem where that one is locked, unless it is now unlocked.
+    """
+    if block.locked and block_named(publication, block.id).locked:
+        raise Problem("That block is locked; unlock it first.")
     for field in ("pages", "unplaced"):
         for page in getattr(publication, field):
             if any(each.id == block.id for each in page.blocks):

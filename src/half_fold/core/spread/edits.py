@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from msgspec.structs import replace
 
 from half_fold.core.grid.stops import EDGES, OUTWARD, SAME_PLACE, Edge, Frames, field_index, position, stops_for
-from half_fold.core.measure.length import Length, figure, in_unit
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import Length, figure, in_unit, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import facing
@@ -97,7 +98,8 @@ def _claimed(edge: Edge, at: float, frames: Frames) -> Stop:
 
 
 def _with_block(publication: Publication, block: Block) -> Publication:
-    index, page, _ = page_of_block(publication, block.id)
+    index, page, before = page_of_block(publication, block.id)
+    require_free(before)
     if block.left.facing and block.left.kind != "fold" and frames_of(publication, index + 1).facing is not None:
         return _on_facing_page(publication, index + 1, block)
     return with_blocks(publication, page.id, lambda blocks: tuple(block if b.id == block.id else b for b in blocks))
@@ -111,6 +113,12 @@ def _on_facing_page(publication: Publication, number: int, block: Block) -> Publ
     own = publication.pages[number - 1]
     publication = with_blocks(publication, own.id, lambda blocks: tuple(b for b in blocks if b.id != block.id))
     return with_blocks(publication, other.id, lambda blocks: (*blocks, moved))
+
+
+def require_free(block: Block) -> None:
+    """Problem where a block is locked."""
+    if block.locked:
+        raise Problem("That block is locked; unlock it in its rows first.")
 
 
 def set_holds(publication: Publication, block: str, holds: Holds) -> Publication:
@@ -141,9 +149,41 @@ def set_stop(publication: Publication, block: str, edge: Edge, stop: Stop) -> Pu
     return _with_block(publication, changed)
 
 
+def set_size(publication: Publication, block: str, edge: Edge, size: Length) -> Publication:
+    """The block as wide (``edge`` right) or as high (bottom) as that; its other edge stays where it is."""
+    index, _, found = page_of_block(publication, block)
+    frames = frames_of(publication, index + 1)
+    other: Edge = "left" if edge == "right" else "top"
+    to = position(getattr(found, other), other, frames) + size.pt
+    return set_stop(publication, block, edge, _stop_at(getattr(found, edge), edge, to, frames))
+
+
+def set_place(publication: Publication, block: str, edge: Edge, at: Length) -> Publication:
+    """The whole block with its left edge so far from the left trim of its page, or its upper one from the head."""
+    index, _, found = page_of_block(publication, block)
+    frames = frames_of(publication, index + 1)
+    own = frames.own.trim
+    start = own.left if edge == "left" else own.top
+    by = start + at.pt - position(getattr(found, edge), edge, frames)
+    pair: tuple[Edge, Edge] = ("left", "right") if edge == "left" else ("top", "bottom")
+    moved = {
+        each: _stop_at(getattr(found, each), each, position(getattr(found, each), each, frames) + by, frames)
+        for each in pair
+    }
+    return _with_block(publication, replace(found, **moved))
+
+
+def _stop_at(stop: Stop, edge: Edge, to: float, frames: Frames) -> Stop:
+    """The stop moved from where it is by as much as brings its edge to a place (points), to the micrometre."""
+    bare = replace(stop, off=None)
+    off = OUTWARD[edge] * (to - position(bare, edge, frames)) / MM
+    return replace(bare, off=length(f"{round(off, 3):g}mm") if abs(off) >= 0.0005 else None)
+
+
 def reach(publication: Publication, block: str, edge: Edge, outward: bool) -> Publication:
     """The edge to its next stop, outward or drawn in; unchanged where there is none."""
     index, _, found = page_of_block(publication, block)
+    require_free(found)
     frames = frames_of(publication, index + 1)
     here = position(getattr(found, edge), edge, frames)
     sign = OUTWARD[edge] * (1 if outward else -1)
@@ -207,13 +247,15 @@ def _ordinal(stop: Stop, edge: Edge, line: list[tuple[bool, int, int]], frames: 
 
 def delete(publication: Publication, block: str) -> Publication:
     """Without that block; a story it held stays among the stories."""
-    _, page, _ = page_of_block(publication, block)
+    _, page, found = page_of_block(publication, block)
+    require_free(found)
     return with_blocks(publication, page.id, lambda blocks: tuple(b for b in blocks if b.id != block))
 
 
 def restack(publication: Publication, block: str, forward: bool) -> Publication:
     """One step nearer to the front, or to the back."""
     _, page, found = page_of_block(publication, block)
+    require_free(found)
     blocks = list(page.blocks)
     at = blocks.index(found)
     to = at + (1 if forward else -1)
@@ -221,3 +263,15 @@ def restack(publication: Publication, block: str, forward: bool) -> Publication:
         return publication
     blocks[at], blocks[to] = blocks[to], blocks[at]
     return with_blocks(publication, page.id, lambda _: tuple(blocks))
+
+
+PLACES: dict[str, Edge] = {"across": "left", "down": "top"}
+SIZES: dict[str, Edge] = {"width": "right", "height": "bottom"}
+
+
+def set_measure(publication: Publication, block: str, name: str, typed: str) -> Publication:
+    """A block's ``width`` or ``height``, or how far ``across`` or ``down`` its page it begins, as typed."""
+    size = length(typed, publication.brief.unit)
+    if name in SIZES:
+        return set_size(publication, block, SIZES[name], size)
+    return set_place(publication, block, PLACES[name], size)

@@ -281,6 +281,15 @@ BLOCK: tuple[Property[Block], ...] = (
         also=("multiply", "blend"),
     ),
     Property(
+        "locked",
+        "Locked",
+        "flag",
+        lambda block: block.locked,
+        lambda block, locked: replace(block, locked=locked),
+        note="keeps what it is, and where",
+        also=("protect", "fix"),
+    ),
+    Property(
         "wrap",
         "Text",
         "choice",

@@ -1,6 +1,6 @@
 """The Spreads station: bench, drawer, and the working of what is selected."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -25,7 +25,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.frames import block_at, blocks_on
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
-from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer
@@ -241,7 +241,7 @@ class SpreadsStation(Station):
         if self.session.block is None:
             return self._spread_sections()
         index, _, block = page_of_block(self.session.publication, self.session.block)
-        numbers = [row_of(n, lambda _: None) for n in block_numbers(self.session.publication, block.id)]
+        numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
         fit = self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) else []
         return [
@@ -250,6 +250,14 @@ class SpreadsStation(Station):
             Section("Where it reaches", "", edge_rows(self.session, index + 1, block)),
             *wrap_section(self.session, block),
         ]
+
+    def _measure_edit(self, block: str) -> Callable[[str], Edit]:
+        """What sets a block's size and place, by the name of the measure."""
+
+        def edit_for(name: str) -> Edit:
+            return lambda typed: self.session.edit(lambda p: edits.set_measure(p, block, name, typed), name)
+
+        return edit_for
 
     def _spread_sections(self) -> list[Section]:
         publication, spread = self.session.publication, self.session.spread
