@@ -7,7 +7,7 @@ from PIL import Image
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QPushButton, QWidget
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Publication
@@ -301,3 +301,28 @@ def test_enter_starts_the_job_from_any_line_of_the_way_in(desk: Desk, tmp_path: 
     QTest.keyClick(desk.welcome.kind, Qt.Key.Key_Return)
     wait_for(lambda: bool(desk.windows))
     assert desk.windows[-1].session.publication.title == "Hedge Book"
+
+
+@pytest.mark.parametrize("number", range(1, 8))
+def test_whatever_takes_keys_tells_its_name(window: Window, number: int) -> None:
+    """Walked by Tab from the bench on until the focus comes round, as a reader of the screen would meet it."""
+    window.open_station(number)
+    window.station.take_focus()
+    QTest.qWait(30)
+    met: list[QWidget] = []
+    for _ in range(200):
+        here = window.focusWidget()
+        if here is None or here in met:
+            break
+        met.append(here)
+        before = here
+        QTest.keyClick(here, Qt.Key.Key_Tab)
+        if window.focusWidget() is before:  # a bench that goes from block to block first
+            for _ in range(40):
+                QTest.keyClick(before, Qt.Key.Key_Tab)
+                if window.focusWidget() is not before:
+                    break
+    assert len(met) > 5, [type(each).__name__ for each in met]
+    for each in met:
+        words = each.text() if isinstance(each, QAbstractButton) else ""
+        assert each.accessibleName() or words, (type(each).__name__, each.objectName(), each.toolTip())

@@ -80,6 +80,8 @@ class WorkedRow(QWidget):
         self._name.setText(row.name)
         self.value.setText(row.value)
         self.value.setAccessibleName(f"{row.name} {row.value}")
+        self.setAccessibleName(f"{row.name} {row.value}")
+        self.setAccessibleDescription(" ".join(filter(None, (row.working, row.note))))
         self.value.updateGeometry()
         self.value.update()
         self._working.setText(row.working)

@@ -208,6 +208,9 @@ class PressStation(Station):
         for button in self.forms.values():
             button.setVisible(self.part().has_pages)
 
+    def take_focus(self) -> None:
+        self.button.setFocus()
+
     def _choose(self, choice: str, on: bool) -> None:
         if not on:
             return
