@@ -159,7 +159,7 @@ class Session(Workpiece):
         if words:
             self.history.undo()
             self._now()
-        self.noted.emit(f"Taken back: {words}." if words else "There is nothing to take back.")
+        self.noted.emit(f"Undone: {words}. Ctrl+Shift+Z does it again." if words else "There is nothing to undo.")
 
     def redo(self) -> None:
         words = self.history.redoes
