@@ -11,7 +11,10 @@ from half_fold.cli import main
 from half_fold.core.checks import cover_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.finding import CONSEQUENCES
 from half_fold.core.checks.run import RULES, check, summary, would_stop
+from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import HoldsBarcode
+from half_fold.core.publication.surgery import cover_blocks
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import open_job, read
@@ -61,6 +64,33 @@ def test_every_rule_of_the_modules_is_registered() -> None:
             and not node.name.startswith("_")
         }
     assert names == {rule.__name__ for rule in RULES}
+
+
+@pytest.mark.parametrize(
+    ("angle", "larger", "bare"),
+    [("-6", 0, ["left", "upper", "lower"]), ("180", 0, []), ("90", 0, ["upper", "lower"]), ("-6", 40, [])],
+)
+def test_a_turned_picture_bleeds_where_it_covers_the_bleed(
+    demo: Path, angle: str, larger: int, bare: list[str]
+) -> None:
+    job = read(demo / "graftwood.halffold")
+    block = job.pages[5].blocks[0].id
+    sizes = {"width": 223 + 2 * larger, "height": 291 + 2 * larger, "across": -3 - larger, "down": -3 - larger}
+    for key, size in sizes.items():
+        job = set_path(job, f"block.{block}.{key}", f"{size}mm")
+    job = set_path(job, f"block.{block}.angle", angle)
+    found = [f for f in check(job, SETTER, None) if f.rule == "short of the bleed" and f.block == block]
+    assert [f.message for f in found] == [f"Turned, it leaves paper bare at its {edge} edge" for edge in bare]
+
+
+def test_a_barcode_on_its_end_is_judged_by_where_it_lies(demo: Path) -> None:
+    """Turned about its middle by a quarter, its long side comes within 5 mm of an edge that its block keeps off."""
+    job = read(demo / "graftwood.halffold")
+    code = next(block for block in cover_blocks(job) if isinstance(block.holds, HoldsBarcode))
+    job = set_path(job, f"block.{code.id}.angle", "90")
+    job = set_path(job, f"block.{code.id}.down", "270mm")
+    found = [f for f in check(job, SETTER, None) if f.rule == "barcode" and f.block == code.id]
+    assert any("from the edge" in f.message for f in found)
 
 
 def test_overset_goes_on_over_free_pages_and_leaves_the_rest(demo: Path) -> None:

@@ -1,18 +1,22 @@
 """Everything that can be set has a path: it reads as it is typed, and typing that changes nothing."""
 
 import json
+import math
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.cli import main
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import leaves
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_path, set_paths
 from half_fold.core.paths.all import settings as every_setting
 from half_fold.core.plan.inserts import add_insert
+from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     Edge,
@@ -23,11 +27,15 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
     Run,
+    Wrap,
 )
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread import edits
+from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.frames import block_at, block_box, hull_of
 from half_fold.core.spread.properties import BLOCK
+from half_fold.core.spread.wraps import obstacles
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import read
 from tests.blocks import block_over
@@ -153,6 +161,41 @@ def test_size_and_place_are_typed_to_the_micrometre(cover: bool) -> None:
     assert told == {"width": "81.234mm", "height": "63.5mm", "across": "17.5mm", "down": "31.007mm"}
     with pytest.raises(Problem, match="no room"):
         set_path(job, f"block.{name}.width", "-3mm")
+
+
+@given(st.floats(-360, 360), st.floats(-100, 600), st.floats(-100, 800))
+@settings(max_examples=60, deadline=None)
+def test_a_turned_block_is_met_where_its_turned_corners_say(angle: float, x: float, y: float) -> None:
+    job = set_path(_job(), "block.free.angle", f"{angle:.3f}")
+    job = with_page(job, replace(job.pages[0], blocks=(block_named(job, "free"),)))
+    box, spread = block_box(job, 1, block_named(job, "free")), spread_of(job, 1)
+    hull = hull_of(block_named(job, "free"), box)
+    by = math.radians(-round(angle, 3))
+    middle_x, middle_y = box.centre
+    back_x = middle_x + (x - middle_x) * math.cos(by) - (y - middle_y) * math.sin(by)
+    back_y = middle_y + (x - middle_x) * math.sin(by) + (y - middle_y) * math.cos(by)
+    inside = box.grown(-1e-6).holds(back_x, back_y)
+    assume(inside == box.grown(1e-6).holds(back_x, back_y))
+    assert (block_at(job, spread, x, y) == "free") == inside
+    assert not inside or hull.holds(x, y)
+
+
+def test_a_turned_block_reaches_as_far_as_its_corners() -> None:
+    """A square of 40 mm on its corner is wider by the root of two; and its marks lie there."""
+    job = _job()
+    for key, typed in {"width": "40mm", "height": "40mm", "across": "60mm", "down": "60mm", "angle": "45"}.items():
+        job = set_path(job, f"block.panel.{key}", typed)
+    block = block_named(job, "panel")
+    hull = hull_of(block, block_box(job, 1, block))
+    assert hull.width / 72 * 25.4 == pytest.approx(40 * math.sqrt(2), abs=0.005)
+    marks = Setter().block_marks(job, 1, block)
+    assert bounds(marks[0]).grown(1).holds(hull.left, hull.top) and bounds(marks[0]).holds(*hull.centre)
+    lying = [bounds(mark) for mark in leaves(marks)]
+    assert min(each.left for each in lying) == pytest.approx(hull.left, abs=1.0)
+    wrapped = [replace(each, wrap=Wrap(shape="box")) if each.id == "panel" else each for each in job.pages[0].blocks]
+    job = with_page(job, replace(job.pages[0], blocks=tuple(wrapped)))
+    (way,) = obstacles(job, 1, block_named(job, "words"))
+    assert way.box == hull
 
 
 def test_a_locked_block_keeps_what_it_is_until_it_is_unlocked() -> None:

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from half_fold.core.paths.all import set_path
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsPanel, HoldsPicture, HoldsStory
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.desk.stations.spreads.bench import SpreadBench
@@ -159,6 +160,24 @@ def test_blocks_move_by_keys_and_by_mouse_and_go_by_delete(station: SpreadsStati
     assert station.session.block is None and not station.session.publication.pages[26].blocks
     station.session.undo()
     assert station.session.publication.pages[26].blocks
+
+
+def test_a_turned_block_is_chosen_and_drawn_where_it_lies(station: SpreadsStation, window: Window) -> None:
+    """A flat bar stood on its end: clicked above its old box, not where its old end was."""
+    block = _claim(station, (1, 3), (3, 3), "i")
+    bench, session = station.bench, station.session
+    left, right = field(bench, 1, 3), field(bench, 3, 3)
+    session.edit(lambda p: set_path(p, f"block.{block.id}.angle", "90"), "Turned")
+    QTest.qWait(20)
+    middle = QPoint((left.x() + right.x()) // 2, left.y())
+    reach = (right.x() - left.x()) // 2
+    picture = bench.grab().toImage()
+    bare, drawn = (picture.pixelColor(middle.x() + dx, middle.y() + dy) for dx, dy in ((-reach, 0), (0, -reach)))
+    assert bare.lightness() > drawn.lightness()
+    for at, hit in ((QPoint(left.x(), left.y()), None), (QPoint(middle.x(), middle.y() - reach), block.id)):
+        session.select(None)
+        QTest.mouseClick(bench, LEFT, pos=at)
+        assert session.block == hit
 
 
 def test_fields_are_claimed_by_keyboard(station: SpreadsStation) -> None:

@@ -1,6 +1,8 @@
 """What runs beside the window: checks, pictures, and the collector that must not follow them there."""
 
 import gc
+import subprocess
+import sys
 import threading
 from pathlib import Path
 
@@ -28,6 +30,26 @@ def test_cycles_are_collected_on_the_interface_thread_alone(window: Window) -> N
     finally:
         gc.callbacks.remove(note)
     assert not gc.isenabled() and seen <= {threading.get_ident()} and seen
+
+
+def test_the_program_never_ends_under_a_thread_that_runs() -> None:
+    """What has begun is waited for and what has not is given up, however the program ends."""
+    code = """
+import sys, time
+from PyQt6.QtCore import QCoreApplication
+from half_fold.desk.workers import workers
+application = QCoreApplication([])
+pool = workers(1)
+def work(name):
+    time.sleep(0.4)
+    print(name, flush=True)
+pool.start(lambda: work("begun"))
+pool.start(lambda: work("waiting"))
+time.sleep(0.1)
+sys.exit(0)
+"""
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.split() == ["begun"]
 
 
 def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:

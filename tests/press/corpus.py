@@ -56,6 +56,10 @@ def _group(*marks: Mark, opacity: float = 1.0, blend: str = "normal") -> Group:
     return Group(marks, opacity, blend)  # type: ignore[arg-type]
 
 
+def _turned_group(angle: float, *marks: Mark, opacity: float = 1.0, blend: str = "normal") -> Group:
+    return Group(marks, opacity, blend, affine=turned(SHEET.centre, angle))  # type: ignore[arg-type]
+
+
 _TWO = (Shape(LEFT, LEAF), Shape(RIGHT, RED))
 _PICTURED = _picture(Rect(0, 0, 120, 90))
 
@@ -112,6 +116,25 @@ LISTS: dict[str, Sequence[Mark]] = {
         Shape(LEFT, CYAN),
         _group(Path(ellipse(RIGHT), None, Stroke(RED, 4.0, (0.0, 8.0), True)), opacity=0.6),
     ],
+    "a turned area": [Shape(LEFT, LEAF), _turned_group(-20, Shape(RIGHT, RED))],
+    "a turned block": [
+        _PICTURED,
+        _turned_group(33, _panel(LEFT, STRAW), _picture(RIGHT, LEFT), words("Hedge", 20, 20, 40, RED)),
+    ],
+    "a turned block with black text": [Shape(SHEET, LEAF), _turned_group(-12, words("Hedge", 24, 20, 50))],
+    "turned and see-through": [
+        _PICTURED,
+        _turned_group(15, Shape(LEFT, STRAW), words("Hedge", 24, 12, 50), opacity=0.6),
+    ],
+    "turned and multiplied": [_PICTURED, _turned_group(200, Path(_star(), LEAF, Stroke(RED, 3.0)), blend="multiply")],
+    "a turn in a turn": [
+        Shape(LEFT, CYAN),
+        _turned_group(30, _turned_group(-70, Shape(RIGHT, RED), Line((10, 20), (110, 20), LEAF, 2.0)), opacity=0.7),
+    ],
+    "turned text in a turn": [
+        _turned_group(90, Shape(RIGHT, STRAW), replace(words("Hedge", 20, 30, 60, LEAF), turn=turned((30, 60), -50)))
+    ],
+    "see-through in a turn": [Shape(LEFT, CYAN), _turned_group(45, _group(Shape(RIGHT, RED), opacity=0.5))],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},
     **{f"{blend} on a picture": [_PICTURED, _group(_panel(RIGHT, LEAF), blend=blend)] for blend in BLENDS},

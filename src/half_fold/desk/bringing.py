@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from threading import Lock
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import keep_copy, read_record
@@ -16,6 +16,7 @@ from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.core.typesetting.texts.text_in import Reading, read_text_file
 from half_fold.desk.faults import tell_fault
+from half_fold.desk.workers import workers
 
 READERS = 2
 GATHERED_MS = 200
@@ -108,8 +109,7 @@ class Bringing(QObject):
 
     def __init__(self) -> None:
         super().__init__()
-        self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(READERS)
+        self._pool = workers(READERS)
         self.copied: list[Picture] = []  # since the window was opened
         self.copying = Lock()
         self.sitting = self.batch = 0

@@ -3,9 +3,10 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from half_fold.desk.faults import tell_fault
+from half_fold.desk.workers import workers
 
 StillWanted = Callable[[], bool]
 FAILED = object()
@@ -19,8 +20,7 @@ class Newest(QObject):
     def __init__(self) -> None:
         super().__init__()
         self._newest = 0
-        self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(1)
+        self._pool = workers(1)
         self.done.connect(self._take)
 
     def begin(self, work: Callable[[StillWanted], object]) -> None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from half_fold.core.pictures.pyramid import STEPS
@@ -15,6 +15,7 @@ from half_fold.core.spread.frames import blocks_on, spread_area
 from half_fold.desk.faults import tell_fault
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
+from half_fold.desk.workers import workers
 
 QUIET_MS = 250
 
@@ -99,8 +100,7 @@ class Thumbnails(QObject):
         # Touched by the one working thread alone:
         self.setter = Setter()
         self.follows: dict[int, tuple[tuple[object, ...], tuple[object, ...]]] = {}
-        self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(1)
+        self._pool = workers(1)
         self.made.connect(self._take)
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)

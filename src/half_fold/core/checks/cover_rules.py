@@ -18,7 +18,7 @@ from half_fold.core.measure.length import figure
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay
 from half_fold.core.spread.cards import card_marks
 from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.frames import block_box, hull_of
 
 NEAR = 0.02 * MM
 MASTHEAD = "masthead"
@@ -108,7 +108,7 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
     for block in publication.cover.back:
         if not isinstance(block.holds, HoldsDisplay | HoldsBarcode):
             continue
-        box = block_box(side, page, block)
+        box = hull_of(block, block_box(side, page, block))
         if box.meets(place):
             why = f"{sheet.name} lays a barcode there itself and would cover it; move it, or draw it in."
             message = "It stands where the printer lays a barcode"

@@ -13,8 +13,8 @@ from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.spreads import facing, on_right
+from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.plan.spreads import facing, on_right, spread_of
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -30,7 +30,7 @@ from half_fold.core.publication.surgery import cover_blocks, page_of_block
 from half_fold.core.spread import edits
 from half_fold.core.spread.barcode import SMALLEST, ground, symbol
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.frames import block_box, page_frame_of, spread_area, turn_of
 
 NEAR = 0.02 * MM
 BARCODE_CLEAR_MM = 5.0
@@ -57,6 +57,9 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     for number, block, box in context.blocks:
         if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsNothing):
             continue
+        if block.angle:
+            yield from _bare_corners(context, number, block, box)
+            continue
         is_edged = isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
@@ -78,11 +81,49 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
                 yield Finding("near the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
 
 
+def _bare_corners(context: Context, number: int, block: Block, around: Rect) -> Iterator[Finding]:
+    """A block that would reach the trim, but is turned away from it."""
+    publication = context.publication
+    box = block_box(publication, number, block)
+    turn = turn_of(block, box)
+    assert turn is not None
+    printed = spread_area(publication, spread_of(publication, number)).grown(publication.brief.bleed.pt - NEAR)
+    for index, edge in enumerate(EDGES):  # which go round clockwise
+        beyond = _beyond_trim(context, number, block, box, edge)
+        if beyond is None or beyond < -NEAR:
+            continue
+        there = EDGES[(index - round(block.angle / 90)) % 4]  # the edge that the turn has brought there
+        start, end = _ends(box, there)
+        if _crosses(turn.of(*start), turn.of(*end), printed):
+            message = f"Turned, it leaves paper bare at its {_name(edge)} edge"
+            why = "Make the block larger"
+            why += ", or turn the picture inside it instead." if isinstance(block.holds, HoldsPicture) else "."
+            yield Finding("short of the bleed", ACCIDENT, message, why, True, number, block.id, around)
+
+
+def _crosses(start: tuple[float, float], end: tuple[float, float], area: Rect) -> bool:
+    """Whether a straight line passes through an area: what it spans meets it, with corners on both sides of it."""
+    (x0, y0), (x1, y1) = start, end
+    corners = [(x, y) for x in (area.left, area.right) for y in (area.top, area.bottom)]
+    sides = [(x1 - x0) * (y - y0) - (y1 - y0) * (x - x0) for x, y in corners]
+    return hull((Rect(x0, y0, x0, y0), Rect(x1, y1, x1, y1))).meets(area) and min(sides) < 0 < max(sides)
+
+
+def _ends(rect: Rect, edge: Edge) -> tuple[tuple[float, float], tuple[float, float]]:
+    corners = {
+        "left": ((rect.left, rect.top), (rect.left, rect.bottom)),
+        "right": ((rect.right, rect.top), (rect.right, rect.bottom)),
+        "top": ((rect.left, rect.top), (rect.right, rect.top)),
+        "bottom": ((rect.left, rect.bottom), (rect.right, rect.bottom)),
+    }
+    return corners[edge]
+
+
 def _cut_stroke(number: int, block: Block, box: Rect, edge: Edge) -> Finding:
     """A stroke along the trim: nearer it than the cut is true, or beyond it."""
     message = f"Its stroke runs where the {_name(edge)} edge is cut"
     why = "Part of it would be cut off, or be heavier at one end than at the other; draw it in to the margin."
-    fix = Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
+    fix = _to_margin(block, edge)
     return Finding("stroke at the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
 
 
@@ -99,7 +140,7 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
                 gone = beyond > 0
                 message = f"Text passes the safe zone by {figure((beyond + safe) / MM)} mm at its {_name(edge)} edge"
                 why = "It reaches past the trim and would be cut off." if gone else "The cut may wander into it."
-                fix = Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
+                fix = None if block.angle else _to_margin(block, edge)  # which would not draw in its corners
                 yield Finding("text beyond the safe zone", TRIMMED, message, why, gone, number, block.id, box, fix)
 
 
@@ -111,13 +152,16 @@ def barcode_place(context: Context) -> Iterator[Finding]:
         if block.holds.number == NO_NUMBER:
             why = "Type the number that was issued for this publication; none is made up for you."
             yield Finding("barcode number", REFUSED, "The barcode has no number yet", why, True, number, block.id, box)
-        area = ground(context.setter.composer, context.publication, block.holds, box)
+        upright = block_box(context.publication, number, block)
+        area = ground(context.setter.composer, context.publication, block.holds, upright)
         trim = page_frame_of(context.publication, number).trim
         size = f"{figure(area.width / MM)} × {figure(area.height / MM)} mm"
-        if area.width > box.width + NEAR or area.height > box.height + NEAR:
+        if area.width > upright.width + NEAR or area.height > upright.height + NEAR:
             message = f"The barcode needs {size}, more than its block has"
             why = "What stands beside it could enter its quiet zones; give the block more room, or the code less."
-            yield Finding("barcode", UNREAD, message, why, False, number, block.id, box, _smaller(block, box, area))
+            yield Finding("barcode", UNREAD, message, why, False, number, block.id, box, _smaller(block, upright, area))
+        turn = turn_of(block, upright)
+        area = area if turn is None else turn.around(area)
         clear = min(a - b for a, b in ((area.left, trim.left), (area.top, trim.top), (trim.right, area.right)))
         clear = min(clear, trim.bottom - area.bottom)
         if clear < BARCODE_CLEAR_MM * MM - NEAR:
@@ -141,6 +185,10 @@ def _at_size(publication: Publication, block: str, size: float) -> Publication:
     _, _, found = page_of_block(publication, block)
     assert isinstance(found.holds, HoldsBarcode)
     return edits.set_holds(publication, block, replace(found.holds, size=size))
+
+
+def _to_margin(block: Block, edge: Edge) -> Fix:
+    return Fix("Draw it in to the margin", partial(_to, block=block.id, edge=edge, kind="margin"))
 
 
 def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed", "margin"]) -> Publication:

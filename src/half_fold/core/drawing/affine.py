@@ -37,6 +37,12 @@ class Affine(NamedTuple):
         places = [self.of(x, y) for x in (rect.left, rect.right) for y in (rect.top, rect.bottom)]
         return hull(Rect(x, y, x, y) for x, y in places)
 
+    def inverse(self) -> "Affine":
+        """What brings every place back."""
+        a, b, c, d, e, f = self
+        area = a * d - b * c
+        return Affine(d / area, -b / area, -c / area, a / area, (c * f - d * e) / area, (b * e - a * f) / area)
+
 
 def turned(about: tuple[float, float], degrees: float) -> Affine:
     """A turn clockwise about a place."""

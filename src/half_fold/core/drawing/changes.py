@@ -20,7 +20,8 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Path):
         return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
     if isinstance(mark, Group):
-        return hull(map(bounds, mark.marks)) if mark.marks else NOWHERE
+        box = hull(map(bounds, mark.marks)) if mark.marks else NOWHERE
+        return box if mark.affine is None else mark.affine.around(box)
     return mark.clip if isinstance(mark, Picture) else mark.rect.grown(mark.weight)
 
 
@@ -46,7 +47,8 @@ def _same(one: Mark, other: Mark) -> bool:
     if isinstance(one, Path) and isinstance(other, Path):
         return (one.fill, one.stroke) == (other.fill, other.stroke) and one.outline.is_same(other.outline)
     if isinstance(one, Group) and isinstance(other, Group):
-        alike = (one.opacity, one.blend, len(one.marks)) == (other.opacity, other.blend, len(other.marks))
+        told = [(each.opacity, each.blend, each.affine, len(each.marks)) for each in (one, other)]
+        alike = told[0] == told[1]
         return alike and all(map(_same, one.marks, other.marks))
     return type(one) is type(other) and one == other
 

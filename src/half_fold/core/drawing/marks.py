@@ -5,6 +5,7 @@ Coordinates are points in spread space: the fold at the trimmed head is the orig
 inks until a renderer converts them.
 """
 
+import dataclasses
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -13,9 +14,10 @@ from typing import Literal, NamedTuple, get_args
 import msgspec
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.outline import Outline
+from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.measure.rect import Rect
 
 Floats = npt.NDArray[np.float64]
@@ -71,6 +73,14 @@ class Shape:
     stroke: Tone | None = None
     weight: float = 0.0
     block: str = ""
+
+    @property
+    def as_path(self) -> "Path":
+        """The same as an outline, which can be turned."""
+        if self.stroke is None or not self.weight:
+            return Path(rectangle(self.rect), self.fill, None, self.block)
+        inside = self.rect.grown(-self.weight / 2)
+        return Path(rectangle(inside), self.fill, Stroke(self.stroke, self.weight), self.block)
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,24 +146,48 @@ BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Group:
-    """Marks laid out by themselves, from back to front, and then laid on what is behind as one, through ``opacity``."""
+    """Marks laid out by themselves, turned by ``affine``, then laid on what is behind as one through ``opacity``."""
 
     marks: "tuple[Mark, ...]"
     opacity: float = 1.0
     blend: Blend = "normal"
     block: str = ""
+    affine: Affine | None = None
+
+    @property
+    def mixes(self) -> bool:
+        """Whether it mixes with what lies behind, or something in it does."""
+        inner = any(isinstance(mark, Group) and mark.mixes for mark in self.marks)
+        return inner or self.opacity < 1 or self.blend != "normal"
 
 
-Mark = Glyphs | Shape | Line | Path | Picture | Group
+Leaf = Glyphs | Shape | Line | Path | Picture
+Mark = Leaf | Group
 
 
-def leaves(marks: "Iterable[Mark]") -> "Iterator[Glyphs | Shape | Line | Path | Picture]":
+def leaves(marks: "Iterable[Mark]") -> Iterator[Leaf]:
     """The marks without their groups, in the same order."""
     for mark in marks:
         if isinstance(mark, Group):
-            yield from leaves(mark.marks)
+            yield from (_turned(each, mark.affine) for each in leaves(mark.marks))
         else:
             yield mark
+
+
+def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
+    """A mark of a group that is turned, where it comes to lie."""
+    if affine is None:
+        return mark
+    if isinstance(mark, Glyphs):
+        return replace(mark, turn=affine if mark.turn is None else affine.after(mark.turn))
+    if isinstance(mark, Line):
+        return dataclasses.replace(mark, start=affine.of(*mark.start), end=affine.of(*mark.end))
+    if isinstance(mark, Shape):
+        mark = mark.as_path
+    if isinstance(mark, Path):
+        return Path(mark.outline.through(affine), mark.fill, mark.stroke, mark.block)
+    own = affine if mark.affine is None else affine.after(mark.affine)
+    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own)
 
 
 LARGEST_OVERPRINTED_TEXT = 24.0

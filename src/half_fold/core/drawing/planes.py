@@ -58,8 +58,8 @@ class Planes:
 class Layer:
     """What is laid on a sheet ``area`` at so many pixels to the point."""
 
-    def __init__(self, area: Rect, scale: float, sources: Sources) -> None:
-        self.area, self.scale, self._sources = area, scale, sources
+    def __init__(self, area: Rect, scale: float, sources: Sources, through: Affine | None = None) -> None:
+        self.area, self.scale, self._sources, self._through = area, scale, sources, through or Affine()
         self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
         self.inks: Plane = np.zeros((self._high, self._wide, 4), np.float32)
         self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
@@ -86,7 +86,8 @@ class Layer:
         elif isinstance(mark, Picture):
             self._picture(mark)
         elif isinstance(mark, Group):
-            made = Layer(self.area, self.scale, self._sources).lay(mark.marks)
+            through = self._through if mark.affine is None else self._through.after(mark.affine)
+            made = Layer(self.area, self.scale, self._sources, through).lay(mark.marks)
             self._put(made.inks, made.alpha * mark.opacity, mark.blend)
         else:
             raise TypeError(f"no way to lay out a {type(mark).__name__}")
@@ -113,6 +114,7 @@ class Layer:
     def _picture(self, mark: Picture) -> None:
         inks, opaque = self._sources.pixels_of(mark.picture)
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
+        place = self._through.after(place)
         to_pixels = Affine(self.scale, 0, 0, self.scale, -self.area.left * self.scale, -self.area.top * self.scale)
         seen = to_pixels.after(place)
         drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
@@ -141,6 +143,9 @@ class Layer:
         """How much of each pixel lies inside, by the way the parts turn (non-zero winding)."""
         scale = self.scale * FINER
         wound = np.zeros((self._high * FINER, self._wide * FINER), np.int8)
+        if self._through != Affine():
+            matrix = np.array([[self._through.a, self._through.b], [self._through.c, self._through.d]])
+            parts = [part @ matrix + (self._through.e, self._through.f) for part in parts]
         for part in parts:
             places = (part - (self.area.left, self.area.top)) * scale
             low = np.clip(np.floor(places.min(0)).astype(int) - 1, 0, (wound.shape[1], wound.shape[0]))

@@ -10,6 +10,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Tone
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.measure.problem import Problem
@@ -110,7 +111,8 @@ def composed(
 def is_seen(mark: Mark, clip: Rect) -> bool:
     """Whether something of a mark may reach into its clip."""
     if isinstance(mark, Group):
-        return any(is_seen(each, clip) for each in mark.marks)
+        inner = clip if mark.affine is None else mark.affine.inverse().around(clip)
+        return any(is_seen(each, inner) for each in mark.marks)
     return not (isinstance(mark, Glyphs) and not len(mark.gids)) and bounds(mark).meets(clip)
 
 
@@ -183,7 +185,7 @@ def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
         return [(f"{PICTURE} {name}", _matrix(laid, media))]
     if isinstance(mark, Group):
         stated = f"{STATE} {state_name(mark.opacity, mark.blend)}", list[float]()
-        return [stated, (f"{FORM} {named(mark, clip)[0]}", [1.0, 0.0, 0.0, 1.0, 0.0, 0.0])]
+        return [stated, (f"{FORM} {named(mark, clip)[0]}", _form_matrix(mark.affine or Affine(), media))]
     if isinstance(mark, Path):
         return [(PATH, _path(mark, media))]
     if isinstance(mark, Line):
@@ -198,6 +200,13 @@ def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
         inner = mark.rect.grown(-mark.weight / 2)
         out.append((EDGE, [*_box(inner, media), *shares(mark.stroke), mark.weight]))
     return out
+
+
+def _form_matrix(affine: Affine, media: Rect) -> list[float]:
+    """With y upwards from the left foot of the sheet: the flip there, the affine, and the flip back."""
+    a, b, c, d, e, f = affine
+    left, foot = media.left, media.bottom
+    return [a, -b, -c, d, a * left + c * foot + e - left, foot - (b * left + d * foot + f)]
 
 
 def _matrix(mark: Picture, media: Rect) -> list[float]:

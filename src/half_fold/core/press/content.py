@@ -8,6 +8,7 @@ from zlib import crc32
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path, Picture, Shape, Tone, overprints
 from half_fold.core.drawing.outline import TAKES
 from half_fold.core.measure.rect import Rect, hull
@@ -138,6 +139,19 @@ def resource_name(kind: str, key: str) -> str:
     return f"{kind}{crc32(key.encode()):08x}"
 
 
+def form_matrix(affine: Affine, media: Rect) -> tuple[float, ...]:
+    """An affine as the file has it: y upwards, counted from the left foot of the sheet ``media``."""
+    left, foot = media.left, media.bottom
+    corners = [affine.of(left + x, foot - y) for x, y in ((0, 0), (1, 0), (0, 1))]
+    (x0, y0), (x1, y1), (x2, y2) = ((x - left, foot - y) for x, y in corners)
+    return x1 - x0, y1 - y0, x2 - x0, y2 - y0, x0, y0
+
+
+def _n6(value: float) -> str:
+    """A figure that others are multiplied by."""
+    return f"{value:.6f}".rstrip("0").rstrip(".") or "0"
+
+
 def _n(value: float) -> str:
     return f"{value:.4f}".rstrip("0").rstrip(".") or "0"
 
@@ -212,11 +226,14 @@ class Content:
         inner = Content(self.media, self.resources)
         inner._mixes, inner.forms = True, self.forms
         inner.fonts, inner.pictures, inner.states = self.fonts, self.pictures, self.states
+        if mark.affine is not None:
+            clip = mark.affine.inverse().around(clip)
         inner.draw(mark.marks, lambda _: clip)
         name, state = f"{FORM}{len(self.forms) + 1}", state_name(mark.opacity, mark.blend)
         self.forms.append(Form(name, mark, clip, inner.bytes()))
         self.states.add(state)
-        self._put(f"/{state} gs /{name} Do")
+        matrix = "" if mark.affine is None else " ".join(map(_n6, form_matrix(mark.affine, self.media))) + " cm "
+        self._put(f"/{state} gs {matrix}/{name} Do")
 
     def _path(self, mark: Path) -> None:
         words = [f"/{KNOCK_OUT} gs"]
@@ -319,7 +336,8 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Path):
         return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
     if isinstance(mark, Group):
-        return hull(map(bounds, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
+        box = hull(map(bounds, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
+        return box if mark.affine is None else mark.affine.around(box)
     (x0, y0), (x1, y1) = mark.start, mark.end
     half = mark.weight / 2
     return Rect(min(x0, x1) - half, min(y0, y1) - half, max(x0, x1) + half, max(y0, y1) + half)

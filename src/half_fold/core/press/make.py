@@ -230,7 +230,9 @@ class _Shared:
 
     def _form(self, form: DrawnForm, drawn: DrawnPage, used: pikepdf.Object) -> pikepdf.Object:
         """A group as a form that is mixed by itself in the inks of the press (ISO 32000, 11.6.6)."""
-        box = Array([0, 0, round(drawn.media.width, 4), round(drawn.media.height, 4)])
+        wide, high = drawn.media.width, drawn.media.height
+        beyond = wide + high  # what is turned comes from as far away at most
+        box = Array([round(edge, 4) for edge in (-beyond, -beyond, wide + beyond, high + beyond)])
         stream = Stream(self._pdf, form.packed, Filter=Name.FlateDecode, BBox=box, Group=self.group, Resources=used)
         stream.Type, stream.Subtype = Name.XObject, Name.Form
         return self._pdf.make_indirect(stream)

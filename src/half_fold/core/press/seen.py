@@ -3,7 +3,6 @@
 import math
 from typing import NamedTuple
 
-from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Picture
 from half_fold.core.measure.rect import Rect
 
@@ -48,7 +47,7 @@ def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = PPI) 
         return Part(mark.picture, 0, 0, wide, high, wide, high)
     seen = mark.seen.clipped(clip)
     if mark.affine is not None:
-        seen = _inverse(mark.affine).around(seen)
+        seen = mark.affine.inverse().around(seen)
     where = mark.placed
     across, down = wide / where.width, high / where.height
     left, right = _span((seen.left - where.left) * across, (seen.right - where.left) * across, wide)
@@ -63,9 +62,3 @@ def _span(start: float, end: float, most: int) -> tuple[int, int]:
     """The pixels from the first to the last that is seen, and some around; at least one, where none is."""
     first = min(max(0, math.floor(start + 1e-6) - AROUND), most - 1)
     return first, max(first + 1, min(most, math.ceil(end - 1e-6) + AROUND))
-
-
-def _inverse(affine: Affine) -> Affine:
-    a, b, c, d, e, f = affine
-    area = a * d - b * c
-    return Affine(d / area, -b / area, -c / area, a / area, (c * f - d * e) / area, (b * e - a * f) / area)

@@ -14,7 +14,7 @@ from half_fold.core.plan.sections import section_of
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
 from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Publication, Stop
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
+from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of, spread_area
 
 ACROSS = 0.01
 NOWHERE = Rect(0, 0, 0, 0)
@@ -94,7 +94,7 @@ def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
     """Blocks that lie on both pages."""
     found = set()
     for number, _page, block in blocks_on(publication, spread):
-        box = block_box(publication, number, block)
+        box = hull_of(block, block_box(publication, number, block))
         if box.left < -ACROSS and box.right > ACROSS and len(spread.numbers) == 2:
             found.add(block.id)
     return frozenset(found)

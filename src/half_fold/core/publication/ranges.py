@@ -77,7 +77,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.HoldsPanel: {"tint": _SHARE, "corner": _PAGE_MM},
     r.Edge: {"weight": (0, 100), "tint": _SHARE},
     r.Wrap: {"offset": (0, LARGEST_TRIM_MM)},
-    r.Block: {"inset": _PAGE_MM, "opacity": _SHARE},
+    r.Block: {"inset": _PAGE_MM, "opacity": _SHARE, "angle": (-360, 360)},
     r.Cover: {"tint": _SHARE, "spine_size": _POINTS},
     r.CardPart: {"count": (1, 40)},
     r.Insert: {

@@ -424,6 +424,7 @@ class Block(Record, frozen=True, kw_only=True):
 
     All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
     by its ``blend``. One that is ``locked`` keeps what it is and where.
+    It is turned about its middle by ``angle`` degrees clockwise, with all it holds.
     """
 
     id: str
@@ -437,6 +438,7 @@ class Block(Record, frozen=True, kw_only=True):
     opacity: float = 100.0
     blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"] = "normal"
     locked: bool = False
+    angle: float = 0.0
 
 
 class Page(Record, frozen=True, kw_only=True):

@@ -24,7 +24,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area
+from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area, turn_of
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.panels import panel_marks
 from half_fold.core.spread.story_marks import chunks_marks
@@ -95,9 +95,10 @@ class Setter:
     def block_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """The marks of one block on page ``number``: as one where they mix with what lies behind."""
         marks = self._held_marks(publication, number, block)
-        if not marks or (block.opacity >= 100 and block.blend == "normal"):
+        if not marks or (block.opacity >= 100 and block.blend == "normal" and not block.angle):
             return marks
-        return [Group(tuple(marks), block.opacity / 100, block.blend, block.id)]
+        turn = turn_of(block, block_box(publication, number, block))
+        return [Group(tuple(marks), block.opacity / 100, block.blend, block.id, turn)]
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.grid.frame import PageFrame, page_frame
 from half_fold.core.grid.stops import Frames, block_rect
 from half_fold.core.measure.kept import Keeper
@@ -37,6 +38,17 @@ def block_box(publication: Publication, number: int, block: Block) -> Rect:
     return block_rect(block, frames_of(publication, number))
 
 
+def turn_of(block: Block, box: Rect) -> Affine | None:
+    """How a block is turned about the middle of its box; None where it is not."""
+    return turned(box.centre, block.angle) if block.angle else None
+
+
+def hull_of(block: Block, box: Rect) -> Rect:
+    """The upright rectangle round a block, turned or not."""
+    turn = turn_of(block, box)
+    return box if turn is None else turn.around(box)
+
+
 def blocks_on(publication: Publication, spread: Spread) -> Iterator[tuple[int, Page, Block]]:
     """(page number, page, block) from back to front."""
     for number in spread.numbers:
@@ -55,6 +67,8 @@ def block_at(publication: Publication, spread: Spread, x: float, y: float) -> st
     """The frontmost block at a place, by its id."""
     hit = None
     for number, _page, block in blocks_on(publication, spread):
-        if block_box(publication, number, block).holds(x, y):
+        box = block_box(publication, number, block)
+        turn = turn_of(block, box)
+        if box.holds(*((x, y) if turn is None else turn.inverse().of(x, y))):
             hit = block.id
     return hit

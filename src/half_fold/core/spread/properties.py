@@ -150,7 +150,9 @@ BLOCK: tuple[Property[Block], ...] = (
     _picture("scale", "Sits", "choice", choices=(("fill", "fills the block"), ("fit", "fits inside")), also=("crop",)),
     _picture("focus.across", "Focus across", "share", "focus_x", note="from the left"),
     _picture("focus.down", "Focus down", "share", "focus_y", note="from the head"),
-    _picture("turn", "Turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)),
+    _picture(
+        "turn", "Picture turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)
+    ),
     _picture("flipped", "Flipped", "flag", note="left and right change places", also=("mirror",)),
     _treated(
         "treatment.exposure",
@@ -279,6 +281,18 @@ BLOCK: tuple[Property[Block], ...] = (
         choices=tuple((blend, "covering" if blend == "normal" else blend) for blend in BLENDS),
         note="with what lies behind",
         also=("multiply", "blend"),
+    ),
+    Property(
+        "angle",
+        "Turned",
+        "number",
+        lambda block: block.angle,
+        lambda block, angle: replace(block, angle=angle),
+        -360.0,
+        360.0,
+        "°",
+        note="clockwise about its middle, with all it holds",
+        also=("rotate", "slant"),
     ),
     Property(
         "locked",

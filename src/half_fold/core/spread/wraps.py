@@ -11,7 +11,7 @@ from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, HoldsPicture, Publication, Wrap
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.frames import block_box, blocks_on
+from half_fold.core.spread.frames import block_box, blocks_on, hull_of
 from half_fold.core.typesetting.columns import Slot
 
 LEAST_MEASURE_STEPS = 4.0
@@ -61,7 +61,7 @@ def obstacles(publication: Publication, number: int, own: Block) -> list[Obstacl
     """What text of a block on page ``number`` keeps off: the other blocks of its spread that ask for it."""
     spread = spread_of(publication, number)
     return [
-        obstacle_of(publication, block, block.wrap, block_box(publication, on, block))
+        obstacle_of(publication, block, block.wrap, hull_of(block, block_box(publication, on, block)))
         for on, _, block in blocks_on(publication, spread)
         if block.wrap is not None and block.id != own.id
     ]
@@ -72,7 +72,7 @@ def obstacle_of(publication: Publication, block: Block, wrap: Wrap, box: Rect) -
     if wrap.shape == "outline" and isinstance(block.holds, HoldsPicture):
         holds = block.holds
         picture = picture_of(publication, holds.picture)
-        if picture.outline and not holds.turn:  # one that is turned is kept off by its box
+        if picture.outline and not holds.turn and not block.angle:  # one that is turned is kept off by its box
             where = placed(picture, holds, box)
             outline = [(1 - right, 1 - left) for left, right in picture.outline] if holds.flipped else picture.outline
             return Obstacle(where, wrap, tuple(_in_place(outline, where, box)))

@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter
+from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Tone, overprints
 from half_fold.core.measure.kept import Keeper
@@ -58,7 +58,7 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying) -> QImag
     ``lay`` paints one mark that is no group, in the colours of an ink.
     """
     wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
-    lights = [_laid(marks, ink, (wide, high), area, scale, lay) for ink in INKS]
+    lights = [_laid(marks, ink, (wide, high), area, lay) for ink in INKS]
     colours, black = (_octets(light) for light in lights)
     alpha = np.maximum(colours[..., 3], black[..., 3])
     # Premultiplied light on bare paper is itself and the paper's own where nothing lies.
@@ -74,21 +74,30 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying) -> QImag
     return QImage(out.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
 
 
-def _laid(marks: Sequence[Mark], ink: Ink, size: tuple[int, int], area: Rect, scale: float, lay: Laying) -> QImage:
+def _laid(
+    marks: Sequence[Mark], ink: Ink, size: tuple[int, int], area: Rect, lay: Laying, way: QTransform | None = None
+) -> QImage:
+    """One of the two pictures of light; ``way`` is how the groups round the marks are turned."""
     image = QImage(*size, QImage.Format.Format_ARGB32_Premultiplied)
     image.fill(Qt.GlobalColor.transparent)
     painter = QPainter(image)
     painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
     painter.scale(size[0] / area.width, size[1] / area.height)
     painter.translate(-area.left, -area.top)
+    upright = painter.transform()
+    way = way or QTransform()
+    painter.setTransform(way, True)
     for mark in marks:
         if isinstance(mark, Group):
-            inner = _laid(mark.marks, ink, size, area, scale, lay)
+            turn = way if mark.affine is None else QTransform(*mark.affine) * way
+            inner = _laid(mark.marks, ink, size, area, lay, turn)
+            painter.setTransform(upright)
             painter.setOpacity(mark.opacity)
             painter.setCompositionMode(MODES[mark.blend])
             painter.drawImage(QRectF(area.left, area.top, area.width, area.height), inner)
             painter.setOpacity(1.0)
             painter.setCompositionMode(MODES["normal"])
+            painter.setTransform(way, True)
         elif not (isinstance(mark, Glyphs) and overprints(mark) and not ink.is_black):
             lay(painter, mark, ink)
     painter.end()

@@ -1,5 +1,6 @@
 """A display list drawn with QPainter; the painter's transform brings points to the device."""
 
+import math
 import threading
 from collections.abc import Callable, Sequence
 from itertools import islice
@@ -7,6 +8,7 @@ from itertools import islice
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
 
+from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import (
     DisplayList,
@@ -107,7 +109,7 @@ def paint(
     if areas:
         _leave_out(painter, areas)
     for mark in marks.marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, Group) and mark.mixes:
             continue
         if clip_of is None:
             laying.lay(painter, mark, SCREEN)
@@ -145,7 +147,7 @@ def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[
     """Where groups lie: areas that have nothing in common."""
     areas: list[Rect] = []
     for mark in marks.marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, Group) and mark.mixes:
             area = bounds(mark).clipped(clip_of(mark) if clip_of is not None else marks.area)
             while not area.is_empty():
                 met = next((other for other in areas if other.meets(area)), None)
@@ -178,8 +180,14 @@ class _Laying:
         self.pictures, self.exact, self.scale = pictures, exact, scale
 
     def lay(self, painter: QPainter, mark: Mark, colours: Colours) -> None:
-        """Draw a mark that is no group."""
-        if isinstance(mark, Glyphs):
+        """Draw a mark that does not mix."""
+        if isinstance(mark, Group):
+            painter.save()
+            painter.setTransform(QTransform(*(mark.affine or Affine())), True)
+            for each in mark.marks:
+                self.lay(painter, each, colours)
+            painter.restore()
+        elif isinstance(mark, Glyphs):
             _paint_glyphs(painter, mark, self.exact, colours)
         elif isinstance(mark, Shape):
             _paint_shape(painter, mark, colours)
@@ -210,7 +218,8 @@ class _Laying:
 def _device_scale(painter: QPainter) -> float:
     """Device pixels to the point."""
     device = painter.device()
-    return painter.worldTransform().m11() * (device.devicePixelRatioF() if device is not None else 1.0)
+    way = painter.worldTransform()
+    return math.hypot(way.m11(), way.m12()) * (device.devicePixelRatioF() if device is not None else 1.0)
 
 
 def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool, colours: Colours) -> None:

@@ -6,7 +6,7 @@ from pathlib import Path
 from time import monotonic
 
 from PIL import Image
-from PyQt6.QtCore import QObject, QRunnable, Qt, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, Qt, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from half_fold.core.measure.kept import Keeper
@@ -17,6 +17,7 @@ from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
 from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
+from half_fold.desk.workers import workers
 
 MOST_OCTETS, MOST_HELD = 240_000_000, 4000
 READERS = 2
@@ -75,8 +76,7 @@ class Proxies(QObject):
         self._foregone: dict[Key, float] = {}  # what cannot be read, or has no room: not asked for again for a while
         self.seen = 0  # grows with every image that came
         self.read = 0  # how many times one was asked for from its file
-        self._pool = QThreadPool()
-        self._pool.setMaxThreadCount(READERS)
+        self._pool = workers(READERS)
         self.loaded.connect(self._keep)
 
     @property

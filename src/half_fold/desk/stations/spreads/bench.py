@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QTransform
 
 from half_fold.core.grid.stops import EDGES, Edge, describe
 from half_fold.core.measure.length import counted
@@ -142,11 +142,14 @@ class SpreadBench(Bench):
 
     def _paint_selection(self, painter: QPainter, number: int, block: Block) -> None:
         area = self.to_widget(block_box(self.session.publication, number, block))
+        turn = QTransform.fromTranslate(area.center().x(), area.center().y()).rotate(block.angle)
+        turn.translate(-area.center().x(), -area.center().y())
+        lying = turn.map(QPolygonF(area))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(QColor(255, 255, 255, 160), 4))
-        painter.drawRect(area)
+        painter.drawPolygon(lying)
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
-        painter.drawRect(area)
+        painter.drawPolygon(lying)
         frames = frames_of(self.session.publication, number)
         words = {edge: describe(getattr(block, edge), edge, frames) for edge in EDGES}
         middle = area.center()
@@ -158,7 +161,7 @@ class SpreadBench(Bench):
         }
         if area.width() > 70 and area.height() > 30:
             for edge in EDGES:
-                label_pill(painter, spots[edge], words[edge])
+                label_pill(painter, turn.map(spots[edge]), words[edge])
 
     # Mouse --------------------------------------------------------------------------------------
 
