@@ -106,7 +106,8 @@ def _crosses(start: tuple[float, float], end: tuple[float, float], area: Rect) -
     (x0, y0), (x1, y1) = start, end
     corners = [(x, y) for x in (area.left, area.right) for y in (area.top, area.bottom)]
     sides = [(x1 - x0) * (y - y0) - (y1 - y0) * (x - x0) for x, y in corners]
-    return hull((Rect(x0, y0, x0, y0), Rect(x1, y1, x1, y1))).meets(area) and min(sides) < 0 < max(sides)
+    spans = hull((Rect(x0, y0, x0, y0), Rect(x1, y1, x1, y1))).grown(1e-6)  # an upright line spans something too
+    return spans.meets(area) and min(sides) < 0 < max(sides)
 
 
 def _ends(rect: Rect, edge: Edge) -> tuple[tuple[float, float], tuple[float, float]]:
