@@ -15,10 +15,16 @@ from half_fold.core.brief.printers import (
     read_sheet,
     shipped,
 )
+from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
+from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_value, set_values
+from half_fold.core.press.make import press
 from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.job import read
+from tests.conftest import judge
 
 
 def test_three_stand_ins_ship_in_two_units() -> None:
@@ -54,6 +60,7 @@ def test_a_sheet_from_a_file(magazine: Publication, tmp_path: Path) -> None:
         ('{"name": "X", "bleed": "three"}', "three"),
         ('{"name": "X", "spine_school": "guess"}', "guess"),
         ('{"name": "X", "barcode": "large"}', "large"),
+        ('{"name": "X", "picture_ppi": 9000}', "2400"),
         ('{"name": "X", "barcode": "50x-4"}', "sides in mm"),
         ('{"name": "X", "barcode": "50x30ells"}', "sides in mm"),
         ('{"name": "X", "barcode": "50x30", "unit": "ells"}', "unit"),
@@ -64,6 +71,24 @@ def test_a_sheet_that_is_none(magazine: Publication, tmp_path: Path, content: st
     path.write_text(content)
     with pytest.raises(Problem, match=says):
         set_value(magazine, "printer", str(path))
+
+
+def test_pictures_are_judged_and_pressed_by_what_the_sheet_asks(demo: Path, tmp_path: Path) -> None:
+    """The same picture is good for one printer and soft for another; none goes in much finer than asked for."""
+    job = read(demo / "graftwood.halffold")
+    asked = {}
+    for ppi in (120, 600):
+        (tmp_path / f"{ppi}.json").write_text(f'{{"name": "Fold Lane Press", "picture_ppi": {ppi}}}')
+        asked[ppi] = set_value(job, "printer", str(tmp_path / f"{ppi}.json"))
+        assert printed_well(asked[ppi], job.pictures[0]) == pytest.approx(job.pictures[0].width * 25.4 / ppi)
+    soft = {ppi: [f for f in check(each, Setter(), None) if f.rule == "low resolution"] for ppi, each in asked.items()}
+    assert not soft[120] and "600 ppi is asked for by Fold Lane Press" in soft[600][0].why
+    pixels = {}
+    for ppi, each in asked.items():
+        press(each, demo / "pictures", tmp_path / f"{ppi}.pdf")
+        told = judge("pdfimages", "-list", str(tmp_path / f"{ppi}.pdf")).splitlines()[2:]
+        pixels[ppi] = [int(row.split()[12]) for row in told if row.split()[2] == "image"]
+    assert max(pixels[120]) <= 1.3 * 120 < 200 < max(pixels[600])
 
 
 def test_own_sheets_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -6,6 +6,7 @@ from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
 INK_LIMITS = {True: 300, False: 280}  # per cent, common practice on coated and uncoated paper
+GOOD_PPI = 300.0  # what a screen of 150 lines to the inch prints
 PRINTER_WINS = "Press figures are defaults; the printer's own sheet wins."
 
 
@@ -35,6 +36,14 @@ def fold_loss(publication: Publication) -> Worked:
     typed = f"{binding.fold_loss_mm:g}mm"
     name, key = "Lost in the fold", "fold.loss"
     return given(binding.fold_loss_mm, "mm", name, key=key, edits="fold-loss", typed=typed, how=usual)
+
+
+def picture_ppi(publication: Publication) -> tuple[float, str]:
+    """The pixels to the inch that pictures are printed well at, and who says so."""
+    sheet = publication.printer
+    if sheet is not None and sheet.picture_ppi:
+        return float(sheet.picture_ppi), f"asked for by {sheet.name}"
+    return GOOD_PPI, "good on coated paper"
 
 
 def ink_limit(publication: Publication) -> tuple[int, str]:

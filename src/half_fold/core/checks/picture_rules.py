@@ -6,7 +6,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from half_fold.core.brief.allowances import ink_limit
+from half_fold.core.brief.allowances import ink_limit, picture_ppi
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
@@ -15,7 +15,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import digest_of, picture_file, record_of
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
-from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
+from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
 
@@ -25,20 +25,21 @@ INK_TOLERANCE = 3.0  # per cent: what packing a picture as JPEG may add
 
 
 def low_resolution(context: Context) -> Iterator[Finding]:
-    """Too few pixels for the printed size: soft under two thirds of 300 ppi, refused under half."""
+    """Too few pixels for the printed size: soft under two thirds of what is good, refused under half."""
+    good, says = picture_ppi(context.publication)
     for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsPicture):
             continue
         picture = picture_of(context.publication, block.holds.picture)
         ppi = effective_ppi(picture, placed(picture, block.holds, box))
-        if ppi >= GOOD_PPI * SOFT_BELOW or _is_line_art(context, picture):
+        if ppi >= good * SOFT_BELOW or _is_line_art(context, picture):
             continue
-        refused = ppi < GOOD_PPI * REFUSED_BELOW
+        refused = ppi < good * REFUSED_BELOW
         message = f"“{picture.file}” prints at {figure(ppi, 0)} ppi"
-        share = figure(100 * ppi / (GOOD_PPI * SOFT_BELOW), 0)
-        good, least = figure(GOOD_PPI, 0), figure(GOOD_PPI * SOFT_BELOW, 0)
+        share = figure(100 * ppi / (good * SOFT_BELOW), 0)
         why = (
-            f"{good} ppi is good on coated paper and {least} just does; at {share} % of its present size it would, "
+            f"{figure(good, 0)} ppi is {says} and {figure(good * SOFT_BELOW, 0)} just does; "
+            f"at {share} % of its present size it would, "
             "or take a larger picture. More pixels made from few add nothing."
         )
         consequence = REFUSED if refused else SOFT

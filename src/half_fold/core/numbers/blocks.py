@@ -1,13 +1,13 @@
 """The worked numbers of what is selected on a spread."""
 
-from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.brief.allowances import fold_loss, picture_ppi
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
-from half_fold.core.pictures.fit import GOOD_PPI, REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsPicture, Publication
+from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
 from half_fold.core.spread.barcode import X_MM, symbol
 from half_fold.core.spread.evened import evened, ink_of
@@ -83,18 +83,23 @@ def _fold_clearance(publication: Publication, number: int, box: Rect) -> Worked:
     return given(away, "mm", "From the fold", how=words)
 
 
+def printed_well(publication: Publication, picture: Picture) -> float:
+    """How wide a picture prints well, in millimetres."""
+    return picture.width / picture_ppi(publication)[0] * 25.4
+
+
 def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) -> list[Worked]:
     """Effective resolution and what the crop takes away."""
     picture = picture_of(publication, holds.picture)
     where = placed(picture, holds, box)
     ppi = effective_ppi(picture, where)
     printed = given(where.width / MM, "mm", "Printed width of the whole picture")
-    note = ""
-    if ppi < GOOD_PPI * REFUSED_BELOW:
-        note = f"Too few pixels: a printer would refuse under {GOOD_PPI * REFUSED_BELOW:.0f} ppi."
-    elif ppi < GOOD_PPI * SOFT_BELOW:
-        note = f"Would print soft: {GOOD_PPI:.0f} ppi is asked for, {GOOD_PPI * SOFT_BELOW:.0f} just does."
-    how = f"{picture.width} px ÷ {printed.text}; {GOOD_PPI:.0f} is good on coated paper"
+    note, (good, says) = "", picture_ppi(publication)
+    if ppi < good * REFUSED_BELOW:
+        note = f"Too few pixels: a printer would refuse under {good * REFUSED_BELOW:.0f} ppi."
+    elif ppi < good * SOFT_BELOW:
+        note = f"Would print soft: {good:.0f} ppi is asked for, {good * SOFT_BELOW:.0f} just does."
+    how = f"{picture.width} px ÷ {printed.text}; {good:.0f} is {says}"
     cut = 100 * cropped_away(where, box, holds.turn)
     focus = (
         f"kept round the focus, {holds.focus_x * 100:.0f} % from the left, {holds.focus_y * 100:.0f} % from the head"

@@ -4,7 +4,6 @@ from half_fold.core.drawing.affine import Affine, flipped, turned
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Picture
 
-GOOD_PPI = 300.0
 SOFT_BELOW = 1.33 / 2
 REFUSED_BELOW = 1.0 / 2
 

@@ -8,13 +8,14 @@ from zlib import crc32
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path, Picture, Shape, Tone, overprints
 from half_fold.core.drawing.outline import TAKES
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.press.fonts import FontUse
-from half_fold.core.press.seen import PPI, Part, part_of
+from half_fold.core.press.seen import Part, part_of
 from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
@@ -85,7 +86,7 @@ class Resources:
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
     sizes: dict[str, tuple[int, int]] = field(default_factory=dict)
-    ppi: float = PPI
+    ppi: float = GOOD_PPI
     _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
     def font(self, key: str) -> FontUse:

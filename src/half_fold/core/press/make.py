@@ -7,6 +7,7 @@ from pathlib import Path
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
+from half_fold.core.brief.allowances import GOOD_PPI, picture_ppi
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
 from half_fold.core.pictures.treat import parts_of
@@ -24,7 +25,7 @@ from half_fold.core.press.images import embedded, made_images
 from half_fold.core.press.leaves import DrawnForm, DrawnPage
 from half_fold.core.press.parts import PAGES, part_named
 from half_fold.core.press.prove import Proved, prove
-from half_fold.core.press.seen import PPI, Part
+from half_fold.core.press.seen import Part
 from half_fold.core.press.standard import state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
@@ -70,9 +71,11 @@ def press(
     profile: bytes | None = None,
     progress: Progress | None = None,
     setter: Setter | None = None,
-    ppi: float = PPI,
+    ppi: float | None = None,
 ) -> Proved:
-    """Write the PDF to ``out`` and give what was read back out of it; pictures are no finer than ``ppi`` (0: any).
+    """Write the PDF to ``out`` and give what was read back out of it.
+
+    Pictures are no finer than ``ppi`` (0: any); unless it is given, than the printer asks for, or is good.
 
     ``pictures`` is the job's pictures folder; ``progress`` is told (steps done, steps in all, what is being
     done) and may raise to cancel. A ``setter`` that has set the job already spares setting it again. Raises
@@ -81,6 +84,7 @@ def press(
     require_output(out, PDF_BEGINS)
     load()
     chosen = part_named(publication, part)
+    ppi = picture_ppi(publication)[0] if ppi is None else ppi
     makers = chosen.makers(setter or Setter(), form)
     title = " ".join(filter(None, (publication.title, publication.issue, "" if part == PAGES else chosen.label)))
     steps = Steps(progress, len(makers), len(used_pictures(publication)))
@@ -108,7 +112,7 @@ class Writer:
         paper: str,
         marks: bool,
         profile: bytes | None = None,
-        ppi: float = PPI,
+        ppi: float = GOOD_PPI,
     ) -> None:
         self.pdf, self.publication, self.folder, self.marks = pdf, publication, pictures, marks
         self.profile = profile or profile_for(publication, paper)

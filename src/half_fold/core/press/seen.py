@@ -3,10 +3,10 @@
 import math
 from typing import NamedTuple
 
+from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.marks import Picture
 from half_fold.core.measure.rect import Rect
 
-PPI = 300.0  # what a screen of 150 lines prints
 WORTHWHILE = 1.1  # a picture with less than so many times the pixels that are wanted goes in as it is
 AROUND = 2  # pixels beyond what is seen, so that its edges are as they are in the whole
 
@@ -40,7 +40,7 @@ class Part(NamedTuple):
         return Picture(mark.picture, place, mark.clip, mark.block, mark.affine)
 
 
-def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = PPI) -> Part:
+def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_PPI) -> Part:
     """The part of a picture of ``size`` pixels that is seen inside ``clip``; whole where ``ppi`` is 0."""
     wide, high = size
     if not ppi:

@@ -20,7 +20,12 @@ _POINTS, _PAGE_MM = (1.0, 2000.0), (0.0, LARGEST_TRIM_MM)
 RANGES: dict[type, dict[str, Range]] = {
     r.Paper: dict.fromkeys(("grammage", "volume", "caliper", "ppi", "pounds"), (0.0, 5000.0)),
     r.Dummy: {"pages": (2, 2 * MOST_PAGES), "measured": (0.01, 1000)},
-    r.PrinterSheet: {"spine_text_pages": (0, MOST_PAGES), "multiple": (0, 128), "ink_limit": (0, 400)},
+    r.PrinterSheet: {
+        "spine_text_pages": (0, MOST_PAGES),
+        "multiple": (0, 128),
+        "ink_limit": (0, 400),
+        "picture_ppi": (0, 2400),
+    },
     r.Section: {"offset": (0, 100_000)},
     r.Brief: {
         "width": (SMALLEST_TRIM_MM, LARGEST_TRIM_MM),

@@ -52,6 +52,7 @@ class PrinterSheet(Record, frozen=True, kw_only=True):
     spine_text_pages: int = 0
     multiple: int = 0
     ink_limit: int = 0
+    picture_ppi: int = 0
     profile: str = ""
     marks: bool = True
     barcode: str = ""

@@ -344,6 +344,7 @@ class BriefRows:
             ("Spine text from pages", "spine_text_pages"),
             ("Multiple of pages", "multiple"),
             ("Ink limit, %", "ink_limit"),
+            ("Pictures, ppi", "picture_ppi"),
             ("Paper profile", "profile"),
             ("Barcode place", "barcode"),
             ("Standard", "standard"),
@@ -368,7 +369,7 @@ class BriefRows:
         def make(publication: Publication, text: str) -> Publication:
             assert publication.printer is not None
             value: str | int = text.strip()
-            if field in ("spine_text_pages", "multiple", "ink_limit"):
+            if field in ("spine_text_pages", "multiple", "ink_limit", "picture_ppi"):
                 if value and not str(value).isdigit():
                     raise Problem(f"“{text}” is no count; give a whole number, or nothing.")
                 value = int(value or 0)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QRe
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 
 from half_fold.core.measure.length import figure
-from half_fold.core.pictures.fit import GOOD_PPI
+from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.publication.records import Picture
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -19,7 +19,7 @@ WHEEL_STEP = 90
 
 
 class PictureDrawer(QAbstractScrollArea):
-    """Pictures in a row, or in rows where there is room; under each its name, and how wide it prints at 300 ppi."""
+    """Pictures in a row, or in rows where there is room; under each its name, and how wide it prints well."""
 
     placed = pyqtSignal(str)
 
@@ -154,7 +154,7 @@ class PictureDrawer(QAbstractScrollArea):
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)
         painter.setPen(tokens.colour(tokens.QUIET))
-        wide = f"{figure(picture.width / GOOD_PPI * 25.4, 0)} mm"
+        wide = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
         painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, f"{wide}, used" if used else wide)
 
     # Mouse and keys -----------------------------------------------------------------------------
