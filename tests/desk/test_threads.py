@@ -52,6 +52,21 @@ sys.exit(0)
     assert done.stdout.split() == ["begun"]
 
 
+def test_a_program_that_ends_as_it_should_says_nothing_of_it() -> None:
+    code = """
+from PyQt6.QtCore import QCoreApplication
+from half_fold.desk.workers import workers
+def main():
+    application = QCoreApplication([])
+    pool = workers(1)
+    pool.start(lambda: print("done", flush=True))
+    pool.waitForDone()
+main()
+"""
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert (done.stdout, done.stderr) == ("done\n", "")
+
+
 def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:
     trip = TRIPS["short of the bleed"][0]
     window.session.edit(lambda p: trip(p, demo), "trip")

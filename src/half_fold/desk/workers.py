@@ -2,6 +2,7 @@
 
 import atexit
 
+from PyQt6 import sip
 from PyQt6.QtCore import QThreadPool
 
 
@@ -18,5 +19,6 @@ def workers(at_once: int) -> QThreadPool:
 
 
 def _end(pool: QThreadPool) -> None:
-    pool.clear()
-    pool.waitForDone()
+    if not sip.isdeleted(pool):  # Qt ends it itself where the application went first
+        pool.clear()
+        pool.waitForDone()
