@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 
 from half_fold.core.brief.papers import own_papers
 from half_fold.core.brief.printers import own_sheets
+from half_fold.core.plan.settings import set_values
 from half_fold.desk.stations.brief import BriefStation
 from half_fold.desk.stations.brief.bench import BriefBench
 from half_fold.desk.window import Window
@@ -108,6 +109,14 @@ def test_every_binding_is_drawn_and_worked(window: Window, bench: BriefBench, bi
     window.open_station(5)
     QTest.qWait(20)
     assert not window.grab().isNull()
+
+
+def test_a_job_in_inches_is_told_in_inches(window: Window, bench: BriefBench) -> None:
+    window.session.edit(lambda p: set_values(p, ["unit=in", "trim=8.5x11in"]), "in inches")
+    QTest.qWait(20)
+    spine, wrap = window.docket.buttons[1].line.state.removeprefix("spine ").split(" in, wrap ")
+    assert 0.1 < float(spine) < 0.3 and float(wrap) == pytest.approx(17 + float(spine) + 6 / 25.4, abs=0.001)
+    assert bench.size_words().startswith("8.5 × 11 × 0.") and " in, 48 pages" in bench.size_words()
 
 
 def _set(publication: object, setting: str) -> object:

@@ -197,8 +197,9 @@ class Window(QMainWindow):
 
     def _lines(self) -> Sequence[StationLine]:
         publication = self.session.publication
+        unit = self.session.unit
         panel, wrap = spine(publication), wrap_width(publication)
-        words = f"spine {panel.text}" if panel is not None else "no spine"
+        words = f"spine {panel.to(unit).text}" if panel is not None else "no spine"
         report = binding_report(publication)
         tone = tokens.MADDER if report.stops_press else tokens.OCHRE_TEXT if report.sentence else tokens.QUIET
         order = f"{len(publication.pages)} pages" + (", cannot be bound" if report.stops_press else "")
@@ -207,7 +208,7 @@ class Window(QMainWindow):
         laid = sum(bool(page.blocks) for page in publication.pages)
         pressed = self.session.job.pressed()
         return (
-            StationLine(1, "Brief", f"{words}, wrap {wrap.number}" if wrap is not None else words),
+            StationLine(1, "Brief", f"{words}, wrap {wrap.to(unit).number}" if wrap is not None else words),
             StationLine(2, "Order", order, tone),
             StationLine(
                 3,

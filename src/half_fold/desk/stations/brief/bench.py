@@ -277,6 +277,12 @@ class BriefBench(QWidget):
         self._paused = True
         self.update()
 
+    def size_words(self) -> str:
+        """The closed copy in figures, in the job's own unit."""
+        publication, unit = self.session.publication, self.session.unit
+        sizes = [measure(publication).to(unit) for measure in (trim_width, trim_height, copy_thickness)]
+        return f"{sizes[0].number} × {sizes[1].number} × {sizes[2].text}, {len(publication.pages)} pages"
+
     def _closed_copy(self, painter: QPainter, area: QRectF, flat: Flat | None) -> None:
         """The closed copy seen a little from the fore edge: front, block of leaves and head."""
         publication = self.session.publication
@@ -317,8 +323,7 @@ class BriefBench(QWidget):
             painter.drawPolygon(QPolygonF([QPointF(left + x, top + y) for x, y in corners]))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(front)
-        sizes = f"{trim_width(publication).number} × {trim_height(publication).number}"
-        words = f"{sizes} × {copy_thickness(publication).text}, {len(publication.pages)} pages"
+        words = self.size_words()
         painter.setFont(tokens.font(12))
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(QRectF(area.left(), top + height + 8, area.width(), 20), Qt.AlignmentFlag.AlignHCenter, words)
