@@ -13,12 +13,12 @@ from half_fold.core.checks.finding import CONSEQUENCES
 from half_fold.core.checks.run import RULES, check, summary, would_stop
 from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import HoldsBarcode
+from half_fold.core.publication.records import HoldsBarcode, HoldsStory
 from half_fold.core.publication.surgery import cover_blocks
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import open_job, read
-from tests.trips import TRIPS
+from tests.trips import ARTICLE, TRIPS
 
 SETTER = Setter()
 
@@ -81,6 +81,17 @@ def test_a_turned_picture_bleeds_where_it_covers_the_bleed(
     job = set_path(job, f"block.{block}.angle", angle)
     found = [f for f in check(job, SETTER, None) if f.rule == "short of the bleed" and f.block == block]
     assert [f.message for f in found] == [f"Turned, it leaves paper bare at its {edge} edge" for edge in bare]
+
+
+@pytest.mark.parametrize(("angles", "lies"), [((0, 0), False), ((7, 0), True), ((2, 2), False), ((0, -7), True)])
+def test_turned_words_are_found_on_others(demo: Path, angles: tuple[float, float], lies: bool) -> None:
+    """Two columns side by side: one turned far runs into the other, both turned a little do not."""
+    job = read(demo / "graftwood.halffold")
+    first, second = (block.id for block in job.pages[ARTICLE - 1].blocks if isinstance(block.holds, HoldsStory))
+    for block, angle in zip((first, second), angles, strict=True):
+        job = set_path(job, f"block.{block}.angle", str(angle))
+    found = [f for f in check(job, SETTER, None) if f.rule == "words on words" and f.block in (first, second)]
+    assert bool(found) == lies
 
 
 def test_a_barcode_on_its_end_is_judged_by_where_it_lies(demo: Path) -> None:

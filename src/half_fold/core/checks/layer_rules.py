@@ -21,7 +21,7 @@ from half_fold.core.publication.surgery import picture_of
 LETTER_HIGH = 0.45  # of the size: the height of small letters, within which two lines of words surely collide
 LEAST_OVERLAP = 0.5  # points
 LEAST_DIFFERENCE = 12.0  # CIE 1976 difference of two inks: below it words cannot be told from their ground
-Boxes = npt.NDArray[np.float64]
+Quads = npt.NDArray[np.float64]
 
 
 def _words_box(run: Glyphs) -> tuple[float, float, float, float]:
@@ -30,23 +30,43 @@ def _words_box(run: Glyphs) -> tuple[float, float, float, float]:
 
 
 def _says(run: Mark) -> bool:
-    return isinstance(run, Glyphs) and run.turn is None and bool("".join(run.texts).strip())
+    return isinstance(run, Glyphs) and run.turn is None and _has_words(run)
 
 
-def _by_block(marks: Sequence[Mark]) -> dict[str, Boxes]:
-    """The boxes of the words of each block, an array of shape (runs, 4); of furniture too."""
-    boxes: dict[str, list[tuple[float, float, float, float]]] = {}
+def _has_words(run: Glyphs) -> bool:
+    return bool("".join(run.texts).strip())
+
+
+def _corners(run: Glyphs) -> list[tuple[float, float]]:
+    """The four corners of its words, round about, where they lie."""
+    left, top, right, bottom = _words_box(run)
+    corners = [(left, top), (right, top), (right, bottom), (left, bottom)]
+    return corners if run.turn is None else [run.turn.of(x, y) for x, y in corners]
+
+
+def _by_block(marks: Sequence[Mark]) -> dict[str, Quads]:
+    """The words of each block as quadrangles, an array of shape (runs, 4, 2); of furniture too."""
+    found: dict[str, list[list[tuple[float, float]]]] = {}
     for mark in leaves(marks):
-        if isinstance(mark, Glyphs) and _says(mark):
-            boxes.setdefault(mark.block, []).append(_words_box(mark))
-    return {block: np.array(each) for block, each in boxes.items()}
+        if isinstance(mark, Glyphs) and _has_words(mark):
+            found.setdefault(mark.block, []).append(_corners(mark))
+    return {block: np.array(each) for block, each in found.items()}
 
 
-def _collide(some: Boxes, others: Boxes) -> bool:
-    """Whether a box of one overlaps one of the others by more than a hair."""
-    low = np.maximum(some[:, None, :2], others[None, :, :2])
-    high = np.minimum(some[:, None, 2:], others[None, :, 2:])
-    return bool(((high - low) > LEAST_OVERLAP).all(2).any())
+def _collide(some: Quads, others: Quads) -> bool:
+    """Whether a quadrangle of one overlaps one of the others by more than a hair.
+
+    Two that do not overlap are parted by a line along a side of one of them.
+    """
+    low = np.maximum(some.min(1)[:, None], others.min(1)[None])
+    high = np.minimum(some.max(1)[:, None], others.max(1)[None])
+    near = np.argwhere(((high - low) > LEAST_OVERLAP).all(2))
+    one, other = some[near[:, 0]], others[near[:, 1]]
+    sides = np.stack([quads[:, end] - quads[:, 0] for quads in (one, other) for end in (1, 3)], 1)
+    ways = sides / np.maximum(np.linalg.norm(sides, axis=2, keepdims=True), 1e-9)
+    along, across = ways @ one.transpose(0, 2, 1), ways @ other.transpose(0, 2, 1)
+    depth = np.minimum(along.max(2), across.max(2)) - np.maximum(along.min(2), across.min(2))
+    return bool((depth > LEAST_OVERLAP).all(1).any())
 
 
 def words_on_words(context: Context) -> Iterator[Finding]:
