@@ -88,6 +88,18 @@ def test_a_text_comes_in_while_another_is_typed(window: Window, story_file: Path
     assert story.paragraphs[0].text.startswith("Meanwhile The ladders")
 
 
+@pytest.mark.parametrize(("key", "leaf"), [(Qt.Key.Key_I, "pictures"), (Qt.Key.Key_T, "stories")])
+def test_bringing_in_opens_the_drawer_it_belongs_to(
+    window: Window, monkeypatch: pytest.MonkeyPatch, key: Qt.Key, leaf: str
+) -> None:
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_, **__: ([], ""))
+    station = _spreads(window)
+    station.open_drawer("stories" if leaf == "pictures" else "pictures")
+    QTest.keyClick(window, key, CONTROL)
+    assert station.drawer.leaf == leaf
+
+
 def test_bringing_in_shows_how_far_it_is_and_can_be_stopped(window: Window, tmp_path: Path) -> None:
     station = _spreads(window)
     paths = []

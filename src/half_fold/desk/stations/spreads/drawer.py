@@ -1,5 +1,7 @@
 """The drawer under the bench: the picture drawer and the story drawer."""
 
+from typing import Literal, get_args
+
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from half_fold.desk.asking import ask_for_pictures
@@ -10,6 +12,7 @@ from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
+Leaf = Literal["pictures", "stories"]
 PICTURES_HEIGHT, STORIES_HEIGHT = 172, 236
 KEYS = {"pictures": "I", "stories": "S"}
 
@@ -25,7 +28,7 @@ class Drawer(QWidget):
         column.setSpacing(2)
         head = QHBoxLayout()
         column.addLayout(head)
-        self.tabs = {name: QPushButton(name.capitalize()) for name in ("pictures", "stories")}
+        self.tabs = {name: QPushButton(name.capitalize()) for name in get_args(Leaf)}
         for name, button in self.tabs.items():
             button.setProperty("link", True)
             button.setToolTip(KEYS[name])
@@ -47,10 +50,12 @@ class Drawer(QWidget):
         self.open("pictures", focus=False)
 
     @property
-    def leaf(self) -> str:
+    def leaf(self) -> Leaf:
+        """The one in view."""
         return "stories" if self._leaves.currentIndex() else "pictures"
 
-    def open(self, name: str, focus: bool = True) -> None:
+    def open(self, name: Leaf, focus: bool = True) -> None:
+        """Show one of the two, and let it take the keys."""
         index = int(name == "stories")
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)

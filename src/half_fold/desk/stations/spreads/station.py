@@ -28,7 +28,7 @@ from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
-from half_fold.desk.stations.spreads.drawer import Drawer
+from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.edge_rows import edge_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
@@ -80,11 +80,12 @@ class SpreadsStation(Station):
     def picture_came(self) -> None:
         """Bench and drawer draw it where it lies, by themselves."""
 
-    def open_drawer(self, leaf: str) -> None:
+    def open_drawer(self, leaf: Leaf) -> None:
+        """Show pictures or stories under the bench."""
         self.drawer.open(leaf)
 
     def bring(self, what: str) -> None:
-        self.drawer.open("pictures" if what == "pictures" else "story drawer")
+        self.drawer.open("pictures" if what == "pictures" else "stories")
         self.drawer.ask(what)
 
     def take_files(self, paths: Sequence[Path], at: QPoint | None = None) -> None:
