@@ -75,6 +75,7 @@ class Desk(QObject):
             self.windows[-1].foot.say(sentence)
 
     def show_welcome(self) -> None:
+        """Show the way in: new jobs, and those opened lately."""
         self.welcome = Welcome()
         self.welcome.made.connect(self._wanted)
         self.welcome.show()

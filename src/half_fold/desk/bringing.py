@@ -126,6 +126,7 @@ class Bringing(QObject):
 
     @property
     def busy(self) -> bool:
+        """Whether something asked for has not been dealt with yet."""
         return self.done < self.asked
 
     def start(self, known: tuple[Picture, ...], folder: Path, paths: Sequence[Path]) -> None:

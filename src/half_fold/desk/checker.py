@@ -19,6 +19,8 @@ class Checker(Newest):
         self.setter = Setter()
 
     def start(self, publication: Publication, pictures: Path) -> None:
+        """Check a publication beside the window; a newer start overtakes it."""
+
         def work(_still_wanted: StillWanted) -> object:
             from half_fold.core.checks.run import check
 
@@ -27,4 +29,5 @@ class Checker(Newest):
         self.begin(work)
 
     def taken(self, result: object) -> None:
+        """Pass the findings on."""
         self.found.emit(result)

@@ -38,6 +38,7 @@ class Concertina(QWidget):
         self.update()
 
     def refresh(self) -> None:
+        """Draw the strip anew, with the spread in view brought into it."""
         self._bring_into_view()
         self.thumbnails.ratio = self.devicePixelRatioF()
         self.thumbnails.refresh()

@@ -41,6 +41,7 @@ class StationButton(QAbstractButton):
         self.setObjectName(f"station:{line.name}")
 
     def show_line(self, line: StationLine) -> None:
+        """Take a new state of the station."""
         self.line = line
         self.setText(line.name)
         self.setAccessibleName(f"{line.name}, {line.state}")
@@ -153,6 +154,7 @@ class Docket(QWidget):
             button.setChecked(other == number)
 
     def refresh(self) -> None:
+        """Show the job's facts and each station's state, where something they say has changed."""
         publication = self.session.publication
         held = (*_but_stories(publication), self.session.findings)
         key = (*map(id, held), self.session.page, len(self.session.job.pressed()))

@@ -42,6 +42,7 @@ class Fitter(Newest):
         self.found.emit()
 
     def taken(self, result: list[Remedy]) -> None:
+        """Keep the remedies, and say that they are there."""
         self.busy, self.remedies = False, result
         self.found.emit()
 

@@ -24,6 +24,7 @@ class FontScan(Newest):
             self.begin(_not_there_already)
 
     def taken(self, result: list[Found]) -> None:
+        """Keep the families that were found."""
         self.busy, self.found = False, result
         self.ended.emit()
 

@@ -73,11 +73,13 @@ class Foot(QWidget):
         self.update()
 
     def show_where(self, where: str) -> None:
+        """Say at the left where the user is."""
         if where != self.where:
             self.where = where
             self.update()
 
     def show_keys(self, keys: Sequence[tuple[str, str]]) -> None:
+        """Name at the right the keys that do something here, each with what it does."""
         self.keys = keys
         self.update()
 

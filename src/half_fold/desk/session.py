@@ -155,6 +155,7 @@ class Session(Workpiece):
                 then(with_picture(self.publication, picture)[1].id)
 
     def undo(self) -> None:
+        """Take back the latest edit, and say which."""
         words = self.history.undoes
         if words:
             self.history.undo()
@@ -162,6 +163,7 @@ class Session(Workpiece):
         self.noted.emit(f"Undone: {words}. Ctrl+Shift+Z does it again." if words else "There is nothing to undo.")
 
     def redo(self) -> None:
+        """Make the edit again that was taken back last, and say which."""
         words = self.history.redoes
         if words:
             self.history.redo()
@@ -194,6 +196,7 @@ class Session(Workpiece):
         self.edit(lambda _: self.job.read_version(version), f"returned to {version_words(version)}")
 
     def keep_version(self, name: str = "") -> None:
+        """Keep the job as it stands under a name."""
         try:
             self.job.keep_version(self.publication, name)
         except Problem as problem:

@@ -40,4 +40,5 @@ class Speller(Newest):
         self.meant[word] = words
 
     def taken(self, result: object) -> None:
+        """Pass the doubtful words on."""
         self.found.emit(result)

@@ -165,6 +165,7 @@ class Window(QMainWindow):
 
     @property
     def station(self) -> Station:
+        """The station that is open."""
         return self.stations[self.current]
 
     def refresh(self) -> None:
@@ -307,12 +308,14 @@ class Window(QMainWindow):
         remember(memory)
 
     def show_help(self) -> None:
+        """Show what the keys do."""
         from half_fold.desk.help import Help
 
         self.help = Help(self, self.current)
         self.help.show()
 
     def keep_by_name(self) -> None:
+        """Ask for a name, and keep a version under it."""
         name, fine = QInputDialog.getText(self, "Keep a version", "Its name, such as “sent to printer”")
         if fine:
             self.session.keep_version(name)
@@ -327,9 +330,11 @@ class Window(QMainWindow):
         self.open_station(VERSIONS)
 
     def new_job(self) -> None:
+        """Ask the desk for a new job."""
         self.wants_job.emit(None)
 
     def open_job(self) -> None:
+        """Ask which job to open."""
         start = str(self.session.job.folder.parent)
         name, _ = QFileDialog.getOpenFileName(self, "Open a job", start, "Half Fold jobs (*.halffold)")
         if name:

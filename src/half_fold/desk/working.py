@@ -45,6 +45,7 @@ class Working(QScrollArea):
         self._cards: list[CardView] = []
 
     def show_sections(self, sections: Sequence[Section]) -> None:
+        """Show other rows; where only values changed, the same rows take them."""
         shape = _shape(sections)
         items = [item for section in sections for item in section.items]
         if shape == self._shape:
@@ -111,4 +112,5 @@ class Working(QScrollArea):
 
     @property
     def cards(self) -> list[CardView]:
+        """The cards that are shown."""
         return self._cards

@@ -36,10 +36,12 @@ class Workpiece(QObject):
 
     @property
     def publication(self) -> Publication:
+        """What is worked on, as it stands."""
         raise NotImplementedError
 
     @property
     def unit(self) -> str:
+        """The unit lengths are read in."""
         return self.publication.brief.unit
 
     @property
@@ -95,11 +97,13 @@ class Workpiece(QObject):
         self.go_to(max(1, min(2 * index, len(self.publication.pages))))
 
     def select(self, block: str | None) -> None:
+        """Choose a block, or none, and say so."""
         if block != self.block:
             self.block = block
             self.selected.emit()
 
     def choose_story(self, story: str | None) -> None:
+        """Choose a story, or none, and say so."""
         if story != self.story:
             self.story = story
             self.selected.emit()

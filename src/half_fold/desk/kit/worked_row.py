@@ -70,6 +70,7 @@ class WorkedRow(QWidget):
         self.show_row(row)
 
     def show_row(self, row: Row) -> None:
+        """Take new words and values; what is unfolded stays so."""
         seen = (row.name, row.value, row.working, row.note, bool(row.parts))
         self.row = row
         if seen == self._seen:  # most rows stay as they are after an edit, and laying them out again costs
@@ -144,6 +145,7 @@ class WorkedRow(QWidget):
             painter.drawEllipse(QPoint(self.value.x() - 6, self.value.y() + self.value.height() // 2), 3, 3)
 
     def open_editor(self) -> None:
+        """Let the value be typed, or chosen from its list."""
         if self.row.edit is None:
             return
         if self.row.choices:
@@ -185,6 +187,7 @@ class WorkedRow(QWidget):
             self.close_editor(back=False)
 
     def close_editor(self, back: bool = True) -> None:
+        """End typing; ``back`` gives the keys back to the value."""
         if self.editor is not None:
             editor, self.editor = self.editor, None
             self._line.removeWidget(editor)

@@ -40,6 +40,7 @@ PictureSource = Callable[[str, float], QImage | None]
 
 
 def qrect(rect: Rect) -> QRectF:
+    """A rectangle as Qt has it."""
     return QRectF(rect.left, rect.top, rect.width, rect.height)
 
 

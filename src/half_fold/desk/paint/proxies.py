@@ -85,6 +85,7 @@ class Proxies(QObject):
         return self._held.octets
 
     def know(self, pictures: tuple[Picture, ...]) -> None:
+        """The pictures of the job, by which names are looked up from now on."""
         self.pictures = {picture.id: picture for picture in pictures}
 
     def image(self, picture: str, width: float) -> QImage | None:

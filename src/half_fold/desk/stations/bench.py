@@ -112,12 +112,14 @@ class Bench(QWidget):
         return self._fitted()[1]
 
     def to_widget(self, rect: Rect) -> QRectF:
+        """A rectangle in points where it lies on the bench, in pixels."""
         scale, origin = self._fitted()
         return QRectF(
             origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
         )
 
     def to_points(self, at: QPointF) -> tuple[float, float]:
+        """A place on the bench in points of the spread."""
         scale, origin = self._fitted()
         return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
 
@@ -186,6 +188,7 @@ class Bench(QWidget):
         """What a station draws over the spread."""
 
     def paint_paper(self, painter: QPainter) -> None:
+        """The sheet with its shadow, before anything is laid on it."""
         area = self.to_widget(self.paper())
         for depth, strength in ((6, 10), (4, 14), (2, 20)):
             painter.fillRect(area.adjusted(-1, 2, depth, depth), QColor(0, 0, 0, strength))
@@ -239,6 +242,7 @@ class Bench(QWidget):
         return pixmap
 
     def paint_content(self, painter: QPainter, clip: Rect) -> None:
+        """What is laid on the spread, inside ``clip`` (points)."""
         painter.save()
         painter.setClipRect(self.to_widget(clip))
         painter.drawPixmap(0, 0, self._content())

@@ -138,11 +138,13 @@ class ChecksStation(Station):
             self.list.setCurrentRow(min(rows, key=lambda i: abs(i - row)))
 
     def chosen(self) -> Finding | None:
+        """The finding that is chosen in the list."""
         item = self.list.currentItem()
         finding = item.data(FINDING) if item is not None else None
         return finding if isinstance(finding, Finding) else None
 
     def show_chosen(self) -> None:
+        """Show the spread, or the cover side, where the chosen finding lies."""
         finding = self.chosen()
         on_cover = finding is not None and bool(finding.side) and self.cover.exists
         if finding is not None and on_cover:

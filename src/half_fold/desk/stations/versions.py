@@ -140,6 +140,7 @@ class VersionsStation(Station):
         self.show_chosen()
 
     def chosen(self) -> Path | None:
+        """The file of the chosen version."""
         item = self.list.currentItem()
         return item.data(PATH) if item is not None else None
 
@@ -164,6 +165,7 @@ class VersionsStation(Station):
         self.bench.update()
 
     def turn(self, step: int) -> None:
+        """Turn so many spreads of the version on, or back."""
         self.kept.go_by_spread(step)
         self.bench.update()
         self.moved.emit()

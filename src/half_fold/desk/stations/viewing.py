@@ -19,9 +19,11 @@ class Viewing:
 
     @property
     def is_free(self) -> bool:
+        """Whether the user has zoomed or moved by hand."""
         return self.free is not None
 
     def choose(self, name: str) -> None:
+        """Show the spread, the page, the selection or the width of the spread."""
         self.name, self.free = name, None
 
     def next(self, has_selection: bool) -> str:
@@ -51,5 +53,6 @@ class Viewing:
         self.free = new, at - (at - origin) * (new / scale)
 
     def pan(self, now: tuple[float, QPointF], by: QPointF) -> None:
+        """Move by so many pixels from what is shown now (its scale and origin)."""
         scale, origin = now
         self.free = scale, origin + by

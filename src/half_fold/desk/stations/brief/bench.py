@@ -121,6 +121,7 @@ class BriefBench(QWidget):
         return QRectF(left, top, rect.width * scale, rect.height * scale).adjusted(-6, -4, 6, 4)
 
     def lettered_at(self, at: QPointF) -> Lettered | None:
+        """The dimension lettered at a place, if any."""
         try:
             return next((placed for placed in self.drawing()[0].lettered if self.area_of(placed).contains(at)), None)
         except Problem:
@@ -137,6 +138,7 @@ class BriefBench(QWidget):
         self.session.edit(lambda p: set_value(p, key, text), f"{key} on the drawing", f"drawing {key}")
 
     def take(self, key: str, text: str) -> bool:
+        """Set a dimension as it was typed on the drawing; whether it was taken."""
         done = self.session.edit(lambda p: set_value(p, key, text), f"{key} on the drawing", f"drawing {key}")
         self.session.history.pause()
         return done
@@ -156,6 +158,7 @@ class BriefBench(QWidget):
         self.figure.setFocus()
 
     def close_figure(self) -> None:
+        """Take the field away in which a dimension is typed."""
         if self.figure is not None:
             gone, self.figure = self.figure, None
             self.session.history.pause()

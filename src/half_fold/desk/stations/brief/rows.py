@@ -45,6 +45,7 @@ class BriefRows:
         return self.session.publication
 
     def sections(self) -> list[Section]:
+        """The working of the brief, from trim to dummies."""
         school = SCHOOLS[self.publication.brief.spine_school]
         binding = binding_named(self.publication.brief.binding)
         words = f"{school}; the printer's own sheet wins" if binding.has_spine else binding.no_spine

@@ -23,6 +23,7 @@ class FlatView(Bench):
     shade_mm = 5.0
 
     def flat(self) -> Flat:
+        """The cover as one flat sheet."""
         return cover_flat(self.session.job.publication)
 
     def whole(self) -> Rect:

@@ -40,6 +40,7 @@ class CoverSide(Workpiece):
 
     @property
     def spread_words(self) -> str:
+        """Which side, and which panel of it, in words."""
         return page_name(self.job.publication, self.side, self.page).capitalize()
 
     @property

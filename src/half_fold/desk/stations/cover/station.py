@@ -113,6 +113,7 @@ class CoverStation(SpreadsStation):
         Station.take_words(self, words)
 
     def show_block(self, side: str, block: str) -> None:
+        """Turn to a side, and choose a block there."""
         self._turn(side)
         self.cover.select(block or None)
 

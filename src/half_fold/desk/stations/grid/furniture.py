@@ -59,6 +59,7 @@ class FurnitureBench(MasterBench):
             painter.drawRect(box)
 
     def paint_marks(self, painter: QPainter, placed: PlacedPiece) -> None:
+        """The furniture itself, as it prints."""
         scale, origin = self.scale(), self.origin()
         painter.save()
         painter.translate(origin)
@@ -185,6 +186,7 @@ class FurnitureBench(MasterBench):
         editor.setFocus()
 
     def close_editor(self) -> None:
+        """Take the field away in which words of furniture are typed."""
         if self.editor is not None:
             editor, self.editor = self.editor, None
             editor.hide()
@@ -192,6 +194,7 @@ class FurnitureBench(MasterBench):
             self.setFocus()
 
     def take_words(self, words: str) -> None:
+        """Set the words of the chosen piece as they were typed."""
         self.station.set_piece("words", words)
         self.close_editor()
 

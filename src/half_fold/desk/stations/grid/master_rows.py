@@ -44,6 +44,7 @@ class MasterRows:
     # The grid -----------------------------------------------------------------------------------
 
     def grid(self) -> list[Section]:
+        """The working of the master's grid."""
         publication, master = self.publication, self.station.master()
         grid = master.grid
         over = str(grid.columns_over) if grid.columns_over else "none"
@@ -109,6 +110,7 @@ class MasterRows:
     # Masters and furniture ----------------------------------------------------------------------
 
     def furniture(self) -> list[Section]:
+        """The working of the master's furniture."""
         master = by_name(self.publication.masters, self.station.master().name, "master")
         name = master.name
         others = [("", "no other"), *((m.name, m.name) for m in self.publication.masters if m.name != name)]

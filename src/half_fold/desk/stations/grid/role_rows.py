@@ -107,6 +107,7 @@ class RoleRows:
         return self.session.publication
 
     def sections(self, name: str) -> list[Section]:
+        """The working of a role of the type sheet."""
         own = by_name(self.publication.roles, name, "role")
         role = role_named(self.publication, name)
         used = uses_of(self.publication, name)

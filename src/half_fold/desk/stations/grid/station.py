@@ -71,6 +71,7 @@ class GridStation(ViewedStation):
         return True
 
     def rename(self, name: str) -> bool:
+        """Give the master another name; whether it was taken."""
         old = self.master().name
         shown = self._shown[1] == old
         if not rename(self.session, old, name):
@@ -115,6 +116,7 @@ class GridStation(ViewedStation):
         return self.session.edit(lambda p: set_furniture(p, name, piece, field, text), f"furniture {field}")
 
     def piece(self) -> Furniture:
+        """The piece of furniture that is chosen."""
         return by_id(self.master().furniture, self.furniture.selected)
 
     def edit_for(self, key: str) -> Edit:
@@ -142,6 +144,7 @@ class GridStation(ViewedStation):
 
     @property
     def view(self) -> QWidget:
+        """The view that is open: grid, masters or type sheet."""
         return (self.bench, self.furniture, self.sheet)[self.views.currentIndex()]
 
     def refresh(self) -> None:

@@ -21,6 +21,7 @@ class DatesView(OrderView):
         super().__init__(session, "Schedule")
 
     def steps(self) -> list[Step]:
+        """The steps before the press date, as seen from today."""
         return schedule(self.session.publication, date.today())
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

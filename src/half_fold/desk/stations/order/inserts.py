@@ -27,6 +27,7 @@ class InsertsView(OrderView):
         self.index = 0
 
     def insert(self) -> Insert | None:
+        """The insert that is shown, if there is any."""
         every = self.session.publication.inserts
         self.index = min(self.index, max(0, len(every) - 1))
         return every[self.index] if every else None

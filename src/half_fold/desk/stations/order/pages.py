@@ -51,6 +51,7 @@ class PagesView(QWidget):
         return QRectF(left, TOP + row * PITCH_Y - self.offset, width, PAGE_HEIGHT)
 
     def page_at(self, at: QPointF) -> int | None:
+        """The page drawn at a place, by its number."""
         for number in range(1, len(self.session.publication.pages) + 1):
             if self.page_area(number).adjusted(0, 0, 0, 34).contains(at):
                 return number

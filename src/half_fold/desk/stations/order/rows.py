@@ -66,6 +66,7 @@ class OrderRows:
     # Pages --------------------------------------------------------------------------------------
 
     def pages(self, chosen: Sequence[int]) -> list[Section]:
+        """The working of the chosen pages."""
         numbers = sorted(chosen)
         one = len(numbers) == 1
         title = f"Page {numbers[0]}" if one else f"Pages {numbers[0]}–{numbers[-1]}"
@@ -217,16 +218,19 @@ class OrderRows:
         self.session.noted.emit(f"Written: {path}")
 
     def write_table(self) -> None:
+        """Ask where, and write the running order as a table."""
         path = self._save_name("Write the running order", "order.csv", TABLES)
         self._write(path, lambda out: write_table(self.publication, out))
 
     def write_plan(self) -> None:
+        """Ask where, and write the plan for the wall."""
         from half_fold.core.press.wall_plan import write_wall_plan
 
         path = self._save_name("Make a plan for the wall", "plan.pdf", "PDF (*.pdf)")
         self._write(path, lambda out: write_wall_plan(self.publication, out))
 
     def take_table(self) -> None:
+        """Ask for a table, and order the pages by it."""
         name, _ = QFileDialog.getOpenFileName(self.station, "Take in a table", last_folder("orders"), TABLES)
         if not name:
             return
@@ -242,6 +246,7 @@ class OrderRows:
             self.session.noted.emit(" ".join(notes) or f"“{Path(name).name}” was taken in.")
 
     def write_dates(self) -> None:
+        """Ask where, and write the schedule."""
         from datetime import date
 
         path = self._save_name("Write the schedule", "dates.ics", "Schedules (*.ics *.csv)")
@@ -250,6 +255,7 @@ class OrderRows:
     # Sheets -------------------------------------------------------------------------------------
 
     def sheets(self, view: SheetsView) -> list[Section]:
+        """The working of the printed sheet in view."""
         sheet, made = view.sheet(), view.imposed()
         spans_said = ", ".join(f"{first}–{last}" for first, last in sheet.spans)
         items: Items = [
@@ -274,6 +280,7 @@ class OrderRows:
     # Inserts ------------------------------------------------------------------------------------
 
     def inserts(self, insert: Insert | None) -> list[Section]:
+        """The working of an insert, and what can be added."""
         made = [] if insert is None else [self._insert(insert)]
         at = self.session.page if self.session.page % 2 == 0 else max(2, self.session.page - 1)
         actions = [
@@ -359,6 +366,7 @@ class OrderRows:
     # Dates --------------------------------------------------------------------------------------
 
     def dates(self) -> list[Section]:
+        """The working of the schedule."""
         brief, plan = self.publication.brief, self.publication.schedule
         press = Row(
             "Press date",

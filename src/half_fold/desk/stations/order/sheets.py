@@ -22,9 +22,11 @@ class SheetsView(OrderView):
         self.index, self.step, self.way = 0, 0, WAYS[0]
 
     def sheets(self) -> tuple[PrintedSheet, ...]:
+        """Every printed sheet of the job."""
         return printed_sheets(self.session.publication)
 
     def sheet(self) -> PrintedSheet:
+        """The sheet in view."""
         every = self.sheets()
         self.index = min(self.index, len(every) - 1)
         return every[self.index]
@@ -39,11 +41,13 @@ class SheetsView(OrderView):
         self.update()
 
     def choose(self, index: int) -> None:
+        """Show another sheet, unfolded."""
         self.index, self.step = min(max(index, 0), len(self.sheets()) - 1), 0
         self.moved.emit()
         self.update()
 
     def fold(self, by: int) -> None:
+        """Fold the sheet so many steps further, or back."""
         made = self.imposed()
         if made is not None:
             self.step = min(max(self.step + by, 0), len(made.imposition.folds))
@@ -51,6 +55,7 @@ class SheetsView(OrderView):
             self.update()
 
     def print_by(self, way: str) -> bool:
+        """Print it sheetwise, work-and-turn or work-and-tumble."""
         self.way = way
         self.moved.emit()
         self.update()

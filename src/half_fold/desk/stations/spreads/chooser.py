@@ -35,5 +35,6 @@ class Chooser(QMenu):
             super().keyPressEvent(event)
 
     def open_at(self, at: QPoint) -> None:
+        """Open at a place of the screen, and take the keys."""
         self.popup(at)
         self.setFocus()

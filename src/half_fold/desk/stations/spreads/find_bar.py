@@ -82,6 +82,7 @@ class FindBar(QWidget):
         return pattern_of(self.words.text(), self.whole.isChecked(), self.exact.isChecked())
 
     def refresh(self) -> None:
+        """Count the places where the words stand."""
         found = self.places()
         self.count.setText(counted(len(found), "place") if self.words.text() else "")
 

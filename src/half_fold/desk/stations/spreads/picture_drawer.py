@@ -91,6 +91,7 @@ class PictureDrawer(QAbstractScrollArea):
         return [(pictures[at], places[at].translated(-off)) for at in range(first, last)]
 
     def used(self) -> set[str]:
+        """The pictures that are laid somewhere, by id."""
         return self.session.used_pictures()
 
     def chosen_or_first_free(self) -> str | None:
@@ -181,6 +182,7 @@ class PictureDrawer(QAbstractScrollArea):
         event.accept()
 
     def choose(self, picture: str | None) -> None:
+        """Choose a picture, to be placed or to read its working."""
         self.chosen = picture
         self.session.selected.emit()
         self._repaint()

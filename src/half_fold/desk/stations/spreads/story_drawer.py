@@ -262,6 +262,7 @@ class StoryDrawer:
         return made
 
     def ask(self) -> None:
+        """Ask for a text to bring in."""
         path = ask_for_text(self.text)
         if path is not None:
             self.session.bring_text(path)
