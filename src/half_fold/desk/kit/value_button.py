@@ -1,7 +1,7 @@
 """A value at the right of a row: underlined with dots where it can be set, edited in place."""
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from half_fold.desk.theme import tokens
@@ -46,8 +46,8 @@ class ValueButton(QAbstractButton):
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))
             painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 2, 2)
 
-    def keyPressEvent(self, event: "object") -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # type: ignore[attr-defined]
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.click()
         else:
-            super().keyPressEvent(event)  # type: ignore[arg-type]
+            super().keyPressEvent(event)

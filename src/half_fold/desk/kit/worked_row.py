@@ -2,7 +2,7 @@
 
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.plain import label
@@ -31,8 +31,8 @@ class _Editor(QLineEdit):
         else:
             super().keyPressEvent(event)
 
-    def focusOutEvent(self, event: "object") -> None:
-        super().focusOutEvent(event)  # type: ignore[arg-type]
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
         if not sip.isdeleted(self._row) and self._row.editor is self:
             self._row.leave_editor()
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QLineEdit
 
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.publication.records import Furniture
+from half_fold.core.publication.records import Furniture, Publication
 from half_fold.core.spread.furniture import PlacedPiece, moved_to
 from half_fold.core.spread.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
 from half_fold.desk.paint.painter import paint
@@ -158,11 +158,11 @@ class FurnitureBench(MasterBench):
         """A piece more; it is selected, and its words wait to be typed."""
         name, made = self.station.master().name, [""]
 
-        def make(publication: object) -> object:
-            changed, made[0] = add_furniture(publication, name, piece)  # type: ignore[arg-type]
+        def make(publication: Publication) -> Publication:
+            changed, made[0] = add_furniture(publication, name, piece)
             return changed
 
-        if self.session.edit(make, "furniture added"):  # type: ignore[arg-type]
+        if self.session.edit(make, "furniture added"):
             self.select(made[0])
 
     def hide_here(self, piece: Furniture) -> None:

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QTransform
 
 from half_fold.core.grid.stops import EDGES, Edge, describe
@@ -237,14 +237,14 @@ class SpreadBench(Bench):
             self.session.select(hit)
             self.station.edit_selected()
 
-    def leaveEvent(self, event: "object") -> None:
+    def leaveEvent(self, event: QEvent | None) -> None:
         self.pointer = None
         self.update()
-        super().leaveEvent(event)  # type: ignore[arg-type]
+        super().leaveEvent(event)
 
     # Keys ---------------------------------------------------------------------------------------
 
-    def event(self, event: "object") -> bool:
+    def event(self, event: QEvent | None) -> bool:
         """Tab goes from block to block while the bench has the focus, and on when they are through."""
         if (
             isinstance(event, QKeyEvent)
@@ -262,7 +262,7 @@ class SpreadBench(Bench):
                 self.session.select(blocks[at])
                 return True
             self.session.select(None)
-        return super().event(event)  # type: ignore[arg-type]
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

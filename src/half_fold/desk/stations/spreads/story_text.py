@@ -10,6 +10,7 @@ from PyQt6.QtGui import (
     QKeyEvent,
     QPainter,
     QPaintEvent,
+    QResizeEvent,
     QTextBlock,
     QTextBlockFormat,
     QTextBlockUserData,
@@ -261,8 +262,8 @@ class StoryText(QTextEdit):
         self._changed()
         self.styled.emit()
 
-    def resizeEvent(self, event: "object") -> None:
-        super().resizeEvent(event)  # type: ignore[arg-type]
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
         inner = self.contentsRect()
         self._gutter.setGeometry(inner.left(), inner.top(), GUTTER, inner.height())
 
