@@ -3,7 +3,12 @@
 import math
 from typing import NamedTuple
 
+import numpy as np
+import numpy.typing as npt
+
 from half_fold.core.measure.rect import Rect, hull
+
+Floats = npt.NDArray[np.float64]
 
 
 class Affine(NamedTuple):
@@ -31,6 +36,11 @@ class Affine(NamedTuple):
             e,
             f,
         )
+
+    def of_all(self, places: Floats) -> Floats:
+        """Where places come to lie: an array of shape (places, 2), as they are."""
+        matrix = np.array([[self.a, self.b], [self.c, self.d]])
+        return np.asarray(places @ matrix + (self.e, self.f))
 
     def around(self, rect: Rect) -> Rect:
         """The upright rectangle round what becomes of one."""

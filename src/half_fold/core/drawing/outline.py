@@ -33,8 +33,7 @@ class Outline:
 
     def through(self, affine: Affine) -> "Outline":
         """The outline turned, flipped or scaled."""
-        matrix = np.array([[affine.a, affine.b], [affine.c, affine.d]])
-        return Outline(self.ops, self.points @ matrix + (affine.e, affine.f))
+        return Outline(self.ops, affine.of_all(self.points))
 
     def is_same(self, other: "Outline") -> bool:
         """Whether another runs just as this."""

@@ -144,8 +144,7 @@ class Layer:
         scale = self.scale * FINER
         wound = np.zeros((self._high * FINER, self._wide * FINER), np.int8)
         if self._through != Affine():
-            matrix = np.array([[self._through.a, self._through.b], [self._through.c, self._through.d]])
-            parts = [part @ matrix + (self._through.e, self._through.f) for part in parts]
+            parts = [self._through.of_all(part) for part in parts]
         for part in parts:
             places = (part - (self.area.left, self.area.top)) * scale
             low = np.clip(np.floor(places.min(0)).astype(int) - 1, 0, (wound.shape[1], wound.shape[0]))

@@ -17,7 +17,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
-from half_fold.core.plan.settings import set_value
+from half_fold.core.plan.settings import set_each, set_value
 from half_fold.core.publication.property import Choices, typed_of
 from half_fold.core.publication.records import Insert, Publication, Role
 from half_fold.core.publication.surgery import (
@@ -244,12 +244,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
 
 def set_paths(publication: Publication, given: list[str]) -> Publication:
     """Every ``PATH=VALUE`` in turn, split at the first '='."""
-    for each in given:
-        path, sign, typed = each.partition("=")
-        if not sign:
-            raise Problem(f"“{each}” is no setting; give PATH=VALUE such as pages=48.")
-        publication = set_path(publication, path.strip(), typed.strip())
-    return publication
+    return set_each(publication, given, "PATH", set_path)
 
 
 def told(setting: Setting) -> dict[str, object]:

@@ -12,8 +12,8 @@ import platformdirs
 from PIL import Image
 
 from half_fold.core.pictures.bring import ENOUGH, load_pixels
-from half_fold.core.pictures.colour import has_alpha, to_screen
-from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.pictures.colour import to_screen
+from half_fold.core.pictures.resize import resized
 
 STEPS = (160, 800, ENOUGH)  # pixels along the longer side
 MOST_OCTETS = 4_000_000_000
@@ -72,14 +72,8 @@ def _at_most(image: Image.Image, step: int) -> Image.Image:
     longer = max(image.size)
     if longer <= step:
         return image
-    if image.mode in ("P", "PA", "1"):
-        image = image.convert("RGBA" if has_alpha(image) else "L" if image.mode == "1" else "RGB")
-    size = tuple(max(1, round(side * step / longer)) for side in image.size)
-    small = image.resize((size[0], size[1]), Image.Resampling.BICUBIC, reducing_gap=2.0)
-    beside = image.info.get(ALPHA)
-    if beside is not None:
-        small.info = small.info | {ALPHA: beside.resize(small.size, Image.Resampling.BICUBIC)}
-    return small
+    wide, high = (max(1, round(side * step / longer)) for side in image.size)
+    return resized(image, (wide, high))
 
 
 def _keep(image: Image.Image, digest: str, step: int) -> None:

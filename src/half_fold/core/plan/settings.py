@@ -39,9 +39,16 @@ def set_value(publication: Publication, key: str, value: str) -> Publication:
 
 def set_values(publication: Publication, settings: list[str]) -> Publication:
     """Every ``KEY=VALUE`` in turn, split at the first '='."""
+    return set_each(publication, settings, "KEY", set_value)
+
+
+def set_each(
+    publication: Publication, settings: list[str], what: str, one: Callable[[Publication, str, str], Publication]
+) -> Publication:
+    """Every ``what=VALUE`` set by ``one`` in turn. Problem where there is no '='."""
     for setting in settings:
         key, sign, value = setting.partition("=")
         if not sign:
-            raise Problem(f"“{setting}” is no setting; give KEY=VALUE such as pages=48.")
-        publication = set_value(publication, key.strip(), value.strip())
+            raise Problem(f"“{setting}” is no setting; give {what}=VALUE such as pages=48.")
+        publication = one(publication, key.strip(), value.strip())
     return publication

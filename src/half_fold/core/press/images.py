@@ -14,8 +14,9 @@ from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import has_alpha, to_press, to_screen
+from half_fold.core.pictures.colour import to_press, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.pictures.resize import Box, resized
 from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.press.seen import Part
 from half_fold.core.publication.records import Picture
@@ -24,7 +25,6 @@ JPEG_QUALITY = 93
 LONGEST_JPEG = 65_500  # pixels a side: what the form can hold
 PACKED = 6  # zlib's level
 AT_ONCE = 2  # pictures in hand at once, however many processors there are: each takes up to 1 GB
-Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,13 +84,7 @@ def _reduced(image: Image.Image, size: tuple[int, int], part: Part) -> Image.Ima
     if image.mode == "1" or wanted == (part.right - part.left, part.bottom - part.top):
         is_whole = box == (0.0, 0.0, float(image.width), float(image.height))
         return image if is_whole else _cut(image, box)
-    if image.mode in ("P", "PA"):
-        image = image.convert("RGBA" if has_alpha(image) else "RGB")
-    small = image.resize(wanted, Image.Resampling.BICUBIC, box, reducing_gap=2.0)
-    beside = image.info.get(ALPHA)
-    if beside is not None:
-        small.info = small.info | {ALPHA: beside.resize(wanted, Image.Resampling.BICUBIC, box)}
-    return small
+    return resized(image, wanted, box)
 
 
 def _cut(image: Image.Image, box: Box) -> Image.Image:
