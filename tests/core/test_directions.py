@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.checks.run import check, summary
-from half_fold.core.drawing.marks import BLACK, Glyphs
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import start

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.drawing.marks import BLACK
+from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run, Story

@@ -8,8 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Glyphs, Tone
+from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import Said, figure_of, figures_of, text_of
+from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run

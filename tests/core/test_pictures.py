@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from PIL import Image, ImageCms
 
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Tone
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import bring_picture, picture_file

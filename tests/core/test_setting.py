@@ -6,7 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Glyphs, Tone
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start

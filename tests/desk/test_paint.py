@@ -8,7 +8,8 @@ from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtTest import QTest
 
-from half_fold.core.drawing.marks import BLACK, DisplayList, Picture, Shape, Tone
+from half_fold.core.drawing.marks import DisplayList, Picture, Shape
+from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen

@@ -5,22 +5,10 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec.structs import replace
 
-from half_fold.core.drawing.affine import flipped, turned
-from half_fold.core.drawing.marks import (
-    BLACK,
-    BLENDS,
-    WHITE,
-    Glyphs,
-    Group,
-    Line,
-    Mark,
-    Path,
-    Picture,
-    Shape,
-    Stroke,
-    Tone,
-)
+from half_fold.core.drawing.affine import Affine, flipped, turned
+from half_fold.core.drawing.marks import BLENDS, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle, rounded
+from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.typesetting.faces import face
 
@@ -60,6 +48,32 @@ def _turned_group(angle: float, *marks: Mark, opacity: float = 1.0, blend: str =
     return Group(marks, opacity, blend, affine=turned(SHEET.centre, angle))  # type: ignore[arg-type]
 
 
+PLUM, MOSS = Spot("Ellerby plum", 0.4, 0.9, 0.1, 0.1), Spot("Wet moss", 0.6, 0.2, 0.9, 0.3)
+PLUM_TONE, MOSS_TONE = Tone(s=1.0, spot=PLUM), Tone(s=0.6, spot=MOSS)
+SPOTS = (PLUM.name, MOSS.name)
+
+
+def _fade(*tones: Tone, way: str = "linear", angle: float = 0.0, box: Rect = LEFT) -> Gradient:
+    """Tones from the left of a box to its right, turned, or from its middle outwards."""
+    stops = tuple(GradientStop(at / (len(tones) - 1), tone) for at, tone in enumerate(tones))
+    middle = box.centre
+    lies = Affine(box.width, 0, 0, box.width, box.left, middle[1])
+    if way == "radial":
+        lies = Affine(box.width / 2, 0, 0, box.height / 2, *middle)
+    return Gradient(way, turned(middle, angle).after(lies), stops)  # type: ignore[arg-type]  # words of a test
+
+
+def _mask(*tones: Tone, box: Rect = SHEET, way: str = "linear") -> Group:
+    return Group((Path(rectangle(box), _fade(*tones, way=way, box=box)),))
+
+
+def _soft(wide: int = 320, high: int = 240) -> np.ndarray:
+    y, x = np.mgrid[0:high, 0:wide]
+    far = np.hypot((x + 0.5) / wide - 0.5, (y + 0.5) / high - 0.5)
+    return (255 * np.clip(1.2 - 2.4 * far, 0, 1)).astype(np.uint8)
+
+
+HALF, CLEAR = Tone(k=0.5), Tone()
 _TWO = (Shape(LEFT, LEAF), Shape(RIGHT, RED))
 _PICTURED = _picture(Rect(0, 0, 120, 90))
 
@@ -135,6 +149,56 @@ LISTS: dict[str, Sequence[Mark]] = {
         _turned_group(90, Shape(RIGHT, STRAW), replace(words("Hedge", 20, 30, 60, LEAF), turn=turned((30, 60), -50)))
     ],
     "see-through in a turn": [Shape(LEFT, CYAN), _turned_group(45, _group(Shape(RIGHT, RED), opacity=0.5))],
+    "a gradient": [Path(rectangle(LEFT), _fade(LEAF, STRAW))],
+    "a gradient of three tones": [Path(ellipse(RIGHT), _fade(CYAN, WHITE, RED, box=RIGHT))],
+    "a gradient at an angle": [Path(rounded(LEFT, 9), _fade(LEAF, STRAW, angle=37))],
+    "a gradient outwards": [Path(rectangle(LEFT), _fade(STRAW, RED, LEAF, way="radial"))],
+    "a gradient in a stroke": [Path(ellipse(LEFT), None, Stroke(_fade(RED, CYAN), 9.0))],
+    "a gradient in words": [Shape(SHEET, STRAW), words("Hedge", 40, 6, 58, _fade(RED, CYAN, box=SHEET), SANS)],
+    "a gradient in turned words": [replace(words("Hed", 40, 20, 58, _fade(RED, CYAN)), turn=turned((60, 45), -20))],
+    "a gradient beyond its ends": [Path(rectangle(SHEET), _fade(LEAF, STRAW, box=Rect(50, 30, 70, 60)))],
+    "a gradient in a turn": [Shape(SHEET, STRAW), _turned_group(25, Path(rectangle(LEFT), _fade(LEAF, RED, angle=20)))],
+    "a see-through gradient": [_PICTURED, _group(Path(rectangle(RIGHT), _fade(LEAF, RED, box=RIGHT)), opacity=0.6)],
+    "a mask": [Shape(LEFT, LEAF), Group((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR))],
+    "a mask of a part": [Shape(LEFT, LEAF), Group((Shape(SHEET, RED),), mask=_mask(BLACK, HALF, box=RIGHT))],
+    "a wash that fades over a picture": [_PICTURED, Group((Shape(SHEET, STRAW),), 0.8, mask=_mask(CLEAR, BLACK))],
+    "a picture in a mask": [Shape(LEFT, LEAF), Group((_PICTURED,), mask=_mask(BLACK, CLEAR, way="radial"))],
+    "a mask, turned and multiplied": [
+        _PICTURED,
+        Group((Shape(SHEET, STRAW),), 1.0, "multiply", "b", turned((60, 45), 30), _mask(CLEAR, BLACK, CLEAR)),
+    ],
+    "a mask in a group": [
+        Shape(LEFT, CYAN),
+        _group(Group((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR)), Shape(Rect(60, 5, 90, 40), LEAF), opacity=0.7),
+    ],
+    "a veil": [Shape(SHEET, STRAW), Veil(_soft(), RIGHT, RED, "b")],
+    "a turned veil": [Shape(LEFT, LEAF), Veil(_soft(), LEFT, STRAW, "b", turned((60, 45), 30))],
+    "a shadow of black alone": [_PICTURED, Group((Veil(_soft(), RIGHT, BLACK),), 0.6, "multiply"), Shape(LEFT, RED)],
+    "a glow": [Shape(SHEET, LEAF), Group((Veil(_soft(), SHEET, STRAW),), 0.8, "screen"), words("Hedge", 24, 20, 50)],
+    "a spot": [Shape(SHEET, STRAW), Path(ellipse(RIGHT), PLUM_TONE)],
+    "two spots, the nearer hides": [Shape(LEFT, PLUM_TONE), Shape(RIGHT, MOSS_TONE), Line((5, 45), (115, 45), RED, 6)],
+    "process ink on a spot": [Shape(SHEET, PLUM_TONE), Shape(RIGHT, LEAF), _picture(Rect(10, 10, 40, 30))],
+    "a spot's words and stroke": [
+        Shape(SHEET, STRAW),
+        words("Hedge", 40, 6, 58, PLUM_TONE, SANS),
+        Path(rectangle(LEFT), None, Stroke(MOSS_TONE, 4.0, (9.0, 6.0))),
+    ],
+    "black text overprints a spot": [Shape(SHEET, PLUM_TONE), words("Hedge", 24, 20, 50)],
+    "black text over a spot and a group": [
+        Shape(SHEET, PLUM_TONE),
+        _group(Shape(LEFT, RED), opacity=0.5),
+        words("Hedge", 24, 20, 50),
+    ],
+    "a see-through spot": [Shape(LEFT, LEAF), _group(Shape(RIGHT, PLUM_TONE), opacity=0.5)],
+    "a multiplied spot": [_PICTURED, _group(Path(ellipse(RIGHT), PLUM_TONE), blend="multiply")],
+    "a gradient between spots": [Path(rectangle(LEFT), _fade(PLUM_TONE, WHITE, MOSS_TONE))],
+    "a gradient from process to spot": [Path(rectangle(SHEET), _fade(LEAF, PLUM_TONE, box=SHEET))],
+    "a spot's veil": [Shape(SHEET, STRAW), Veil(_soft(), RIGHT, PLUM_TONE, "b")],
+    "registration on every plate": [
+        Shape(LEFT, PLUM_TONE),
+        Shape(RIGHT, MOSS_TONE),
+        Line((20, 70), (100, 70), REGISTRATION, 8.0),
+    ],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},
     **{f"{blend} on a picture": [_PICTURED, _group(_panel(RIGHT, LEAF), blend=blend)] for blend in BLENDS},

@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.drawing.marks import BLACK, WHITE, Glyphs, Line, Picture, Shape, Tone
+from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
+from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds, resource_name
@@ -162,7 +163,7 @@ def test_crop_marks_keep_clear_of_the_bleed_and_end_on_the_sheet() -> None:
     for bleed in (0.0, 3 * MM, 5 * MM):
         near, far = max(bleed, 3 * MM), max(bleed, 3 * MM) + LENGTH
         marks = crop_marks(trim, bleed, (300.0,))
-        assert len(marks) == 10 and all(mark.registration and mark.weight == 0.25 for mark in marks)
+        assert len(marks) == 10 and all(mark.colour == REGISTRATION and mark.weight == 0.25 for mark in marks)
         sheet = trim.grown(slug(bleed))
         for mark in marks:
             (x0, y0), (x1, y1) = mark.start, mark.end

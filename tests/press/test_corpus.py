@@ -20,7 +20,7 @@ from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.records import Publication
 from half_fold.core.typesetting.faces import face
 from tests.conftest import judge
-from tests.press.corpus import LISTS, SHEET
+from tests.press.corpus import LISTS, SHEET, SPOTS
 
 SCALE = 2.0  # pixels to the point
 MEAN, HIGH = 0.0015, 0.007  # away from edges: the mean, and what 99 of 100 keep under: the judge rounds to 0.004
@@ -69,14 +69,19 @@ def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path) -> No
 
 
 def plates(pdf: Path, folder: Path) -> Floats:
-    """The plates as an outside judge makes them: inks, an array of shape (high, wide, 4)."""
+    """The plates as an outside judge makes them: inks and spots, an array of shape (high, wide, 6)."""
     judge(
         "gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r576", "-dDownScaleFactor=4",
         f"-sOutputFile={folder / 'plate.tif'}", pdf,
     )  # fmt: skip
-    names = ("Cyan", "Magenta", "Yellow", "Black")
-    made = [np.asarray(Image.open(folder / f"plate({name}).tif").convert("L"), np.float32) for name in names]
-    return np.asarray(1 - np.stack(made, 2) / 255, np.float32)
+    made = [_plate(folder / f"plate({name}).tif") for name in ("Cyan", "Magenta", "Yellow", "Black", *SPOTS)]
+    there = next(plate for plate in made if plate is not None)
+    return np.stack([np.zeros_like(there) if plate is None else plate for plate in made], 2)
+
+
+def _plate(file: Path) -> Floats | None:
+    """None where there is no such plate: nothing is printed in that ink."""
+    return 1 - np.asarray(Image.open(file).convert("L"), np.float32) / 255 if file.exists() else None
 
 
 def away_from_edges(inks: Floats) -> npt.NDArray[np.bool_]:
@@ -102,7 +107,7 @@ def test_planes_and_press_file_lay_the_same_inks(job: tuple[Publication, Path], 
     marks = list(LISTS[name])
     _pressed(*job, marks, tmp_path / "x.pdf")
     found = plates(tmp_path / "x.pdf", tmp_path)
-    laid = on_paper(Layer(SHEET, SCALE, sources(*job)).lay(marks))
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job), spots=SPOTS).lay(marks))
     assert found.shape == laid.shape
     off = np.abs(found - laid)
     calm = away_from_edges(found) & away_from_edges(laid)

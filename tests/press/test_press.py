@@ -237,7 +237,8 @@ def test_a_long_story_reads_back_through_hyphens_and_pages(job: Path, tmp_path: 
 
 def test_one_glyph_for_two_texts_keeps_both(job: Path, tmp_path: Path) -> None:
     """Small-cap and other alternates share glyphs: the second text must come through as actual text."""
-    from half_fold.core.drawing.marks import BLACK, Glyphs
+    from half_fold.core.drawing.marks import Glyphs
+    from half_fold.core.drawing.tone import BLACK
     from half_fold.core.measure.rect import Rect
     from half_fold.core.press.content import Content, Resources
 

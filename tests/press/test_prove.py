@@ -13,7 +13,8 @@ from msgspec.structs import replace
 
 from half_fold.cli import main
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.marks import BLACK, Glyphs, Group, Line, Mark, Picture, Shape, Tone
+from half_fold.core.drawing.marks import Glyphs, Group, Line, Mark, Picture, Shape
+from half_fold.core.drawing.tone import BLACK, REGISTRATION, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press import content, fonts, images, leaves, make, prove, shown
 from half_fold.core.press.composed import EDGE, RULE, Composed, composed
@@ -39,7 +40,7 @@ MARKS = (
     _run("оф глыбы \\ σοφία", 80.0, Tone(m=1.0, y=0.8)),
     Picture("p1", Rect(-20, 100, 60, 140), Rect(0, 105, 50, 135)),
     Line((0, 0), (10, 90), Tone(k=0.5), 0.5),
-    Line((5, 0), (5, 9), BLACK, 0.25, registration=True),
+    Line((5, 0), (5, 9), REGISTRATION, 0.25),
     _run("turned words", 200.0, turn=turned((12.5, 200.0), 90.0)),
 )
 

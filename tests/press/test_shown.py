@@ -11,7 +11,8 @@ import pikepdf
 import pytest
 import reportlab
 
-from half_fold.core.drawing.marks import BLACK, Glyphs
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import Content, Resources
 from half_fold.core.typesetting.faces import face, families, join_face

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
-from half_fold.core.drawing.marks import WHITE, Glyphs, Mark, Tone, leaves
+from half_fold.core.drawing.marks import Glyphs, Mark, leaves
+from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Holds, Publication

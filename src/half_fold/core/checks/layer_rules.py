@@ -9,7 +9,8 @@ import numpy.typing as npt
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import WHITE, Glyphs, Group, Mark, Path, Picture, Shape, Tone, leaves
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, leaves
+from half_fold.core.drawing.tone import WHITE, Tone, tones
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_in_lab
@@ -143,7 +144,7 @@ def words_in_their_ground(context: Context) -> Iterator[Finding]:
             if not isinstance(mark, Glyphs) or not _says(mark) or mark.block in told:
                 continue
             ground = _ground(marks[:at], Rect(*_words_box(mark)), context.ground)
-            if ground is not None and _difference(mark.colour, ground) < LEAST_DIFFERENCE:
+            if ground is not None and all(_difference(tone, ground) < LEAST_DIFFERENCE for tone in tones(mark.colour)):
                 told.add(mark.block)
                 yield _lost(context, spread, mark, ground)
 

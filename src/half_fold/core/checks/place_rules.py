@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
-from half_fold.core.drawing.marks import Line, Mark, Path, Shape, Tone, leaves
+from half_fold.core.drawing.marks import Line, Mark, Path, Shape, leaves
+from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length
@@ -210,7 +211,7 @@ def thin_strokes(context: Context) -> Iterator[Finding]:
             weight, colour = _stroke(mark)
             if colour is None or mark.block in told:
                 continue
-            least = THINNEST if max(colour.c, colour.m, colour.y, colour.k) > 0 else THINNEST_REVERSED
+            least = THINNEST if any(max(tone.process) > 0 for tone in tones(colour)) else THINNEST_REVERSED
             if weight < least - 1e-9:
                 told.add(mark.block)
                 kind = "left white" if least == THINNEST_REVERSED else "printed"
@@ -221,7 +222,7 @@ def thin_strokes(context: Context) -> Iterator[Finding]:
                 yield Finding("thin line", UNREAD, message, why, False, page, name)
 
 
-def _stroke(mark: Mark) -> tuple[float, Tone | None]:
+def _stroke(mark: Mark) -> tuple[float, Paint | None]:
     if isinstance(mark, Line):
         return mark.weight, mark.colour
     if isinstance(mark, Path):

@@ -10,7 +10,7 @@ from half_fold.core.checks import cover_rules, job_rules, layer_rules, picture_r
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
-from half_fold.core.drawing.marks import WHITE
+from half_fold.core.drawing.tone import WHITE
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.inks import ink

@@ -10,6 +10,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
@@ -289,11 +290,16 @@ def missing_font(context: Context) -> Iterator[Finding]:
             yield Finding("missing font", REFUSED, message, why, True)
 
 
+def _plates(tone: Tone) -> int:
+    """How many plates a tone is printed from."""
+    return sum(share >= SCREENED for share in (tone.c, tone.m, tone.y, tone.k, tone.s))
+
+
 def small_type_in_inks(context: Context) -> Iterator[Finding]:
     """Small type in more than one ink: the plates never meet so exactly that its edges stay sharp."""
     told: set[str] = set()
     for spread, run in context.runs:
-        inks = sum(share >= SCREENED for share in (run.colour.c, run.colour.m, run.colour.y, run.colour.k))
+        inks = max(_plates(tone) for tone in tones(run.colour))
         if run.size < SMALL_IN_INKS and inks > 1 and run.block not in told and "".join(run.texts).strip():
             told.add(run.block)
             message = f"Type of {figure(run.size, 1)} pt is printed in {inks} inks"

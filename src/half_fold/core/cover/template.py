@@ -13,7 +13,8 @@ from half_fold.core.brief.allowances import PRINTER_WINS
 from half_fold.core.brief.printers import barcode_reserve
 from half_fold.core.cover.flat import Flat, cover_flat
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.marks import BLACK, DisplayList, Glyphs, Line, Mark, Shape, Tone
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect, hull

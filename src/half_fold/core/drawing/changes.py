@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Veil
 from half_fold.core.measure.rect import Rect, hull
 
 # How far letters may reach beyond their pens, in ems: generous, since a face's own extremes are not asked.
@@ -22,6 +22,8 @@ def bounds(mark: Mark) -> Rect:
     if isinstance(mark, Group):
         box = hull(map(bounds, mark.marks)) if mark.marks else NOWHERE
         return box if mark.affine is None else mark.affine.around(box)
+    if isinstance(mark, Veil):
+        return mark.placed if mark.affine is None else mark.affine.around(mark.placed)
     return mark.clip if isinstance(mark, Picture) else mark.rect.grown(mark.weight)
 
 
@@ -48,9 +50,15 @@ def _same(one: Mark, other: Mark) -> bool:
         return (one.fill, one.stroke) == (other.fill, other.stroke) and one.outline.is_same(other.outline)
     if isinstance(one, Group) and isinstance(other, Group):
         told = [(each.opacity, each.blend, each.affine, len(each.marks)) for each in (one, other)]
-        alike = told[0] == told[1]
-        return alike and all(map(_same, one.marks, other.marks))
+        return told[0] == told[1] and all(map(_same, one.marks, other.marks)) and _masked_alike(one.mask, other.mask)
+    if isinstance(one, Veil) and isinstance(other, Veil):
+        is_placed_alike = (one.placed, one.tone, one.affine) == (other.placed, other.tone, other.affine)
+        return is_placed_alike and np.array_equal(one.cover, other.cover)
     return type(one) is type(other) and one == other
+
+
+def _masked_alike(one: Group | None, other: Group | None) -> bool:
+    return one is other or (one is not None and other is not None and _same(one, other))
 
 
 def changed_area(before: DisplayList, now: DisplayList) -> Rect | None:

@@ -18,31 +18,14 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import Outline, rectangle
+from half_fold.core.drawing.tone import BLACK, Gradient, Paint, Tone, through, tones
 from half_fold.core.measure.rect import Rect
 
 Floats = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
-class Tone:
-    """What is printed at a place: shares of cyan, magenta, yellow and black, 0 to 1."""
-
-    c: float = 0.0
-    m: float = 0.0
-    y: float = 0.0
-    k: float = 0.0
-
-    def tinted(self, tint: float) -> "Tone":
-        """The same ink screened to ``tint`` (0 to 1)."""
-        return Tone(self.c * tint, self.m * tint, self.y * tint, self.k * tint)
-
-
-BLACK = Tone(k=1.0)
-WHITE = Tone()
-
-
 class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
-    """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set.
+    """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set; a gradient is not turned.
 
     ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),
     ``texts`` what each glyph stands for ('' where an earlier glyph already said it).
@@ -53,7 +36,7 @@ class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
     gids: npt.NDArray[np.uint16]
     xs: Floats
     baseline: float
-    colour: Tone
+    colour: Paint
     texts: Sequence[str]
     block: str = ""
     turn: Affine | None = None
@@ -85,14 +68,13 @@ class Shape:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A straight rule of ``weight`` points; ``registration`` prints it in every ink."""
+    """A straight rule of ``weight`` points."""
 
     start: tuple[float, float]
     end: tuple[float, float]
     colour: Tone
     weight: float
     block: str = ""
-    registration: bool = False
 
 
 class Stroke(NamedTuple):
@@ -101,7 +83,7 @@ class Stroke(NamedTuple):
     ``dashes`` are lengths of ink and of gaps in turn, in points; ``is_round`` rounds their ends.
     """
 
-    tone: Tone
+    tone: Paint
     weight: float
     dashes: tuple[float, ...] = ()
     is_round: bool = False
@@ -112,7 +94,7 @@ class Path:
     """An outline filled, and then stroked; corners of strokes are sharp."""
 
     outline: Outline
-    fill: Tone | None
+    fill: Paint | None
     stroke: Stroke | None = None
     block: str = ""
 
@@ -130,9 +112,7 @@ class Picture:
     @property
     def corners(self) -> tuple[tuple[float, float], ...]:
         """Where its upper left, upper right and lower left corner come to lie."""
-        where = self.placed
-        places = ((where.left, where.top), (where.right, where.top), (where.left, where.bottom))
-        return places if self.affine is None else tuple(self.affine.of(*place) for place in places)
+        return _corners(self.placed, self.affine)
 
     @property
     def seen(self) -> Rect:
@@ -140,29 +120,75 @@ class Picture:
         return self.clip.clipped(self.placed if self.affine is None else self.affine.around(self.placed))
 
 
-Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"]
+@dataclass(frozen=True, slots=True, eq=False)
+class Veil:
+    """One tone laid on ``placed`` as thickly as a raster says: ``cover`` is 0 to 255, an array of shape (high, wide).
+
+    It is what is soft at its edges: a shadow, a glow.
+    """
+
+    cover: npt.NDArray[np.uint8]
+    placed: Rect
+    tone: Tone
+    block: str = ""
+    affine: Affine | None = None
+
+    @property
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """Where its upper left, upper right and lower left corner come to lie."""
+        return _corners(self.placed, self.affine)
+
+
+def _corners(where: Rect, affine: Affine | None) -> tuple[tuple[float, float], ...]:
+    places = ((where.left, where.top), (where.right, where.top), (where.left, where.bottom))
+    return places if affine is None else tuple(affine.of(*place) for place in places)
+
+
+Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"]
 BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Group:
-    """Marks laid out by themselves, turned by ``affine``, then laid on what is behind as one through ``opacity``."""
+    """Marks laid out by themselves, turned by ``affine``, then laid on what is behind as one through ``opacity``.
+
+    A ``mask`` lets them be seen as far as it is black, turned with them: not at all where it has nothing.
+    """
 
     marks: "tuple[Mark, ...]"
     opacity: float = 1.0
     blend: Blend = "normal"
     block: str = ""
     affine: Affine | None = None
+    mask: "Group | None" = None
 
     @property
     def mixes(self) -> bool:
         """Whether it mixes with what lies behind, or something in it does."""
-        inner = any(isinstance(mark, Group) and mark.mixes for mark in self.marks)
-        return inner or self.opacity < 1 or self.blend != "normal"
+        inner = any(mixes(mark) for mark in self.marks)
+        return inner or self.opacity < 1 or self.blend != "normal" or self.mask is not None
 
 
-Leaf = Glyphs | Shape | Line | Path | Picture
+Leaf = Glyphs | Shape | Line | Path | Picture | Veil
 Mark = Leaf | Group
+
+
+def mixes(mark: Mark) -> bool:
+    """Whether a mark mixes with what lies behind it."""
+    return isinstance(mark, Veil) or (isinstance(mark, Group) and mark.mixes)
+
+
+def paints(mark: Leaf) -> tuple[Tone, ...]:
+    """Every tone that a mark lays; none for a picture."""
+    if isinstance(mark, Picture):
+        return ()
+    if isinstance(mark, Veil):
+        return (mark.tone,)
+    if isinstance(mark, Path):
+        return (*tones(mark.fill), *(tones(mark.stroke.tone) if mark.stroke is not None else ()))
+    if isinstance(mark, Shape):
+        return (*tones(mark.fill), *tones(mark.stroke))
+    return tones(mark.colour)
 
 
 def leaves(marks: "Iterable[Mark]") -> Iterator[Leaf]:
@@ -179,13 +205,21 @@ def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
     if affine is None:
         return mark
     if isinstance(mark, Glyphs):
-        return replace(mark, turn=affine if mark.turn is None else affine.after(mark.turn))
+        turn = affine if mark.turn is None else affine.after(mark.turn)
+        colour = mark.colour.through(affine) if isinstance(mark.colour, Gradient) else mark.colour
+        return replace(mark, turn=turn, colour=colour)
     if isinstance(mark, Line):
         return dataclasses.replace(mark, start=affine.of(*mark.start), end=affine.of(*mark.end))
     if isinstance(mark, Shape):
         mark = mark.as_path
     if isinstance(mark, Path):
-        return Path(mark.outline.through(affine), mark.fill, mark.stroke, mark.block)
+        stroke, fill = mark.stroke, mark.fill
+        if stroke is not None:
+            stroke = stroke._replace(tone=through(stroke.tone, affine))
+        fill = fill if fill is None else through(fill, affine)
+        return Path(mark.outline.through(affine), fill, stroke, mark.block)
+    if isinstance(mark, Veil):
+        return dataclasses.replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
     own = affine if mark.affine is None else affine.after(mark.affine)
     return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own)
 

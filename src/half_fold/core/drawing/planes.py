@@ -1,4 +1,4 @@
-"""A display list laid out in planes of ink: how much of cyan, magenta, yellow and black lies where.
+"""A display list laid out in planes of ink: how much of cyan, magenta, yellow, black and each spot lies where.
 
 Colours mix as they do on the press (ISO 32000, 11.3 and 11.7): blends work on what the inks leave of the paper's light,
 marks of a group are laid out by themselves and then laid on what is behind as one, and what overprints leaves the inks
@@ -24,15 +24,17 @@ from half_fold.core.drawing.marks import (
     Picture,
     Shape,
     Stroke,
-    Tone,
+    Veil,
     overprints,
 )
 from half_fold.core.drawing.outline import Outline, polygon, rectangle
 from half_fold.core.drawing.strokes import stroked
+from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Paint, Tone, finer
 from half_fold.core.measure.rect import Rect
 
 Plane = npt.NDArray[np.float32]
 FINER = 4  # pixels across are so many times as many while a mark's coverage is found
+STEPS = 16  # of a gradient between tones with spots that are stood in for
 Kept = npt.NDArray[np.bool_]
 
 
@@ -49,19 +51,22 @@ class Sources(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class Planes:
-    """``inks`` from 0 to 1, an array of shape (high, wide, 4), and where anything lies at all, ``alpha``."""
+    """``inks`` from 0 to 1, an array of shape (high, wide, 4 and the spots), and where anything lies, ``alpha``."""
 
     inks: Plane
     alpha: Plane
 
 
 class Layer:
-    """What is laid on a sheet ``area`` at so many pixels to the point."""
+    """What is laid on a sheet ``area`` at so many pixels to the point, on the process plates and those of ``spots``."""
 
-    def __init__(self, area: Rect, scale: float, sources: Sources, through: Affine | None = None) -> None:
+    def __init__(
+        self, area: Rect, scale: float, sources: Sources, through: Affine | None = None, spots: Sequence[str] = ()
+    ) -> None:
         self.area, self.scale, self._sources, self._through = area, scale, sources, through or Affine()
+        self._spots = tuple(spots)
         self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
-        self.inks: Plane = np.zeros((self._high, self._wide, 4), np.float32)
+        self.inks: Plane = np.zeros((self._high, self._wide, 4 + len(self._spots)), np.float32)
         self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
 
     def lay(self, marks: Sequence[Mark]) -> Planes:
@@ -76,8 +81,8 @@ class Layer:
         elif isinstance(mark, Shape):
             self._shape(mark)
         elif isinstance(mark, Line):
-            tone = Tone(1.0, 1.0, 1.0, 1.0) if mark.registration else mark.colour
-            self._tone(stroked(polygon([mark.start, mark.end]), Stroke(tone, mark.weight), is_closed=False), tone)
+            line = stroked(polygon([mark.start, mark.end]), Stroke(mark.colour, mark.weight), is_closed=False)
+            self._tone(line, mark.colour)
         elif isinstance(mark, Path):
             if mark.fill is not None:
                 self._tone(mark.outline.flattened(0.1 / self.scale), mark.fill)
@@ -85,12 +90,36 @@ class Layer:
                 self._tone(stroked(mark.outline, mark.stroke, 0.1 / self.scale), mark.stroke.tone)
         elif isinstance(mark, Picture):
             self._picture(mark)
+        elif isinstance(mark, Veil):
+            self._veil(mark)
         elif isinstance(mark, Group):
-            through = self._through if mark.affine is None else self._through.after(mark.affine)
-            made = Layer(self.area, self.scale, self._sources, through).lay(mark.marks)
-            self._put(made.inks, made.alpha * mark.opacity, mark.blend)
+            self._group(mark)
         else:
             raise TypeError(f"no way to lay out a {type(mark).__name__}")
+
+    def _group(self, mark: Group) -> None:
+        through = self._through if mark.affine is None else self._through.after(mark.affine)
+        made = self._within(through).lay(mark.marks)
+        alpha = made.alpha * mark.opacity
+        if mark.mask is not None:
+            mask = self._within(through).lay((mark.mask,))
+            alpha = alpha * mask.inks[..., 3] * mask.alpha
+        self._put(made.inks, alpha, mark.blend)
+
+    def _within(self, through: Affine) -> "Layer":
+        """A layer for marks that are laid out by themselves."""
+        return Layer(self.area, self.scale, self._sources, through, self._spots)
+
+    def _veil(self, mark: Veil) -> None:
+        place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
+        alpha = self._drawn(np.asarray(mark.cover / 255, np.float32), self._to_pixels(place))
+        self._put(self._shares(mark.tone), alpha)
+
+    def _to_pixels(self, place: Affine) -> Affine:
+        """A place on the sheet, through the groups round it, in pixels."""
+        scale = self.scale
+        sheet = Affine(scale, 0, 0, scale, -self.area.left * scale, -self.area.top * scale)
+        return sheet.after(self._through.after(place))
 
     def _shape(self, mark: Shape) -> None:
         if mark.fill is not None:
@@ -114,13 +143,12 @@ class Layer:
     def _picture(self, mark: Picture) -> None:
         inks, opaque = self._sources.pixels_of(mark.picture)
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
-        place = self._through.after(place)
-        to_pixels = Affine(self.scale, 0, 0, self.scale, -self.area.left * self.scale, -self.area.top * self.scale)
-        seen = to_pixels.after(place)
+        seen = self._to_pixels(place)
         drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
         clip = self._coverage(rectangle(mark.clip).flattened(1))
         alpha = drawn[4] * clip
-        self._put(np.stack(drawn[:4], 2), alpha)
+        spots = [np.zeros_like(clip)] * len(self._spots)
+        self._put(np.stack([*drawn[:4], *spots], 2), alpha)
 
     def _drawn(self, plane: Plane, seen: Affine) -> Plane:
         """A picture's plane where it comes to lie, nothing beyond its edges."""
@@ -135,9 +163,31 @@ class Layer:
         )
         return np.asarray(drawn, np.float32)
 
-    def _tone(self, parts: Sequence[npt.NDArray[np.float64]], tone: Tone, overprinted: bool = False) -> None:
-        source = np.array([tone.c, tone.m, tone.y, tone.k], np.float32)
+    def _tone(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint, overprinted: bool = False) -> None:
+        source = self._shares(paint) if isinstance(paint, Tone) else self._graded(paint)
         self._put(source, self._coverage(parts), keeps=source == 0 if overprinted else None)
+
+    def _shares(self, tone: Tone) -> Plane:
+        """The share of every plate in a tone."""
+        own, spot = [tone.c, tone.m, tone.y, tone.k], tone.spot
+        if spot == EVERY_PLATE:
+            return np.full(4 + len(self._spots), tone.s, np.float32)
+        if spot is not None and spot.name not in self._spots:
+            own = list(tone.process)
+        spots = [tone.s if spot is not None and spot.name == name else 0.0 for name in self._spots]
+        return np.array([*own, *spots], np.float32)
+
+    def _graded(self, gradient: Gradient) -> Plane:
+        """The shares of a gradient at the middle of every pixel."""
+        back = self._to_pixels(gradient.affine).inverse()
+        down, across = np.mgrid[0 : self._high, 0 : self._wide] + 0.5
+        x, y = back.a * across + back.c * down + back.e, back.b * across + back.d * down + back.f
+        at = x if gradient.way == "linear" else np.hypot(x, y)
+        stood_in = any(stop.tone.spot is not None and stop.tone.spot.name not in self._spots for stop in gradient.stops)
+        stops = list(finer(gradient.stops, STEPS) if stood_in else gradient.stops)
+        places = [stop.at for stop in stops]
+        shares = np.stack([self._shares(stop.tone) for stop in stops])
+        return np.stack([np.interp(at, places, plane) for plane in shares.T], 2).astype(np.float32)
 
     def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> Plane:
         """How much of each pixel lies inside, by the way the parts turn (non-zero winding)."""
@@ -196,6 +246,10 @@ def blended(behind: Plane, source: Plane, blend: Blend) -> Plane:
         light = np.maximum(back, front)
     elif blend == "overlay":
         light = np.where(back <= 0.5, 2 * back * front, 1 - 2 * (1 - back) * (1 - front))
+    elif blend == "soft-light":
+        curved = np.where(back <= 0.25, ((16 * back - 12) * back + 4) * back, np.sqrt(back))
+        darker, lighter = back - (1 - 2 * front) * back * (1 - back), back + (2 * front - 1) * (curved - back)
+        light = np.where(front <= 0.5, darker, lighter)
     else:
         light = np.broadcast_to(front, back.shape)
     return np.asarray(1 - light, np.float32)

@@ -11,7 +11,7 @@ import numpy as np
 from PIL import Image, ImageCms
 
 from half_fold.core.brief.papers import find_paper
-from half_fold.core.drawing.marks import Tone
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.publication.records import Publication
@@ -279,7 +279,7 @@ def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
 @cache
 def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
     """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""
-    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]
+    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in colour.process]
     pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")
     light, a, b = np.asarray(_converted(pixel, shipped_profile(COATED), _made("LAB"), "LAB"), np.uint8)[0, 0]
     return float(light) * 100 / 255, float(a.view(np.int8)), float(b.view(np.int8))
@@ -288,7 +288,7 @@ def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
 @cache
 def ink_on_screen(colour: Tone) -> tuple[int, int, int]:
     """An ink as sRGB (0 to 255), through the coated press profile."""
-    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in (colour.c, colour.m, colour.y, colour.k)]
+    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in colour.process]
     pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")
     shown = ImageCms.applyTransform(pixel, _ink_transform())
     assert shown is not None

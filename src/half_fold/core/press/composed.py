@@ -11,17 +11,29 @@ import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Tone
+from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
+from half_fold.core.drawing.tone import Gradient, Paint, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, TextGroup, bounds, state_name
+from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, MASKED, TextGroup, bounds, state_name, veil_name
+from half_fold.core.press.paints import shading, spot_name
 
 Drawn = tuple[str, list[float]]
 Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]
 AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
-EVERY_INK = [1.0, 1.0, 1.0, 1.0]
 NO_INK = Tone()
+
+
+START, FACTOR, BITS = 2166136261, 16777619, 0x7FFFFFFF
+
+
+def hashed(name: str) -> int:
+    """A figure that stands for a name."""
+    value = START
+    for octet in name.encode():
+        value = ((value ^ octet) * FACTOR) & BITS
+    return value
 
 
 class Unproved(Problem):
@@ -39,7 +51,7 @@ class Composed(msgspec.Struct, frozen=True, array_like=True):
     """A page as it was composed, back to front; places in points from the left foot of its sheet.
 
     ``text`` is what its glyphs say, a line end between lines; ``gids`` and ``places`` (x and y of each) are octets of
-    arrays. ``inks`` are counts of glyphs in a row with their shares of the four process inks. ``drawn`` is all else,
+    arrays. ``inks`` are counts of glyphs in a row with their ``shares``. ``drawn`` is all else,
     each with its place, its ink and its weight. ``digest`` is the checksum of the content that was written of it.
     """
 
@@ -61,15 +73,19 @@ class Composed(msgspec.Struct, frozen=True, array_like=True):
         return sum(kind.startswith(PICTURE) for kind, _ in self.drawn)
 
 
-def shares(colour: Tone) -> list[float]:
-    """An ink as shares of cyan, magenta, yellow and black."""
-    return [colour.c, colour.m, colour.y, colour.k]
+def shares(colour: Paint, media: Rect) -> list[float]:
+    """A paint: shares of cyan, magenta, yellow, black and of what is named, and which that is (0 for nothing)."""
+    if isinstance(colour, Gradient):
+        return [0.0] * 5 + [float(hashed(shading(colour, media).name))]
+    if colour.spot is not None:
+        return [0.0] * 4 + [colour.s, float(hashed(spot_name(colour.spot)))]
+    return [colour.c, colour.m, colour.y, colour.k, 0.0, 0.0]
 
 
 class _Seen(NamedTuple):
     """Runs that are seen, of one block: their inks, how many glyphs each has, on which baseline; and all glyphs."""
 
-    colours: list[Tone]
+    colours: list[Paint]
     block: str
     counts: npt.NDArray[np.int64]
     baselines: Floats
@@ -105,7 +121,9 @@ def composed(
         elif is_seen(group, clip_of(group)):
             drawn += _drawn(group, clip_of(group), media, named)
     gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
-    return Composed(_text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts), drawn, crc32(content))
+    return Composed(
+        _text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts, media), drawn, crc32(content)
+    )
 
 
 def is_seen(mark: Mark, clip: Rect) -> bool:
@@ -149,11 +167,11 @@ def _turned(mark: Glyphs, clip: Rect) -> list[_Seen]:
     return [_Seen([mark.colour], mark.block, counts, baselines, mark.gids, figures_of(mark.texts), *places.T)]
 
 
-def _inks(texts: Sequence[_Seen]) -> list[tuple[int, list[float]]]:
+def _inks(texts: Sequence[_Seen], media: Rect) -> list[tuple[int, list[float]]]:
     """How many glyphs in a row have which ink."""
     runs = (run for text in texts for run in zip(text.colours, text.counts.tolist(), strict=True))
     alike = groupby(runs, key=itemgetter(0))
-    return [(sum(count for _, count in some), shares(colour)) for colour, some in alike]
+    return [(sum(count for _, count in some), shares(colour, media)) for colour, some in alike]
 
 
 def _text(texts: Sequence[_Seen]) -> str:
@@ -184,21 +202,25 @@ def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
         assert isinstance(laid, Picture)
         return [(f"{PICTURE} {name}", _matrix(laid, media))]
     if isinstance(mark, Group):
-        stated = f"{STATE} {state_name(mark.opacity, mark.blend)}", list[float]()
-        return [stated, (f"{FORM} {named(mark, clip)[0]}", _form_matrix(mark.affine or Affine(), media))]
+        stated: list[Drawn] = [(f"{STATE} {state_name(mark.opacity, mark.blend)}", [])]
+        if mark.mask is not None:
+            stated.append((f"{STATE} {MASKED}{named(mark.mask, clip)[0]}", []))
+        return [*stated, (f"{FORM} {named(mark, clip)[0]}", _form_matrix(mark.affine or Affine(), media))]
+    if isinstance(mark, Veil):
+        return [(f"{PICTURE} {veil_name(mark)}", _matrix(mark, media))]
     if isinstance(mark, Path):
         return [(PATH, _path(mark, media))]
     if isinstance(mark, Line):
         (x0, y0), (x1, y1) = mark.start, mark.end
         ends = [x0 - media.left, media.bottom - y0, x1 - media.left, media.bottom - y1]
-        return [(RULE, [*ends, *(EVERY_INK if mark.registration else shares(mark.colour)), mark.weight])]
+        return [(RULE, [*ends, *shares(mark.colour, media), mark.weight])]
     assert isinstance(mark, Shape)
     out: list[Drawn] = []
     if mark.fill is not None:
-        out.append((AREA, [*_box(mark.rect, media), *shares(mark.fill)]))
+        out.append((AREA, [*_box(mark.rect, media), *shares(mark.fill, media)]))
     if mark.stroke is not None:
         inner = mark.rect.grown(-mark.weight / 2)
-        out.append((EDGE, [*_box(inner, media), *shares(mark.stroke), mark.weight]))
+        out.append((EDGE, [*_box(inner, media), *shares(mark.stroke, media), mark.weight]))
     return out
 
 
@@ -209,7 +231,7 @@ def _form_matrix(affine: Affine, media: Rect) -> list[float]:
     return [a, -b, -c, d, a * left + c * foot + e - left, foot - (b * left + d * foot + f)]
 
 
-def _matrix(mark: Picture, media: Rect) -> list[float]:
+def _matrix(mark: Picture | Veil, media: Rect) -> list[float]:
     """How the unit square, y upwards, comes to lie: from where three corners of the picture lie."""
     (left, top), (right, level), (foot_x, foot_y) = mark.corners
     return [right - left, top - level, left - foot_x, foot_y - top, foot_x - media.left, media.bottom - foot_y]
@@ -220,8 +242,15 @@ def _path(mark: Path, media: Rect) -> list[float]:
     stroke = mark.stroke or Stroke(NO_INK, 0.0)
     drawn = (mark.fill is not None) + 2 * (mark.stroke is not None)
     places = (mark.outline.points * (1, -1) + (-media.left, media.bottom)).ravel().tolist()
-    fill = shares(mark.fill) if mark.fill is not None else [0.0] * 4
-    told = [*fill, *shares(stroke.tone), stroke.weight, float(drawn), float(stroke.is_round), float(len(stroke.dashes))]
+    fill = shares(mark.fill, media) if mark.fill is not None else [0.0] * 6
+    told = [
+        *fill,
+        *shares(stroke.tone, media),
+        stroke.weight,
+        float(drawn),
+        float(stroke.is_round),
+        float(len(stroke.dashes)),
+    ]
     return [*told, *stroke.dashes, *map(float, mark.outline.ops), *places]
 
 

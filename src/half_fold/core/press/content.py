@@ -1,5 +1,6 @@
 """A display list as a PDF content stream."""
 
+import dataclasses
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import groupby, islice, takewhile
@@ -10,19 +11,32 @@ import numpy.typing as npt
 
 from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Blend, Glyphs, Group, Line, Mark, Path, Picture, Shape, Tone, overprints
+from half_fold.core.drawing.marks import (
+    BLENDS,
+    Blend,
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Path,
+    Picture,
+    Shape,
+    Veil,
+    overprints,
+)
 from half_fold.core.drawing.outline import TAKES
+from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.press.fonts import FontUse
+from half_fold.core.press.paints import VEIL, Shading, resource_name, shading, spot_name
 from half_fold.core.press.seen import Part, part_of
 from half_fold.core.press.shown import Runs
 
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
 # Where groups lie on a page renderers differ in what overprints on them; multiplied, black alone makes the same plates.
 MULTIPLIED = "GMult"
-REGISTRATION = "CAll"
-FORM, STATE = "G", "GT"
+FORM, STATE, MASKED = "G", "GT", "GTM"
 _OPERATORS = ("m", "l", "c", "h")
 # How far letters may reach beyond their pens, in ems.
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
@@ -109,17 +123,30 @@ class Resources:
 
 @dataclass(frozen=True, slots=True)
 class Form:
-    """The marks of a group as they are written, under their name, and how far they are seen."""
+    """The marks of a group as they are written, under their name, and how far they are seen.
+
+    ``of`` is the group they are written for: a mask is written turned into light.
+    """
 
     name: str
     group: Group
     clip: Rect
     octets: bytes
+    of: Group
 
 
 def state_name(opacity: float, blend: Blend) -> str:
     """The name of the state in which a group is laid on what is behind: its opacity in thousandths, and its blend."""
     return f"{STATE}{round(opacity * 1000)}{blend}"
+
+
+# Blends by their names in the file (ISO 32000, 11.3.5.2).
+BLEND_NAMES: dict[str, str] = {blend: blend.title().replace("-", "") for blend in BLENDS}
+
+
+def is_mask(name: str) -> bool:
+    """Whether a state masks what is drawn in it."""
+    return name.startswith(MASKED)
 
 
 def stated(name: str) -> tuple[float, str]:
@@ -128,16 +155,39 @@ def stated(name: str) -> tuple[float, str]:
     return int(figures) / 1000, name.removeprefix(STATE + figures)
 
 
-def picture_matrix(mark: Picture, media: Rect) -> tuple[float, ...]:
+def veil_name(mark: Veil) -> str:
+    """The name of a veil in the file."""
+    return resource_name(VEIL, f"{mark.cover.shape}{mark.tone}{crc32(mark.cover.tobytes())}")
+
+
+def in_light(mask: Group) -> Group:
+    """A mask as it is written: as light as it is black, since a PDF lets be seen what is light in a mask."""
+    return dataclasses.replace(mask, marks=tuple(_lit(mark) for mark in mask.marks))
+
+
+def _lit(mark: Mark) -> Mark:
+    if isinstance(mark, Path) and mark.fill is not None and mark.stroke is None:
+        return dataclasses.replace(mark, fill=_light(mark.fill))
+    if isinstance(mark, Veil):
+        return dataclasses.replace(mark, tone=_light_of(mark.tone))
+    raise TypeError(f"no way to write a {type(mark).__name__} in a mask")
+
+
+def _light(paint: Paint) -> Paint:
+    if isinstance(paint, Tone):
+        return _light_of(paint)
+    return Gradient(paint.way, paint.affine, tuple(GradientStop(at, _light_of(tone)) for at, tone in paint.stops))
+
+
+def _light_of(tone: Tone) -> Tone:
+    return Tone(k=1 - tone.k)
+
+
+def picture_matrix(mark: Picture | Veil, media: Rect) -> tuple[float, ...]:
     """How the unit square, y upwards, is laid onto a picture's place, counted from the left foot of its sheet."""
     corner, right, foot = ((x - media.left, media.bottom - y) for x, y in mark.corners)
     across, up = (right[0] - corner[0], right[1] - corner[1]), (corner[0] - foot[0], corner[1] - foot[1])
     return (*across, *up, *foot)
-
-
-def resource_name(kind: str, key: str) -> str:
-    """The name of a font (F) or picture (P) in the file: it follows from its key, so that all pages name it alike."""
-    return f"{kind}{crc32(key.encode()):08x}"
 
 
 def form_matrix(affine: Affine, media: Rect) -> tuple[float, ...]:
@@ -167,6 +217,9 @@ class Content:
         self.pictures: set[Part] = set()
         self.states: set[str] = set()
         self.forms: list[Form] = []
+        self.spots: set[Spot] = set()
+        self.shadings: dict[str, Shading] = {}
+        self.veils: dict[str, Veil] = {}
         self._mixes = False
 
     def bytes(self) -> bytes:
@@ -184,7 +237,7 @@ class Content:
     def draw(self, marks: Sequence[Mark], clip_of: Callable[[Mark], Rect]) -> None:
         """Draw marks, each clipped to ``clip_of`` it where it might pass that; marks of one block are clipped alike."""
         groups = self.resources.groups(marks)
-        self._mixes = self._mixes or any(isinstance(group, Group) for group in groups)
+        self._mixes = self._mixes or any(isinstance(group, Group | Veil) for group in groups)
         for group in groups:
             if isinstance(group, TextGroup):
                 self._text(group, clip_of(group.marks[0]))
@@ -217,6 +270,8 @@ class Content:
             self._path(mark)
         elif isinstance(mark, Picture):
             self._picture(mark, clip)
+        elif isinstance(mark, Veil):
+            self._veil(mark)
         elif isinstance(mark, Group):
             self._group(mark, clip)
         else:
@@ -224,17 +279,36 @@ class Content:
 
     def _group(self, mark: Group, clip: Rect) -> None:
         """Its marks as a form, laid on what is behind through its opacity."""
-        inner = Content(self.media, self.resources)
-        inner._mixes, inner.forms = True, self.forms
-        inner.fonts, inner.pictures, inner.states = self.fonts, self.pictures, self.states
         if mark.affine is not None:
             clip = mark.affine.inverse().around(clip)
-        inner.draw(mark.marks, lambda _: clip)
-        name, state = f"{FORM}{len(self.forms) + 1}", state_name(mark.opacity, mark.blend)
-        self.forms.append(Form(name, mark, clip, inner.bytes()))
+        name, state = self._form(mark, mark, clip), state_name(mark.opacity, mark.blend)
         self.states.add(state)
         matrix = "" if mark.affine is None else " ".join(map(_n6, form_matrix(mark.affine, self.media))) + " cm "
-        self._put(f"/{state} gs {matrix}/{name} Do")
+        masked = ""
+        if mark.mask is not None:
+            masked = f"{MASKED}{self._form(in_light(mark.mask), mark.mask, clip)}"
+            self.states.add(masked)
+            masked = f"/{masked} gs "
+        self._put(f"/{state} gs {matrix}{masked}/{name} Do")
+
+    def _form(self, written: Group, of: Group, clip: Rect) -> str:
+        """Write the marks of a group by themselves; gives their name."""
+        inner = Content(self.media, self.resources)
+        inner._mixes, inner.forms, inner.veils = True, self.forms, self.veils
+        inner.fonts, inner.pictures, inner.states = self.fonts, self.pictures, self.states
+        inner.spots, inner.shadings = self.spots, self.shadings
+        inner.draw(written.marks, lambda _: clip)
+        name = f"{FORM}{len(self.forms) + 1}"
+        self.forms.append(Form(name, written, clip, inner.bytes(), of))
+        return name
+
+    def _veil(self, mark: Veil) -> None:
+        name = veil_name(mark)
+        self.veils[name] = mark
+        if mark.tone.spot is not None:
+            self.spots.add(mark.tone.spot)
+        matrix = " ".join(map(_n, picture_matrix(mark, self.media)))
+        self._put(f"/{KNOCK_OUT} gs {matrix} cm /{name} Do")
 
     def _path(self, mark: Path) -> None:
         words = [f"/{KNOCK_OUT} gs"]
@@ -255,7 +329,17 @@ class Content:
         )
         self._put(" ".join(words))
 
-    def _ink(self, colour: Tone, stroke: bool = False) -> str:
+    def _ink(self, colour: Paint, stroke: bool = False) -> str:
+        """The operators that choose a paint."""
+        space, shade = ("CS", "SCN") if stroke else ("cs", "scn")
+        if isinstance(colour, Gradient):
+            lies = shading(colour, self.media)
+            self.shadings[lies.name] = lies
+            self.spots.update(lies.spots)
+            return f"/Pattern {space} /{lies.name} {shade}"
+        if colour.spot is not None:
+            self.spots.add(colour.spot)
+            return f"/{spot_name(colour.spot)} {space} {_n(colour.s)} {shade}"
         return f"{_n(colour.c)} {_n(colour.m)} {_n(colour.y)} {_n(colour.k)} {'K' if stroke else 'k'}"
 
     def _shape(self, mark: Shape) -> None:
@@ -267,9 +351,9 @@ class Content:
             self._put(f"{self._ink(mark.stroke, True)} {_n(mark.weight)} w {self._rect(inner)} S")
 
     def _line(self, mark: Line) -> None:
-        ink = f"/{REGISTRATION} CS 1 SCN" if mark.registration else self._ink(mark.colour, True)
+        ink = self._ink(mark.colour, True)
         (x0, y0), (x1, y1) = mark.start, mark.end
-        gs = KNOCK_OUT if not mark.registration else OVERPRINT
+        gs = OVERPRINT if mark.colour == REGISTRATION else KNOCK_OUT
         path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
         self._put(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
@@ -334,6 +418,8 @@ def bounds(mark: Mark) -> Rect:
         return mark.rect
     if isinstance(mark, Picture):
         return mark.seen
+    if isinstance(mark, Veil):
+        return mark.placed if mark.affine is None else mark.affine.around(mark.placed)
     if isinstance(mark, Path):
         return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
     if isinstance(mark, Group):

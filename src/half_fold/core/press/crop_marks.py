@@ -1,6 +1,7 @@
 """Crop marks: 0.25 pt in registration colour, 5 mm long, clear of the bleed."""
 
-from half_fold.core.drawing.marks import BLACK, Line
+from half_fold.core.drawing.marks import Line
+from half_fold.core.drawing.tone import REGISTRATION
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 
@@ -31,4 +32,4 @@ def crop_marks(trim: Rect, bleed: float, folds: tuple[float, ...] = ()) -> list[
 
 
 def _mark(start: tuple[float, float], end: tuple[float, float]) -> Line:
-    return Line(start, end, BLACK, WEIGHT, "marks", registration=True)
+    return Line(start, end, REGISTRATION, WEIGHT, "marks")

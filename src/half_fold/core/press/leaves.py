@@ -5,11 +5,13 @@ from collections.abc import Callable, Sequence
 
 import msgspec
 
-from half_fold.core.drawing.marks import Group, Mark, Picture
+from half_fold.core.drawing.marks import Group, Mark, Picture, Veil
+from half_fold.core.drawing.tone import Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.composed import Composed, Named, composed
-from half_fold.core.press.content import Content, Form, Resources, grouped, resource_name
+from half_fold.core.press.content import Content, Form, Resources, grouped
 from half_fold.core.press.crop_marks import crop_marks, slug
+from half_fold.core.press.paints import Shading, resource_name
 from half_fold.core.press.seen import Part
 from half_fold.core.press.sheets import Sheet
 
@@ -22,6 +24,16 @@ class DrawnForm(msgspec.Struct, frozen=True, array_like=True):
     name: str
     packed: bytes
     composed: Composed
+
+
+class DrawnVeil(msgspec.Struct, frozen=True, array_like=True):
+    """A veil on a page: its name there, its size in pixels, how it covers (packed), and its tone."""
+
+    name: str
+    wide: int
+    high: int
+    packed: bytes
+    tone: Tone
 
 
 class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
@@ -41,6 +53,9 @@ class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
     paper: str = ""
     forms: list[DrawnForm] = []
     states: list[str] = []
+    spots: list[Spot] = []
+    shadings: list[Shading] = []
+    veils: list[DrawnVeil] = []
 
 
 def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | None = None) -> DrawnPage:
@@ -56,7 +71,7 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
         drawn, groups = (*drawn, *printers), [*groups, *printers]
         clip_of = _clipper(printers, media, clip_of)
     octets = content.bytes()
-    names = {id(form.group): form.name for form in content.forms}
+    names = {id(form.of): form.name for form in content.forms}
 
     def named(mark: Picture | Group, clip: Rect) -> tuple[str, Picture | Group]:
         if isinstance(mark, Group):
@@ -69,7 +84,13 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     fonts, pictures, states = sorted(content.fonts), sorted(content.pictures), sorted(content.states)
     packed = zlib.compress(octets, PACKED)
     boxes = media, sheet.bleed, sheet.trim
-    return DrawnPage(sheet.label, *boxes, packed, fonts, pictures, made, sheet.paper, forms, states)
+    paints = sorted(content.spots), list(content.shadings.values()), [_veil(*each) for each in content.veils.items()]
+    return DrawnPage(sheet.label, *boxes, packed, fonts, pictures, made, sheet.paper, forms, states, *paints)
+
+
+def _veil(name: str, veil: Veil) -> DrawnVeil:
+    high, wide = veil.cover.shape
+    return DrawnVeil(name, wide, high, zlib.compress(veil.cover.tobytes(), PACKED), veil.tone)
 
 
 def _form(form: Form, media: Rect, named: Named, where: str) -> DrawnForm:

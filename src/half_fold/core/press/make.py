@@ -2,27 +2,32 @@
 
 from collections.abc import Callable, Sequence
 from contextlib import closing
+from functools import partial
 from pathlib import Path
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.brief.allowances import GOOD_PPI, picture_ppi
+from half_fold.core.drawing.tone import Spot
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.press.content import (
+    BLEND_NAMES,
     KNOCK_OUT,
+    MASKED,
     MULTIPLIED,
     OVERPRINT,
-    REGISTRATION,
     Resources,
-    resource_name,
+    is_mask,
     stated,
 )
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embedded, made_images
-from half_fold.core.press.leaves import DrawnForm, DrawnPage
+from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
+from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
 from half_fold.core.press.parts import PAGES, part_named
 from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.seen import Part
@@ -35,6 +40,8 @@ from half_fold.core.store.files import require_output
 from half_fold.core.typesetting.compiling import load
 
 FORMS = ("pages", "spreads")
+MOST_PAINTS = 20_000  # of a kind in one file
+_IMAGE = Name.XObject, Name.Image
 PDF_BEGINS = (b"%PDF",)
 Progress = Callable[[int, int, str], None]
 
@@ -174,7 +181,7 @@ class Writer:
         for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
             images[use] = embedded(self.pdf, made)
             steps.done(f"picture {index} of {len(wanted)}")
-        shared = _Shared(self.pdf, self.marks)
+        shared = _Shared(self.pdf)
         for page, drawn in self.pages:
             profile = self._profile(drawn)
             page.Resources = shared.resources(
@@ -182,7 +189,7 @@ class Writer:
                 {f"/{resource_name('P', part.key)}": images[part, profile] for part in drawn.pictures},
                 drawn,
             )
-            if drawn.pictures or drawn.forms:
+            if drawn.pictures or drawn.forms or drawn.veils or drawn.spots:
                 page.Group = shared.group
         self.pdf.Root.Pages.Kids = Array([page for page, _ in self.pages])
         self.pdf.Root.Pages.Count = len(self.pages)
@@ -191,9 +198,12 @@ class Writer:
 class _Shared:
     """The resources of pages; those that use the same fonts and pictures share one object."""
 
-    def __init__(self, pdf: pikepdf.Pdf, marks: bool) -> None:
+    def __init__(self, pdf: pikepdf.Pdf) -> None:
         self._pdf = pdf
         self._made: dict[tuple[object, ...], pikepdf.Object] = {}
+        self._spots: Keeper[pikepdf.Object] = Keeper(MOST_PAINTS)
+        self._patterns: Keeper[pikepdf.Object] = Keeper(MOST_PAINTS)
+        self._veils: Keeper[pikepdf.Object] = Keeper(MOST_PAINTS)
         # What is see-through mixes in the inks of the press.
         self.group = pdf.make_indirect(
             Dictionary(Type=Name.Group, S=Name.Transparency, CS=Name.DeviceCMYK, I=True, K=False)
@@ -206,31 +216,59 @@ class _Shared:
                 }
             )
         }
-        if marks:
-            self._always["/ColorSpace"] = Dictionary({f"/{REGISTRATION}": pdf.make_indirect(_registration())})
 
     def resources(
         self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object], drawn: DrawnPage
     ) -> pikepdf.Object:
         """What a page names; one that has groups has them by itself, and they name the same as it does."""
-        if drawn.forms:
-            used = self._pdf.make_indirect(self._used(fonts, images))
+        if drawn.forms or drawn.veils:
+            used = self._pdf.make_indirect(self._used(fonts, images, drawn))
             used.ExtGState = Dictionary({**dict(used.ExtGState.items()), **_states(drawn.states)})
-            forms = {f"/{form.name}": self._form(form, drawn, used) for form in drawn.forms}
-            used.XObject = Dictionary({**images, **forms})
+            forms = {form.name: self._form(form, drawn, used) for form in drawn.forms}
+            masks = {name: _masked(forms[name.removeprefix(MASKED)]) for name in drawn.states if is_mask(name)}
+            used.ExtGState = Dictionary(
+                dict(used.ExtGState.items()) | {f"/{name}": mask for name, mask in masks.items()}
+            )
+            used.XObject = Dictionary({**dict(used.get("/XObject", {}).items()), **_named(forms)})
             return used
-        key = (*fonts, *images, *(image.objgen for image in images.values()))
+        paints = *(spot.name for spot in drawn.spots), *(shade.name for shade in drawn.shadings)
+        key = (*fonts, *images, *(image.objgen for image in images.values()), *paints, *(v.name for v in drawn.veils))
         if key not in self._made:
-            self._made[key] = self._pdf.make_indirect(self._used(fonts, images))
+            self._made[key] = self._pdf.make_indirect(self._used(fonts, images, drawn))
         return self._made[key]
 
-    def _used(self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object]) -> Dictionary:
+    def _used(
+        self, fonts: dict[str, pikepdf.Object], images: dict[str, pikepdf.Object], drawn: DrawnPage
+    ) -> Dictionary:
         used = Dictionary(self._always)
-        if fonts:
-            used.Font = Dictionary(fonts)
-        if images:
-            used.XObject = Dictionary(images)
+        veils = {veil.name: self._veils.of((veil.name,), partial(self._veil, veil)) for veil in drawn.veils}
+        spots = {spot_name(spot): self._spot(spot) for spot in drawn.spots}
+        shades = {
+            shade.name: self._patterns.of((shade.name,), partial(pattern, self._pdf, shade)) for shade in drawn.shadings
+        }
+        for name, named in (("Font", fonts), ("XObject", images | _named(veils)), ("ColorSpace", _named(spots))):
+            if named:
+                used[f"/{name}"] = Dictionary(named)
+        if shades:
+            used.Pattern = Dictionary(_named(shades))
         return used
+
+    def _spot(self, spot: Spot) -> pikepdf.Object:
+        """The one colour space of a spot: renderers part plates by its name, and files by its object."""
+        return self._spots.of((spot,), lambda: self._pdf.make_indirect(spot_space(spot)))
+
+    def _veil(self, veil: DrawnVeil) -> pikepdf.Object:
+        """A single pixel of its tone, seen through a mask of its cover (ISO 32000, 11.6.5.3)."""
+        tone = veil.tone
+        shares = (tone.s,) if tone.spot is not None else (tone.c, tone.m, tone.y, tone.k)
+        image = Stream(self._pdf, bytes(round(255 * share) for share in shares))
+        image.Type, image.Subtype, image.Width, image.Height, image.BitsPerComponent = *_IMAGE, 1, 1, 8
+        image.ColorSpace = Name.DeviceCMYK if tone.spot is None else self._spot(tone.spot)
+        mask = Stream(self._pdf, veil.packed, Filter=Name.FlateDecode)
+        mask.Type, mask.Subtype, mask.Width, mask.Height, mask.BitsPerComponent = *_IMAGE, veil.wide, veil.high, 8
+        mask.ColorSpace = Name.DeviceGray
+        image.SMask = self._pdf.make_indirect(mask)
+        return self._pdf.make_indirect(image)
 
     def _form(self, form: DrawnForm, drawn: DrawnPage, used: pikepdf.Object) -> pikepdf.Object:
         """A group as a form that is mixed by itself in the inks of the press (ISO 32000, 11.6.6)."""
@@ -246,8 +284,10 @@ def _states(names: Sequence[str]) -> dict[str, Dictionary]:
     """The states in which groups are laid, by what their names say: an opacity in thousandths, and a blend."""
     out = {f"/{MULTIPLIED}": Dictionary(Type=Name.ExtGState, BM=Name.Multiply, OP=False, op=False)}
     for name in names:
+        if is_mask(name):
+            continue
         opacity, blend = stated(name)
-        mode = Name(f"/{blend.title()}")
+        mode = Name(f"/{BLEND_NAMES[blend]}")
         out[f"/{name}"] = Dictionary(
             Type=Name.ExtGState, ca=opacity, CA=opacity, BM=mode, OP=False, op=False, AIS=False
         )
@@ -260,7 +300,11 @@ def _box(rect: Rect, media: Rect) -> Array:
     return Array([round(value, 4) for value in corners])
 
 
-def _registration() -> Array:
-    """The colour that prints on every plate."""
-    tint = Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([0, 0, 0, 0]), C1=Array([1, 1, 1, 1]), N=1)
-    return Array([Name.Separation, Name.All, Name.DeviceCMYK, tint])
+def _named(objects: dict[str, pikepdf.Object]) -> dict[str, pikepdf.Object]:
+    return {f"/{name}": made for name, made in objects.items()}
+
+
+def _masked(form: pikepdf.Object) -> Dictionary:
+    """The state in which what is drawn is seen as far as a form is light, and not at all beyond it (11.6.5.2)."""
+    mask = Dictionary(Type=Name.Mask, S=Name.Luminosity, G=form, BC=Array([0, 0, 0, 1]))
+    return Dictionary(Type=Name.ExtGState, SMask=mask)

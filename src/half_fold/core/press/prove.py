@@ -15,10 +15,11 @@ import uharfbuzz as hb
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
-from half_fold.core.press.content import stated
+from half_fold.core.press.content import BLEND_NAMES, MASKED, is_mask, stated
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.halves import LONG, Second, may_part
 from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.prove_paints import hold_paints
 from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, ReadPage, Unreadable
 
 NEAR = 0.01 * MM
@@ -128,16 +129,20 @@ class _Reader:
         self._hold_pictures(page.Resources, told.drawn, where)
         if made.forms or made.states:
             self._hold_forms(page.Resources, made)
+        hold_paints(page.Resources, made)
 
     def _hold_forms(self, resources: pikepdf.Object, made: DrawnPage) -> None:
         """The groups of a page: each in its form as it was composed, laid in a state that does what its name says."""
         where = made.label
         for name in made.states:
             state = resources.ExtGState.get(f"/{name}")
+            if is_mask(name):
+                _hold_mask(state, resources, name, where)
+                continue
             opacity, blend = stated(name)
             if state is None or not _are_near([float(state.ca), float(state.CA)], [opacity] * 2, LIKE):
                 raise Unproved(where, f"the state {name} is not in the file")
-            if str(state.BM) != f"/{blend.title()}":
+            if str(state.BM) != f"/{BLEND_NAMES[blend]}":
                 raise Unproved(where, f"the state {name} blends by {state.BM}")
         for form in made.forms:
             stream = resources.XObject.get(f"/{form.name}")
@@ -177,6 +182,14 @@ class _Reader:
             if image.objgen not in self._seen:
                 self._seen.add(image.objgen)
                 _hold_picture(image, where)
+
+
+def _hold_mask(state: pikepdf.Object | None, resources: pikepdf.Object, name: str, where: str) -> None:
+    """The state masks by the light of the form that its name says."""
+    form = resources.XObject.get(f"/{name.removeprefix(MASKED)}")
+    mask = state.get("/SMask") if state is not None else None
+    if mask is None or form is None or mask.G.objgen != form.objgen or pikepdf.Name.Luminosity != mask.S:
+        raise Unproved(where, f"the mask {name} is not in the file")
 
 
 def _hold_boxes(page: pikepdf.Object, made: DrawnPage) -> None:

@@ -13,7 +13,20 @@ import numpy.typing as npt
 
 from half_fold.core.drawing.said import spelled, written_out
 from half_fold.core.measure.columns import grown
-from half_fold.core.press.composed import AREA, EDGE, FORM, PATH, PICTURE, RULE, STATE, Drawn
+from half_fold.core.press.composed import (
+    AREA,
+    BITS,
+    EDGE,
+    FACTOR,
+    FORM,
+    PATH,
+    PICTURE,
+    RULE,
+    START,
+    STATE,
+    Drawn,
+    hashed,
+)
 from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
 Floats = npt.NDArray[np.float64]
@@ -22,14 +35,17 @@ Floats = npt.NDArray[np.float64]
 _Q, _BACK, _CM, _W, _N, _FILL, _STROKE, _CLIP = 113, 81, 25453, 119, 110, 102, 83, 87
 _C, _H, _BOTH, _D, _CAP = 99, 104, 66, 100, 74
 _RE, _M, _L, _K, _KK, _CS, _SCN, _GS, _DO = 29285, 109, 108, 107, 75, 17235, 5456718, 26483, 17519
+_FILL_CS, _FILL_SCN = 25459, 7562094
 _BT, _ET, _TF, _TM, _TJ, _BDC, _EMC = 16980, 17748, 21606, 21613, 21578, 4342851, 4541763
 
 # What is found beside glyphs: its kind, the glyph it stands before, and two places in the content.
 INK, FONT, SPAN, FILLED, STROKED_BOX, STROKED_LINE, LAID, DRAWN, STATED = range(9)
 WIDE, DEEP, MOST_DEEP, OPERANDS, MOST_DASHES = 4, 20, 24, 16, 6
-# Fill 0-3, stroke 4-7, weight 8, matrix 9-14, whether there is one 15, round ends 16, dashes 17, how long 18-23.
-_STATE = 24
-_START, _FACTOR, _BITS = 2166136261, 16777619, 0x7FFFFFFF
+# Fill 0-5, stroke 6-11, weight 12, matrix 13-18, whether there is one 19, round ends 20, dashes 21, how long 22-27.
+# A paint is the shares of the process inks, that of what is named, and which that is.
+_STATE = 28
+_STROKED, _WEIGHT, _MATRIX, _HAS_MATRIX, _CAPS, _DASHED, _DASHES = 6, 12, 13, 19, 20, 21, 22
+PAINT = 6
 
 
 def _number(text: Octets, at: int, end: int, out: Reals, place: int) -> int:
@@ -202,18 +218,18 @@ def _read(
             if in_array == 1:
                 pen -= stack[operands] * size / 1000.0
             elif in_dashes == 1:
-                count = int(state[deep * _STATE + 17])
+                count = int(state[deep * _STATE + _DASHED])
                 if count >= MOST_DASHES:
                     return -1 - at
-                state[deep * _STATE + 18 + count] = stack[operands]
-                state[deep * _STATE + 17] = count + 1.0
+                state[deep * _STATE + _DASHES + count] = stack[operands]
+                state[deep * _STATE + _DASHED] = count + 1.0
             else:
                 operands += 1
         elif octet == 91 and in_text == 0:
             if in_dashes == 1 or operands != 0:
                 return -1 - at
             in_dashes = 1
-            state[deep * _STATE + 17] = 0.0
+            state[deep * _STATE + _DASHED] = 0.0
             at += 1
         elif octet == 93 and in_dashes == 1:
             in_dashes = 2
@@ -224,13 +240,13 @@ def _read(
             in_array = 1
             at += 1
             same = 1 if glyphs > 0 else 0
-            for i in range(4):
+            for i in range(PAINT):
                 if state[deep * _STATE + i] != stack[OPERANDS + 6 + i]:
                     same = 0
             if same == 0:
                 events[WIDE * found] = INK
                 events[WIDE * found + 1] = glyphs
-                for i in range(4):
+                for i in range(PAINT):
                     stack[OPERANDS + 6 + i] = state[deep * _STATE + i]
                     figures[DEEP * found + i] = state[deep * _STATE + i]
                 found += 1
@@ -248,9 +264,9 @@ def _read(
         elif octet == 47:
             at += 1
             name_at = at
-            name = _START
+            name = START
             while at < end and _is_between(text[at]) == 0:
-                name = ((name ^ text[at]) * _FACTOR) & _BITS
+                name = ((name ^ text[at]) * FACTOR) & BITS
                 at += 1
             name_end = at
         elif octet in (60, 62):
@@ -296,10 +312,24 @@ def _read(
                 size = stack[0]
                 asks = 1
             elif operator in (_K, _KK):
-                first = base if operator == _K else base + 4
+                first = base if operator == _K else base + _STROKED
                 for i in range(4):
                     state[first + i] = stack[i]
+                state[first + 4] = 0.0
+                state[first + 5] = 0.0
                 asks = 4
+            elif operator in (_CS, _FILL_CS):
+                first = base if operator == _FILL_CS else base + _STROKED
+                for i in range(5):
+                    state[first + i] = 0.0
+                state[first + 5] = float(name)
+            elif operator in (_SCN, _FILL_SCN):
+                first = base if operator == _FILL_SCN else base + _STROKED
+                if operands == 0:
+                    state[first + 5] = float(name)
+                else:
+                    state[first + 4] = stack[0]
+                    asks = 1
             elif operator == _BDC:
                 if span >= 0:
                     return -1 - begin
@@ -316,7 +346,7 @@ def _read(
                 figures[DEEP * span_event] = float(glyphs)
                 span = -1
             elif operator == _BT:
-                if in_text == 1 or state[base + 15] != 0.0:
+                if in_text == 1 or state[base + _HAS_MATRIX] != 0.0:
                     return -1 - begin
                 in_text = 1
                 has_place = 0
@@ -335,14 +365,14 @@ def _read(
                     return -1 - begin
                 deep -= 1
             elif operator == _CM:
-                if state[base + 15] != 0.0:
+                if state[base + _HAS_MATRIX] != 0.0:
                     return -1 - begin
                 for i in range(6):
-                    state[base + 9 + i] = stack[i]
-                state[base + 15] = 1.0
+                    state[base + _MATRIX + i] = stack[i]
+                state[base + _HAS_MATRIX] = 1.0
                 asks = 6
             elif operator == _W:
-                state[base + 8] = stack[0]
+                state[base + _WEIGHT] = stack[0]
                 asks = 1
             elif operator == _RE:
                 asks = 4
@@ -379,9 +409,9 @@ def _read(
                 ops_now = 0
                 places_now = 0
             elif operator in (_FILL, _STROKE, _BOTH):
-                for i in range(4):
-                    figures[DEEP * found + 4 + i] = state[base + 4 + i] if operator != _FILL else state[base + i]
-                figures[DEEP * found + 8] = state[base + 8]
+                for i in range(PAINT):
+                    figures[DEEP * found + 4 + i] = state[base + _STROKED + i] if operator != _FILL else state[base + i]
+                figures[DEEP * found + 4 + PAINT] = state[base + _WEIGHT]
                 if points == 4 and operator != _BOTH:
                     events[WIDE * found] = FILLED if operator == _FILL else path_kind
                     for i in range(4):
@@ -390,8 +420,8 @@ def _read(
                     operator == _STROKE
                     and ops_now == 2
                     and ops[ops_done + 1] == 1
-                    and state[base + 17] == 0.0
-                    and state[base + 16] == 0.0
+                    and state[base + _DASHED] == 0.0
+                    and state[base + _CAPS] == 0.0
                 ):
                     events[WIDE * found] = STROKED_LINE
                     for i in range(2):
@@ -401,14 +431,13 @@ def _read(
                     events[WIDE * found] = DRAWN
                     events[WIDE * found + 2] = ops_now
                     events[WIDE * found + 3] = places_now
-                    for i in range(4):
+                    for i in range(PAINT):
                         figures[DEEP * found + i] = state[base + i] if operator != _STROKE else 0.0
-                        figures[DEEP * found + 4 + i] = state[base + 4 + i] if operator != _FILL else 0.0
-                    if operator == _FILL:
-                        figures[DEEP * found + 8] = 0.0
-                    figures[DEEP * found + 9] = 1.0 if operator == _FILL else 2.0 if operator == _STROKE else 3.0
+                        figures[DEEP * found + PAINT + i] = state[base + _STROKED + i] if operator != _FILL else 0.0
+                    figures[DEEP * found + 12] = 0.0 if operator == _FILL else state[base + _WEIGHT]
+                    figures[DEEP * found + 13] = 1.0 if operator == _FILL else 2.0 if operator == _STROKE else 3.0
                     for i in range(8):
-                        figures[DEEP * found + 10 + i] = state[base + 16 + i]
+                        figures[DEEP * found + 14 + i] = state[base + _CAPS + i]
                     ops_done += ops_now
                     places_done += places_now
                 else:
@@ -426,11 +455,7 @@ def _read(
                 if operands == 1 and stack[0] != 0.0:
                     return -1 - begin
             elif operator == _CAP:
-                state[base + 16] = stack[0]
-                asks = 1
-            elif operator == _SCN:
-                for i in range(4):
-                    state[base + 4 + i] = 1.0
+                state[base + _CAPS] = stack[0]
                 asks = 1
             elif operator == _DO:
                 events[WIDE * found] = LAID
@@ -438,8 +463,8 @@ def _read(
                 events[WIDE * found + 2] = name_at
                 events[WIDE * found + 3] = name_end
                 for i in range(6):
-                    figures[DEEP * found + i] = state[base + 9 + i]
-                if state[base + 15] == 0.0:  # it is laid as it is
+                    figures[DEEP * found + i] = state[base + _MATRIX + i]
+                if state[base + _HAS_MATRIX] == 0.0:  # it is laid as it is
                     figures[DEEP * found] = 1.0
                     figures[DEEP * found + 3] = 1.0
                 found += 1
@@ -450,7 +475,7 @@ def _read(
                     events[WIDE * found + 2] = name_at
                     events[WIDE * found + 3] = name_end
                     found += 1
-            elif operator != _CS:
+            else:
                 return -1 - begin
             if operands != asks:
                 return -1 - begin
@@ -477,7 +502,7 @@ class ReadFonts:
     """The fonts that contents name, laid end to end: their names, their widths, and the texts of their glyphs."""
 
     def __init__(self, fonts: Mapping[str, ReadFont]) -> None:
-        self.names = np.array([_hashed(name) for name in fonts], np.int64)
+        self.names = np.array([hashed(name) for name in fonts], np.int64)
         self.firsts = np.cumsum([0, *(len(font.widths) for font in fonts.values())])
         self.widths = np.concatenate([*(font.widths for font in fonts.values()), np.zeros(1)])
         told = [font.texts.get(gid, "") for font in fonts.values() for gid in range(len(font.widths))]
@@ -511,7 +536,7 @@ class ContentReader:
         self._gids, self._places = grown(self._gids, room), grown(self._places, room)
         self._events, self._figures = grown(self._events, WIDE * room), grown(self._figures, DEEP * room)
         self._ops, self._path_places = grown(self._ops, room), grown(self._path_places, room)
-        self._state[:_STATE] = [0, 0, 0, 1, 0, 0, 0, 1, 1, *[0] * 15]
+        self._state[:_STATE] = [0, 0, 0, 1, 0, 0, 0, 0, 0, 1, 0, 0, 1, *[0] * 15]
         octets, counts = np.frombuffer(bytearray(content), np.uint8), np.zeros(1, np.int64)
         told = fonts.names, fonts.firsts, len(fonts.names), fonts.widths
         paths = self._path, self._ops, *self._path_places
@@ -525,7 +550,7 @@ class ContentReader:
         told = self._events[: WIDE * found].reshape(-1, WIDE).tolist()
         events = list(zip(told, self._figures[: DEEP * found].reshape(-1, DEEP).tolist(), strict=True))
         gids = self._gids[:glyphs]
-        begins: list[tuple[int, list[float]]] = [(event[1], ink[:4]) for event, ink in events if event[0] == INK]
+        begins: list[tuple[int, list[float]]] = [(event[1], ink[:PAINT]) for event, ink in events if event[0] == INK]
         inks = [(end - begin, ink) for (begin, ink), (end, _) in pairwise([*begins, (glyphs, [])])]
         drawn = self._drawn(events, content)
         spans = [
@@ -565,27 +590,20 @@ def _drawn(event: list[int], figures: list[float], content: bytes) -> Drawn:
     if event[0] == STATED:
         return f"{STATE} {name}", []
     if event[0] == FILLED:
-        return AREA, figures[:8]
-    return EDGE if event[0] == STROKED_BOX else RULE, figures[:9]
+        return AREA, figures[: 4 + PAINT]
+    return EDGE if event[0] == STROKED_BOX else RULE, figures[: 5 + PAINT]
 
 
 def _path(figures: list[float], ops: npt.NDArray[np.uint8], places: Floats) -> list[float]:
     """As ``composed`` tells of it."""
-    dashes = int(figures[11])
-    told = [*figures[:11], float(dashes), *figures[12 : 12 + dashes]]
+    dashes = int(figures[15])
+    told = [*figures[:15], float(dashes), *figures[16 : 16 + dashes]]
     return [*told, *ops.astype(np.float64).tolist(), *places.T.ravel().tolist()]
 
 
 def is_form(name: str) -> bool:
     """Whether what is laid is a group, by its name."""
     return name[:1] == "G" and name[1:].isdigit()
-
-
-def _hashed(name: str) -> int:
-    value = _START
-    for octet in name.encode():
-        value = ((value ^ octet) * _FACTOR) & _BITS
-    return value
 
 
 def _text(

@@ -6,7 +6,8 @@ from pathlib import Path
 import pikepdf
 
 from half_fold.core.cover.template import WorkingDrawing
-from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape, Tone
+from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.press.leaves import draw_page
@@ -67,7 +68,8 @@ def _box(rect: Rect) -> str:
     return f'x="{rect.left:.3f}" y="{rect.top:.3f}" width="{rect.width:.3f}" height="{rect.height:.3f}"'
 
 
-def _css(colour: Tone) -> str:
+def _css(paint: Paint) -> str:
     """A plain screen colour; a template's inks only tell lines apart."""
-    parts = (round(255 * (1 - min(1.0, ink)) * (1 - colour.k)) for ink in (colour.c, colour.m, colour.y))
+    c, m, y, k = tones(paint)[0].process
+    parts = (round(255 * (1 - min(1.0, ink)) * (1 - k)) for ink in (c, m, y))
     return "#" + "".join(f"{part:02x}" for part in parts)

@@ -5,7 +5,8 @@ from pathlib import Path
 import pikepdf
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, Glyphs, Line, Mark, Shape, Tone
+from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect

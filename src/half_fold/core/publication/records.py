@@ -437,7 +437,7 @@ class Block(Record, frozen=True, kw_only=True):
     inset: Length | None = None
     wrap: Wrap | None = None
     opacity: float = 100.0
-    blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay"] = "normal"
+    blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"] = "normal"
     locked: bool = False
     angle: float = 0.0
 

@@ -10,7 +10,8 @@ from itertools import groupby
 
 import numpy as np
 
-from half_fold.core.drawing.marks import BLACK, WHITE, Glyphs, Mark, Shape
+from half_fold.core.drawing.marks import Glyphs, Mark, Shape
+from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsBarcode, Publication

@@ -8,7 +8,8 @@ from functools import partial
 
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import BLACK, WHITE, Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import PlacedPart, laid

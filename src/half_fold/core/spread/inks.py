@@ -1,6 +1,6 @@
 """Inks of the job's ink list as colours of the display list."""
 
-from half_fold.core.drawing.marks import Tone
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Ink, Publication, Role
 from half_fold.core.publication.surgery import by_name

@@ -5,8 +5,9 @@ from dataclasses import replace
 from itertools import groupby
 from typing import NamedTuple
 
-from half_fold.core.drawing.marks import Glyphs, Tone
+from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import Said
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
 from half_fold.core.typesetting.laying import Part, Spacing, lay
 from half_fold.core.typesetting.word_marks import InkOf, Runs, word_marks

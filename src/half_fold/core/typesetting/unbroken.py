@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from half_fold.core.drawing.marks import Glyphs, Tone
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.composer import Composer, words_of
 from half_fold.core.typesetting.directions import begins_right

@@ -6,7 +6,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from half_fold.core.drawing.marks import Glyphs, Tone
+from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.directions import in_sight_order
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.laying import Spacing

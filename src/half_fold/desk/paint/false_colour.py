@@ -4,7 +4,7 @@ QPainter's own arithmetic is then that of the inks (see ``core/drawing/planes``)
 the inks at the end, all at once.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +13,8 @@ from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Tone, overprints
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, overprints
+from half_fold.core.drawing.tone import Gradient, Tone, finer
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
@@ -27,7 +28,9 @@ MODES = {
     "darken": QPainter.CompositionMode.CompositionMode_Darken,
     "lighten": QPainter.CompositionMode.CompositionMode_Lighten,
     "overlay": QPainter.CompositionMode.CompositionMode_Overlay,
+    "soft-light": QPainter.CompositionMode.CompositionMode_SoftLight,
 }
+SHOWN_STOPS = 16  # between two tones, where what paints does not run from one to the other as inks do
 _KEPT_PICTURES = 120_000_000
 _pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pair: sum(i.sizeInBytes() for i in pair))
 
@@ -40,9 +43,14 @@ class Ink:
 
     def colour(self, tone: Tone) -> QColor:
         """The light that a tone leaves."""
-        if self.is_black:
-            return QColor.fromRgbF(1 - tone.k, 1.0, 1.0)
-        return QColor.fromRgbF(1 - tone.c, 1 - tone.m, 1 - tone.y)
+        c, m, y, k = tone.process
+        return QColor.fromRgbF(1 - k, 1.0, 1.0) if self.is_black else QColor.fromRgbF(1 - c, 1 - m, 1 - y)
+
+    def stops(self, gradient: Gradient) -> Iterator[tuple[float, QColor]]:
+        """The light that a gradient leaves at its stops: between them it runs as the inks do, but for spots."""
+        has_spots = any(stop.tone.spot is not None for stop in gradient.stops)
+        stops = finer(gradient.stops, SHOWN_STOPS) if has_spots else iter(gradient.stops)
+        return ((stop.at, self.colour(stop.tone)) for stop in stops)
 
     def picture(self, image: QImage) -> QImage:
         """A picture's light, made once for each."""
@@ -91,6 +99,8 @@ def _laid(
         if isinstance(mark, Group):
             turn = way if mark.affine is None else QTransform(*mark.affine) * way
             inner = _laid(mark.marks, ink, size, area, lay, turn)
+            if mark.mask is not None:
+                _let_through(inner, _laid((mark.mask,), INKS[1], size, area, lay, turn))
             painter.setTransform(upright)
             painter.setOpacity(mark.opacity)
             painter.setCompositionMode(MODES[mark.blend])
@@ -102,6 +112,28 @@ def _laid(
             lay(painter, mark, ink)
     painter.end()
     return image
+
+
+def _let_through(image: QImage, mask: QImage) -> None:
+    """Leave of an image as much as a mask is black."""
+    light = _octets(mask)
+    black = np.ascontiguousarray(light[..., 3] - light[..., 2])
+    high, wide = black.shape
+    cover = QImage(black.tobytes(), wide, high, wide, QImage.Format.Format_Alpha8)
+    painter = QPainter(image)
+    painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_DestinationIn)
+    painter.drawImage(0, 0, cover)
+    painter.end()
+
+
+def veiled(cover: Octets, colour: QColor) -> QImage:
+    """A colour as thick as a cover says."""
+    high, wide = cover.shape
+    made = np.empty((high, wide, 4), np.uint8)
+    made[..., :3] = colour.blue(), colour.green(), colour.red()
+    made[..., 3] = cover
+    image = QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32)
+    return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
 def _octets(image: QImage) -> Octets:

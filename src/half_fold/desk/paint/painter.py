@@ -2,11 +2,25 @@
 
 import math
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import islice
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QGlyphRun, QImage, QPainter, QPainterPath, QPen, QRawFont, QTransform
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QGlyphRun,
+    QGradient,
+    QImage,
+    QLinearGradient,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QRadialGradient,
+    QRawFont,
+    QTransform,
+)
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.changes import bounds
@@ -20,18 +34,19 @@ from half_fold.core.drawing.marks import (
     Picture,
     Shape,
     Stroke,
-    Tone,
+    Veil,
     leaves,
+    mixes,
 )
 from half_fold.core.drawing.outline import CURVE, LINE, MOVE, TAKES, Outline
+from half_fold.core.drawing.tone import Gradient, Paint, Tone, finer, through
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.typesetting.faces import face_file
-from half_fold.desk.paint.false_colour import Ink, mixed
+from half_fold.desk.paint.false_colour import SHOWN_STOPS, Ink, mixed, veiled
 
 OUTLINE_SIZE = 1000.0
-EVERY_INK = Tone(1.0, 1.0, 1.0, 1.0)
 LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
 _KEPT_RUNS, _KEPT_OUTLINES = 6000, 20_000
 _KEPT_PICTURES = 24
@@ -110,7 +125,7 @@ def paint(
     if areas:
         _leave_out(painter, areas)
     for mark in marks.marks:
-        if isinstance(mark, Group) and mark.mixes:
+        if mixes(mark):
             continue
         if clip_of is None:
             laying.lay(painter, mark, SCREEN)
@@ -148,7 +163,7 @@ def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[
     """Where groups lie: areas that have nothing in common."""
     areas: list[Rect] = []
     for mark in marks.marks:
-        if isinstance(mark, Group) and mark.mixes:
+        if mixes(mark):
             area = bounds(mark).clipped(clip_of(mark) if clip_of is not None else marks.area)
             while not area.is_empty():
                 met = next((other for other in areas if other.meets(area)), None)
@@ -169,9 +184,25 @@ class Screen:
     def picture(self, image: QImage) -> QImage:
         return image
 
+    def stops(self, gradient: Gradient) -> Iterator[tuple[float, QColor]]:
+        """Many colours along a gradient: each is exact, and those between two are near enough."""
+        return ((stop.at, self.colour(stop.tone)) for stop in finer(gradient.stops, SHOWN_STOPS))
+
 
 SCREEN = Screen()
 Colours = Screen | Ink
+
+
+def brush_of(paint: Paint, colours: Colours) -> QBrush:
+    """A paint as Qt fills with it."""
+    if isinstance(paint, Tone):
+        return QBrush(colours.colour(paint))
+    made: QGradient = QLinearGradient(0, 0, 1, 0) if paint.way == "linear" else QRadialGradient(QPointF(0, 0), 1)
+    for at, colour in colours.stops(paint):
+        made.setColorAt(min(max(at, 0.0), 1.0), colour)
+    brush = QBrush(made)
+    brush.setTransform(QTransform(*paint.affine))
+    return brush
 
 
 class _Laying:
@@ -193,13 +224,14 @@ class _Laying:
         elif isinstance(mark, Shape):
             _paint_shape(painter, mark, colours)
         elif isinstance(mark, Line):
-            tone = EVERY_INK if mark.registration else mark.colour
-            painter.setPen(QPen(colours.colour(tone), mark.weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.setPen(_pen(Stroke(mark.colour, mark.weight), colours))
             painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
         elif isinstance(mark, Path):
             _paint_path(painter, mark, colours)
         elif isinstance(mark, Picture):
             _paint_picture(painter, mark, self.pictures, self.exact, colours)
+        elif isinstance(mark, Veil):
+            _paint_veil(painter, mark, colours)
         else:
             raise TypeError(f"no way to paint a {type(mark).__name__}")
 
@@ -224,7 +256,12 @@ def _device_scale(painter: QPainter) -> float:
 
 
 def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool, colours: Colours) -> None:
-    exact = outlines or mark.turn is not None or mark.size * _device_scale(painter) > LARGEST_RUN
+    exact = (
+        outlines
+        or mark.turn is not None
+        or isinstance(mark.colour, Gradient)
+        or mark.size * _device_scale(painter) > LARGEST_RUN
+    )
     if mark.turn is not None:
         painter.save()
         painter.setTransform(QTransform(*mark.turn), True)
@@ -234,6 +271,7 @@ def _paint_glyphs(painter: QPainter, mark: Glyphs, outlines: bool, colours: Colo
 
 
 def _paint_run(painter: QPainter, mark: Glyphs, colours: Colours) -> None:
+    assert isinstance(mark.colour, Tone)
     painter.setPen(colours.colour(mark.colour))
     painter.drawGlyphRun(QPointF(0, 0), _kept.run(mark))
 
@@ -244,7 +282,8 @@ def _paint_outlines(painter: QPainter, mark: Glyphs, colours: Colours) -> None:
     for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
         whole.addPath(QTransform(scale, 0, 0, scale, x, mark.baseline).map(_kept.outline(mark.face, gid)))
     whole.setFillRule(Qt.FillRule.WindingFill)
-    painter.fillPath(whole, colours.colour(mark.colour))
+    paint = mark.colour if mark.turn is None else through(mark.colour, mark.turn.inverse())
+    painter.fillPath(whole, brush_of(paint, colours))
 
 
 def _paint_shape(painter: QPainter, mark: Shape, colours: Colours) -> None:
@@ -261,7 +300,7 @@ def _paint_shape(painter: QPainter, mark: Shape, colours: Colours) -> None:
 def _paint_path(painter: QPainter, mark: Path, colours: Colours) -> None:
     path = _qpath(mark.outline)
     if mark.fill is not None:
-        painter.fillPath(path, colours.colour(mark.fill))
+        painter.fillPath(path, brush_of(mark.fill, colours))
     if mark.stroke is not None:
         painter.strokePath(path, _pen(mark.stroke, colours))
 
@@ -284,13 +323,20 @@ def _qpath(outline: Outline) -> QPainterPath:
 
 def _pen(stroke: Stroke, colours: Colours) -> QPen:
     """Qt counts dashes in widths of the pen, and draws none of no length at all."""
-    pen = QPen(colours.colour(stroke.tone), stroke.weight)
+    pen = QPen(brush_of(stroke.tone, colours), stroke.weight)
     pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
     pen.setMiterLimit(10)
     pen.setCapStyle(Qt.PenCapStyle.RoundCap if stroke.is_round else Qt.PenCapStyle.FlatCap)
     if stroke.dashes:
         pen.setDashPattern([max(1e-4, dash / stroke.weight) for dash in stroke.dashes])
     return pen
+
+
+def _paint_veil(painter: QPainter, mark: Veil, colours: Colours) -> None:
+    painter.save()
+    painter.setTransform(QTransform(*(mark.affine or Affine())), True)
+    painter.drawImage(qrect(mark.placed), veiled(mark.cover, colours.colour(mark.tone)))
+    painter.restore()
 
 
 def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool, colours: Colours) -> None:
