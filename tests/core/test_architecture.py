@@ -18,6 +18,7 @@ ORDER = (
     "typesetting",
     "grid",
     "pictures",
+    "inks",
     "spread",
     "cover",
     "checks",

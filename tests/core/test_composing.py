@@ -5,6 +5,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Mark, Picture, Shape
+from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread, spreads
@@ -27,7 +28,6 @@ from half_fold.core.publication.surgery import with_page, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.spread.inks import ink
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import face

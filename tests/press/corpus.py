@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from half_fold.core.drawing.affine import Affine, flipped, turned
 from half_fold.core.drawing.marks import BLENDS, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle, rounded
+from half_fold.core.drawing.shapes import burst, ring
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.typesetting.faces import face
@@ -199,6 +200,12 @@ LISTS: dict[str, Sequence[Mark]] = {
         Shape(RIGHT, MOSS_TONE),
         Line((20, 70), (100, 70), REGISTRATION, 8.0),
     ],
+    "a picture in an ellipse": [Shape(SHEET, STRAW), Picture("p1", LEFT, LEFT, "b", None, ellipse(LEFT))],
+    "a turned picture in a burst": [
+        Picture("p1", LEFT, SHEET, "b", turned(LEFT.centre, 25), burst(Rect(20, 5, 80, 65), 9, 0.3))
+    ],
+    "a ring, multiplied": [_PICTURED, _group(Path(ring(RIGHT, 0.5), LEAF), blend="multiply")],
+    "a picture in a shape in a turn": [_turned_group(40, Picture("p2", LEFT, LEFT, "b", None, ring(LEFT, 0.4)))],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},
     **{f"{blend} on a picture": [_PICTURED, _group(_panel(RIGHT, LEAF), blend=blend)] for blend in BLENDS},

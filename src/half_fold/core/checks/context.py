@@ -18,13 +18,13 @@ from half_fold.core.spread.frames import block_box, hull_of
 class Context:
     """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
 
-    ``ground`` is the ink that lies all over the sheets.
+    ``ground`` is the ink that lies all over the sheets; None where that is more than one.
     """
 
     publication: Publication
     setter: Setter
     pictures: Path | None
-    ground: Tone = WHITE
+    ground: Tone | None = WHITE
 
     @cached_property
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:

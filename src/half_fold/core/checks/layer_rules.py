@@ -9,7 +9,7 @@ import numpy.typing as npt
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, leaves
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil, leaves
 from half_fold.core.drawing.tone import WHITE, Tone, tones
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
@@ -86,8 +86,9 @@ def words_on_words(context: Context) -> Iterator[Finding]:
 def _covers(context: Context, mark: Mark) -> Rect | None:
     """What a mark hides of all that lies behind it."""
     if isinstance(mark, Picture):
-        sees_through = picture_of(context.publication, parts_of(mark.picture)[0]).has_alpha or mark.affine is not None
-        return None if sees_through else mark.seen
+        is_whole = mark.affine is None and mark.outline is None
+        sees_through = picture_of(context.publication, parts_of(mark.picture)[0]).has_alpha
+        return mark.seen if is_whole and not sees_through else None
     return mark.rect if isinstance(mark, Shape) and mark.fill is not None else None
 
 
@@ -149,10 +150,10 @@ def words_in_their_ground(context: Context) -> Iterator[Finding]:
                 yield _lost(context, spread, mark, ground)
 
 
-def _ground(behind: Sequence[Mark], box: Rect, bare: Tone) -> Tone | None:
+def _ground(behind: Sequence[Mark], box: Rect, bare: Tone | None) -> Tone | None:
     """The one ink that words in ``box`` stand on; None where that is a picture, or more than one."""
     for mark in reversed(behind):
-        if isinstance(mark, Picture | Path | Group) and bounds(mark).meets(box):
+        if isinstance(mark, Picture | Path | Group | Veil) and bounds(mark).meets(box):
             return None
         if isinstance(mark, Shape) and mark.fill is not None and mark.rect.meets(box):
             return mark.fill if mark.rect.clipped(box) == box else None

@@ -23,6 +23,7 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     HoldsPanel,
     HoldsPicture,
+    HoldsRule,
     HoldsStory,
     Publication,
     Stop,
@@ -52,6 +53,11 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
     return OUTWARD[edge] * (box[axis] - page_frame_of(context.publication, page).trim[axis])
 
 
+def _fills_its_box(block: Block) -> bool:
+    """Whether it reaches all four edges of its box along their whole length."""
+    return not isinstance(block.holds, HoldsPanel | HoldsPicture) or block.holds.form.kind == "rectangle"
+
+
 def nearly_bleeds(context: Context) -> Iterator[Finding]:
     """A picture or panel that reaches the trim but not the bleed: a white edge shows where the cut wanders."""
     bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
@@ -61,7 +67,9 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
         if block.angle:
             yield from _bare_corners(context, number, block, box)
             continue
-        is_edged = isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
+        if isinstance(block.holds, HoldsRule) or not _fills_its_box(block):
+            continue
+        is_edged = isinstance(block.holds, HoldsPanel | HoldsPicture) and block.holds.edge is not None
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
             if is_edged and beyond is not None and beyond > -safe + NEAR:

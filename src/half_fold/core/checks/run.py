@@ -10,10 +10,11 @@ from half_fold.core.checks import cover_rules, job_rules, layer_rules, picture_r
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
-from half_fold.core.drawing.tone import WHITE
+from half_fold.core.drawing.tone import WHITE, Tone
+from half_fold.core.inks.tones import filled
+from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.inks import ink
 
 SPREAD_RULES = (
     picture_rules.low_resolution,
@@ -70,7 +71,10 @@ def check(publication: Publication, setter: Setter, pictures: Path | None) -> li
 def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     """What the rules of spreads find on one side of the cover; each fix becomes an edit of the job."""
     cover = context.publication.cover
-    ground = ink(context.publication, cover.ink, cover.tint) if side == "outside" else WHITE
+    ground: Tone | None = WHITE
+    if side == "outside":
+        paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
+        ground = paint if isinstance(paint, Tone) else None
     own = Context(side_of(context.publication, side), context.setter, context.pictures, ground)
     for rule in SPREAD_RULES:
         for finding in rule(own):

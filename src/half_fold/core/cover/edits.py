@@ -20,6 +20,11 @@ def _ink(field: str) -> _Edit:
     return lambda p, value: replace(p.cover, **{field: by_name(p.inks, value, "ink").name})
 
 
+def _paint(publication: Publication, value: str) -> Cover:
+    is_fade = any(fade.name == value for fade in publication.fades)
+    return replace(publication.cover, ink=value if is_fade else by_name(publication.inks, value, "ink").name)
+
+
 def _margin(publication: Publication, value: str) -> Cover:
     size = length(value, publication.brief.unit)
     if not LEAST_MARGIN_MM <= size.mm <= MOST_MARGIN_MM:
@@ -52,7 +57,7 @@ def _direction(publication: Publication, value: str) -> Cover:
 
 
 _EDITS: dict[str, _Edit] = {
-    "ink": _ink("ink"),
+    "ink": _paint,
     "tint": lambda p, value: replace(p.cover, tint=number_between(value, 0, 100, "share")),
     "margin": _margin,
     "columns": _fields("columns"),

@@ -10,13 +10,13 @@ from dataclasses import dataclass
 from half_fold.core.brief.wrap import cover_panels
 from half_fold.core.cover.sides import SPREAD, Side, require_cover, side_of
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.drawing.marks import DisplayList, Mark, Shape
+from half_fold.core.drawing.marks import DisplayList, Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.inks import ink
+from half_fold.core.spread.panels import panel_marks
 
 _KEPT = 6
 GROUND = "cover"
@@ -83,7 +83,8 @@ class CoverSetter:
         if side == "inside":
             return DisplayList(sheet, blocks)
         cover = publication.cover
-        marks: list[Mark] = [Shape(sheet, ink(publication, cover.ink, cover.tint), block=GROUND)]
+        ground = HoldsPanel(ink=cover.ink, tint=cover.tint)
+        marks: list[Mark] = panel_marks(publication, GROUND, ground, sheet)
         return DisplayList(sheet, (*marks, *blocks, *spine_text(self.setter.composer, publication).marks))
 
 

@@ -101,13 +101,17 @@ class Path:
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A whole picture laid on ``placed``, turned and flipped by ``affine``, and seen only inside ``clip``."""
+    """A whole picture laid on ``placed``, turned and flipped by ``affine``, and seen only inside ``clip``.
+
+    Where it has an ``outline``, it is seen only inside of that, which lies in the clip.
+    """
 
     picture: str
     placed: Rect
     clip: Rect
     block: str = ""
     affine: Affine | None = None
+    outline: Outline | None = None
 
     @property
     def corners(self) -> tuple[tuple[float, float], ...]:
@@ -221,7 +225,8 @@ def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
     if isinstance(mark, Veil):
         return dataclasses.replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
     own = affine if mark.affine is None else affine.after(mark.affine)
-    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own)
+    outline = rectangle(mark.clip) if mark.outline is None else mark.outline
+    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own, outline.through(affine))
 
 
 LARGEST_OVERPRINTED_TEXT = 24.0

@@ -145,7 +145,8 @@ class Layer:
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
         seen = self._to_pixels(place)
         drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
-        clip = self._coverage(rectangle(mark.clip).flattened(1))
+        outline = rectangle(mark.clip) if mark.outline is None else mark.outline
+        clip = self._coverage(outline.flattened(0.1 / self.scale))
         alpha = drawn[4] * clip
         spots = [np.zeros_like(clip)] * len(self._spots)
         self._put(np.stack([*drawn[:4], *spots], 2), alpha)

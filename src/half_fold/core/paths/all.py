@@ -1,7 +1,6 @@
 """Every path of a job: what it is called, what it is now, and how it is set. The only reader of what is typed."""
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
@@ -12,13 +11,14 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import LEFT, RIGHT, SIDES, edit_side, side_of
 from half_fold.core.grid.edits import MARGINS, set_grid
-from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import block_numbers
+from half_fold.core.paths.inks import NEW, ink_settings, state_new
+from half_fold.core.paths.setting import Setting
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_each, set_value
-from half_fold.core.publication.property import Choices, typed_of
+from half_fold.core.publication.property import typed_of
 from half_fold.core.publication.records import Insert, Publication, Role
 from half_fold.core.publication.surgery import (
     PICTURE_INKS,
@@ -27,7 +27,6 @@ from half_fold.core.publication.surgery import (
     by_name,
     master_named,
     role_named,
-    swap_named,
     with_block_anywhere,
     with_inks,
     with_page,
@@ -43,19 +42,6 @@ _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations"
 _COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
 _SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
 _Edit = Callable[[Publication], Publication]
-_INKS = ("cyan", "magenta", "yellow", "black")
-
-
-@dataclass(frozen=True)
-class Setting:
-    """A path: what it is called, its value as typed, its unit, what may be chosen, and what sets it."""
-
-    path: str
-    label: str
-    value: str
-    take: Callable[[str], Publication]
-    unit: str = ""
-    choices: Choices = ()
 
 
 def settings(publication: Publication) -> Iterator[Setting]:
@@ -71,10 +57,7 @@ def settings(publication: Publication) -> Iterator[Setting]:
             yield _plain(f"role.{role.name}", field, getattr(whole, field), partial(setting, field))
     for master in publication.masters:
         yield from _master(publication, master.name)
-    for ink in publication.inks:
-        for name in _INKS:
-            take = partial(_set_ink, publication, ink.name, name)
-            yield Setting(f"ink.{ink.name}.{name}", name.capitalize(), typed_of(getattr(ink, name)), take, "%")
+    yield from ink_settings(publication)
     for picture in publication.pictures:
         take = partial(with_inks, publication, picture.file)
         words = [(way, way or "as its file is") for way in PICTURE_INKS]
@@ -196,12 +179,6 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
             yield _plain(f"master.{name}.furniture.{piece.id}", field, getattr(piece, field), take)
 
 
-def _set_ink(publication: Publication, ink: str, field: str, text: str) -> Publication:
-    found = by_name(publication.inks, ink, "ink")
-    changed = replace(found, **{field: number_between(text, 0, 100, f"share of {field}")})
-    return replace(publication, inks=swap_named(publication.inks, changed))
-
-
 def _of_insert(insert: Insert, field: str) -> object:
     if field in ("parts", "verso"):
         return said_parts(getattr(insert, field))
@@ -238,6 +215,8 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     """The job with what was typed at a path. Problem where there is no such path, or it cannot be."""
     if path in KEYS or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
+    if NEW.fullmatch(path):
+        return state_new(publication, path, typed)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else setting.take(typed)
 

@@ -2,6 +2,7 @@
 
 import io
 import re
+from collections.abc import Sequence
 from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
@@ -276,13 +277,33 @@ def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
     return shown
 
 
+def screen_to_inks(image: Image.Image, profile: bytes) -> Image.Image:
+    """A picture in sRGB as inks through a press profile."""
+    return _converted(image, _made("sRGB"), profile, "CMYK")
+
+
+def lab_of_screen(pixel: Image.Image) -> tuple[float, float, float]:
+    """A single pixel of sRGB in CIE L*a*b*."""
+    return _single_lab(_converted(pixel, _made("sRGB"), _made("LAB"), "LAB"))
+
+
+def lab_of_inks(shares: Sequence[float], profile: bytes) -> tuple[float, float, float]:
+    """Per cent of cyan, magenta, yellow and black as they look in print, in CIE L*a*b*."""
+    octets = [round(255 * min(max(share, 0.0), 100.0) / 100) for share in shares]
+    return _single_lab(
+        _converted(Image.fromarray(np.array([[octets]], np.uint8), "CMYK"), profile, _made("LAB"), "LAB")
+    )
+
+
+def _single_lab(image: Image.Image) -> tuple[float, float, float]:
+    light, a, b = np.asarray(image, np.uint8)[0, 0]
+    return float(light) * 100 / 255, float(a.view(np.int8)), float(b.view(np.int8))
+
+
 @cache
 def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
     """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""
-    shares = [round(255 * min(max(share, 0.0), 1.0)) for share in colour.process]
-    pixel = Image.fromarray(np.array([[shares]], np.uint8), "CMYK")
-    light, a, b = np.asarray(_converted(pixel, shipped_profile(COATED), _made("LAB"), "LAB"), np.uint8)[0, 0]
-    return float(light) * 100 / 255, float(a.view(np.int8)), float(b.view(np.int8))
+    return lab_of_inks([100 * share for share in colour.process], shipped_profile(COATED))
 
 
 @cache

@@ -24,7 +24,7 @@ from half_fold.core.drawing.marks import (
     Veil,
     overprints,
 )
-from half_fold.core.drawing.outline import TAKES
+from half_fold.core.drawing.outline import TAKES, Outline
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.treat import parts_of
@@ -320,14 +320,20 @@ class Content:
                 words.append(f"[{' '.join(map(_n, mark.stroke.dashes))}] 0 d")
             if mark.stroke.is_round:
                 words.append("1 J")
-        points = iter(mark.outline.points.tolist())
-        for op in mark.outline.ops:
-            words += [f"{self.x(x)} {self.y(y)}" for x, y in islice(points, TAKES[op])]
-            words.append(_OPERATORS[op])
+        words.append(self._along(mark.outline))
         words.append(
             {(True, False): "f", (False, True): "S", (True, True): "B"}[mark.fill is not None, mark.stroke is not None]
         )
         self._put(" ".join(words))
+
+    def _along(self, outline: Outline) -> str:
+        """The operators that make a path of an outline."""
+        words: list[str] = []
+        points = iter(outline.points.tolist())
+        for op in outline.ops:
+            words += [f"{self.x(x)} {self.y(y)}" for x, y in islice(points, TAKES[op])]
+            words.append(_OPERATORS[op])
+        return " ".join(words)
 
     def _ink(self, colour: Paint, stroke: bool = False) -> str:
         """The operators that choose a paint."""
@@ -362,7 +368,8 @@ class Content:
         name = resource_name("P", part.key)
         self.pictures.add(part)
         matrix = " ".join(map(_n, picture_matrix(laid, self.media)))
-        self._put(f"/{KNOCK_OUT} gs {self._rect(mark.clip)} W n {matrix} cm /{name} Do")
+        around = self._rect(mark.clip) if mark.outline is None else self._along(mark.outline)
+        self._put(f"/{KNOCK_OUT} gs {around} W n {matrix} cm /{name} Do")
 
     def _text(self, group: TextGroup, clip: Rect) -> None:
         """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""

@@ -5,15 +5,15 @@ from functools import partial
 
 from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, Side, is_blank, page_name, require_cover, side_of
-from half_fold.core.drawing.marks import Mark, Shape
+from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.inserts import faces
 from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips, reaching_out
-from half_fold.core.publication.records import Insert, Publication
+from half_fold.core.publication.records import HoldsPanel, Insert, Publication
 from half_fold.core.spread.cards import card_area, card_marks
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.inks import ink
+from half_fold.core.spread.panels import panel_marks
 
 
 def cover_makers(publication: Publication, setter: Setter) -> list[Callable[[], Sheet]]:
@@ -47,7 +47,8 @@ def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) 
     marks: tuple[Mark, ...] = setter.spread(reaching_out(own), SPREAD).marks
     if side == "outside":
         cover = publication.cover
-        marks = (Shape(whole, ink(publication, cover.ink, cover.tint), block=GROUND), *marks)
+        ground = HoldsPanel(ink=cover.ink, tint=cover.tint)
+        marks = (*panel_marks(publication, GROUND, ground, whole), *marks)
     clip_of = leaf_clips(own, SPREAD, page, whole, whole)
     return Sheet(page_name(publication, side, page), trim, whole, marks, clip_of, (), cover_paper(publication))
 

@@ -12,7 +12,9 @@ from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 
-Kind = Literal["length", "number", "count", "share", "choice", "ink", "role", "picture", "text", "flag"]
+Kind = Literal[
+    "length", "number", "count", "share", "choice", "ink", "paint", "look", "role", "picture", "text", "flag"
+]
 T = TypeVar("T")
 YES, NO, NONE = "yes", "no", "none"
 _YES, _NO, _NONE = (YES, "true", "on", "1"), (NO, "false", "off", "0"), (NONE, "")
@@ -45,8 +47,10 @@ class Property(Generic[T]):
 
     def choices_in(self, publication: Publication) -> Choices:
         """What may be chosen in that job, with the words for it; nothing where it is typed."""
-        own = {
+        own: dict[str, Callable[[], list[tuple[str, str]]]] = {
             "ink": lambda: [(ink.name, ink.name) for ink in publication.inks],
+            "paint": lambda: [(name, name) for name in paints(publication)],
+            "look": lambda: [(look.name, look.name) for look in publication.looks],
             "role": lambda: [(role.name, role.label) for role in publication.roles],
             "picture": lambda: [(picture.id, picture.file) for picture in publication.pictures],
             "flag": lambda: [(YES, YES), (NO, NO)],
@@ -55,7 +59,7 @@ class Property(Generic[T]):
             found: Choices = own[self.kind]()
         else:
             found = self.choices(publication) if callable(self.choices) else self.choices
-        return [("", self.none), *found] if found and self.none else found
+        return [("", self.none), *found] if (found or self.kind == "look") and self.none else found
 
     def typed(self, thing: T) -> str:
         """Its value as it would be typed: to set it so changes nothing."""
@@ -76,7 +80,7 @@ class Property(Generic[T]):
     def value(self, publication: Publication, text: str) -> Any:
         """What was typed, as a value. Problem where it cannot be."""
         if self.none and text.lower() in _NONE:
-            return "" if self.kind in ("text", "ink", "choice") else None
+            return "" if self.kind in ("text", "ink", "paint", "look", "choice") else None
         if self.kind == "length":
             return self._length(publication, text)
         if self.kind in ("number", "share"):
@@ -113,6 +117,11 @@ class Property(Generic[T]):
                 return value
         known = ", ".join(words for _, words in choices[:12]) + (" ..." if len(choices) > 12 else "")
         raise Problem(f"There is no {self.label.lower()} “{text}”; there are {known}.")
+
+
+def paints(publication: Publication) -> list[str]:
+    """The names of all that an area may be filled with: inks, then fades."""
+    return [*(ink.name for ink in publication.inks), *(fade.name for fade in publication.fades)]
 
 
 def typed_of(value: object, kind: Kind = "text") -> str:

@@ -172,13 +172,77 @@ class Master(Record, frozen=True, kw_only=True):
 
 
 class Ink(Record, frozen=True, kw_only=True):
-    """A process ink of the job's ink list: percentages of cyan, magenta, yellow and black."""
+    """An ink of the job's ink list: percentages of cyan, magenta, yellow and black.
+
+    A ``spot`` is printed from a plate of its own, and its shares stand in for it elsewhere. ``screen`` (#rrggbb) is
+    what it was asked for as, where that was a colour of a screen: its shares are as near to it as print comes.
+    """
 
     name: str
     cyan: float
     magenta: float
     yellow: float
     black: float
+    spot: bool = False
+    screen: str = ""
+
+
+class FadeStop(Record, frozen=True, kw_only=True):
+    """An ink with its tint at a place of a fade (per cent of the way), and how opaque it is there."""
+
+    ink: str
+    at: float
+    tint: float = 100.0
+    opacity: float = 100.0
+
+
+class Fade(Record, frozen=True, kw_only=True):
+    """A run from ink to ink, named as an ink is wherever an area is filled.
+
+    It runs ``straight`` across what it fills, turned clockwise by ``angle`` degrees from left to right, or ``outward``
+    from its middle.
+    """
+
+    name: str
+    stops: tuple[FadeStop, ...]
+    way: Literal["straight", "outward"] = "straight"
+    angle: float = 0.0
+
+
+class Shadow(Record, frozen=True, kw_only=True):
+    """What a thing takes of the light: so far from it, so soft at its edge; ``angle`` is where it falls, if not as all.
+
+    An angle of 0 falls to the right, of 90 down.
+    """
+
+    distance: Length = length("1mm")
+    blur: Length = length("1mm")
+    ink: str = "black"
+    opacity: float = 40.0
+    angle: float | None = None
+
+
+class Glow(Record, frozen=True, kw_only=True):
+    """Light round a thing, so far out."""
+
+    reach: Length = length("2mm")
+    ink: str = "white"
+    opacity: float = 75.0
+
+
+class Look(Record, frozen=True, kw_only=True):
+    """A treatment that is kept: of words by their role, or of all that a block prints.
+
+    ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own. In words all
+    lengths are those at the role's own size, and grow with it.
+    """
+
+    name: str
+    fill: str = ""
+    outline: Length | None = None
+    outline_ink: str = "black"
+    shadow: Shadow | None = None
+    glow: Glow | None = None
 
 
 class Role(Record, frozen=True, kw_only=True):
@@ -233,6 +297,7 @@ class Role(Record, frozen=True, kw_only=True):
     drop_letters: int = 1
     opening: Literal["small caps", "bold", "italic"] = "small caps"
     opening_words: int = 0
+    look: str = ""
 
 
 class TextRole(Record, frozen=True, kw_only=True):
@@ -329,6 +394,43 @@ class Treatment(Record, frozen=True, kw_only=True):
     grey: bool = False
 
 
+Corner = Literal["head left", "head right", "foot right", "foot left"]
+
+
+class Form(Record, frozen=True, kw_only=True):
+    """The outline of a panel or a picture in its block.
+
+    ``corner`` is how large the corners of a rectangle are, each ``corners`` way, at the places ``only`` names or all.
+    A ring leaves ``hole`` per cent of its width open; a burst has so many ``points``, ``depth`` per cent of its radius
+    deep; a banner's ends are cut ``depth`` per cent of its height deep; a flash lies across one corner, ``depth`` per
+    cent of its shorter side wide. A polygon has its ``places`` as shares of the block's width and height. All are
+    sliced along a line from ``slice`` (two such places), of which what lies to its left is kept.
+    """
+
+    kind: Literal["rectangle", "ellipse", "circle", "ring", "burst", "banner", "flash", "polygon"] = "rectangle"
+    corner: Length | None = None
+    corners: Literal["round", "slanted", "cut", "hollow"] = "round"
+    only: tuple[Corner, ...] = ()
+    hole: float = 60.0
+    points: int = 16
+    depth: float = 20.0
+    places: tuple[tuple[float, float], ...] = ()
+    slice: tuple[tuple[float, float], ...] = ()
+
+
+RECTANGLE = Form()
+
+
+class Edge(Record, frozen=True, kw_only=True):
+    """A stroke along an outline, all of it inside, outside, or half to either side; whole, in dashes or in dots."""
+
+    weight: Length = length("1pt")
+    ink: str = "black"
+    tint: float = 100.0
+    dashes: Literal["none", "dashed", "dotted"] = "none"
+    side: Literal["inside", "centred", "outside"] = "inside"
+
+
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
 
@@ -342,6 +444,21 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     turn: float = 0.0
     flipped: bool = False
     treatment: Treatment | None = None
+    form: Form = RECTANGLE
+    edge: Edge | None = None
+
+
+class Ground(Record, frozen=True, kw_only=True):
+    """What words stand on: an area of ``ink`` ("" for none), in its form, with its edge.
+
+    It fills their block, or ``hugs`` what they print, so far off as the block's inset.
+    """
+
+    ink: str = "straw"
+    tint: float = 100.0
+    form: Form = RECTANGLE
+    edge: Edge | None = None
+    hugs: bool = False
 
 
 class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
@@ -359,7 +476,9 @@ class HoldsStory(Record, tag="story", frozen=True, kw_only=True):
 class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     """A few words set for this block alone, flush to ``side`` ("" leaves that to the role).
 
-    ``even`` makes a stack of them: each paragraph one line, at the size at which it fills the measure.
+    ``even`` makes a stack of them: each paragraph one line that fills the measure by its size, by letters made wider or
+    narrower, or by its tracking. They lie
+    ``straight``, along an arc of ``bend`` degrees or a wave, or letter under letter; on their ``ground``, if any.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -367,7 +486,11 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     size: Length | None = None
     side: Literal["", "left", "centre", "right"] = ""
     even: bool = False
+    even_by: Literal["size", "width", "tracking"] = "size"
     ink: str = ""
+    ground: Ground | None = None
+    lies: Literal["straight", "arched up", "arched down", "wave", "letter under letter"] = "straight"
+    bend: float = 90.0
 
 
 class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
@@ -383,30 +506,36 @@ class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
     paragraphs: tuple[Paragraph, ...] = ()
 
 
-class Edge(Record, frozen=True, kw_only=True):
-    """A stroke along the edge of a panel, all of it inside: its weight, its ink, and whether it is dashed."""
+class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
+    """An area of ``ink`` or a fade ("" for none) in its form, and its edge."""
+
+    ink: str = "black"
+    tint: float = 100.0
+    form: Form = RECTANGLE
+    edge: Edge | None = None
+
+
+class HoldsRule(Record, tag="rule", frozen=True, kw_only=True):
+    """A straight line in its block, from side to side or from corner to corner.
+
+    One that runs ``across`` stands at the head, in the middle or at the foot of its block; one that runs ``down`` at
+    the left, in the middle or at the right.
+    """
 
     weight: Length = length("1pt")
     ink: str = "black"
     tint: float = 100.0
+    runs: Literal["across", "down", "falling", "rising"] = "across"
+    stands: Literal["first", "middle", "last"] = "middle"
     dashes: Literal["none", "dashed", "dotted"] = "none"
-
-
-class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
-    """An area of ``ink`` ("" for none) and its edge; the ``corner`` of a rectangle is the radius that rounds it."""
-
-    ink: str = "black"
-    tint: float = 100.0
-    shape: Literal["rectangle", "ellipse"] = "rectangle"
-    corner: Length | None = None
-    edge: Edge | None = None
+    is_round: bool = False
 
 
 class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
     """A place kept free until it is decided what goes there."""
 
 
-Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsBarcode | HoldsNothing
+Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsRule | HoldsBarcode | HoldsNothing
 
 
 class Wrap(Record, frozen=True, kw_only=True):
@@ -440,6 +569,7 @@ class Block(Record, frozen=True, kw_only=True):
     blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"] = "normal"
     locked: bool = False
     angle: float = 0.0
+    look: str = ""
 
 
 class Page(Record, frozen=True, kw_only=True):
@@ -537,7 +667,7 @@ class Schedule(Record, frozen=True, kw_only=True):
 
 
 class Publication(Record, frozen=True, kw_only=True):
-    """The whole job."""
+    """The whole job. ``light`` is where shadows fall: degrees clockwise from the right."""
 
     title: str
     kind: str
@@ -562,3 +692,6 @@ class Publication(Record, frozen=True, kw_only=True):
     text_roles: tuple[TextRole, ...] = ()
     date: str = ""
     cover: Cover = Cover()
+    fades: tuple[Fade, ...] = ()
+    looks: tuple[Look, ...] = ()
+    light: float = 45.0

@@ -3,18 +3,33 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from half_fold.core.publication.records import (
-    Block,
-    HoldsBarcode,
-    HoldsDisplay,
-    HoldsPanel,
-    HoldsPicture,
-    HoldsStory,
-    Paragraph,
-    Publication,
-)
+from msgspec import Struct
+
+from half_fold.core.publication import records as r
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, Paragraph, Publication
 
 ROLE, INK, PICTURE, STORY, MASTER, PAPER = "role", "ink", "picture", "story", "master", "paper"
+PAINT, LOOK = "ink or fade", "look"
+
+# The fields in which a record names something else; "" in one names nothing.
+NAMES: dict[type, dict[str, str]] = {
+    r.Role: {"ink": INK, "based_on": ROLE, "look": LOOK},
+    r.Run: {"ink": INK},
+    r.Edge: {"ink": PAINT},
+    r.Ground: {"ink": PAINT},
+    r.HoldsPicture: {"picture": PICTURE},
+    r.HoldsStory: {"story": STORY},
+    r.HoldsDisplay: {"ink": INK},
+    r.HoldsPanel: {"ink": PAINT},
+    r.HoldsRule: {"ink": INK},
+    r.Block: {"look": LOOK},
+    r.Cover: {"ink": PAINT, "spine_ink": INK},
+    r.Furniture: {"ink": INK},
+    r.FadeStop: {"ink": INK},
+    r.Look: {"fill": PAINT, "outline_ink": INK},
+    r.Shadow: {"ink": INK},
+    r.Glow: {"ink": INK},
+}
 
 
 class Reference(NamedTuple):
@@ -34,8 +49,13 @@ def references(publication: Publication) -> Iterator[Reference]:
         yield from _of_page("a page that waits", page.master, page.blocks)
     cover = publication.cover
     yield from _of_page("the cover", "", (*cover.back, *cover.front, *cover.inside_front, *cover.inside_back))
-    yield Reference("the cover", INK, cover.ink)
-    yield Reference("the spine", INK, cover.spine_ink)
+    yield from _named_by("the cover", cover)
+    for fade in publication.fades:
+        for stop in fade.stops:
+            yield from _named_by(f"the fade “{fade.name}”", stop)
+    for look in publication.looks:
+        for part in (look, look.shadow, look.glow):
+            yield from _named_by(f"the look “{look.name}”", part) if part is not None else ()
     for story in publication.stories:
         yield from _of_paragraphs(f"the story “{story.title}”", story.paragraphs)
     brief = publication.brief
@@ -48,10 +68,7 @@ def references(publication: Publication) -> Iterator[Reference]:
 def _of_sheet(publication: Publication) -> Iterator[Reference]:
     """Of roles and masters."""
     for role in publication.roles:
-        where = f"the role “{role.name}”"
-        yield Reference(where, INK, role.ink)
-        if role.based_on:
-            yield Reference(where, ROLE, role.based_on)
+        yield from _named_by(f"the role “{role.name}”", role)
     for master in publication.masters:
         where = f"the master “{master.name}”"
         if master.based_on:
@@ -70,17 +87,20 @@ def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Ref
         yield Reference(where, MASTER, master)
     for block in blocks:
         holds = block.holds
-        if isinstance(holds, HoldsStory):
-            yield Reference(where, STORY, holds.story)
-        elif isinstance(holds, HoldsPicture):
-            yield Reference(where, PICTURE, holds.picture)
-        elif isinstance(holds, HoldsPanel):
-            inked = (holds, *((holds.edge,) if holds.edge is not None else ()))
-            yield from (Reference(where, INK, each.ink) for each in inked if each.ink)
-        elif isinstance(holds, HoldsDisplay | HoldsBarcode):
+        parts = (getattr(holds, name, None) for name in ("edge", "ground"))
+        edge = getattr(getattr(holds, "ground", None), "edge", None)
+        for part in (block, holds, *parts, edge):
+            if part is not None:
+                yield from _named_by(where, part)
+        if isinstance(holds, HoldsDisplay | HoldsBarcode):
             yield from _of_paragraphs(where, holds.paragraphs)
-            if isinstance(holds, HoldsDisplay) and holds.ink:
-                yield Reference(where, INK, holds.ink)
+
+
+def _named_by(where: str, record: Struct) -> Iterator[Reference]:
+    """What a record names itself."""
+    for field, kind in NAMES.get(type(record), {}).items():
+        if name := getattr(record, field):
+            yield Reference(where, kind, name)
 
 
 def _of_paragraphs(where: str, paragraphs: tuple[Paragraph, ...]) -> Iterator[Reference]:
@@ -95,6 +115,8 @@ def dangling(publication: Publication) -> Iterator[Reference]:
     there = {
         ROLE: {role.name for role in publication.roles},
         INK: {ink.name for ink in publication.inks},
+        PAINT: {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades},
+        LOOK: {look.name for look in publication.looks},
         PICTURE: {picture.id for picture in publication.pictures},
         STORY: {story.id for story in publication.stories},
         MASTER: {master.name for master in publication.masters},

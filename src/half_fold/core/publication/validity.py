@@ -11,6 +11,9 @@ from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import block_ids
 
 STATED = frozenset(Role.__struct_fields__) - {"name", "label", "based_on", "own"}  # what a role may say of its own
+# Names of plates that every press has, or that mean something else in a press file.
+RESERVED = frozenset({"cyan", "magenta", "yellow", "black", "all", "none"})
+_SCREEN = re.compile(r"#[0-9a-f]{6}")
 _LANGUAGE = re.compile(r"[A-Za-z]{0,3}([_-][A-Za-z0-9]{1,8}){0,3}")
 
 
@@ -34,6 +37,7 @@ def _faults(publication: Publication) -> Iterator[str]:
     for where, kind, name in dangling(publication):
         yield f"{where} names the {kind} “{name}”, which is not there"
     yield from _doubled(publication)
+    yield from _inks(publication)
     yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
     yield from _in_circles("master", {master.name: master.based_on for master in publication.masters})
     yield from _names(publication)
@@ -53,13 +57,27 @@ def _doubled(publication: Publication) -> Iterator[str]:
         ("inserts", (insert.id for insert in publication.inserts)),
         ("roles", (role.name for role in publication.roles)),
         ("masters", (master.name for master in publication.masters)),
-        ("inks", (ink.name for ink in publication.inks)),
+        ("inks", chain((ink.name for ink in publication.inks), (fade.name for fade in publication.fades))),
+        ("looks", (look.name for look in publication.looks)),
     )
     for what, names in kinds:
         every = list(names)
         if len(every) != len(set(every)):
             name = next(name for name in every if every.count(name) > 1)
-            yield f"two {what} have the same {'name' if what in ('roles', 'masters', 'inks') else 'id'} “{name[:40]}”"
+            called = "name" if what in ("roles", "masters", "inks", "looks") else "id"
+            yield f"two {what} have the same {called} “{name[:40]}”"
+
+
+def _inks(publication: Publication) -> Iterator[str]:
+    """Inks and fades that could not be printed."""
+    for ink in publication.inks:
+        if ink.spot and ink.name.lower() in RESERVED:
+            yield f"the spot “{ink.name}” is called as a plate that there is already"
+        if ink.screen and not _SCREEN.fullmatch(ink.screen):
+            yield f"the ink “{ink.name}” was asked for as “{ink.screen[:20]}”, which is no colour of a screen"
+    for fade in publication.fades:
+        if len(fade.stops) < 2:
+            yield f"the fade “{fade.name}” runs from nothing to nothing: it needs two inks"
 
 
 def _in_circles(what: str, based_on: dict[str, str]) -> Iterator[str]:

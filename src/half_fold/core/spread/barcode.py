@@ -12,13 +12,13 @@ import numpy as np
 
 from half_fold.core.drawing.marks import Glyphs, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, WHITE
+from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsBarcode, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.ean import addon_modules, drawable, modules
 from half_fold.core.spread.filled import filled
-from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.line_marks import line_marks

@@ -3,7 +3,7 @@
 from itertools import groupby
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Picture
+from half_fold.core.drawing.marks import DisplayList, Group, Mark, Picture
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.measure.rect import Rect
@@ -18,17 +18,20 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     HoldsPanel,
     HoldsPicture,
+    HoldsRule,
     HoldsStory,
     Publication,
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
-from half_fold.core.spread.display_text import display_marks
+from half_fold.core.spread.forms import is_plain, outline_in
 from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area, turn_of
 from half_fold.core.spread.furniture import Furnisher, story_title
-from half_fold.core.spread.panels import panel_marks
+from half_fold.core.spread.looks import dressed, look_named
+from half_fold.core.spread.panels import edge_marks, panel_marks, rule_marks
 from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
+from half_fold.core.spread.words import words_marks
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.flow import Flow
 
@@ -43,7 +46,7 @@ class Setter:
         self.composer = Composer()
         self.threads = Threads(self.composer)
         self.furniture = Furnisher(self.composer)
-        self._kept_chunks: Keeper[tuple[Glyphs | Line, ...]] = Keeper(_KEPT_CHUNKS)
+        self._kept_chunks: Keeper[tuple[Mark, ...]] = Keeper(_KEPT_CHUNKS)
         self._kept: Keeper[DisplayList] = Keeper(_KEPT_SPREADS)
 
     def take_over(self, other: "Setter") -> None:
@@ -76,7 +79,8 @@ class Setter:
             *(story_title(publication, number) for number in spread.numbers),
         )
         shared = (publication.brief, publication.roles, publication.inks, publication.masters, publication.pictures)
-        return (*pages, *flows, *shared, publication.sections, *names)
+        seen = publication.fades, publication.looks, publication.light
+        return (*pages, *flows, *shared, *seen, publication.sections, *names)
 
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
         marks: list[Mark] = []
@@ -94,25 +98,33 @@ class Setter:
 
     def block_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """The marks of one block on page ``number``: as one where they mix with what lies behind."""
-        marks = self._held_marks(publication, number, block)
+        marks = self._dressed_marks(publication, number, block)
         if not marks or (block.opacity >= 100 and block.blend == "normal" and not block.angle):
             return marks
         turn = turn_of(block, block_box(publication, number, block))
         return [Group(tuple(marks), block.opacity / 100, block.blend, block.id, turn)]
+
+    def _dressed_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
+        """What a block prints, in its look."""
+        marks = self._held_marks(publication, number, block)
+        look = look_named(publication, block.look)
+        return marks if look is None else dressed(publication, marks, look, block.id)
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)
         holds = block.holds
         if isinstance(holds, HoldsPicture):
             picture = picture_of(publication, holds.picture)
-            where = placed(picture, holds, box)
-            return [
-                Picture(drawn_key(holds.picture, holds.treatment), where, box, block.id, turned_in(holds, box, where))
-            ]
+            where, turn = placed(picture, holds, box), turned_in(holds, box, placed(picture, holds, box))
+            outline = None if is_plain(holds.form) else outline_in(holds.form, box)
+            shown = Picture(drawn_key(holds.picture, holds.treatment), where, box, block.id, turn, outline)
+            return [shown, *edge_marks(publication, block.id, holds, box)]
         if isinstance(holds, HoldsPanel):
             return panel_marks(publication, block.id, holds, box)
+        if isinstance(holds, HoldsRule):
+            return rule_marks(publication, block.id, holds, box)
         if isinstance(holds, HoldsDisplay):
-            return list(display_marks(self.composer, publication, block, box).marks)
+            return words_marks(self.composer, publication, block, box)
         if isinstance(holds, HoldsStory):
             return self._story_marks(publication, block, self.threads.flow(publication, holds.story))
         if isinstance(holds, HoldsBarcode):
@@ -124,7 +136,7 @@ class Setter:
     def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
         """The marks of the chunks in a block; kept, for an edit leaves most of them where they were."""
         step = baselines_of(publication).step
-        held = publication.inks, publication.roles
+        held = publication.inks, publication.roles, publication.fades, publication.looks, publication.light
         keys = {}
         for chunk in flow.chunks_of(block.id):
             follows = chunk.lines, flow.columns[chunk.column], *held, chunk.start, chunk.end, chunk.at, step
@@ -146,11 +158,15 @@ def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:
         if isinstance(block.holds, HoldsPicture):
             picture, box = picture_of(publication, block.holds.picture), block_box(publication, number, block)
             box = box.clipped(placed(picture, block.holds, box))
-            if not picture.has_alpha and (
-                box.left <= trim.left + 0.1
-                and box.right >= trim.right - 0.1
-                and box.top <= 0
-                and box.bottom >= trim.bottom
+            if (
+                not picture.has_alpha
+                and is_plain(block.holds.form)
+                and (
+                    box.left <= trim.left + 0.1
+                    and box.right >= trim.right - 0.1
+                    and box.top <= 0
+                    and box.bottom >= trim.bottom
+                )
             ):
                 return True
     return False

@@ -6,13 +6,14 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.evened import evened
+from half_fold.core.spread.evened import SetLine, evened
 from half_fold.core.spread.filled import filled
-from half_fold.core.spread.inks import ink, ink_of_role
+from half_fold.core.spread.lying import lying_lines
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
@@ -22,11 +23,16 @@ SMALLEST_SOLVED = 4.0
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """The marks, and how many lines (of how many words) found no room."""
+    """The lines, and how many (of how many words) found no room."""
 
-    marks: tuple[Glyphs, ...]
+    lines: tuple[SetLine, ...]
     over_lines: int
     over_words: int
+
+    @property
+    def marks(self) -> tuple[Glyphs, ...]:
+        """The marks of all lines."""
+        return tuple(mark for line in self.lines for mark in line.marks)
 
 
 def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, measure: float) -> list[Lines]:
@@ -43,8 +49,10 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)
+    if block.holds.lies != "straight":
+        return Setting(tuple(lying_lines(composer, publication, block, box)), 0, 0)
     if block.holds.even:
-        return Setting(tuple(m for line in evened(composer, publication, block, box) for m in line.marks), 0, 0)
+        return Setting(tuple(evened(composer, publication, block, box)), 0, 0)
     every = _set(composer, publication, block.holds, box.width)
     empty = [role_named(publication, paragraph.role).before for paragraph in block.holds.paragraphs]
     placed: list[tuple[Lines, int, float]] = []
@@ -57,7 +65,7 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
             placed.append((lines, line, y))
     spare = box.height - y
     shift = {"head": 0.0, "middle": max(0.0, spare / 2), "foot": max(0.0, spare)}[block.holds.stands]
-    marks: list[Glyphs] = []
+    set_lines: list[SetLine] = []
     over_lines = over_words = 0
     named = partial(ink, publication)
     for lines, line, down in placed:
@@ -66,8 +74,9 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
             over_lines += 1
             continue
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
-        marks += line_marks(lines, line, box.left, box.top + shift + down, colour, block.id, named)
-    return Setting(tuple(marks), over_lines, over_words)
+        marks = line_marks(lines, line, box.left, box.top + shift + down, colour, block.id, named)
+        set_lines.append(SetLine(lines.paragraph.role, lines.style.size, tuple(marks)))
+    return Setting(tuple(set_lines), over_lines, over_words)
 
 
 def fitting_size(composer: Composer, publication: Publication, block: Block, box: Rect) -> float:

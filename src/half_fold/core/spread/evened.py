@@ -4,19 +4,22 @@ Lines are spaced by their ink, not by a leading, so that a line without descende
 Where the whole is taller than its block, all lines shrink by one factor and stay even.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
+import numpy as np
 from msgspec.structs import replace
 
+from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.inks.tones import ink as ink_named
+from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.filled import filled
-from half_fold.core.spread.inks import ink as ink_named
-from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.roles import style_of
@@ -27,9 +30,10 @@ _TRIED = 100.0
 
 
 @dataclass(frozen=True, slots=True)
-class EvenLine:
-    """One line of a stack: its size in points, and its marks."""
+class SetLine:
+    """A line of display text: its role, its size in points, and its marks."""
 
+    role: str
     size: float
     marks: tuple[Glyphs, ...]
 
@@ -42,7 +46,8 @@ def ink_of(marks: list[Glyphs]) -> Rect:
         for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
             left, top, right, bottom = (mark.size * value for value in drawn.ink_of(gid))
             if right > left:
-                boxes.append(Rect(x + left, mark.baseline + top, x + right, mark.baseline + bottom))
+                box = Rect(x + left, mark.baseline + top, x + right, mark.baseline + bottom)
+                boxes.append(box if mark.turn is None else mark.turn.around(box))
     if not boxes:
         return Rect(0, 0, 0, 0)
     return hull(boxes)
@@ -56,47 +61,77 @@ def one_line(composer: Composer, publication: Publication, paragraph: Paragraph,
     return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), "", partial(ink_named, publication))
 
 
-def evened(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[EvenLine]:
-    """The lines of an evened stack in ``box``, from head to foot."""
+def evened(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[SetLine]:
+    """The lines of an evened stack in ``box``, from head to foot: by their size, their width or their tracking."""
     holds = block.holds
     assert isinstance(holds, HoldsDisplay)
-    tried = [
-        (paragraph, ink_of(one_line(composer, publication, paragraph, _TRIED, holds.ink)))
-        for paragraph in holds.paragraphs
-    ]
-    tried = [(paragraph, ink) for paragraph, ink in tried if ink.width > 0]
-    if not tried:
+    tried = [_Tried(composer, publication, holds, paragraph) for paragraph in holds.paragraphs]
+    lines = [line.filling(box.width) for line in tried if line.ink.width > 0]
+    if not lines:
         return []
-    factors = [box.width / ink.width for _, ink in tried]
-    gaps = [GAP_EMS * _TRIED * min(pair) for pair in pairwise(factors)]
-    height = sum(ink.height * factor for (_, ink), factor in zip(tried, factors, strict=True)) + sum(gaps)
+    gaps = [GAP_EMS * min(one.size, other.size) for one, other in pairwise(lines)]
+    inks = [ink_of(list(line.marks)) for line in lines]
+    height = sum(ink.height for ink in inks) + sum(gaps)
     shrink = min(1.0, box.height / height) if height else 1.0
     y = box.top + {"head": 0.0, "middle": 0.5, "foot": 1.0}[holds.stands] * (box.height - shrink * height)
     left = box.left + {"centre": 0.5, "right": 1.0}.get(_side(publication, holds), 0.0) * box.width * (1 - shrink)
     out = []
-    for (paragraph, ink), factor, gap in zip(tried, factors, [*gaps, 0.0], strict=True):
-        scale = factor * shrink
-        out.append(
-            _placed(composer, publication, block, paragraph, scale, left - ink.left * scale, y - ink.top * scale)
-        )
-        y += (ink.height * factor + gap) * shrink
+    for line, ink, gap in zip(lines, inks, [*gaps, 0.0], strict=True):
+        out.append(_placed(line, block.id, shrink, left - ink.left * shrink, y - ink.top * shrink))
+        y += (ink.height + gap) * shrink
     return out
+
+
+class _Tried:
+    """A paragraph as a line at the size of its role, or of its block, to be brought to a measure."""
+
+    def __init__(self, composer: Composer, publication: Publication, holds: HoldsDisplay, paragraph: Paragraph) -> None:
+        own = holds.size.pt if holds.size is not None else role_named(publication, paragraph.role).size.pt
+        self.role, self.by = paragraph.role, holds.even_by
+        self.size = _TRIED if self.by == "size" else own
+        self.marks = one_line(composer, publication, paragraph, self.size, holds.ink)
+        self.ink = ink_of(self.marks)
+
+    def filling(self, measure: float) -> SetLine:
+        """The line as wide as the measure."""
+        factor = measure / self.ink.width
+        if self.by == "size":
+            return SetLine(self.role, self.size * factor, tuple(_sized(mark, factor) for mark in self.marks))
+        if self.by == "width":
+            wide = Affine(a=factor)
+            return SetLine(self.role, self.size, tuple(replace(mark, turn=wide) for mark in self.marks))
+        return SetLine(self.role, self.size, tuple(_tracked(self.marks, measure - self.ink.width)))
+
+
+def _sized(mark: Glyphs, factor: float) -> Glyphs:
+    return replace(mark, size=mark.size * factor, xs=mark.xs * factor, baseline=mark.baseline * factor)
+
+
+def _tracked(marks: Sequence[Glyphs], spare: float) -> list[Glyphs]:
+    """What is spare, given in equal parts between letters; a mark over or under one goes with it."""
+    begins = [np.array([bool(text) for text in mark.texts]) for mark in marks]
+    gaps = sum(int(each.sum()) for each in begins) - 1
+    each_gap, before = spare / gaps if gaps > 0 else 0.0, 0
+    out = []
+    for mark, starts in zip(marks, begins, strict=True):
+        place = before + np.cumsum(starts) - 1
+        before += int(starts.sum())
+        out.append(replace(mark, xs=mark.xs + np.maximum(place, 0) * each_gap))
+    return out
+
+
+def _placed(line: SetLine, block: str, shrink: float, left: float, baseline: float) -> SetLine:
+    """A line drawn down by a factor, and brought to its place."""
+    marks = []
+    for mark in line.marks:
+        if mark.turn is None:
+            small = _sized(mark, shrink)
+            marks.append(replace(small, xs=small.xs + left, baseline=small.baseline + baseline, block=block))
+        else:
+            turn = Affine(shrink, 0, 0, shrink, left, baseline).after(mark.turn)
+            marks.append(replace(mark, turn=turn, block=block))
+    return SetLine(line.role, line.size * shrink, tuple(marks))
 
 
 def _side(publication: Publication, holds: HoldsDisplay) -> str:
     return holds.side or role_named(publication, holds.paragraphs[0].role).align
-
-
-def _placed(
-    composer: Composer,
-    publication: Publication,
-    block: Block,
-    paragraph: Paragraph,
-    scale: float,
-    left: float,
-    baseline: float,
-) -> EvenLine:
-    assert isinstance(block.holds, HoldsDisplay)
-    size = _TRIED * scale
-    marks = one_line(composer, publication, paragraph, size, block.holds.ink)
-    return EvenLine(size, tuple(replace(mark, xs=mark.xs + left, baseline=baseline, block=block.id) for mark in marks))

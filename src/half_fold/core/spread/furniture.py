@@ -8,13 +8,13 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of, section_of
 from half_fold.core.publication.records import Furniture, HoldsStory, Master, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import picture_of, role_named, story_of
 from half_fold.core.spread.filled import filled_words
-from half_fold.core.spread.inks import ink, ink_of_role
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.roles import Style, style_of
 from half_fold.core.typesetting.unbroken import Unbroken, unbroken

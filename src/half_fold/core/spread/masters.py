@@ -4,6 +4,7 @@ from typing import get_args
 
 from msgspec.structs import fields, replace
 
+from half_fold.core.inks.tones import ink
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
@@ -20,7 +21,6 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.spread.frames import frame_for
 from half_fold.core.spread.furniture import room_fault
-from half_fold.core.spread.inks import ink
 from half_fold.core.typesetting.sheet import require_figures
 
 CHOICES = {

@@ -1,39 +1,73 @@
-"""Panels: areas of ink with their edges."""
+"""Panels, grounds and rules: areas of ink with their edges, and lines."""
 
-from half_fold.core.drawing.marks import Mark, Path, Shape, Stroke
-from half_fold.core.drawing.outline import Outline, ellipse, rounded
+import numpy as np
+
+from half_fold.core.drawing.marks import Group, Line, Mark, Path, Shape, Stroke
+from half_fold.core.drawing.outline import LINE, MOVE, Outline, rectangle
+from half_fold.core.drawing.shapes import Place
+from half_fold.core.drawing.tone import Tone
+from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Edge, HoldsPanel, Publication
-from half_fold.core.spread.inks import ink
-
-DASH, GAP, DOT_GAP = 3.0, 2.0, 2.0  # in weights of the stroke
+from half_fold.core.publication.records import Edge, Ground, HoldsPanel, HoldsPicture, HoldsRule, Publication
+from half_fold.core.spread.forms import dashes_of, edge_outline, is_plain, outline_in, stroke_of
 
 
-def panel_marks(publication: Publication, block: str, holds: HoldsPanel, box: Rect) -> list[Mark]:
-    """What a panel prints in its box: its area, and its edge all inside of it."""
-    fill = ink(publication, holds.ink, holds.tint) if holds.ink else None
-    edge, corner = holds.edge, holds.corner.pt if holds.corner is not None else 0.0
-    is_plain = holds.shape == "rectangle" and corner <= 0
-    if is_plain and (edge is None or edge.dashes == "none"):
+def panel_marks(publication: Publication, block: str, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
+    """What a panel prints in its box: its area, and its edge."""
+    fill = filled(publication, holds.ink, holds.tint, box) if holds.ink else None
+    edge = holds.edge
+    is_toned = fill is None or isinstance(fill.paint, Tone)
+    if is_plain(holds.form) and is_toned and (edge is None or _is_simple(publication, edge)):
+        tone = fill.paint if fill is not None and isinstance(fill.paint, Tone) else None
         if edge is not None:
-            return [Shape(box, fill, ink(publication, edge.ink, edge.tint), edge.weight.pt, block)]
-        return [Shape(box, fill, block=block)] if fill is not None else []
+            return [Shape(box, tone, ink(publication, edge.ink, edge.tint), edge.weight.pt, block)]
+        return [Shape(box, tone, block=block)] if tone is not None else []
     marks: list[Mark] = []
     if fill is not None:
-        marks.append(Path(_outline(holds, box, corner), fill, None, block))
-    if edge is not None:
-        half = edge.weight.pt / 2
-        inner = _outline(holds, box.grown(-half), max(0.0, corner - half))
-        marks.append(Path(inner, None, _stroke(publication, edge), block))
-    return marks
+        area = Path(outline_in(holds.form, box), fill.paint, None, block)
+        if fill.mask is not None:
+            mask = Group((Path(rectangle(box.grown(1.0)), fill.mask, None, block),), block=block)
+            marks.append(Group((area,), block=block, mask=mask))
+        else:
+            marks.append(area)
+    return [*marks, *edge_marks(publication, block, holds, box)]
 
 
-def _outline(holds: HoldsPanel, box: Rect, corner: float) -> Outline:
-    return ellipse(box) if holds.shape == "ellipse" else rounded(box, corner)
+def _is_simple(publication: Publication, edge: Edge) -> bool:
+    """Whether an edge is a whole line of one ink inside its box."""
+    return edge.dashes == "none" and edge.side == "inside" and any(each.name == edge.ink for each in publication.inks)
 
 
-def _stroke(publication: Publication, edge: Edge) -> Stroke:
-    """Dots are dashes of no length with round ends."""
-    weight, tone = edge.weight.pt, ink(publication, edge.ink, edge.tint)
-    dashes = {"none": (), "dashed": (DASH * weight, GAP * weight), "dotted": (0.0, DOT_GAP * weight)}[edge.dashes]
-    return Stroke(tone, weight, dashes, edge.dashes == "dotted")
+def edge_marks(
+    publication: Publication, block: str, holds: HoldsPanel | Ground | HoldsPicture, box: Rect
+) -> list[Mark]:
+    """The stroke along an edge, if there is one."""
+    edge = holds.edge
+    outline = edge_outline(holds.form, box, edge) if edge is not None else None
+    if edge is None or outline is None:
+        return []
+    return [Path(outline, None, stroke_of(publication, edge, box), block)]
+
+
+def rule_marks(publication: Publication, block: str, holds: HoldsRule, box: Rect) -> list[Mark]:
+    """A rule in its box."""
+    weight, tone = holds.weight.pt, ink(publication, holds.ink, holds.tint)
+    start, end = _ends(holds, box, weight / 2)
+    dashes = dashes_of(holds.dashes, weight)
+    if not dashes and not holds.is_round:
+        return [Line(start, end, tone, weight, block)]
+    stroke = Stroke(tone, weight, dashes, holds.is_round or holds.dashes == "dotted")
+    return [Path(Outline(bytes([MOVE, LINE]), np.array([start, end])), None, stroke, block)]
+
+
+def _ends(holds: HoldsRule, box: Rect, half: float) -> tuple[Place, Place]:
+    """Where a rule begins and ends: all of its weight inside its box."""
+    left, top, right, bottom = box
+    (x, y), stands = box.centre, holds.stands
+    if holds.runs == "across":
+        y = {"first": min(top + half, y), "middle": y, "last": max(bottom - half, y)}[stands]
+        return (left, y), (right, y)
+    if holds.runs == "down":
+        x = {"first": min(left + half, x), "middle": x, "last": max(right - half, x)}[stands]
+        return (x, top), (x, bottom)
+    return ((left, top), (right, bottom)) if holds.runs == "falling" else ((left, bottom), (right, top))

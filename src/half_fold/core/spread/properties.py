@@ -11,10 +11,9 @@ from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import (
     Block,
-    Edge,
     HoldsBarcode,
     HoldsDisplay,
-    HoldsPanel,
+    HoldsNothing,
     HoldsPicture,
     HoldsStory,
     Paragraph,
@@ -24,6 +23,12 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
+from half_fold.core.spread.form_properties import (
+    ground_properties,
+    panel_properties,
+    picture_forms,
+    rule_properties,
+)
 
 NOTE_ROLE = "cover note"
 HALF, WHOLE = (("left", "left"), ("right", "right")), 100.0
@@ -48,22 +53,6 @@ def _held(holds: type[Any], key: str, label: str, kind: Kind, field: str = "", *
     return Property(key, label, kind, read, write, **told)
 
 
-def _edge(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
-    """A field of a panel's edge, where it has one."""
-    name = key.removeprefix("edge.")
-    least, most = RANGES[Edge].get(name, (0.0, 0.0))
-
-    def write(block: Block, value: Any) -> Block:
-        assert isinstance(block.holds, HoldsPanel)
-        edge = replace(block.holds.edge or Edge(), **{name: value})
-        return replace(block, holds=replace(block.holds, edge=edge))
-
-    def read(block: Block) -> Any:
-        return getattr(block.holds.edge, name) if isinstance(block.holds, HoldsPanel) else None
-
-    return Property(key, label, kind, read, write, least, most, applies=_has_edge, **more)
-
-
 def _treated(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
     """A field of how a picture is treated."""
     name = key.removeprefix("treatment.")
@@ -86,7 +75,7 @@ def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
     return partial(_held, holds)
 
 
-_picture, _story, _words, _panel, _code = map(_of, (HoldsPicture, HoldsStory, HoldsDisplay, HoldsPanel, HoldsBarcode))
+_picture, _story, _words, _code = map(_of, (HoldsPicture, HoldsStory, HoldsDisplay, HoldsBarcode))
 
 
 def _words_in(holds: Any) -> bool:
@@ -113,25 +102,29 @@ def _with_lines(block: Block, text: str) -> Block:
     return replace(block, holds=replace(block.holds, paragraphs=lines))
 
 
-def _edge_weight(block: Block, weight: Any) -> Block:
-    holds = block.holds
-    assert isinstance(holds, HoldsPanel)
-    edge = None if weight is None or weight.pt == 0 else replace(holds.edge or Edge(), weight=weight)
-    return replace(block, holds=replace(holds, edge=edge))
+def _is_bent(block: Block) -> bool:
+    return getattr(block.holds, "lies", "straight") in ("arched up", "arched down", "wave")
+
+
+def _is_straight_stack(block: Block) -> bool:
+    return _words_in(block.holds) and getattr(block.holds, "lies", "straight") == "straight"
 
 
 def _wraps(block: Block) -> bool:
     return not isinstance(block.holds, HoldsStory)
 
 
-def _has_edge(block: Block) -> bool:
-    return isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
-
-
 _SIDES: Choices = (("left", "left"), ("centre", "centred"), ("right", "right"))
 _STANDS: Choices = (("head", "at the head"), ("middle", "in the middle"), ("foot", "at the foot"))
-_DASHES: Choices = (("none", "unbroken"), ("dashed", "in dashes"), ("dotted", "in dots"))
-_PANELS: Choices = (("rectangle", "rectangle"), ("ellipse", "ellipse"))
+_EVENED: Choices = (("size", "their size"), ("width", "wider or narrower letters"), ("tracking", "their tracking"))
+_LIES: Choices = (
+    ("straight", "straight"),
+    ("arched up", "on an arc, over its middle"),
+    ("arched down", "on an arc, under its middle"),
+    ("wave", "along a wave"),
+    ("letter under letter", "letter under letter"),
+)
+_BEND = "of the arc, as wide as its block; of a wave, how steep"
 _SHAPES: Choices = (
     ("none", "runs under it"),
     ("box", "round its box"),
@@ -187,38 +180,16 @@ BLOCK: tuple[Property[Block], ...] = (
         also=("style",),
     ),
     _words("even", "Evened", "flag", note="each line fills the measure", also=("stack",)),
+    _words("even.by", "Evened by", "choice", "even_by", choices=_EVENED, applies=_is_straight_stack),
     _words("side", "Flush", "choice", choices=_SIDES, none="as the role says", also=("align",)),
     _words("ink", "Ink", "ink", none="the role's", also=("colour",)),
     _words("stands", "Stands", "choice", choices=_STANDS, note="in its block"),
-    _panel("ink", "Ink", "ink", none="none", also=("fill", "colour")),
-    _panel("tint", "Tint", "share", applies=lambda block: bool(getattr(block.holds, "ink", ""))),
-    _panel("shape", "Shape", "choice", choices=_PANELS, also=("round", "oval")),
-    _panel(
-        "corner",
-        "Corners",
-        "length",
-        none="sharp",
-        note="the radius that rounds them",
-        applies=lambda block: getattr(block.holds, "shape", "") == "rectangle",
-        also=("rounded",),
-    ),
-    Property(
-        "edge.weight",
-        "Stroke",
-        "length",
-        lambda block: block.holds.edge.weight if _has_edge(block) else None,  # type: ignore[union-attr]
-        _edge_weight,
-        0.0,
-        100.0,
-        "pt",
-        none="none",
-        note="along the inside of its edge",
-        also=("line round it", "border", "outline"),
-        applies=lambda block: isinstance(block.holds, HoldsPanel),
-    ),
-    _edge("edge.ink", "Stroke's ink", "ink"),
-    _edge("edge.tint", "Stroke's tint", "share"),
-    _edge("edge.dashes", "Stroke runs", "choice", choices=_DASHES),
+    _words("lies", "Lies", "choice", choices=_LIES, also=("arc", "curve", "circle", "vertical", "wave")),
+    _words("bend", "Bend", "number", unit="°", note=_BEND, applies=_is_bent),
+    *ground_properties(),
+    *panel_properties(),
+    *picture_forms(),
+    *rule_properties(),
     Property(
         "number",
         "Number",
@@ -281,6 +252,17 @@ BLOCK: tuple[Property[Block], ...] = (
         choices=tuple((blend, "covering" if blend == "normal" else blend) for blend in BLENDS),
         note="with what lies behind",
         also=("multiply", "blend"),
+    ),
+    Property(
+        "look",
+        "Look",
+        "look",
+        lambda block: block.look,
+        lambda block, look: replace(block, look=look),
+        none="none",
+        note="shadow, glow and outline, kept under a name",
+        also=("shadow", "glow", "outline", "effect"),
+        applies=lambda block: not isinstance(block.holds, HoldsNothing | HoldsBarcode),
     ),
     Property(
         "angle",

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs
+from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
-from half_fold.core.spread.inks import ink_of_role
 from half_fold.core.typesetting.composer import Composer, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of

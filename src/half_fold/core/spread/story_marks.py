@@ -1,13 +1,14 @@
 """Paragraphs' lines in columns as marks, with the rules above and below it."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from functools import partial
 from itertools import chain
 
-from half_fold.core.drawing.marks import Glyphs, Line
+from half_fold.core.drawing.marks import Line, Mark
+from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import Length
 from half_fold.core.publication.records import Publication, Role
-from half_fold.core.spread.inks import ink, ink_of_role
+from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.typesetting.columns import Column
 from half_fold.core.typesetting.flow import Flow
 from half_fold.core.typesetting.line_marks import Placed, parts_marks
@@ -18,18 +19,25 @@ RULE_AWAY = 0.32  # of the leading, from the cap height up or from the baseline 
 
 def chunks_marks(
     publication: Publication, flow: Flow, chunks: Sequence[Chunk], role: Role, step: float
-) -> list[tuple[Glyphs | Line, ...]]:
+) -> list[tuple[Mark, ...]]:
     """The marks of the lines of chunks of one role and block, chunk by chunk; ``step`` is the grid's, in points."""
     colour, named = ink_of_role(publication, role), partial(ink, publication)
     columns = [flow.columns[chunk.column] for chunk in chunks]
     parts = [_placed(column, chunk, step) for column, chunk in zip(columns, chunks, strict=True)]
     by_chunk = parts_marks(parts, colour, columns[0].block, named, chunks[0].step * step)
+    if role.look:
+        return [_in_look(publication, chain.from_iterable(by_line), role, columns[0].block) for by_line in by_chunk]
     if role.rule_above is None and role.rule_below is None:
         return [tuple(chain.from_iterable(by_line)) for by_line in by_chunk]
     return [
         (*chain.from_iterable(by_line), *_rules(publication, column, chunk, part, role))
         for column, chunk, part, by_line in zip(columns, chunks, parts, by_chunk, strict=True)
     ]
+
+
+def _in_look(publication: Publication, marks: Iterable[Mark], role: Role, block: str) -> tuple[Mark, ...]:
+    look = look_named(publication, role.look)
+    return tuple(marks) if look is None else tuple(dressed(publication, list(marks), look, block))
 
 
 def _placed(column: Column, chunk: Chunk, step: float) -> Placed:

@@ -65,18 +65,23 @@ def _with_notes(body: Body) -> Body:
 
 def _edges_of_panels(body: Body) -> Body:
     """5 to 6: a panel that was only stroked has an edge and no ink; what else is new may be left out."""
-    changed: Body = {}
-    for name in ("pages", "unplaced"):
-        changed[name] = [{**page, "blocks": _with_edges(page.get("blocks", []))} for page in body.get(name, [])]
-    if "cover" in body:
-        changed["cover"] = {name: _with_edges(value) for name, value in body["cover"].items()}
-    return {**body, **changed}
+    return _with_holds(body, _with_edge)
 
 
-def _with_edges(blocks: Any) -> Any:
-    if not isinstance(blocks, list):
-        return blocks
-    return [{**each, "holds": _with_edge(each["holds"])} if isinstance(each, dict) else each for each in blocks]
+def _with_holds(body: Body, change: Callable[[Body], Body]) -> Body:
+    """With what every block holds changed, on pages, on those that wait, and on the cover."""
+
+    def changed(blocks: Any) -> Any:
+        if not isinstance(blocks, list):
+            return blocks
+        return [{**each, "holds": change(each["holds"])} if isinstance(each, dict) else each for each in blocks]
+
+    pages = {
+        name: [{**page, "blocks": changed(page.get("blocks", []))} for page in body.get(name, [])]
+        for name in ("pages", "unplaced")
+    }
+    cover = {"cover": {name: changed(value) for name, value in body["cover"].items()}} if "cover" in body else {}
+    return {**body, **pages, **cover}
 
 
 def _with_edge(holds: Body) -> Body:
@@ -89,12 +94,25 @@ def _with_edge(holds: Body) -> Body:
     return {**rest, "ink": "", "edge": {"weight": holds["stroke"], **inked}}
 
 
+def _forms_of_panels(body: Body) -> Body:
+    """6 to 7: what a panel's outline is stands in a form of its own; what else is new may be left out."""
+    return _with_holds(body, _with_form)
+
+
+def _with_form(holds: Body) -> Body:
+    if holds.get("type") != "panel" or not ({"shape", "corner"} & set(holds)):
+        return holds
+    form = {new: holds[old] for old, new in (("shape", "kind"), ("corner", "corner")) if old in holds}
+    return {**{name: value for name, value in holds.items() if name not in ("shape", "corner")}, "form": form}
+
+
 _STEPS: dict[int, Callable[[Body], Body]] = {
     1: _cover_of_blocks,
     2: _as_it_is,
     3: _furniture_in_pieces,
     4: _with_notes,
     5: _edges_of_panels,
+    6: _forms_of_panels,
 }
 
 

@@ -187,6 +187,10 @@ class Face:
         self._font.draw_glyph_with_pen(gid, pen)
         return pen.made(Affine(1 / self.upem, 0, 0, -1 / self.upem))
 
+    def advance(self, gid: int) -> float:
+        """How far a glyph by itself moves the pen, in ems."""
+        return float(self._font.get_glyph_h_advance(gid)) / self.upem
+
     def ink_of(self, gid: int) -> tuple[float, float, float, float]:
         """What a glyph blackens, in ems from its pen: left, top, right, bottom (y downwards); zeros for a space."""
         found = self._inks.get(gid)

@@ -350,7 +350,10 @@ def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, ex
     if not exact and mark.affine is None:
         image = _kept.reduced(image, round(mark.placed.width * scale), round(mark.placed.height * scale))
     painter.save()
-    painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
+    if mark.outline is None:
+        painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
+    else:
+        painter.setClipPath(_qpath(mark.outline), Qt.ClipOperation.IntersectClip)
     if mark.affine is not None:
         painter.setTransform(QTransform(*mark.affine), True)
     painter.drawImage(qrect(mark.placed), image)

@@ -10,6 +10,7 @@ from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import SIDES, Side, is_blank
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import figure
+from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import (
     Holds,
     HoldsBarcode,
@@ -136,7 +137,7 @@ class CoverStation(SpreadsStation):
     def _cover_section(self) -> Section:
         publication = self.job.publication
         cover, grid = publication.cover, publication.cover.grid
-        inks = [(ink.name, ink.name) for ink in publication.inks]
+        inks = [(name, name) for name in paints(publication)]
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
         sides: list[tuple[Side, str]] = [("outside", "outside"), ("inside", "inside")]
         rows = [

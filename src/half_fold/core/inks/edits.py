@@ -1,0 +1,128 @@
+"""Edits of the ink list: add, state, rename, replace by another, remove."""
+
+import re
+from collections.abc import Iterator, Sequence
+
+from msgspec.structs import replace
+
+from half_fold.core.inks.screen import near_in_print, screen_colour
+from half_fold.core.measure.length import counted
+from half_fold.core.measure.number import number_between
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Ink, Publication
+from half_fold.core.publication.references import INK, PAINT, references
+from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.surgery import by_name, swap_named
+from half_fold.core.publication.validity import RESERVED
+
+SHARES = ("cyan", "magenta", "yellow", "black")
+SPOT = "spot"
+
+
+def said(ink: Ink) -> str:
+    """How an ink is stated, as it would be typed: ``0 62 80 10``, ``spot 0 62 80 10`` or ``#a04f2c``."""
+    shares = " ".join(f"{getattr(ink, share):g}" for share in SHARES)
+    return ink.screen or (f"{SPOT} {shares}" if ink.spot else shares)
+
+
+def stated(publication: Publication, name: str, text: str) -> Ink:
+    """An ink of that name from what was typed. Problem says how one is stated."""
+    words = text.strip()
+    is_spot = words.lower().startswith(SPOT)
+    colour = screen_colour(words)
+    if colour is not None:
+        return replace(near_in_print(publication, name, colour), screen=colour)
+    figures = re.split(r"[\s/;]+", words[len(SPOT) :].strip() if is_spot else words)
+    figures = [figure.strip("CMYKcmyk%,") for figure in figures if figure.strip("CMYKcmyk%,")]
+    if len(figures) != 4:
+        raise Problem(
+            f"“{text}” is no ink; give shares of cyan, magenta, yellow and black (0 62 80 10), with “spot” before them "
+            "for a plate of its own, or a screen colour (#a04f2c)."
+        )
+    pairs = zip(SHARES, figures, strict=True)
+    c, m, y, k = (number_between(figure, 0, 100, f"share of {share}") for share, figure in pairs)
+    return _sound(Ink(name=name, spot=is_spot, cyan=c, magenta=m, yellow=y, black=k))
+
+
+def _sound(ink: Ink) -> Ink:
+    if ink.spot and ink.name.lower() in RESERVED:
+        raise Problem(
+            f"A spot cannot be called “{ink.name}”, which is a plate of its own already; give it another name."
+        )
+    return ink
+
+
+def _named(publication: Publication, name: str) -> str:
+    """A new name. Problem where it is none, or is taken."""
+    name = " ".join(name.split())
+    if not name:
+        raise Problem("An ink needs a name; type one.")
+    taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
+    if name in taken:
+        raise Problem(f"There is an ink or a fade “{name}” already; give another name.")
+    return name
+
+
+def add_ink(publication: Publication, name: str, text: str) -> Publication:
+    """One more ink, as stated. Problem where that cannot be."""
+    return with_new_inks(publication, [stated(publication, _named(publication, name), text)])
+
+
+def with_new_inks(publication: Publication, inks: Sequence[Ink]) -> Publication:
+    """The list with more inks."""
+    return replace(publication, inks=(*publication.inks, *inks))
+
+
+def state_ink(publication: Publication, name: str, text: str) -> Publication:
+    """An ink stated anew: all that uses it is recoloured, its tints too. One that is not there is added."""
+    if not any(ink.name == name for ink in publication.inks):
+        return add_ink(publication, name, text)
+    return replace(publication, inks=swap_named(publication.inks, stated(publication, name, text)))
+
+
+def set_ink(publication: Publication, name: str, field: str, value: object) -> Publication:
+    """One value of an ink; where its shares change it is no longer what a screen shows."""
+    found = by_name(publication.inks, name, "ink")
+    more: dict[str, object] = {"screen": ""} if field in SHARES else {}
+    return replace(publication, inks=swap_named(publication.inks, _sound(replace(found, **{field: value}, **more))))
+
+
+def rename_ink(publication: Publication, old: str, new: str) -> Publication:
+    """An ink under another name, wherever it is named. Problem where that is taken."""
+    found = by_name(publication.inks, old, "ink")
+    new = " ".join(new.split())
+    if new == old:
+        return publication
+    made = _sound(replace(found, name=_named(publication, new)))
+    inks = tuple(made if each is found else each for each in publication.inks)
+    return named_anew(replace(publication, inks=inks), (INK, PAINT), old, new)
+
+
+def replace_ink(publication: Publication, old: str, new: str) -> Publication:
+    """Another ink of the list wherever one is used; that one stays in the list."""
+    by_name(publication.inks, old, "ink")
+    by_name(publication.inks, new, "ink")
+    return named_anew(publication, (INK, PAINT), old, new)
+
+
+def uses_of_ink(publication: Publication, name: str) -> Iterator[str]:
+    """Every place that names an ink, in words."""
+    return (each.where for each in references(publication) if each.kind in (INK, PAINT) and each.name == name)
+
+
+def used_by(places: Sequence[str]) -> str:
+    """Those places in a few words."""
+    different = list(dict.fromkeys(places))
+    more = f" and {counted(len(different) - 3, 'other place')}" if len(different) > 3 else ""
+    return ", ".join(different[:3]) + more
+
+
+def remove_ink(publication: Publication, name: str) -> Publication:
+    """The list without an ink. Problem says where it is used."""
+    by_name(publication.inks, name, "ink")
+    places = list(uses_of_ink(publication, name))
+    if places:
+        raise Problem(f"“{name}” is used by {used_by(places)}; put another ink in its place first.")
+    if len(publication.inks) == 1:
+        raise Problem(f"“{name}” is the only ink there is; add another before it goes.")
+    return replace(publication, inks=tuple(ink for ink in publication.inks if ink.name != name))

@@ -1,0 +1,89 @@
+"""Fades as they are typed: ``straw at 0; white at 60, 40 % opaque; black 20 % at 100``."""
+
+import re
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Fade, FadeStop, Publication
+from half_fold.core.publication.references import PAINT, references
+from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.surgery import by_name, swap_named
+
+LEAST, MOST = 2, 6
+_STOP = re.compile(
+    r"(?P<ink>.+?)(?:\s+(?P<tint>\d+(?:\.\d+)?)\s*%)?(?:\s+at\s+(?P<at>\d+(?:\.\d+)?)\s*%?)?"
+    r"(?:\s*,\s*(?P<opacity>\d+(?:\.\d+)?)\s*%\s*opaque)?"
+)
+
+
+def said_stops(fade: Fade) -> str:
+    """The inks of a fade as they would be typed."""
+    return "; ".join(_said(stop) for stop in fade.stops)
+
+
+def _said(stop: FadeStop) -> str:
+    tint = f" {stop.tint:g} %" if stop.tint < 100 else ""
+    opacity = f", {stop.opacity:g} % opaque" if stop.opacity < 100 else ""
+    return f"{stop.ink}{tint} at {stop.at:g}{opacity}"
+
+
+def read_stops(publication: Publication, text: str) -> tuple[FadeStop, ...]:
+    """The inks of a fade from what was typed; where no places are, they are spread evenly. Problem says how."""
+    parts = [part.strip() for part in text.split(";") if part.strip()]
+    if not LEAST <= len(parts) <= MOST:
+        raise Problem(f"A fade runs over {LEAST} to {MOST} inks, parted by “;”: straw at 0; white at 100, 0 % opaque.")
+    stops = [_stop(publication, part, 100 * at / (len(parts) - 1)) for at, part in enumerate(parts)]
+    return tuple(sorted(stops, key=lambda stop: stop.at))
+
+
+def _stop(publication: Publication, text: str, at: float) -> FadeStop:
+    found = _STOP.fullmatch(text)
+    assert found is not None  # anything at all is an ink's name
+    ink = by_name(publication.inks, found["ink"].strip(), "ink").name
+    place, tint, opacity = (
+        float(found[name]) if found[name] else usual
+        for name, usual in (("at", at), ("tint", 100.0), ("opacity", 100.0))
+    )
+    if max(place, tint, opacity) > 100:
+        raise Problem(f"“{text}” cannot be: tints, places and opacities are from 0 to 100.")
+    return FadeStop(ink=ink, at=place, tint=tint, opacity=opacity)
+
+
+def state_fade(publication: Publication, name: str, text: str) -> Publication:
+    """A fade with those inks; one that is not there is added."""
+    stops = read_stops(publication, text)
+    found = next((fade for fade in publication.fades if fade.name == name), None)
+    if found is not None:
+        return replace(publication, fades=swap_named(publication.fades, replace(found, stops=stops)))
+    made = Fade(name=new_name(publication, name), stops=stops)
+    return replace(publication, fades=(*publication.fades, made))
+
+
+def new_name(publication: Publication, name: str) -> str:
+    """A name that neither an ink nor a fade has. Problem where it is none, or taken."""
+    name = " ".join(name.split())
+    if not name:
+        raise Problem("It needs a name; type one.")
+    taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
+    if name in taken:
+        raise Problem(f"There is an ink or a fade “{name}” already; give another name.")
+    return name
+
+
+def rename_fade(publication: Publication, old: str, new: str) -> Publication:
+    """A fade under another name, wherever it is named."""
+    if " ".join(new.split()) == old:
+        return publication
+    made = replace(by_name(publication.fades, old, "fade"), name=new_name(publication, new))
+    fades = tuple(made if fade.name == old else fade for fade in publication.fades)
+    return named_anew(replace(publication, fades=fades), (PAINT,), old, made.name)
+
+
+def remove_fade(publication: Publication, name: str) -> Publication:
+    """Without that fade. Problem where something is filled with it."""
+    by_name(publication.fades, name, "fade")
+    where = next((each.where for each in references(publication) if each.kind == PAINT and each.name == name), "")
+    if where:
+        raise Problem(f"“{name}” is used by {where}; fill that with something else first.")
+    return replace(publication, fades=tuple(fade for fade in publication.fades if fade.name != name))

@@ -1,0 +1,61 @@
+"""Edits of looks: add, rename, remove."""
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Glow, Look, Publication, Shadow
+from half_fold.core.publication.references import LOOK, references
+from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.surgery import by_name
+
+# What a look may begin with, each by a word.
+BEGINNINGS: dict[str, Look] = {
+    "shadow": Look(name="", shadow=Shadow()),
+    "glow": Look(name="", glow=Glow()),
+    "outline": Look(name="", outline=length("1pt")),
+}
+
+
+def _new_name(publication: Publication, name: str) -> str:
+    name = " ".join(name.split())
+    if not name:
+        raise Problem("A look needs a name; type one.")
+    if any(look.name == name for look in publication.looks):
+        raise Problem(f"There is a look “{name}” already; give another name.")
+    return name
+
+
+def add_look(publication: Publication, name: str, beginning: str = "shadow") -> Publication:
+    """One more look, which begins with a shadow, a glow or an outline."""
+    if beginning not in BEGINNINGS:
+        raise Problem(f"A look cannot begin with “{beginning}”; it may with {', '.join(BEGINNINGS)}.")
+    made = replace(BEGINNINGS[beginning], name=_new_name(publication, name))
+    for ink in filter(None, (made.shadow and made.shadow.ink, made.glow and made.glow.ink, made.outline_ink)):
+        if not any(each.name == ink for each in publication.inks):
+            first = publication.inks[0].name
+            made = replace(
+                made,
+                outline_ink=first,
+                shadow=made.shadow and replace(made.shadow, ink=first),
+                glow=made.glow and replace(made.glow, ink=first),
+            )
+    return replace(publication, looks=(*publication.looks, made))
+
+
+def rename_look(publication: Publication, old: str, new: str) -> Publication:
+    """A look under another name, wherever it is named."""
+    if " ".join(new.split()) == old:
+        return publication
+    made = replace(by_name(publication.looks, old, "look"), name=_new_name(publication, new))
+    looks = tuple(made if look.name == old else look for look in publication.looks)
+    return named_anew(replace(publication, looks=looks), (LOOK,), old, made.name)
+
+
+def remove_look(publication: Publication, name: str) -> Publication:
+    """Without that look. Problem where something is in it."""
+    by_name(publication.looks, name, "look")
+    where = next((each.where for each in references(publication) if each.kind == LOOK and each.name == name), "")
+    if where:
+        raise Problem(f"“{name}” is used by {where}; give that another look first.")
+    return replace(publication, looks=tuple(look for look in publication.looks if look.name != name))

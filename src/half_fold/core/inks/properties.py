@@ -1,0 +1,119 @@
+"""What can be set of inks, fades and looks."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+
+from half_fold.core.inks.edits import SHARES
+from half_fold.core.measure.length import Length
+from half_fold.core.publication.property import Kind, Property
+from half_fold.core.publication.ranges import IN_POINTS, RANGES
+from half_fold.core.publication.records import Fade, Glow, Ink, Look, Record, Shadow
+
+_WAYS = (("straight", "straight across"), ("outward", "outward from the middle"))
+
+
+def _plain(owner: type[Record], name: str, label: str, kind: Kind, **more: Any) -> Property[Any]:
+    """A field of a record itself, in its own range."""
+    least, most = RANGES.get(owner, {}).get(name, (0.0, 0.0))
+    told: dict[str, Any] = {"least": least, "most": most, "unit": "pt" if name in IN_POINTS else "", **more}
+    key = told.pop("key", name)
+    return Property(
+        key,
+        label,
+        kind,
+        lambda record: getattr(record, name),
+        lambda record, value: replace(record, **{name: value}),
+        **told,
+    )
+
+
+def _share(name: str) -> Property[Ink]:
+    def write(ink: Ink, value: float) -> Ink:
+        return replace(ink, **{name: value, "screen": ""})
+
+    return Property(name, name.capitalize(), "share", lambda ink: getattr(ink, name), write, 0.0, 100.0)
+
+
+INK: tuple[Property[Ink], ...] = (
+    *map(_share, SHARES),
+    _plain(Ink, "spot", "A spot", "flag", note="printed from a plate of its own", also=("separation", "special")),
+)
+FADE: tuple[Property[Fade], ...] = (
+    _plain(Fade, "way", "Runs", "choice", choices=_WAYS, also=("linear", "radial")),
+    _plain(
+        Fade, "angle", "Turned", "number", unit="°", note="0 from left to right, 90 from head to foot",
+        applies=lambda fade: fade.way == "straight",
+    ),
+)  # fmt: skip
+
+
+def _part(owner: type[Record], part: str, name: str, label: str, kind: Kind, **more: Any) -> Property[Look]:
+    """A field of a look's shadow or glow, where it has one."""
+    least, most = RANGES[owner].get(name, (0.0, 0.0))
+
+    def write(look: Look, value: Any) -> Look:
+        return replace(look, **{part: replace(getattr(look, part) or owner(), **{name: value})})
+
+    def read(look: Look) -> Any:
+        return getattr(getattr(look, part) or owner(), name)
+
+    told: dict[str, Any] = {"least": least, "most": most, "applies": _has(part), **more}
+    return Property(f"{part}.{name}", label, kind, read, write, **told)
+
+
+def _has(part: str) -> Callable[[Look], bool]:
+    return lambda look: getattr(look, part) is not None
+
+
+def _switch(part: str, owner: type[Record], label: str, note: str) -> Property[Look]:
+    """Whether a look has a shadow or a glow."""
+
+    def write(look: Look, on: bool) -> Look:
+        return replace(look, **{part: (getattr(look, part) or owner()) if on else None})
+
+    return Property(part, label, "flag", _has(part), write, note=note)
+
+
+def _outline(look: Look, weight: Length | None) -> Look:
+    return replace(look, outline=weight if weight is not None and weight.pt else None)
+
+
+_shadow, _glow = partial(_part, Shadow, "shadow"), partial(_part, Glow, "glow")
+LOOK: tuple[Property[Look], ...] = (
+    _plain(
+        Look,
+        "fill",
+        "Filled with",
+        "paint",
+        none="their own ink",
+        note="an ink or a fade, in words",
+        also=("gradient",),
+    ),
+    Property(
+        "outline",
+        "Outline",
+        "length",
+        lambda look: look.outline,
+        _outline,
+        0.0,
+        200.0,
+        "pt",
+        none="none",
+        note="outside of letters and shapes; counters stay open",
+        also=("stroke", "border"),
+    ),
+    _plain(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", applies=_has("outline")),
+    _switch("shadow", Shadow, "Shadow", "black alone darkens what lies behind"),
+    _shadow("distance", "Shadow falls", "length", note="so far off"),
+    _shadow("blur", "Shadow's edge", "length", note="so soft; 0 is sharp"),
+    _shadow("ink", "Shadow's ink", "ink"),
+    _shadow("opacity", "Shadow's opacity", "share"),
+    _shadow("angle", "Shadow's way", "number", unit="°", none="as the job's light", note="0 to the right, 90 down"),
+    _switch("glow", Glow, "Glow", "light round it"),
+    _glow("reach", "Glow reaches", "length"),
+    _glow("ink", "Glow's ink", "ink"),
+    _glow("opacity", "Glow's opacity", "share"),
+)

@@ -1,0 +1,76 @@
+"""The form of a panel, a picture or a ground in its box, and the strokes along it."""
+
+from half_fold.core.drawing import shapes
+from half_fold.core.drawing.marks import Stroke
+from half_fold.core.drawing.outline import Outline, ellipse, rectangle
+from half_fold.core.inks.tones import filled
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import RECTANGLE, Edge, Form, Publication
+
+DASH, GAP, DOT_GAP = 3.0, 2.0, 2.0  # in weights of the stroke
+FLASH_CORNER = "head right"
+
+
+def is_plain(form: Form) -> bool:
+    """Whether it is the rectangle itself."""
+    return form is RECTANGLE or (form.kind == "rectangle" and not _size(form) and not form.slice)
+
+
+def _size(form: Form) -> float:
+    return form.corner.pt if form.corner is not None else 0.0
+
+
+def outline_in(form: Form, box: Rect) -> Outline:
+    """The outline of a form in a box; sliced where it is."""
+    outline = _whole(form, box)
+    if len(form.slice) == 2:
+        from half_fold.core.drawing.regions import sliced
+
+        start, end = ((box.left + x * box.width, box.top + y * box.height) for x, y in form.slice)
+        return sliced(outline, start, end) or outline
+    return outline
+
+
+def _whole(form: Form, box: Rect) -> Outline:
+    if form.kind == "ellipse":
+        return ellipse(box)
+    if form.kind == "circle":
+        return shapes.circle(box)
+    if form.kind == "ring":
+        return shapes.ring(box, form.hole / 100)
+    if form.kind == "burst":
+        return shapes.burst(box, form.points, form.depth / 100)
+    if form.kind == "banner":
+        return shapes.banner(box, form.depth / 100)
+    if form.kind == "flash":
+        return shapes.flash(box, form.only[0] if form.only else FLASH_CORNER, form.depth / 100)
+    if form.kind == "polygon" and len(form.places) > 2:
+        return shapes.placed_polygon(box, form.places)
+    return shapes.cornered(box, _size(form), form.corners, form.only)
+
+
+def edge_outline(form: Form, box: Rect, edge: Edge) -> Outline | None:
+    """The middle of a stroke along a form, inside, on or outside its outline; None where no room is left for it."""
+    half = {"inside": -1, "centred": 0, "outside": 1}[edge.side] * edge.weight.pt / 2
+    if not half:
+        return outline_in(form, box)
+    if is_plain(form):
+        return rectangle(box.grown(half))
+    if form.kind in ("ellipse", "circle") and not form.slice:
+        return _whole(form, box.grown(half))
+    if form.kind == "rectangle" and form.corners == "round" and not form.slice:
+        return shapes.cornered(box.grown(half), max(0.0, _size(form) + half), "round", form.only)
+    from half_fold.core.drawing.regions import grown
+
+    return grown(outline_in(form, box), half)
+
+
+def stroke_of(publication: Publication, edge: Edge, box: Rect) -> Stroke:
+    """The stroke of an edge; dots are dashes of no length with round ends."""
+    weight, paint = edge.weight.pt, filled(publication, edge.ink, edge.tint, box).paint
+    return Stroke(paint, weight, dashes_of(edge.dashes, weight), edge.dashes == "dotted")
+
+
+def dashes_of(kind: str, weight: float) -> tuple[float, ...]:
+    """The dashes of a stroke of that weight, in points."""
+    return {"dashed": (DASH * weight, GAP * weight), "dotted": (0.0, DOT_GAP * weight)}.get(kind, ())
