@@ -4,7 +4,7 @@ from pathlib import Path
 
 from tests.blocks import block_over
 
-from half_fold.core.paths.all import settings
+from half_fold.core.paths.all import set_paths, settings
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
@@ -12,11 +12,14 @@ from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import (
     Block,
     Edge,
+    Form,
+    Ground,
     HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
     HoldsPicture,
+    HoldsRule,
     HoldsStory,
     Paragraph,
     Run,
@@ -30,8 +33,9 @@ WORDS = (Paragraph(role="body", runs=(Run(text="x"),)),)
 HELD = {
     "picture": HoldsPicture(picture="p"),
     "story": HoldsStory(story="s"),
-    "words": HoldsDisplay(paragraphs=WORDS),
+    "words": HoldsDisplay(paragraphs=WORDS, ground=Ground(form=Form(kind="burst"), edge=Edge()), even=True),
     "panel": HoldsPanel(edge=Edge()),
+    "rule": HoldsRule(),
     "barcode": HoldsBarcode(number=NO_NUMBER),
     "kept free": HoldsNothing(),
 }
@@ -74,14 +78,15 @@ def _range(of: Property[Block]) -> str:
 def page() -> str:
     """The whole page."""
     job = start_section(add_insert(start("magazine", "Paths"), 16, "card"), 1, "Part one")
+    job = set_paths(job, ["fade.wash=straw; paper", "look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt"])
     rows: dict[str, str] = {}
     for each in settings(job):
         path = each.path
         for name, general in NAMED.items():
             path = path.replace(name, general) if path.startswith(name) else path
-        for prefix in ("role", "ink", "master"):
+        for prefix in ("role", "ink", "fade", "look", "master"):
             if path.startswith(f"{prefix}."):
-                path = f"{prefix}.NAME.{path.rpartition('.')[2]}"
+                path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
         if ("furniture" not in each.path and not path.startswith("page.")) or path.startswith("page.N."):
             rows.setdefault(path, each.label)
     rows["picture.FILE.inks"] = "Prints"

@@ -118,7 +118,7 @@ def test_spine_text_fills_its_clearance_in_the_middle_of_the_spine(magazine: Pub
         assert not text.absent and flat.spine is not None
         mark = text.marks[0]
         assert mark.turn is not None
-        ink = mark.turn.around(ink_of(list(text.marks)))
+        ink = ink_of(list(text.marks))
         assert ink.top == pytest.approx(10 * MM, abs=0.01)
         assert ink.centre[0] == pytest.approx(flat.spine.centre[0], abs=0.01)
         assert ink.width <= text.clear + 0.01
@@ -130,7 +130,7 @@ def test_spine_text_reads_up_where_that_is_the_practice(magazine: Publication) -
     text = spine_text(Composer(), job)
     turn = text.marks[0].turn
     assert turn is not None and (turn.a, turn.b) == pytest.approx((0, -1))
-    assert turn.around(ink_of(list(text.marks))).bottom == pytest.approx((285 - 10) * MM, abs=0.01)
+    assert ink_of(list(text.marks)).bottom == pytest.approx((285 - 10) * MM, abs=0.01)
 
 
 def test_a_thin_spine_says_why_it_is_bare(magazine: Publication) -> None:

@@ -20,10 +20,13 @@ from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     Edge,
+    Form,
+    Ground,
     HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
+    HoldsRule,
     Paragraph,
     Publication,
     Run,
@@ -43,6 +46,8 @@ from tests.blocks import block_over
 WORDS = (Paragraph(role="headline", runs=(Run(text="Hedges"),)),)
 HELD = {
     "panel": HoldsPanel(ink="straw", edge=Edge()),
+    "rule": HoldsRule(),
+    "puff": HoldsDisplay(paragraphs=WORDS, ground=Ground(form=Form(kind="burst"), edge=Edge()), lies="arched up"),
     "words": HoldsDisplay(paragraphs=WORDS),
     "code": HoldsBarcode(number=NO_NUMBER),
     "free": HoldsNothing(),
@@ -85,7 +90,7 @@ def test_every_choice_can_be_chosen_by_its_value_and_by_its_words() -> None:
     ("path", "typed", "said"),
     [
         ("block.panel.opacity", "101", "from 0 to 100"),
-        ("block.panel.opacity", "dim", "no opacity"),
+        ("block.panel.opacity", "dim", "no share of opacity"),
         ("block.panel.corner", "-3mm", "cannot be"),
         ("block.panel.edge.weight", "200pt", "from 0 to 100 pt"),
         ("block.panel.edge.ink", "puce", "no stroke's ink"),
@@ -129,7 +134,7 @@ def test_every_kind_of_thing_a_block_holds_can_be_set() -> None:
     )
     panel = block_named(job, "panel")
     assert isinstance(panel.holds, HoldsPanel) and panel.holds.edge is not None
-    assert (panel.opacity, panel.blend, panel.holds.shape, panel.holds.ink) == (40.0, "multiply", "ellipse", "")
+    assert (panel.opacity, panel.blend, panel.holds.form.kind, panel.holds.ink) == (40.0, "multiply", "ellipse", "")
     assert (panel.holds.edge.dashes, panel.holds.edge.weight.pt) == ("dotted", 2.0)
     assert found(job, "block.words.size")[0].value == "24pt"
     assert [each.value for each in found(job, "insert.insert1.perforations")] == ["40mm; 60mm"]

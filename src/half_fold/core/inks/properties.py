@@ -11,6 +11,7 @@ from half_fold.core.measure.length import Length
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import Fade, Glow, Ink, Look, Record, Shadow
+from half_fold.core.publication.validity import RESERVED
 
 _WAYS = (("straight", "straight across"), ("outward", "outward from the middle"))
 
@@ -39,8 +40,11 @@ def _share(name: str) -> Property[Ink]:
 
 INK: tuple[Property[Ink], ...] = (
     *map(_share, SHARES),
-    _plain(Ink, "spot", "A spot", "flag", note="printed from a plate of its own", also=("separation", "special")),
-)
+    _plain(
+        Ink, "spot", "A spot", "flag", note="printed from a plate of its own", also=("separation", "special"),
+        applies=lambda ink: ink.name.lower() not in RESERVED,
+    ),
+)  # fmt: skip
 FADE: tuple[Property[Fade], ...] = (
     _plain(Fade, "way", "Runs", "choice", choices=_WAYS, also=("linear", "radial")),
     _plain(

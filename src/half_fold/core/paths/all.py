@@ -215,7 +215,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     """The job with what was typed at a path. Problem where there is no such path, or it cannot be."""
     if path in KEYS or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
-    if NEW.fullmatch(path):
+    if NEW.fullmatch(path) and not any(each.path == path for each in ink_settings(publication)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else setting.take(typed)

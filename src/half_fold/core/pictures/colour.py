@@ -287,6 +287,12 @@ def lab_of_screen(pixel: Image.Image) -> tuple[float, float, float]:
     return _single_lab(_converted(pixel, _made("sRGB"), _made("LAB"), "LAB"))
 
 
+def lab_of_picture(image: Image.Image) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """A picture in sRGB in CIE L*a*b*, an array of shape (high, wide, 3)."""
+    octets = np.asarray(_converted(image, _made("sRGB"), _made("LAB"), "LAB"))
+    return np.stack([octets[..., 0] * (100 / 255), *(octets[..., at].view(np.int8) for at in (1, 2))], 2)
+
+
 def lab_of_inks(shares: Sequence[float], profile: bytes) -> tuple[float, float, float]:
     """Per cent of cyan, magenta, yellow and black as they look in print, in CIE L*a*b*."""
     octets = [round(255 * min(max(share, 0.0), 100.0) / 100) for share in shares]

@@ -84,7 +84,8 @@ class Property(Generic[T]):
         if self.kind == "length":
             return self._length(publication, text)
         if self.kind in ("number", "share"):
-            return number_between(text.replace("°", ""), self.least, self.most, self.label.lower())
+            what = f"share of {self.label.lower()}" if self.kind == "share" else self.label.lower()
+            return number_between(text.replace("°", ""), self.least, self.most, what)
         if self.kind == "count":
             return self._count(text)
         if self.kind == "text":

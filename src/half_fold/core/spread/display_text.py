@@ -50,7 +50,7 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
     if block.inset is not None:
         box = box.grown(-block.inset.pt)
     if block.holds.lies != "straight":
-        return Setting(tuple(lying_lines(composer, publication, block, box)), 0, 0)
+        return Setting(*lying_lines(composer, publication, block, box))
     if block.holds.even:
         return Setting(tuple(evened(composer, publication, block, box)), 0, 0)
     every = _set(composer, publication, block.holds, box.width)

@@ -1,5 +1,7 @@
 """The form of a panel, a picture or a ground in its box, and the strokes along it."""
 
+import math
+
 from half_fold.core.drawing import shapes
 from half_fold.core.drawing.marks import Stroke
 from half_fold.core.drawing.outline import Outline, ellipse, rectangle
@@ -47,6 +49,19 @@ def _whole(form: Form, box: Rect) -> Outline:
     if form.kind == "polygon" and len(form.places) > 2:
         return shapes.placed_polygon(box, form.places)
     return shapes.cornered(box, _size(form), form.corners, form.only)
+
+
+def box_holding(form: Form, inner: Rect) -> Rect:
+    """The box in which a form holds all of a rectangle: no larger than it need be."""
+    (x, y), wide, high = inner.centre, inner.width / 2, inner.height / 2
+    if form.kind in ("ellipse", "ring", "burst"):
+        reach = math.sqrt(2) / (1 - form.depth / 100 if form.kind == "burst" else 1.0)
+        wide, high = wide * reach, high * reach
+    elif form.kind == "circle":
+        wide = high = math.hypot(wide, high)
+    elif form.kind == "banner":
+        wide += form.depth / 100 * inner.height
+    return Rect(x - wide, y - high, x + wide, y + high)
 
 
 def edge_outline(form: Form, box: Rect, edge: Edge) -> Outline | None:

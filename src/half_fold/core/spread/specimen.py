@@ -2,10 +2,15 @@
 
 from dataclasses import dataclass
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs
+from msgspec.structs import replace
+
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark
 from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Paragraph, Publication, Role, Run
+from half_fold.core.publication.records import Look, Paragraph, Publication, Role, Run
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.evened import ink_of, one_line
+from half_fold.core.spread.looks import dressed
 from half_fold.core.typesetting.composer import Composer, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
@@ -21,6 +26,7 @@ WORDS = {
 RUNNING = "Look them over on the first of the month, and take out what has gone soft before the others catch it."
 SHORT = "Winter pears"
 MOST_LINES = 3
+LOOK_WORD, LOOK_FILLS, LOOK_SCALE = "Pear", 0.72, 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,3 +64,15 @@ class Specimens:
             marks += line_marks(lines, line, 0.0, baseline, colour, "", None, style.leading)
         height = top + (shown - 1) * style.leading + 0.3 * style.size
         return Specimen(DisplayList(Rect(0, 0, measure, height), tuple(marks)), height)
+
+
+def look_specimen(composer: Composer, publication: Publication, look: Look, box: Rect) -> list[Mark]:
+    """A word in a look, as large as a box allows, in the type of the job's headlines."""
+    name = next((role.name for role in publication.roles if role.name == "headline"), publication.roles[0].name)
+    role = role_named(publication, name)
+    size = box.height * LOOK_FILLS
+    line = one_line(composer, publication, Paragraph(role=role.name, runs=(Run(text=LOOK_WORD),)), size, "")
+    ink = ink_of(line)
+    left, baseline = box.centre[0] - ink.width / 2 - ink.left, box.centre[1] - ink.height / 2 - ink.top
+    marks = [replace(mark, xs=mark.xs + left, baseline=baseline) for mark in line]
+    return dressed(publication, marks, look, "", LOOK_SCALE * size / role.size.pt)

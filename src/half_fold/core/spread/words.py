@@ -4,10 +4,11 @@ from itertools import groupby
 
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, HoldsDisplay, Publication
+from half_fold.core.publication.records import Block, Ground, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.display_text import Setting, display_marks
 from half_fold.core.spread.evened import ink_of
+from half_fold.core.spread.forms import box_holding
 from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.spread.panels import panel_marks
 from half_fold.core.typesetting.composer import Composer
@@ -21,7 +22,7 @@ def words_marks(composer: Composer, publication: Publication, block: Block, box:
     words: list[Mark] = list(setting.marks) if block.look else _in_their_looks(publication, setting, block.id)
     if holds.ground is None:
         return words
-    where = _hugged(setting, block, box) if holds.ground.hugs else box
+    where = _hugged(setting, block, holds.ground, box) if holds.ground.hugs else box
     return [*panel_marks(publication, block.id, holds.ground, where), *words]
 
 
@@ -36,7 +37,9 @@ def _in_their_looks(publication: Publication, setting: Setting, block: str) -> l
     return out
 
 
-def _hugged(setting: Setting, block: Block, box: Rect) -> Rect:
-    """What words print, and as far round it as the block's inset."""
+def _hugged(setting: Setting, block: Block, ground: Ground, box: Rect) -> Rect:
+    """The box of a ground that holds what words print, and as far round it as the block's inset."""
     ink = ink_of(list(setting.marks))
-    return box if ink.is_empty() else ink.grown(block.inset.pt if block.inset is not None else 0.0)
+    if ink.is_empty():
+        return box
+    return box_holding(ground.form, ink.grown(block.inset.pt if block.inset is not None else 0.0))

@@ -99,6 +99,8 @@ def read_value(publication: Publication, field: str, value: str) -> object:
         return told_fallbacks(read_fallbacks(text))
     if field == "ink":
         return by_name(publication.inks, text, "ink").name
+    if field == "look":
+        return "" if text.lower() in ("", "none") else by_name(publication.looks, text, "look").name
     if kind is bool:
         return _yes_or_no(text)
     if kind in (int, float):

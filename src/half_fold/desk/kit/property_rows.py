@@ -12,7 +12,8 @@ def block_row(session: Workpiece, block: Block, of: Property[Block], working: st
     publication = session.publication
     shown, typed = of.shown(publication, block), of.typed(block)
     choices = of.choices_in(publication)
-    return Row(of.label, shown, working or of.note, note, typed, _edit(session, block.id, of), choices)
+    inks = publication if of.kind in ("ink", "paint") else None
+    return Row(of.label, shown, working or of.note, note, typed, _edit(session, block.id, of), choices, inks=inks)
 
 
 def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:

@@ -4,13 +4,17 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 from half_fold.core.measure.worked import Worked
+from half_fold.core.publication.records import Publication
 
 Edit = Callable[[str], bool]
 
 
 @dataclass(frozen=True)
 class Row:
-    """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be."""
+    """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be.
+
+    Where the choices are inks, ``inks`` is the job whose they are.
+    """
 
     name: str
     value: str
@@ -21,6 +25,7 @@ class Row:
     choices: Sequence[tuple[str, str]] = ()
     parts: tuple["Row", ...] = ()
     large: bool = False
+    inks: Publication | None = None
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,14 @@
 """A value at the right of a row: underlined with dots where it can be set, edited in place."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from half_fold.desk.theme import tokens
 
-MOST_WIDTH = 176
+MOST_WIDTH, CHIP_ROOM = 176, 28
 
 
 class ValueButton(QAbstractButton):
@@ -15,6 +17,7 @@ class ValueButton(QAbstractButton):
     def __init__(self, editable: bool, large: bool = False) -> None:
         super().__init__()
         self.editable = editable
+        self.chip: Callable[[float], QPixmap] | None = None
         self._font = tokens.font(tokens.LARGE if large else tokens.BASE, tokens.BOLD if large else tokens.MEDIUM)
         self._colour = tokens.LODEN if large else tokens.INK
         self.setFont(self._font)
@@ -26,7 +29,8 @@ class ValueButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         metrics = QFontMetrics(self._font)
-        return QSize(min(MOST_WIDTH, metrics.horizontalAdvance(self.text()) + 10), metrics.height() + 5)
+        beside = CHIP_ROOM if self.chip is not None else 0
+        return QSize(min(MOST_WIDTH, metrics.horizontalAdvance(self.text()) + 10 + beside), metrics.height() + 5)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -34,6 +38,10 @@ class ValueButton(QAbstractButton):
         painter.setPen(tokens.colour(self._colour))
         area = self.rect().adjusted(3, 0, -3, 0)
         metrics = QFontMetrics(self._font)
+        if self.chip is not None:
+            made = self.chip(self.devicePixelRatioF())
+            painter.drawPixmap(area.left(), area.center().y() - 5, made)
+            area.adjust(CHIP_ROOM, 0, 0, 0)
         text = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, area.width() + 2)
         painter.drawText(area, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
         if self.editable:

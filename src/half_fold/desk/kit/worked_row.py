@@ -1,10 +1,14 @@
 """A worked row: name and value, the working in small figures under it, and the numbers it came from on a click."""
 
+from functools import partial
+
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
+from half_fold.core.publication.records import Publication
+from half_fold.desk.kit.ink_chip import SMALL, InkList, chip
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Row
 from half_fold.desk.kit.value_button import ValueButton
@@ -37,6 +41,11 @@ class _Editor(QLineEdit):
             self._row.leave_editor()
 
 
+def _ink_of(row: Row) -> object:
+    """What a chip follows from."""
+    return None if row.inks is None else (id(row.inks.inks), id(row.inks.fades), row.typed)
+
+
 class WorkedRow(QWidget):
     """One row; ``show_row`` puts another row's words into it without making it anew."""
 
@@ -44,6 +53,7 @@ class WorkedRow(QWidget):
         super().__init__()
         self.row, self.level, self.unfolded = row, level, False
         self.editor: _Editor | None = None
+        self.ink_list: InkList | None = None
         self._parts: list[WorkedRow] = []
         self._seen: tuple[object, ...] | None = None
         self.setObjectName(f"row:{row.name}")
@@ -71,7 +81,7 @@ class WorkedRow(QWidget):
 
     def show_row(self, row: Row) -> None:
         """Take new words and values; what is unfolded stays so."""
-        seen = (row.name, row.value, row.working, row.note, bool(row.parts))
+        seen = (row.name, row.value, row.working, row.note, bool(row.parts), _ink_of(row))
         self.row = row
         if seen == self._seen:  # most rows stay as they are after an edit, and laying them out again costs
             if self.unfolded:
@@ -80,6 +90,7 @@ class WorkedRow(QWidget):
         self._seen = seen
         self._name.setText(row.name)
         self.value.setText(row.value)
+        self.value.chip = None if row.inks is None else partial(chip, row.inks, row.typed, SMALL)
         self.value.setAccessibleName(f"{row.name} {row.value}")
         self.setAccessibleName(f"{row.name} {row.value}")
         self.setAccessibleDescription(" ".join(filter(None, (row.working, row.note))))
@@ -148,6 +159,9 @@ class WorkedRow(QWidget):
         """Let the value be typed, or chosen from its list."""
         if self.row.edit is None:
             return
+        if self.row.inks is not None:
+            self._choose_ink(self.row.inks)
+            return
         if self.row.choices:
             self._choose()
             return
@@ -157,6 +171,13 @@ class WorkedRow(QWidget):
             self.editor.show()
             self.editor.setFocus()
             self.value.hide()
+
+    def _choose_ink(self, publication: Publication) -> None:
+        edit = self.row.edit
+        assert edit is not None
+        self.ink_list = InkList(self, publication, self.row.choices, self.row.typed, edit)
+        at = QPoint(self.value.width() - self.ink_list.width(), self.value.height())
+        self.ink_list.open_at(self.value.mapToGlobal(at))
 
     def _choose(self) -> None:
         menu = QMenu(self)

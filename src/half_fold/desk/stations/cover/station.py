@@ -17,6 +17,7 @@ from half_fold.core.publication.records import (
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
+    HoldsRule,
     Paragraph,
     Run,
 )
@@ -103,6 +104,7 @@ class CoverStation(SpreadsStation):
             ("W", "Words", lambda: claim(HoldsDisplay(paragraphs=_words(("standfirst", "Words")), ink=ink))),
             ("B", "Barcode", lambda: claim(code)),
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink="loden"))),
+            ("R", "Rule", lambda: claim(HoldsRule())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
         self._open(entries, at, start, end)
@@ -142,7 +144,16 @@ class CoverStation(SpreadsStation):
         sides: list[tuple[Side, str]] = [("outside", "outside"), ("inside", "inside")]
         rows = [
             Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides),
-            Row("Ink", cover.ink, "over back, spine and front, to the bleed", "", cover.ink, self._edit("ink"), inks),
+            Row(
+                "Ink",
+                cover.ink,
+                "over back, spine and front, to the bleed",
+                "",
+                cover.ink,
+                self._edit("ink"),
+                inks,
+                inks=publication,
+            ),
             Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", self._edit("tint")),
             Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
             Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
@@ -182,7 +193,7 @@ class CoverStation(SpreadsStation):
                 self._edit("spine_reads"),
                 [("down", "from head to foot"), ("up", "from foot to head")],
             ),
-            Row("Its ink", cover.spine_ink, "", "", cover.spine_ink, self._edit("spine_ink"), inks),
+            Row("Its ink", cover.spine_ink, "", "", cover.spine_ink, self._edit("spine_ink"), inks, inks=publication),
         ]
         if text.absent:
             rows.insert(2, Card("No spine text", text.absent))

@@ -192,14 +192,14 @@ class MasterRows:
             rows = [
                 Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
                 Row("Runs over", over, "", "", piece.over, self._set("over"), OVER_WORDS),
-                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks),
+                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks, inks=self.session.publication),
             ]
         elif piece.kind == "frame":
             inks = [(ink.name, ink.name) for ink in self.publication.inks]
             rows = [
                 Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
                 Row("Inside the trim", piece.width.typed, "by", "", piece.width.typed, self._set("width")),
-                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks),
+                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks, inks=self.session.publication),
             ]
         else:
             rows = [Row("Width", piece.width.typed, "keeps its proportion", "", piece.width.typed, self._set("width"))]

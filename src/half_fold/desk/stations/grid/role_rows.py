@@ -31,6 +31,7 @@ GROUPS: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
             ("capitals", "All capitals"),
             ("ink", "Ink"),
             ("tint", "Tint"),
+            ("look", "Look"),
         ),
     ),
     (
@@ -88,6 +89,7 @@ SAID = {
     "letter_give": "letters may be spaced or drawn in by it",
     "tracking": "to every letter",
     "hyphens_in_row": "lines that may end in one",
+    "look": "its outline, shadow and glow, from the ink list",
     "leader": "fills the way to what stands at the right",
     "hanging": "points, quotes and hyphens in the margin",
 }
@@ -154,7 +156,8 @@ class RoleRows:
         if own.based_on:
             whose = f"its own; typing nothing takes {label.lower()}'s" if stated else f"as {label.lower()}"
             said = f"{said}; {whose}" if said else whose
-        return Row(words, shown, said, "", typed, self._set(own, field), self._choices(role, field))
+        inks = self.publication if field == "ink" else None
+        return Row(words, shown, said, "", typed, self._set(own, field), self._choices(role, field), inks=inks)
 
     def _set(self, own: Role, field: str) -> Edit:
         def take(text: str) -> bool:
@@ -176,6 +179,8 @@ class RoleRows:
             return [(name, name) for name in families().get(role.family, {})]
         if field == "ink":
             return [(ink.name, ink.name) for ink in self.publication.inks]
+        if field == "look":
+            return [("", "none"), *((look.name, look.name) for look in self.publication.looks)]
         if field == "align":
             return [(name, name) for name in ("justified", "left", "right", "centre")]
         return [(n, n) for n in ("small caps", "bold", "italic")] if field == "opening" else ()

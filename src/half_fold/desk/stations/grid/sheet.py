@@ -134,7 +134,7 @@ class TypeSheet(QWidget):
             super().keyPressEvent(event)
 
 
-def sheet_in_scroller(sheet: TypeSheet) -> QScrollArea:
+def in_scroller(sheet: QWidget) -> QScrollArea:
     """The sheet where it may be longer than the bench."""
     scroller = QScrollArea()
     scroller.setWidget(sheet)

@@ -15,17 +15,20 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.bench import GridBench
 from half_fold.desk.stations.grid.candidates import CandidateStrip, strip_in_scroller
 from half_fold.desk.stations.grid.furniture import FurnitureBench
+from half_fold.desk.stations.grid.ink_rows import InkRows
+from half_fold.desk.stations.grid.ink_sheet import Chosen, InkSheet
 from half_fold.desk.stations.grid.master_rows import MasterRows, rename
 from half_fold.desk.stations.grid.role_rows import RoleRows
-from half_fold.desk.stations.grid.sheet import TypeSheet, sheet_in_scroller
+from half_fold.desk.stations.grid.sheet import TypeSheet, in_scroller
 from half_fold.desk.stations.viewed import ViewedStation
 
-VIEWS = (("Grid", "G"), ("Masters", "M"), ("Type sheet", "Y"))
+VIEWS = (("Grid", "G"), ("Masters", "M"), ("Type sheet", "Y"), ("Inks", "I"))
+VIEW_KEYS = ("G M Y I", "views")
 WORDS_IF_NONE = 10_000
 
 
 class GridStation(ViewedStation):
-    """Three views of one master and the job's type; their letters change between them."""
+    """Views of one master, of the job's type and of its inks; their letters change between them."""
 
     number, name = 3, "Grid"
     names = VIEWS
@@ -39,7 +42,11 @@ class GridStation(ViewedStation):
         self.strip = CandidateStrip(self.use)
         self.sheet = TypeSheet(session, lambda: self.turned.emit())
         self.rows, self.roles = MasterRows(self, session), RoleRows(session, self)
-        self.show_views((self._grid_view(), self.furniture, sheet_in_scroller(self.sheet)))
+        self.ink_rows = InkRows(session, self, self._choose_ink)
+        self.inks = InkSheet(session, lambda: self.turned.emit(), self.ink_rows.take)
+        self.ink_rows.palettes.found.connect(self._show_palette)
+        views = self._grid_view(), self.furniture, in_scroller(self.sheet), in_scroller(self.inks)
+        self.show_views(views)
 
     def _grid_view(self) -> QWidget:
         both = QWidget()
@@ -49,6 +56,17 @@ class GridStation(ViewedStation):
         column.addWidget(self.bench, 1)
         column.addWidget(strip_in_scroller(self.strip))
         return both
+
+    def _choose_ink(self, chosen: Chosen) -> None:
+        """Have one of the ink list in the working column, once it is there."""
+        self.inks.refresh()
+        self.inks.choose(chosen)
+        self.turned.emit()
+
+    def _show_palette(self) -> None:
+        palettes = self.ink_rows.palettes
+        self.inks.show_palette(palettes.about, palettes.proposals)
+        self.turned.emit()
 
     # Which master -------------------------------------------------------------------------------
 
@@ -144,14 +162,16 @@ class GridStation(ViewedStation):
 
     @property
     def view(self) -> QWidget:
-        """The view that is open: grid, masters or type sheet."""
-        return (self.bench, self.furniture, self.sheet)[self.views.currentIndex()]
+        """The view that is open: grid, masters, type sheet or inks."""
+        return (self.bench, self.furniture, self.sheet, self.inks)[self.views.currentIndex()]
 
     def refresh(self) -> None:
         if self.view is self.bench:
             self.strip.follow(self.session.publication, self.master())
         elif self.view is self.sheet:
             self.sheet.refresh()
+        elif self.view is self.inks:
+            self.inks.refresh()
         self.view.update()
 
     def keys(self) -> Sequence[tuple[str, str]]:
@@ -161,21 +181,26 @@ class GridStation(ViewedStation):
                 ("Enter", "type"),
                 ("↑ ↓", "move"),
                 ("H", "hide here"),
-                ("G M Y", "views"),
+                VIEW_KEYS,
             )
         if self.view is self.sheet:
-            return (("↑ ↓", "roles"), ("G M Y", "views"))
+            return (("↑ ↓", "roles"), VIEW_KEYS)
+        if self.view is self.inks:
+            taking = (("Enter", "take the palette"),) if self.inks.proposals else ()
+            return (("↑ ↓", "the list"), *taking, VIEW_KEYS)
         return (
             ("← →", "columns"),
             ("↑ ↓", "rows"),
             ("B held", "baselines"),
             ("F", "show the pages"),
-            ("G M Y", "views"),
+            VIEW_KEYS,
         )
 
     def where(self) -> str:
         if self.view is self.sheet:
             return f"Type sheet, {len(self.session.publication.roles)} roles"
+        if self.view is self.inks:
+            return f"Ink list, {len(self.session.publication.inks)} inks"
         name = self.master().name or "no master"
         if self.view is self.furniture:
             return f"Furniture of “{name}”   drag a piece, or double-click its words"
@@ -184,8 +209,12 @@ class GridStation(ViewedStation):
 
     def stop(self) -> None:
         self.roles.scan.wait()
+        self.ink_rows.palettes.cancel()
+        self.ink_rows.palettes.wait()
 
     def sections(self) -> Sequence[Section]:
         if self.view is self.furniture and self.master().name:
             return self.rows.furniture()
+        if self.view is self.inks:
+            return self.ink_rows.sections(self.inks.chosen)
         return self.roles.sections(self.sheet.role) if self.view is self.sheet else self.rows.grid()

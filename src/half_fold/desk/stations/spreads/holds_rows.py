@@ -7,6 +7,7 @@ from half_fold.core.publication.records import (
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
+    HoldsRule,
     HoldsStory,
     Picture,
 )
@@ -49,6 +50,8 @@ class HoldsRows:
             return ("Stack", "lines evened to one measure") if holds.even else ("Words", "display text")
         if isinstance(holds, HoldsPanel):
             return "Ink panel", ""
+        if isinstance(holds, HoldsRule):
+            return "Rule", ""
         if isinstance(holds, HoldsBarcode):
             return "Barcode", "EAN-13"
         return "Kept free", "Enter on a picture of the picture drawer puts it here"

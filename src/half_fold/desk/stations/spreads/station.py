@@ -15,6 +15,7 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     HoldsPanel,
     HoldsPicture,
+    HoldsRule,
     HoldsStory,
     Paragraph,
     Publication,
@@ -148,6 +149,7 @@ class SpreadsStation(Station):
             ("S", "Story", lambda: self._story_for(start, end, at)),
             ("W", "Words, set large", lambda: self._words_for(start, end)),
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink="straw"))),
+            ("R", "Rule", lambda: claim(HoldsRule())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
         self._open(entries, at, start, end)

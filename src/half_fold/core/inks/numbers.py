@@ -1,0 +1,75 @@
+"""What an ink lays on the paper, and how many of each thing a spread or a cover has, with the usual limits."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from half_fold.core.brief.allowances import ink_limit
+from half_fold.core.drawing.marks import Glyphs, Mark, leaves, paints
+from half_fold.core.drawing.tone import WHITE
+from half_fold.core.inks.edits import SHARES
+from half_fold.core.measure.length import counted, figure
+from half_fold.core.publication.records import Ink, Publication
+
+MOST_INKS, MOST_FAMILIES = 3, 2  # beyond black and paper: what a scheme commonly holds together
+
+
+def total(ink: Ink) -> float:
+    """Per cent of ink on the paper: a spot is one ink, its stand-in does not count."""
+    return 100.0 if ink.spot else sum(getattr(ink, share) for share in SHARES)
+
+
+def total_words(publication: Publication, ink: Ink) -> str:
+    """``250 % of ink, of 320 % at the most``."""
+    limit, _ = ink_limit(publication)
+    over = "more than the" if total(ink) > limit else "of the"
+    return f"{figure(total(ink), 0)} % of ink, {over} {limit} % there may be"
+
+
+def limit_words(publication: Publication, ink: Ink) -> str:
+    """How much there may be, and who says so; a spot is one ink whatever stands in for it."""
+    limit, says = ink_limit(publication)
+    over = "more than" if total(ink) > limit else "of"
+    return f"{over} the {limit} % there may be: {says}"
+
+
+@dataclass(frozen=True, slots=True)
+class Scheme:
+    """How many inks outside of pictures (black and bare paper apart), families and sizes there are."""
+
+    inks: int
+    families: int
+    sizes: int
+
+    @property
+    def words(self) -> str:
+        """``2 inks, 2 families, 7 sizes``."""
+        families = "1 family" if self.families == 1 else f"{self.families} families"
+        return ", ".join((counted(self.inks, "ink"), families, counted(self.sizes, "size")))
+
+    @property
+    def note(self) -> str:
+        """What goes beyond what is usual; "" where nothing does."""
+        told = []
+        if self.inks > MOST_INKS:
+            told.append(f"more than {MOST_INKS} inks")
+        if self.families > MOST_FAMILIES:
+            told.append(f"more than {MOST_FAMILIES} families")
+        return f"{' and '.join(told)}: a scheme of fewer holds together better" if told else ""
+
+
+def scheme_of(marks: Iterable[Mark]) -> Scheme:
+    """Counted over all marks; tints of an ink are that ink, and so is each tone of a fade."""
+    inks: set[tuple[object, ...]] = set()
+    families: set[str] = set()
+    sizes: set[float] = set()
+    for mark in leaves(marks):
+        for tone in paints(mark):
+            strongest = max(tone.c, tone.m, tone.y, tone.k, tone.s)
+            if tone == WHITE or (tone.spot is None and not (tone.c or tone.m or tone.y)):
+                continue
+            shares = (tone.c, tone.m, tone.y, tone.k)
+            inks.add((tone.spot,) if tone.spot is not None else tuple(round(x / strongest, 2) for x in shares))
+        if isinstance(mark, Glyphs) and any(mark.texts):
+            families.add(mark.face.partition("/")[0])
+            sizes.add(round(mark.size, 2))
+    return Scheme(len(inks), len(families), len(sizes))
