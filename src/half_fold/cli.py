@@ -27,6 +27,8 @@ COMMANDS = (
     "text",
     "grids",
     "fit",
+    "fill",
+    "inks",
     "check",
     "proof",
     "template",
@@ -45,6 +47,9 @@ half-fold place JOB --text FILE | --picture FILE | --font FILE [...]
 half-fold text JOB OUT.md [--story TITLE]    a story, or all of them, as Markdown
 half-fold grids JOB [--master NAME] [--json] grids that work out, the nearest to the present one first
 half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blocks, set for real, and what it costs
+half-fold fill JOB --story TITLE [--words N]  filler copy to the foot of a story's blocks, or so many words of it
+half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in
+half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
@@ -89,6 +94,13 @@ def _parser(name: str) -> _Parser:
     elif name == "fit":
         parser.add_argument("--story", default="")
         parser.add_argument("--take", type=int, default=0)
+    elif name == "fill":
+        parser.add_argument("--story", default="")
+        parser.add_argument("--words", type=int)
+    elif name == "inks":
+        from half_fold.ink_command import parser_words
+
+        parser_words(parser)
     elif name == "proof":
         parser.add_argument("out", type=Path)
         parser.add_argument("--spread", type=int)
@@ -264,6 +276,32 @@ def _fit(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _fill(asked: argparse.Namespace) -> int:
+    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.filling import filled_to_the_foot, filled_with
+
+    job = _open(asked.job)
+    try:
+        story = _stories(job.publication, asked.story)[0].id
+        if asked.words is None:
+            job.save(filled_to_the_foot(job.publication, Setter(), story))
+        else:
+            job.save(filled_with(job.publication, story, asked.words))
+    finally:
+        job.close()
+    return 0
+
+
+def _inks(asked: argparse.Namespace) -> int:
+    from half_fold.ink_command import inks_command
+
+    job = _open(asked.job, to_write=asked.keep or asked.take is not None)
+    try:
+        return inks_command(job, asked)
+    finally:
+        job.close()
+
+
 def _stories(publication: "Publication", title: str) -> list["Story"]:
     """The stories of that title, or all; at least one. Problem names those there are."""
     stories = [story for story in publication.stories if title in ("", story.title)]
@@ -434,6 +472,8 @@ _DO = {
     "text": _text,
     "grids": _grids,
     "fit": _fit,
+    "fill": _fill,
+    "inks": _inks,
     "check": _check,
     "press": _press,
     "proof": _proof,

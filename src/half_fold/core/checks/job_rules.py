@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
+from half_fold.core.inks.numbers import total
 from half_fold.core.measure.length import figure, length
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.inserts import faults
@@ -88,9 +89,8 @@ def too_much_ink(context: Context) -> Iterator[Finding]:
     publication = context.publication
     limit, says = ink_limit(publication)
     for ink in publication.inks:
-        total = ink.cyan + ink.magenta + ink.yellow + ink.black
-        if total > limit:
-            message = f"The ink “{ink.name}” lays {figure(total, 0)} % on the paper"
+        if total(ink) > limit:
+            message = f"The ink “{ink.name}” lays {figure(total(ink), 0)} % on the paper"
             why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
             fix = Fix(f"Draw it down to {limit} %", partial(_drawn_down, name=ink.name, limit=limit))
             yield Finding("too much ink", REFUSED, message, why, True, fix=fix)

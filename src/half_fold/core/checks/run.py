@@ -51,6 +51,7 @@ RULES = (
     text_rules.furniture_in_text,
     text_rules.missing_font,
     text_rules.stood_in,
+    text_rules.filler_copy,
     cover_rules.spine_text_fits,
     cover_rules.spine_letters,
     cover_rules.card_letters,

@@ -27,6 +27,7 @@ from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import families
+from half_fold.core.typesetting.filler import is_filler
 from half_fold.core.typesetting.fonts import missing_fonts
 from half_fold.core.typesetting.line_marks import is_overfull
 from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, standing_in
@@ -87,7 +88,10 @@ def overset_display(context: Context) -> Iterator[Finding]:
         if over:
             size = fitting_size(context.setter.composer, context.publication, block, box)
             fix = Fix(f"Set it at {figure(size)} pt", partial(_at_size, block=block.id, size=size)) if size else None
-            why = "Lines beyond the block's foot are left out."
+            straight = block.holds.lies == "straight"
+            why = (
+                "Lines beyond the block's foot are left out." if straight else "They run on past the ends of their way."
+            )
             yield Finding(
                 "overset words",
                 UNREAD,
@@ -307,3 +311,12 @@ def small_type_in_inks(context: Context) -> Iterator[Finding]:
                 f"Under {figure(SMALL_IN_INKS, 0)} pt inks that miss one another by a hair blur it; set it in one ink."
             )
             yield Finding("small type in inks", UNREAD, message, why, False, *_place_of(context, spread, run))
+
+
+def filler_copy(context: Context) -> Iterator[Finding]:
+    """Words that only hold a place: told once for each story, they stop the press."""
+    for story in context.publication.stories:
+        words = sum(len(paragraph.text.split()) for paragraph in story.paragraphs if is_filler(paragraph))
+        if words:
+            message = f"{counted(words, 'word')} of “{story.title or 'Untitled'}” are filler copy"
+            yield Finding("filler copy", REFUSED, message, "They mean nothing; put the text in their place.", True)

@@ -23,6 +23,7 @@ COLUMNS = ("name", "kind", *SHARES, "screen")
 PROCESS = "process"
 PALETTE_BEGINS = "GIMP Palette"  # the first line by which such files are known
 MOST_OCTETS = 4_000_000
+SAME = 3  # of 255
 
 
 def give_inks(publication: Publication, out: Path) -> None:
@@ -80,8 +81,18 @@ def _from_palette(publication: Publication, text: str) -> list[Ink]:
             continue
         red, green, blue = (min(255, int(figure)) for figure in figures[:3])
         name = " ".join(figures[3].split()) if len(figures) > 3 else f"colour {at}"
-        out.setdefault(name, stated(publication, name, f"#{red:02x}{green:02x}{blue:02x}"))
+        here = next((ink for ink in publication.inks if ink.name == name), None)
+        if here is not None and _shows(here, (red, green, blue)):
+            out.setdefault(name, here)  # it is that colour already, in inks of its own: black stays black alone
+        else:
+            out.setdefault(name, stated(publication, name, f"#{red:02x}{green:02x}{blue:02x}"))
     return list(out.values())
+
+
+def _shows(ink: Ink, colour: tuple[int, int, int]) -> bool:
+    """Whether an ink looks so in print, to within what a screen tells apart."""
+    shown = ink_on_screen(Tone(*tone_of(ink).process))
+    return max(abs(one - other) for one, other in zip(shown, colour, strict=True)) <= SAME
 
 
 def _from_table(publication: Publication, text: str) -> list[Ink]:

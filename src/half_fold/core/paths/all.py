@@ -31,6 +31,7 @@ from half_fold.core.publication.surgery import (
     with_inks,
     with_page,
 )
+from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.edits import set_measure
 from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.properties import block_properties
@@ -115,6 +116,8 @@ def _pages(publication: Publication) -> Iterator[Setting]:
         yield Setting(f"page.{number}.master", "Master", page.master, take, "", masters)
         take = partial(_set_runs, publication, number)
         yield Setting(f"page.{number}.runs", "Runs here", page.runs, take)
+        take = partial(set_frame, publication, number)
+        yield Setting(f"page.{number}.frame", "Frame inside the trim", said_frame(publication, number), take)
 
 
 def _set_master(publication: Publication, number: int, text: str) -> Publication:
@@ -188,13 +191,21 @@ def _of_insert(insert: Insert, field: str) -> object:
 
 
 def _cover(publication: Publication) -> Iterator[Setting]:
+    if has_cover(publication):
+        front = LEFT if publication.brief.right_bound else RIGHT
+        said = said_frame(side_of(publication, "outside"), front)
+        yield Setting("cover.frame", "Frame of the front", said, partial(_frame_front, publication, front))
     cover = publication.cover
-    said = {"margin": cover.grid.head.typed, "columns": str(cover.grid.columns), "rows": str(cover.grid.rows)}
-    said["reads"] = "up" if cover.reads_up else "down"
+    told = {"margin": cover.grid.head.typed, "columns": str(cover.grid.columns), "rows": str(cover.grid.rows)}
+    told["reads"] = "up" if cover.reads_up else "down"
     for prefix, names in (("cover", _COVER), ("spine", _SPINE)):
         for name, field in names.items():
-            value = said[name] if name in said else typed_of(getattr(cover, field))
+            value = told[name] if name in told else typed_of(getattr(cover, field))
             yield Setting(f"{prefix}.{name}", name.capitalize(), value, partial(set_cover, publication, field))
+
+
+def _frame_front(publication: Publication, front: int, text: str) -> Publication:
+    return edit_side(publication, "outside", lambda side: set_frame(side, front, text))
 
 
 def found(publication: Publication, path: str) -> list[Setting]:

@@ -331,7 +331,7 @@ class Paragraph(Record, frozen=True, kw_only=True):
     """Runs under a role of the type sheet.
 
     ``looseness`` asks for so many lines more or fewer than are best, ``tracking`` adds to the role's; a ``language``
-    of its own is hyphenated and quoted as such.
+    of its own is hyphenated and quoted as such. ``filler`` is the checksum of the filler copy it was made as.
     """
 
     role: str
@@ -339,6 +339,7 @@ class Paragraph(Record, frozen=True, kw_only=True):
     looseness: int = 0
     tracking: float = 0.0
     language: str = ""
+    filler: str = ""
 
     @property
     def text(self) -> str:

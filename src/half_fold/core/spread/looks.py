@@ -22,7 +22,7 @@ from half_fold.core.publication.surgery import by_name
 from half_fold.core.typesetting.faces import face
 
 SIGMAS = 2.0  # a soft edge is so many standard deviations wide
-FINE_PX = 3.0  # pixels to a standard deviation, at the least
+FINE_PX = 5.0  # pixels to a standard deviation, at the least
 LARGEST = 3_000_000  # pixels of a veil
 MOST_FINE = 6.0  # pixels to the point
 BEYOND = 3.0  # standard deviations after which nothing is seen of a soft edge
@@ -131,7 +131,7 @@ def _glow(publication: Publication, glow: Glow | None, shape: Outline, block: st
     if glow is None or glow.opacity <= 0 or glow.reach.pt <= 0:
         return []
     reach = glow.reach.pt * scale
-    laid = _soft(shape, reach, reach / 2, (0.0, 0.0), ink(publication, glow.ink), block)
+    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink), block)
     return [Group((laid,), glow.opacity / 100, "normal", block)] if laid else []
 
 

@@ -65,7 +65,7 @@ def lying_lines(composer: Composer, publication: Publication, block: Block, box:
         line = [replace(mark, block=block.id) for mark in one_line(composer, publication, paragraph, size, holds.ink)]
         letters = list(_letters(line))
         cap = face(line[0].face).cap_height * size if line else 0.0
-        if letters and letters[-1].at + letters[-1].width > way.room(cap) + OVER * size:
+        if letters and not holds.even and letters[-1].at + letters[-1].width > way.room(cap) + OVER * size:
             over_lines, over_words = over_lines + 1, over_words + len(paragraph.text.split())
         out.append(SetLine(paragraph.role, size, tuple(way.laid(letters, holds.side or role.align, cap))))
         down += role.leading.pt * size / role.size.pt

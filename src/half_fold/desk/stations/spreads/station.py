@@ -23,6 +23,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
+from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.frames import block_at, blocks_on
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
@@ -262,6 +263,19 @@ class SpreadsStation(Station):
 
         return edit_for
 
+    def _frame_row(self, number: int) -> Row:
+        """A stroke round a page, by its inset."""
+        typed = said_frame(self.session.publication, number)
+        words = "so far inside the trim; “both” after it for the spread as one"
+        return Row(
+            f"Frame of page {number}",
+            typed or "none",
+            words,
+            "",
+            typed,
+            lambda text: self.session.edit(lambda p: set_frame(p, number, text), f"frame of page {number}"),
+        )
+
     def _spread_sections(self) -> list[Section]:
         publication, spread = self.session.publication, self.session.spread
         on = list(blocks_on(publication, spread))
@@ -270,6 +284,7 @@ class SpreadsStation(Station):
         runs = [publication.pages[n - 1].runs for n in spread.numbers if publication.pages[n - 1].runs]
         first: list[Row | Card] = [Row("Master", masters), Row("Blocks", str(len(on)))]
         first += [Row("Runs here", words) for words in dict.fromkeys(runs)]
+        first += [self._frame_row(number) for number in spread.numbers]
         if not on:
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
         out = [Section(f"Spread {spread.label}", "", first)]

@@ -311,8 +311,9 @@ def _format(role: str, paragraph: Paragraph | None = None) -> QTextBlockFormat:
     """The format of a block of that role; what a paragraph asks for besides travels with it."""
     made = QTextBlockFormat()
     made.setProperty(ROLE, role)
-    if paragraph is not None and (paragraph.language or paragraph.looseness or paragraph.tracking):
-        made.setProperty(ASKED, f"{paragraph.language} {paragraph.looseness} {paragraph.tracking!r}")
+    if paragraph is not None and (paragraph.language or paragraph.looseness or paragraph.tracking or paragraph.filler):
+        asked = f"{paragraph.language} {paragraph.looseness} {paragraph.tracking!r} {paragraph.filler}"
+        made.setProperty(ASKED, asked)
         if reads_leftwards(paragraph.language):
             made.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
     made.setBottomMargin(3)
@@ -356,9 +357,14 @@ def _paragraph(block: QTextBlock) -> Paragraph:
         runs.append(_run(fragment.text().replace("\u2028", " "), fragment.charFormat()))
         iterator += 1
     kept = block.userData()
-    language, looseness, tracking = str(block.blockFormat().property(ASKED) or " 0 0.0").split(" ")
+    language, looseness, tracking, filler = str(block.blockFormat().property(ASKED) or " 0 0.0 ").split(" ")
     made = Paragraph(
-        role=_role(block), runs=joined(runs), language=language, looseness=int(looseness), tracking=float(tracking)
+        role=_role(block),
+        runs=joined(runs),
+        language=language,
+        looseness=int(looseness),
+        tracking=float(tracking),
+        filler=filler,
     )
     if isinstance(kept, _Kept) and kept.paragraph == made:
         return kept.paragraph

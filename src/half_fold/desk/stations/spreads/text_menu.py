@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Publication
 from half_fold.core.publication.surgery import story_of, with_story
+from half_fold.core.spread.filling import filled_to_the_foot
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
@@ -77,6 +78,7 @@ class TextMenu(QPushButton):
             assert languages is not None
             for code, words in LANGUAGES:
                 _add(languages, words, partial(self._tell, code), self.desk.language() == code)
+            _add(menu, "Filler copy to the foot of its blocks", self._fill)
             _add(menu, "Write it as Markdown", self.write)
             self._roles(menu.addMenu("What texts that come in become"))
         menu.popup(self.mapToGlobal(self.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
@@ -107,6 +109,13 @@ class TextMenu(QPushButton):
                 "As long as is best",
                 lambda: change(lambda p: replace(p, looseness=0, tracking=0.0), "as is best"),
             )
+
+    def _fill(self) -> None:
+        """Words that hold the place of text, as many as the story's blocks have room for."""
+        session = self.desk.session
+        story = session.story
+        assert story is not None
+        session.edit(lambda p: filled_to_the_foot(p, session.setter, story), "filler copy")
 
     def _tell(self, language: str) -> None:
         """The whole story in a language, with its quotation marks."""

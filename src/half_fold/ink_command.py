@@ -1,0 +1,87 @@
+"""``half-fold inks``: the ink list shown, taken in and given out, and palettes of pictures."""
+
+import argparse
+import json
+from pathlib import Path
+
+from half_fold.core.inks.edits import said, uses_of_ink, with_new_inks
+from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
+from half_fold.core.inks.numbers import total
+from half_fold.core.inks.palette import palette_of, readable_pairs
+from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import load_pixels, picture_file
+from half_fold.core.pictures.colour import to_screen
+from half_fold.core.publication.records import Picture, Publication
+from half_fold.core.publication.surgery import cover_blocks
+from half_fold.core.store.job import Job
+
+PIXELS = 800  # the long way, that are read of a picture: a palette looks at fewer
+COVER, EVERY = "cover", "all"
+
+
+def inks_command(job: Job, asked: argparse.Namespace) -> int:
+    """Do what is asked of a job's ink list; gives the exit status."""
+    if asked.take is not None:
+        job.save(take_inks(job.publication, read_inks(job.publication, asked.take)))
+    if asked.palette:
+        return _palette(job, asked)
+    if asked.give is not None:
+        give_inks(job.publication, asked.give)
+        print(asked.give)
+    elif asked.take is None:
+        _list(job.publication, asked.json)
+    return 0
+
+
+def _list(publication: Publication, as_json: bool) -> None:
+    rows = [
+        {"name": i.name, "stated": said(i), "total": total(i), "used": len(list(uses_of_ink(publication, i.name)))}
+        for i in publication.inks
+    ]
+    if as_json:
+        print(json.dumps(rows, ensure_ascii=False, indent=1))
+        return
+    for row in rows:
+        print(f"{row['name']:20} {row['stated']:22} {row['total']:5g} %  used in {row['used']} places")
+
+
+def _pictures(publication: Publication, asked: str) -> list[Picture]:
+    if asked == EVERY:
+        return list(publication.pictures)
+    if asked == COVER:
+        held = {getattr(block.holds, "picture", "") for block in cover_blocks(publication)}
+        return [picture for picture in publication.pictures if picture.id in held]
+    found = [picture for picture in publication.pictures if picture.file == asked]
+    if not found:
+        raise Problem(f"There is no picture “{asked}” in this job; give the name of one, “{COVER}” or “{EVERY}”.")
+    return found
+
+
+def _palette(job: Job, asked: argparse.Namespace) -> int:
+    """Show the palette of pictures, or put it into the list."""
+    publication = job.publication
+    images = [
+        to_screen(load_pixels(picture_file(job.pictures, p), PIXELS)) for p in _pictures(publication, asked.palette)
+    ]
+    found = palette_of(publication, images)
+    if asked.json:
+        rows = [{"name": p.ink.name, "stated": said(p.ink), "area": round(p.area, 4)} for p in found]
+        pairs = [
+            {"one": one, "other": other, "contrast": round(ratio, 2)} for one, other, ratio in readable_pairs(found)
+        ]
+        print(json.dumps({"inks": rows, "readable": pairs}, ensure_ascii=False, indent=1))
+    else:
+        for proposal in found:
+            print(f"{proposal.ink.name:20} {said(proposal.ink):16} {100 * proposal.area:4.0f} % of it")
+    if asked.keep:
+        job.save(with_new_inks(publication, [proposal.ink for proposal in found]))
+    return 0
+
+
+def parser_words(parser: argparse.ArgumentParser) -> None:
+    """What the command may be given."""
+    parser.add_argument("--take", type=Path)
+    parser.add_argument("--give", type=Path)
+    parser.add_argument("--palette", default="")
+    parser.add_argument("--keep", action="store_true")
+    parser.add_argument("--json", action="store_true")
