@@ -9,6 +9,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.checks.run import check
+from half_fold.core.cover.flat import cover_marks
+from half_fold.core.cover.template import working_drawing
 from half_fold.core.drawing.marks import leaves, paints
 from half_fold.core.drawing.tone import Gradient, Spot, Tone
 from half_fold.core.inks.edits import (
@@ -31,13 +34,22 @@ from half_fold.core.inks.tones import filled, tone_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
+from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Fade, FadeStop, Ink, Publication
+from half_fold.core.press.make import press
+from half_fold.core.press.wall_plan import write_wall_plan
+from half_fold.core.publication.records import Fade, FadeStop, Furniture, Ink, Publication
 from half_fold.core.publication.references import INK, LOOK, PAINT, dangling, references
-from half_fold.core.publication.validity import require_valid
+from half_fold.core.publication.surgery import with_page
+from half_fold.core.publication.validity import require_valid, require_whole
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.masters import add_furniture
 from half_fold.core.store.job import read
+from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.sheet import add_role
+from tests.blocks import block_over
+from tests.core.test_paths import HELD
 
 BOX = Rect(0, 0, 100, 50)
 
@@ -292,12 +304,9 @@ def test_a_fade_of_one_ink_is_refused_in_a_file(job: Publication) -> None:
 # Looks ----------------------------------------------------------------------------------------------------
 
 
-def test_a_look_begins_with_inks_that_are_there(job: Publication) -> None:
+def test_a_look_begins_with_no_ink_of_the_list(job: Publication) -> None:
     made = add_look(add_look(job, "lifted", "shadow"), "halo", "glow")
-    lifted, halo = made.looks
-    assert lifted.shadow is not None and lifted.shadow.ink == "black"
-    assert halo.glow is not None and halo.glow.ink == "paper"
-    assert not list(dangling(made))
+    assert [look.name for look in made.looks] == ["lifted", "halo"] and not list(dangling(made))
     with pytest.raises(Problem, match="cannot begin"):
         add_look(job, "odd", "bevel")
 
@@ -389,3 +398,37 @@ def test_a_scheme_counts_inks_families_and_sizes(demo_source: Path) -> None:
     scheme = scheme_of(Setter().spread(job, spread).marks)
     assert scheme.inks == 2 and scheme.families >= 2 and scheme.sizes > 3 and scheme.words.startswith("2 inks")
     assert INK == "ink"
+
+
+# What the program makes by itself ---------------------------------------------------------------------------
+
+
+def test_whatever_is_made_anew_is_made_in_inks_that_are_there(tmp_path: Path) -> None:
+    """A job whose inks all have other names: nothing that the program sets may count on the usual ones."""
+    job = start("magazine", "Renamed")
+    for at, ink in enumerate(job.inks):
+        job = rename_ink(job, ink.name, f"ink {at}")
+    require_valid(job, "x")
+    job, role = add_role(job, "A new role", "body")
+    job = with_page(job, replace(job.pages[0], blocks=tuple(block_over(name, holds) for name, holds in HELD.items())))
+    job = set_paths(
+        job,
+        [
+            "block.panel.ink=ink 1", "block.panel.edge.weight=2pt",
+            "block.words.ground=yes", "block.words.ground.edge.weight=1pt",
+            "look.a=shadow", "look.a.glow=yes", "look.a.outline=1pt", "page.5.frame=5mm", "cover.frame=5mm",
+        ],
+    )  # fmt: skip
+    for kind in ("rule", "frame"):
+        piece = Furniture(id="", kind=kind)  # type: ignore[arg-type] # of a table
+        job = add_furniture(job, job.masters[0].name, piece)[0]
+    job = add_insert(job, 16, "card")
+    require_valid(job, "x")
+    require_whole(job)
+    for number in (0, 2):
+        assert Setter().spread(job, spreads_of(job)[number]).marks
+    assert cover_marks(job).marks and working_drawing(Composer(), job).drawing.marks
+    write_wall_plan(job, tmp_path / "wall.pdf")
+    check(job, Setter(), None)
+    press(job, tmp_path, tmp_path / "x.pdf", part="insert.insert1")
+    assert role == "a new role"

@@ -13,12 +13,15 @@ from msgspec.structs import replace
 
 from half_fold.cli import main
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.marks import Glyphs, Group, Line, Mark, Picture, Shape
-from half_fold.core.drawing.tone import BLACK, REGISTRATION, Tone
+from half_fold.core.drawing.marks import Glyphs, Group, Line, Mark, Picture, Shape, Stroke, Veil
+from half_fold.core.drawing.marks import Path as Drawn
+from half_fold.core.drawing.outline import ellipse
+from half_fold.core.drawing.tone import BLACK, REGISTRATION, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press import content, fonts, images, leaves, make, prove, shown
-from half_fold.core.press.composed import EDGE, RULE, Composed, composed
+from half_fold.core.press.composed import EDGE, PATH, RULE, Composed, composed, hashed
 from half_fold.core.press.content import Content, Resources, TextGroup, grouped, resource_name
+from half_fold.core.press.paints import shading, spot_name
 from half_fold.core.press.prove import Unproved, hold_page
 from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, Unreadable
 from half_fold.core.store.job import open_job
@@ -34,6 +37,8 @@ def _run(text: str, baseline: float = 50.0, colour: Tone = BLACK, turn: Affine |
     return Glyphs(FACE, 10.0, shaped.gids, xs, baseline, colour, shaped.texts, "b1", turn)
 
 
+PLUM = Tone(s=1.0, spot=Spot("Ellerby plum", 0.4, 0.9, 0.1, 0.1))
+FADE = Gradient("linear", Affine(60, 0, 0, 60, 0, 285), (GradientStop(0.0, PLUM), GradientStop(1.0, Tone(y=0.4))))
 MARKS = (
     Shape(Rect(0, 0, 100, 50), Tone(c=0.3), BLACK, 2.0),
     _run("Difficult (hedges) [cut] and # flasks"),
@@ -42,6 +47,12 @@ MARKS = (
     Line((0, 0), (10, 90), Tone(k=0.5), 0.5),
     Line((5, 0), (5, 9), REGISTRATION, 0.25),
     _run("turned words", 200.0, turn=turned((12.5, 200.0), 90.0)),
+    Shape(Rect(0, 220, 60, 250), PLUM, Tone(s=0.4, spot=PLUM.spot), 2.0),
+    _run("a plum", 260.0, PLUM),
+    Drawn(ellipse(Rect(0, 270, 60, 300)), FADE, Stroke(PLUM, 1.5, (4.0, 2.0))),
+    _run("faded", 320.0, FADE),
+    Veil(np.arange(48, dtype=np.uint8).reshape(6, 8), Rect(0, 330, 60, 360), PLUM),
+    Picture("p1", Rect(0, 360, 40, 380), Rect(0, 360, 40, 380), "b", None, ellipse(Rect(0, 360, 40, 380))),
 )
 
 
@@ -73,8 +84,13 @@ def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None
     found = ContentReader().read(octets, read)
     hold_page(found, _told(octets), "page 1")
     assert found.text == "".join("".join(mark.texts) for mark in MARKS if isinstance(mark, Glyphs))
-    assert [kind for kind, _ in found.drawn] == ["area", EDGE, f"picture {_named(MARKS[3], MEDIA)[0]}", RULE, RULE]
-    assert [ink for _, ink in found.inks] == [[0, 0, 0, 1], [0, 1, 0.8, 0], [0, 0, 0, 1]]
+    picture, other = (f"picture {_named(MARKS[at], MEDIA)[0]}" for at in (3, -1))
+    veil = f"picture {content.veil_name(MARKS[-2])}"  # type: ignore[arg-type]  # a veil
+    drawn = ["area", EDGE, picture, RULE, RULE, "area", EDGE, PATH, veil, other]
+    assert [kind for kind, _ in found.drawn] == drawn
+    plum, fade = hashed(spot_name(PLUM.spot)), hashed(shading(FADE, MEDIA).name)  # type: ignore[arg-type] # it has one
+    told = [[0, 0, 0, 1, 0, 0], [0, 1, 0.8, 0, 0, 0], [0, 0, 0, 1, 0, 0], [0, 0, 0, 0, 1, plum], [0] * 5 + [fade]]
+    assert [ink for _, ink in found.inks] == told
 
 
 def test_runs_that_are_wrongly_shown_together_are_found(monkeypatch: pytest.MonkeyPatch) -> None:

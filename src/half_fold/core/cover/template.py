@@ -105,7 +105,7 @@ class _Pen:
 
     def words(self, text: str, size: float) -> list[Glyphs]:
         paragraph = Paragraph(role=ROLE, runs=(Run(text=text),))
-        return one_line(self.composer, self.publication, paragraph, size, "black")
+        return one_line(self.composer, self.publication, paragraph, size, BLACK)
 
 
 def _moved(marks: Iterable[Glyphs], x: float, y: float, turn: Affine | None = None) -> list[Mark]:

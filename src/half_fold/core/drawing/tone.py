@@ -86,6 +86,8 @@ def through(paint: Paint, affine: Affine) -> Paint:
 
 def between(one: Tone, other: Tone, share: float) -> Tone:
     """The tone so far (0 to 1) from one to another, in process inks alone where they have spots that differ."""
+    if share <= 0:
+        return one
     if one.spot != other.spot and one.spot is not None and other.spot is not None:
         one, other = Tone(*one.process), Tone(*other.process)
     c, m, y, k, s = ((1 - share) * a + share * b for a, b in zip(_shares(one), _shares(other), strict=True))

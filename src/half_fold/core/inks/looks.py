@@ -2,11 +2,9 @@
 
 from msgspec.structs import replace
 
-from half_fold.core.inks.tones import tone_of
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour import ink_in_lab
-from half_fold.core.publication.records import Glow, Ink, Look, Publication, Shadow
+from half_fold.core.publication.records import Glow, Look, Publication, Shadow
 from half_fold.core.publication.references import LOOK, references
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.surgery import by_name
@@ -32,22 +30,8 @@ def add_look(publication: Publication, name: str, beginning: str = "shadow") -> 
     """One more look, which begins with a shadow, a glow or an outline."""
     if beginning not in BEGINNINGS:
         raise Problem(f"A look cannot begin with “{beginning}”; it may with {', '.join(BEGINNINGS)}.")
-    by_light = sorted(publication.inks, key=_light)
-    darkest, lightest = by_light[0].name, by_light[-1].name
-    begun = BEGINNINGS[beginning]
-    made = replace(
-        begun,
-        name=_new_name(publication, name),
-        outline_ink=darkest,
-        shadow=begun.shadow and replace(begun.shadow, ink=darkest),
-        glow=begun.glow and replace(begun.glow, ink=lightest),
-    )
+    made = replace(BEGINNINGS[beginning], name=_new_name(publication, name))
     return replace(publication, looks=(*publication.looks, made))
-
-
-def _light(ink: Ink) -> float:
-    """How light an ink is in print, in CIE L*."""
-    return ink_in_lab(tone_of(ink))[0]
 
 
 def rename_look(publication: Publication, old: str, new: str) -> Publication:

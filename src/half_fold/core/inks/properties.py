@@ -13,6 +13,7 @@ from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import Fade, Glow, Ink, Look, Record, Shadow
 from half_fold.core.publication.validity import RESERVED
 
+_BLACK = "black alone"
 _WAYS = (("straight", "straight across"), ("outward", "outward from the middle"))
 
 
@@ -109,15 +110,15 @@ LOOK: tuple[Property[Look], ...] = (
         note="outside of letters and shapes; counters stay open",
         also=("stroke", "border"),
     ),
-    _plain(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", applies=_has("outline")),
+    _plain(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", none=_BLACK, applies=_has("outline")),
     _switch("shadow", Shadow, "Shadow", "black alone darkens what lies behind"),
     _shadow("distance", "Shadow falls", "length", note="so far off"),
     _shadow("blur", "Shadow's edge", "length", note="so soft; 0 is sharp"),
-    _shadow("ink", "Shadow's ink", "ink"),
+    _shadow("ink", "Shadow's ink", "ink", none=_BLACK),
     _shadow("opacity", "Shadow's opacity", "share"),
     _shadow("angle", "Shadow's way", "number", unit="°", none="as the job's light", note="0 to the right, 90 down"),
     _switch("glow", Glow, "Glow", "light round it"),
     _glow("reach", "Glow reaches", "length"),
-    _glow("ink", "Glow's ink", "ink"),
+    _glow("ink", "Glow's ink", "ink", none="bare paper"),
     _glow("opacity", "Glow's opacity", "share"),
 )

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.tone import Gradient, GradientStop, Paint, Spot, Tone, Way
+from half_fold.core.drawing.tone import BLACK, Gradient, GradientStop, Paint, Spot, Tone, Way
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Fade, Ink, Publication, Role
@@ -12,8 +12,8 @@ from half_fold.core.publication.surgery import by_name
 
 
 def ink(publication: Publication, name: str, tint: float = 100.0) -> Tone:
-    """The ink of that name at ``tint`` per cent. Problem where the list lacks it."""
-    return _colour(publication.inks, name, tint)
+    """The ink of that name at ``tint`` per cent; no name is black alone. Problem where the list lacks it."""
+    return _colour(publication.inks, name, tint) if name else BLACK.tinted(tint / 100)
 
 
 @kept(400)
@@ -28,8 +28,10 @@ def tone_of(found: Ink, tint: float = 100.0) -> Tone:
     return colour if tint >= 100 else colour.tinted(tint / 100)
 
 
-def ink_of_role(publication: Publication, role: Role, instead: str = "") -> Tone:
-    """The role's ink and tint, or the ink ``instead`` of it."""
+def ink_of_role(publication: Publication, role: Role, instead: str | Tone = "") -> Tone:
+    """The role's ink and tint, or ``instead`` of it an ink of the list, or a tone."""
+    if isinstance(instead, Tone):
+        return instead
     return ink(publication, instead) if instead else ink(publication, role.ink, role.tint)
 
 

@@ -188,7 +188,12 @@ def _hold_mask(state: pikepdf.Object | None, resources: pikepdf.Object, name: st
     """The state masks by the light of the form that its name says."""
     form = resources.XObject.get(f"/{name.removeprefix(MASKED)}")
     mask = state.get("/SMask") if state is not None else None
-    if mask is None or form is None or mask.G.objgen != form.objgen or pikepdf.Name.Luminosity != mask.S:
+    if (
+        not isinstance(mask, pikepdf.Dictionary)
+        or form is None
+        or mask.G.objgen != form.objgen
+        or pikepdf.Name.Luminosity != mask.S
+    ):
         raise Unproved(where, f"the mask {name} is not in the file")
 
 

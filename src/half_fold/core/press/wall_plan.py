@@ -103,7 +103,7 @@ class _Plan:
         shown = text
         while shown:
             marks: list[Glyphs] = one_line(
-                self.composer, self.publication, Paragraph(role=ROLE, runs=(Run(text=shown),)), size, "black"
+                self.composer, self.publication, Paragraph(role=ROLE, runs=(Run(text=shown),)), size, BLACK
             )
             if ink_of(marks).width <= width or len(shown) < 2:
                 return [replace(mark, xs=mark.xs + x, baseline=mark.baseline + y) for mark in marks]

@@ -28,7 +28,8 @@ class Property(Generic[T]):
     ``key`` is what stands behind the thing's own path; ``also`` are other words for it. ``read`` gives its value,
     ``write`` the thing with another. Lengths are from ``least`` to ``most`` millimetres, or points where that is their
     ``unit``. ``choices`` are (value, words) pairs. ``none`` is what is said where it may be left out and is.
-    ``note`` stands under it; it only ``applies`` to some things.
+    ``note`` stands under it; it only ``applies`` to some things. ``settle`` is given the thing after it was set, to
+    choose what only the job can say.
     """
 
     key: str
@@ -44,6 +45,7 @@ class Property(Generic[T]):
     note: str = ""
     also: tuple[str, ...] = ()
     applies: Callable[[T], bool] = field(default=lambda _: True)
+    settle: Callable[[Publication, T], T] = field(default=lambda _, thing: thing)
 
     def choices_in(self, publication: Publication) -> Choices:
         """What may be chosen in that job, with the words for it; nothing where it is typed."""
@@ -75,7 +77,7 @@ class Property(Generic[T]):
 
     def set(self, publication: Publication, thing: T, typed: str) -> T:
         """The thing with the value that was typed. Problem where that cannot be."""
-        return self.write(thing, self.value(publication, typed.strip()))
+        return self.settle(publication, self.write(thing, self.value(publication, typed.strip())))
 
     def value(self, publication: Publication, text: str) -> Any:
         """What was typed, as a value. Problem where it cannot be."""

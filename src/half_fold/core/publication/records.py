@@ -137,7 +137,7 @@ class Furniture(Record, frozen=True, kw_only=True):
     centre; pieces of one line and side follow one another from there. Words name what they pick up: {folio},
     {section}, {story}, {title}, {issue}, {season}, {date}. A rule runs over the ``text``, the ``page`` or to the
     ``outside``. A picture is ``width`` wide and keeps its proportion; a frame runs round the page, ``width`` inside
-    the trim.
+    the trim. No ``ink`` is black alone.
     """
 
     id: str
@@ -150,7 +150,7 @@ class Furniture(Record, frozen=True, kw_only=True):
     role: str = "running foot"
     weight: Length = length("0.5pt")
     over: Literal["text", "page", "outside"] = "text"
-    ink: str = "black"
+    ink: str = ""
     picture: str = ""
     width: Length = length("12mm")
 
@@ -212,21 +212,21 @@ class Fade(Record, frozen=True, kw_only=True):
 class Shadow(Record, frozen=True, kw_only=True):
     """What a thing takes of the light: so far from it, so soft at its edge; ``angle`` is where it falls, if not as all.
 
-    An angle of 0 falls to the right, of 90 down.
+    An angle of 0 falls to the right, of 90 down. No ``ink`` is black alone.
     """
 
     distance: Length = length("1mm")
     blur: Length = length("1mm")
-    ink: str = "black"
+    ink: str = ""
     opacity: float = 40.0
     angle: float | None = None
 
 
 class Glow(Record, frozen=True, kw_only=True):
-    """Light round a thing, so far out."""
+    """Light round a thing, so far out. No ``ink`` is bare paper."""
 
     reach: Length = length("2mm")
-    ink: str = "white"
+    ink: str = ""
     opacity: float = 75.0
 
 
@@ -234,13 +234,13 @@ class Look(Record, frozen=True, kw_only=True):
     """A treatment that is kept: of words by their role, or of all that a block prints.
 
     ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own. In words all
-    lengths are those at the role's own size, and grow with it.
+    lengths are those at the role's own size, and grow with it. No ``outline_ink`` is black alone.
     """
 
     name: str
     fill: str = ""
     outline: Length | None = None
-    outline_ink: str = "black"
+    outline_ink: str = ""
     shadow: Shadow | None = None
     glow: Glow | None = None
 
@@ -423,10 +423,13 @@ RECTANGLE = Form()
 
 
 class Edge(Record, frozen=True, kw_only=True):
-    """A stroke along an outline, all of it inside, outside, or half to either side; whole, in dashes or in dots."""
+    """A stroke along an outline, all of it inside, outside, or half to either side; whole, in dashes or in dots.
+
+    No ``ink`` is black alone.
+    """
 
     weight: Length = length("1pt")
-    ink: str = "black"
+    ink: str = ""
     tint: float = 100.0
     dashes: Literal["none", "dashed", "dotted"] = "none"
     side: Literal["inside", "centred", "outside"] = "inside"
@@ -455,7 +458,7 @@ class Ground(Record, frozen=True, kw_only=True):
     It fills their block, or ``hugs`` what they print, so far off as the block's inset.
     """
 
-    ink: str = "straw"
+    ink: str = ""
     tint: float = 100.0
     form: Form = RECTANGLE
     edge: Edge | None = None
@@ -517,14 +520,14 @@ class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
 
 
 class HoldsRule(Record, tag="rule", frozen=True, kw_only=True):
-    """A straight line in its block, from side to side or from corner to corner.
+    """A straight line in its block, from side to side or from corner to corner; no ``ink`` is black alone.
 
     One that runs ``across`` stands at the head, in the middle or at the foot of its block; one that runs ``down`` at
     the left, in the middle or at the right.
     """
 
     weight: Length = length("1pt")
-    ink: str = "black"
+    ink: str = ""
     tint: float = 100.0
     runs: Literal["across", "down", "falling", "rising"] = "across"
     stands: Literal["first", "middle", "last"] = "middle"

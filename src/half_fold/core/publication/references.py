@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.publication import records as r
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, Paragraph, Publication
@@ -68,7 +69,8 @@ def references(publication: Publication) -> Iterator[Reference]:
 def _of_sheet(publication: Publication) -> Iterator[Reference]:
     """Of roles and masters."""
     for role in publication.roles:
-        yield from _named_by(f"the role “{role.name}”", role)
+        stated = role if not role.based_on else _as_stated(role)
+        yield from _named_by(f"the role “{role.name}”", stated)
     for master in publication.masters:
         where = f"the master “{master.name}”"
         if master.based_on:
@@ -78,8 +80,14 @@ def _of_sheet(publication: Publication) -> Iterator[Reference]:
                 yield Reference(where, ROLE, piece.role)
             elif piece.kind == "picture":
                 yield from [Reference(where, PICTURE, piece.picture)] if piece.picture else []
-            else:
+            elif piece.ink:
                 yield Reference(where, INK, piece.ink)
+
+
+def _as_stated(role: r.Role) -> r.Role:
+    """A role that is based on another, without the names that it takes from that one."""
+    unsaid = {field: "" for field in NAMES[r.Role] if field != "based_on" and field not in role.own}
+    return replace(role, **unsaid)
 
 
 def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:

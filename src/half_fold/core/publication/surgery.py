@@ -240,3 +240,8 @@ def with_inks(publication: Publication, file: str, inks: str) -> Publication:
     if found.inks == inks:
         return publication
     return replace(publication, pictures=swap(publication.pictures, replace(found, inks=inks)))
+
+
+def usual_ink(publication: Publication, wanted: str) -> str:
+    """An ink for what is newly made: the one of that name, or the first there is."""
+    return wanted if any(ink.name == wanted for ink in publication.inks) else publication.inks[0].name

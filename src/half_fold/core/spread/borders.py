@@ -68,9 +68,8 @@ def set_frame(publication: Publication, number: int, text: str) -> Publication:
     owner = front if both else number
     across = "left" if on_right(publication, owner) else "right"
     stops = {edge: Stop(kind="trim", off=off, facing=both and edge == across) for edge in EDGES}
-    edge = Edge(ink=publication.inks[0].name)
     name = fresh_id("b", block_ids(publication))
-    made = Block(id=name, left=TRIM, top=TRIM, right=TRIM, bottom=TRIM, holds=HoldsPanel(ink="", edge=edge))
+    made = Block(id=name, left=TRIM, top=TRIM, right=TRIM, bottom=TRIM, holds=HoldsPanel(ink="", edge=Edge()))
     framed = replace(there if there is not None and there.id not in block_ids(publication) else made, **stops)
     page = publication.pages[owner - 1]
     return with_blocks(publication, page.id, lambda blocks: (*blocks, framed))

@@ -60,9 +60,9 @@ def _words(
         return []
     role = ROLE if any(role.name == ROLE for role in publication.roles) else publication.roles[0].name
     paragraph = Paragraph(role=role, runs=(Run(text=text),))
-    width = ink_of(one_line(composer, publication, paragraph, size, "black")).right
+    width = ink_of(one_line(composer, publication, paragraph, size, BLACK)).right
     size = min(size, size * room.width / width) if width > room.width > 0 else size
-    marks = one_line(composer, publication, paragraph, size, "black")
+    marks = one_line(composer, publication, paragraph, size, BLACK)
     return [replace(mark, xs=mark.xs + room.left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
 
 

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.tones import ink as ink_named
 from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect, hull
@@ -53,7 +54,9 @@ def ink_of(marks: list[Glyphs]) -> Rect:
     return hull(boxes)
 
 
-def one_line(composer: Composer, publication: Publication, paragraph: Paragraph, size: float, ink: str) -> list[Glyphs]:
+def one_line(
+    composer: Composer, publication: Publication, paragraph: Paragraph, size: float, ink: str | Tone
+) -> list[Glyphs]:
     """A paragraph on one line at ``size``, its pen starting at the origin."""
     role = role_named(publication, paragraph.role)
     style = style_of(role, publication.language, size, "left")

@@ -21,8 +21,10 @@ from half_fold.core.publication.records import (
     HoldsPanel,
     HoldsPicture,
     HoldsRule,
+    Publication,
     Record,
 )
+from half_fold.core.publication.surgery import usual_ink
 
 MADE: dict[str, Record] = {"edge": Edge(), "ground": Ground(), "form": RECTANGLE}
 CORNERS: tuple[str, ...] = get_args(Corner)
@@ -46,6 +48,8 @@ _STANDS: Choices = (
     ("last", "at the foot, or right"),
 )
 _ROUNDED = ("rounded", "radius")
+GROUND_INK = "straw"
+_BLACK = "black alone"
 _DEEP = ("burst", "banner", "flash")
 _ROUND_IT = ("line round it", "border", "outline", "frame")
 _FILLED = ("fill", "colour", "gradient", "fade")
@@ -194,7 +198,7 @@ def edge_properties(
             holds, Edge, [*owner, "edge", "weight"], f"{prefix}edge.weight", about, "length",
             read=weight_of, write=weigh, none="none", note="along its edge", also=_ROUND_IT, applies=there,
         ),
-        one([*owner, "edge", "ink"], f"{prefix}edge.ink", f"{about}'s ink", "paint"),
+        one([*owner, "edge", "ink"], f"{prefix}edge.ink", f"{about}'s ink", "paint", none=_BLACK),
         one([*owner, "edge", "tint"], f"{prefix}edge.tint", f"{about}'s tint", "share"),
         one([*owner, "edge", "dashes"], f"{prefix}edge.dashes", f"{about} runs", "choice", choices=_DASHES),
         one([*owner, "edge", "side"], f"{prefix}edge.side", f"{about} lies", "choice", choices=_SIDES, note=along),
@@ -224,7 +228,7 @@ def rule_properties() -> list[Property[Block]]:
     one = partial(_nested, HoldsRule, HoldsRule)
     return [
         one(["weight"], "weight", "Weight", "length", least=0.05),
-        one(["ink"], "ink", "Ink", "ink", also=("colour",)),
+        one(["ink"], "ink", "Ink", "ink", none=_BLACK, also=("colour",)),
         one(["tint"], "tint", "Tint", "share"),
         one(["runs"], "runs", "Runs", "choice", choices=_RUNS, note="falling and rising from the left"),
         one(["stands"], "stands", "Stands", "choice", choices=_STANDS, note="in its block", applies=_is_straight),
@@ -235,6 +239,14 @@ def rule_properties() -> list[Property[Block]]:
 
 def _is_straight(block: Block) -> bool:
     return getattr(block.holds, "runs", "") in ("across", "down")
+
+
+def _inked(publication: Publication, block: Block) -> Block:
+    """A ground that has just been laid takes an ink that words can be read on, if it has none and no stroke."""
+    ground = getattr(block.holds, "ground", None)
+    if ground is None or ground.ink or ground.edge is not None:
+        return block
+    return _write(["ground", "ink"], block, usual_ink(publication, GROUND_INK))
 
 
 def ground_properties() -> list[Property[Block]]:
@@ -250,7 +262,7 @@ def ground_properties() -> list[Property[Block]]:
     return [
         _nested(
             HoldsDisplay, Ground, ["ground"], "ground", "On a ground", "flag", read=has_ground, write=stand,
-            note="a shape behind the words", also=("box behind it", "puff", "call-out", "background"),
+            note="a shape behind the words", also=("box behind it", "puff", "call-out", "background"), settle=_inked,
         ),
         one(["ground", "hugs"], "ground.hugs", "Ground hugs them", "flag", note="the words, as far off as their inset"),
         one(["ground", "ink"], "ground.ink", "Ground's ink", "paint", none="none"),

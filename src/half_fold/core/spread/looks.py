@@ -13,7 +13,7 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.planes import Layer, Plane, Sources
-from half_fold.core.drawing.tone import BLACK, Tone
+from half_fold.core.drawing.tone import BLACK, WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
@@ -131,7 +131,7 @@ def _glow(publication: Publication, glow: Glow | None, shape: Outline, block: st
     if glow is None or glow.opacity <= 0 or glow.reach.pt <= 0:
         return []
     reach = glow.reach.pt * scale
-    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink), block)
+    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, block)
     return [Group((laid,), glow.opacity / 100, "normal", block)] if laid else []
 
 

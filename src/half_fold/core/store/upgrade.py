@@ -95,12 +95,16 @@ def _with_edge(holds: Body) -> Body:
 
 
 def _forms_of_panels(body: Body) -> Body:
-    """6 to 7: what a panel's outline is stands in a form of its own; what else is new may be left out."""
+    """6 to 7: a panel's outline stands in a form of its own, and a stroke says its ink; the rest is left out."""
     return _with_holds(body, _with_form)
 
 
 def _with_form(holds: Body) -> Body:
-    if holds.get("type") != "panel" or not ({"shape", "corner"} & set(holds)):
+    if holds.get("type") != "panel":
+        return holds
+    if holds.get("edge"):
+        holds = {**holds, "edge": {"ink": "black", **holds["edge"]}}
+    if not {"shape", "corner"} & set(holds):
         return holds
     form = {new: holds[old] for old, new in (("shape", "kind"), ("corner", "corner")) if old in holds}
     return {**{name: value for name, value in holds.items() if name not in ("shape", "corner")}, "form": form}

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QPoint, QSize, Qt
-from PyQt6.QtGui import QBrush, QColor, QIcon, QKeyEvent, QPainter, QPixmap
+from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QHideEvent, QIcon, QKeyEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from half_fold.core.drawing.marks import DisplayList
@@ -55,7 +55,12 @@ def _icon(pixmap: QPixmap) -> QIcon:
 
 
 class InkList(QFrame):
-    """The inks to choose from: ``taken`` is given the one that is; what is typed leaves only those that have it."""
+    """The inks to choose from: ``taken`` is given the one that is; what is typed leaves only those that have it.
+
+    ``put_away`` tells that it is closed, whether or not one was chosen.
+    """
+
+    put_away = pyqtSignal()
 
     def __init__(
         self,
@@ -118,6 +123,10 @@ class InkList(QFrame):
                 self._take(self.list.currentItem())
                 return True
         return False
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.put_away.emit()
 
     def open_at(self, at: QPoint) -> None:
         """Open at a place of the screen, and take the keys."""

@@ -176,8 +176,15 @@ class WorkedRow(QWidget):
         edit = self.row.edit
         assert edit is not None
         self.ink_list = InkList(self, publication, self.row.choices, self.row.typed, edit)
+        self.ink_list.put_away.connect(self._take_back_keys)
         at = QPoint(self.value.width() - self.ink_list.width(), self.value.height())
         self.ink_list.open_at(self.value.mapToGlobal(at))
+
+    def _take_back_keys(self) -> None:
+        window = self.window()
+        if window is not None:
+            window.activateWindow()
+        self.value.setFocus()
 
     def _choose(self) -> None:
         menu = QMenu(self)

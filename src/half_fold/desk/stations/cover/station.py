@@ -21,6 +21,7 @@ from half_fold.core.publication.records import (
     Paragraph,
     Run,
 )
+from half_fold.core.publication.surgery import usual_ink
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
@@ -84,7 +85,8 @@ class CoverStation(SpreadsStation):
         """Ask what goes into the fields from ``start`` to ``end``."""
         left = (start[0] + end[0]) / 2 < self._middle_of(start)
         side = "left" if left else "right"
-        ink = "black" if self.job.publication.cover.ink in ("straw", "paper") else "paper"
+        cover_ink = self.job.publication.cover.ink
+        ink = usual_ink(self.job.publication, "black" if cover_ink in ("straw", "paper") else "paper")
         lines = _words(("cover line", "What it is about"), ("strong line", "and why"))
         notes = _words((NOTE_ROLE, "{issue}, {season}"), (NOTE_ROLE, "Price"))
 
@@ -103,7 +105,7 @@ class CoverStation(SpreadsStation):
             ("L", "Cover lines, evened", lambda: claim(stack)),
             ("W", "Words", lambda: claim(HoldsDisplay(paragraphs=_words(("standfirst", "Words")), ink=ink))),
             ("B", "Barcode", lambda: claim(code)),
-            ("I", "Ink panel", lambda: claim(HoldsPanel(ink="loden"))),
+            ("I", "Ink panel", lambda: claim(HoldsPanel(ink=usual_ink(self.session.publication, "loden")))),
             ("R", "Rule", lambda: claim(HoldsRule())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )

@@ -21,7 +21,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.surgery import page_of_block, story_of
+from half_fold.core.publication.surgery import page_of_block, story_of, usual_ink
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.frames import block_at, blocks_on
@@ -149,7 +149,7 @@ class SpreadsStation(Station):
             ("P", "Picture", lambda: self._picture_for(start, end, at)),
             ("S", "Story", lambda: self._story_for(start, end, at)),
             ("W", "Words, set large", lambda: self._words_for(start, end)),
-            ("I", "Ink panel", lambda: claim(HoldsPanel(ink="straw"))),
+            ("I", "Ink panel", lambda: claim(HoldsPanel(ink=usual_ink(self.session.publication, "straw")))),
             ("R", "Rule", lambda: claim(HoldsRule())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
