@@ -213,7 +213,9 @@ def _place(asked: argparse.Namespace) -> int:
             said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
         for path in asked.picture:
             publication, picture = bring_picture(publication, job.pictures, path)
-            said.append(f"{picture.file}: {picture.width} × {picture.height} px, in the picture drawer")
+            size = "outlines" if picture.art else f"{picture.width} × {picture.height} px"
+            left_out = f"; left out: {picture.left_out}" if picture.left_out else ""
+            said.append(f"{picture.file}: {size}, in the picture drawer{left_out}")
         job.save(publication)
     finally:
         job.close()

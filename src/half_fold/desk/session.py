@@ -145,6 +145,8 @@ class Session(Workpiece):
             lambda p: with_pictures(p, (each for each, _ in came)), f"brought in {name}", f"batch {self._batch[0]}"
         ):
             words = f"{name} {'is' if count == 1 else 'are'} in the picture drawer."
+            left_out = next((f"{each.file}: {each.left_out}" for each, _ in came if each.left_out), "")
+            words = f"{words} Left out of {left_out}." if left_out else words
             if self._refused[0] == self.bringing.batch:
                 self.said.emit(f"{words} {self._refused[1]}")
             else:

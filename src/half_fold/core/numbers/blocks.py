@@ -104,6 +104,8 @@ def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) ->
     focus = (
         f"kept round the focus, {holds.focus_x * 100:.0f} % from the left, {holds.focus_y * 100:.0f} % from the head"
     )
+    if picture.art:
+        return [printed, Worked(cut, "%", "Cropped away", focus if cut >= 0.5 else "nothing", note="")]
     return [
         Worked(ppi, "ppi", "Resolution", how, (printed,), note=note),
         Worked(cut, "%", "Cropped away", focus if cut >= 0.5 else "nothing", note=""),

@@ -16,6 +16,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
 from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
+from half_fold.core.pictures.vector import is_vector, read_vector
+from half_fold.core.pictures.vector_pixels import pixels_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
@@ -24,6 +26,8 @@ from half_fold.core.store.files import own_file, require_file
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
 MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in press inks
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+MOST_NOTES = 6
+VECTOR_PIXELS = 800  # the long way, of vector art where it is looked at as pixels
 ENOUGH = 2400  # pixels its long way: what the largest reduced copy has
 LIES_ON_ITS_SIDE = 5  # of the ways a camera is held (Exif 2.3, 4.6.4): from here on width and height change places
 _SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
@@ -32,6 +36,8 @@ _SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
 def open_picture(path: Path) -> Image.Image:
     """The picture in a file, turned upright by its own note of how it was held. Problem where it is none."""
     require_file(path, "picture")
+    if is_vector(path):
+        return pixels_of(read_vector(path), VECTOR_PIXELS)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -42,7 +48,9 @@ def open_picture(path: Path) -> Image.Image:
         beside = inks_with_alpha(path)
         if beside is not None:
             return beside
-        raise Problem(f"“{path.name}” is no picture that can be read; give a JPEG, PNG, TIFF or WebP file.") from error
+        raise Problem(
+            f"“{path.name}” is no picture that can be read; give a JPEG, PNG, TIFF, WebP or SVG file."
+        ) from error
     if image.width * image.height > MOST_PIXELS:
         raise too_large(path)
     return image
@@ -153,6 +161,8 @@ def record_of(path: Path) -> Picture:
 
 def read_record(path: Path) -> tuple[Picture, Image.Image]:
     """``record_of`` a file, and the picture, perhaps reduced as far as ENOUGH."""
+    if is_vector(path):
+        return _vector_record(path)
     with open_picture(path) as opened:
         size = opened.size
         lies_on_its_side = opened.getexif().get(ORIENTATION, 1) >= LIES_ON_ITS_SIDE
@@ -163,6 +173,16 @@ def read_record(path: Path) -> tuple[Picture, Image.Image]:
     record = Picture(
         id="", file=path.name, width=width, height=height, digest=digest_of(path), has_alpha=cut_out, outline=outline
     )
+    return record, image
+
+
+def _vector_record(path: Path) -> tuple[Picture, Image.Image]:
+    vector = read_vector(path)
+    image = pixels_of(vector, VECTOR_PIXELS)
+    record = Picture(
+        id="", file=path.name, width=vector.width, height=vector.height, digest=digest_of(path), has_alpha=True,
+        outline=outline_of(image), art=vector.art, left_out=", ".join(vector.notes[:MOST_NOTES]),
+    )  # fmt: skip
     return record, image
 
 

@@ -1,5 +1,7 @@
 """How a picture sits in its block: filling it or fitting inside, the focus kept in view, and its resolution."""
 
+import math
+
 from half_fold.core.drawing.affine import Affine, flipped, turned
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Picture
@@ -50,7 +52,9 @@ def _along(start: float, room: float, size: float, focus: float) -> float:
 
 
 def effective_ppi(picture: Picture, where: Rect) -> float:
-    """Pixels to the printed inch along the worse axis; ``where`` is the whole picture in points."""
+    """Pixels to the printed inch along the worse axis; ``where`` is the whole picture in points; art has any."""
+    if picture.art:
+        return math.inf
     return min(picture.width / where.width, picture.height / where.height) * 72
 
 

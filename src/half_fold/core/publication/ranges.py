@@ -73,6 +73,9 @@ RANGES: dict[type, dict[str, Range]] = {
     },
     r.Paragraph: {"looseness": (-20, 20), "tracking": (-200, 500)},
     r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
+    r.ArtStop: {"at": _UNIT, "opacity": _UNIT},
+    r.Art: {"opacity": _UNIT},
+    r.ArtGradient: {"matrix": (-1e6, 1e6)},
     r.Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
     r.FadeStop: dict.fromkeys(("at", "tint", "opacity"), _SHARE),
     r.Fade: {"angle": (-360, 360)},
@@ -123,13 +126,15 @@ MOST: dict[tuple[type, str], int] = {
     (r.Fade, "stops"): 6,
     (r.Form, "places"): 400,
     (r.Form, "slice"): 2,
+    (r.Picture, "art"): 4000,
+    (r.ArtGradient, "stops"): 60,
     (r.Page, "blocks"): 5000,
     (r.Insert, "parts"): 60,
     (r.Insert, "verso"): 60,
     (r.Insert, "perforations"): 60,
 }
 LONGEST_NAME = 500  # of names, titles and other words that are not text
-_LONG = frozenset({"text", "note", "digest"})
+_LONG = frozenset({"text", "note", "digest", "data"})
 
 
 @cache

@@ -355,12 +355,41 @@ class Story(Record, frozen=True, kw_only=True):
     language: str = "en_GB"
 
 
+class ArtStop(Record, frozen=True, kw_only=True):
+    """A colour (#rrggbb) at a place of a gradient in vector art, 0 to 1, and how opaque it is."""
+
+    at: float
+    colour: str
+    opacity: float = 1.0
+
+
+class ArtGradient(Record, frozen=True, kw_only=True):
+    """A gradient in vector art: ``matrix`` brings the line from 0 to 1, or the circle of radius 1, to where it lies."""
+
+    way: Literal["linear", "radial"]
+    matrix: tuple[float, float, float, float, float, float]
+    stops: tuple[ArtStop, ...]
+
+
+class Art(Record, frozen=True, kw_only=True):
+    """A filled shape of vector art: ``data`` are operators and places in the picture's own units, M, L, C and Z.
+
+    It is filled with a ``colour`` (#rrggbb) or a gradient.
+    """
+
+    data: str
+    colour: str = ""
+    gradient: ArtGradient | None = None
+    opacity: float = 1.0
+
+
 class Picture(Record, frozen=True, kw_only=True):
     """A picture that was copied into the job; size in pixels.
 
     ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width. ``inks``
     is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
-    ``converted``.
+    ``converted``. Vector ``art`` is printed as outlines, back to front, whatever its size;
+    ``left_out`` is what of its file was not understood.
     """
 
     id: str
@@ -371,6 +400,8 @@ class Picture(Record, frozen=True, kw_only=True):
     has_alpha: bool = False
     inks: Literal["", "black", "four", "kept", "converted"] = ""
     outline: tuple[tuple[float, float], ...] = ()
+    art: tuple[Art, ...] = ()
+    left_out: str = ""
 
 
 class Stop(Record, frozen=True, kw_only=True):
@@ -438,7 +469,8 @@ class Edge(Record, frozen=True, kw_only=True):
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
 
-    It is turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror before that.
+    It is turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror before that. Vector art is all in
+    ``ink``, if one is named.
     """
 
     picture: str
@@ -448,6 +480,7 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     turn: float = 0.0
     flipped: bool = False
     treatment: Treatment | None = None
+    ink: str = ""
     form: Form = RECTANGLE
     edge: Edge | None = None
 

@@ -18,7 +18,7 @@ NAMES: dict[type, dict[str, str]] = {
     r.Run: {"ink": INK},
     r.Edge: {"ink": PAINT},
     r.Ground: {"ink": PAINT},
-    r.HoldsPicture: {"picture": PICTURE},
+    r.HoldsPicture: {"picture": PICTURE, "ink": INK},
     r.HoldsStory: {"story": STORY},
     r.HoldsDisplay: {"ink": INK},
     r.HoldsPanel: {"ink": PAINT},

@@ -140,6 +140,7 @@ _RUNS: Choices = (
 
 BLOCK: tuple[Property[Block], ...] = (
     _picture("picture", "Which", "picture", also=("photo", "image")),
+    _picture("ink", "Ink", "ink", none="its own colours", note="all of vector art in one", also=("recolour",)),
     _picture("scale", "Sits", "choice", choices=(("fill", "fills the block"), ("fit", "fits inside")), also=("crop",)),
     _picture("focus.across", "Focus across", "share", "focus_x", note="from the left"),
     _picture("focus.down", "Focus down", "share", "focus_y", note="from the head"),

@@ -1,5 +1,6 @@
 """Working rows of a block: what follows from what it holds, and all that can be set of it."""
 
+from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import barcode_words, stack_numbers, story_numbers
 from half_fold.core.publication.records import (
     Block,
@@ -43,6 +44,9 @@ class HoldsRows:
         publication, holds = self.session.publication, block.holds
         if isinstance(holds, HoldsPicture):
             picture = picture_of(publication, holds.picture)
+            if picture.art:
+                left_out = f"; left out of it: {picture.left_out}" if picture.left_out else ""
+                return "Drawing", f"{picture.file}, {counted(len(picture.art), 'outline')}{left_out}"
             return "Picture", f"{picture.file}, {picture.width} × {picture.height}"
         if isinstance(holds, HoldsStory):
             return "Story", story_of(publication, holds.story).title
@@ -76,11 +80,18 @@ class HoldsRows:
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))
             for each in block_properties(block)
-            if not each.key.startswith("wrap")
+            if not each.key.startswith("wrap") and not self._is_idle(block, each.key)
         ]
 
-    def _of_picture(self, block: Block) -> list[Row]:
+    def _is_idle(self, block: Block, key: str) -> bool:
+        """Whether setting it would change nothing: treatments of drawings, and an ink of pixels."""
         if not isinstance(block.holds, HoldsPicture):
+            return False
+        is_drawn = bool(picture_of(self.session.publication, block.holds.picture).art)
+        return key.startswith("treatment") if is_drawn else key == "ink"
+
+    def _of_picture(self, block: Block) -> list[Row]:
+        if not isinstance(block.holds, HoldsPicture) or picture_of(self.session.publication, block.holds.picture).art:
             return []
         return [self._inks_row(picture_of(self.session.publication, block.holds.picture))]
 

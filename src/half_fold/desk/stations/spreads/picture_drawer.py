@@ -155,7 +155,8 @@ class PictureDrawer(QAbstractScrollArea):
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)
         painter.setPen(tokens.colour(tokens.QUIET))
-        wide = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
+        well = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
+        wide = "outlines" if picture.art else well
         painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, f"{wide}, used" if used else wide)
 
     # Mouse and keys -----------------------------------------------------------------------------

@@ -1,0 +1,64 @@
+"""Vector art as pixels: for the picture drawer, palettes and what else looks at pictures; never for print."""
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.marks import Path
+from half_fold.core.drawing.planes import Layer, Plane, Sources
+from half_fold.core.drawing.tone import BLACK
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.vector import Vector, outline_of_art
+from half_fold.core.publication.records import Art, ArtGradient
+
+Floats = npt.NDArray[np.float64]
+
+
+def pixels_of(vector: Vector, long_side: int) -> Image.Image:
+    """The art in sRGB with its alpha, so many pixels the long way."""
+    scale = long_side / max(vector.width, vector.height)
+    wide, high = max(1, round(vector.width * scale)), max(1, round(vector.height * scale))
+    area = Rect(0, 0, wide / scale, high / scale)
+    colour, alpha = np.zeros((high, wide, 3)), np.zeros((high, wide, 1))
+    for art in vector.art:
+        cover = Layer(area, scale, _NO_SOURCES).lay((Path(outline_of_art(art), BLACK),)).alpha[..., None] * art.opacity
+        paint, opaque = _paint(art, scale, (high, wide))
+        cover = cover * opaque
+        colour = colour * (1 - cover) + paint * cover
+        alpha = alpha + cover - alpha * cover
+    plain = colour / np.maximum(alpha, 1e-6)
+    octets = np.clip(np.dstack([plain, alpha]) * 255, 0, 255).round().astype(np.uint8)
+    return Image.fromarray(octets, "RGBA")
+
+
+def _paint(art: Art, scale: float, size: tuple[int, int]) -> tuple[Floats, Floats | float]:
+    if art.gradient is None:
+        return np.array(rgb_of(art.colour)) / 255, 1.0
+    at = _along(art.gradient, scale, size)
+    stops = art.gradient.stops
+    places = [stop.at for stop in stops]
+    channels = np.array([rgb_of(stop.colour) for stop in stops]) / 255
+    paint = np.stack([np.interp(at, places, channels[:, axis]) for axis in range(3)], 2)
+    return paint, np.interp(at, places, [stop.opacity for stop in stops])[..., None]
+
+
+def _along(gradient: ArtGradient, scale: float, size: tuple[int, int]) -> Floats:
+    back = Affine(scale, 0, 0, scale, 0, 0).after(Affine(*gradient.matrix)).inverse()
+    down, across = np.mgrid[0 : size[0], 0 : size[1]] + 0.5
+    x, y = back.a * across + back.c * down + back.e, back.b * across + back.d * down + back.f
+    return np.asarray(x if gradient.way == "linear" else np.hypot(x, y))
+
+
+def rgb_of(colour: str) -> Sequence[int]:
+    """The three octets of ``#rrggbb``."""
+    return [int(colour[at : at + 2], 16) for at in (1, 3, 5)]
+
+
+def _nothing(_: str) -> tuple[Plane, Plane]:
+    raise TypeError("art has no picture")
+
+
+_NO_SOURCES = Sources(lambda key, gid: outline_of_art(Art(data="M0 0Z")), _nothing)
