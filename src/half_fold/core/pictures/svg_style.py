@@ -121,7 +121,7 @@ def colour_of(text: str) -> str | None:
     """A colour as ``#rrggbb``; None where it is none that is known."""
     text = text.strip().lower()
     if found := _RGB.match(text):
-        figures = [number(part.rstrip("%")) * (2.55 if part.endswith("%") else 1) for part in found.groups()]
+        figures = [number(part.rstrip("%")) * (255 if part.endswith("%") else 100) / 100 for part in found.groups()]
         return "#" + "".join(f"{min(max(round(figure), 0), 255):02x}" for figure in figures)
     try:
         red, green, blue = ImageColor.getrgb(text)[:3]
