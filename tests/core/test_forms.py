@@ -55,7 +55,7 @@ AROUND = BOX.grown(20)
 
 
 def covered(marks: list[Mark], area: Rect = AROUND, scale: float = 4.0) -> np.ndarray:
-    return Layer(area, scale, NOTHING).lay(marks).alpha
+    return Layer(area, scale, None).lay(marks).alpha
 
 
 @pytest.mark.parametrize(
@@ -243,7 +243,7 @@ def test_a_ground_that_hugs_words_holds_all_of_them(kind: str, depth: float, wid
 def test_words_stand_on_a_ground_that_hugs_them() -> None:
     job = start("magazine", "W")
     words = (Paragraph(role="headline", runs=(Run(text="Pears"),)),)
-    holds = HoldsDisplay(paragraphs=words, ground=Ground(form=Form(kind="circle"), hugs=True))
+    holds = HoldsDisplay(paragraphs=words, ground=Ground(ink="straw", form=Form(kind="circle"), hugs=True))
     block = replace(block_over("b1", holds, (1, 4), (1, 4)), inset=length("4mm"))
     made = with_page(job, replace(job.pages[0], blocks=(block,)))
     ground, letters = Setter().spread(made, spreads_of(made)[0]).marks[:2]

@@ -58,10 +58,18 @@ class Planes:
 
 
 class Layer:
-    """What is laid on a sheet ``area`` at so many pixels to the point, on the process plates and those of ``spots``."""
+    """What is laid on a sheet ``area`` at so many pixels to the point, on the process plates and those of ``spots``.
+
+    ``sources`` may be left out where neither glyphs nor pictures are laid.
+    """
 
     def __init__(
-        self, area: Rect, scale: float, sources: Sources, through: Affine | None = None, spots: Sequence[str] = ()
+        self,
+        area: Rect,
+        scale: float,
+        sources: Sources | None,
+        through: Affine | None = None,
+        spots: Sequence[str] = (),
     ) -> None:
         self.area, self.scale, self._sources, self._through = area, scale, sources, through or Affine()
         self._spots = tuple(spots)
@@ -106,6 +114,12 @@ class Layer:
             alpha = alpha * mask.inks[..., 3] * mask.alpha
         self._put(made.inks, alpha, mark.blend)
 
+    @property
+    def _source(self) -> Sources:
+        if self._sources is None:
+            raise TypeError("a layer that was given no sources has glyphs or pictures to lay")
+        return self._sources
+
     def _within(self, through: Affine) -> "Layer":
         """A layer for marks that are laid out by themselves."""
         return Layer(self.area, self.scale, self._sources, through, self._spots)
@@ -133,7 +147,7 @@ class Layer:
         parts: list[npt.NDArray[np.float64]] = []
         for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
             where = Affine(mark.size, 0, 0, mark.size, x, mark.baseline)
-            drawn = self._sources.outline_of(mark.face, gid)
+            drawn = self._source.outline_of(mark.face, gid)
             if drawn.ops:
                 where = where if mark.turn is None else mark.turn.after(where)
                 parts += drawn.through(where).flattened(0.1 / self.scale)
@@ -141,7 +155,7 @@ class Layer:
             self._tone(parts, mark.colour, overprints(mark))
 
     def _picture(self, mark: Picture) -> None:
-        inks, opaque = self._sources.pixels_of(mark.picture)
+        inks, opaque = self._source.pixels_of(mark.picture)
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
         seen = self._to_pixels(place)
         drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]

@@ -7,6 +7,7 @@ import struct
 import warnings
 from collections.abc import Iterable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec.structs import replace
@@ -16,12 +17,14 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
 from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
-from half_fold.core.pictures.vector import is_vector, read_vector
-from half_fold.core.pictures.vector_pixels import pixels_of
+from half_fold.core.pictures.vector_names import is_vector
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import own_file, require_file
+
+if TYPE_CHECKING:
+    from half_fold.core.pictures.vector import Vector
 
 READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
 MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in press inks
@@ -37,7 +40,7 @@ def open_picture(path: Path) -> Image.Image:
     """The picture in a file, turned upright by its own note of how it was held. Problem where it is none."""
     require_file(path, "picture")
     if is_vector(path):
-        return pixels_of(read_vector(path), VECTOR_PIXELS)
+        return _vector_pixels(path)[1]
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -176,9 +179,17 @@ def read_record(path: Path) -> tuple[Picture, Image.Image]:
     return record, image
 
 
-def _vector_record(path: Path) -> tuple[Picture, Image.Image]:
+def _vector_pixels(path: Path) -> "tuple[Vector, Image.Image]":
+    """Vector art, and how it looks; what reads it is loaded when there is some."""
+    from half_fold.core.pictures.vector import read_vector
+    from half_fold.core.pictures.vector_pixels import pixels_of
+
     vector = read_vector(path)
-    image = pixels_of(vector, VECTOR_PIXELS)
+    return vector, pixels_of(vector, VECTOR_PIXELS)
+
+
+def _vector_record(path: Path) -> tuple[Picture, Image.Image]:
+    vector, image = _vector_pixels(path)
     record = Picture(
         id="", file=path.name, width=vector.width, height=vector.height, digest=digest_of(path), has_alpha=True,
         outline=outline_of(image), art=vector.art, left_out=", ".join(vector.notes[:MOST_NOTES]),

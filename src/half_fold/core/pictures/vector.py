@@ -5,9 +5,9 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
-from lxml import etree
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import CLOSE, CURVE, LINE, MOVE, Outline, OutlinePen
@@ -17,7 +17,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.svg_style import Style, colour_of, number, rules_of, style_of, transform_of
 from half_fold.core.publication.records import Art, ArtGradient, ArtStop
 
-SUFFIX = ".svg"
+if TYPE_CHECKING:
+    from lxml import etree
+
 LONG_SIDE = 2400  # units that the longer side is measured in: places are kept to a hundredth of one
 MOST_OCTETS, MOST_DATA = 8_000_000, 4_000_000
 DEEPEST = 40
@@ -40,11 +42,6 @@ class Vector:
     notes: tuple[str, ...]
 
 
-def is_vector(path: Path) -> bool:
-    """Whether a file is to be read as vector art, by its name."""
-    return path.suffix.lower() == SUFFIX
-
-
 def read_vector(path: Path) -> Vector:
     """The art of an SVG file. Problem where it is none, or has nothing to print."""
     try:
@@ -53,6 +50,8 @@ def read_vector(path: Path) -> Vector:
         raise Problem(f"“{path.name}” cannot be read; check that it is there and may be opened.") from error
     if len(octets) > MOST_OCTETS:
         raise Problem(f"“{path.name}” is too large for vector art; give a simpler drawing.")
+    from lxml import etree
+
     parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False, remove_comments=True)
     try:
         root = etree.fromstring(octets, parser)
@@ -70,7 +69,7 @@ def read_vector(path: Path) -> Vector:
     return Vector(reader.wide, reader.high, art, tuple(dict.fromkeys(reader.notes)))
 
 
-def _tag(element: etree._Element) -> str:
+def _tag(element: "etree._Element") -> str:
     return str(element.tag).rpartition("}")[2] if isinstance(element.tag, str) else ""
 
 
@@ -78,7 +77,7 @@ def _tag(element: etree._Element) -> str:
 class _Reader:
     """Walks the drawing from back to front."""
 
-    root: etree._Element
+    root: "etree._Element"
     name: str
     notes: list[str] = field(default_factory=list)
 
@@ -104,14 +103,14 @@ class _Reader:
         """Everything that prints."""
         yield from self._inside(self.root, self._sheet, style_of(self.root, Style(), self.rules), 0)
 
-    def _inside(self, parent: etree._Element, where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _inside(self, parent: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
         if deep > DEEPEST:
             self.notes.append("drawings inside drawings without end")
             return
         for element in parent:
             yield from self._element(element, where, style, deep)
 
-    def _element(self, element: etree._Element, where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _element(self, element: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
         tag = _tag(element)
         if not tag or tag in _SILENT or not style.is_shown:
             return
@@ -133,7 +132,7 @@ class _Reader:
         else:
             self.notes.append({"text": "text", "image": "a picture inside it"}.get(tag, f"“{tag}”"))
 
-    def _used(self, element: etree._Element, where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _used(self, element: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
         target = self.named.get(_link(element))
         if target is None or deep > DEEPEST:
             self.notes.append("a link to what is not there")
@@ -144,7 +143,7 @@ class _Reader:
         else:
             yield from self._element(target, where, style, deep + 1)
 
-    def _shape(self, element: etree._Element, tag: str, where: Affine, style: Style) -> Iterator[Art]:
+    def _shape(self, element: "etree._Element", tag: str, where: Affine, style: Style) -> Iterator[Art]:
         drawn = _drawn(element, tag, self._size)
         if drawn is None or not drawn.ops:
             return
@@ -207,7 +206,7 @@ class _Reader:
         way = "linear" if kind == "linearGradient" else "radial"
         return ArtGradient(way=way, matrix=matrix, stops=tuple(_rising(stops)))  # type: ignore[arg-type] # six figures
 
-    def _stops(self, element: etree._Element | None, deep: int) -> list[etree._Element]:
+    def _stops(self, element: "etree._Element | None", deep: int) -> list["etree._Element"]:
         if element is None or deep > DEEPEST:
             return []
         own = [child for child in element if _tag(child) == "stop"]
@@ -221,13 +220,13 @@ def _rising(stops: Sequence[ArtStop]) -> Iterator[ArtStop]:
         yield ArtStop(at=at, colour=stop.colour, opacity=stop.opacity)
 
 
-def _stop(element: etree._Element, rules: Mapping[str, Mapping[str, str]]) -> ArtStop:
+def _stop(element: "etree._Element", rules: Mapping[str, Mapping[str, str]]) -> ArtStop:
     style = style_of(element, Style(), rules)
     colour = colour_of(style.stop_colour) or "#000000"
     return ArtStop(at=_share(element.get("offset"), 0.0), colour=colour, opacity=min(max(style.stop_opacity, 0.0), 1.0))
 
 
-def _inherited(element: etree._Element, named: Mapping[str, etree._Element]) -> dict[str, str]:
+def _inherited(element: "etree._Element", named: Mapping[str, "etree._Element"]) -> dict[str, str]:
     """What a gradient states, and what it takes from those it names."""
     out: dict[str, str] = {}
     at: etree._Element | None = element
@@ -239,7 +238,7 @@ def _inherited(element: etree._Element, named: Mapping[str, etree._Element]) -> 
     return out
 
 
-def _link(element: etree._Element) -> str:
+def _link(element: "etree._Element") -> str:
     link = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
     return str(link).removeprefix("#")
 
@@ -250,7 +249,7 @@ def _share(text: str | None, usual: float) -> float:
     return number(text[:-1]) / 100 if text.strip().endswith("%") else number(text)
 
 
-def _placed(element: etree._Element) -> Affine:
+def _placed(element: "etree._Element") -> Affine:
     """Where a drawing inside a drawing lies: its view box in its place, as large as fits."""
     x, y = (number(element.get(side) or "0") for side in ("x", "y")) if _tag(element) == "svg" else (0.0, 0.0)
     box = [number(word) for word in (element.get("viewBox") or "").replace(",", " ").split()]
@@ -262,7 +261,7 @@ def _placed(element: etree._Element) -> Affine:
     return Affine(scale, 0, 0, scale, left - scale * box[0], top - scale * box[1])
 
 
-def _drawn(element: etree._Element, tag: str, size: tuple[float, float]) -> Outline | None:
+def _drawn(element: "etree._Element", tag: str, size: tuple[float, float]) -> Outline | None:
     """A shape's outline in its own units; None where it is none."""
     from fontTools.svgLib.path import parse_path
 
@@ -288,7 +287,7 @@ class _Pen(OutlinePen):
         """A part ends without being closed."""
 
 
-def _path_data(element: etree._Element, tag: str, size: tuple[float, float]) -> str:
+def _path_data(element: "etree._Element", tag: str, size: tuple[float, float]) -> str:
     """Any shape as the data of a path."""
 
     def at(name: str, usual: float = 0.0) -> float:

@@ -8,7 +8,7 @@ from PIL import Image
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Path
-from half_fold.core.drawing.planes import Layer, Plane, Sources
+from half_fold.core.drawing.planes import Layer
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.vector import Vector, outline_of_art
@@ -24,7 +24,7 @@ def pixels_of(vector: Vector, long_side: int) -> Image.Image:
     area = Rect(0, 0, wide / scale, high / scale)
     colour, alpha = np.zeros((high, wide, 3)), np.zeros((high, wide, 1))
     for art in vector.art:
-        cover = Layer(area, scale, _NO_SOURCES).lay((Path(outline_of_art(art), BLACK),)).alpha[..., None] * art.opacity
+        cover = Layer(area, scale, None).lay((Path(outline_of_art(art), BLACK),)).alpha[..., None] * art.opacity
         paint, opaque = _paint(art, scale, (high, wide))
         cover = cover * opaque
         colour = colour * (1 - cover) + paint * cover
@@ -55,10 +55,3 @@ def _along(gradient: ArtGradient, scale: float, size: tuple[int, int]) -> Floats
 def rgb_of(colour: str) -> Sequence[int]:
     """The three octets of ``#rrggbb``."""
     return [int(colour[at : at + 2], 16) for at in (1, 3, 5)]
-
-
-def _nothing(_: str) -> tuple[Plane, Plane]:
-    raise TypeError("art has no picture")
-
-
-_NO_SOURCES = Sources(lambda key, gid: outline_of_art(Art(data="M0 0Z")), _nothing)

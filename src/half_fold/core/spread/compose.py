@@ -31,7 +31,6 @@ from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.spread.panels import edge_marks, panel_marks, rule_marks
 from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
-from half_fold.core.spread.vectors import vector_marks
 from half_fold.core.spread.words import words_marks
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.flow import Flow
@@ -119,6 +118,8 @@ class Setter:
             where, turn = placed(picture, holds, box), turned_in(holds, box, placed(picture, holds, box))
             outline = None if is_plain(holds.form) else outline_in(holds.form, box)
             if picture.art:
+                from half_fold.core.spread.vectors import vector_marks
+
                 art = vector_marks(publication, block, picture, where, turn, outline_in(holds.form, box))
                 return [*art, *edge_marks(publication, block.id, holds, box)]
             shown = Picture(drawn_key(holds.picture, holds.treatment), where, box, block.id, turn, outline)

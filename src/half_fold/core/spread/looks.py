@@ -3,16 +3,15 @@
 import math
 from collections.abc import Iterator, Sequence
 from functools import partial
+from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
-from PIL import Image, ImageFilter
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle
-from half_fold.core.drawing.planes import Layer, Plane, Sources
 from half_fold.core.drawing.tone import BLACK, WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.kept import Keeper
@@ -20,6 +19,9 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Glow, Look, Publication, Shadow
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.typesetting.faces import face
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 SIGMAS = 2.0  # a soft edge is so many standard deviations wide
 FINE_PX = 5.0  # pixels to a standard deviation, at the least
@@ -156,8 +158,13 @@ def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.
     area = shape.bounds.grown(grown + BEYOND * sigma)
     if area.is_empty():
         return None
+
+    from PIL import Image, ImageFilter
+
+    from half_fold.core.drawing.planes import Layer
+
     scale = min(MOST_FINE, FINE_PX / sigma, math.sqrt(LARGEST / (area.width * area.height)))
-    cover = Layer(area, scale, _NO_SOURCES).lay((Path(shape, BLACK),)).alpha
+    cover = Layer(area, scale, None).lay((Path(shape, BLACK),)).alpha
     image = Image.fromarray(np.round(cover * 255).astype(np.uint8), "L")
     if grown > 0:
         image = _spread_out(image, grown * scale)
@@ -166,15 +173,10 @@ def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.
     return soft, Rect(area.left, area.top, area.left + wide / scale, area.top + high / scale)
 
 
-def _spread_out(image: Image.Image, by: float) -> Image.Image:
+def _spread_out(image: "Image.Image", by: float) -> "Image.Image":
     """What is covered, so many pixels further out."""
+    from PIL import ImageFilter
+
     for _ in range(max(0, round(by))):
         image = image.filter(ImageFilter.MaxFilter(3))
     return image
-
-
-def _nothing(_: str) -> tuple[Plane, Plane]:
-    raise TypeError("a shape has no picture")
-
-
-_NO_SOURCES = Sources(lambda key, gid: face(key).outline(gid), _nothing)

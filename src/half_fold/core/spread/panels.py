@@ -35,7 +35,8 @@ def panel_marks(publication: Publication, block: str, holds: HoldsPanel | Ground
 
 def _is_simple(publication: Publication, edge: Edge) -> bool:
     """Whether an edge is a whole line of one ink inside its box."""
-    return edge.dashes == "none" and edge.side == "inside" and any(each.name == edge.ink for each in publication.inks)
+    is_ink = not edge.ink or any(each.name == edge.ink for each in publication.inks)
+    return edge.dashes == "none" and edge.side == "inside" and is_ink
 
 
 def edge_marks(
