@@ -2,12 +2,13 @@
 
 import sys
 
-from benchmarks import book, book_pdf, brief, hands, photos, setting, spaces, start, strip
+from benchmarks import book, book_pdf, brief, hands, inks, photos, setting, spaces, start, strip
 
 ALL = {
     "start": start.run,
     "setting": setting.run,
     "hands": hands.run,
+    "inks": inks.run,
     "strip": strip.run,
     "brief": brief.run,
     "book": book.run,

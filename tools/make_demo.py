@@ -5,6 +5,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import length
+from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.settings import set_values
@@ -12,12 +13,19 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     Block,
     Cover,
+    Edge,
+    Fade,
+    FadeStop,
+    Form,
+    Ground,
     Holds,
     HoldsBarcode,
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
+    Ink,
+    Look,
     Paragraph,
     Publication,
     Role,
@@ -147,6 +155,7 @@ class Layout:
         holds: Holds,
         inset: str = "",
         wrap: Wrap | None = None,
+        behind: str = "",
     ) -> None:
         columns, rows = 6, 8
         stops = [
@@ -165,7 +174,8 @@ class Layout:
         )
         page = self.publication.pages[number - 1]
         pages = list(self.publication.pages)
-        pages[number - 1] = replace(page, blocks=(*page.blocks, block))
+        at = next((i for i, each in enumerate(page.blocks) if each.id == behind), len(page.blocks))
+        pages[number - 1] = replace(page, blocks=(*page.blocks[:at], block, *page.blocks[at:]))
         self.publication = replace(self.publication, pages=tuple(pages))
 
     def bare(self, number: int) -> None:
@@ -180,6 +190,29 @@ class Layout:
             paragraphs = (replace(paragraphs[0], role="opening"), *paragraphs[1:])
         self.publication, story = add_story(self.publication, title or reading.title, paragraphs)
         return story
+
+
+PEAR_SKIN = Ink(name="pear skin", cyan=30, magenta=19, yellow=70, black=11)  # of the hero picture's palette
+SHADE = Fade(
+    name="shade",
+    stops=(FadeStop(ink="black", at=0, opacity=0), FadeStop(ink="black", at=100, opacity=70)),
+    angle=90,
+)
+RIMMED = Look(name="rimmed", outline=length("1.6pt"), outline_ink="loden")
+
+
+def light(layout: Layout) -> None:
+    """A shade at the foot of a photograph that carries words, a framed page, a headline with an outline."""
+    made = layout.publication
+    layout.publication = replace(made, inks=(*made.inks, PEAR_SKIN), fades=(SHADE,), looks=(RIMMED,))
+    first, stack = (made.pages[number - 1].blocks[1].id for number in (1, 45))
+    layout.put(1, FOLD, 6, BLEED, BLEED, HoldsPanel(ink=SHADE.name), behind=first)
+    layout.publication = set_paths(
+        layout.publication,
+        ["page.11.frame=8mm", f"block.{stack}.look={RIMMED.name}"],
+    )
+    frame = layout.publication.pages[10].blocks[-1].id
+    layout.publication = set_paths(layout.publication, [f"block.{frame}.edge.ink=russet"])
 
 
 def _signed(paragraph: Paragraph) -> Paragraph:
@@ -527,6 +560,19 @@ def on_cover(
     return Block(id=name, left=stops[0], top=stops[1], right=stops[2], bottom=stops[3], holds=holds)
 
 
+CALL_OUT = replace(
+    words(("cover line", "With the"), ("strong line", "bare-root"), ("cover line", "list"), size="14pt", ink="black"),
+    side="centre",
+    stands="middle",
+    ground=Ground(
+        ink=PEAR_SKIN.name,
+        form=Form(kind="circle"),
+        edge=Edge(weight=length("2pt"), ink="straw", dashes="dotted", side="outside"),
+        hugs=True,
+    ),
+)
+
+
 def cover(pear: str, cut_out: str, apple: str) -> Cover:
     """The pear before the masthead, two stacks, the code; on the back what comes next."""
     far = Stop(kind="fold", facing=True)
@@ -571,6 +617,7 @@ def cover(pear: str, cut_out: str, apple: str) -> Cover:
             ),
         ),
         on_cover("c6", 0, 9, 2, 11, code),
+        replace(on_cover("c11", 5, 3, 5, 4, CALL_OUT), inset=length("3mm")),
     )
     back = (
         on_cover(
@@ -640,6 +687,7 @@ def build() -> Publication:
     kitchen(layout, ids["jars-on-the-shelf.jpg"])
     dates(layout)
     notes(layout, ids["one-apple.png"])
+    light(layout)
     return replace(
         layout.publication, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"])
     )

@@ -1,5 +1,6 @@
 """Text round what stands in its way, drop caps, openings, balanced columns: where lines come to stand."""
 
+import math
 from itertools import pairwise
 
 import pytest
@@ -15,12 +16,12 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.outline import BANDS, outline_of
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import HoldsPanel, HoldsStory, Publication, Wrap
+from half_fold.core.publication.records import Block, Form, HoldsPanel, HoldsStory, Publication, Wrap
 from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.wraps import Obstacle, slots
+from half_fold.core.spread.wraps import Obstacle, obstacle_of, slots
 from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.roles import style_of
@@ -246,3 +247,34 @@ def test_one_setter_gives_even_columns_what_a_fresh_one_gives_edit_upon_edit() -
             block = replace(text, holds=replace(text.holds, balanced=even))
             job = with_page(job, replace(job.pages[4], blocks=(block,)))
             assert told(job, setter) == told(job, Setter()), (words[:10], even)
+
+
+# Outlines of forms, and of what is turned -------------------------------------------------------------------
+
+
+def _blocked(block: Block, y: float, box: Rect) -> tuple[float, float] | None:
+    job = start("magazine", "Wraps")
+    wrap = Wrap(shape="outline", offset=length("0mm"))
+    return obstacle_of(job, replace(block, wrap=wrap), wrap, box).blocked(y, y + 0.5)
+
+
+@pytest.mark.parametrize("y", [12.0, 30.0, 50.0, 77.0, 88.0])
+def test_text_keeps_off_the_form_of_a_panel(y: float) -> None:
+    box = Rect(0, 0, 100, 100)
+    circle = _blocked(block_over("p", HoldsPanel(form=Form(kind="circle"))), y, box)
+    half = math.sqrt(2500 - (y - 50) ** 2)
+    assert circle == pytest.approx((50 - half, 50 + half), abs=2.0)
+    banner = _blocked(block_over("p", HoldsPanel(form=Form(kind="banner", depth=40))), y, box)
+    notch = 40 * (1 - abs(y - 50) / 50)
+    assert banner == pytest.approx((notch, 100 - notch), abs=2.0)
+    upper = _blocked(block_over("p", HoldsPanel(form=Form(slice=((0, 0.6), (1, 0.6))))), y, box)
+    assert (upper is not None) == (y < 60)
+
+
+def test_text_keeps_off_a_turned_panel_where_it_really_lies() -> None:
+    square = replace(block_over("p", HoldsPanel()), angle=45.0)
+    box, reach = Rect(0, 0, 100, 100), 50 * math.sqrt(2)
+    for y in (-15.0, 20.0, 50.0, 95.0):
+        half = reach - abs(y - 50)
+        assert _blocked(square, y, box) == pytest.approx((50 - half, 50 + half), abs=2.5)
+    assert _blocked(square, -40.0, box) is None

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
+from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Line, Mark, Path, Shape, leaves
 from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
@@ -209,6 +210,26 @@ def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed",
 
 def _name(edge: Edge) -> str:
     return {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}[edge]
+
+
+def grounds_at_the_trim(context: Context) -> Iterator[Finding]:
+    """The ground or the outline of words that passes the trim, or comes nearer to it than the cut is true."""
+    bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
+    for number, block, box in context.blocks:
+        if not isinstance(block.holds, HoldsDisplay):
+            continue
+        marks = context.setter.block_marks(context.publication, number, block)
+        shapes = [bounds(mark) for mark in leaves(marks) if isinstance(mark, Path | Shape)]
+        if not shapes:
+            continue
+        for edge in EDGES:
+            beyond = _beyond_trim(context, number, block, hull(shapes), edge)
+            if beyond is not None and -safe / 2 + NEAR < beyond < bleed - NEAR:
+                near = f"{figure(abs(beyond) / MM)} mm {'beyond' if beyond > 0 else 'from'} the trim"
+                message = f"What the words stand on ends {near} at its {_name(edge)} edge"
+                why = "The cut would take part of it, or leave a sliver; draw it in, or let it run into the bleed."
+                yield Finding("ground at the trim", TRIMMED, message, why, beyond > NEAR, number, block.id, box)
+                break
 
 
 def thin_strokes(context: Context) -> Iterator[Finding]:

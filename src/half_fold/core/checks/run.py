@@ -25,6 +25,7 @@ SPREAD_RULES = (
     place_rules.text_beyond_safe,
     place_rules.barcode_place,
     place_rules.barcode_digits,
+    place_rules.grounds_at_the_trim,
     place_rules.thin_strokes,
     layer_rules.words_on_words,
     layer_rules.hidden,

@@ -129,7 +129,7 @@ _SHAPES: Choices = (
     ("none", "runs under it"),
     ("box", "round its box"),
     ("ellipse", "round an ellipse"),
-    ("outline", "round its cut-out"),
+    ("outline", "round its outline"),
 )
 _RUNS: Choices = (
     ("larger", "the wider side"),

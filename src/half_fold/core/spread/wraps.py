@@ -5,18 +5,26 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import assert_never
 
+import numpy as np
+import numpy.typing as npt
+
+from half_fold.core.drawing.outline import Outline, rectangle
+from half_fold.core.drawing.shapes import joined
 from half_fold.core.grid.frame import Baselines
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.fit import placed, turned_in
 from half_fold.core.plan.spreads import spread_of
-from half_fold.core.publication.records import Block, HoldsPicture, Publication, Wrap
+from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Picture, Publication, Wrap
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.frames import block_box, blocks_on, hull_of
+from half_fold.core.spread.forms import is_plain, outline_in
+from half_fold.core.spread.frames import block_box, blocks_on, hull_of, turn_of
 from half_fold.core.typesetting.columns import Slot
 
 LEAST_MEASURE_STEPS = 4.0
 DEPTH_STEPS = 0.25  # how far letters hang under their baseline
 Span = tuple[float, float]
+Floats = npt.NDArray[np.float64]
+BANDS = 96  # of an outline, from head to foot
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,26 +69,40 @@ def obstacles(publication: Publication, number: int, own: Block) -> list[Obstacl
     """What text of a block on page ``number`` keeps off: the other blocks of its spread that ask for it."""
     spread = spread_of(publication, number)
     return [
-        obstacle_of(publication, block, block.wrap, hull_of(block, block_box(publication, on, block)))
+        obstacle_of(publication, block, block.wrap, block_box(publication, on, block))
         for on, _, block in blocks_on(publication, spread)
         if block.wrap is not None and block.id != own.id
     ]
 
 
 def obstacle_of(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle:
-    """A block as an obstacle. An outline is its cut-out picture's; one without any is its box."""
-    if wrap.shape == "outline" and isinstance(block.holds, HoldsPicture):
-        holds = block.holds
-        picture = picture_of(publication, holds.picture)
-        if picture.outline and not holds.turn and not block.angle:  # one that is turned is kept off by its box
-            where = placed(picture, holds, box)
-            outline = [(1 - right, 1 - left) for left, right in picture.outline] if holds.flipped else picture.outline
-            return Obstacle(where, wrap, tuple(_in_place(outline, where, box)))
-    return Obstacle(box, wrap if wrap.shape != "outline" else _as_box(wrap))
+    """A block as an obstacle. An outline is that of its form or its cut-out, where it lies; of all else, its box."""
+    if wrap.shape == "outline":
+        cut_out = _upright_cut_out(publication, block, wrap, box)
+        if cut_out is not None:
+            return cut_out
+        shape = _shape_of(publication, block, box)
+        if shape is not None:
+            bounds = shape.bounds
+            return Obstacle(bounds, wrap, tuple(_bands(shape, bounds)))
+    return Obstacle(hull_of(block, box), wrap if wrap.shape != "outline" else _as_box(wrap))
 
 
 def _as_box(wrap: Wrap) -> Wrap:
     return Wrap(shape="box", side=wrap.side, offset=wrap.offset)
+
+
+def _upright_cut_out(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle | None:
+    """A cut-out that is not turned: the bands that were measured of it, where they lie."""
+    holds = block.holds
+    if not isinstance(holds, HoldsPicture) or holds.turn or block.angle:
+        return None
+    picture = picture_of(publication, holds.picture)
+    if not picture.outline:
+        return None
+    where = placed(picture, holds, box)
+    outline = [(1 - right, 1 - left) for left, right in picture.outline] if holds.flipped else picture.outline
+    return Obstacle(where, wrap, tuple(_in_place(outline, where, box)))
 
 
 def _in_place(outline: Sequence[Span], where: Rect, box: Rect) -> Iterator[Span]:
@@ -91,6 +113,62 @@ def _in_place(outline: Sequence[Span], where: Rect, box: Rect) -> Iterator[Span]
         seen = left < right and box.top <= middle <= box.bottom
         ends = max(box.left, where.left + left * where.width), min(box.right, where.left + right * where.width)
         yield ends if seen else (0.0, 0.0)
+
+
+def _shape_of(publication: Publication, block: Block, box: Rect) -> Outline | None:
+    """What a block's outline is, turned with it; None where it is its box."""
+    holds, turn = block.holds, turn_of(block, box)
+    shape = None
+    if isinstance(holds, HoldsPicture):
+        shape = _cut_out(picture_of(publication, holds.picture), holds, box)
+    if (
+        shape is None
+        and isinstance(holds, HoldsPicture | HoldsPanel)
+        and (turn is not None or not is_plain(holds.form))
+    ):
+        shape = outline_in(holds.form, box)
+    return shape if shape is None or turn is None else shape.through(turn)
+
+
+def _cut_out(picture: Picture, holds: HoldsPicture, box: Rect) -> Outline | None:
+    """The outline of a cut-out where it lies, as far as its box shows it; None for any other picture."""
+    if not picture.outline:
+        return None
+    where = placed(picture, holds, box)
+    turn = turned_in(holds, box, where)
+    step = where.height / len(picture.outline)
+    tops = [where.top + at * step for at in range(len(picture.outline))]
+    seen = [
+        rectangle(Rect(where.left + left * where.width, top, where.left + right * where.width, top + step))
+        for top, (left, right) in zip(tops, picture.outline, strict=True)
+        if left < right
+    ]
+    if not seen:
+        return None
+    whole = joined(seen)
+    whole = whole if turn is None else whole.through(turn)
+    points = np.clip(whole.points, (box.left, box.top), (box.right, box.bottom))
+    return Outline(whole.ops, points)
+
+
+def _bands(shape: Outline, bounds: Rect) -> Iterator[Span]:
+    """From where to where a shape reaches in each of so many bands from its head to its foot; (0, 0) where it does not."""
+    places = np.vstack([_close_along(part, bounds.height / BANDS / 2) for part in shape.flattened(0.1)])
+    which = np.clip((places[:, 1] - bounds.top) / max(bounds.height, 1e-6) * BANDS, 0, BANDS - 1).astype(int)
+    low, high = np.full(BANDS, np.inf), np.full(BANDS, -np.inf)
+    np.minimum.at(low, which, places[:, 0])
+    np.maximum.at(high, which, places[:, 0])
+    for left, right in zip(low.tolist(), high.tolist(), strict=True):
+        yield (left, right) if left < right else (0.0, 0.0)
+
+
+def _close_along(part: Floats, step: float) -> Floats:
+    """Places along a closed polygon, no two of them further apart in height than a step."""
+    ends = np.roll(part, -1, axis=0)
+    counts = np.maximum(1, np.ceil(np.abs(ends - part)[:, 1] / max(step, 1e-3)).astype(int))
+    shares = np.concatenate([np.arange(count) / count for count in counts.tolist()])
+    starts, ways = np.repeat(part, counts, axis=0), np.repeat(ends - part, counts, axis=0)
+    return np.asarray(starts + ways * shares[:, None])
 
 
 def slots(column: Rect, first: float, lines: int, base: Baselines, ways: Sequence[Obstacle]) -> list[Slot] | None:
