@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.drawing import shapes
+from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.marks import Group, Line, Mark, Path, Picture, Shape
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle
 from half_fold.core.drawing.planes import Layer, Sources
@@ -36,7 +37,9 @@ from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.forms import box_holding, edge_outline, outline_in
+from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.panels import panel_marks, rule_marks
+from half_fold.core.spread.shaping import outlined, sliced_along
 from half_fold.core.store.upgrade import upgraded
 from half_fold.core.typesetting.faces import face
 from tests.blocks import block_over
@@ -338,3 +341,21 @@ def test_a_polygon_needs_three_corners_and_is_a_rectangle_until_then() -> None:
         == outline_in(Form(kind="polygon", places=((0, 0), (1, 0), (0, 1))), BOX).ops
     )
     assert _job_with(HoldsPanel()).pages[0].blocks
+
+
+def test_a_shape_is_drawn_over_a_turned_block_where_it_lies() -> None:
+    job = _job_with(HoldsPanel())
+    block = job.pages[0].blocks[0]
+    box = block_box(job, 1, block)
+    corners = [(box.left, box.top), (box.right, box.top), (box.right, box.bottom)]
+    for angle in (0.0, 90.0, 33.0):
+        turned_job = set_paths(job, [f"block.b1.angle={angle}"])
+        turn = turned(box.centre, angle)
+        made = outlined(turned_job, "b1", [turn.of(*corner) for corner in corners])
+        holds = made.pages[0].blocks[0].holds
+        assert isinstance(holds, HoldsPanel)
+        assert [c for place in holds.form.places for c in place] == pytest.approx([0, 0, 1, 0, 1, 1], abs=1e-3)
+    with pytest.raises(Problem, match="three corners"):
+        outlined(job, "b1", corners[:2])
+    with pytest.raises(Problem, match="too short"):
+        sliced_along(job, "b1", (0.0, 0.0), (0.5, 0.5))

@@ -3,11 +3,12 @@
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.publication.records import HoldsDisplay, HoldsPanel, HoldsRule, Ink, Publication
 from half_fold.core.publication.surgery import block_named
+from half_fold.core.spread.frames import block_box
 from half_fold.desk.kit.ink_chip import LARGE, chip
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.grid.ink_sheet import Chosen, InkSheet
@@ -251,3 +252,63 @@ def test_a_page_is_framed_by_its_row(window: Window, station: SpreadsStation) ->
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_Escape)
     type_into(_row(window, "Frame of page 26"), "none")
     assert not _job(window).pages[26].blocks
+
+
+# The knife ------------------------------------------------------------------------------------------------
+
+
+def _form_of(window: Window, block: str):  # type: ignore[no-untyped-def] # a form
+    return block_named(_job(window), block).holds.form  # type: ignore[union-attr] # a panel
+
+
+def test_a_shape_is_drawn_corner_by_corner(window: Window, station: SpreadsStation) -> None:
+    block = _claimed(station, "i")
+    bench = station.bench
+    area = bench.to_widget(block_box(_job(window), 26, block_named(_job(window), block)))
+    corners = [area.topLeft(), area.topRight(), area.center(), QPointF(area.center().x(), area.bottom())]
+    bench.setFocus()
+    QTest.keyClicks(bench, "o")
+    for corner in corners:
+        QTest.mouseClick(bench, LEFT, pos=corner.toPoint())
+    QTest.keyClick(bench, Qt.Key.Key_Backspace)
+    QTest.keyClick(bench, Qt.Key.Key_Return)
+    form = _form_of(window, block)
+    assert form.kind == "polygon" and len(form.places) == 3
+    assert [c for place in form.places for c in place] == pytest.approx([0, 0, 1, 0, 0.5, 0.5], abs=0.02)
+    assert not bench.knife.work
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert _form_of(window, block).kind == "rectangle"
+
+
+def test_too_few_corners_are_told_and_escape_gives_up(window: Window, station: SpreadsStation) -> None:
+    block = _claimed(station, "i")
+    bench = station.bench
+    bench.setFocus()
+    QTest.keyClicks(bench, "o")
+    QTest.mouseClick(bench, LEFT, pos=bench.rect().center())
+    QTest.keyClick(bench, Qt.Key.Key_Return)
+    assert "three corners" in window.foot.sentence and bench.knife.work == "outline"
+    QTest.keyClick(bench, Qt.Key.Key_Escape)
+    assert not bench.knife.work and _form_of(window, block).kind == "rectangle"
+    assert window.session.block == block
+    window.session.select(None)
+    QTest.keyClicks(bench, "c")
+    assert "first" in window.foot.sentence and not bench.knife.work
+
+
+def test_a_shape_is_cut_along_a_line_that_is_drawn(window: Window, station: SpreadsStation) -> None:
+    block = _claimed(station, "i")
+    bench = station.bench
+    area = bench.to_widget(block_box(_job(window), 26, block_named(_job(window), block)))
+    bench.setFocus()
+    QTest.keyClicks(bench, "c")
+    drag(
+        bench,
+        QPointF(area.left() - 5, area.center().y()).toPoint(),
+        QPointF(area.right() + 5, area.center().y()).toPoint(),
+    )
+    form = _form_of(window, block)
+    assert len(form.slice) == 2 and form.slice[0][1] == pytest.approx(0.5, abs=0.02) and form.slice[0][0] < 0
+    QTest.keyClicks(bench, "c")
+    drag(bench, area.center().toPoint(), area.center().toPoint())
+    assert "too short" in window.foot.sentence and _form_of(window, block) == form

@@ -11,6 +11,8 @@ from PyQt6.QtTest import QTest
 from half_fold.core.measure.length import length
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
 from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.typesetting.exceptions import said_exceptions
+from half_fold.core.typesetting.filler import is_filler
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
@@ -259,7 +261,7 @@ def test_text_runs_round_a_block_when_it_is_told_to(window: Window) -> None:
     before = window.session.marks()
     for key in (Qt.Key.Key_Down,) * 3:
         QTest.keyClick(window.station.bench, key)  # type: ignore[attr-defined]
-    choose_from(window.working.row("Text"), "round its cut-out")
+    choose_from(window.working.row("Text"), "round its outline")
     wrapped = window.session.marks()
     assert wrapped is not before
     type_into(window.working.row("Kept off by"), "6mm")
@@ -293,3 +295,38 @@ def test_letters_outside_the_basic_plane_shift_nothing(window: Window, copy: Sto
     assert copy.text.marked_word() == (0, at, at + 5)
     copy.text.break_off((0, 2))
     assert copy.text.extraSelections()[0].cursor.selectedText().startswith(" oaks and")
+
+
+def test_selected_words_are_set_apart_counted_and_made_a_role(window: Window, copy: StoryDrawer) -> None:
+    session = window.session
+    first = _story(window)[0]
+    words = first.text.split()[0]
+    _select(copy, words)
+    _menu(copy, "Words of their own", "Larger")
+    _menu(copy, "Words of their own", "Larger")
+    _menu(copy, "Words of their own", "Face", "Young Serif Regular")
+    run = next(run for run in _story(window)[0].runs if words in run.text)
+    assert run.text.strip() == words and run.size == pytest.approx(121.0) and run.face == "Young Serif/Regular"
+    assert said_exceptions(session.publication, first.role).startswith("1 word in 1 way")
+    _select(copy, words)
+    _menu(copy, "Words of their own", "As their role says")
+    assert _story(window)[0].runs == first.runs
+    _select(copy, first.text)
+    _menu(copy, "Words of their own", "Tracked out")
+    _menu(copy, "Words of their own", "Make a role")
+    made = _story(window)[0]
+    assert made.role != first.role and all(run.tracking == 0 for run in made.runs)
+    assert next(role for role in session.publication.roles if role.name == made.role).based_on == first.role
+
+
+def test_filler_copy_is_poured_to_the_foot_from_the_menu(window: Window, copy: StoryDrawer) -> None:
+    before = len(_story(window))
+    _menu(copy, "Filler copy")
+    paragraphs = _story(window)
+    if len(paragraphs) == before:  # it was full: then that is said
+        return
+    assert any(is_filler(paragraph) for paragraph in paragraphs)
+    at = next(i for i, paragraph in enumerate(paragraphs) if is_filler(paragraph))
+    _select(copy, paragraphs[at].text[:20])
+    QTest.keyClicks(copy.text, "Written instead. ")
+    assert not is_filler(_story(window)[at])

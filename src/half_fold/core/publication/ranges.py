@@ -112,6 +112,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
 }
 IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"})
+RUN_SIZE: Range = (20.0, 500.0)  # per cent of the role's own
 # How many there may be of a kind, and how long a text may be.
 MOST: dict[tuple[type, str], int] = {
     (r.Publication, "pages"): MOST_PAGES,
@@ -156,12 +157,19 @@ def figures_out_of_range(record: msgspec.Struct, where: str = "the job") -> Iter
             yield f"the {_words(field)} of {where} is {len(value):,} letters long; {LONGEST_NAME} are the most"
             continue
         for each in value if isinstance(value, tuple) else (value,):
-            if isinstance(each, r.Run):  # which has no figures, and of which there are very many
+            if isinstance(each, r.Run):  # of which there are very many
+                if each.size != 100.0 or each.tracking:
+                    yield from _of_run(each, where)
                 continue
             if isinstance(each, msgspec.Struct):
                 yield from figures_out_of_range(each, where)
             elif field in ranges:
                 yield from _out_of(ranges[field], field, each, where)
+
+
+def _of_run(run: r.Run, where: str) -> Iterator[str]:
+    yield from _out_of(RUN_SIZE, "size of words", run.size, where)
+    yield from _out_of(RANGES[r.Role]["tracking"], "tracking of words", run.tracking, where)
 
 
 def _out_of(limits: Range, field: str, value: object, where: str) -> Iterator[str]:

@@ -317,7 +317,11 @@ class Font(Record, frozen=True, kw_only=True):
 
 
 class Run(Record, frozen=True, kw_only=True):
-    """A stretch of text in one style within a paragraph; no ``ink`` is the role's."""
+    """A stretch of text in one style within a paragraph; no ``ink`` is the role's.
+
+    What makes an exception of it: a ``face`` (``Family/Style``) of its own, a ``size`` in per cent of the role's, and
+    ``tracking`` (1/1000 em) beside the role's.
+    """
 
     text: str
     bold: bool = False
@@ -325,6 +329,9 @@ class Run(Record, frozen=True, kw_only=True):
     small_caps: bool = False
     rise: Literal["", "superior", "inferior"] = ""
     ink: str = ""
+    face: str = ""
+    size: float = 100.0
+    tracking: float = 0.0
 
 
 class Paragraph(Record, frozen=True, kw_only=True):

@@ -152,7 +152,7 @@ def _cut_out(picture: Picture, holds: HoldsPicture, box: Rect) -> Outline | None
 
 
 def _bands(shape: Outline, bounds: Rect) -> Iterator[Span]:
-    """From where to where a shape reaches in each of so many bands from its head to its foot; (0, 0) where it does not."""
+    """From where to where a shape reaches in each of so many bands, from its head down; (0, 0) where it does not."""
     places = np.vstack([_close_along(part, bounds.height / BANDS / 2) for part in shape.flattened(0.1)])
     which = np.clip((places[:, 1] - bounds.top) / max(bounds.height, 1e-6) * BANDS, 0, BANDS - 1).astype(int)
     low, high = np.full(BANDS, np.inf), np.full(BANDS, -np.inf)

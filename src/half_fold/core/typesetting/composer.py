@@ -16,6 +16,7 @@ from half_fold.core.typesetting.compiling import load
 from half_fold.core.typesetting.demerits import Manner
 from half_fold.core.typesetting.directions import begins_right, has_turns, levels_of, reads_leftwards
 from half_fold.core.typesetting.drop_cap import Drop, drop_for
+from half_fold.core.typesetting.faces import face_key
 from half_fold.core.typesetting.openings import opened
 from half_fold.core.typesetting.roles import Style
 from half_fold.core.typesetting.strip import Strip, StripRoom, lay_out
@@ -338,7 +339,8 @@ def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
 
 def is_plain(run: Run) -> bool:
     """Whether a run is in the role's own style."""
-    return not (run.bold or run.italic or run.small_caps or run.rise or run.ink)
+    styled = run.bold or run.italic or run.small_caps or run.rise or run.ink
+    return not (styled or run.face or run.size != 100.0 or run.tracking)
 
 
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
@@ -353,7 +355,7 @@ def words_of(runs: Sequence[Run], language: str) -> list[Word]:
     words: list[list[Piece]] = [[]]
     at = gap = 0
     for run in runs:
-        piece = Piece("", run.bold, run.italic, run.small_caps, run.rise, run.ink)
+        piece = piece_of(run)
         for index, part in enumerate(_SPACED.split(run.text)):
             if index % 2:
                 words.append([])
@@ -364,6 +366,18 @@ def words_of(runs: Sequence[Run], language: str) -> list[Word]:
                 words[-1] += _by_level(piece._replace(text=part, gap=gap), levels[at : at + len(part)])
             at += len(part)
     return [tuple(word) for word in words if word]
+
+
+def piece_of(run: Run) -> Piece:
+    """A piece without letters in a run's style."""
+    face, grown, tracked = run.face and _known(run.face), run.size / 100 - 1, run.tracking / 1000
+    return Piece("", run.bold, run.italic, run.small_caps, run.rise, run.ink, 0, 0, face, grown, tracked)
+
+
+def _known(key: str) -> str:
+    """The key of a run's own face, or of what stands in for it."""
+    family, _, style = key.partition("/")
+    return face_key(family, style)
 
 
 def _by_level(piece: Piece, levels: Sequence[int]) -> list[Piece]:

@@ -129,8 +129,9 @@ class TokenTable:
     def _shape(self, piece: Piece) -> Shaped:
         drawn, text, features, scale = self._asked(piece)
         shaped = drawn.shape(text, features, way_of(piece))
-        if self.setting.tracking:
-            shaped = shaped.spaced(self.setting.tracking)
+        tracking = self.setting.tracking + piece.tracked
+        if tracking:
+            shaped = shaped.spaced(tracking)
         if scale == 1.0:
             return shaped
         rise = {"superior": SUPERIOR_EMS, "inferior": INFERIOR_EMS}.get(piece.rise, 0.0)
@@ -145,6 +146,7 @@ class TokenTable:
             features = (*features, "smcp")
         elif piece.small_caps:
             text, scale = text.upper(), SMALL_CAPS_SCALE
+        scale *= 1.0 + piece.grown
         return drawn, text, features, scale * RISEN_SCALE if piece.rise else scale
 
     def _extent(self, word: Word) -> tuple[float, int]:
@@ -155,7 +157,8 @@ class TokenTable:
             if known is None:
                 drawn, text, features, scale = self._asked(piece)
                 wide, count = drawn.extent(text, features, way_of(piece))
-                known = self._extents[piece] = (wide + self.setting.tracking * count) * scale, count
+                tracking = self.setting.tracking + piece.tracked
+                known = self._extents[piece] = (wide + tracking * count) * scale, count
             width += known[0]
             glyphs += known[1]
         return width, glyphs

@@ -13,7 +13,8 @@ class Piece(NamedTuple):
     """Part of a token in one style, that runs one way.
 
     ``level`` says which way it runs and ``gap`` which way the space before its word does (see directions); ``face`` is
-    the key of a face that stands in for the style's own, which has not got its letters.
+    the key of a face of its own, or of one that stands in for the style's, which has not got its letters. It is
+    ``grown`` by so much of the style's size, and ``tracked`` by so many ems beside its tracking.
     """
 
     text: str
@@ -25,6 +26,8 @@ class Piece(NamedTuple):
     level: int = 0
     gap: int = 0
     face: str = ""
+    grown: float = 0.0
+    tracked: float = 0.0
 
 
 Word = tuple[Piece, ...]

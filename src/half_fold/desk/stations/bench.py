@@ -123,6 +123,11 @@ class Bench(QWidget):
         scale, origin = self._fitted()
         return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
 
+    def from_points(self, place: tuple[float, float]) -> QPointF:
+        """A place in points of the spread on the bench."""
+        scale, origin = self._fitted()
+        return QPointF(origin.x() + place[0] * scale, origin.y() + place[1] * scale)
+
     def frames(self) -> list[tuple[int, PageFrame]]:
         """(page number, frame) of the spread's pages from left to right."""
         spread = self.session.spread

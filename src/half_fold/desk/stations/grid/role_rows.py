@@ -9,6 +9,7 @@ from half_fold.core.measure.length import Length, figure
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
 from half_fold.core.publication.surgery import by_name, role_named
 from half_fold.core.typesetting.drop_cap import drop_for
+from half_fold.core.typesetting.exceptions import said_exceptions
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.fonts import bring_font, missing_fonts
 from half_fold.core.typesetting.roles import style_of
@@ -132,11 +133,18 @@ class RoleRows:
         return [
             Row("Name", own.label, "", "", own.label, self._set(own, "label")),
             Row("Based on", label, "what it does not state is that role's", "", own.based_on, base, bases),
+            *self._exceptions(own.name),
             Row("A new role", "name it", f"begins as {own.label.lower()}", "", "", self._new(own)),
             Card(
                 "Remove this role", "Only one that nothing is set in can go.", [("Remove it", lambda: self._gone(own))]
             ),
         ]
+
+    def _exceptions(self, name: str) -> list[Row]:
+        """Words that are set otherwise than the role says, where there are any."""
+        said = said_exceptions(self.publication, name)
+        count, _, ways = said.partition(": ")
+        return [Row("Exceptions", count.partition(" in ")[0], ways)] if said else []
 
     def _base_label(self, own: Role) -> str:
         return next((r.label for r in self.publication.roles if r.name == own.based_on), "")

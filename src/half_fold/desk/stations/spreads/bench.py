@@ -14,6 +14,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_at, block_box, blocks_on, frames_of
 from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.stations.spreads.knife import Knife
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -43,6 +44,7 @@ class SpreadBench(Bench):
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
+        self.knife = Knife(self)
         self.claim: tuple[tuple[float, float], tuple[float, float]] | None = None  # while what goes there is chosen
 
     # What is where ------------------------------------------------------------------------------
@@ -90,6 +92,7 @@ class SpreadBench(Bench):
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
+        self.knife.paint(painter)
 
     def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
         area = self.to_widget(box)
@@ -177,6 +180,9 @@ class SpreadBench(Bench):
             self._panning = event.position()
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        if self.knife.work:
+            self.knife.press(event.position())
+            return
         self._from = event.position()
         hit = None if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else self._hit(event.position())
         self._moving = hit if hit is not None and hit == self.session.block else None
@@ -221,6 +227,9 @@ class SpreadBench(Bench):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
+        if self.knife.work:
+            self.knife.release(event.position())
+            return
         start, self._from, self._moving = self._from, None, None
         self.session.history.pause()
         if self._claiming and start is not None:
@@ -232,6 +241,9 @@ class SpreadBench(Bench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
+        if self.knife.work:
+            self.knife.close()
+            return
         hit = self._hit(event.position())
         if hit is not None:
             self.session.select(hit)
@@ -267,6 +279,8 @@ class SpreadBench(Bench):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key, held = event.key(), event.modifiers()
+        if self.knife.key(event):
+            return
         if key in ARROWS:
             self._arrow(ARROWS[key], held)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.block is not None:
@@ -303,6 +317,8 @@ class SpreadBench(Bench):
             self.station.open_drawer("pictures")
         elif letter == "S":
             self.station.open_drawer("stories")
+        elif letter in ("O", "C"):
+            self.knife.take_up("outline" if letter == "O" else "cut")
         elif letter in ("N", "M") and self.session.block is not None:
             block = self.session.block
             nearer = letter == "N"

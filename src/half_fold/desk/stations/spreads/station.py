@@ -25,6 +25,7 @@ from half_fold.core.publication.surgery import page_of_block, story_of, usual_in
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.frames import block_at, blocks_on
+from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
@@ -132,7 +133,12 @@ class SpreadsStation(Station):
             ("arrows", "move"),
             ("Enter", "edit"),
             ("N M", "nearer, back"),
+            *((("O C", "draw its shape, cut it"),) if self._has_form() else ()),
         )
+
+    def _has_form(self) -> bool:
+        block = self.session.block
+        return block is not None and has_form(page_of_block(self.session.publication, block)[2])
 
     def where(self) -> str:
         return self.bench.position_words()

@@ -25,7 +25,7 @@ from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.theme import tokens
 
-ROLE, SMALL_CAPS, RISE, INK, ASKED = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005
+ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
 GUTTER = 84
 PAUSE_MS = 1500
 WORD = re.compile(r"\S+")
@@ -333,11 +333,14 @@ def _style(run: Run) -> QTextCharFormat:
     made.setProperty(SMALL_CAPS, run.small_caps)
     made.setProperty(RISE, run.rise)
     made.setProperty(INK, run.ink)
-    made.setFontUnderline(bool(run.ink))
+    apart = f"{run.size!r} {run.tracking!r} {run.face}" if run.face or run.size != 100.0 or run.tracking else ""
+    made.setProperty(APART, apart)
+    made.setFontUnderline(bool(run.ink or apart))
     return made
 
 
 def _run(text: str, style: QTextCharFormat) -> Run:
+    size, tracking, face = str(style.property(APART) or "100.0 0.0 ").split(" ", 2)
     return Run(
         text=text,
         bold=style.fontWeight() >= QFont.Weight.DemiBold,
@@ -345,6 +348,9 @@ def _run(text: str, style: QTextCharFormat) -> Run:
         small_caps=bool(style.property(SMALL_CAPS)),
         rise=str(style.property(RISE) or ""),  # type: ignore[arg-type]
         ink=str(style.property(INK) or ""),
+        face=face,
+        size=float(size),
+        tracking=float(tracking),
     )
 
 

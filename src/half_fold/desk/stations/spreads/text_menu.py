@@ -10,10 +10,13 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import RUN_SIZE
 from half_fold.core.publication.records import Paragraph, Publication
 from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.spread.filling import filled_to_the_foot
 from half_fold.core.store.atomic import write_whole
+from half_fold.core.typesetting.exceptions import makes_a_role, with_role_of
+from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
@@ -22,6 +25,7 @@ from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.story_text import StoryText
 from half_fold.desk.workpiece import Workpiece
 
+SIZE_STEP, TRACKING_STEP = 1.1, 10.0
 Act = Callable[[], object]
 
 
@@ -68,6 +72,7 @@ class TextMenu(QPushButton):
             other = "" if style.rise == rise else rise
             _add(menu, rise.capitalize(), partial(text.set_style, replace(style, rise=other)), style.rise == rise)
         self._inks(menu.addMenu("Ink"))
+        self._apart(menu.addMenu("Words of their own"))
         menu.addSeparator()
         self._paragraph(menu)
         menu.addSeparator()
@@ -89,6 +94,32 @@ class TextMenu(QPushButton):
         names = [("", "the role's"), *((ink.name, ink.name) for ink in self.desk.session.publication.inks)]
         for name, words in names:
             _add(menu, words, partial(text.set_style, replace(style, ink=name)), style.ink == name)
+
+    def _apart(self, menu: QMenu | None) -> None:
+        """Size, tracking and face of the words selected, beside what their role says."""
+        assert menu is not None
+        text, style = self.desk.text, self.desk.text.words_style()
+        for words, step in (("Larger, by a tenth", SIZE_STEP), ("Smaller, by a tenth", 1 / SIZE_STEP)):
+            size = round(min(max(style.size * step, RUN_SIZE[0]), RUN_SIZE[1]), 1)
+            _add(menu, words, partial(text.set_style, replace(style, size=size)))
+        for words, by in (("Tracked out", TRACKING_STEP), ("Tracked in", -TRACKING_STEP)):
+            _add(menu, words, partial(text.set_style, replace(style, tracking=style.tracking + by)))
+        faces = menu.addMenu("Face")
+        assert faces is not None
+        keys = [("", "the role's"), *((f"{f}/{s}", f"{f} {s}") for f, styles in families().items() for s in styles)]
+        for key, words in keys:
+            _add(faces, words, partial(text.set_style, replace(style, face=key)), style.face == key)
+        plain = replace(style, face="", size=100.0, tracking=0.0, ink="")
+        _add(menu, "As their role says", partial(text.set_style, plain))
+        if self.desk.session.story is not None and makes_a_role(self.desk.text.paragraph()):
+            _add(menu, "Make a role of this paragraph", self._make_role)
+
+    def _make_role(self) -> None:
+        """The exceptions of the paragraph at the cursor as a role of their own."""
+        session, at = self.desk.session, self.desk.text.textCursor().blockNumber()
+        story = session.story
+        assert story is not None
+        session.edit(lambda p: with_role_of(p, story, at), "a role of its exceptions")
 
     def _paragraph(self, menu: QMenu) -> None:
         change = self.desk.change_paragraphs

@@ -1,0 +1,95 @@
+"""The knife: a shape drawn corner by corner, or cut along a line, over the block that is chosen."""
+
+from typing import TYPE_CHECKING, Literal
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
+
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.spread.shaping import has_form, outlined, sliced_along
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+Work = Literal["", "outline", "cut"]
+SAID = {
+    "outline": "Click the corners of the shape; Enter or a double click closes it, Backspace takes one back.",
+    "cut": "Draw a line across the shape: what lies to its left, as you draw, stays.",
+}
+
+
+class Knife:
+    """What is being drawn, in points of spread space; it takes the bench's clicks and keys while there is ``work``."""
+
+    def __init__(self, bench: "SpreadBench") -> None:
+        self.bench = bench
+        self.work: Work = ""
+        self.block = ""
+        self.places: list[tuple[float, float]] = []
+
+    def take_up(self, work: Work) -> bool:
+        """Begin drawing over the block that is chosen; whether that has a shape."""
+        session = self.bench.session
+        if session.block is None or not has_form(page_of_block(session.publication, session.block)[2]):
+            session.said.emit("Choose a panel, a picture or words on a ground first; then its shape can be drawn.")
+            return False
+        self.work, self.block, self.places = work, session.block, []
+        session.noted.emit(SAID[work])
+        self.bench.setCursor(Qt.CursorShape.CrossCursor)
+        return True
+
+    def put_down(self) -> None:
+        """Draw no more."""
+        self.work, self.places = "", []
+        self.bench.unsetCursor()
+        self.bench.update()
+
+    # Mouse and keys -----------------------------------------------------------------------------
+
+    def press(self, at: QPointF) -> None:
+        """A corner, or where a cut begins."""
+        self.places.append(self.bench.to_points(at))
+        self.bench.update()
+
+    def release(self, at: QPointF) -> None:
+        """Where a cut ends."""
+        if self.work == "cut" and self.places:
+            block, start, end = self.block, self.places[0], self.bench.to_points(at)
+            self.put_down()
+            self.bench.session.edit(lambda p: sliced_along(p, block, start, end), "cut along a line")
+
+    def close(self) -> None:
+        """The corners are all there."""
+        block, places = self.block, tuple(self.places)
+        if self.work == "outline" and self.bench.session.edit(lambda p: outlined(p, block, places), "drew a shape"):
+            self.put_down()
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Whether a key was meant for what is being drawn."""
+        if not self.work:
+            return False
+        if event.key() == Qt.Key.Key_Escape:
+            self.put_down()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.close()
+        elif event.key() == Qt.Key.Key_Backspace and self.places:
+            self.places.pop()
+        else:
+            return False
+        self.bench.update()
+        return True
+
+    def paint(self, painter: QPainter) -> None:
+        """The corners so far, and the line to the pointer."""
+        if not self.work or not self.places:
+            return
+        way = [self.bench.from_points(place) for place in self.places]
+        if self.bench.pointer is not None:
+            way.append(self.bench.pointer)
+        painter.setPen(QPen(tokens.colour(tokens.INK if self.work == "cut" else tokens.LODEN), 1.5))
+        painter.setBrush(tokens.colour(tokens.LODEN, 0.18) if self.work == "outline" else Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(QPolygonF(way)) if self.work == "outline" else painter.drawPolyline(QPolygonF(way))
+        painter.setBrush(tokens.colour(tokens.LODEN))
+        for place in way[: len(self.places)]:
+            painter.drawEllipse(place, 3, 3)
