@@ -5,6 +5,9 @@ import sys
 import tempfile
 from pathlib import Path
 
+from half_fold.core.paths.all import set_paths
+from half_fold.desk.stations.grid.ink_sheet import Chosen
+
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PyQt6.QtTest import QTest
@@ -81,6 +84,35 @@ def _grid_views(window: Window) -> None:
     window.working.ensureWidgetVisible(window.working.row("Drop cap, size"))
     _settle(window)
     window.grab().save(str(OUT / "type-sheet.png"))
+    _ink_views(window)
+
+
+def _ink_views(window: Window) -> None:
+    """The ink list with a palette of the hero picture, and words that stand on a shape of their own."""
+    station = window.station
+    station.show_view(3)  # type: ignore[attr-defined]
+    hero = next(picture for picture in window.session.publication.pictures if picture.file == "the-pear.jpg")
+    station.ink_rows._found(hero.id)  # type: ignore[attr-defined]
+    while station.ink_rows.palettes.busy:  # type: ignore[attr-defined]
+        QTest.qWait(50)
+    station.inks.choose(Chosen("ink", "pear skin"))  # type: ignore[attr-defined]
+    _settle(window)
+    station.inks.parentWidget().parentWidget().verticalScrollBar().setValue(9999)  # type: ignore[attr-defined]
+    window.session.noted.emit("")
+    _settle(window)
+    window.grab().save(str(OUT / "inks.png"))
+    station.ink_rows.palettes.forget()  # type: ignore[attr-defined]
+    call_out = ["shape=burst", "points=18", "depth=12", "edge.weight=3pt", "edge.ink=straw", "edge.dashes=dotted"]
+    panel = window.session.publication.pages[46].blocks[0].id
+    window.session.edit(lambda p: set_paths(p, [f"block.{panel}.{each}" for each in call_out]), "a burst")
+    window.session.go_to(47)
+    window.open_station(4)
+    window.session.select(panel)
+    window.station.open_drawer("pictures")  # type: ignore[attr-defined]
+    window.session.noted.emit("")
+    _settle(window)
+    window.grab().save(str(OUT / "shapes.png"))
+    window.session.undo()
 
 
 def _fit(window: Window) -> None:

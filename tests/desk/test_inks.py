@@ -101,17 +101,17 @@ def test_a_fade_and_a_look_are_made_and_shown(window: Window, sheet: InkSheet) -
     type_into(_row(window, "A new fade"), "evening")
     assert sheet.chosen == Chosen("fade", "evening")
     type_into(_row(window, "Runs over"), "loden at 0; straw at 100, 20 % opaque")
-    assert [stop.ink for stop in _job(window).fades[0].stops] == ["loden", "straw"]
+    assert [stop.ink for stop in _job(window).fades[-1].stops] == ["loden", "straw"]
     type_into(_row(window, "Turned"), "90")
-    assert _job(window).fades[0].angle == 90
+    assert _job(window).fades[-1].angle == 90
     type_into(_row(window, "A new shadow"), "lifted")
     assert sheet.chosen == Chosen("look", "lifted")
     type_into(_row(window, "Shadow falls"), "2mm")
     choose_from(_row(window, "Glow"), "yes")
-    look = _job(window).looks[0]
+    look = _job(window).looks[-1]
     assert look.shadow is not None and look.shadow.distance.typed == "2mm" and look.glow is not None
     choose_ink(_row(window, "Filled with"), "even")
-    assert _job(window).looks[0].fill == "evening"
+    assert _job(window).looks[-1].fill == "evening"
     assert not sheet.grab().isNull()
 
 
@@ -267,7 +267,7 @@ def test_a_shape_is_drawn_corner_by_corner(window: Window, station: SpreadsStati
     area = bench.to_widget(block_box(_job(window), 26, block_named(_job(window), block)))
     corners = [area.topLeft(), area.topRight(), area.center(), QPointF(area.center().x(), area.bottom())]
     bench.setFocus()
-    QTest.keyClicks(bench, "o")
+    QTest.keyClicks(bench, "d")
     for corner in corners:
         QTest.mouseClick(bench, LEFT, pos=corner.toPoint())
     QTest.keyClick(bench, Qt.Key.Key_Backspace)
@@ -284,7 +284,7 @@ def test_too_few_corners_are_told_and_escape_gives_up(window: Window, station: S
     block = _claimed(station, "i")
     bench = station.bench
     bench.setFocus()
-    QTest.keyClicks(bench, "o")
+    QTest.keyClicks(bench, "d")
     QTest.mouseClick(bench, LEFT, pos=bench.rect().center())
     QTest.keyClick(bench, Qt.Key.Key_Return)
     assert "three corners" in window.foot.sentence and bench.knife.work == "outline"

@@ -43,35 +43,73 @@ _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations"
 _COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
 _SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
 _Edit = Callable[[Publication], Publication]
+Wants = Callable[[str], bool]
 
 
-def settings(publication: Publication) -> Iterator[Setting]:
-    """All that can be set, thing by thing."""
-    yield from _brief(publication)
-    yield from _pages(publication)
+# What a path begins with, by which only a part of all settings need be made.
+HEADS = frozenset(
+    {
+        "brief",
+        "plan",
+        "page",
+        "block",
+        "role",
+        "master",
+        "ink",
+        "fade",
+        "look",
+        "picture",
+        "section",
+        "insert",
+        "cover",
+        "spine",
+    }
+)
+
+
+def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
+    """All that can be set, thing by thing; only of things that have to do with the path ``asked`` for, if one is."""
+
+    def wants(prefix: str) -> bool:
+        return not asked or asked.startswith(prefix) or prefix.startswith(asked)
+
+    if wants("brief.") or wants("plan."):
+        yield from _brief(publication)
+    if wants("page."):
+        yield from _pages(publication, wants)
     for each in block_ids(publication):
-        yield from _block(publication, each)
-    yield from _measures(publication)
+        if wants(f"block.{each}."):
+            yield from _block(publication, each)
+    if wants("block."):
+        yield from _measures(publication, wants)
     for role in publication.roles:
-        whole, setting = role_named(publication, role.name), partial(set_role, publication, role.name)
-        for field in _ROLE_FIELDS:
-            yield _plain(f"role.{role.name}", field, getattr(whole, field), partial(setting, field))
+        if wants(f"role.{role.name}."):
+            yield from _role(publication, role.name)
     for master in publication.masters:
-        yield from _master(publication, master.name)
-    yield from ink_settings(publication)
-    for picture in publication.pictures:
+        if wants(f"master.{master.name}."):
+            yield from _master(publication, master.name)
+    if any(map(wants, ("ink.", "fade.", "look.", "light"))):
+        yield from ink_settings(publication)
+    for picture in publication.pictures if wants("picture.") else ():
         take = partial(with_inks, publication, picture.file)
         words = [(way, way or "as its file is") for way in PICTURE_INKS]
         yield Setting(f"picture.{picture.file}.inks", "Prints", picture.inks, take, "", words)
-    for section in publication.sections:
+    for section in publication.sections if wants("section.") else ():
         for field in ("name", "starts", "folios", "offset", "paper"):
             take = partial(change_section, publication, section, field)
             yield _plain(f"section.{section.name}", field, getattr(section, field), take)
-    for insert in publication.inserts:
+    for insert in publication.inserts if wants("insert.") else ():
         for field in _INSERT_FIELDS:
             take = partial(change_insert, publication, insert.id, field)
             yield _plain(f"insert.{insert.id}", field, _of_insert(insert, field), take)
-    yield from _cover(publication)
+    if wants("cover.") or wants("spine."):
+        yield from _cover(publication)
+
+
+def _role(publication: Publication, name: str) -> Iterator[Setting]:
+    whole, setting = role_named(publication, name), partial(set_role, publication, name)
+    for field in _ROLE_FIELDS:
+        yield _plain(f"role.{name}", field, getattr(whole, field), partial(setting, field))
 
 
 def _plain(path: str, field: str, value: object, take: Callable[[str], Publication]) -> Setting:
@@ -109,9 +147,11 @@ def _brief(publication: Publication) -> Iterator[Setting]:
     yield Setting("plan.bound", "Bound at", bound, partial(set_value, publication, "bound"), "", sides)
 
 
-def _pages(publication: Publication) -> Iterator[Setting]:
+def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
     masters = [("", "none"), *((master.name, master.name) for master in publication.masters)]
     for number, page in enumerate(publication.pages, 1):
+        if not wants(f"page.{number}."):
+            continue
         take = partial(_set_master, publication, number)
         yield Setting(f"page.{number}.master", "Master", page.master, take, "", masters)
         take = partial(_set_runs, publication, number)
@@ -141,19 +181,22 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
         yield Setting(f"block.{name}.{each.key}", each.label, each.typed(block), take, unit, choices)
 
 
-def _measures(publication: Publication) -> Iterator[Setting]:
-    """Size and place of every block that lies on a page or on the cover."""
-    yield from _measures_on(publication, range(1, len(publication.pages) + 1), lambda edit: edit(publication))
+def _measures(publication: Publication, wants: Wants) -> Iterator[Setting]:
+    """Size and place of every block that is wanted and lies on a page or on the cover."""
+    every = range(1, len(publication.pages) + 1)
+    yield from _measures_on(publication, every, lambda edit: edit(publication), wants)
     for side in SIDES if has_cover(publication) else ():
         put = partial(edit_side, publication, side)
-        yield from _measures_on(side_of(publication, side), (LEFT, RIGHT), put)
+        yield from _measures_on(side_of(publication, side), (LEFT, RIGHT), put, wants)
 
 
 def _measures_on(
-    publication: Publication, numbers: Iterable[int], put: Callable[[_Edit], Publication]
+    publication: Publication, numbers: Iterable[int], put: Callable[[_Edit], Publication], wants: Wants
 ) -> Iterator[Setting]:
     for number in numbers:
         for block in publication.pages[number - 1].blocks:
+            if not wants(f"block.{block.id}."):
+                continue
             for each in block_numbers(publication, block.id):
                 if each.edits:
 
@@ -210,7 +253,8 @@ def _frame_front(publication: Publication, front: int, text: str) -> Publication
 
 def found(publication: Publication, path: str) -> list[Setting]:
     """The settings of a path, of all that lie under it where it ends in ``.*``, or of all. Problem where none does."""
-    every = settings(publication)
+    begun = path.removesuffix("*")
+    every = settings(publication, begun if path.partition(".")[0] in HEADS else "")
     if path in ("", "*"):
         return list(every)
     if path.endswith(".*"):

@@ -317,8 +317,8 @@ class SpreadBench(Bench):
             self.station.open_drawer("pictures")
         elif letter == "S":
             self.station.open_drawer("stories")
-        elif letter in ("O", "C"):
-            self.knife.take_up("outline" if letter == "O" else "cut")
+        elif letter in ("D", "C"):
+            self.knife.take_up("outline" if letter == "D" else "cut")
         elif letter in ("N", "M") and self.session.block is not None:
             block = self.session.block
             nearer = letter == "N"

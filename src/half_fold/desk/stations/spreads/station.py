@@ -133,7 +133,7 @@ class SpreadsStation(Station):
             ("arrows", "move"),
             ("Enter", "edit"),
             ("N M", "nearer, back"),
-            *((("O C", "draw its shape, cut it"),) if self._has_form() else ()),
+            *((("D C", "draw its shape, cut it"),) if self._has_form() else ()),
         )
 
     def _has_form(self) -> bool:
