@@ -9,6 +9,7 @@ import pikepdf
 import pytest
 from msgspec.structs import replace
 
+from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.marks import Group, Mark, Veil, mixes
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.outline import ellipse, rectangle
@@ -183,3 +184,19 @@ def test_a_shadow_of_black_knocks_nothing_out(tmp_path: Path) -> None:
     lit, shaded = found[10, 10], found[90, 120]
     assert shaded[:3] == pytest.approx(lit[:3], abs=0.01)
     assert shaded[3] == pytest.approx(1 - (1 - LEAF.k) * 0.6, abs=0.01)
+
+
+@pytest.mark.parametrize("angle", [7.0, 45.0, 135.0, 200.0, 301.0])
+@pytest.mark.parametrize("x", [-150.0, -60.0, -20.0, 100.0, 135.0, 190.0])
+def test_what_is_turned_just_off_the_page_is_left_out_by_writer_and_record_alike(
+    tmp_path: Path, angle: float, x: float
+) -> None:
+    """What a turned group shows is judged by two: neither may think that it is seen where the other does not."""
+    box = Rect(x, -30, x + 60, 60)
+    inner = Group((Drawn(ellipse(box), RED), words("Hedge", 24, x, 20)), 0.5, affine=turned(box.centre, -angle / 2))
+    marks: list[Mark] = [Group((inner, Drawn(rectangle(box), LEAF)), affine=turned(box.centre, angle))]
+    job = start("magazine", "Off")
+    with pikepdf.new() as pdf:
+        writer = Writer(pdf, job, Path(), job.brief.text_paper, False)
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
+        writer.save(tmp_path / "x.pdf", "Off")

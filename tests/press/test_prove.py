@@ -85,7 +85,7 @@ def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None
     hold_page(found, _told(octets), "page 1")
     assert found.text == "".join("".join(mark.texts) for mark in MARKS if isinstance(mark, Glyphs))
     picture, other = (f"picture {_named(MARKS[at], MEDIA)[0]}" for at in (3, -1))
-    veil = f"picture {content.veil_name(MARKS[-2])}"  # type: ignore[arg-type]  # a veil
+    veil = f"veil {content.veil_name(MARKS[-2])}"  # type: ignore[arg-type]  # a veil
     drawn = ["area", EDGE, picture, RULE, RULE, "area", EDGE, PATH, veil, other]
     assert [kind for kind, _ in found.drawn] == drawn
     plum, fade = hashed(spot_name(PLUM.spot)), hashed(shading(FADE, MEDIA).name)  # type: ignore[arg-type] # it has one

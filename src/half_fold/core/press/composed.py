@@ -22,6 +22,7 @@ from half_fold.core.press.paints import shading, spot_name
 Drawn = tuple[str, list[float]]
 Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]
 AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
+SOFT = "veil"
 NO_INK = Tone()
 
 
@@ -129,8 +130,7 @@ def composed(
 def is_seen(mark: Mark, clip: Rect) -> bool:
     """Whether something of a mark may reach into its clip."""
     if isinstance(mark, Group):
-        inner = clip if mark.affine is None else mark.affine.inverse().around(clip)
-        return any(is_seen(each, inner) for each in mark.marks)
+        return not bounds(mark).clipped(clip).is_empty()
     return not (isinstance(mark, Glyphs) and not len(mark.gids)) and bounds(mark).meets(clip)
 
 
@@ -207,7 +207,7 @@ def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
             stated.append((f"{STATE} {MASKED}{named(mark.mask, clip)[0]}", []))
         return [*stated, (f"{FORM} {named(mark, clip)[0]}", _form_matrix(mark.affine or Affine(), media))]
     if isinstance(mark, Veil):
-        return [(f"{PICTURE} {veil_name(mark)}", _matrix(mark, media))]
+        return [(f"{SOFT} {veil_name(mark)}", _matrix(mark, media))]
     if isinstance(mark, Path):
         return [(PATH, _path(mark, media))]
     if isinstance(mark, Line):

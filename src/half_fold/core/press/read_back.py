@@ -22,11 +22,13 @@ from half_fold.core.press.composed import (
     PATH,
     PICTURE,
     RULE,
+    SOFT,
     START,
     STATE,
     Drawn,
     hashed,
 )
+from half_fold.core.press.paints import VEIL
 from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
 Floats = npt.NDArray[np.float64]
@@ -586,7 +588,8 @@ def _actual(stated: bytes) -> str:
 def _drawn(event: list[int], figures: list[float], content: bytes) -> Drawn:
     name = content[event[2] : event[3]].decode("latin-1") if event[0] in (LAID, STATED) else ""
     if event[0] == LAID:
-        return f"{FORM if is_form(name) else PICTURE} {name}", figures[:6]
+        kind = FORM if is_form(name) else SOFT if name[:1] == VEIL else PICTURE
+        return f"{kind} {name}", figures[:6]
     if event[0] == STATED:
         return f"{STATE} {name}", []
     if event[0] == FILLED:
