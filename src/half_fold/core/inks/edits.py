@@ -5,12 +5,12 @@ from collections.abc import Iterator, Sequence
 
 from msgspec.structs import replace
 
+from half_fold.core.inks.naming import new_paint_name, places_of, require_unused
 from half_fold.core.inks.screen import near_in_print, screen_colour
-from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Ink, Publication
-from half_fold.core.publication.references import INK, PAINT, references
+from half_fold.core.publication.references import INK, PAINT
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.surgery import by_name, swap_named
 from half_fold.core.publication.validity import RESERVED
@@ -52,20 +52,9 @@ def _sound(ink: Ink) -> Ink:
     return ink
 
 
-def _named(publication: Publication, name: str) -> str:
-    """A new name. Problem where it is none, or is taken."""
-    name = " ".join(name.split())
-    if not name:
-        raise Problem("An ink needs a name; type one.")
-    taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
-    if name in taken:
-        raise Problem(f"There is an ink or a fade “{name}” already; give another name.")
-    return name
-
-
 def add_ink(publication: Publication, name: str, text: str) -> Publication:
     """One more ink, as stated. Problem where that cannot be."""
-    return with_new_inks(publication, [stated(publication, _named(publication, name), text)])
+    return with_new_inks(publication, [stated(publication, new_paint_name(publication, name), text)])
 
 
 def with_new_inks(publication: Publication, inks: Sequence[Ink]) -> Publication:
@@ -93,7 +82,7 @@ def rename_ink(publication: Publication, old: str, new: str) -> Publication:
     new = " ".join(new.split())
     if new == old:
         return publication
-    made = _sound(replace(found, name=_named(publication, new)))
+    made = _sound(replace(found, name=new_paint_name(publication, new)))
     inks = tuple(made if each is found else each for each in publication.inks)
     return named_anew(replace(publication, inks=inks), (INK, PAINT), old, new)
 
@@ -107,22 +96,13 @@ def replace_ink(publication: Publication, old: str, new: str) -> Publication:
 
 def uses_of_ink(publication: Publication, name: str) -> Iterator[str]:
     """Every place that names an ink, in words."""
-    return (each.where for each in references(publication) if each.kind in (INK, PAINT) and each.name == name)
-
-
-def used_by(places: Sequence[str]) -> str:
-    """Those places in a few words."""
-    different = list(dict.fromkeys(places))
-    more = f" and {counted(len(different) - 3, 'other place')}" if len(different) > 3 else ""
-    return ", ".join(different[:3]) + more
+    return places_of(publication, (INK, PAINT), name)
 
 
 def remove_ink(publication: Publication, name: str) -> Publication:
     """The list without an ink. Problem says where it is used."""
     by_name(publication.inks, name, "ink")
-    places = list(uses_of_ink(publication, name))
-    if places:
-        raise Problem(f"“{name}” is used by {used_by(places)}; put another ink in its place first.")
+    require_unused(publication, (INK, PAINT), name, "put another ink in its place")
     if len(publication.inks) == 1:
         raise Problem(f"“{name}” is the only ink there is; add another before it goes.")
     return replace(publication, inks=tuple(ink for ink in publication.inks if ink.name != name))

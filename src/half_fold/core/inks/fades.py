@@ -4,9 +4,10 @@ import re
 
 from msgspec.structs import replace
 
+from half_fold.core.inks.naming import new_paint_name, require_unused
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Fade, FadeStop, Publication
-from half_fold.core.publication.references import PAINT, references
+from half_fold.core.publication.references import PAINT
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.surgery import by_name, swap_named
 
@@ -56,26 +57,15 @@ def state_fade(publication: Publication, name: str, text: str) -> Publication:
     found = next((fade for fade in publication.fades if fade.name == name), None)
     if found is not None:
         return replace(publication, fades=swap_named(publication.fades, replace(found, stops=stops)))
-    made = Fade(name=new_name(publication, name), stops=stops)
+    made = Fade(name=new_paint_name(publication, name), stops=stops)
     return replace(publication, fades=(*publication.fades, made))
-
-
-def new_name(publication: Publication, name: str) -> str:
-    """A name that neither an ink nor a fade has. Problem where it is none, or taken."""
-    name = " ".join(name.split())
-    if not name:
-        raise Problem("It needs a name; type one.")
-    taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
-    if name in taken:
-        raise Problem(f"There is an ink or a fade “{name}” already; give another name.")
-    return name
 
 
 def rename_fade(publication: Publication, old: str, new: str) -> Publication:
     """A fade under another name, wherever it is named."""
     if " ".join(new.split()) == old:
         return publication
-    made = replace(by_name(publication.fades, old, "fade"), name=new_name(publication, new))
+    made = replace(by_name(publication.fades, old, "fade"), name=new_paint_name(publication, new))
     fades = tuple(made if fade.name == old else fade for fade in publication.fades)
     return named_anew(replace(publication, fades=fades), (PAINT,), old, made.name)
 
@@ -83,7 +73,5 @@ def rename_fade(publication: Publication, old: str, new: str) -> Publication:
 def remove_fade(publication: Publication, name: str) -> Publication:
     """Without that fade. Problem where something is filled with it."""
     by_name(publication.fades, name, "fade")
-    where = next((each.where for each in references(publication) if each.kind == PAINT and each.name == name), "")
-    if where:
-        raise Problem(f"“{name}” is used by {where}; fill that with something else first.")
+    require_unused(publication, (PAINT,), name, "fill that with something else")
     return replace(publication, fades=tuple(fade for fade in publication.fades if fade.name != name))

@@ -2,10 +2,11 @@
 
 from msgspec.structs import replace
 
+from half_fold.core.inks.naming import new_name, require_unused
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Glow, Look, Publication, Shadow
-from half_fold.core.publication.references import LOOK, references
+from half_fold.core.publication.references import LOOK
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.surgery import by_name
 
@@ -18,12 +19,7 @@ BEGINNINGS: dict[str, Look] = {
 
 
 def _new_name(publication: Publication, name: str) -> str:
-    name = " ".join(name.split())
-    if not name:
-        raise Problem("A look needs a name; type one.")
-    if any(look.name == name for look in publication.looks):
-        raise Problem(f"There is a look “{name}” already; give another name.")
-    return name
+    return new_name(name, {look.name for look in publication.looks}, "a look")
 
 
 def add_look(publication: Publication, name: str, beginning: str = "shadow") -> Publication:
@@ -46,7 +42,5 @@ def rename_look(publication: Publication, old: str, new: str) -> Publication:
 def remove_look(publication: Publication, name: str) -> Publication:
     """Without that look. Problem where something is in it."""
     by_name(publication.looks, name, "look")
-    where = next((each.where for each in references(publication) if each.kind == LOOK and each.name == name), "")
-    if where:
-        raise Problem(f"“{name}” is used by {where}; give that another look first.")
+    require_unused(publication, (LOOK,), name, "give that another look")
     return replace(publication, looks=tuple(look for look in publication.looks if look.name != name))

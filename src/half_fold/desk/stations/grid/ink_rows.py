@@ -14,13 +14,13 @@ from half_fold.core.inks.edits import (
     replace_ink,
     said,
     state_ink,
-    used_by,
     uses_of_ink,
     with_new_inks,
 )
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
 from half_fold.core.inks.fades import remove_fade, rename_fade, said_stops, state_fade
 from half_fold.core.inks.looks import BEGINNINGS, add_look, remove_look, rename_look
+from half_fold.core.inks.naming import used_by
 from half_fold.core.inks.numbers import limit_words, scheme_of, total
 from half_fold.core.inks.palette import Proposal
 from half_fold.core.inks.screen import loss_of

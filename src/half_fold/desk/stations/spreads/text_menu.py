@@ -7,6 +7,7 @@ from typing import Protocol
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint
+from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from half_fold.core.measure.problem import Problem
@@ -20,6 +21,7 @@ from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
+from half_fold.desk.kit.ink_chip import LARGE, chip
 from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.story_text import StoryText
@@ -93,7 +95,9 @@ class TextMenu(QPushButton):
         text, style = self.desk.text, self.desk.text.words_style()
         names = [("", "the role's"), *((ink.name, ink.name) for ink in self.desk.session.publication.inks)]
         for name, words in names:
-            _add(menu, words, partial(text.set_style, replace(style, ink=name)), style.ink == name)
+            action = _add(menu, words, partial(text.set_style, replace(style, ink=name)), style.ink == name)
+            if name:
+                action.setIcon(QIcon(chip(self.desk.session.publication, name, LARGE, self.devicePixelRatioF())))
 
     def _apart(self, menu: QMenu | None) -> None:
         """Size, tracking and face of the words selected, beside what their role says."""
@@ -197,13 +201,14 @@ class TextMenu(QPushButton):
         session.noted.emit(" ".join([f"Written: {Path(name).name}.", *notes]))
 
 
-def _add(menu: QMenu, words: str, act: Act, checked: bool | None = None) -> None:
+def _add(menu: QMenu, words: str, act: Act, checked: bool | None = None) -> QAction:
     action = menu.addAction(words)
     assert action is not None
     if checked is not None:
         action.setCheckable(True)
         action.setChecked(checked)
     action.triggered.connect(lambda _=False: act())
+    return action
 
 
 def names_of(menu: QMenu) -> Sequence[str]:
