@@ -312,3 +312,29 @@ def test_a_shape_is_cut_along_a_line_that_is_drawn(window: Window, station: Spre
     QTest.keyClicks(bench, "c")
     drag(bench, area.center().toPoint(), area.center().toPoint())
     assert "too short" in window.foot.sentence and _form_of(window, block) == form
+
+
+# Words where they stand -----------------------------------------------------------------------------------
+
+
+def test_words_are_written_where_they_stand(window: Window, station: SpreadsStation) -> None:
+    block = _claimed(station, "w")
+    bench = station.bench
+    window.session.select(None)
+    middle = bench.to_widget(block_box(_job(window), 26, block_named(_job(window), block))).center().toPoint()
+    QTest.mouseDClick(bench, LEFT, pos=middle)
+    sheet = bench.writing
+    assert sheet is not None and sheet.isVisible() and sheet.hasFocus()
+    QTest.keyClicks(sheet, "Kept pears")
+    QTest.keyClick(sheet, Qt.Key.Key_Return)
+    QTest.keyClicks(sheet, "in the dark")
+    holds = block_named(_job(window), block).holds
+    assert isinstance(holds, HoldsDisplay) and [p.text for p in holds.paragraphs] == ["Kept pears", "in the dark"]
+    QTest.keyClick(sheet, Qt.Key.Key_Escape)
+    assert bench.writing is None and bench.hasFocus()
+    QTest.mouseDClick(bench, LEFT, pos=middle)
+    assert bench.writing is not None
+    bench.setFocus()  # going elsewhere puts it away
+    assert bench.writing is None
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert [p.text for p in block_named(_job(window), block).holds.paragraphs] != ["Kept pears", "in the dark"]  # type: ignore[union-attr] # words

@@ -14,6 +14,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_at, block_box, blocks_on, frames_of
 from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
 from half_fold.desk.theme import tokens
 
@@ -45,6 +46,7 @@ class SpreadBench(Bench):
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife = Knife(self)
+        self.writing: WordsInPlace | None = None
         self.claim: tuple[tuple[float, float], tuple[float, float]] | None = None  # while what goes there is chosen
 
     # What is where ------------------------------------------------------------------------------
@@ -247,6 +249,14 @@ class SpreadBench(Bench):
         hit = self._hit(event.position())
         if hit is not None:
             self.session.select(hit)
+            self._open(hit)
+
+    def _open(self, block: str) -> None:
+        """Words are written where they stand; all else is opened in its drawer."""
+        index, _, found = page_of_block(self.session.publication, block)
+        if isinstance(found.holds, HoldsDisplay) and not found.locked:
+            self.writing = WordsInPlace(self, index + 1, found)
+        else:
             self.station.edit_selected()
 
     def leaveEvent(self, event: QEvent | None) -> None:
