@@ -38,6 +38,7 @@ from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.forms import box_holding, edge_outline, outline_in
 from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.hits import block_at, is_hit
 from half_fold.core.spread.panels import panel_marks, rule_marks
 from half_fold.core.spread.shaping import outlined, sliced_along
 from half_fold.core.store.upgrade import upgraded
@@ -359,3 +360,38 @@ def test_a_shape_is_drawn_over_a_turned_block_where_it_lies() -> None:
         outlined(job, "b1", corners[:2])
     with pytest.raises(Problem, match="too short"):
         sliced_along(job, "b1", (0.0, 0.0), (0.5, 0.5))
+
+
+# What lies at a place ---------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("holds", "hit", "missed"),
+    [
+        (HoldsPanel(ink="", edge=Edge()), [(0, 30), (100, 60), (50, 3)], [(50, 30), (20, 20)]),
+        (HoldsPanel(ink="straw", edge=Edge()), [(50, 30), (1, 1)], [(120, 30)]),
+        (HoldsPanel(form=Form(kind="ellipse")), [(50, 30), (50, 2)], [(3, 3), (97, 57)]),
+        (HoldsPanel(form=Form(kind="ring", hole=60)), [(50, 3), (5, 30)], [(50, 30), (2, 2)]),
+        (HoldsPanel(ink="", form=Form(kind="ellipse"), edge=Edge()), [(50, 1), (1, 30)], [(50, 30), (3, 3)]),
+        (HoldsRule(runs="falling"), [(50, 30), (10, 6)], [(90, 6), (50, 45)]),
+        (HoldsRule(), [(5, 30), (95, 32)], [(50, 10)]),
+    ],
+)
+def test_a_block_is_hit_where_it_is_seen(
+    holds: HoldsPanel | HoldsRule, hit: list[tuple[float, float]], missed: list[tuple[float, float]]
+) -> None:
+    block, box = block_over("b", holds), Rect(0, 0, 100, 60)
+    assert all(is_hit(block, box, *place) for place in hit)
+    assert not any(is_hit(block, box, *place) for place in missed)
+
+
+def test_words_in_a_framed_page_are_chosen_through_the_frame() -> None:
+    job = start("magazine", "F")
+    words = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text="Pears"),)),))
+    job = with_page(job, replace(job.pages[4], blocks=(block_over("w", words, (1, 3), (1, 3)),)))
+    job = set_path(job, "page.5.frame", "6mm")
+    spread = next(s for s in spreads_of(job) if 5 in s.numbers)
+    box = block_box(job, 5, job.pages[4].blocks[0])
+    assert block_at(job, spread, *box.centre) == "w"
+    frame = job.pages[4].blocks[-1]
+    assert block_at(job, spread, 6 * 72 / 25.4, 300.0) == frame.id

@@ -17,7 +17,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, HoldsNothing, Publication, Stop
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
-from half_fold.core.spread.frames import block_at, block_box, frames_of, page_frame_of
+from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.hits import block_at
 
 JOB = start("magazine", "Grid")
 LEFT, RIGHT = 6, 7

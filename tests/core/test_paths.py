@@ -36,7 +36,8 @@ from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.frames import block_at, block_box, hull_of
+from half_fold.core.spread.frames import block_box, hull_of
+from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.properties import BLOCK
 from half_fold.core.spread.wraps import obstacles
 from half_fold.core.store.codec import decode, encode

@@ -13,7 +13,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread import edits
-from half_fold.core.spread.frames import block_at
+from half_fold.core.spread.hits import block_at
 from half_fold.desk.application import Desk
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.station import SpreadsStation

@@ -71,6 +71,7 @@ RANGES: dict[type, dict[str, Range]] = {
         "drop_letters": (1, 12),
         "opening_words": (0, 40),
     },
+    r.Run: {"size": (20, 500), "tracking": (-200, 500)},  # per cent of the role's size
     r.Paragraph: {"looseness": (-20, 20), "tracking": (-200, 500)},
     r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
     r.ArtStop: {"at": _UNIT, "opacity": _UNIT},
@@ -112,7 +113,6 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
 }
 IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"})
-RUN_SIZE: Range = (20.0, 500.0)  # per cent of the role's own
 # How many there may be of a kind, and how long a text may be.
 MOST: dict[tuple[type, str], int] = {
     (r.Publication, "pages"): MOST_PAGES,
@@ -168,8 +168,8 @@ def figures_out_of_range(record: msgspec.Struct, where: str = "the job") -> Iter
 
 
 def _of_run(run: r.Run, where: str) -> Iterator[str]:
-    yield from _out_of(RUN_SIZE, "size of words", run.size, where)
-    yield from _out_of(RANGES[r.Role]["tracking"], "tracking of words", run.tracking, where)
+    for field in ("size", "tracking"):
+        yield from _out_of(RANGES[r.Run][field], f"{field} of words", getattr(run, field), where)
 
 
 def _out_of(limits: Range, field: str, value: object, where: str) -> Iterator[str]:

@@ -61,14 +61,3 @@ def spread_area(publication: Publication, spread: Spread) -> Rect:
     """The trimmed spread."""
     frames = [page_frame_of(publication, number).trim for number in spread.numbers]
     return Rect(min(f.left for f in frames), 0, max(f.right for f in frames), frames[0].bottom)
-
-
-def block_at(publication: Publication, spread: Spread, x: float, y: float) -> str | None:
-    """The frontmost block at a place, by its id."""
-    hit = None
-    for number, _page, block in blocks_on(publication, spread):
-        box = block_box(publication, number, block)
-        turn = turn_of(block, box)
-        if box.holds(*((x, y) if turn is None else turn.inverse().of(x, y))):
-            hit = block.id
-    return hit

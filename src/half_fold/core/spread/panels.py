@@ -53,7 +53,7 @@ def edge_marks(
 def rule_marks(publication: Publication, block: str, holds: HoldsRule, box: Rect) -> list[Mark]:
     """A rule in its box."""
     weight, tone = holds.weight.pt, ink(publication, holds.ink, holds.tint)
-    start, end = _ends(holds, box, weight / 2)
+    start, end = rule_ends(holds, box)
     dashes = dashes_of(holds.dashes, weight)
     if not dashes and not holds.is_round:
         return [Line(start, end, tone, weight, block)]
@@ -61,8 +61,9 @@ def rule_marks(publication: Publication, block: str, holds: HoldsRule, box: Rect
     return [Path(Outline(bytes([MOVE, LINE]), np.array([start, end])), None, stroke, block)]
 
 
-def _ends(holds: HoldsRule, box: Rect, half: float) -> tuple[Place, Place]:
+def rule_ends(holds: HoldsRule, box: Rect) -> tuple[Place, Place]:
     """Where a rule begins and ends: all of its weight inside its box."""
+    half = holds.weight.pt / 2
     left, top, right, bottom = box
     (x, y), stands = box.centre, holds.stands
     if holds.runs == "across":

@@ -12,7 +12,8 @@ from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.frames import block_at, block_box, blocks_on, frames_of
+from half_fold.core.spread.frames import block_box, blocks_on, frames_of
+from half_fold.core.spread.hits import block_at
 from half_fold.desk.stations.bench import Bench, label_pill
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife

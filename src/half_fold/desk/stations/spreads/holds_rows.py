@@ -53,7 +53,7 @@ class HoldsRows:
         if isinstance(holds, HoldsDisplay):
             return ("Stack", "lines evened to one measure") if holds.even else ("Words", "display text")
         if isinstance(holds, HoldsPanel):
-            return "Ink panel", ""
+            return ("Ink panel" if holds.ink else "Frame"), ""
         if isinstance(holds, HoldsRule):
             return "Rule", ""
         if isinstance(holds, HoldsBarcode):

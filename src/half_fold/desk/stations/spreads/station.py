@@ -24,7 +24,8 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, story_of, usual_ink
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.frames import block_at, blocks_on
+from half_fold.core.spread.frames import blocks_on
+from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter

@@ -11,8 +11,8 @@ from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import RUN_SIZE
-from half_fold.core.publication.records import Paragraph, Publication
+from half_fold.core.publication.ranges import RANGES
+from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.spread.filling import filled_to_the_foot
 from half_fold.core.store.atomic import write_whole
@@ -103,8 +103,9 @@ class TextMenu(QPushButton):
         """Size, tracking and face of the words selected, beside what their role says."""
         assert menu is not None
         text, style = self.desk.text, self.desk.text.words_style()
+        least, most = RANGES[Run]["size"]
         for words, step in (("Larger, by a tenth", SIZE_STEP), ("Smaller, by a tenth", 1 / SIZE_STEP)):
-            size = round(min(max(style.size * step, RUN_SIZE[0]), RUN_SIZE[1]), 1)
+            size = round(min(max(style.size * step, least), most), 1)
             _add(menu, words, partial(text.set_style, replace(style, size=size)))
         for words, by in (("Tracked out", TRACKING_STEP), ("Tracked in", -TRACKING_STEP)):
             _add(menu, words, partial(text.set_style, replace(style, tracking=style.tracking + by)))
