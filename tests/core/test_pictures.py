@@ -14,7 +14,15 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import bring_picture, picture_file
-from half_fold.core.pictures.colour import COATED, UNCOATED, ink_on_screen, read_profile, shipped_profile, to_press
+from half_fold.core.pictures.colour import (
+    COATED,
+    UNCOATED,
+    embedded_profile,
+    ink_on_screen,
+    read_profile,
+    shipped_profile,
+    to_press,
+)
 from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
@@ -157,3 +165,19 @@ def test_a_trim_in_pixels_takes_its_resolution_for_both_sides(magazine: Publicat
     for text in ("1600x2560px@300ppi", "1600px@300ppi x 2560px@300ppi", "1600 × 2560 px@300ppi"):
         brief = set_values(magazine, [f"trim={text}"]).brief
         assert (brief.width.mm, brief.height.mm) == pytest.approx((1600 * 25.4 / 300, 2560 * 25.4 / 300))
+
+
+@pytest.mark.parametrize("at", [12, 16, 20])
+def test_a_profile_whose_signatures_are_no_letters_is_taken_for_none(tmp_path: Path, at: int) -> None:
+    """Kind of device, space of pixels and space between: four octets each (ICC.1, 7.2), whatever they are."""
+    content = bytearray(shipped_profile("half-fold-coated"))
+    content[at : at + 4] = b"\xd2GB!"
+    image = Image.new("RGB", (4, 4), "red")
+    image.info["icc_profile"] = bytes(content)
+    assert embedded_profile(image) is None
+    made, _ = to_press(image, shipped_profile("half-fold-coated"))
+    assert made.mode == "CMYK"
+    (tmp_path / "x.icc").write_bytes(bytes(content))
+    if at != 20:
+        with pytest.raises(Problem):
+            read_profile(tmp_path / "x.icc")

@@ -48,7 +48,7 @@ def read_profile(path: Path) -> bytes:
         profile = ImageCms.getOpenProfile(io.BytesIO(content))
     except (OSError, ImageCms.PyCMSError) as error:
         raise Problem(f"“{path}” is no colour profile that can be read; give the printer's .icc file.") from error
-    if profile.profile.xcolor_space.strip() != "CMYK" or profile.profile.device_class.strip() != "prtr":
+    if _space(profile) != "CMYK" or _signature(profile, "device_class") != "prtr":
         raise Problem(f"“{path.name}” is no four-colour press profile; give the printer's own.")
     if not _works(content, "CMYK") or not _works(content, "CMYK", to_it=True):
         raise Problem(f"“{path.name}” is damaged: nothing can be converted by it. Give a whole copy.")
@@ -90,7 +90,15 @@ _PIXELS = {"CMYK": "CMYK", "GRAY": "L", "RGB": "RGB"}  # the kind of pixels of a
 
 
 def _space(profile: ImageCms.ImageCmsProfile) -> str:
-    return str(profile.profile.xcolor_space).strip()
+    return _signature(profile, "xcolor_space")
+
+
+def _signature(profile: ImageCms.ImageCmsProfile, field: str) -> str:
+    """Four letters of a profile's head; "" where a damaged one has no letters there."""
+    try:
+        return str(getattr(profile.profile, field)).strip()
+    except ValueError:  # which says that they are no ASCII
+        return ""
 
 
 def embedded_profile(image: Image.Image) -> bytes | None:

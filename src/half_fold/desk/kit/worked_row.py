@@ -90,7 +90,7 @@ class WorkedRow(QWidget):
         self._seen = seen
         self._name.setText(row.name)
         self.value.setText(row.value)
-        is_chosen = row.inks is not None and any(value == row.typed for value, _ in row.choices)
+        is_chosen = row.inks is not None and (bool(row.typed) or row.value == "none")
         self.value.chip = partial(chip, row.inks, row.typed, SMALL) if row.inks is not None and is_chosen else None
         self.value.setAccessibleName(f"{row.name} {row.value}")
         self.setAccessibleName(f"{row.name} {row.value}")

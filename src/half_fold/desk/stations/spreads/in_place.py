@@ -55,6 +55,8 @@ class WordsInPlace(QPlainTextEdit):
         role = role_named(publication, name)
         size = holds.size.pt if holds.size is not None else role.size.pt
         font = QFont(_family(face_key(role.family, role.style)))
+        font.setItalic("Italic" in role.style)
+        font.setBold("Bold" in role.style)
         font.setPixelSize(min(max(round(size * self.bench.scale()), LEAST_PIXELS), MOST_PIXELS))
         return font
 
