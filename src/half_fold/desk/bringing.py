@@ -51,10 +51,14 @@ class _Run(QRunnable):
             self.bringing.failed.emit("The machine has not enough memory for that file; close other programs.")
         except Exception:
             tell_fault()
+        self.tell()  # before it counts as dealt with: who stops then is to keep it
         self.bringing.ended.emit(self.sitting)
 
     def bring(self) -> None:
         raise NotImplementedError
+
+    def tell(self) -> None:
+        """Hand over what was made, if anything."""
 
 
 class _CopyIn(_Run):
@@ -63,8 +67,7 @@ class _CopyIn(_Run):
         self.known, self.folder, self.source, self.at = known, folder, source, at
         self.picture: Picture | None = None
 
-    def run(self) -> None:
-        super().run()
+    def tell(self) -> None:
         self.bringing.read.emit(self.sitting, self.at, self.picture, self.source)
 
     def bring(self) -> None:
