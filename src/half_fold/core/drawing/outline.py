@@ -39,8 +39,25 @@ class Outline:
         """Whether another runs just as this."""
         return self is other or (self.ops == other.ops and np.array_equal(self.points, other.points))
 
+    def _straight_parts(self) -> list[Floats]:
+        """The parts of an outline without curves."""
+        ops = np.frombuffer(self.ops, np.uint8)
+        at = np.cumsum(np.array(TAKES)[ops]) - 1
+        return [part for part in np.split(self.points, at[ops == MOVE][1:]) if len(part)]
+
+    def straightened(self, tolerance: float) -> "Outline":
+        """The same without curves, nowhere further off than ``tolerance``."""
+        parts = self.flattened(tolerance)
+        if not parts:
+            return self
+        closes = [CLOSE] if CLOSE in self.ops else []
+        ops = b"".join(bytes([MOVE, *[LINE] * (len(part) - 1), *closes]) for part in parts)
+        return Outline(ops, np.vstack(parts))
+
     def flattened(self, tolerance: float) -> list[Floats]:
         """Its parts as polygons, each an array of shape (points, 2), nowhere further off than ``tolerance``."""
+        if CURVE not in self.ops:
+            return self._straight_parts()
         out: list[Floats] = []
         part: list[Floats] = []
         at = 0

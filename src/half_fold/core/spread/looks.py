@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle
-from half_fold.core.drawing.tone import BLACK, WHITE, Tone
+from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
@@ -24,9 +24,10 @@ if TYPE_CHECKING:
     from PIL import Image
 
 SIGMAS = 2.0  # a soft edge is so many standard deviations wide
-FINE_PX = 5.0  # pixels to a standard deviation, at the least
+FINE_PX = 8.0  # pixels to a standard deviation, at the least
 LARGEST = 3_000_000  # pixels of a veil
 MOST_FINE = 6.0  # pixels to the point
+OVER = 2  # times as fine is a shape drawn before its edge is softened
 BEYOND = 3.0  # standard deviations after which nothing is seen of a soft edge
 _FLAT = 0.004  # of an outline's weight, that it stays within
 _KEPT = 400
@@ -48,7 +49,7 @@ def dressed(publication: Publication, marks: Sequence[Mark], look: Look, block: 
         return list(marks)
     behind: list[Mark] = []
     if look.outline is not None and look.outline.pt > 0:
-        around = _outlines.of((_key(shape), look.outline.pt * scale), partial(_around, shape, look.outline.pt * scale))
+        around = _outlines.of((*_key(shape), look.outline.pt * scale), partial(_around, shape, look.outline.pt * scale))
         if around is not None:
             behind.append(Path(around, ink(publication, look.outline_ink), None, block))
             shape = around
@@ -96,7 +97,7 @@ def _letters(mark: Glyphs) -> Iterator[Outline]:
     drawn = face(mark.face)
     for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
         where = Affine(mark.size, 0, 0, mark.size, x, mark.baseline)
-        yield drawn.outline(gid).through(where if mark.turn is None else mark.turn.after(where))
+        yield drawn.polygon(gid).through(where if mark.turn is None else mark.turn.after(where))
 
 
 def _key(shape: Outline) -> tuple[bytes, bytes]:
@@ -143,7 +144,7 @@ def _soft(
     """A shape moved by ``off``, in one tone, its edge ``blur`` points wide; sharp where that is nothing."""
     if blur <= 0.01:
         return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, block)
-    made = _veils.of((_key(shape), blur, grown), lambda: _blurred(shape, blur, grown))
+    made = _veils.of((*_key(shape), blur, grown), lambda: _blurred(shape, blur, grown))
     if made is None:
         return None
     cover, where = made
@@ -159,13 +160,10 @@ def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.
     if area.is_empty():
         return None
 
-    from PIL import Image, ImageFilter
-
-    from half_fold.core.drawing.planes import Layer
+    from PIL import ImageFilter
 
     scale = min(MOST_FINE, FINE_PX / sigma, math.sqrt(LARGEST / (area.width * area.height)))
-    cover = Layer(area, scale, None).lay((Path(shape, BLACK),)).alpha
-    image = Image.fromarray(np.round(cover * 255).astype(np.uint8), "L")
+    image = _covered(shape, area, scale)
     if grown > 0:
         image = _spread_out(image, grown * scale)
     soft = np.asarray(image.filter(ImageFilter.GaussianBlur(sigma * scale)))
@@ -173,10 +171,29 @@ def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.
     return soft, Rect(area.left, area.top, area.left + wide / scale, area.top + high / scale)
 
 
+def _covered(shape: Outline, area: Rect, scale: float) -> "Image.Image":
+    """How much of each pixel a shape covers: what runs as most of it does is solid, and what runs against that open."""
+    from PIL import Image, ImageDraw
+
+    wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
+    image = Image.new("L", (wide * OVER, high * OVER))
+    draw = ImageDraw.Draw(image)
+    parts = [part for part in shape.flattened(0.2 / scale) if len(part) > 2]
+    turns = [_turn(part) for part in parts]
+    way = sum(turns) >= 0
+    for part, turn in zip(parts, turns, strict=True):
+        places = (part - (area.left, area.top)) * (scale * OVER) - 0.5
+        draw.polygon(list(map(tuple, places.tolist())), fill=255 if (turn >= 0) == way else 0, outline=128)
+    return image.reduce(OVER)
+
+
+def _turn(part: npt.NDArray[np.float64]) -> float:
+    x, y = part[:, 0], part[:, 1]
+    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))
+
+
 def _spread_out(image: "Image.Image", by: float) -> "Image.Image":
-    """What is covered, so many pixels further out."""
+    """What is covered, so many pixels further out: wherever some of it is near enough."""
     from PIL import ImageFilter
 
-    for _ in range(max(0, round(by))):
-        image = image.filter(ImageFilter.MaxFilter(3))
-    return image
+    return image.filter(ImageFilter.BoxBlur(by)).point([0, *[255] * 255])

@@ -18,6 +18,7 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import Outline, OutlinePen
 from half_fold.core.measure.problem import Problem
 
+POLYGON_EMS = 0.0004  # that a glyph without curves stays within of the one it stands for
 STAND_IN = "EB Garamond"
 
 
@@ -156,6 +157,8 @@ class Face:
         self._font = hb.Font(self._face)
         self._features: frozenset[str] | None = None
         self._inks: dict[int, tuple[float, float, float, float]] = {}
+        self._outlines: dict[int, Outline] = {}
+        self._polygons: dict[int, Outline] = {}
         self.upem: int = self._face.upem
         self._count: int = self._face.glyph_count
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
@@ -183,9 +186,19 @@ class Face:
 
     def outline(self, gid: int) -> Outline:
         """A glyph's outline in ems, y downwards; one without operators where it draws nothing."""
-        pen = OutlinePen()
-        self._font.draw_glyph_with_pen(gid, pen)
-        return pen.made(Affine(1 / self.upem, 0, 0, -1 / self.upem))
+        found = self._outlines.get(gid)
+        if found is None:
+            pen = OutlinePen()
+            self._font.draw_glyph_with_pen(gid, pen)
+            found = self._outlines[gid] = pen.made(Affine(1 / self.upem, 0, 0, -1 / self.upem))
+        return found
+
+    def polygon(self, gid: int) -> Outline:
+        """A glyph's outline without curves, in ems, as near to it as any size of type shows."""
+        found = self._polygons.get(gid)
+        if found is None:
+            found = self._polygons[gid] = self.outline(gid).straightened(POLYGON_EMS)
+        return found
 
     def advance(self, gid: int) -> float:
         """How far a glyph by itself moves the pen, in ems."""
