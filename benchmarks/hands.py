@@ -24,7 +24,7 @@ def run() -> None:
         QTest.qWait(500)
         station = window.station
         station.open_drawer("story drawer")  # type: ignore[attr-defined]
-        text, bench = station.drawer.copy.text, station.bench  # type: ignore[attr-defined]
+        text, bench = station.drawer.stories.text, station.bench  # type: ignore[attr-defined]
 
         def timed(act: Callable[[], object], settle: Callable[[], object]) -> float:
             begun = time.perf_counter()

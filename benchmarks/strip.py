@@ -49,7 +49,7 @@ def run() -> None:
         session.go_to(7)
         station = window.station
         station.open_drawer("story drawer")  # type: ignore[attr-defined]
-        text = station.drawer.copy.text  # type: ignore[attr-defined]
+        text = station.drawer.stories.text  # type: ignore[attr-defined]
         window.thumbnails.follows.clear()
         window.thumbnails.refresh()
         QTest.qWait(300)

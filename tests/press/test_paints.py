@@ -200,3 +200,13 @@ def test_what_is_turned_just_off_the_page_is_left_out_by_writer_and_record_alike
         writer = Writer(pdf, job, Path(), job.brief.text_paper, False)
         writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
         writer.save(tmp_path / "x.pdf", "Off")
+
+
+def test_the_plates_of_spots_are_said(tmp_path: Path) -> None:
+    job = set_paths(start("magazine", "Plates"), ["ink.damson=spot 40 90 20 20", "ink.gilt=spot 10 20 60 10"])
+    job = set_paths(job, ["page.3.frame=5mm", "role.headline.ink=gilt"])
+    frame = job.pages[2].blocks[0].id
+    made = set_paths(job, [f"block.{frame}.edge.ink=damson"])
+    proved = press(made, tmp_path, tmp_path / "x.pdf", marks=True)
+    assert proved.spots == ("damson",) and proved.sentence.endswith("1 plate beside the four: damson")
+    assert "plate" not in press(job, tmp_path, tmp_path / "y.pdf", marks=True).sentence

@@ -12,6 +12,7 @@ import numpy as np
 import pikepdf
 import uharfbuzz as hb
 
+from half_fold.core.drawing.tone import EVERY_PLATE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
@@ -36,11 +37,15 @@ class Proved:
     pages: int
     words: int
     pictures: int
+    spots: tuple[str, ...] = ()
 
     @property
     def sentence(self) -> str:
-        """``48 pages, 9,412 words, 31 pictures``."""
-        return f"{counted(self.pages, 'page')}, {counted(self.words, 'word')}, {counted(self.pictures, 'picture')}"
+        """``48 pages, 9,412 words, 31 pictures``, and the plates of spots where there are some."""
+        told = f"{counted(self.pages, 'page')}, {counted(self.words, 'word')}, {counted(self.pictures, 'picture')}"
+        if not self.spots:
+            return told
+        return f"{told}, and {counted(len(self.spots), 'plate')} beside the four: {', '.join(self.spots)}"
 
 
 def prove(
@@ -64,7 +69,8 @@ def prove(
     if told != HELD and middle < len(drawn):
         _hold(file, drawn, fonts, middle, len(drawn))
     pages = [told for made in drawn for told in (made.composed, *(form.composed for form in made.forms))]
-    return Proved(len(drawn), sum(each.words for each in pages), sum(each.pictures for each in pages))
+    spots = sorted({spot.name for made in drawn for spot in made.spots} - {EVERY_PLATE.name})
+    return Proved(len(drawn), sum(each.words for each in pages), sum(each.pictures for each in pages), tuple(spots))
 
 
 @contextmanager
