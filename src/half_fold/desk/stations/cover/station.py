@@ -9,6 +9,7 @@ from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import SIDES, Side, is_blank
 from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.length import figure
 from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import (
@@ -131,6 +132,10 @@ class CoverStation(SpreadsStation):
             return super().sections()
         return [self._cover_section(), self._spine_section()]
 
+    def _scheme_row(self) -> Row:
+        scheme = scheme_of(self.cover.marks().marks)
+        return Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart")
+
     def _edit(self, field: str) -> Edit:
         return lambda text: self.job.edit(lambda p: set_cover(p, field, text), f"cover {field.replace('_', ' ')}")
 
@@ -160,6 +165,7 @@ class CoverStation(SpreadsStation):
             Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
             Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
             Row("Rows", str(grid.rows), "", "", str(grid.rows), self._edit("rows")),
+            self._scheme_row(),
         ]
         return Section("Cover", "the flat, outside" if self.cover.side == "outside" else "the flat, inside", rows)
 

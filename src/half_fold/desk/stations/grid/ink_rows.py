@@ -29,7 +29,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Fade, HoldsPicture, Ink, Look, Publication
-from half_fold.core.publication.surgery import by_name, cover_blocks
+from half_fold.core.publication.surgery import by_name, cover_blocks, story_of
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.palette_maker import PaletteMaker
@@ -37,6 +37,7 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.ink_sheet import Chosen
 
 LISTS = "Ink lists (*.csv *.gpl *.halffold)"
+STORY = "story "
 COVER, SPREAD, EVERY = "the cover", "this spread", "all pictures"
 STATED = "shares of cyan, magenta, yellow, black; “spot” before them; or a screen colour, #a04f2c"
 
@@ -187,7 +188,8 @@ class InkRows:
 
     def _palette(self) -> Section:
         pictures = [(picture.id, picture.file) for picture in self.publication.pictures]
-        choices = [(SPREAD, SPREAD), (COVER, COVER), (EVERY, EVERY), *pictures]
+        stories = [(f"{STORY}{story.id}", f"the pages of “{story.title}”") for story in self.publication.stories]
+        choices = [(SPREAD, SPREAD), (COVER, COVER), (EVERY, EVERY), *stories, *pictures]
         found, about = self.palettes.proposals, self.palettes.about
         words = f"of {about}" if about else "five to eight inks, found by area and by colour"
         rows: list[Row | Card] = [Row("From", "choose", words, "", "", self._found, choices)]
@@ -206,13 +208,23 @@ class InkRows:
             COVER: lambda: _pictures_in(cover_blocks(publication)),
             EVERY: lambda: {picture.id for picture in publication.pictures},
         }.get(asked, lambda: {asked})()
+        about = asked if asked in (SPREAD, COVER, EVERY) else ""
+        if asked.startswith(STORY):
+            story = story_of(publication, asked.removeprefix(STORY))
+            used, about = self._beside(story.id), f"“{story.title}”"
         pictures = [picture for picture in publication.pictures if picture.id in used]
-        about = asked if asked in (SPREAD, COVER, EVERY) else pictures[0].file if pictures else ""
+        about = about or (pictures[0].file if pictures else "it")
         if not pictures:
             self.session.said.emit(f"There is no picture on {about}; choose another.")
             return False
         self.palettes.start(publication, self.session.job.pictures, pictures, about)
         return True
+
+    def _beside(self, story: str) -> set[str]:
+        """The pictures on the pages that a story runs over."""
+        columns = self.session.setter.threads.flow(self.publication, story).columns
+        pages = {column.page for column in columns}
+        return _pictures_in([block for page in pages for block in self.publication.pages[page - 1].blocks])
 
     def _on_spread(self) -> set[str]:
         pages = [self.publication.pages[number - 1] for number in self.session.spread.numbers]
@@ -233,7 +245,7 @@ class InkRows:
         marks = self.session.setter.spread(self.publication, self.session.spread).marks
         scheme = scheme_of(marks)
         return Section(
-            "Scheme", "", [Row("On this spread", scheme.words, "outside of pictures, black apart", scheme.note)]
+            "Scheme", "", [Row("On this spread", scheme.words, scheme.note or "outside of pictures, black apart")]
         )
 
     # Lists --------------------------------------------------------------------------------------

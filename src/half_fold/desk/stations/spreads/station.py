@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
+from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.numbers.blocks import block_numbers, story_numbers
 from half_fold.core.publication.records import (
     Holds,
@@ -292,6 +293,9 @@ class SpreadsStation(Station):
         first: list[Row | Card] = [Row("Master", masters), Row("Blocks", str(len(on)))]
         first += [Row("Runs here", words) for words in dict.fromkeys(runs)]
         first += [self._frame_row(number) for number in spread.numbers]
+        if on:
+            scheme = scheme_of(self.session.marks().marks)
+            first.append(Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart"))
         if not on:
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
         out = [Section(f"Spread {spread.label}", "", first)]
