@@ -12,10 +12,11 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Furniture, Publication
-from half_fold.core.publication.surgery import master_named, master_of
+from half_fold.core.publication.surgery import by_id, master_named, master_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import frame_for, page_frame_of
 from half_fold.core.spread.furniture import PlacedPiece, furniture_words, moved_to
+from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.masters import (
     add_furniture,
     add_master,
@@ -149,16 +150,17 @@ def test_a_frame_stands_midway_between_trim_and_text_on_frame_true_margins() -> 
     ("field", "value", "said"),
     [
         ("lines", "0.1", "stand in the text"),
-        ("lines", "many", "no number of lines"),
-        ("side", "above", "not one of"),
+        ("lines", "many", "no number for “from the text”"),
+        ("side", "above", "no side"),
         ("role", "nobody", "no role"),
-        ("weight", "-1pt", "above 0"),
-        ("colour", "red", "no “colour”"),
+        ("weight", "-1pt", "Weight of -1 pt cannot be"),
+        ("colour", "red", "nothing called “colour”"),
     ],
 )
 def test_what_furniture_cannot_be_is_said(field: str, value: str, said: str) -> None:
+    job, rule = add_furniture(JOB, NAME, Furniture(id="", kind="rule", at="head", lines=1.0))
     with pytest.raises(Problem, match=said):
-        set_furniture(JOB, NAME, "f1", field, value)
+        set_furniture(job, NAME, rule if field == "weight" else "f1", field, value)
 
 
 def test_a_face_without_figures_is_refused_for_folios_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -218,3 +220,17 @@ def test_a_piece_moves_to_the_half_line_and_the_third_it_is_dragged_to(number: i
         )
     ]
     assert told == [("foot", 2.5, "inside"), ("head", 1.0, "centre"), ("foot", 0.0, "outside")]
+
+
+def test_furniture_goes_back_to_black_alone_and_every_choice_of_it_can_be_typed() -> None:
+    job, rule = add_furniture(JOB, NAME, Furniture(id="", kind="rule", at="head", lines=1.0))
+    ink = job.inks[-1].name
+    assert by_id(set_furniture(job, NAME, rule, "ink", ink).masters[0].furniture, rule).ink == ink
+    for typed in ("", "none", "black alone"):
+        inked = set_furniture(job, NAME, rule, "ink", ink)
+        assert by_id(set_furniture(inked, NAME, rule, "ink", typed).masters[0].furniture, rule).ink == ""
+    piece = by_id(job.masters[0].furniture, rule)
+    for each in furniture_properties(piece):
+        assert each.shown(job, piece), each.key
+        for value, words in each.choices_in(job, piece):
+            assert each.read(each.set(job, piece, words)) == each.read(each.set(job, piece, value)) == value, each.key

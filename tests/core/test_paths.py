@@ -80,7 +80,7 @@ def test_every_choice_can_be_chosen_by_its_value_and_by_its_words() -> None:
     job = _job()
     for each in every_setting(job):
         for value, words in each.choices:
-            if each.path.endswith((".bound", ".master")):
+            if each.path.endswith((".bound", ".master")) or ".furniture." in each.path:
                 continue
             assert found(set_path(job, each.path, value), each.path)[0].value == value, each.path
             if each.path.startswith("block."):

@@ -8,28 +8,14 @@ from msgspec.structs import replace
 
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.length import Length
+from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Kind, Property
-from half_fold.core.publication.ranges import IN_POINTS, RANGES
+from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Fade, Glow, Ink, Look, Record, Shadow
 from half_fold.core.publication.validity import RESERVED
 
 _BLACK = "black alone"
 _WAYS = (("straight", "straight across"), ("outward", "outward from the middle"))
-
-
-def _plain(owner: type[Record], name: str, label: str, kind: Kind, **more: Any) -> Property[Any]:
-    """A field of a record itself, in its own range."""
-    least, most = RANGES.get(owner, {}).get(name, (0.0, 0.0))
-    told: dict[str, Any] = {"least": least, "most": most, "unit": "pt" if name in IN_POINTS else "", **more}
-    key = told.pop("key", name)
-    return Property(
-        key,
-        label,
-        kind,
-        lambda record: getattr(record, name),
-        lambda record, value: replace(record, **{name: value}),
-        **told,
-    )
 
 
 def _share(name: str) -> Property[Ink]:
@@ -41,14 +27,14 @@ def _share(name: str) -> Property[Ink]:
 
 INK: tuple[Property[Ink], ...] = (
     *map(_share, SHARES),
-    _plain(
+    field_of(
         Ink, "spot", "A spot", "flag", note="printed from a plate of its own", also=("separation", "special"),
         applies=lambda ink: ink.name.lower() not in RESERVED,
     ),
 )  # fmt: skip
 FADE: tuple[Property[Fade], ...] = (
-    _plain(Fade, "way", "Runs", "choice", choices=_WAYS, also=("linear", "radial")),
-    _plain(
+    field_of(Fade, "way", "Runs", "choice", choices=_WAYS, also=("linear", "radial")),
+    field_of(
         Fade, "angle", "Turned", "number", unit="°", note="0 from left to right, 90 from head to foot",
         applies=lambda fade: fade.way == "straight",
     ),
@@ -88,7 +74,7 @@ def _outline(look: Look, weight: Length | None) -> Look:
 
 _shadow, _glow = partial(_part, Shadow, "shadow"), partial(_part, Glow, "glow")
 LOOK: tuple[Property[Look], ...] = (
-    _plain(
+    field_of(
         Look,
         "fill",
         "Filled with",
@@ -110,7 +96,7 @@ LOOK: tuple[Property[Look], ...] = (
         note="outside of letters and shapes; counters stay open",
         also=("stroke", "border"),
     ),
-    _plain(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", none=_BLACK, applies=_has("outline")),
+    field_of(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", none=_BLACK, applies=_has("outline")),
     _switch("shadow", Shadow, "Shadow", "black alone darkens what lies behind"),
     _shadow("distance", "Shadow falls", "length", note="so far off"),
     _shadow("blur", "Shadow's edge", "length", note="so soft; 0 is sharp"),

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
-from typing import Any
 
 from msgspec.structs import replace
 
@@ -14,12 +13,12 @@ from half_fold.core.grid.edits import MARGINS, set_grid
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import NEW, ink_settings, state_new
-from half_fold.core.paths.setting import Setting
+from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_each, set_value
-from half_fold.core.publication.property import typed_of
-from half_fold.core.publication.records import Insert, Publication, Role
+from half_fold.core.publication.property import Property, typed_of
+from half_fold.core.publication.records import Block, Insert, Publication
 from half_fold.core.publication.surgery import (
     PICTURE_INKS,
     block_ids,
@@ -33,11 +32,12 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.edits import set_measure
+from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.properties import block_properties
+from half_fold.core.typesetting.role_properties import ROLE
 from half_fold.core.typesetting.sheet import set_role
 
-_ROLE_FIELDS = tuple(f for f in Role.__struct_fields__ if f not in ("name", "based_on", "own"))
 _GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides")
 _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
 _COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
@@ -107,9 +107,9 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
 
 
 def _role(publication: Publication, name: str) -> Iterator[Setting]:
-    whole, setting = role_named(publication, name), partial(set_role, publication, name)
-    for field in _ROLE_FIELDS:
-        yield _plain(f"role.{name}", field, getattr(whole, field), partial(setting, field))
+    whole = role_named(publication, name)
+    for each in ROLE:
+        yield setting_of(f"role.{name}", each, publication, whole, partial(set_role, publication, name, each.key))
 
 
 def _plain(path: str, field: str, value: object, take: Callable[[str], Publication]) -> Setting:
@@ -173,12 +173,10 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
     block = block_named(publication, name)
     for each in block_properties(block):
 
-        def take(text: str, each: Any = each) -> Publication:
+        def take(text: str, each: Property[Block] = each) -> Publication:
             return with_block_anywhere(publication, each.set(publication, block, text))
 
-        unit = "%" if each.kind == "share" else each.unit
-        choices = each.choices_in(publication)
-        yield Setting(f"block.{name}.{each.key}", each.label, each.typed(block), take, unit, choices)
+        yield setting_of(f"block.{name}", each, publication, block, take)
 
 
 def _measures(publication: Publication, wants: Wants) -> Iterator[Setting]:
@@ -219,10 +217,9 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
         )
     own = by_name(publication.masters, name, "master").furniture
     for piece in own:
-        fields = {"words": ("words", "role"), "rule": ("weight", "over", "ink"), "frame": ("weight", "width", "ink")}
-        for field in (*fields.get(piece.kind, ("width",)), "pages"):
-            take = partial(set_furniture, publication, name, piece.id, field)
-            yield _plain(f"master.{name}.furniture.{piece.id}", field, getattr(piece, field), take)
+        for each in furniture_properties(piece):
+            take = partial(set_furniture, publication, name, piece.id, each.key)
+            yield setting_of(f"master.{name}.furniture.{piece.id}", each, publication, piece, take)
 
 
 def _of_insert(insert: Insert, field: str) -> object:

@@ -17,7 +17,7 @@ from half_fold.core.inks.fades import remove_fade, rename_fade, said_stops, stat
 from half_fold.core.inks.looks import add_look, remove_look, rename_look
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.paths.setting import Setting
+from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Ink, Look, Publication
 from half_fold.core.publication.surgery import by_name, swap_named
@@ -102,5 +102,4 @@ def _values(
         def take(text: str, each: Property[Any] = each) -> Publication:
             return put(publication, each.set(publication, thing, text))
 
-        unit = "%" if each.kind == "share" else each.unit
-        yield Setting(f"{path}.{each.key}", each.label, each.typed(thing), take, unit, each.choices_in(publication))
+        yield setting_of(path, each, publication, thing, take)

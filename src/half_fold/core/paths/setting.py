@@ -2,8 +2,9 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
-from half_fold.core.publication.property import Choices
+from half_fold.core.publication.property import Choices, Property
 from half_fold.core.publication.records import Publication
 
 
@@ -17,3 +18,11 @@ class Setting:
     take: Callable[[str], Publication]
     unit: str = ""
     choices: Choices = ()
+
+
+def setting_of(
+    path: str, of: Property[Any], publication: Publication, thing: object, take: Callable[[str], Publication]
+) -> Setting:
+    """A property of a thing, at its key behind the thing's own path."""
+    unit = "%" if of.kind == "share" else of.unit
+    return Setting(f"{path}.{of.key}", of.label, of.typed(thing), take, unit, of.choices_in(publication, thing))

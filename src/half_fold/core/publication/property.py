@@ -27,7 +27,8 @@ class Property(Generic[T]):
 
     ``key`` is what stands behind the thing's own path; ``also`` are other words for it. ``read`` gives its value,
     ``write`` the thing with another. Lengths are from ``least`` to ``most`` millimetres, or points where that is their
-    ``unit``. ``choices`` are (value, words) pairs. ``none`` is what is said where it may be left out and is.
+    ``unit``. ``choices`` are (value, words) pairs, or what gives them for a thing. ``none`` is what is said where
+    it may be left out and is.
     ``note`` stands under it; it only ``applies`` to some things. ``settle`` is given the thing after it was set, to
     choose what only the job can say.
     """
@@ -40,15 +41,15 @@ class Property(Generic[T]):
     least: float = 0.0
     most: float = 0.0
     unit: str = ""
-    choices: Choices | Callable[[Publication], Choices] = ()
+    choices: Choices | Callable[[T], Choices] = ()
     none: str = ""
     note: str = ""
     also: tuple[str, ...] = ()
     applies: Callable[[T], bool] = field(default=lambda _: True)
     settle: Callable[[Publication, T], T] = field(default=lambda _, thing: thing)
 
-    def choices_in(self, publication: Publication) -> Choices:
-        """What may be chosen in that job, with the words for it; nothing where it is typed."""
+    def choices_in(self, publication: Publication, thing: T) -> Choices:
+        """What may be chosen for a thing of that job, with the words for it; nothing where it is typed."""
         own: dict[str, Callable[[], list[tuple[str, str]]]] = {
             "ink": lambda: [(ink.name, ink.name) for ink in publication.inks],
             "paint": lambda: [(name, name) for name in paints(publication)],
@@ -60,7 +61,7 @@ class Property(Generic[T]):
         if self.kind in own:
             found: Choices = own[self.kind]()
         else:
-            found = self.choices(publication) if callable(self.choices) else self.choices
+            found = self.choices(thing) if callable(self.choices) else self.choices
         return [("", self.none), *found] if (found or self.kind == "look") and self.none else found
 
     def typed(self, thing: T) -> str:
@@ -72,27 +73,35 @@ class Property(Generic[T]):
         typed = self.typed(thing)
         if not typed and self.none:
             return self.none
-        words = dict(self.choices_in(publication)).get(typed, typed)
-        return f"{words} %" if self.kind == "share" else f"{words}{self.unit}" if self.unit == "°" else words
+        words = dict(self.choices_in(publication, thing)).get(typed, typed)
+        if self.kind == "share":
+            return f"{words} %"
+        if self.kind != "number" or not self.unit:
+            return words
+        return f"{words}{self.unit}" if self.unit == "°" else f"{words} {self.unit}"
 
     def set(self, publication: Publication, thing: T, typed: str) -> T:
         """The thing with the value that was typed. Problem where that cannot be."""
-        return self.settle(publication, self.write(thing, self.value(publication, typed.strip())))
+        return self.settle(publication, self.write(thing, self.value(publication, thing, typed.strip())))
 
-    def value(self, publication: Publication, text: str) -> Any:
+    def value(self, publication: Publication, thing: T, text: str) -> Any:
         """What was typed, as a value. Problem where it cannot be."""
         if self.none and text.lower() in _NONE:
             return "" if self.kind in ("text", "ink", "paint", "look", "choice") else None
         if self.kind == "length":
             return self._length(publication, text)
         if self.kind in ("number", "share"):
-            what = f"share of {self.label.lower()}" if self.kind == "share" else self.label.lower()
+            what = f"share of {self.label.lower()}" if self.kind == "share" else self._as_number
             return number_between(text.replace("°", ""), self.least, self.most, what)
         if self.kind == "count":
             return self._count(text)
         if self.kind == "text":
             return text
-        return self._chosen(publication, text)
+        return self._chosen(publication, thing, text)
+
+    @property
+    def _as_number(self) -> str:
+        return f"number for “{self.label.lower()}”"
 
     def _length(self, publication: Publication, text: str) -> Length:
         found = length(text, self.unit or publication.brief.unit)
@@ -104,17 +113,17 @@ class Property(Generic[T]):
         return found
 
     def _count(self, text: str) -> int:
-        count = number_between(text, self.least, self.most, self.label.lower())
+        count = number_between(text, self.least, self.most, self._as_number)
         if count != int(count):
             raise Problem(f"“{text}” is no whole number; give one from {self.least:g} to {self.most:g}.")
         return int(count)
 
-    def _chosen(self, publication: Publication, text: str) -> Any:
+    def _chosen(self, publication: Publication, thing: T, text: str) -> Any:
         if self.kind == "flag":
             if text.lower() not in (*_YES, *_NO):
                 raise Problem(f"“{text}” is neither yes nor no; give one of them.")
             return text.lower() in _YES
-        choices = self.choices_in(publication)
+        choices = self.choices_in(publication, thing)
         for value, words in choices:
             if text in (value, words):
                 return value

@@ -1,12 +1,9 @@
 """Edits of masters and of what repeats on their pages."""
 
-from typing import get_args
+from msgspec.structs import replace
 
-from msgspec.structs import fields, replace
-
-from half_fold.core.inks.tones import ink
-from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.property import named
 from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
 from half_fold.core.publication.surgery import (
     by_id,
@@ -21,19 +18,8 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.spread.frames import frame_for
 from half_fold.core.spread.furniture import room_fault
+from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.typesetting.sheet import require_figures
-
-CHOICES = {
-    name: get_args(kind)
-    for name, kind in (
-        ("kind", Furniture.__annotations__["kind"]),
-        ("pages", Furniture.__annotations__["pages"]),
-        ("at", Furniture.__annotations__["at"]),
-        ("side", Furniture.__annotations__["side"]),
-        ("over", Furniture.__annotations__["over"]),
-    )
-}
-LENGTHS = ("weight", "width")
 
 
 def add_master(publication: Publication, name: str, based_on: str = "") -> Publication:
@@ -127,8 +113,6 @@ def with_furniture(publication: Publication, master: str, piece: Furniture) -> P
             require_figures(role_named(publication, piece.role))
     elif piece.kind == "picture":
         picture_of(publication, piece.picture)
-    else:
-        ink(publication, piece.ink)
     frame = frame_for(publication, master_named(publication, master), True)
     if fault := room_fault(publication, piece, frame):
         raise Problem(fault)
@@ -140,34 +124,10 @@ def with_furniture(publication: Publication, master: str, piece: Furniture) -> P
 
 
 def set_furniture(publication: Publication, master: str, piece: str, field: str, value: str) -> Publication:
-    """One value of a piece, as typed."""
+    """One value of a piece, as typed. Problem where it has no such value, or it cannot be."""
     found = by_id(master_named(publication, master).furniture, piece)
-    return with_furniture(publication, master, replace(found, **{field: _read(publication, field, value)}))
-
-
-def _read(publication: Publication, field: str, value: str) -> object:
-    if field in CHOICES:
-        if value not in CHOICES[field]:
-            raise Problem(f"“{value}” is not one of {', '.join(CHOICES[field])}.")
-        return value
-    if field in LENGTHS:
-        found = length(value, "pt" if field == "weight" else publication.brief.unit)
-        if found.pt <= 0:
-            raise Problem("Give a measure above 0.")
-        return found
-    if field == "lines":
-        try:
-            lines = float(value.replace(",", "."))
-        except ValueError as error:
-            raise Problem(f"“{value}” is no number of lines; give one such as 2 or 1.5.") from error
-        if not 0 <= lines <= 40:
-            raise Problem("Furniture stands from 0 to 40 lines off the text.")
-        return lines
-    if field == "role":
-        return role_named(publication, value).name
-    if field not in {each.name for each in fields(Furniture)}:
-        raise Problem(f"Furniture has no “{field}”.")
-    return value
+    of = named(furniture_properties(found), field)
+    return with_furniture(publication, master, of.set(publication, found, value))
 
 
 def remove_furniture(publication: Publication, master: str, piece: str) -> Publication:

@@ -43,8 +43,11 @@ _joined: dict[str, dict[str, _Style]] = {}
 
 
 def families() -> dict[str, dict[str, _Style]]:
-    """Families that ship, and those that jobs brought, each with its styles."""
-    return {**_joined, **_shipped()}
+    """Families that ship, and those that jobs brought and whose files are still there, each with its styles."""
+    there = {
+        family: {name: s for name, s in styles.items() if Path(s.file).exists()} for family, styles in _joined.items()
+    }
+    return {**{family: styles for family, styles in there.items() if styles}, **_shipped()}
 
 
 def join_face(family: str, style: str, file: Path) -> None:

@@ -1,13 +1,9 @@
 """Edits of the type sheet: one value of a role, roles based on others, new roles."""
 
-from collections.abc import Callable
-from typing import Any, get_args, get_type_hints
-
 from msgspec.structs import fields, replace
 
-from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import RANGES
+from half_fold.core.publication.property import named
 from half_fold.core.publication.records import (
     Furniture,
     HoldsBarcode,
@@ -17,15 +13,11 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
-from half_fold.core.typesetting.faces import face, face_key, families, require_face
-from half_fold.core.typesetting.scripts import known_fallbacks, read_fallbacks, told_fallbacks
+from half_fold.core.typesetting.faces import face, face_key, require_face
+from half_fold.core.typesetting.role_properties import ROLE as ROLE_VALUES
+from half_fold.core.typesetting.scripts import known_fallbacks, told_fallbacks
 
 FIGURES = "0123456789"
-_KINDS: dict[str, Any] = get_type_hints(Role)
-IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below"})
-MAY_BE_NEGATIVE = frozenset({"indent", "tracking"})
-LIMITS = RANGES[Role]
-YES, NO = ("yes", "true", "on"), ("no", "false", "off")
 _FIXED = ("name", "based_on", "own")
 
 
@@ -34,17 +26,19 @@ def set_role(publication: Publication, name: str, field: str, value: str) -> Pub
 
     In a role based on another the value is its own from now on.
     """
-    role = by_name(publication.roles, name, "role")
-    if field in _FIXED or field not in _KINDS:
-        raise Problem(f"A role has no “{field}”.")
-    values = {field: read_value(publication, field, value)}
-    if field == "family":
-        values["style"] = _style_in(str(values["family"]), role.style)
-    elif field == "style" and role.based_on:
-        values = {"family": role_named(publication, name).family, **values}
-    made = with_role(publication, replace(role, **values) if field == "label" else stating(role, **values))
-    _require_face(made, name)
-    return made
+    role, whole = by_name(publication.roles, name, "role"), role_named(publication, name)
+    made = named(ROLE_VALUES, field).set(publication, whole, value)
+    values = {each: getattr(made, each) for each in _goes_with(field, bool(role.based_on))}
+    set_in = with_role(publication, replace(role, **values) if field == "label" else stating(role, **values))
+    _require_face(set_in, name)
+    return set_in
+
+
+def _goes_with(field: str, is_based: bool) -> tuple[str, ...]:
+    """What is stated with a field: a family with its style, and where the role is based on another the reverse."""
+    if field == "family" or (field == "style" and is_based):
+        return ("family", "style")
+    return (field,)
 
 
 def with_fallback(publication: Publication, script: str, family: str) -> Publication:
@@ -61,11 +55,6 @@ def stating(role: Role, **values: object) -> Role:
     """A role with those values; in one that is based on another they are its own from now on."""
     own = tuple(dict.fromkeys((*role.own, *values))) if role.based_on else role.own
     return replace(role, own=own, **values)
-
-
-def _style_in(family: str, style: str) -> str:
-    styles = families()[family]
-    return style if style in styles else "Regular" if "Regular" in styles else next(iter(styles))
 
 
 def _require_face(publication: Publication, name: str) -> None:
@@ -88,57 +77,6 @@ def folio_roles(publication: Publication) -> set[str]:
     """The roles in which a master sets folios."""
     pieces: list[Furniture] = [piece for master in publication.masters for piece in master.furniture]
     return {piece.role for piece in pieces if "{folio}" in piece.words}
-
-
-def read_value(publication: Publication, field: str, value: str) -> object:
-    """A value of a role from what was typed. Problem names what cannot be."""
-    kind, text = _KINDS[field], value.strip()
-    if field == "family" and text not in families():
-        raise Problem(f"There is no family “{text}”; there are {', '.join(families())}.")
-    if field == "fallback":
-        return told_fallbacks(read_fallbacks(text))
-    if field == "ink":
-        return by_name(publication.inks, text, "ink").name
-    if field == "look":
-        return "" if text.lower() in ("", "none") else by_name(publication.looks, text, "look").name
-    if kind is bool:
-        return _yes_or_no(text)
-    if kind in (int, float):
-        return _number(field, kind, text)
-    if Length in (kind, *get_args(kind)):
-        return _length(publication, field, text, optional=kind is not Length)
-    choices = get_args(kind)
-    if choices and text not in choices:
-        raise Problem(f"“{text}” is not one of {', '.join(choices)}.")
-    return text
-
-
-def _yes_or_no(text: str) -> bool:
-    if text.lower() not in (*YES, *NO):
-        raise Problem(f"“{text}” is neither yes nor no; type one of them.")
-    return text.lower() in YES
-
-
-def _number(field: str, kind: Callable[[str], float], text: str) -> float:
-    low, high = LIMITS[field]
-    try:
-        number = kind(text.replace(",", ".").rstrip(" %"))
-    except ValueError:
-        number = high + 1
-    if not low <= number <= high:
-        words = "a whole number" if kind is int else "a number"
-        raise Problem(f"“{text}” cannot be; give {words} from {low:g} to {high:g}.")
-    return number
-
-
-def _length(publication: Publication, field: str, text: str, optional: bool) -> Length | None:
-    if optional and text.lower() in ("", "none", "0"):
-        return None
-    found = length(text, "pt" if field in IN_POINTS else publication.brief.unit)
-    low, high = LIMITS.get(field, (0, 2000))
-    if not low <= found.pt <= high:
-        raise Problem(f"“{text}” cannot be; give a measure from {low:g} to {high:g} pt.")
-    return found
 
 
 def add_role(publication: Publication, label: str, based_on: str) -> tuple[Publication, str]:

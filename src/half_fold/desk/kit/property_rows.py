@@ -1,5 +1,7 @@
 """Rows made from properties: what can be set of a thing is shown and edited without a row by hand."""
 
+from typing import Any
+
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import block_named, with_block_anywhere
@@ -7,13 +9,19 @@ from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
 
-def block_row(session: Workpiece, block: Block, of: Property[Block], working: str = "", note: str = "") -> Row:
-    """The row of one property of a block; ``working`` stands under it instead of the property's own note."""
-    publication = session.publication
-    shown, typed = of.shown(publication, block), of.typed(block)
-    choices = of.choices_in(publication)
+def property_row(
+    publication: Publication, thing: Any, of: Property[Any], take: Edit, working: str = "", note: str = ""
+) -> Row:
+    """The row of one property of a thing; ``working`` stands under it instead of the property's own note."""
+    choices = of.choices_in(publication, thing)
     inks = publication if of.kind in ("ink", "paint") else None
-    return Row(of.label, shown, working or of.note, note, typed, _edit(session, block.id, of), choices, inks=inks)
+    shown, typed = of.shown(publication, thing), of.typed(thing)
+    return Row(of.label, shown, working or of.note, note, typed, take, choices, inks=inks)
+
+
+def block_row(session: Workpiece, block: Block, of: Property[Block], working: str = "", note: str = "") -> Row:
+    """The row of one property of a block."""
+    return property_row(session.publication, block, of, _edit(session, block.id, of), working, note)
 
 
 def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:

@@ -30,6 +30,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Fade, HoldsPicture, Ink, Look, Publication
 from half_fold.core.publication.surgery import by_name, cover_blocks, story_of
+from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.palette_maker import PaletteMaker
@@ -111,10 +112,7 @@ class InkRows:
     def _value(self, kind: str, name: str, thing: Any, each: Property[Any]) -> Row:
         path = f"{kind}.{name}.{each.key}"
         take = self._edit(lambda p, text: set_path(p, path, text), each.label.lower())
-        choices = each.choices_in(self.publication)
-        inks = self.publication if each.kind in ("ink", "paint") else None
-        shown, typed = each.shown(self.publication, thing), each.typed(thing)
-        return Row(each.label, shown, each.note, "", typed, take, choices, inks=inks)
+        return property_row(self.publication, thing, each, take)
 
     def _removal(self, kind: str, name: str, remove: Callable[[Publication, str], Publication]) -> Card:
         def gone() -> None:

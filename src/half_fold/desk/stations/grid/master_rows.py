@@ -7,6 +7,7 @@ from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
 from half_fold.core.publication.records import Furniture, Publication
 from half_fold.core.publication.surgery import by_name
+from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.masters import (
     add_master,
     base_on,
@@ -16,6 +17,7 @@ from half_fold.core.spread.masters import (
     rename_master,
     take_grid,
 )
+from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
 
@@ -26,9 +28,6 @@ Items = list[Row | Card]
 NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
 NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
 NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
-OVER_WORDS = (("text", "the text area"), ("page", "the whole page"), ("outside", "out to the trim"))
-PAGES_WORDS = (("both", "left and right"), ("left", "left pages"), ("right", "right pages"))
-PICKED_UP = "{folio} {section} {story} {title} {issue} {season} {date} are filled in"
 
 
 class MasterRows:
@@ -178,36 +177,13 @@ class MasterRows:
         piece = self.station.furniture.piece()
         if piece is None:
             return []
-        rows: Items = []
-        if piece.kind == "words":
-            roles = [(role.name, role.label) for role in self.publication.roles]
-            label = by_name(self.publication.roles, piece.role, "role").label
-            rows = [
-                Row("Words", piece.words, PICKED_UP, "", piece.words, self._set("words")),
-                Row("Role", label, "", "", piece.role, self._set("role"), roles),
-            ]
-        elif piece.kind == "rule":
-            inks = [(ink.name, ink.name) for ink in self.publication.inks]
-            over = dict(OVER_WORDS)[piece.over]
-            rows = [
-                Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
-                Row("Runs over", over, "", "", piece.over, self._set("over"), OVER_WORDS),
-                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks, inks=self.session.publication),
-            ]
-        elif piece.kind == "frame":
-            inks = [(ink.name, ink.name) for ink in self.publication.inks]
-            rows = [
-                Row("Weight", piece.weight.typed, "", "", piece.weight.typed, self._set("weight")),
-                Row("Inside the trim", piece.width.typed, "by", "", piece.width.typed, self._set("width")),
-                Row("Ink", piece.ink, "", "", piece.ink, self._set("ink"), inks, inks=self.session.publication),
-            ]
-        else:
-            rows = [Row("Width", piece.width.typed, "keeps its proportion", "", piece.width.typed, self._set("width"))]
-        return [Section(_named(piece), "", [*rows, *self._where(piece), self._out(piece)])]
+        rows: Items = [
+            property_row(self.publication, piece, of, self._set(of.key)) for of in furniture_properties(piece)
+        ]
+        return [Section(_named(piece), "", [*rows, self._here(piece), self._out(piece)])]
 
-    def _where(self, piece: Furniture) -> Items:
-        """Where a piece stands; a frame only on which pages."""
-        sides = [(side, side) for side in ("outside", "centre", "inside")]
+    def _here(self, piece: Furniture) -> Row:
+        """Whether a piece stands on the page in view."""
         number = self.session.page
         hidden = piece.id in self.publication.pages[number - 1].without
 
@@ -217,16 +193,7 @@ class MasterRows:
             return True
 
         here = "no" if hidden else "yes"
-        places: Items = [
-            Row("Stands at", piece.at, "", "", piece.at, self._set("at"), (("head", "head"), ("foot", "foot"))),
-            Row("Side", piece.side, "", "", piece.side, self._set("side"), sides),
-            Row("From the text", f"{piece.lines:g} lines", "", "", f"{piece.lines:g}", self._set("lines")),
-        ]
-        return [
-            *(places if piece.kind != "frame" else []),
-            Row("On", dict(PAGES_WORDS)[piece.pages], "", "", piece.pages, self._set("pages"), PAGES_WORDS),
-            Row(f"On page {number}", here, "of this page alone", "", here, shown, (("yes", "yes"), ("no", "no"))),
-        ]
+        return Row(f"On page {number}", here, "of this page alone", "", here, shown, (("yes", "yes"), ("no", "no")))
 
     def _out(self, piece: Furniture) -> Card:
         name = self.station.master().name

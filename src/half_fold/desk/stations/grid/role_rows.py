@@ -1,99 +1,25 @@
 """The rows of a role: what it states itself, and what it takes from the role it is based on."""
 
-from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from half_fold.core.measure.length import Length, figure
+from half_fold.core.measure.length import figure
+from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
 from half_fold.core.publication.surgery import by_name, role_named
 from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.exceptions import said_exceptions
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.fonts import bring_font, missing_fonts
+from half_fold.core.typesetting.role_properties import GROUPS, NAME
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
 from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
 from half_fold.desk.font_scan import FontScan
+from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.session import Session
-
-GROUPS: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
-    (
-        "Face",
-        (
-            ("family", "Family"),
-            ("style", "Style"),
-            ("fallback", "Other scripts"),
-            ("size", "Size"),
-            ("leading", "Leading"),
-            ("tracking", "Tracking"),
-            ("capitals", "All capitals"),
-            ("ink", "Ink"),
-            ("tint", "Tint"),
-            ("look", "Look"),
-        ),
-    ),
-    (
-        "Features",
-        (
-            ("small_caps", "Small caps"),
-            ("old_figures", "Old-style figures"),
-            ("tabular", "Tabular figures"),
-            ("ligatures", "Ligatures"),
-            ("fractions", "Fractions"),
-        ),
-    ),
-    (
-        "Paragraph",
-        (
-            ("align", "Aligned"),
-            ("indent", "First line"),
-            ("left", "In from the left"),
-            ("right", "In from the right"),
-            ("before", "Lines before"),
-            ("after", "Lines after"),
-            ("rule_above", "Rule above"),
-            ("rule_below", "Rule below"),
-            ("tab", "Tab"),
-            ("leader", "Leader"),
-        ),
-    ),
-    (
-        "Breaking",
-        (
-            ("hyphenate", "Hyphenated"),
-            ("hyphens_in_row", "Hyphens in a row"),
-            ("word_least", "Word space, least"),
-            ("word_most", "Word space, most"),
-            ("letter_give", "Letters give"),
-            ("hanging", "Hanging punctuation"),
-            ("keep_next", "Kept with the next"),
-            ("keep_together", "Kept together"),
-        ),
-    ),
-    (
-        "Opening",
-        (
-            ("drop_lines", "Drop cap, lines"),
-            ("drop_letters", "Drop cap, letters"),
-            ("opening_words", "Opening words"),
-            ("opening", "Set in"),
-        ),
-    ),
-)
-UNITS = {"tracking": "/1000 em", "tint": "%", "word_least": "%", "word_most": "%", "letter_give": "% of the em"}
-SAID = {
-    "fallback": "script: family, for letters it has not got",
-    "word_least": "of the face's own space",
-    "letter_give": "letters may be spaced or drawn in by it",
-    "tracking": "to every letter",
-    "hyphens_in_row": "lines that may end in one",
-    "look": "its outline, shadow and glow, from the ink list",
-    "leader": "fills the way to what stands at the right",
-    "hanging": "points, quotes and hyphens in the margin",
-}
 
 
 class RoleRows:
@@ -116,10 +42,8 @@ class RoleRows:
         used = uses_of(self.publication, name)
         first = Section(own.label, f"{used} paragraphs are set in it", self._about(own))
         groups = [
-            Section(
-                title, "", [*(self._row(own, role, field, words) for field, words in rows), *self._extra(title, role)]
-            )
-            for title, rows in GROUPS
+            Section(title, "", [*(self._row(own, role, each) for each in group), *self._extra(title, role)])
+            for title, group in GROUPS
         ]
         return [first, *groups, self._scale(), self._fonts()]
 
@@ -131,7 +55,7 @@ class RoleRows:
             return self.session.edit(lambda p: base_role(p, own.name, text), f"{own.label} based on {text or 'none'}")
 
         return [
-            Row("Name", own.label, "", "", own.label, self._set(own, "label")),
+            property_row(self.publication, own, NAME, self._set(own, NAME)),
             Row("Based on", label, "what it does not state is that role's", "", own.based_on, base, bases),
             *self._exceptions(own.name),
             Row("A new role", "name it", f"begins as {own.label.lower()}", "", "", self._new(own)),
@@ -155,43 +79,23 @@ class RoleRows:
     def _gone(self, own: Role) -> None:
         self.session.edit(lambda p: remove_role(p, own.name), f"role {own.label} removed")
 
-    def _row(self, own: Role, role: Role, field: str, words: str) -> Row:
-        value = getattr(role, field)
-        shown, typed = _shown(value, field)
-        stated = not own.based_on or field in own.own
-        label = self._base_label(own)
-        said = SAID.get(field, "")
+    def _row(self, own: Role, role: Role, of: Property[Role]) -> Row:
+        said = of.note
         if own.based_on:
-            whose = f"its own; typing nothing takes {label.lower()}'s" if stated else f"as {label.lower()}"
+            base = self._base_label(own).lower()
+            whose = f"its own; typing nothing takes {base}'s" if of.key in own.own else f"as {base}"
             said = f"{said}; {whose}" if said else whose
-        inks = self.publication if field == "ink" else None
-        return Row(words, shown, said, "", typed, self._set(own, field), self._choices(role, field), inks=inks)
+        return property_row(self.publication, role, of, self._set(own, of), said)
 
-    def _set(self, own: Role, field: str) -> Edit:
+    def _set(self, own: Role, of: Property[Role]) -> Edit:
+        words = f"{own.label} {of.label.lower()}"
+
         def take(text: str) -> bool:
-            if own.based_on and not text.strip() and field in own.own:
-                return self.session.edit(lambda p: give_back(p, own.name, field), f"{field} as {own.based_on}")
-            return self.session.edit(
-                lambda p: set_role(p, own.name, field, text), f"{own.label} {field.replace('_', ' ')}", f"role {field}"
-            )
+            if own.based_on and not text.strip() and of.key in own.own:
+                return self.session.edit(lambda p: give_back(p, own.name, of.key), f"{words} as {own.based_on}")
+            return self.session.edit(lambda p: set_role(p, own.name, of.key, text), words, f"role {of.key}")
 
         return take
-
-    def _choices(self, role: Role, field: str) -> Sequence[tuple[str, str]]:
-        value = getattr(role, field)
-        if isinstance(value, bool):
-            return (("yes", "yes"), ("no", "no"))
-        if field == "family":
-            return [(name, name) for name in families()]
-        if field == "style":
-            return [(name, name) for name in families().get(role.family, {})]
-        if field == "ink":
-            return [(ink.name, ink.name) for ink in self.publication.inks]
-        if field == "look":
-            return [("", "none"), *((look.name, look.name) for look in self.publication.looks)]
-        if field == "align":
-            return [(name, name) for name in ("justified", "left", "right", "centre")]
-        return [(n, n) for n in ("small caps", "bold", "italic")] if field == "opening" else ()
 
     def _extra(self, title: str, role: Role) -> list[Row]:
         if title != "Opening" or role.drop_lines < 2:
@@ -280,17 +184,3 @@ class RoleRows:
         folder = self.session.job.folder
         if self.session.edit(lambda p: bring_font(p, folder, file)[0], f"font {file.name}"):
             self.session.noted.emit(f"“{file.stem}” can be chosen as a family now.")
-
-
-def _shown(value: object, field: str) -> tuple[str, str]:
-    """A value as it is shown, and as it is typed."""
-    if isinstance(value, bool):
-        return ("yes", "yes") if value else ("no", "no")
-    if isinstance(value, Length):
-        return value.typed, value.typed
-    if value is None or value == "":
-        return "none", ""
-    if isinstance(value, (int, float)):
-        unit = UNITS.get(field, "")
-        return f"{value:g}{' ' if unit else ''}{unit}", f"{value:g}"
-    return str(value), str(value)
