@@ -12,6 +12,7 @@ import numpy as np
 from PIL import Image
 
 from benchmarks.report import line, medians
+from half_fold.core.publication.places import Held
 
 WIDE, HIGH = 6000, 4000
 USES = 400
@@ -62,8 +63,12 @@ def _change() -> None:
     from half_fold.core.inks.edits import state_ink
     from half_fold.core.plan.spreads import spreads_of
     from half_fold.core.plan.starters import start
-    from half_fold.core.publication.records import Block, HoldsPanel, Stop
-    from half_fold.core.publication.surgery import with_blocks
+    from half_fold.core.publication.places import Stop
+    from half_fold.core.publication.records import (
+        Block,
+        HoldsPanel,
+    )
+    from half_fold.core.publication.surgery import with_things
     from half_fold.core.spread.compose import Setter
     from half_fold.desk.paint.painter import paint
 
@@ -72,11 +77,13 @@ def _change() -> None:
     stop = Stop(kind="trim")
     blocks = tuple(
         Block(
-            id=f"b{at}", left=stop, top=stop, right=stop, bottom=stop, holds=HoldsPanel(ink="straw", tint=1 + at % 100)
+            id=f"b{at}",
+            place=Held(left=stop, top=stop, right=stop, bottom=stop),
+            holds=HoldsPanel(ink="straw", tint=1 + at % 100),
         )
         for at in range(USES)
     )
-    job = with_blocks(job, job.pages[2].id, lambda _: blocks)
+    job = with_things(job, job.pages[2].id, lambda _: blocks)
     spread = spreads_of(job)[1]
     image = QImage(900, 600, QImage.Format.Format_RGB32)
     shares = iter(range(1, 100_000))

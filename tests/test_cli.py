@@ -10,6 +10,7 @@ import pytest
 from PIL import Image
 
 from half_fold.cli import main
+from half_fold.core.publication.places import Held
 from half_fold.core.store.job import open_job, read
 from tests.conftest import font_called
 
@@ -188,7 +189,11 @@ def test_a_reader_that_stops_early_gets_no_traceback(job: Path) -> None:
 def test_pictures_of_every_mode_are_placed_and_pressed(mode: str, job: Path, tmp_path: Path) -> None:
     from msgspec.structs import replace
 
-    from half_fold.core.publication.records import Block, HoldsPicture, Stop
+    from half_fold.core.publication.places import Stop
+    from half_fold.core.publication.records import (
+        Block,
+        HoldsPicture,
+    )
 
     path = tmp_path / ("p.tif" if mode in ("CMYK", "1") else "p.png")
     Image.new(mode, (60, 40)).save(path)
@@ -196,7 +201,7 @@ def test_pictures_of_every_mode_are_placed_and_pressed(mode: str, job: Path, tmp
     opened = open_job(job)
     publication, bleed = opened.publication, Stop(kind="bleed")
     holds = HoldsPicture(picture=publication.pictures[0].id)
-    hero = Block(id="hero", left=bleed, top=bleed, right=bleed, bottom=bleed, holds=holds)
+    hero = Block(id="hero", place=Held(left=bleed, top=bleed, right=bleed, bottom=bleed), holds=holds)
     opened.save(replace(publication, cover=replace(publication.cover, front=(hero,))))
     opened.close()
     assert main(["press", str(job), str(tmp_path / "c.pdf"), "--part", "cover"]) == 0

@@ -12,6 +12,7 @@ from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.sections import change_section, start_section
 from half_fold.core.plan.settings import set_values
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     Font,
@@ -23,12 +24,11 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
     Run,
-    Stop,
 )
 from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import with_page, with_story
-from half_fold.core.spread import edits
 from half_fold.core.spread.ean import NO_NUMBER
+from half_fold.core.spread.reaching import reach, set_stop
 from tests.blocks import block_over, in_field
 
 Trip = Callable[[Publication, Path], Publication]
@@ -37,12 +37,14 @@ ARTICLE, OPENER, PEARS, APPLE = 7, 6, 14, 22
 
 def _put(job: Publication, number: int, block: Block) -> Publication:
     page = job.pages[number - 1]
-    return with_page(job, replace(page, blocks=(*page.blocks, block)))
+    return with_page(job, replace(page, things=(*page.blocks, block)))
 
 
 def _words(text: str, left: Stop, right: Stop, bottom: Stop | None = None) -> Block:
     holds = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text=text),)),))
-    return Block(id="b900", left=left, right=right, top=in_field(0, 8), bottom=bottom or in_field(1, 8), holds=holds)
+    return Block(
+        id="b900", place=Held(left=left, top=in_field(0, 8), right=right, bottom=bottom or in_field(1, 8)), holds=holds
+    )
 
 
 def page_count(job: Publication, _pictures: Path) -> Publication:
@@ -71,20 +73,19 @@ def changed_picture(job: Publication, pictures: Path) -> Publication:
 def low_resolution(job: Publication, _pictures: Path) -> Publication:
     page = job.pages[OPENER - 1]
     holds = replace(page.blocks[0].holds, picture="picture6")
-    return with_page(job, replace(page, blocks=(replace(page.blocks[0], holds=holds),)))
+    return with_page(job, replace(page, things=(replace(page.blocks[0], holds=holds),)))
 
 
 def short_of_bleed(job: Publication, _pictures: Path) -> Publication:
-    return edits.set_stop(job, job.pages[OPENER - 1].blocks[0].id, "top", Stop(kind="trim"))
+    return set_stop(job, job.pages[OPENER - 1].blocks[0].id, "top", Stop(kind="trim"))
 
 
 def near_trim(job: Publication, _pictures: Path) -> Publication:
     block = Block(
         id="b900",
-        left=Stop(kind="trim", off=length("-2mm")),
-        right=in_field(2, 6),
-        top=in_field(0, 8),
-        bottom=in_field(3, 8),
+        place=Held(
+            left=Stop(kind="trim", off=length("-2mm")), top=in_field(0, 8), right=in_field(2, 6), bottom=in_field(3, 8)
+        ),
         holds=HoldsPanel(ink="loden"),
     )
     return _put(job, 26, block)
@@ -93,10 +94,7 @@ def near_trim(job: Publication, _pictures: Path) -> Publication:
 def stroke_at_trim(job: Publication, _pictures: Path) -> Publication:
     block = Block(
         id="b900",
-        left=Stop(kind="bleed"),
-        right=in_field(2, 6),
-        top=in_field(0, 8),
-        bottom=in_field(3, 8),
+        place=Held(left=Stop(kind="bleed"), top=in_field(0, 8), right=in_field(2, 6), bottom=in_field(3, 8)),
         holds=HoldsPanel(ink="straw", edge=PanelEdge()),
     )
     return _put(job, 26, block)
@@ -108,7 +106,7 @@ def beyond_safe(job: Publication, _pictures: Path) -> Publication:
 
 def overset(job: Publication, _pictures: Path) -> Publication:
     block = job.pages[ARTICLE - 1].blocks[-3].id
-    return edits.reach(edits.reach(job, block, "bottom", False), block, "bottom", False)
+    return reach(reach(job, block, "bottom", False), block, "bottom", False)
 
 
 def too_wide(job: Publication, _pictures: Path) -> Publication:
@@ -183,7 +181,7 @@ def rich_ink(job: Publication, _pictures: Path) -> Publication:
 def words_on_the_code(job: Publication, _pictures: Path) -> Publication:
     stops = {"left": in_field(3, 6), "right": in_field(5, 6), "top": in_field(10, 12), "bottom": in_field(11, 12)}
     words = HoldsDisplay(paragraphs=(Paragraph(role="cover note", runs=(Run(text="A word"),)),))
-    block = Block(id="b902", holds=words, **stops)
+    block = Block(id="b902", holds=words, place=Held(**stops))
     kept = set_values(job, ["printer=Pedlar Print on Demand", "bleed=3mm"])
     return replace(kept, cover=replace(kept.cover, back=(block,)))
 

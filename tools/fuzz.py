@@ -216,7 +216,7 @@ class Bench:
         publication = opened.publication
         for page, picture in zip(publication.pages[-2:], publication.pictures, strict=True):
             laid = block_over(f"laid {page.id}", HoldsPicture(picture=picture.id))
-            publication = with_page(publication, replace(page, blocks=(*page.blocks, laid)))
+            publication = with_page(publication, replace(page, things=(*page.blocks, laid)))
         opened.save(set_role(publication, "body", "family", "Hedge"))
         opened.close()
 

@@ -10,6 +10,7 @@ from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     Cover,
@@ -30,7 +31,6 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
     Run,
-    Stop,
     Wrap,
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
@@ -164,10 +164,7 @@ class Layout:
         ]
         block = Block(
             id=fresh_id("b", block_ids(self.publication)),
-            left=stops[0],
-            top=stops[1],
-            right=stops[2],
-            bottom=stops[3],
+            place=Held(left=stops[0], top=stops[1], right=stops[2], bottom=stops[3]),
             holds=holds,
             inset=length(inset) if inset else None,
             wrap=wrap,
@@ -175,7 +172,7 @@ class Layout:
         page = self.publication.pages[number - 1]
         pages = list(self.publication.pages)
         at = next((i for i, each in enumerate(page.blocks) if each.id == behind), len(page.blocks))
-        pages[number - 1] = replace(page, blocks=(*page.blocks[:at], block, *page.blocks[at:]))
+        pages[number - 1] = replace(page, things=(*page.blocks[:at], block, *page.blocks[at:]))
         self.publication = replace(self.publication, pages=tuple(pages))
 
     def bare(self, number: int) -> None:
@@ -557,7 +554,7 @@ def on_cover(
         s if isinstance(s, Stop) else field(s, n)
         for s, n in zip((left, top, right, bottom), (6, 12, 6, 12), strict=True)
     ]
-    return Block(id=name, left=stops[0], top=stops[1], right=stops[2], bottom=stops[3], holds=holds)
+    return Block(id=name, place=Held(left=stops[0], top=stops[1], right=stops[2], bottom=stops[3]), holds=holds)
 
 
 CALL_OUT = replace(

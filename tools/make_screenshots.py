@@ -6,6 +6,7 @@ import tempfile
 from pathlib import Path
 
 from half_fold.core.paths.all import set_paths
+from half_fold.core.spread.reaching import reach, set_stop
 from half_fold.desk.stations.grid.ink_sheet import Chosen
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -15,8 +16,11 @@ from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
-from half_fold.core.publication.records import Furniture, Publication, Stop
-from half_fold.core.spread import edits
+from half_fold.core.publication.places import Stop
+from half_fold.core.publication.records import (
+    Furniture,
+    Publication,
+)
 from half_fold.core.store.demo import make_demo
 from half_fold.desk.application import Desk
 from half_fold.desk.theme.apply import dress
@@ -45,8 +49,8 @@ def _settle(window: Window) -> None:
 def _spoil(window: Window) -> None:
     """Two slips for the checks to find."""
     pages = window.session.publication.pages
-    window.session.edit(lambda p: edits.set_stop(p, pages[13].blocks[0].id, "top", Stop(kind="trim")), "slip")
-    window.session.edit(lambda p: edits.reach(p, pages[14].blocks[0].id, "bottom", False), "slip")
+    window.session.edit(lambda p: set_stop(p, pages[13].blocks[0].id, "top", Stop(kind="trim")), "slip")
+    window.session.edit(lambda p: reach(p, pages[14].blocks[0].id, "bottom", False), "slip")
     window.session.check_now()
 
 

@@ -20,6 +20,7 @@ from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.plan.table import read_table, take_table, write_table
 from half_fold.core.publication import records
+from half_fold.core.publication.places import Held, Record, Stop
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import (
     Block,
@@ -28,9 +29,7 @@ from half_fold.core.publication.records import (
     HoldsPanel,
     Paragraph,
     Publication,
-    Record,
     Run,
-    Stop,
 )
 from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import with_page
@@ -266,7 +265,7 @@ def test_every_reference_is_walked() -> None:
 
 def test_a_role_that_only_a_waiting_page_uses_cannot_be_removed() -> None:
     job, _ = place_story(start("magazine", "x"), Setter(), "x", (Paragraph(role="byline", runs=(Run(text="a"),)),))
-    job = replace(job, stories=(), pages=job.pages[1:], unplaced=(replace(job.pages[0], blocks=(_words("byline"),)),))
+    job = replace(job, stories=(), pages=job.pages[1:], unplaced=(replace(job.pages[0], things=(_words("byline"),)),))
     with pytest.raises(Problem, match="a page that waits"):
         remove_role(job, "byline")
 
@@ -300,7 +299,7 @@ def _rules(job: Publication) -> dict[str, str]:
 def test_a_number_that_was_never_issued_is_drawn_as_none_and_said(number: str, addon: str, tmp_path: Path) -> None:
     block = block_over("b1", HoldsBarcode(number=number, addon=addon))
     job = start("magazine", "x")
-    job = decode(encode(with_page(job, replace(job.pages[2], blocks=(block,)))), "x")
+    job = decode(encode(with_page(job, replace(job.pages[2], things=(block,)))), "x")
     assert number[:5] in _rules(job)["barcode number"]
     file = create_job(tmp_path / "job", job)
     assert main(["press", str(file), str(tmp_path / "x.pdf")]) == 0 and main(["check", str(file)]) == 1
@@ -309,7 +308,7 @@ def test_a_number_that_was_never_issued_is_drawn_as_none_and_said(number: str, a
 def _panel(**more: Any) -> Publication:
     job = start("magazine", "x")
     block = block_over("b1", HoldsPanel(ink="straw", **more))
-    return with_page(job, replace(job.pages[2], blocks=(block,)))
+    return with_page(job, replace(job.pages[2], things=(block,)))
 
 
 def test_lines_thinner_than_a_plate_holds_are_found() -> None:
@@ -327,8 +326,8 @@ def test_a_job_without_bleed_is_found_where_something_reaches_the_trim() -> None
     job = _panel()
     assert "no bleed" not in _rules(set_values(job, ["bleed=0mm"]))
     edge = Stop(kind="bleed")
-    whole = Block(id="b1", left=edge, top=edge, right=edge, bottom=edge, holds=HoldsPanel(ink="straw"))
-    job = set_value(with_page(job, replace(job.pages[2], blocks=(whole,))), "bleed", "0mm")
+    whole = Block(id="b1", place=Held(left=edge, top=edge, right=edge, bottom=edge), holds=HoldsPanel(ink="straw"))
+    job = set_value(with_page(job, replace(job.pages[2], things=(whole,))), "bleed", "0mm")
     (found,) = [f for f in check(job, Setter(), None) if f.rule == "no bleed"]
     assert found.stops_press and found.fix is not None
     assert "no bleed" not in _rules(found.fix.edit(job))
@@ -340,7 +339,7 @@ def test_a_job_without_bleed_is_found_where_something_reaches_the_trim() -> None
 def test_small_type_in_several_inks_is_found() -> None:
     job = set_role(set_role(start("magazine", "x"), "caption", "ink", "russet"), "caption", "size", "7pt")
     words = _words("caption")
-    job = with_page(job, replace(job.pages[2], blocks=(replace(words, id="b1"),)))
+    job = with_page(job, replace(job.pages[2], things=(replace(words, id="b1"),)))
     assert "4 inks" in _rules(job)["small type in inks"]
     assert "small type in inks" not in _rules(set_role(job, "caption", "size", "9pt"))
     assert "small type in inks" not in _rules(set_role(job, "caption", "ink", "black"))

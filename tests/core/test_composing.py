@@ -10,6 +10,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread, spreads
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     Holds,
@@ -21,7 +22,6 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
     Run,
-    Stop,
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page, with_story
@@ -46,7 +46,7 @@ def _put(
 ) -> Publication:
     page = job.pages[number - 1]
     block = block_over(f"b{number}-{len(page.blocks)}", holds, columns, rows)
-    return with_page(job, replace(page, blocks=(*page.blocks, block)))
+    return with_page(job, replace(page, things=(*page.blocks, block)))
 
 
 def _runs(marks: tuple[Mark, ...], block: str = "") -> list[Glyphs]:
@@ -117,11 +117,13 @@ def test_an_empty_page_has_no_furniture_and_a_full_picture_hides_it(job: Publica
     assert not setter.spread(job, Spread(2, 3)).marks
     pictured = replace(job, pictures=(PictureRecord(id="p", file="p.jpg", width=900, height=900, digest="d"),))
     page = pictured.pages[1]
-    block = Block(id="x", left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3], holds=HoldsPicture(picture="p"))
-    pictured = with_page(pictured, replace(page, blocks=(block,)))
+    block = Block(
+        id="x", place=Held(left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3]), holds=HoldsPicture(picture="p")
+    )
+    pictured = with_page(pictured, replace(page, things=(block,)))
     (mark,) = setter.spread(pictured, Spread(2, 3)).marks
     assert isinstance(mark, Picture) and mark.clip.left == pytest.approx(-223 * MM) and mark.clip.right == 0
-    panelled = with_page(job, replace(page, blocks=(replace(block, holds=HoldsPanel(ink="straw", tint=50)),)))
+    panelled = with_page(job, replace(page, things=(replace(block, holds=HoldsPanel(ink="straw", tint=50)),)))
     marks = setter.spread(panelled, Spread(2, 3)).marks
     assert isinstance(marks[0], Shape) and "2" in _said(_runs(marks))
 
@@ -133,8 +135,8 @@ def test_only_a_picture_that_is_seen_all_over_hides_furniture(
     picture = PictureRecord(id="p", file="p.jpg", width=900, height=90, digest="d", has_alpha=bool(more.get("alpha")))
     holds = HoldsPicture(picture="p", scale=more.get("scale", "fill"))  # type: ignore[arg-type]
     page = job.pages[1]
-    block = Block(id="x", left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3], holds=holds)
-    made = with_page(replace(job, pictures=(picture,)), replace(page, blocks=(block,)))
+    block = Block(id="x", place=Held(left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3]), holds=holds)
+    made = with_page(replace(job, pictures=(picture,)), replace(page, things=(block,)))
     assert bool(_runs(Setter().spread(made, Spread(2, 3)).marks, "furniture")) != hides
 
 
@@ -256,4 +258,4 @@ def test_a_placed_headline_fits_its_rows_on_any_trim(trim: str) -> None:
     block = job.pages[0].blocks[0]
     assert isinstance(block.holds, HoldsDisplay)
     assert not display_marks(setter.composer, job, block, block_box(job, 1, block)).over_lines
-    assert block.bottom.index + 1 == job.pages[0].blocks[1].top.index
+    assert block.place.bottom.index + 1 == job.pages[0].blocks[1].place.top.index

@@ -18,6 +18,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsDisplay,
@@ -26,7 +27,6 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
     Run,
-    Stop,
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import block_ids, role_named, with_inks
@@ -54,10 +54,7 @@ def covered(magazine: Publication) -> Publication:
     picture = PictureRecord(id="p1", file="p.jpg", width=3000, height=3600, digest="d")
     hero = Block(
         id="c1",
-        left=Stop(kind="fold", facing=True),
-        top=BLEED,
-        right=BLEED,
-        bottom=BLEED,
+        place=Held(left=Stop(kind="fold", facing=True), top=BLEED, right=BLEED, bottom=BLEED),
         holds=HoldsPicture(picture="p1"),
     )
     words = _stack("Hard as a", "mallet", side="right", stands="foot")
@@ -144,7 +141,7 @@ def test_a_thin_spine_says_why_it_is_bare(magazine: Publication) -> None:
 def test_a_stack_is_even_to_the_hundredth_of_a_millimetre(lines: list[str]) -> None:
     job = start("magazine", "Even")
     box = Rect(0, 0, 60 * MM, 500 * MM)
-    block = Block(id="b", left=BLEED, top=BLEED, right=BLEED, bottom=BLEED, holds=_stack(*lines))
+    block = Block(id="b", place=Held(left=BLEED, top=BLEED, right=BLEED, bottom=BLEED), holds=_stack(*lines))
     composer = Composer()
     inks = [ink_of(list(line.marks)) for line in evened(composer, job, block, box)]
     for ink in inks:
@@ -166,7 +163,7 @@ def test_what_a_side_changes_of_the_whole_job_is_the_jobs(covered: Publication) 
 
 @pytest.mark.parametrize("lines", [(), ("",), ("", "41")])
 def test_a_stack_of_nothing_is_nothing(lines: tuple[str, ...]) -> None:
-    block = Block(id="b", left=BLEED, top=BLEED, right=BLEED, bottom=BLEED, holds=_stack(*lines))
+    block = Block(id="b", place=Held(left=BLEED, top=BLEED, right=BLEED, bottom=BLEED), holds=_stack(*lines))
     found = evened(Composer(), start("magazine", "Even"), block, Rect(0, 0, 60 * MM, 500 * MM))
     assert len(found) == sum(map(bool, lines))
 
@@ -174,7 +171,9 @@ def test_a_stack_of_nothing_is_nothing(lines: tuple[str, ...]) -> None:
 def test_a_stack_too_tall_for_its_block_shrinks_as_one_and_keeps_its_side() -> None:
     job, box = start("magazine", "Even"), Rect(0, 0, 100 * MM, 40 * MM)
     block = Block(
-        id="b", left=BLEED, top=BLEED, right=BLEED, bottom=BLEED, holds=_stack("41", "lost apples", side="right")
+        id="b",
+        place=Held(left=BLEED, top=BLEED, right=BLEED, bottom=BLEED),
+        holds=_stack("41", "lost apples", side="right"),
     )
     inks = [ink_of(list(line.marks)) for line in evened(Composer(), job, block, box)]
     assert inks[-1].bottom == pytest.approx(box.height, abs=0.01)

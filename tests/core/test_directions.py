@@ -161,7 +161,7 @@ def test_a_copy_bound_against_its_reading_is_a_finding_with_its_fix() -> None:
 def _shown(text: str, family: str = "Young Serif") -> Publication:
     job = set_role(start("magazine", "x"), "headline", "family", family)
     block = block_over("b1", HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text=text),)),)))
-    return with_page(job, replace(job.pages[2], blocks=(block,)))
+    return with_page(job, replace(job.pages[2], things=(block,)))
 
 
 @pytest.mark.parametrize(

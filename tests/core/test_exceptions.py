@@ -27,7 +27,7 @@ def _job(*runs: Run, holds: str = "story") -> Publication:
     paragraphs = (Paragraph(role="body", runs=runs),)
     job = replace(job, stories=(Story(id="s1", title="S", paragraphs=paragraphs),))
     held = HoldsStory(story="s1") if holds == "story" else HoldsDisplay(paragraphs=paragraphs, size=None)
-    return with_page(job, replace(job.pages[0], blocks=(block_over("b1", held, (0, 6), (0, 8)),), master=""))
+    return with_page(job, replace(job.pages[0], things=(block_over("b1", held, (0, 6), (0, 8)),), master=""))
 
 
 def _glyphs(job: Publication) -> list[Glyphs]:

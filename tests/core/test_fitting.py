@@ -25,7 +25,7 @@ def _job(paragraphs: int, rows: int, columns: int = 2) -> tuple[Publication, str
     text = "\n\n".join(several)
     job, story = add_story(job, "Words", tuple(read_plain(text).paragraphs))
     block = block_over("t", HoldsStory(story=story, columns=columns), rows=(0, rows - 1))
-    return with_page(job, replace(job.pages[4], blocks=(block,))), story
+    return with_page(job, replace(job.pages[4], things=(block,))), story
 
 
 def _found(job: Publication, story: str) -> dict[str, Remedy]:

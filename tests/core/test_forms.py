@@ -203,7 +203,7 @@ def test_a_picture_takes_a_form_and_a_stroke_as_a_panel_does() -> None:
     job = replace(job, pictures=(PictureRecord(id="p1", file="p.png", width=400, height=400, digest="x"),))
     holds = HoldsPicture(picture="p1", form=Form(kind="ellipse"), edge=Edge())
     block = block_over("b1", holds, (1, 3), (1, 3))
-    made = with_page(job, replace(job.pages[0], blocks=(block,)))
+    made = with_page(job, replace(job.pages[0], things=(block,)))
     picture, stroke = Setter().spread(made, spreads_of(made)[0]).marks[:2]
     assert isinstance(picture, Picture) and picture.outline is not None and isinstance(stroke, Path)
     assert picture.outline.bounds == pytest.approx(picture.clip)
@@ -249,7 +249,7 @@ def test_words_stand_on_a_ground_that_hugs_them() -> None:
     words = (Paragraph(role="headline", runs=(Run(text="Pears"),)),)
     holds = HoldsDisplay(paragraphs=words, ground=Ground(ink="straw", form=Form(kind="circle"), hugs=True))
     block = replace(block_over("b1", holds, (1, 4), (1, 4)), inset=length("4mm"))
-    made = with_page(job, replace(job.pages[0], blocks=(block,)))
+    made = with_page(job, replace(job.pages[0], things=(block,)))
     ground, letters = Setter().spread(made, spreads_of(made)[0]).marks[:2]
     assert isinstance(ground, Path)
     box = ground.outline.bounds
@@ -260,7 +260,7 @@ def test_words_stand_on_a_ground_that_hugs_them() -> None:
 
 def test_places_corners_and_slices_are_typed() -> None:
     job = start("magazine", "T")
-    job = with_page(job, replace(job.pages[0], blocks=(block_over("p", HoldsPanel()),)))
+    job = with_page(job, replace(job.pages[0], things=(block_over("p", HoldsPanel()),)))
     made = set_paths(job, ["block.p.shape=polygon", "block.p.places=0 0; 100 10; 50 90"])
     (place,) = found(made, "block.p.places")
     assert place.value == "0 0; 100 10; 50 90"
@@ -332,7 +332,7 @@ def test_the_front_cover_is_framed() -> None:
 
 def _job_with(holds: HoldsPanel) -> Publication:
     job = start("magazine", "F")
-    return with_page(job, replace(job.pages[0], blocks=(block_over("b1", holds),)))
+    return with_page(job, replace(job.pages[0], things=(block_over("b1", holds),)))
 
 
 def test_a_polygon_needs_three_corners_and_is_a_rectangle_until_then() -> None:
@@ -388,7 +388,7 @@ def test_a_block_is_hit_where_it_is_seen(
 def test_words_in_a_framed_page_are_chosen_through_the_frame() -> None:
     job = start("magazine", "F")
     words = HoldsDisplay(paragraphs=(Paragraph(role="headline", runs=(Run(text="Pears"),)),))
-    job = with_page(job, replace(job.pages[4], blocks=(block_over("w", words, (1, 3), (1, 3)),)))
+    job = with_page(job, replace(job.pages[4], things=(block_over("w", words, (1, 3), (1, 3)),)))
     job = set_path(job, "page.5.frame", "6mm")
     spread = next(s for s in spreads_of(job) if 5 in s.numbers)
     box = block_box(job, 5, job.pages[4].blocks[0])

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.grid.edits import set_grid
-from half_fold.core.grid.stops import EDGES, block_rect, describe, position, stops_for
+from half_fold.core.grid.stops import EDGES, describe, place_rect, position, stops_for
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -14,11 +14,18 @@ from half_fold.core.plan.order import move_pages
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Block, HoldsNothing, Publication, Stop
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    HoldsNothing,
+    Publication,
+)
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.grouping import deleted, restack
 from half_fold.core.spread.hits import block_at
+from half_fold.core.spread.reaching import reach, set_stop
 
 JOB = start("magazine", "Grid")
 LEFT, RIGHT = 6, 7
@@ -98,27 +105,27 @@ def test_reaching_goes_stop_by_stop_and_back() -> None:
     job, block = _claim(JOB, _field(JOB, LEFT, 1, 1), _field(JOB, LEFT, 3, 2))
     lefts = []
     for _ in range(4):
-        job = edits.reach(job, block, "left", True)
+        job = reach(job, block, "left", True)
         lefts.append(_box(job, block)[0])
     assert lefts == [-206, -220, -223, -223]
     for _ in range(3):
-        job = edits.reach(job, block, "left", False)
+        job = reach(job, block, "left", False)
     frame = page_frame_of(JOB, LEFT)
     assert _box(job, block)[0] == round(frame.columns[1][0] / MM, 3)
 
 
 def test_an_edge_never_passes_the_other() -> None:
     job, block = _claim(JOB, _field(JOB, RIGHT, 2, 2), _field(JOB, RIGHT, 2, 2))
-    assert edits.reach(job, block, "left", False) is job
+    assert reach(job, block, "left", False) is job
     with pytest.raises(Problem):
-        edits.set_stop(job, block, "right", Stop(kind="field", index=0, count=6))
+        set_stop(job, block, "right", Stop(kind="field", index=0, count=6))
 
 
 def test_moving_over_the_fold_takes_the_block_to_the_other_page() -> None:
     job, block = _claim(JOB, _field(JOB, LEFT, 5, 0), _field(JOB, LEFT, 5, 1))
     moved = edits.move(job, block, 1, 0)
     index, _, found = page_of_block(moved, block)
-    assert index + 1 == RIGHT and not found.left.facing
+    assert index + 1 == RIGHT and not found.place.left.facing
     assert _box(moved, block)[0] == 18
     back = edits.move(moved, block, -1, 0)
     assert page_of_block(back, block)[0] + 1 == LEFT and _box(back, block) == _box(job, block)
@@ -147,7 +154,7 @@ def test_moving_over_the_fold_takes_the_block_to_the_other_page() -> None:
 def test_blocks_keep_room_whatever_is_done(steps: list[tuple[str, int]]) -> None:
     job, block = _claim(JOB, _field(JOB, LEFT, 4, 3), _field(JOB, RIGHT, 1, 4))
     for what, on in steps:
-        job = edits.move(job, block, 1 if on else -1, 0) if what == "move" else edits.reach(job, block, what, bool(on))  # type: ignore[arg-type]
+        job = edits.move(job, block, 1 if on else -1, 0) if what == "move" else reach(job, block, what, bool(on))  # type: ignore[arg-type]
     left, top, right, bottom = _box(job, block)
     assert right > left and bottom > top
     assert left >= -223 and right <= 223 and top >= -3 and bottom <= 288
@@ -168,14 +175,11 @@ def test_stops_survive_another_grid_and_come_back_exactly(columns: int, rows: in
 def test_a_page_that_turns_over_keeps_what_reaches_the_edge() -> None:
     block = Block(
         id="b",
-        left=Stop(kind="bleed"),
-        top=Stop(kind="bleed"),
-        right=Stop(kind="fold"),
-        bottom=Stop(kind="bleed"),
+        place=Held(left=Stop(kind="bleed"), top=Stop(kind="bleed"), right=Stop(kind="fold"), bottom=Stop(kind="bleed")),
         holds=HoldsNothing(),
     )
     pages = list(JOB.pages)
-    pages[LEFT - 1] = replace(pages[LEFT - 1], blocks=(block,))
+    pages[LEFT - 1] = replace(pages[LEFT - 1], things=(block,))
     job = replace(JOB, pages=tuple(pages))
     assert _box(job, "b") == (-223, -3, 0, 288)
     turned = move_pages(job, [LEFT - 1], LEFT + 1)
@@ -203,22 +207,24 @@ def test_the_frontmost_block_is_hit_and_order_can_change() -> None:
     job, high = _claim(job, _field(JOB, RIGHT, 0, 0), _field(JOB, RIGHT, 3, 3))
     spread, place = Spread(LEFT, RIGHT), _field(JOB, RIGHT, 1, 1)
     assert block_at(job, spread, *place) == high
-    assert block_at(edits.restack(job, low, True), spread, *place) == low
-    assert edits.restack(job, high, True) is job
-    gone = edits.delete(job, high)
+    assert block_at(restack(job, [low], "forward"), spread, *place) == low
+    assert restack(job, [high], "forward") is job
+    gone = deleted(job, [high])
     assert block_at(gone, spread, *place) == low and block_at(gone, spread, 900, 900) is None
     with pytest.raises(Problem):
-        edits.delete(gone, high)
+        deleted(gone, [high])
 
 
 def test_a_coarser_grid_leaves_a_block_one_field() -> None:
     frames = frames_of(set_grid(JOB, "three columns", "columns", "1"), RIGHT)
     block = Block(
         id="b",
-        left=Stop(kind="field", index=5, count=6),
-        right=Stop(kind="field", index=0, count=6),
-        top=Stop(kind="trim"),
-        bottom=Stop(kind="trim"),
+        place=Held(
+            left=Stop(kind="field", index=5, count=6),
+            top=Stop(kind="trim"),
+            right=Stop(kind="field", index=0, count=6),
+            bottom=Stop(kind="trim"),
+        ),
         holds=HoldsNothing(),
     )
-    assert block_rect(block, frames).width > 100
+    assert place_rect(block.place, frames).width > 100

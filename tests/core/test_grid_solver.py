@@ -16,7 +16,10 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import KINDS, start
-from half_fold.core.publication.records import Publication, Stop
+from half_fold.core.publication.places import Stop
+from half_fold.core.publication.records import (
+    Publication,
+)
 from half_fold.core.publication.surgery import master_of
 from half_fold.core.spread.masters import own_grid
 

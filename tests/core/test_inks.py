@@ -410,7 +410,7 @@ def test_whatever_is_made_anew_is_made_in_inks_that_are_there(tmp_path: Path) ->
         job = rename_ink(job, ink.name, f"ink {at}")
     require_valid(job, "x")
     job, role = add_role(job, "A new role", "body")
-    job = with_page(job, replace(job.pages[0], blocks=tuple(block_over(name, holds) for name, holds in HELD.items())))
+    job = with_page(job, replace(job.pages[0], things=tuple(block_over(name, holds) for name, holds in HELD.items())))
     job = set_paths(
         job,
         [

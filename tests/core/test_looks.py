@@ -196,7 +196,7 @@ def test_roles_carry_their_look_into_display_text_and_stories(job: Publication) 
         block_over("b2", HoldsStory(story="s1"), (0, 6), (3, 7)),
         replace(block_over("b3", HoldsPanel(ink="straw"), (0, 2), (2, 3)), look="lifted"),
     )
-    made = with_page(made, replace(made.pages[0], blocks=blocks))
+    made = with_page(made, replace(made.pages[0], things=blocks))
     marks = Setter().spread(made, spreads_of(made)[0]).marks
     lit = [mark.block for mark in marks if isinstance(mark, Group) and mark.blend == "multiply"]
     assert lit == ["b1", "b2", "b3"]
@@ -271,7 +271,7 @@ def test_words_longer_than_their_way_are_said(job: Publication, lies: str) -> No
     assert over == 1
     made = with_page(
         job,
-        replace(job.pages[0], blocks=(block_over("b1", HoldsDisplay(
+        replace(job.pages[0], things=(block_over("b1", HoldsDisplay(
             paragraphs=(Paragraph(role="headline", runs=(Run(text=long * 3),)),), lies=lies), (0, 6), (0, 4)),)),  # type: ignore[arg-type] # of a table
     )  # fmt: skip
     (said,) = [finding for finding in check(made, Setter(), None) if finding.rule == "overset words"]
@@ -335,7 +335,7 @@ def test_filler_copy_has_the_letters_of_its_language(job: Publication) -> None:
 def _with_story(job: Publication) -> Publication:
     story = Story(id="s1", title="Held", paragraphs=(Paragraph(role="body", runs=(Run(text="One line."),)),))
     block = block_over("b1", HoldsStory(story="s1"), (0, 3), (0, 8))
-    return with_page(replace(job, stories=(story,)), replace(job.pages[0], blocks=(block,)))
+    return with_page(replace(job, stories=(story,)), replace(job.pages[0], things=(block,)))
 
 
 def test_filler_copy_fills_a_story_to_the_foot_and_stops_the_press_until_it_is_replaced(job: Publication) -> None:

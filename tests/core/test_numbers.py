@@ -9,6 +9,7 @@ from half_fold.core.numbers.blocks import block_numbers, story_numbers
 from half_fold.core.numbers.grid import grid_numbers
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsPicture,
@@ -17,7 +18,6 @@ from half_fold.core.publication.records import (
     Picture,
     Publication,
     Run,
-    Stop,
 )
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
@@ -101,13 +101,12 @@ def _pictured(job: Publication, width: int, height: int, right: Stop | None = No
     job = replace(job, pictures=(Picture(id="p", file="p.jpg", width=width, height=height, digest="d"),))
     block = Block(
         id="b",
-        left=Stop(kind="bleed"),
-        top=Stop(kind="bleed"),
-        right=right or Stop(kind="fold"),
-        bottom=Stop(kind="bleed"),
+        place=Held(
+            left=Stop(kind="bleed"), top=Stop(kind="bleed"), right=right or Stop(kind="fold"), bottom=Stop(kind="bleed")
+        ),
         holds=HoldsPicture(picture="p"),
     )
-    return with_page(job, replace(job.pages[5], blocks=(block,)))
+    return with_page(job, replace(job.pages[5], things=(block,)))
 
 
 @pytest.mark.parametrize(("pixels", "note"), [(4000, ""), (2000, "soft"), (1000, "refuse")])
@@ -144,13 +143,12 @@ def test_a_story_says_what_is_over_and_what_is_free(magazine: Publication) -> No
     assert numbers["Words"].value == 800 and numbers["Blocks"].how == "not on a page yet" and numbers["Over"].value > 0
     block = Block(
         id="b",
-        left=Stop(kind="margin"),
-        top=Stop(kind="margin"),
-        right=Stop(kind="margin"),
-        bottom=Stop(kind="margin"),
+        place=Held(
+            left=Stop(kind="margin"), top=Stop(kind="margin"), right=Stop(kind="margin"), bottom=Stop(kind="margin")
+        ),
         holds=HoldsStory(story=story, columns=3),
     )
-    job = with_page(job, replace(job.pages[5], blocks=(block,)))
+    job = with_page(job, replace(job.pages[5], things=(block,)))
     numbers = {n.name: n for n in story_numbers(job, setter.threads, story)}
     assert "Over" not in numbers and numbers["Room left"].value > 0
     assert sum(c.rect.width for c in setter.threads.flow(job, story).columns) / MM == pytest.approx(188 - 2 * 4.2)

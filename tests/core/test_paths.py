@@ -33,12 +33,13 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_named, with_page
-from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import block_box, hull_of
+from half_fold.core.spread.grouping import deleted, restack
 from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.properties import BLOCK
+from half_fold.core.spread.reaching import reach
 from half_fold.core.spread.wraps import obstacles
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import read
@@ -58,7 +59,7 @@ HELD = {
 def _job() -> Publication:
     job = add_insert(start("magazine", "Paths"), 16, "card")
     page = job.pages[0]
-    return with_page(job, replace(page, blocks=tuple(block_over(name, holds) for name, holds in HELD.items())))
+    return with_page(job, replace(page, things=tuple(block_over(name, holds) for name, holds in HELD.items())))
 
 
 @pytest.mark.parametrize("which", ["demo", "made"])
@@ -173,9 +174,9 @@ def test_size_and_place_are_typed_to_the_micrometre(cover: bool) -> None:
 @settings(max_examples=60, deadline=None)
 def test_a_turned_block_is_met_where_its_turned_corners_say(angle: float, x: float, y: float) -> None:
     job = set_path(_job(), "block.free.angle", f"{angle:.3f}")
-    job = with_page(job, replace(job.pages[0], blocks=(block_named(job, "free"),)))
+    job = with_page(job, replace(job.pages[0], things=(block_named(job, "free"),)))
     box, spread = block_box(job, 1, block_named(job, "free")), spread_of(job, 1)
-    hull = hull_of(block_named(job, "free"), box)
+    hull = hull_of(job, 1, block_named(job, "free"))
     by = math.radians(-round(angle, 3))
     middle_x, middle_y = box.centre
     back_x = middle_x + (x - middle_x) * math.cos(by) - (y - middle_y) * math.sin(by)
@@ -192,14 +193,14 @@ def test_a_turned_block_reaches_as_far_as_its_corners() -> None:
     for key, typed in {"width": "40mm", "height": "40mm", "across": "60mm", "down": "60mm", "angle": "45"}.items():
         job = set_path(job, f"block.panel.{key}", typed)
     block = block_named(job, "panel")
-    hull = hull_of(block, block_box(job, 1, block))
+    hull = hull_of(job, 1, block)
     assert hull.width / 72 * 25.4 == pytest.approx(40 * math.sqrt(2), abs=0.005)
-    marks = Setter().block_marks(job, 1, block)
+    marks = Setter().thing_marks(job, 1, block)
     assert bounds(marks[0]).grown(1).holds(hull.left, hull.top) and bounds(marks[0]).holds(*hull.centre)
     lying = [bounds(mark) for mark in leaves(marks)]
     assert min(each.left for each in lying) == pytest.approx(hull.left, abs=1.0)
     wrapped = [replace(each, wrap=Wrap(shape="box")) if each.id == "panel" else each for each in job.pages[0].blocks]
-    job = with_page(job, replace(job.pages[0], blocks=tuple(wrapped)))
+    job = with_page(job, replace(job.pages[0], things=tuple(wrapped)))
     (way,) = obstacles(job, 1, block_named(job, "words"))
     assert way.box == hull
 
@@ -209,7 +210,11 @@ def test_a_locked_block_keeps_what_it_is_until_it_is_unlocked() -> None:
     for path, typed in (("opacity", "50"), ("width", "40mm"), ("across", "3mm"), ("ink", "black")):
         with pytest.raises(Problem, match="locked"):
             set_path(job, f"block.panel.{path}", typed)
-    for edit in (edits.delete, lambda p, b: edits.reach(p, b, "bottom", True), lambda p, b: edits.restack(p, b, True)):
+    for edit in (
+        lambda p, b: deleted(p, [b]),
+        lambda p, b: reach(p, b, "bottom", True),
+        lambda p, b: restack(p, [b], "forward"),
+    ):
         with pytest.raises(Problem, match="locked"):
             edit(job, "panel")
     free = set_path(job, "block.panel.locked", "no")

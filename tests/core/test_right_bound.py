@@ -47,7 +47,7 @@ def test_a_block_belongs_to_the_page_under_it_and_keeps_its_place_in_a_mirror(mi
     assert [b.id for b in made.pages[2].blocks] == [block] and not made.pages[1].blocks
     made, block = claim(mirrored, (100.0, 100.0), (700.0, 200.0), (2, 3), HoldsPanel())
     (right,) = made.pages[1].blocks
-    assert right.right.kind == "bleed" and not right.right.facing
+    assert right.place.right.kind == "bleed" and not right.place.right.facing
     found = check(set_value(made, "language", "he"), Setter(), None)
     assert [f.rule for f in found] == ["copy thickness"]  # 32 pages are thin; nothing else
 

@@ -254,7 +254,7 @@ def test_a_job_of_format_1_is_brought_up_and_keeps_its_cover(demo: Path) -> None
     block = job.cover.back[0]
     assert (job.cover.ink, job.cover.tint) == ("dusk", 60)
     assert isinstance(block.holds, HoldsPicture)
-    assert (block.holds.picture, block.holds.focus_x, block.right.facing) == ("picture5", 0.25, True)
+    assert (block.holds.picture, block.holds.focus_x, block.place.right.facing) == ("picture5", 0.25, True)
     assert {role.name for role in job.roles} >= set(COVER_ROLES)
     body["cover"] = "paper"
     with pytest.raises(Problem, match="does not belong in a job"):
@@ -269,6 +269,9 @@ def test_a_file_of_format_three_keeps_its_folio_feet_and_headings(tmp_path: Path
     for role in body["roles"]:
         for field in ("keep_next", "based_on", "own"):
             del role[field]
+    for page in body["pages"]:
+        page["blocks"] = page.pop("things")
+    body["cover"] = {}
     read = decode(msgspec.json.encode({"format": 3, "publication": body}), "old")
     assert [(p.words, p.pages) for p in read.masters[0].furniture] == [("{folio}", "both"), ("{title}", "left")]
     assert {r.name for r in read.roles if r.keep_next} == {"headline", "subhead", "standfirst", "byline", "crosshead"}

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start, title_from
 from half_fold.core.publication.records import Picture
-from half_fold.core.publication.surgery import by_id, by_name, fresh_id, role_named, with_blocks
+from half_fold.core.publication.surgery import by_id, by_name, fresh_id, role_named, with_things
 from half_fold.core.publication.validity import require_valid
 
 JOB = start("magazine", "Surgery")
@@ -29,7 +29,7 @@ def test_a_fresh_id_is_new(taken: set[int]) -> None:
 
 
 def test_changing_one_page_leaves_the_others_the_same_records() -> None:
-    changed = with_blocks(JOB, "p5", lambda blocks: blocks)
+    changed = with_things(JOB, "p5", lambda blocks: blocks)
     assert all(a is b for a, b in zip(changed.pages, JOB.pages, strict=True) if a.id != "p5")
     assert changed.roles is JOB.roles and changed.brief is JOB.brief
 

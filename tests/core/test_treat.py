@@ -89,7 +89,7 @@ def test_the_press_prints_a_picture_as_it_is_treated(tmp_path: Path) -> None:
 def test_it_is_set_by_its_path_and_drawn_by_its_key() -> None:
     job = start("magazine", "x")
     picture = Picture(id="p1", file="p.png", width=60, height=60, digest="d")
-    page = replace(job.pages[0], blocks=(block_over("b1", HoldsPicture(picture="p1")),))
+    page = replace(job.pages[0], things=(block_over("b1", HoldsPicture(picture="p1")),))
     job = set_path(with_page(replace(job, pictures=(picture,)), page), "block.b1.treatment.exposure", "0.5")
     (mark,) = [m for m in Setter().spread(job, spread_of(job, 1)).marks if m.block == "b1"]
     assert parts_of(mark.picture) == ("p1", Treatment(exposure=0.5))

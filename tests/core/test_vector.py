@@ -201,7 +201,7 @@ def _job(tmp_path: Path, **more: object) -> tuple[Publication, Path]:
     folder = tmp_path / "pictures"
     job, picture = bring_picture(start("magazine", "Vector"), folder, source)
     block = block_over("b1", HoldsPicture(picture=picture.id, **more), (0, 3), (0, 3))  # type: ignore[arg-type] # of a table
-    return with_page(job, replace(job.pages[0], blocks=(block,), master="")), folder
+    return with_page(job, replace(job.pages[0], things=(block,), master="")), folder
 
 
 def test_art_is_kept_in_the_job_and_read_back(tmp_path: Path) -> None:

@@ -19,8 +19,9 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, Form, HoldsPanel, HoldsStory, Publication, Wrap
 from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.frames import block_box, frames_of
 from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.reaching import in_rect
 from half_fold.core.spread.wraps import Obstacle, obstacle_of, slots
 from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.faces import face
@@ -43,7 +44,7 @@ def _job(story_rows: tuple[int, int] = (0, 7), wrap: Wrap | None = None, columns
     job, story = add_story(job, "Words", tuple(read_plain(f"{WORDS}\n\n{WORDS}").paragraphs))
     text = block_over("t", HoldsStory(story=story, columns=columns), rows=story_rows)
     panel = replace(block_over("p", HoldsPanel(), (2, 3), (1, 2)), wrap=wrap)
-    return with_page(job, replace(job.pages[4], blocks=(text, panel)))
+    return with_page(job, replace(job.pages[4], things=(text, panel)))
 
 
 def _text(job: Publication) -> list[Glyphs]:
@@ -163,8 +164,9 @@ def test_a_drop_cap_is_no_deeper_than_its_paragraph() -> None:
         job, "Short", tuple(read_plain("Two short lines of text that turn once at this measure. " * 2).paragraphs)
     )
     page = job.pages[4]
-    text = replace(page.blocks[0], holds=HoldsStory(story=story), right=in_field(2, 6))
-    marks = _text(with_page(short, replace(page, blocks=(text,))))
+    narrow = replace(page.blocks[0].place, right=in_field(2, 6))
+    text = replace(page.blocks[0], holds=HoldsStory(story=story), place=narrow)
+    marks = _text(with_page(short, replace(page, things=(text,))))
     assert len({m.baseline for m in marks}) == 3 or all(m.size < 30 for m in marks)
 
 
@@ -200,8 +202,8 @@ def test_columns_made_even_differ_by_a_line_at_most() -> None:
     page = job.pages[4]
     text = page.blocks[0]
     assert isinstance(text.holds, HoldsStory)
-    even = with_page(job, replace(page, blocks=(replace(text, holds=replace(text.holds, balanced=True)),)))
-    uneven = with_page(job, replace(page, blocks=(text,)))
+    even = with_page(job, replace(page, things=(replace(text, holds=replace(text.holds, balanced=True)),)))
+    uneven = with_page(job, replace(page, things=(text,)))
 
     def counts(publication: Publication) -> list[int]:
         story = text.holds.story  # type: ignore[union-attr]
@@ -220,7 +222,7 @@ def test_columns_round_something_are_made_even_in_depth() -> None:
     text = page.blocks[0]
     assert isinstance(text.holds, HoldsStory)
     even = replace(text, holds=replace(text.holds, balanced=True))
-    job = with_page(job, replace(page, blocks=(even, page.blocks[1])))
+    job = with_page(job, replace(page, things=(even, page.blocks[1])))
     found = Setter().threads.flow(job, text.holds.story)
     assert not found.over_lines
     ends = [
@@ -245,7 +247,7 @@ def test_one_setter_gives_even_columns_what_a_fresh_one_gives_edit_upon_edit() -
         job = with_story(job, replace(story, paragraphs=added))
         for even in (True, False, True):
             block = replace(text, holds=replace(text.holds, balanced=even))
-            job = with_page(job, replace(job.pages[4], blocks=(block,)))
+            job = with_page(job, replace(job.pages[4], things=(block,)))
             assert told(job, setter) == told(job, Setter()), (words[:10], even)
 
 
@@ -255,7 +257,9 @@ def test_one_setter_gives_even_columns_what_a_fresh_one_gives_edit_upon_edit() -
 def _blocked(block: Block, y: float, box: Rect) -> tuple[float, float] | None:
     job = start("magazine", "Wraps")
     wrap = Wrap(shape="outline", offset=length("0mm"))
-    return obstacle_of(job, replace(block, wrap=wrap), wrap, box).blocked(y, y + 0.5)
+    placed = replace(block, wrap=wrap, place=in_rect(block.place, box, frames_of(job, 3)))
+    page = replace(job.pages[2], things=(placed,))
+    return obstacle_of(with_page(job, page), 3, placed, wrap).blocked(y, y + 0.5)
 
 
 @pytest.mark.parametrize("y", [12.0, 30.0, 50.0, 77.0, 88.0])

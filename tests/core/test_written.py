@@ -22,7 +22,7 @@ LINES = (
 def _job(locked: bool = False) -> Publication:
     job = start("magazine", "Written")
     block = replace(block_over("w", HoldsDisplay(paragraphs=LINES)), locked=locked)
-    return with_page(job, replace(job.pages[0], blocks=(block, block_over("p", HoldsPanel()))))
+    return with_page(job, replace(job.pages[0], things=(block, block_over("p", HoldsPanel()))))
 
 
 def _words(job: Publication) -> tuple[Paragraph, ...]:

@@ -110,7 +110,7 @@ def test_edges_reach_over_the_spine(station: CoverStation) -> None:
     lefts = []
     for _ in range(3):
         QTest.keyClick(station.bench, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
-        lefts.append(_selected(station).left)
+        lefts.append(_selected(station).place.left)
     assert [(s.kind, s.facing) for s in lefts] == [("fold", False), ("fold", True), ("field", True)] or [
         (s.kind, s.facing) for s in lefts[:2]
     ] == [("fold", False), ("fold", True)]

@@ -45,7 +45,7 @@ def _selected(station: SpreadsStation) -> Block:
 def test_fields_are_claimed_and_one_letter_chooses(station: SpreadsStation, letter: str, kind: type) -> None:
     block = _claim(station, (1, 1), (3, 4), letter)
     assert isinstance(block.holds, kind)
-    assert [(s.kind, s.index) for s in (block.left, block.top, block.right, block.bottom)] == [
+    assert [(s.kind, s.index) for s in (block.place.left, block.place.top, block.place.right, block.place.bottom)] == [
         ("field", 1),
         ("field", 1),
         ("field", 3),
@@ -59,7 +59,7 @@ def test_a_drag_beyond_the_text_area_reaches_the_bleed(station: SpreadsStation) 
     drag(bench, on_bench(bench, paper.left + 6, paper.top + 6), field(bench, 8, 3))
     QTest.keyClicks(station.chooser, "p")
     block = _selected(station)
-    assert (block.left.kind, block.top.kind, block.right.facing) == ("bleed", "bleed", True)
+    assert (block.place.left.kind, block.place.top.kind, block.place.right.facing) == ("bleed", "bleed", True)
 
 
 def test_the_picture_chosen_on_the_picture_drawer_is_placed(station: SpreadsStation) -> None:
@@ -140,21 +140,21 @@ def test_edges_reach_and_draw_in_by_keys(station: SpreadsStation) -> None:
     _claim(station, (1, 1), (3, 4), "k")
     for _ in range(3):
         QTest.keyClick(station.bench, Qt.Key.Key_Left, ALT)
-    assert _selected(station).left.kind == "bleed"
+    assert _selected(station).place.left.kind == "bleed"
     QTest.keyClick(station.bench, Qt.Key.Key_Down, ALT)
-    assert _selected(station).bottom.index == 5
+    assert _selected(station).place.bottom.index == 5
     QTest.keyClick(station.bench, Qt.Key.Key_Right, ALT | SHIFT)
-    assert _selected(station).right.index == 2
+    assert _selected(station).place.right.index == 2
 
 
 def test_blocks_move_by_keys_and_by_mouse_and_go_by_delete(station: SpreadsStation) -> None:
     block = _claim(station, (1, 1), (2, 2), "k")
     QTest.keyClick(station.bench, Qt.Key.Key_Right)
     QTest.keyClick(station.bench, Qt.Key.Key_Down)
-    assert (_selected(station).left.index, _selected(station).top.index) == (2, 2)
+    assert (_selected(station).place.left.index, _selected(station).place.top.index) == (2, 2)
     drag(station.bench, field(station.bench, 2, 2), field(station.bench, 7, 4))
     moved = _selected(station)
-    assert (moved.left.index, moved.top.index) == (1, 4)
+    assert (moved.place.left.index, moved.place.top.index) == (1, 4)
     assert page_of_block(station.session.publication, block.id)[0] + 1 == 27
     QTest.keyClick(station.bench, Qt.Key.Key_Delete)
     assert station.session.block is None and not station.session.publication.pages[26].blocks
@@ -191,7 +191,13 @@ def test_fields_are_claimed_by_keyboard(station: SpreadsStation) -> None:
     assert station.chooser is not None
     QTest.keyClicks(station.chooser, "i")
     block = _selected(station)
-    assert (block.left.index, block.right.index, block.top.index, block.bottom.index) == (1, 2, 0, 1)
+    place = block.place
+    assert (place.left.index, place.right.index, place.top.index, place.bottom.index) == (
+        1,
+        2,
+        0,
+        1,
+    )
 
 
 def test_tab_goes_through_the_blocks(station: SpreadsStation, window: Window) -> None:

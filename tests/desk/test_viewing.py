@@ -9,7 +9,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.spread import edits
+from half_fold.core.spread.grouping import deleted
+from half_fold.core.spread.reaching import reach
 from half_fold.desk.stations.bench import LOUPE
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.stations.viewing import CLOSEST, FARTHEST, MARGIN, Viewing
@@ -75,7 +76,13 @@ def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: Spread
     QTest.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=end)
     QTest.keyClicks(station.chooser, "k")
     block = window.session.publication.pages[25].blocks[0]
-    assert (block.left.index, block.right.index, block.top.index, block.bottom.index) == (1, 3, 1, 2)
+    place = block.place
+    assert (place.left.index, place.right.index, place.top.index, place.bottom.index) == (
+        1,
+        3,
+        1,
+        2,
+    )
 
 
 def test_the_selection_fills_the_bench(station: SpreadsStation, window: Window) -> None:
@@ -156,8 +163,8 @@ def test_drawing_only_what_changed_gives_what_drawing_all_gives(window: Window) 
         assert as_if_anew()
     story = window.session.publication.pages[6].blocks[3].id
     for change in (
-        lambda p: edits.reach(p, story, "bottom", False),
-        lambda p: edits.delete(p, window.session.publication.pages[6].blocks[0].id),
+        lambda p: reach(p, story, "bottom", False),
+        lambda p: deleted(p, [window.session.publication.pages[6].blocks[0].id]),
     ):
         window.session.edit(change, "change")
         bench.repaint()

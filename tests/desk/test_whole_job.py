@@ -116,7 +116,7 @@ def test_by_keyboard_alone(desk: Desk, tmp_path: Path, pictures: list[Path]) -> 
     saved = read(tmp_path / "jobs" / "hedge-laying" / "hedge-laying.halffold")
     kinds = [type(block.holds) for page in saved.pages for block in page.blocks]
     assert kinds == [HoldsPicture, HoldsStory]
-    assert saved.pages[1].blocks[0].left.kind == "bleed"
+    assert saved.pages[1].blocks[0].place.left.kind == "bleed"
 
 
 def _click(widget: QWidget, at: QPoint | None = None) -> None:

@@ -12,7 +12,15 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.measure.entry import MM
-from half_fold.core.publication.records import Block, Holds, HoldsBarcode, HoldsPanel, Paragraph, Run, Stop
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    Holds,
+    HoldsBarcode,
+    HoldsPanel,
+    Paragraph,
+    Run,
+)
 from half_fold.core.store.job import open_job
 from tests.conftest import judge
 
@@ -24,7 +32,7 @@ def _put(job: Path, field: str, holds: Holds) -> None:
     edges = {edge: Stop(kind="margin") for edge in ("left", "top", "right", "bottom")}
     opened = open_job(job)
     publication = opened.publication
-    cover = replace(publication.cover, **{field: (Block(id="b1", holds=holds, **edges),)})
+    cover = replace(publication.cover, **{field: (Block(id="b1", holds=holds, place=Held(**edges)),)})
     opened.save(replace(publication, cover=cover))
     opened.close()
 

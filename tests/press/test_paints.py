@@ -140,7 +140,7 @@ def test_what_mixes_is_known() -> None:
 
 def _spoken(job: Publication, holds: HoldsDisplay, out: Path, look: str = "") -> str:
     block = replace(block_over("b1", holds, (0, 5), (0, 6)), look=look)
-    made = with_page(job, replace(job.pages[0], blocks=(block,), master=""))
+    made = with_page(job, replace(job.pages[0], things=(block,), master=""))
     press(made, out.parent, out)
     return re.sub(r"\s", "", judge("pdftotext", "-raw", "-l", "1", out, "-"))
 

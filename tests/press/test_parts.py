@@ -17,7 +17,12 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.press.make import press
 from half_fold.core.press.parts import part_named, parts_of, sheet_at
-from half_fold.core.publication.records import Block, HoldsPanel, Publication, Stop
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    HoldsPanel,
+    Publication,
+)
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.store.job import create_job
 from tests.conftest import judge
@@ -27,13 +32,13 @@ BLEED = Stop(kind="bleed")
 
 def _whole_page(name: str, ink: str) -> Block:
     """Bleed at head, foot and outside, and at the fold."""
-    return Block(id=name, left=BLEED, top=BLEED, right=BLEED, bottom=BLEED, holds=HoldsPanel(ink=ink))
+    return Block(id=name, place=Held(left=BLEED, top=BLEED, right=BLEED, bottom=BLEED), holds=HoldsPanel(ink=ink))
 
 
 def _wired(*more: str) -> Publication:
     job = set_values(start("magazine", "Wired"), ["binding=coil", "pages=24", *more])
     for index, ink in ((1, "russet"), (2, "loden")):
-        job = with_page(job, replace(job.pages[index], blocks=(_whole_page(f"b{index}", ink),)))
+        job = with_page(job, replace(job.pages[index], things=(_whole_page(f"b{index}", ink),)))
     cover = replace(job.cover, ink="paper", front=(_whole_page("c1", "russet"),), back=(_whole_page("c2", "loden"),))
     return replace(job, cover=replace(cover, inside_front=(_whole_page("c3", "dusk"),)))
 
@@ -95,13 +100,15 @@ def test_a_block_across_the_fold_of_a_wired_copy_is_on_both_leaves_and_no_other_
     job = _wired()
     across = Block(
         id="b9",
-        left=BLEED,
-        top=Stop(kind="trim"),
-        right=Stop(kind="bleed", facing=True),
-        bottom=Stop(kind="field", index=1, count=8),
+        place=Held(
+            left=BLEED,
+            top=Stop(kind="trim"),
+            right=Stop(kind="bleed", facing=True),
+            bottom=Stop(kind="field", index=1, count=8),
+        ),
         holds=HoldsPanel(ink="black"),
     )
-    job = with_page(with_page(job, replace(job.pages[2], blocks=())), replace(job.pages[1], blocks=(across,)))
+    job = with_page(with_page(job, replace(job.pages[2], things=())), replace(job.pages[1], things=(across,)))
     press(job, tmp_path, tmp_path / "x.pdf")
     for page in (2, 3):
         seen = _seen(tmp_path / "x.pdf", page, tmp_path)

@@ -143,7 +143,7 @@ def _job(folder: Path, kind: str, inks: str = "", size: tuple[int, int] | None =
         Image.open(source).resize(size).save(source)
     job, picture = bring_picture(start("magazine", "Kinds"), folder / "pictures", source)
     job = with_page(
-        job, replace(job.pages[2], blocks=(block_over("b1", HoldsPicture(picture=picture.id), (0, 3), (0, 2)),))
+        job, replace(job.pages[2], things=(block_over("b1", HoldsPicture(picture=picture.id), (0, 3), (0, 2)),))
     )
     return set_value(job, f"picture.{picture.file}.inks", inks), folder / "pictures"
 
@@ -222,7 +222,7 @@ def test_the_ink_of_a_picture_is_held_against_the_paper(tmp_path: Path) -> None:
     heavy = Image.new("CMYK", (300, 200), (250, 250, 240, 255))
     heavy.save(tmp_path / "heavy.tif", icc_profile=shipped_profile(UNCOATED))
     job, picture = bring_picture(start("magazine", "x"), tmp_path / "pictures", tmp_path / "heavy.tif")
-    job = with_page(job, replace(job.pages[2], blocks=(block_over("b1", HoldsPicture(picture=picture.id)),)))
+    job = with_page(job, replace(job.pages[2], things=(block_over("b1", HoldsPicture(picture=picture.id)),)))
     (found,) = [f for f in check(job, Setter(), tmp_path / "pictures") if f.rule == "too much ink"]
     assert "390 %" in found.message and found.fix is not None
     after = found.fix.edit(job)
@@ -263,7 +263,7 @@ def test_each_part_is_printed_by_the_profile_of_its_own_paper(tmp_path: Path) ->
 def test_pictures_of_a_section_go_by_its_paper_in_one_file_too(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, "rgb png")
     blocks = job.pages[2].blocks
-    job = with_page(job, replace(job.pages[4], blocks=(replace(blocks[0], id="b2"),)))
+    job = with_page(job, replace(job.pages[4], things=(replace(blocks[0], id="b2"),)))
     job = set_value(job, "paper.cover", "Tarn Offset 80")
     section = Section(name="Notes", first=job.pages[3].id, paper="Tarn Offset 80")
     press(replace(job, sections=(section,)), pictures, tmp_path / "x.pdf")
@@ -346,7 +346,7 @@ def test_a_picture_in_bands_is_the_picture_at_once(monkeypatch: pytest.MonkeyPat
 def test_a_side_longer_than_a_jpeg_can_hold_goes_in_whole(tmp_path: Path, magazine: Publication) -> None:
     Image.new("RGB", (65_600, 3), (200, 20, 30)).save(tmp_path / "long.png")
     job, picture = bring_picture(magazine, tmp_path / "pictures", tmp_path / "long.png")
-    job = with_page(job, replace(job.pages[2], blocks=(block_over("b1", HoldsPicture(picture=picture.id)),)))
+    job = with_page(job, replace(job.pages[2], things=(block_over("b1", HoldsPicture(picture=picture.id)),)))
     proved = press(job, tmp_path / "pictures", tmp_path / "x.pdf")
     judge("qpdf", "--check", tmp_path / "x.pdf")
     assert proved.pictures == 1

@@ -44,7 +44,7 @@ def _hard(paragraphs: tuple[Paragraph, ...] = (), **roles: str) -> Publication:
     text = block_over("t", HoldsStory(story=story, columns=4, balanced=True), rows=(0, 6))
     wrap = Wrap(shape="ellipse", side="both", offset=length("4mm"))
     panel = replace(block_over("p", HoldsPanel(ink="straw"), (2, 3), (1, 2)), wrap=wrap)
-    return with_page(job, replace(job.pages[2], blocks=(text, panel)))
+    return with_page(job, replace(job.pages[2], things=(text, panel)))
 
 
 def _pressed(job: Publication, folder: Path) -> tuple[Path, Path]:

@@ -16,7 +16,6 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture, with_pictures
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
-from half_fold.core.publication.surgery import every_block
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
@@ -74,7 +73,6 @@ class Session(Workpiece):
         self._quiet.timeout.connect(self.check_now)
         self._quiet.start()
         self.page = 1
-        self.block: str | None = None
         self.story: str | None = job.publication.stories[0].id if job.publication.stories else None
 
     @property
@@ -175,8 +173,6 @@ class Session(Workpiece):
     def _now(self) -> None:
         publication = self.publication
         self.page = min(self.page, len(publication.pages))
-        if self.block is not None and all(block.id != self.block for _, _, block in every_block(publication)):
-            self.block = None
         if all(story.id != self.story for story in publication.stories):
             self.story = publication.stories[0].id if publication.stories else None
         self.proxies.know(publication.pictures)

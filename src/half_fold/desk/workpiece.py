@@ -1,15 +1,18 @@
-"""What a bench works on: a document with one spread of it in view, and a block of it selected."""
+"""What a bench works on: a document with one spread of it in view, and things of it chosen."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from half_fold.core.drawing.changes import without_blocks
 from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Picture, Publication
-from half_fold.core.publication.surgery import used_pictures
+from half_fold.core.publication.records import Block, Picture, Publication
+from half_fold.core.publication.surgery import page_of_thing, things_around, used_pictures
+from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.compose import Setter
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
@@ -31,8 +34,15 @@ class Workpiece(QObject):
     history: History
     bringing: Bringing
     page: int
-    block: str | None
     story: str | None
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._chosen: tuple[str, ...] = ()
+        self._there: tuple[Publication | None, tuple[str, ...], tuple[str, ...]] = (None, (), ())
+        self._shown: tuple[DisplayList, frozenset[str], DisplayList] | None = None
+        self.inside = ""  # the group that was entered
+        self.hidden: frozenset[str] = frozenset()  # blocks out of sight while others are worked on
 
     @property
     def publication(self) -> Publication:
@@ -56,7 +66,15 @@ class Workpiece(QObject):
 
     def marks(self) -> DisplayList:
         """What is drawn of the spread in view."""
-        return self.setter.spread(self.publication, self.spread)
+        return self.seen(self.setter.spread(self.publication, self.spread))
+
+    def seen(self, marks: DisplayList) -> DisplayList:
+        """What is drawn but for what is hidden; the same list as long as both stay the same."""
+        if not self.hidden:
+            return marks
+        if self._shown is None or self._shown[0] is not marks or self._shown[1] != self.hidden:
+            self._shown = marks, self.hidden, without_blocks(marks, self.hidden)
+        return self._shown[2]
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
@@ -87,7 +105,7 @@ class Workpiece(QObject):
         page = min(max(page, 1), len(self.publication.pages))
         if page != self.page:
             if spread_index(page) != spread_index(self.page):
-                self.block = None
+                self._chosen = ()
             self.page = page
             self.selected.emit()
 
@@ -96,11 +114,60 @@ class Workpiece(QObject):
         index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
         self.go_to(max(1, min(2 * index, len(self.publication.pages))))
 
-    def select(self, block: str | None) -> None:
-        """Choose a block, or none, and say so."""
-        if block != self.block:
-            self.block = block
+    # What is chosen -----------------------------------------------------------------------------
+
+    @property
+    def chosen(self) -> tuple[str, ...]:
+        """The ids of the blocks and groups that are chosen, in that order, as long as they are on a page."""
+        now = self.publication
+        if self._there[0] is not now or self._there[1] is not self._chosen:
+            there = {thing.id for page in now.pages for thing in every_thing(page.things)} if self._chosen else ()
+            self._there = now, self._chosen, tuple(name for name in self._chosen if name in there)
+        return self._there[2]
+
+    @property
+    def block(self) -> str | None:
+        """The block that alone is chosen; none where it is a group, or several things."""
+        if len(self.chosen) != 1:
+            return None
+        return self.chosen[0] if isinstance(page_of_thing(self.publication, self.chosen[0])[2], Block) else None
+
+    def choose(self, names: Sequence[str]) -> None:
+        """Choose those things, and say so."""
+        if tuple(names) != self._chosen:
+            self._chosen = tuple(names)
+            if not names or not self.inside_holds(names[-1]):
+                self.inside = ""
             self.selected.emit()
+
+    def select(self, name: str | None) -> None:
+        """Choose one thing alone, or none."""
+        self.choose(() if name is None else (name,))
+
+    def add_or_drop(self, name: str) -> None:
+        """Choose a thing as well as what is chosen, or no longer."""
+        self.choose([each for each in self.chosen if each != name] if name in self.chosen else [*self.chosen, name])
+
+    def inside_holds(self, name: str) -> bool:
+        """Whether a thing is in the group that was entered."""
+        try:
+            way = things_around(self.publication, name)
+        except Problem:
+            return False
+        return any(thing.id == self.inside for thing in way[:-1])
+
+    def enter(self, group: str, name: str) -> None:
+        """Into a group: what is in it can be chosen by itself."""
+        self.inside = group
+        self.select(name)
+
+    def hide(self, names: Sequence[str]) -> None:
+        """Those things out of sight while others are worked on; they print as ever. None shows all again."""
+        hidden = {thing.id for name in names for thing in every_thing((page_of_thing(self.publication, name)[2],))}
+        self.hidden = self.hidden | hidden if names else frozenset()
+        self._chosen = () if names else self._chosen
+        self.changed.emit()
+        self.selected.emit()
 
     def choose_story(self, story: str | None) -> None:
         """Choose a story, or none, and say so."""

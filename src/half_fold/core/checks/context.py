@@ -11,7 +11,7 @@ from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Holds, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, hull_of
+from half_fold.core.spread.frames import hull_of
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class Context:
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:
         """(page number, block, its rectangle) of every block in reading order."""
         return tuple(
-            (index + 1, block, hull_of(block, block_box(self.publication, index + 1, block)))
+            (index + 1, block, hull_of(self.publication, index + 1, block))
             for index, _page, block in every_block(self.publication)
         )
 

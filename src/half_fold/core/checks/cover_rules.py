@@ -15,10 +15,10 @@ from half_fold.core.cover.template import barcode_place
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay
+from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, blocks_of
 from half_fold.core.spread.cards import card_marks
 from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, hull_of
+from half_fold.core.spread.frames import hull_of
 
 NEAR = 0.02 * MM
 MASTHEAD = "masthead"
@@ -71,7 +71,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
     if not has_cover(publication):
         return
     shown = cover_flat(publication).front.height * IN_VIEW
-    heads = {b.id for b in publication.cover.front if _is_masthead(b.holds)}
+    heads = {b.id for b in blocks_of(publication.cover.front) if _is_masthead(b.holds)}
     marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
     for head in sorted(heads):
         ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.block == head])
@@ -105,10 +105,10 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
     side = side_of(publication, "outside")
     place = barcode_place(publication, cover_flat(publication))
     page = LEFT + RIGHT - front_page(publication)
-    for block in publication.cover.back:
+    for block in blocks_of(publication.cover.back):
         if not isinstance(block.holds, HoldsDisplay | HoldsBarcode):
             continue
-        box = hull_of(block, block_box(side, page, block))
+        box = hull_of(side, page, block)
         if box.meets(place):
             why = f"{sheet.name} lays a barcode there itself and would cover it; move it, or draw it in."
             message = "It stands where the printer lays a barcode"

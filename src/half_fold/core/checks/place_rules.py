@@ -17,6 +17,7 @@ from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import facing, on_right, spread_of
+from half_fold.core.publication.places import Floating, Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -27,13 +28,13 @@ from half_fold.core.publication.records import (
     HoldsRule,
     HoldsStory,
     Publication,
-    Stop,
 )
 from half_fold.core.publication.surgery import cover_blocks, page_of_block
 from half_fold.core.spread import edits
 from half_fold.core.spread.barcode import SMALLEST, ground, symbol
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
-from half_fold.core.spread.frames import block_box, page_frame_of, spread_area, turn_of
+from half_fold.core.spread.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
+from half_fold.core.spread.reaching import set_stop
 
 NEAR = 0.02 * MM
 BARCODE_CLEAR_MM = 5.0
@@ -45,13 +46,19 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
     """How far an edge lies outside the trim (negative inside), or None at the fold."""
     axis = ("left", "top", "right", "bottom").index(edge)
     page = number
-    if edge in ("left", "right") and getattr(block, edge).facing:
+    if edge in ("left", "right") and _lies_across(block, edge):
         page = facing(number)
     if not 1 <= page <= len(context.publication.pages):
         return None
     if edge == ("left" if on_right(context.publication, page) else "right"):
         return None
     return OUTWARD[edge] * (box[axis] - page_frame_of(context.publication, page).trim[axis])
+
+
+def _lies_across(block: Block, edge: Edge) -> bool:
+    """Whether an edge is on the facing page."""
+    place = block.place
+    return place.across.stop.facing if isinstance(place, Floating) else bool(getattr(place, edge).facing)
 
 
 def _fills_its_box(block: Block) -> bool:
@@ -65,7 +72,7 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     for number, block, box in context.blocks:
         if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsNothing):
             continue
-        if block.angle:
+        if angle_of(context.publication, number, block):
             yield from _bare_corners(context, number, block, box)
             continue
         if isinstance(block.holds, HoldsRule) or not _fills_its_box(block):
@@ -95,14 +102,16 @@ def _bare_corners(context: Context, number: int, block: Block, around: Rect) -> 
     """A block that would reach the trim, but is turned away from it."""
     publication = context.publication
     box = block_box(publication, number, block)
-    turn = turn_of(block, box)
+    turn = turn_of(publication, number, block)
     assert turn is not None
     printed = spread_area(publication, spread_of(publication, number)).grown(publication.brief.bleed.pt - NEAR)
     for index, edge in enumerate(EDGES):  # which go round clockwise
         beyond = _beyond_trim(context, number, block, box, edge)
         if beyond is None or beyond < -NEAR:
             continue
-        there = EDGES[(index - round(block.angle / 90)) % 4]  # the edge that the turn has brought there
+        there = EDGES[
+            (index - round(angle_of(publication, number, block) / 90)) % 4
+        ]  # the edge that the turn has brought there
         start, end = _ends(box, there)
         if _crosses(turn.of(*start), turn.of(*end), printed):
             message = f"Turned, it leaves paper bare at its {_name(edge)} edge"
@@ -151,7 +160,9 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
                 gone = beyond > 0
                 message = f"Text passes the safe zone by {figure((beyond + safe) / MM)} mm at its {_name(edge)} edge"
                 why = "It reaches past the trim and would be cut off." if gone else "The cut may wander into it."
-                fix = None if block.angle else _to_margin(block, edge)  # which would not draw in its corners
+                fix = (
+                    None if angle_of(context.publication, number, block) else _to_margin(block, edge)
+                )  # which would not draw in its corners
                 yield Finding("text beyond the safe zone", TRIMMED, message, why, gone, number, block.id, box, fix)
 
 
@@ -171,7 +182,7 @@ def barcode_place(context: Context) -> Iterator[Finding]:
             message = f"The barcode needs {size}, more than its block has"
             why = "What stands beside it could enter its quiet zones; give the block more room, or the code less."
             yield Finding("barcode", UNREAD, message, why, False, number, block.id, box, _smaller(block, upright, area))
-        turn = turn_of(block, upright)
+        turn = turn_of(context.publication, number, block)
         area = area if turn is None else turn.around(area)
         clear = min(a - b for a, b in ((area.left, trim.left), (area.top, trim.top), (trim.right, area.right)))
         clear = min(clear, trim.bottom - area.bottom)
@@ -205,7 +216,7 @@ def _to_margin(block: Block, edge: Edge) -> Fix:
 def _to(publication: Publication, block: str, edge: Edge, kind: Literal["bleed", "margin"]) -> Publication:
     """One edge onto the bleed or the margin of the page it lies on."""
     _, _, found = page_of_block(publication, block)
-    return edits.set_stop(publication, block, edge, Stop(kind=kind, facing=getattr(found, edge).facing))
+    return set_stop(publication, block, edge, Stop(kind=kind, facing=_lies_across(found, edge)))
 
 
 def _name(edge: Edge) -> str:
@@ -218,7 +229,7 @@ def grounds_at_the_trim(context: Context) -> Iterator[Finding]:
     for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsDisplay):
             continue
-        marks = context.setter.block_marks(context.publication, number, block)
+        marks = context.setter.thing_marks(context.publication, number, block)
         shapes = [bounds(mark) for mark in leaves(marks) if isinstance(mark, Path | Shape)]
         if not shapes:
             continue
@@ -267,9 +278,9 @@ def no_bleed(context: Context) -> Iterator[Finding]:
         return
     reaching = [(number, block, box) for number, block, box in context.blocks if _reaches(context, number, block, box)]
     covered = any(
-        getattr(block, edge).kind in ("bleed", "trim")
+        getattr(block.place, edge).kind in ("bleed", "trim")
         for block in cover_blocks(publication)
-        if isinstance(block.holds, HoldsPicture | HoldsPanel)
+        if isinstance(block.holds, HoldsPicture | HoldsPanel) and isinstance(block.place, Held)
         for edge in EDGES
     )
     if reaching or covered:

@@ -16,7 +16,14 @@ from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, length
 from half_fold.core.plan.spreads import Spread, on_right
-from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Paragraph, Publication, Stop
+from half_fold.core.publication.places import Stop
+from half_fold.core.publication.records import (
+    Block,
+    HoldsDisplay,
+    HoldsStory,
+    Paragraph,
+    Publication,
+)
 from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
@@ -25,6 +32,7 @@ from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
+from half_fold.core.spread.reaching import set_stop
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.filler import is_filler
@@ -143,7 +151,7 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
     count = len(page_frame_of(publication, number).columns)
     edge: Edge = "left" if on_right(publication, number) else "right"
     stop = Stop(kind="field", index=0 if edge == "left" else count - 1, count=count)
-    return edits.set_stop(publication, block, edge, stop)
+    return set_stop(publication, block, edge, stop)
 
 
 def missing_glyph(context: Context) -> Iterator[Finding]:

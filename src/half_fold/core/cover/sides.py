@@ -14,7 +14,8 @@ from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
-from half_fold.core.publication.records import Block, Brief, Cover, Grid, Master, Page, Publication
+from half_fold.core.publication.records import Brief, Cover, Grid, Master, Page, Publication
+from half_fold.core.publication.things import Things
 
 Side = Literal["outside", "inside"]
 SIDES: tuple[Side, ...] = ("outside", "inside")
@@ -109,18 +110,18 @@ def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
 def _pages(cover: Cover, side: str, left: str, right: str) -> tuple[Page, ...]:
     return (
         Page(id=f"{side} none", master=_MASTER),
-        Page(id=f"{side} left", master=_MASTER, blocks=getattr(cover, left)),
-        Page(id=f"{side} right", master=_MASTER, blocks=getattr(cover, right)),
+        Page(id=f"{side} left", master=_MASTER, things=getattr(cover, left)),
+        Page(id=f"{side} right", master=_MASTER, things=getattr(cover, right)),
     )
 
 
 def with_side(publication: Publication, side: Side, changed: Publication) -> Publication:
-    """The job with the blocks of a changed side."""
-    blocks: dict[str, tuple[Block, ...]] = {
-        field: changed.pages[number - 1].blocks
+    """The job with the things of a changed side."""
+    things: dict[str, Things] = {
+        field: changed.pages[number - 1].things
         for field, number in zip(fields_of(publication, side), (LEFT, RIGHT), strict=True)
     }
-    return replace(publication, cover=replace(publication.cover, **blocks))
+    return replace(publication, cover=replace(publication.cover, **things))
 
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:

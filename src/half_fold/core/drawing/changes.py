@@ -1,5 +1,8 @@
 """What differs between two display lists of one spread, so that only that need be drawn again."""
 
+from collections.abc import Container, Iterable, Iterator
+from dataclasses import replace
+
 import numpy as np
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Veil
@@ -76,3 +79,15 @@ def changed_area(before: DisplayList, now: DisplayList) -> Rect | None:
 def within(marks: DisplayList, area: Rect) -> DisplayList:
     """The marks that may reach into an area, in their order."""
     return DisplayList(area, tuple(mark for mark in marks.marks if bounds(mark).meets(area)))
+
+
+def without_blocks(marks: DisplayList, blocks: Container[str]) -> DisplayList:
+    """The list without the marks of some blocks, those in groups as well."""
+    return DisplayList(marks.area, tuple(_without(marks.marks, blocks)))
+
+
+def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:
+    for mark in marks:
+        if mark.block in blocks:
+            continue
+        yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, Group) else mark

@@ -11,12 +11,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from msgspec.structs import replace
+
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, Stop
+from half_fold.core.publication.places import Anchor, Floating, Place, Stop
 
 Edge = Literal["left", "top", "right", "bottom"]
 EDGES: tuple[Edge, ...] = ("left", "top", "right", "bottom")
+Axis = Literal["across", "down"]
+AXES: dict[Axis, tuple[Edge, Edge]] = {"across": ("left", "right"), "down": ("top", "bottom")}
 OUTWARD = {"left": -1, "top": -1, "right": 1, "bottom": 1}
 SAME_PLACE = 0.01
 
@@ -85,15 +89,34 @@ def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int
     return frame.trim[axis] + out * frame.bleed
 
 
-def block_rect(block: Block, frames: Frames) -> Rect:
-    """The block's rectangle; where a coarser grid would leave it nothing, it keeps one field."""
-    left, top = position(block.left, "left", frames), position(block.top, "top", frames)
-    right, bottom = position(block.right, "right", frames), position(block.bottom, "bottom", frames)
+def place_rect(place: Place, frames: Frames) -> Rect:
+    """The rectangle of a place, in points of spread space; where a coarser grid would leave it nothing, one field."""
+    if isinstance(place, Floating):
+        wide, high = place.width.pt, place.height.pt
+        left, top = begins(place.across, "across", wide, frames), begins(place.down, "down", high, frames)
+        return Rect(left, top, left + wide, top + high)
+    left, top = position(place.left, "left", frames), position(place.top, "top", frames)
+    right, bottom = position(place.right, "right", frames), position(place.bottom, "bottom", frames)
     if right <= left:
-        right = _one_field(block.left, "left", frames, left)
+        right = _one_field(place.left, "left", frames, left)
     if bottom <= top:
-        bottom = _one_field(block.top, "top", frames, top)
+        bottom = _one_field(place.top, "top", frames, top)
     return Rect(left, top, right, bottom)
+
+
+def anchor_line(anchor: Anchor, axis: Axis, frames: Frames) -> float:
+    """Where the line of an anchor runs, in points of spread space; ``off`` moves a middle to the right, or down."""
+    low, high = AXES[axis]
+    if anchor.by != "middle":
+        return position(anchor.stop, low if anchor.by == "first" else high, frames)
+    bare = replace(anchor.stop, off=None)
+    middle = (position(bare, low, frames) + position(bare, high, frames)) / 2
+    return middle + (anchor.stop.off.pt if anchor.stop.off is not None else 0.0)
+
+
+def begins(anchor: Anchor, axis: Axis, size: float, frames: Frames) -> float:
+    """Where a thing of that size begins that lies on an anchor."""
+    return anchor_line(anchor, axis, frames) - {"first": 0.0, "middle": 0.5, "last": 1.0}[anchor.by] * size
 
 
 def _one_field(stop: Stop, edge: Edge, frames: Frames, start: float) -> float:

@@ -9,9 +9,16 @@ from msgspec.structs import replace
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.length import Length
 from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.ranges import RANGES
-from half_fold.core.publication.records import Fade, Glow, Ink, Look, Record, Shadow
+from half_fold.core.publication.records import (
+    Fade,
+    Glow,
+    Ink,
+    Look,
+    Shadow,
+)
 from half_fold.core.publication.validity import RESERVED
 
 _BLACK = "black alone"

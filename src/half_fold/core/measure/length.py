@@ -64,6 +64,11 @@ def of_points(value: float) -> Length:
     return length(f"{figure(value)}pt")
 
 
+def of_mm(value: float) -> Length:
+    """The length of so many millimetres, as it would be typed to the micrometre."""
+    return length(f"{round(value, 3) + 0.0:.12g}mm")
+
+
 def in_unit(points: float, unit: str) -> float:
     """Points in another unit."""
     return points / UNITS[unit]

@@ -24,6 +24,10 @@ class Rect(NamedTuple):
     def centre(self) -> tuple[float, float]:
         return (self.left + self.right) / 2, (self.top + self.bottom) / 2
 
+    def along(self, axis: str) -> tuple[float, float]:
+        """From where to where it reaches ``across`` or ``down``."""
+        return (self.left, self.right) if axis == "across" else (self.top, self.bottom)
+
     def grown(self, by: float) -> "Rect":
         """Each edge moved outwards by ``by`` (inwards where negative)."""
         return Rect(self.left - by, self.top - by, self.right + by, self.bottom + by)

@@ -1,25 +1,30 @@
 """The worked numbers of what is selected on a spread."""
 
 from half_fold.core.brief.allowances import fold_loss, picture_ppi
-from half_fold.core.grid.stops import Edge, describe
+from half_fold.core.grid.stops import Axis, Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
+from half_fold.core.publication.places import Floating
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
 from half_fold.core.spread.barcode import X_MM, symbol
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.reaching import FROM, said_from, told_at
 from half_fold.core.spread.threads import Threads, thread
 from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.counting import words_of
 
 
 def _reach_words(publication: Publication, number: int, block: Block, low: Edge, high: Edge) -> str:
+    if isinstance(block.place, Floating):
+        return "its own, whatever becomes of the page"
     frames = frames_of(publication, number)
-    return f"{describe(getattr(block, low), low, frames)} to {describe(getattr(block, high), high, frames)}"
+    start, end = (describe(getattr(block.place, edge), edge, frames) for edge in (low, high))
+    return f"{start} to {end}"
 
 
 def block_numbers(publication: Publication, block: str) -> list[Worked]:
@@ -31,22 +36,36 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     numbers = [
         given(box.width / MM, "mm", "Width", how=across, edits="width", typed=_mm(box.width)),
         given(box.height / MM, "mm", "Height", how=down, edits="height", typed=_mm(box.height)),
-        *_place_numbers(publication, index + 1, box),
+        *_place_numbers(publication, index + 1, found),
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
     return [*numbers, _fold_clearance(publication, index + 1, box)]
 
 
-def _place_numbers(publication: Publication, number: int, box: Rect) -> list[Worked]:
-    """How far from the page's left trim, and from its head, the block begins."""
-    trim = page_frame_of(publication, number).trim
-    across, down = box.left - trim.left, box.top - trim.top
-    left, upper = "its left edge, from the trim", "its upper edge, from the trim"
+def _place_numbers(publication: Publication, number: int, block: Block) -> list[Worked]:
+    """How far across and down the block lies: a held one from the left trim and the head, one that floats as said."""
+    frames, floats = frames_of(publication, number), isinstance(block.place, Floating)
+    words: tuple[tuple[Axis, str, str], ...] = (
+        ("across", "From the left", "its left edge, from the trim"),
+        ("down", "From the head", "its upper edge, from the trim"),
+    )
     return [
-        given(across / MM, "mm", "From the left", how=left, edits="across", typed=_mm(across)),
-        given(down / MM, "mm", "From the head", how=upper, edits="down", typed=_mm(down)),
+        given(
+            (at := told_at(block.place, axis, frames)) / MM,
+            "mm",
+            _from_words(said_from(block.place, axis), axis) if floats else name,
+            how="inwards, but from a middle to the right or down" if floats else how,
+            edits=axis,
+            typed=_mm(at),
+        )
+        for axis, name, how in words
     ]
+
+
+def _from_words(name: str, axis: Axis) -> str:
+    words = {each: said for each, said, _, _ in FROM[axis]}.get(name, "from its stop")
+    return words[0].upper() + words[1:]
 
 
 def _mm(points: float) -> str:

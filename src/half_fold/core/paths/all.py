@@ -10,6 +10,7 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import LEFT, RIGHT, SIDES, edit_side, side_of
 from half_fold.core.grid.edits import MARGINS, set_grid
+from half_fold.core.grid.stops import Axis
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import NEW, ink_settings, state_new
@@ -17,24 +18,26 @@ from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_each, set_value
+from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import Property, typed_of
-from half_fold.core.publication.records import Block, Insert, Publication
+from half_fold.core.publication.records import Block, Group, Insert, Publication
 from half_fold.core.publication.surgery import (
     PICTURE_INKS,
     block_ids,
     block_named,
     by_name,
+    every_thing_of,
     master_named,
     role_named,
-    with_block_anywhere,
     with_inks,
     with_page,
+    with_thing_anywhere,
 )
 from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.edits import set_measure
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.masters import set_furniture
-from half_fold.core.spread.properties import block_properties
+from half_fold.core.spread.properties import GROUP, block_properties
+from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
 from half_fold.core.typesetting.role_properties import ROLE
 from half_fold.core.typesetting.sheet import set_role
 
@@ -53,6 +56,7 @@ HEADS = frozenset(
         "plan",
         "page",
         "block",
+        "group",
         "role",
         "master",
         "ink",
@@ -82,6 +86,9 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
             yield from _block(publication, each)
     if wants("block."):
         yield from _measures(publication, wants)
+    for thing in every_thing_of(publication) if wants("group.") else ():
+        if isinstance(thing, Group):
+            yield from _group(publication, thing)
     for role in publication.roles:
         if wants(f"role.{role.name}."):
             yield from _role(publication, role.name)
@@ -174,9 +181,18 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
     for each in block_properties(block):
 
         def take(text: str, each: Property[Block] = each) -> Publication:
-            return with_block_anywhere(publication, each.set(publication, block, text))
+            return with_thing_anywhere(publication, each.set(publication, block, text))
 
         yield setting_of(f"block.{name}", each, publication, block, take)
+
+
+def _group(publication: Publication, group: Group) -> Iterator[Setting]:
+    for each in GROUP:
+
+        def take(text: str, each: Property[Group] = each) -> Publication:
+            return with_thing_anywhere(publication, each.set(publication, group, text))
+
+        yield setting_of(f"group.{group.id}", each, publication, group, take)
 
 
 def _measures(publication: Publication, wants: Wants) -> Iterator[Setting]:
@@ -202,6 +218,29 @@ def _measures_on(
                         return put(lambda on: set_measure(on, block, name, text))
 
                     yield Setting(f"block.{block.id}.{each.edits}", each.name, each.typed, take)
+            yield from _placed(block, put)
+
+
+_PLACES = (("held", "by its edges"), ("floating", "at its own size"))
+
+
+def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setting]:
+    """Whether a block is held or floats, and from where its place is told."""
+    path, floats = f"block.{block.id}", isinstance(block.place, Floating)
+
+    def hold(text: str) -> Publication:
+        return put(lambda on: set_floating(on, block.id, text))
+
+    yield Setting(f"{path}.place", "Keeps its place", "floating" if floats else "held", hold, "", _PLACES)
+    axes: tuple[Axis, ...] = ("across", "down")
+    for axis in axes:
+
+        def take(text: str, axis: Axis = axis) -> Publication:
+            return put(lambda on: set_from(on, block.id, axis, text))
+
+        choices = [(name, words) for name, words, _, _ in FROM[axis]]
+        said = said_from(block.place, axis)
+        yield Setting(f"{path}.{axis}.from", f"{axis.capitalize()}, told", said, take, "", choices)
 
 
 def _master(publication: Publication, name: str) -> Iterator[Setting]:

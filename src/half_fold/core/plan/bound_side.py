@@ -1,9 +1,14 @@
 """Binding at the other side: every block keeps its place in a mirror, so that what bled at the fore edge still does."""
 
+from typing import Literal
+
 from msgspec.structs import replace
 
+from half_fold.core.measure.length import of_mm
 from half_fold.core.plan.spreads import facing
-from half_fold.core.publication.records import Block, Cover, HoldsBarcode, HoldsDisplay, Page, Publication, Stop
+from half_fold.core.publication.places import Anchor, Held, Place, Stop, told_from_facing
+from half_fold.core.publication.records import Block, Cover, Group, HoldsBarcode, HoldsDisplay, Page, Publication, Thing
+from half_fold.core.publication.things import Things, mapped
 
 _OTHER = {"left": "right", "right": "left"}
 
@@ -16,51 +21,75 @@ def bind_at(publication: Publication, right: bool) -> Publication:
         publication,
         brief=replace(publication.brief, right_bound=right),
         pages=_mirrored_pages(publication.pages),
-        unplaced=tuple(replace(p, blocks=tuple(_mirrored(b) for b in p.blocks)) for p in publication.unplaced),
+        unplaced=tuple(replace(p, things=tuple(map(_mirrored, p.things))) for p in publication.unplaced),
         cover=_mirrored_cover(publication.cover),
     )
 
 
-def _mirrored(block: Block) -> Block:
-    return replace(block, left=_stop(block.right), right=_stop(block.left))
+def _mirrored(thing: Thing) -> Thing:
+    if isinstance(thing, Group):
+        return replace(thing, members=tuple(map(_mirrored, thing.members)), angle=-thing.angle)
+    return replace(thing, place=_in_mirror(thing.place))
+
+
+def _in_mirror(place: Place) -> Place:
+    if isinstance(place, Held):
+        return replace(place, left=_stop(place.right), right=_stop(place.left))
+    across = place.across
+    by: dict[str, Literal["first", "middle", "last"]] = {"first": "last", "middle": "middle", "last": "first"}
+    stop = _stop(across.stop)
+    if across.by == "middle" and stop.off is not None:  # which alone does not turn with its edge
+        stop = replace(stop, off=of_mm(-stop.off.mm))
+    return replace(place, across=Anchor(stop=stop, by=by[across.by]))
 
 
 def _stop(stop: Stop) -> Stop:
     return replace(stop, index=stop.count - 1 - stop.index) if stop.kind == "field" else stop
 
 
-def _crosses(block: Block) -> bool:
-    """Whether its edges lie on both pages; the far fold is no other page's, only the spine's other edge."""
-    left, right = (stop.facing and stop.kind != "fold" for stop in (block.left, block.right))
-    return left != right
+def _pages_of(thing: Thing) -> set[bool]:
+    """Whether on its own page (False) or the facing one (True) its edges lie: the far fold is no other page's."""
+    if isinstance(thing, Group):
+        return {page for member in thing.members for page in _pages_of(member)}
+    place = thing.place
+    stops = (place.left, place.right) if isinstance(place, Held) else (place.across.stop,)
+    return {stop.facing and stop.kind != "fold" for stop in stops}
 
 
-def _turned(block: Block) -> Block:
-    """The same block told from the other page of its spread."""
-    left, right = (replace(stop, facing=not stop.facing) for stop in (block.left, block.right))
-    return replace(block, left=left, right=right)
+def _crosses(thing: Thing) -> bool:
+    """Whether its edges lie on both pages."""
+    return len(_pages_of(thing)) > 1
+
+
+def _turned(thing: Thing) -> Thing:
+    """The same thing told from the other page of its spread."""
+    if isinstance(thing, Group):
+        return replace(thing, members=tuple(map(_turned, thing.members)))
+    return replace(thing, place=told_from_facing(thing.place))
 
 
 def _mirrored_pages(pages: tuple[Page, ...]) -> tuple[Page, ...]:
-    """Blocks that cross the fold go to the other page of their spread: the one they now start on."""
-    stay: list[list[Block]] = [[] for _ in pages]
-    come: list[list[Block]] = [[] for _ in pages]
+    """Things that cross the fold go to the other page of their spread: the one they now start on."""
+    stay: list[list[Thing]] = [[] for _ in pages]
+    come: list[list[Thing]] = [[] for _ in pages]
     for index, page in enumerate(pages):
         other = facing(index + 1) - 1
-        for block in page.blocks:
-            moves = _crosses(block) and 0 <= other < len(pages)
-            made = _mirrored(block)
+        for thing in page.things:
+            moves = _crosses(thing) and 0 <= other < len(pages)
+            made = _mirrored(thing)
             (come[other] if moves else stay[index]).append(_turned(made) if moves else made)
-    return tuple(replace(p, blocks=(*here, *there)) for p, here, there in zip(pages, stay, come, strict=True))
+    return tuple(replace(p, things=(*here, *there)) for p, here, there in zip(pages, stay, come, strict=True))
 
 
 def _mirrored_cover(cover: Cover) -> Cover:
-    changed: dict[str, tuple[Block, ...]] = {}
+    changed: dict[str, Things] = {}
     for one, other in (("back", "front"), ("inside_front", "inside_back")):
-        every = {field: [_on_side(_mirrored(b)) for b in getattr(cover, field)] for field in (one, other)}
+        every = {
+            field: [_mirrored(thing) for thing in mapped(getattr(cover, field), _on_side)] for field in (one, other)
+        }
         for field, partner in ((one, other), (other, one)):
-            own = [b for b in every[field] if not _crosses(b)]
-            changed[field] = (*own, *(_turned(b) for b in every[partner] if _crosses(b)))
+            own = [thing for thing in every[field] if not _crosses(thing)]
+            changed[field] = (*own, *(_turned(thing) for thing in every[partner] if _crosses(thing)))
     return replace(cover, **changed)
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from msgspec.structs import replace
 
@@ -12,9 +13,17 @@ from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import section_of
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
-from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Publication, Stop
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    Group,
+    HoldsPanel,
+    HoldsPicture,
+    Publication,
+)
+from half_fold.core.publication.things import every_thing, mapped
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of, spread_area
+from half_fold.core.spread.frames import blocks_on, hull_of, page_frame_of, spread_area, thing_hull
 
 ACROSS = 0.01
 NOWHERE = Rect(0, 0, 0, 0)
@@ -55,8 +64,10 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
 def leaf_clips(publication: Publication, spread: Spread, number: int, whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
     """The clip of each mark on a loose leaf: its own blocks run out into the bleed, the other page's are not seen."""
     crossing = _crossing(publication, spread)
-    clips = {block.id: NOWHERE for _, _, block in blocks_on(publication, spread)}
-    clips |= dict.fromkeys((block.id for block in publication.pages[number - 1].blocks), whole)
+    clips: dict[str, Rect] = {}
+    for page in spread.numbers:
+        every = every_thing(publication.pages[page - 1].things)
+        clips |= dict.fromkeys((thing.id for thing in every), whole if page == number else NOWHERE)
     clips |= dict.fromkeys(crossing, whole)
     return lambda mark: clips.get(mark.block, cut)
 
@@ -71,19 +82,21 @@ def reaching_out(publication: Publication) -> Publication:
     """The job with pictures and panels that end at the fold on their own page running on beyond it by the bleed."""
     bleed = publication.brief.bleed
     pages = tuple(
-        replace(page, blocks=tuple(_reaching(block, on_right(publication, number), bleed) for block in page.blocks))
+        replace(page, things=mapped(page.things, partial(_reaching, on_right(publication, number), bleed)))
         for number, page in enumerate(publication.pages, 1)
     )
     return replace(publication, pages=pages)
 
 
-def _reaching(block: Block, on_right: bool, bleed: Length) -> Block:
+def _reaching(on_right: bool, bleed: Length, block: Block) -> Block:
     edge = "left" if on_right else "right"
-    stop: Stop = getattr(block, edge)
+    if not isinstance(block.place, Held):
+        return block
+    stop: Stop = getattr(block.place, edge)
     ends_there = stop.kind in ("fold", "bleed", "trim") and not stop.facing and stop.off is None
     if not ends_there or not isinstance(block.holds, HoldsPicture | HoldsPanel):
         return block
-    return replace(block, **{edge: replace(stop, off=bleed)})
+    return replace(block, place=replace(block.place, **{edge: replace(stop, off=bleed)}))
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
@@ -91,12 +104,15 @@ def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark
 
 
 def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
-    """Blocks that lie on both pages."""
+    """Blocks, and groups as a whole, that lie on both pages."""
     found = set()
-    for number, _page, block in blocks_on(publication, spread):
-        box = hull_of(block, block_box(publication, number, block))
+    boxes = [(block.id, hull_of(publication, number, block)) for number, _, block in blocks_on(publication, spread)]
+    for number in spread.numbers:
+        groups = (thing for thing in every_thing(publication.pages[number - 1].things) if isinstance(thing, Group))
+        boxes += [(group.id, thing_hull(publication, number, group)) for group in groups]
+    for name, box in boxes:
         if box.left < -ACROSS and box.right > ACROSS and len(spread.numbers) == 2:
-            found.add(block.id)
+            found.add(name)
     return frozenset(found)
 
 

@@ -4,9 +4,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
-from half_fold.core.publication.records import Record
 
 
 def field_of(owner: type[Record], name: str, label: str, kind: Kind, **more: Any) -> Property[Any]:

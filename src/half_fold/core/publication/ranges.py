@@ -8,6 +8,7 @@ import msgspec
 
 from half_fold.core.measure.length import Length
 from half_fold.core.publication import records as r
+from half_fold.core.publication.places import Floating, Stop
 
 Range = tuple[float, float]
 MOST_PAGES = 4000
@@ -77,7 +78,8 @@ RANGES: dict[type, dict[str, Range]] = {
     r.ArtStop: {"at": _UNIT, "opacity": _UNIT},
     r.Art: {"opacity": _UNIT},
     r.ArtGradient: {"matrix": (-1e6, 1e6)},
-    r.Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
+    Floating: {"width": (0.01, 3000), "height": (0.01, 3000)},
+    Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
     r.FadeStop: dict.fromkeys(("at", "tint", "opacity"), _SHARE),
     r.Fade: {"angle": (-360, 360)},
     r.Shadow: {"distance": (0, 200), "blur": (0, 100), "opacity": _SHARE, "angle": (-360, 360)},
@@ -102,6 +104,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Edge: {"weight": (0, 100), "tint": _SHARE},
     r.Wrap: {"offset": (0, LARGEST_TRIM_MM)},
     r.Block: {"inset": _PAGE_MM, "opacity": _SHARE, "angle": (-360, 360)},
+    r.Group: {"opacity": _SHARE, "angle": (-360, 360)},
     r.Cover: {"tint": _SHARE, "spine_size": _POINTS},
     r.CardPart: {"count": (1, 40)},
     r.Insert: {
@@ -129,7 +132,8 @@ MOST: dict[tuple[type, str], int] = {
     (r.Form, "slice"): 2,
     (r.Picture, "art"): 4000,
     (r.ArtGradient, "stops"): 60,
-    (r.Page, "blocks"): 5000,
+    (r.Page, "things"): 5000,
+    (r.Group, "members"): 2000,
     (r.Insert, "parts"): 60,
     (r.Insert, "verso"): 60,
     (r.Insert, "perforations"): 60,

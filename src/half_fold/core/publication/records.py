@@ -2,13 +2,8 @@
 
 from typing import Literal
 
-import msgspec
-
 from half_fold.core.measure.length import Length, length
-
-
-class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The base of every record in the file."""
+from half_fold.core.publication.places import Place, Record
 
 
 class Paper(Record, frozen=True, kw_only=True):
@@ -411,20 +406,6 @@ class Picture(Record, frozen=True, kw_only=True):
     left_out: str = ""
 
 
-class Stop(Record, frozen=True, kw_only=True):
-    """Where an edge sits: an address, not a coordinate.
-
-    ``field`` lines are counted from 0 at the left or the head, and remember the ``count`` they were set
-    against; ``facing`` means the other page of the spread; ``off`` moves the edge outwards from its stop.
-    """
-
-    kind: Literal["bleed", "trim", "margin", "field", "fold", "guide"]
-    index: int = 0
-    count: int = 0
-    facing: bool = False
-    off: Length | None = None
-
-
 class Treatment(Record, frozen=True, kw_only=True):
     """How a picture is developed: ``exposure`` in stops, ``warmth`` from -100 to 100, ``grey`` without its colours."""
 
@@ -593,8 +574,11 @@ class Wrap(Record, frozen=True, kw_only=True):
     offset: Length = length("3mm")
 
 
-class Block(Record, frozen=True, kw_only=True):
-    """What sits on a page, held by its four edges.
+Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"]
+
+
+class Block(Record, tag="block", frozen=True, kw_only=True):
+    """What sits on a page, in its ``place``; ``name`` is what the user calls it, if anything.
 
     All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
     by its ``blend``. One that is ``locked`` keeps what it is and where.
@@ -602,22 +586,47 @@ class Block(Record, frozen=True, kw_only=True):
     """
 
     id: str
-    left: Stop
-    top: Stop
-    right: Stop
-    bottom: Stop
+    place: Place
     holds: Holds
+    name: str = ""
     inset: Length | None = None
     wrap: Wrap | None = None
     opacity: float = 100.0
-    blend: Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"] = "normal"
+    blend: Blend = "normal"
     locked: bool = False
     angle: float = 0.0
     look: str = ""
 
 
+class Group(Record, tag="group", frozen=True, kw_only=True):
+    """Things that are moved, hidden and turned as one; each still lies where its own place says.
+
+    Opacity and blend are those of all its ``members`` together. It is turned about the middle of what they reach.
+    """
+
+    id: str
+    members: tuple["Thing", ...]
+    name: str = ""
+    opacity: float = 100.0
+    blend: Blend = "normal"
+    locked: bool = False
+    angle: float = 0.0
+
+
+Thing = Block | Group
+
+
+def blocks_of(things: tuple[Thing, ...]) -> tuple[Block, ...]:
+    """The blocks among things and in their groups, from back to front; the same tuple where there is no group."""
+    if all(isinstance(thing, Block) for thing in things):
+        return things  # type: ignore[return-value]  # which mypy does not see from all()
+    return tuple(
+        block for thing in things for block in ((thing,) if isinstance(thing, Block) else blocks_of(thing.members))
+    )
+
+
 class Page(Record, frozen=True, kw_only=True):
-    """A page of the running order: its master and its blocks from back to front.
+    """A page of the running order: its master and its things from back to front.
 
     A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order. ``state``
     is what was said of it; ``advert`` is how much of it is sold. A page whose ``master`` is "" has none; ``grid`` is
@@ -626,12 +635,17 @@ class Page(Record, frozen=True, kw_only=True):
 
     id: str
     master: str
-    blocks: tuple[Block, ...] = ()
+    things: tuple[Thing, ...] = ()
     runs: str = ""
     grid: Grid | None = None
     without: tuple[str, ...] = ()
     state: Literal["", "copy in", "proofed", "passed"] = ""
     advert: Literal["", "spread", "page", "half", "third", "quarter"] = ""
+
+    @property
+    def blocks(self) -> tuple[Block, ...]:
+        """Its blocks from back to front, those of groups among them."""
+        return blocks_of(self.things)
 
 
 COVER_MARGIN = length("10mm")
@@ -657,10 +671,10 @@ class Cover(Record, frozen=True, kw_only=True):
     ink: str = "straw"
     tint: float = 100.0
     grid: Grid = COVER_GRID
-    back: tuple[Block, ...] = ()
-    front: tuple[Block, ...] = ()
-    inside_front: tuple[Block, ...] = ()
-    inside_back: tuple[Block, ...] = ()
+    back: tuple[Thing, ...] = ()
+    front: tuple[Thing, ...] = ()
+    inside_front: tuple[Thing, ...] = ()
+    inside_back: tuple[Thing, ...] = ()
     spine: str = "{title}\u2003{issue}\u2003{season}"
     spine_ink: str = "black"
     spine_size: Length | None = None

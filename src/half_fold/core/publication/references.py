@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.publication import records as r
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, Paragraph, Publication
+from half_fold.core.publication.surgery import cover_blocks
 
 ROLE, INK, PICTURE, STORY, MASTER, PAPER = "role", "ink", "picture", "story", "master", "paper"
 PAINT, LOOK = "ink or fade", "look"
@@ -49,7 +50,7 @@ def references(publication: Publication) -> Iterator[Reference]:
     for page in publication.unplaced:
         yield from _of_page("a page that waits", page.master, page.blocks)
     cover = publication.cover
-    yield from _of_page("the cover", "", (*cover.back, *cover.front, *cover.inside_front, *cover.inside_back))
+    yield from _of_page("the cover", "", cover_blocks(publication))
     yield from _named_by("the cover", cover)
     for fade in publication.fades:
         for stop in fade.stops:

@@ -6,7 +6,10 @@ from typing import TypeVar
 import msgspec
 from msgspec.structs import fields, replace
 
-from half_fold.core.publication.records import Publication, Record
+from half_fold.core.publication.places import Record
+from half_fold.core.publication.records import (
+    Publication,
+)
 from half_fold.core.publication.references import NAMES
 
 R = TypeVar("R", bound=msgspec.Struct)

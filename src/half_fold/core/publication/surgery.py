@@ -19,7 +19,10 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
     Story,
+    Thing,
+    blocks_of,
 )
+from half_fold.core.publication.things import Things, every_thing, swapped, way_to
 
 
 class _HasId(Protocol):
@@ -159,7 +162,7 @@ COVER_SIDES = ("back", "front", "inside_front", "inside_back")
 def cover_blocks(publication: Publication) -> tuple[Block, ...]:
     """Every block of the cover: back and front, then the inside."""
     cover = publication.cover
-    return (*cover.back, *cover.front, *cover.inside_front, *cover.inside_back)
+    return blocks_of((*cover.back, *cover.front, *cover.inside_front, *cover.inside_back))
 
 
 def used_pictures(publication: Publication) -> set[str]:
@@ -168,22 +171,33 @@ def used_pictures(publication: Publication) -> set[str]:
     return {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
 
 
+def every_thing_of(publication: Publication) -> Iterator[Thing]:
+    """Every group and block: of pages, of those that wait, and of the cover."""
+    for page in (*publication.pages, *publication.unplaced):
+        yield from every_thing(page.things)
+    for side in COVER_SIDES:
+        yield from every_thing(getattr(publication.cover, side))
+
+
 def block_ids(publication: Publication) -> list[str]:
-    """All block ids, those of the cover and of unplaced pages included, so that a new id is new everywhere."""
-    pages = (*publication.pages, *publication.unplaced)
-    return [block.id for page in pages for block in page.blocks] + [b.id for b in cover_blocks(publication)]
+    """The ids of all blocks, those of the cover and of unplaced pages included."""
+    return [thing.id for thing in every_thing_of(publication) if isinstance(thing, Block)]
+
+
+def thing_ids(publication: Publication) -> list[str]:
+    """The ids of all blocks and groups, so that a new id is new everywhere."""
+    return [thing.id for thing in every_thing_of(publication)]
 
 
 def with_page(publication: Publication, page: Page) -> Publication:
     return replace(publication, pages=swap(publication.pages, page))
 
 
-def with_blocks(
-    publication: Publication, page: str, change: Callable[[tuple[Block, ...]], tuple[Block, ...]]
-) -> Publication:
-    """The publication with the blocks of one page changed."""
+def with_things(publication: Publication, page: str, change: Callable[[Things], Things]) -> Publication:
+    """The publication with the things of one page changed."""
     old = by_id(publication.pages, page)
-    return with_page(publication, replace(old, blocks=change(old.blocks)))
+    things = change(old.things)
+    return publication if things is old.things else with_page(publication, replace(old, things=things))
 
 
 def with_story(publication: Publication, story: Story) -> Publication:
@@ -200,31 +214,79 @@ def with_role(publication: Publication, role: Role) -> Publication:
 
 def block_named(publication: Publication, wanted: str) -> Block:
     """A block wherever it lies: on a page, on one that waits, or on the cover. Problem where there is none."""
-    pages = (*publication.pages, *publication.unplaced)
-    return by_id((*(block for page in pages for block in page.blocks), *cover_blocks(publication)), wanted)
+    return by_id((thing for thing in every_thing_of(publication) if isinstance(thing, Block)), wanted)
 
 
-def with_block_anywhere(publication: Publication, block: Block) -> Publication:
-    """The publication with ``block`` in place of the one that has its id, wherever that lies.
+def thing_named(publication: Publication, wanted: str) -> Thing:
+    """A block or a group wherever it lies. Problem where there is none."""
+    return by_id(every_thing_of(publication), wanted)
 
-    Problem where that one is locked, unless it is now unlocked.
+
+def things_around(publication: Publication, name: str) -> tuple[Thing, ...]:
+    """The thing of that id wherever it lies, behind the groups it is in. Problem where there is none."""
+    for things in _every_layer(publication):
+        if way := way_to(things, name):
+            return way
+    raise Problem(f"There is nothing called “{name}” in this job.")
+
+
+def _every_layer(publication: Publication) -> Iterator[Things]:
+    yield from (page.things for page in (*publication.pages, *publication.unplaced))
+    yield from (getattr(publication.cover, side) for side in COVER_SIDES)
+
+
+def require_free(publication: Publication, name: str) -> None:
+    """Problem where a thing, or a group it is in, is locked."""
+    for thing in things_around(publication, name):
+        if thing.locked:
+            what = "block" if isinstance(thing, Block) else "group"
+            raise Problem(f"That {what} is locked; unlock it in its rows first.")
+
+
+def with_thing_anywhere(publication: Publication, thing: Thing) -> Publication:
+    """The publication with ``thing`` in place of the one that has its id, wherever that lies.
+
+    Problem where that one is locked, unless it is now unlocked, or where a group it is in is.
     """
-    if block.locked and block_named(publication, block.id).locked:
-        raise Problem("That block is locked; unlock it first.")
+    *groups, was = things_around(publication, thing.id)
+    if any(group.locked for group in groups) or (thing.locked and was.locked):
+        require_free(publication, thing.id)
+    return with_every_layer(publication, lambda things: swapped(things, thing))
+
+
+def with_every_layer(publication: Publication, change: Callable[[Things], Things]) -> Publication:
+    """The publication with the things of every page, of those that wait and of the cover changed."""
+    changed: dict[str, object] = {}
     for field in ("pages", "unplaced"):
-        for page in getattr(publication, field):
-            if any(each.id == block.id for each in page.blocks):
-                changed = replace(page, blocks=swap(page.blocks, block))
-                return replace(publication, **{field: swap(getattr(publication, field), changed)})
-    sides = {name: swap(getattr(publication.cover, name), block) for name in COVER_SIDES}
-    return replace(publication, cover=replace(publication.cover, **sides))
+        pages = getattr(publication, field)
+        made = tuple(_with_layer(page, change) for page in pages)
+        if any(new is not old for new, old in zip(made, pages, strict=True)):
+            changed[field] = made
+    sides = {name: change(getattr(publication.cover, name)) for name in COVER_SIDES}
+    if any(things is not getattr(publication.cover, name) for name, things in sides.items()):
+        changed["cover"] = replace(publication.cover, **sides)
+    return replace(publication, **changed) if changed else publication
+
+
+def _with_layer(page: Page, change: Callable[[Things], Things]) -> Page:
+    things = change(page.things)
+    return page if things is page.things else replace(page, things=things)
 
 
 def page_of_block(publication: Publication, block: str) -> tuple[int, Page, Block]:
+    """(page index, page, block) of a block on a page. Problem where it is on none."""
     for index, page, found in every_block(publication):
         if found.id == block:
             return index, page, found
     raise Problem("That block is no longer on a page; it may have been undone.")
+
+
+def page_of_thing(publication: Publication, name: str) -> tuple[int, Page, Thing]:
+    """(page index, page, thing) of a block or a group on a page. Problem where it is on none."""
+    for index, page in enumerate(publication.pages):
+        if way := way_to(page.things, name):
+            return index, page, way[-1]
+    raise Problem("That is no longer on a page; it may have been undone.")
 
 
 PICTURE_INKS = ("", "black", "four", "kept", "converted")

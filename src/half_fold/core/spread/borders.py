@@ -6,11 +6,18 @@ from half_fold.core.grid.stops import EDGES
 from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import facing, on_right
-from half_fold.core.publication.records import Block, Edge, HoldsPanel, Page, Publication, Stop
-from half_fold.core.publication.surgery import block_ids, fresh_id, with_blocks
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    Edge,
+    HoldsPanel,
+    Page,
+    Publication,
+)
+from half_fold.core.publication.surgery import block_ids, fresh_id, thing_ids, with_things
+from half_fold.core.publication.things import without
 
 BOTH = "both"
-TRIM = Stop(kind="trim")
 DEEPEST_MM = 200.0
 
 
@@ -23,22 +30,30 @@ def _is_frame(block: Block) -> bool:
     holds = block.holds
     if not isinstance(holds, HoldsPanel) or holds.ink or holds.edge is None:
         return False
-    stops = [getattr(block, edge) for edge in EDGES]
-    return all(stop.kind == "trim" and stop.off is not None and stop.off.pt < 0 for stop in stops)
+    stops = _stops(block)
+    return bool(stops) and all(stop.kind == "trim" and stop.off is not None and stop.off.pt < 0 for stop in stops)
+
+
+def _stops(block: Block) -> list[Stop]:
+    return [getattr(block.place, edge) for edge in EDGES] if isinstance(block.place, Held) else []
 
 
 def said_frame(publication: Publication, number: int) -> str:
     """How a page is framed, as it would be typed: ``5mm``, ``5mm both`` where its spread is, or nothing."""
     for owner in (number, _nearer(publication, number)):
         frame = frame_on(publication.pages[owner - 1])
-        if frame is not None and frame.left.off is not None and (owner == number or _is_of_both(frame)):
-            inset = frame.left.off.typed.removeprefix("-")
+        if (
+            frame is not None
+            and (stops := _stops(frame))[0].off is not None
+            and (owner == number or _is_of_both(frame))
+        ):
+            inset = stops[0].off.typed.removeprefix("-")
             return f"{inset} {BOTH}" if _is_of_both(frame) else inset
     return ""
 
 
 def _is_of_both(frame: Block) -> bool:
-    return frame.left.facing or frame.right.facing
+    return any(stop.facing for stop in _stops(frame))
 
 
 def _nearer(publication: Publication, number: int) -> int:
@@ -68,18 +83,19 @@ def set_frame(publication: Publication, number: int, text: str) -> Publication:
     owner = front if both else number
     across = "left" if on_right(publication, owner) else "right"
     stops = {edge: Stop(kind="trim", off=off, facing=both and edge == across) for edge in EDGES}
-    name = fresh_id("b", block_ids(publication))
-    made = Block(id=name, left=TRIM, top=TRIM, right=TRIM, bottom=TRIM, holds=HoldsPanel(ink="", edge=Edge()))
-    framed = replace(there if there is not None and there.id not in block_ids(publication) else made, **stops)
+    name = fresh_id("b", thing_ids(publication))
+    held = Held(**stops)
+    is_gone = there is not None and there.id not in block_ids(publication)
+    made = Block(id=name, place=held, holds=HoldsPanel(ink="", edge=Edge()))
+    framed = replace(there, place=held) if there is not None and is_gone else made
     page = publication.pages[owner - 1]
-    return with_blocks(publication, page.id, lambda blocks: (*blocks, framed))
+    return with_things(publication, page.id, lambda things: (*things, framed))
 
 
 def _without_frame(publication: Publication, number: int) -> Publication:
     page = publication.pages[number - 1]
     there = frame_on(page)
-    kept = tuple(block for block in page.blocks if block is not there)
-    return with_blocks(publication, page.id, lambda _: kept) if there is not None else publication
+    return publication if there is None else with_things(publication, page.id, lambda all: without(all, {there.id}))
 
 
 def _inwards(text: str, unit: str) -> Length:

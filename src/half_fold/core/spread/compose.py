@@ -21,11 +21,12 @@ from half_fold.core.publication.records import (
     HoldsRule,
     HoldsStory,
     Publication,
+    Thing,
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.forms import is_plain, outline_in
-from half_fold.core.spread.frames import block_box, blocks_on, frame_for, spread_area, turn_of
+from half_fold.core.spread.frames import block_box, blocks_on, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.spread.panels import edge_marks, panel_marks, rule_marks
@@ -84,8 +85,8 @@ class Setter:
 
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
         marks: list[Mark] = []
-        for number, _page, block in blocks_on(publication, spread):
-            marks += self.block_marks(publication, number, block)
+        for number, thing in things_on(publication, spread):
+            marks += self.thing_marks(publication, number, thing)
         for number in spread.numbers:
             master = master_of(publication, publication.pages[number - 1])
             frame = frame_for(publication, master, on_right(publication, number))
@@ -96,13 +97,16 @@ class Setter:
         area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
         return DisplayList(area, tuple(marks))
 
-    def block_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
-        """The marks of one block on page ``number``: as one where they mix with what lies behind."""
-        marks = self._dressed_marks(publication, number, block)
-        if not marks or (block.opacity >= 100 and block.blend == "normal" and not block.angle):
+    def thing_marks(self, publication: Publication, number: int, thing: Thing) -> list[Mark]:
+        """The marks of a block or a group on page ``number``: as one where they mix with what lies behind."""
+        if isinstance(thing, Block):
+            marks = self._dressed_marks(publication, number, thing)
+        else:
+            marks = [mark for member in thing.members for mark in self.thing_marks(publication, number, member)]
+        if not marks or (thing.opacity >= 100 and thing.blend == "normal" and not thing.angle):
             return marks
-        turn = turn_of(block, block_box(publication, number, block))
-        return [Group(tuple(marks), block.opacity / 100, block.blend, block.id, turn)]
+        turn = own_turn(publication, number, thing)
+        return [Group(tuple(marks), thing.opacity / 100, thing.blend, thing.id, turn)]
 
     def _dressed_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """What a block prints, in its look."""

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import (
@@ -22,7 +23,6 @@ from half_fold.core.publication.records import (
     HoldsPicture,
     HoldsRule,
     Publication,
-    Record,
 )
 from half_fold.core.publication.surgery import usual_ink
 

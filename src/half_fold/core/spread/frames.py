@@ -4,12 +4,13 @@ from collections.abc import Iterator
 
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.grid.frame import PageFrame, page_frame
-from half_fold.core.grid.stops import Frames, block_rect
+from half_fold.core.grid.stops import Frames, place_rect
 from half_fold.core.measure.kept import Keeper
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import Spread, facing, on_right
-from half_fold.core.publication.records import Block, Master, Page, Publication
+from half_fold.core.publication.records import Block, Master, Page, Publication, Thing
 from half_fold.core.publication.surgery import master_of
+from half_fold.core.publication.things import way_to
 
 _frames: Keeper[PageFrame] = Keeper(256)
 
@@ -34,18 +35,45 @@ def frames_of(publication: Publication, number: int) -> Frames:
 
 
 def block_box(publication: Publication, number: int, block: Block) -> Rect:
-    """The rectangle of a block on page ``number``, in points of spread space."""
-    return block_rect(block, frames_of(publication, number))
+    """The rectangle of a block on page ``number`` before it is turned, in points of spread space."""
+    return place_rect(block.place, frames_of(publication, number))
 
 
-def turn_of(block: Block, box: Rect) -> Affine | None:
-    """How a block is turned about the middle of its box; None where it is not."""
-    return turned(box.centre, block.angle) if block.angle else None
+def turn_of(publication: Publication, number: int, thing: Thing) -> Affine | None:
+    """How a block or a group is turned, by itself and with the groups it is in; None where it is not."""
+    turn = own_turn(publication, number, thing)
+    for group in reversed(way_to(publication.pages[number - 1].things, thing.id)[:-1]):
+        if (outer := own_turn(publication, number, group)) is not None:
+            turn = outer if turn is None else outer.after(turn)
+    return turn
 
 
-def hull_of(block: Block, box: Rect) -> Rect:
-    """The upright rectangle round a block, turned or not."""
-    turn = turn_of(block, box)
+def angle_of(publication: Publication, number: int, block: Block) -> float:
+    """By how many degrees a block is turned clockwise in all."""
+    return sum(thing.angle for thing in way_to(publication.pages[number - 1].things, block.id))
+
+
+def own_turn(publication: Publication, number: int, thing: Thing) -> Affine | None:
+    """The turn of a block or a group alone, about the middle of its box; None where there is none."""
+    return turned(thing_box(publication, number, thing).centre, thing.angle) if thing.angle else None
+
+
+def thing_box(publication: Publication, number: int, thing: Thing) -> Rect:
+    """The box of a block, or what the members of a group reach, before that thing itself is turned."""
+    if isinstance(thing, Block):
+        return block_box(publication, number, thing)
+    return hull(thing_hull(publication, number, member) for member in thing.members)
+
+
+def thing_hull(publication: Publication, number: int, thing: Thing) -> Rect:
+    """The upright rectangle round a thing, turned or not, leaving out the groups it is in."""
+    box, turn = thing_box(publication, number, thing), own_turn(publication, number, thing)
+    return box if turn is None else turn.around(box)
+
+
+def hull_of(publication: Publication, number: int, block: Block) -> Rect:
+    """The upright rectangle round a block where it really lies, turned or not."""
+    box, turn = block_box(publication, number, block), turn_of(publication, number, block)
     return box if turn is None else turn.around(box)
 
 
@@ -55,6 +83,13 @@ def blocks_on(publication: Publication, spread: Spread) -> Iterator[tuple[int, P
         page = publication.pages[number - 1]
         for block in page.blocks:
             yield number, page, block
+
+
+def things_on(publication: Publication, spread: Spread) -> Iterator[tuple[int, Thing]]:
+    """(page number, thing) of those that are in no group, from back to front."""
+    for number in spread.numbers:
+        for thing in publication.pages[number - 1].things:
+            yield number, thing
 
 
 def spread_area(publication: Publication, spread: Spread) -> Rect:

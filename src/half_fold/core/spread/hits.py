@@ -1,26 +1,47 @@
 """Which block lies at a place: what is seen of it there counts, not the box that holds it."""
 
+from collections.abc import Container
+
 import numpy as np
 
 from half_fold.core.drawing.outline import Outline
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, HoldsRule, Publication
+from half_fold.core.publication.surgery import things_around
 from half_fold.core.spread.forms import is_plain, outline_in
-from half_fold.core.spread.frames import block_box, blocks_on, turn_of
+from half_fold.core.spread.frames import block_box, blocks_on, thing_hull, things_on, turn_of
 
 NEAR = 4.0  # points from a line, within which it is taken for hit
 
 
-def block_at(publication: Publication, spread: Spread, x: float, y: float) -> str | None:
-    """The frontmost block at a place, by its id."""
+def block_at(publication: Publication, spread: Spread, x: float, y: float, hidden: Container[str] = ()) -> str | None:
+    """The frontmost block at a place, by its id; those ``hidden`` while working are not met."""
     hit = None
     for number, _page, block in blocks_on(publication, spread):
-        box = block_box(publication, number, block)
-        turn = turn_of(block, box)
-        if is_hit(block, box, *((x, y) if turn is None else turn.inverse().of(x, y))):
+        box, turn = block_box(publication, number, block), turn_of(publication, number, block)
+        if block.id not in hidden and is_hit(block, box, *((x, y) if turn is None else turn.inverse().of(x, y))):
             hit = block.id
     return hit
+
+
+def thing_at(publication: Publication, spread: Spread, x: float, y: float, inside: str = "",
+             hidden: Container[str] = ()) -> str | None:  # fmt: skip
+    """The frontmost thing at a place, by its id: a block in a group stands for the group.
+
+    In the group that was entered, ``inside``, it is the thing in that one.
+    """
+    block = block_at(publication, spread, x, y, hidden)
+    if block is None:
+        return None
+    way = [thing.id for thing in things_around(publication, block)]
+    return way[way.index(inside) + 1] if inside in way[:-1] else way[0]
+
+
+def things_within(publication: Publication, spread: Spread, area: Rect) -> tuple[str, ...]:
+    """The things that an area touches, from back to front."""
+    return tuple(thing.id for number, thing in things_on(publication, spread)
+                 if thing_hull(publication, number, thing).meets(area))  # fmt: skip
 
 
 def is_hit(block: Block, box: Rect, x: float, y: float) -> bool:

@@ -1,22 +1,24 @@
 """Bringing a story in: threaded through the text areas of the next free pages, pages added where needed."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.measure.length import length
 from half_fold.core.plan.order import add_pages
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsDisplay,
     HoldsStory,
     Paragraph,
     Publication,
-    Stop,
     Story,
 )
-from half_fold.core.publication.surgery import block_ids, fresh_id, fresh_ids, master_of, with_page
+from half_fold.core.publication.surgery import fresh_id, fresh_ids, master_of, thing_ids, with_things
+from half_fold.core.publication.things import without
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.frames import block_box, page_frame_of
@@ -94,11 +96,11 @@ def _with_free_pages(publication: Publication, wanted: int) -> Publication:
 def _threaded(
     publication: Publication, setter: Setter, story: str, numbers: list[int], opening: Paragraph | None
 ) -> Publication:
-    pages, names = list(publication.pages), fresh_ids("b", block_ids(publication))
+    pages, names = list(publication.pages), fresh_ids("b", thing_ids(publication))
     for number in numbers:
         opens = opening if number == numbers[0] else None
         blocks = _page_blocks(publication, setter, number, story, opens, names)
-        pages[number - 1] = replace(pages[number - 1], blocks=blocks)
+        pages[number - 1] = replace(pages[number - 1], things=blocks)
     return replace(publication, pages=tuple(pages))
 
 
@@ -117,34 +119,35 @@ def _page_blocks(
     holds = HoldsStory(story=story, columns=master_of(publication, page).text_columns)
     if opening is None or rows == 1:
         return (_over_fields(name, columns, rows, 0, rows - 1, holds),)
-    over = _over_fields(next(names), columns, rows, 0, 0, _display(opening))
-    head = _headline(publication, setter, number, over)
-    return head, _over_fields(name, columns, rows, head.bottom.index + 1, rows - 1, holds)
+    over = next(names)
+    tries = [_over_fields(over, columns, rows, 0, row, _display(opening)) for row in range(max(1, rows // 2))]
+    head, deep = _headline(publication, setter, number, tries)
+    return head, _over_fields(name, columns, rows, deep, rows - 1, holds)
 
 
 def _display(opening: Paragraph) -> HoldsDisplay:
     return HoldsDisplay(paragraphs=(opening,))
 
 
-def _headline(publication: Publication, setter: Setter, number: int, block: Block) -> Block:
-    """The headline over as few rows as hold it, up to half the page; beyond that at the size that fits."""
-    most = max(1, block.top.count // 2)
-    for row in range(most):
-        taller = replace(block, bottom=replace(block.bottom, index=row))
-        if not display_marks(setter.composer, publication, taller, block_box(publication, number, taller)).over_lines:
-            return taller
-    size = fitting_size(setter.composer, publication, taller, block_box(publication, number, taller))
-    assert isinstance(taller.holds, HoldsDisplay)
-    return replace(taller, holds=replace(taller.holds, size=length(f"{size:g}pt"))) if size else taller
+def _headline(publication: Publication, setter: Setter, number: int, tries: list[Block]) -> tuple[Block, int]:
+    """The first block that holds the headline, or the last at the size that fits; and how many rows that takes."""
+    for rows, block in enumerate(tries, 1):
+        if not display_marks(setter.composer, publication, block, block_box(publication, number, block)).over_lines:
+            return block, rows
+    size = fitting_size(setter.composer, publication, block, block_box(publication, number, block))
+    assert isinstance(block.holds, HoldsDisplay)
+    return (replace(block, holds=replace(block.holds, size=length(f"{size:g}pt"))) if size else block), rows
 
 
 def _over_fields(name: str, columns: int, rows: int, top: int, bottom: int, holds: HoldsStory | HoldsDisplay) -> Block:
     return Block(
         id=name,
-        left=Stop(kind="field", index=0, count=columns),
-        right=Stop(kind="field", index=columns - 1, count=columns),
-        top=Stop(kind="field", index=top, count=rows),
-        bottom=Stop(kind="field", index=bottom, count=rows),
+        place=Held(
+            left=Stop(kind="field", index=0, count=columns),
+            top=Stop(kind="field", index=top, count=rows),
+            right=Stop(kind="field", index=columns - 1, count=columns),
+            bottom=Stop(kind="field", index=bottom, count=rows),
+        ),
         holds=holds,
     )
 
@@ -154,11 +157,10 @@ def _without_empty_blocks(publication: Publication, setter: Setter, story: str) 
     flow = setter.threads.flow(publication, story)
     reached = {flow.columns[chunk.column].block for chunk in flow.chunks}
     for page in publication.pages:
-        kept = tuple(
-            b
+        empty = {
+            b.id
             for b in page.blocks
-            if not (isinstance(b.holds, HoldsStory) and b.holds.story == story) or b.id in reached
-        )
-        if len(kept) != len(page.blocks):
-            publication = with_page(publication, replace(page, blocks=kept))
+            if isinstance(b.holds, HoldsStory) and b.holds.story == story and b.id not in reached
+        }
+        publication = with_things(publication, page.id, partial(without, names=empty))
     return publication

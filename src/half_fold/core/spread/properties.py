@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
+from typing import Any, cast
 
 from msgspec.structs import replace
 
@@ -11,6 +11,7 @@ from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import (
     Block,
+    Group,
     HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
@@ -222,6 +223,15 @@ BLOCK: tuple[Property[Block], ...] = (
         applies=lambda block: isinstance(block.holds, HoldsBarcode),
     ),
     Property(
+        "name",
+        "Called",
+        "text",
+        lambda block: block.name,
+        lambda block, name: replace(block, name=" ".join(name.split())),
+        note="a name of your own, to find it by",
+        also=("name", "label"),
+    ),
+    Property(
         "inset",
         "Inset",
         "length",
@@ -317,6 +327,10 @@ BLOCK: tuple[Property[Block], ...] = (
         applies=lambda block: _wraps(block) and block.wrap is not None,
     ),
 )
+
+_OF_ALL = ("name", "opacity", "blend", "angle", "locked")
+# What can be set of a group: what can be set of blocks of every kind, and is the whole's.
+GROUP: tuple[Property[Group], ...] = tuple(cast(Property[Group], each) for each in BLOCK if each.key in _OF_ALL)
 
 
 def block_properties(block: Block) -> list[Property[Block]]:

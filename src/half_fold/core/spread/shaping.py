@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Block, Form, Ground, HoldsDisplay, HoldsPanel, HoldsPicture, Publication
-from half_fold.core.publication.surgery import page_of_block, with_block_anywhere
+from half_fold.core.publication.surgery import page_of_block, with_thing_anywhere
 from half_fold.core.spread.frames import block_box, turn_of
 
 Place = tuple[float, float]
@@ -40,7 +40,7 @@ def _shares(publication: Publication, block: str, places: Sequence[Place]) -> tu
     """Places on the spread as shares of a block's width and height, as it lies before it is turned."""
     index, _, found = page_of_block(publication, block)
     box = block_box(publication, index + 1, found)
-    turn = turn_of(found, box)
+    turn = turn_of(publication, index + 1, found)
     back = None if turn is None else turn.inverse()
     upright = [place if back is None else back.of(*place) for place in places]
     return tuple((round((x - box.left) / box.width, 4), round((y - box.top) / box.height, 4)) for x, y in upright)
@@ -53,7 +53,7 @@ def outlined(publication: Publication, block: str, places: Sequence[Place]) -> P
     if len(places) < 3:
         raise Problem("A shape needs three corners at least; click one more.")
     shares = tuple((min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)) for x, y in _shares(publication, block, places))
-    return with_block_anywhere(publication, _with_form(found, replace(form, kind="polygon", places=shares, slice=())))
+    return with_thing_anywhere(publication, _with_form(found, replace(form, kind="polygon", places=shares, slice=())))
 
 
 def sliced_along(publication: Publication, block: str, start: Place, end: Place) -> Publication:
@@ -65,6 +65,6 @@ def sliced_along(publication: Publication, block: str, start: Place, end: Place)
     form = _form(found)
     if abs(end[0] - start[0]) + abs(end[1] - start[1]) < LEAST_SLICE:
         raise Problem("That line is too short to cut along; draw it right across the shape.")
-    return with_block_anywhere(
+    return with_thing_anywhere(
         publication, _with_form(found, replace(form, slice=_shares(publication, block, (start, end))))
     )

@@ -17,7 +17,7 @@ from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Picture, Publication, Wrap
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.forms import is_plain, outline_in
-from half_fold.core.spread.frames import block_box, blocks_on, hull_of, turn_of
+from half_fold.core.spread.frames import angle_of, block_box, blocks_on, hull_of, turn_of
 from half_fold.core.typesetting.columns import Slot
 
 LEAST_MEASURE_STEPS = 4.0
@@ -69,37 +69,38 @@ def obstacles(publication: Publication, number: int, own: Block) -> list[Obstacl
     """What text of a block on page ``number`` keeps off: the other blocks of its spread that ask for it."""
     spread = spread_of(publication, number)
     return [
-        obstacle_of(publication, block, block.wrap, block_box(publication, on, block))
+        obstacle_of(publication, on, block, block.wrap)
         for on, _, block in blocks_on(publication, spread)
         if block.wrap is not None and block.id != own.id
     ]
 
 
-def obstacle_of(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle:
+def obstacle_of(publication: Publication, number: int, block: Block, wrap: Wrap) -> Obstacle:
     """A block as an obstacle. An outline is that of its form or its cut-out, where it lies; of all else, its box."""
     if wrap.shape == "outline":
-        cut_out = _upright_cut_out(publication, block, wrap, box)
+        cut_out = _upright_cut_out(publication, number, block, wrap)
         if cut_out is not None:
             return cut_out
-        shape = _shape_of(publication, block, box)
+        shape = _shape_of(publication, number, block)
         if shape is not None:
             bounds = shape.bounds
             return Obstacle(bounds, wrap, tuple(_bands(shape, bounds)))
-    return Obstacle(hull_of(block, box), wrap if wrap.shape != "outline" else _as_box(wrap))
+    return Obstacle(hull_of(publication, number, block), wrap if wrap.shape != "outline" else _as_box(wrap))
 
 
 def _as_box(wrap: Wrap) -> Wrap:
     return Wrap(shape="box", side=wrap.side, offset=wrap.offset)
 
 
-def _upright_cut_out(publication: Publication, block: Block, wrap: Wrap, box: Rect) -> Obstacle | None:
+def _upright_cut_out(publication: Publication, number: int, block: Block, wrap: Wrap) -> Obstacle | None:
     """A cut-out that is not turned: the bands that were measured of it, where they lie."""
     holds = block.holds
-    if not isinstance(holds, HoldsPicture) or holds.turn or block.angle:
+    if not isinstance(holds, HoldsPicture) or holds.turn or angle_of(publication, number, block):
         return None
     picture = picture_of(publication, holds.picture)
     if not picture.outline:
         return None
+    box = block_box(publication, number, block)
     where = placed(picture, holds, box)
     outline = [(1 - right, 1 - left) for left, right in picture.outline] if holds.flipped else picture.outline
     return Obstacle(where, wrap, tuple(_in_place(outline, where, box)))
@@ -115,9 +116,10 @@ def _in_place(outline: Sequence[Span], where: Rect, box: Rect) -> Iterator[Span]
         yield ends if seen else (0.0, 0.0)
 
 
-def _shape_of(publication: Publication, block: Block, box: Rect) -> Outline | None:
+def _shape_of(publication: Publication, number: int, block: Block) -> Outline | None:
     """What a block's outline is, turned with it; None where it is its box."""
-    holds, turn = block.holds, turn_of(block, box)
+    holds, turn = block.holds, turn_of(publication, number, block)
+    box = block_box(publication, number, block)
     shape = None
     if isinstance(holds, HoldsPicture):
         shape = _cut_out(picture_of(publication, holds.picture), holds, box)

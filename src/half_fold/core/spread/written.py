@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication, Run
-from half_fold.core.publication.surgery import block_named, with_block_anywhere
+from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 
 FIRST_ROLE = "headline"
 
@@ -27,7 +27,7 @@ def written_anew(publication: Publication, block: str, lines: Sequence[str]) -> 
         model = old[at] if at < len(old) else made[-1]
         here = model if model.text == line else kept.get(line)
         made.append(here if here is not None else replace(model, runs=(_like(model, line),), filler=""))
-    return with_block_anywhere(publication, replace(found, holds=replace(found.holds, paragraphs=tuple(made))))
+    return with_thing_anywhere(publication, replace(found, holds=replace(found.holds, paragraphs=tuple(made))))
 
 
 def _like(model: Paragraph, text: str) -> Run:

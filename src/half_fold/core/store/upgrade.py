@@ -110,6 +110,34 @@ def _with_form(holds: Body) -> Body:
     return {**{name: value for name, value in holds.items() if name not in ("shape", "corner")}, "form": form}
 
 
+def _things_in_places(body: Body) -> Body:
+    """7 to 8: pages and covers hold things, of which a block is one kind, and its edges stand in its place."""
+    pages = {
+        name: [
+            {**{key: value for key, value in page.items() if key != "blocks"}, "things": _in_places(page)}
+            for page in body.get(name, [])
+        ]
+        for name in ("pages", "unplaced")
+    }
+    if "cover" not in body:
+        return {**body, **pages}
+    sides = {
+        name: [_in_place(block) for block in value] if isinstance(value, list) else value
+        for name, value in body["cover"].items()
+    }
+    return {**body, **pages, "cover": sides}
+
+
+def _in_places(page: Body) -> list[Body]:
+    return [_in_place(block) for block in page.get("blocks", [])]
+
+
+def _in_place(block: Body) -> Body:
+    edges = ("left", "top", "right", "bottom")
+    place = {"type": "held", **{edge: block[edge] for edge in edges}}
+    return {"type": "block", "place": place, **{name: value for name, value in block.items() if name not in edges}}
+
+
 _STEPS: dict[int, Callable[[Body], Body]] = {
     1: _cover_of_blocks,
     2: _as_it_is,
@@ -117,6 +145,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     4: _with_notes,
     5: _edges_of_panels,
     6: _forms_of_panels,
+    7: _things_in_places,
 }
 
 

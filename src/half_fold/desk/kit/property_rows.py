@@ -4,7 +4,7 @@ from typing import Any
 
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Publication
-from half_fold.core.publication.surgery import block_named, with_block_anywhere
+from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
@@ -29,6 +29,6 @@ def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:
         block = block_named(publication, name)
         if text.strip() == of.typed(block):
             return publication
-        return with_block_anywhere(publication, of.set(publication, block, text))
+        return with_thing_anywhere(publication, of.set(publication, block, text))
 
     return lambda text: session.edit(lambda p: change(p, text), of.label.lower())

@@ -24,8 +24,9 @@ from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import master_of, page_of_block
-from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
+from half_fold.core.publication.surgery import master_of, page_of_thing
+from half_fold.core.spread.carrying import reached
+from half_fold.core.spread.frames import page_frame_of, spread_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.stations.viewing import STEP, Viewing
 from half_fold.desk.theme import tokens
@@ -86,17 +87,15 @@ class Bench(QWidget):
         return Rect(-width - bleed, -bleed, width + bleed, brief.height.pt + bleed)
 
     def selection_box(self) -> Rect | None:
-        """The rectangle of the selected block of this spread."""
-        if self.session.block is None:
-            return None
-        index, _, block = page_of_block(self.session.publication, self.session.block)
-        on_spread = index + 1 in self.session.spread.numbers
-        return block_box(self.session.publication, index + 1, block) if on_spread else None
+        """The rectangle round what is chosen, where that lies on this spread."""
+        publication, names = self.session.publication, self.session.chosen
+        on_spread = [name for name in names if page_of_thing(publication, name)[0] + 1 in self.session.spread.numbers]
+        return reached(publication, on_spread) if on_spread else None
 
     def _fitted(self) -> tuple[float, QPointF]:
         """Scale and origin; kept, since everything that is painted asks for them."""
         session, viewing = self.session, self.viewing
-        shown = (viewing.name, viewing.free, session.page, session.block, self.width(), self.height())
+        shown = (viewing.name, viewing.free, session.page, session.chosen, self.width(), self.height())
         kept = self._kept_fit
         if kept is None or kept[0] is not session.publication or kept[1] != shown:
             fit = viewing.fitted(self.target(), self.width(), self.height())

@@ -7,7 +7,6 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.publication.records import Picture, Publication
-from half_fold.core.publication.surgery import every_block
 from half_fold.desk.session import Session
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -24,7 +23,6 @@ class CoverSide(Workpiece):
         self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
         self.bringing = session.bringing
         self.page, self.story = RIGHT, None
-        self._block: str | None = None
         self.said.connect(session.said)
         self.noted.connect(session.noted)
         self.selected.connect(session.selected)
@@ -44,17 +42,11 @@ class CoverSide(Workpiece):
         return page_name(self.job.publication, self.side, self.page).capitalize()
 
     @property
-    def block(self) -> str | None:
-        """The block selected, as long as it lies on this side."""
-        found = self.exists and any(block.id == self._block for _, _, block in every_block(self.publication))
-        return self._block if found else None
-
-    @block.setter
-    def block(self, block: str | None) -> None:
-        self._block = block
+    def chosen(self) -> tuple[str, ...]:
+        return super().chosen if self.exists else ()
 
     def marks(self) -> DisplayList:
-        return self.job.covers.marks(self.job.publication, self.side)
+        return self.seen(self.job.covers.marks(self.job.publication, self.side))
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)
@@ -75,5 +67,5 @@ class CoverSide(Workpiece):
     def turn_over(self, side: Side) -> None:
         """Show that side."""
         if side != self.side:
-            self.side, self._block = side, None
+            self.side, self._chosen = side, ()
             self.selected.emit()

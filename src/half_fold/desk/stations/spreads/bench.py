@@ -3,20 +3,24 @@
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QTransform
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
-from half_fold.core.grid.stops import EDGES, Edge, describe
+from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsStory
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsStory
+from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.frames import block_box, blocks_on, frames_of
-from half_fold.core.spread.hits import block_at
+from half_fold.core.spread.frames import block_box, blocks_on
+from half_fold.core.spread.hits import thing_at
+from half_fold.core.spread.reaching import reach
 from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.stations.spreads.chosen import paint_chosen
+from half_fold.desk.stations.spreads.hand import Hand
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
+from half_fold.desk.stations.spreads.several import Several
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -40,13 +44,16 @@ class SpreadBench(Bench):
         self.setAccessibleName("Spread")
         self._from: QPointF | None = None
         self._claiming = False
-        self._moving: str | None = None
+        self._begun = False
+        self._toggled: str | None = None
         self._cursor: tuple[int, int] | None = None
         self._anchor: tuple[int, int] | None = None
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife = Knife(self)
+        self.hand = Hand(self)
+        self.several = Several(self)
         self.writing: WordsInPlace | None = None
         self.claim: tuple[tuple[float, float], tuple[float, float]] | None = None  # while what goes there is chosen
 
@@ -57,7 +64,8 @@ class SpreadBench(Bench):
         frames = [frame for _, frame in self.frames()]
         return [span for frame in frames for span in frame.columns], list(frames[0].rows)
 
-    def _cell_at(self, at: QPointF) -> tuple[int, int] | None:
+    def cell_at(self, at: QPointF) -> tuple[int, int] | None:
+        """The column and the row of the field at a place on the bench."""
         x, y = self.to_points(at)
         columns, rows = self.cells()
         column = next((i for i, (a, b) in enumerate(columns) if a <= x <= b), None)
@@ -69,12 +77,6 @@ class SpreadBench(Bench):
         c0, c1 = sorted((start[0], end[0]))
         r0, r1 = sorted((start[1], end[1]))
         return Rect(columns[c0][0], rows[r0][0], columns[c1][1], rows[r1][1])
-
-    def _selected(self) -> tuple[int, Block] | None:
-        if self.session.block is None:
-            return None
-        index, _, block = page_of_block(self.session.publication, self.session.block)
-        return (index + 1, block) if index + 1 in self.session.spread.numbers else None
 
     # Painting -----------------------------------------------------------------------------------
 
@@ -88,14 +90,13 @@ class SpreadBench(Bench):
             if over:
                 self._paint_over_tag(painter, f"{counted(over, 'line')} over", box)
         self._paint_claim(painter)
-        selected = self._selected()
-        if selected is not None:
-            self._paint_selection(painter, *selected)
-        elif self._cursor is not None and self.hasFocus():
+        paint_chosen(self, painter)
+        if not self.session.chosen and self._cursor is not None and self.hasFocus():
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
         self.knife.paint(painter)
+        self.hand.paint(painter)
 
     def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
         area = self.to_widget(box)
@@ -125,7 +126,7 @@ class SpreadBench(Bench):
         painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_claim(self, painter: QPainter) -> None:
-        cell = self._cell_at(self.pointer) if self.pointer is not None else None
+        cell = self.cell_at(self.pointer) if self.pointer is not None else None
         if self._claiming and self._from is not None and self.pointer is not None:
             self._paint_claimed(painter, self.to_points(self._from), self.to_points(self.pointer))
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1))
@@ -146,35 +147,13 @@ class SpreadBench(Bench):
         area = self.to_widget(found.box)
         label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
-    def _paint_selection(self, painter: QPainter, number: int, block: Block) -> None:
-        area = self.to_widget(block_box(self.session.publication, number, block))
-        turn = QTransform.fromTranslate(area.center().x(), area.center().y()).rotate(block.angle)
-        turn.translate(-area.center().x(), -area.center().y())
-        lying = turn.map(QPolygonF(area))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(QColor(255, 255, 255, 160), 4))
-        painter.drawPolygon(lying)
-        painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
-        painter.drawPolygon(lying)
-        frames = frames_of(self.session.publication, number)
-        words = {edge: describe(getattr(block, edge), edge, frames) for edge in EDGES}
-        middle = area.center()
-        spots = {
-            "left": QPointF(area.left(), middle.y()),
-            "right": QPointF(area.right(), middle.y()),
-            "top": QPointF(middle.x(), area.top()),
-            "bottom": QPointF(middle.x(), area.bottom()),
-        }
-        if area.width() > 70 and area.height() > 30:
-            for edge in EDGES:
-                label_pill(painter, turn.map(spots[edge]), words[edge])
-
     # Mouse --------------------------------------------------------------------------------------
 
     def _hit(self, at: QPointF | None) -> str | None:
         if at is None:
             return None
-        return block_at(self.session.publication, self.session.spread, *self.to_points(at))
+        session = self.session
+        return thing_at(session.publication, session.spread, *self.to_points(at), session.inside, session.hidden)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -186,13 +165,27 @@ class SpreadBench(Bench):
         if self.knife.work:
             self.knife.press(event.position())
             return
-        self._from = event.position()
-        hit = None if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else self._hit(event.position())
-        self._moving = hit if hit is not None and hit == self.session.block else None
-        self._cursor = self._anchor = None
-        self._may_claim = hit is None
-        self.session.select(hit)
+        self._from, self._cursor, self._anchor, self._may_claim = event.position(), None, None, False
+        self._toggled = None
+        held = event.modifiers()
+        hit, edges = self._hit(event.position()), self.hand.edges_at(event.position())
+        if held & Qt.KeyboardModifier.ControlModifier:
+            self.hand.begin_box(event.position())
+        elif held & Qt.KeyboardModifier.ShiftModifier:
+            self._may_claim, self._toggled = True, hit
+        elif edges:
+            self.hand.take_edges(edges)
+        else:
+            self._take(hit, event.position())
         self._go_to_page_at(event.position())
+
+    def _take(self, hit: str | None, at: QPointF) -> None:
+        """Choose what was pressed and hold it, with all that is chosen where it is among that."""
+        self._may_claim = hit is None
+        if hit not in self.session.chosen:
+            self.session.select(hit)
+        if hit is not None:
+            self.hand.carry(at)
 
     def _go_to_page_at(self, at: QPointF) -> None:
         x, _ = self.to_points(at)
@@ -208,33 +201,28 @@ class SpreadBench(Bench):
             self.viewing.pan(self._fitted(), event.position() - self._panning)
             self._panning = event.position()
         if self._from is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            far = (event.position() - self._from).manhattanLength() > DRAG_FROM
-            if far and self._moving is not None:
-                self._drag_block(event.position())
-            elif far and self._may_claim:
-                self._claiming = True
+            if (event.position() - self._from).manhattanLength() > DRAG_FROM:
+                self._begun = True
+            if self._begun and self._may_claim:
+                self._claiming, self._toggled = True, None
+            elif self._begun:
+                self.hand.move(event)
+        elif not self.knife.work:
+            self.hand.show_cursor(event.position())
         self.station.moved.emit()
         self.update()
-
-    def _drag_block(self, at: QPointF) -> None:
-        assert self._from is not None and self._moving is not None
-        start, now = self._cell_at(self._from), self._cell_at(at)
-        if start is None or now is None or start == now:
-            return
-        block = self._moving
-        across, down = now[0] - start[0], now[1] - start[1]
-        before = self.session.publication
-        self.session.edit(lambda p: edits.move(p, block, across, down), "moved a block", f"drag {block}")
-        if self.session.publication is not before:
-            self._from = at
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.knife.work:
             self.knife.release(event.position())
             return
-        start, self._from, self._moving = self._from, None, None
+        start, self._from, self._begun = self._from, None, False
+        self.hand.release()
         self.session.history.pause()
+        if self._toggled is not None:
+            self.session.add_or_drop(self._toggled)
+            self._toggled = None
         if self._claiming and start is not None:
             self._claiming = False
             self.station.choose_for(
@@ -249,12 +237,18 @@ class SpreadBench(Bench):
             return
         hit = self._hit(event.position())
         if hit is not None:
-            self.session.select(hit)
-            self._open(hit)
+            self._open(hit, event.position())
 
-    def _open(self, block: str) -> None:
-        """Words are written where they stand; all else is opened in its drawer."""
-        index, _, found = page_of_block(self.session.publication, block)
+    def _open(self, name: str, at: QPointF) -> None:
+        """Into a group; words are written where they stand; all else is opened in its drawer."""
+        self.hand.release()
+        index, _, found = page_of_thing(self.session.publication, name)
+        if isinstance(found, Group):
+            self.session.inside = name
+            inner = self._hit(at)
+            self.session.enter(name, inner or name)
+            return
+        self.session.select(name)
         if isinstance(found.holds, HoldsDisplay) and not found.locked:
             self.writing = WordsInPlace(self, index + 1, found)
         else:
@@ -274,13 +268,10 @@ class SpreadBench(Bench):
             and event.type() == event.Type.KeyPress
             and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
         ):
-            blocks = [block.id for _, _, block in blocks_on(self.session.publication, self.session.spread)]
+            blocks = self.several.in_order()
             step = 1 if event.key() == Qt.Key.Key_Tab else -1
-            at = (
-                blocks.index(self.session.block) + step
-                if self.session.block in blocks
-                else (0 if step > 0 else len(blocks) - 1)
-            )
+            last = self.session.chosen[-1] if self.session.chosen else None
+            at = blocks.index(last) + step if last in blocks else (0 if step > 0 else len(blocks) - 1)
             if blocks and 0 <= at < len(blocks):
                 self.session.select(blocks[at])
                 return True
@@ -294,14 +285,17 @@ class SpreadBench(Bench):
             return
         if key in ARROWS:
             self._arrow(ARROWS[key], held)
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.block is not None:
-            block = self.session.block
-            self.session.edit(lambda p: edits.delete(p, block), "deleted a block")
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.chosen:
+            self.several.delete()
+        elif held & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_D and self.session.chosen:
+            self.several.double()
+        elif held & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_A:
+            self.session.choose(self.several.in_order())
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._enter()
         elif key == Qt.Key.Key_Escape:
             self._cursor = self._anchor = None
-            self.session.select(None)
+            self.several.leave()
         elif key == Qt.Key.Key_Space and not event.isAutoRepeat():
             self.as_trimmed = self._space_held = True
         elif not (self.view_key(event) or self._letter(event)):
@@ -330,22 +324,25 @@ class SpreadBench(Bench):
             self.station.open_drawer("stories")
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
-        elif letter in ("N", "M") and self.session.block is not None:
-            block = self.session.block
-            nearer = letter == "N"
-            self.session.edit(lambda p: edits.restack(p, block, nearer), "nearer" if nearer else "further back")
+        elif letter == "H" and event.modifiers() and self.session.hidden:
+            self.session.hide(())
+        elif self.session.chosen and self.several.letter(letter, bool(event.modifiers())):
+            pass
         else:
             return False
         return True
 
     def _arrow(self, arrow: tuple[Edge, int, int], held: Qt.KeyboardModifier) -> None:
         edge, across, down = arrow
-        block = self.session.block
-        shift = bool(held & Qt.KeyboardModifier.ShiftModifier)
-        if block is None:
+        block, shift = self.session.block, bool(held & Qt.KeyboardModifier.ShiftModifier)
+        if not self.session.chosen:
             self._move_cursor(across, down, shift)
+        elif held & Qt.KeyboardModifier.ControlModifier:
+            self.several.nudge(across, down, shift)
+        elif block is None:
+            self.several.step(across, down)
         elif held & Qt.KeyboardModifier.AltModifier:
-            self.session.edit(lambda p: edits.reach(p, block, edge, not shift), f"{edge} edge")
+            self.session.edit(lambda p: reach(p, block, edge, not shift), f"{edge} edge")
         else:
             self.session.edit(lambda p: edits.move(p, block, across, down), "moved a block")
 
@@ -367,6 +364,8 @@ class SpreadBench(Bench):
     def _enter(self) -> None:
         if self.session.block is not None:
             self.station.edit_selected()
+        elif self.session.chosen:
+            self.several.enter()
         elif self._cursor is not None:
             rect = self._cell_rect(self._anchor or self._cursor, self._cursor)
             area = self.to_widget(rect)

@@ -1,16 +1,48 @@
-"""Working rows of a block's four edges."""
+"""Working rows of where a block lies: its four edges, or what it floats off."""
 
 from msgspec.structs import replace
 
-from half_fold.core.grid.stops import EDGES, Edge, describe, stops_for
+from half_fold.core.grid.stops import EDGES, Axis, Edge, describe, stops_for
 from half_fold.core.measure.length import Length, length
-from half_fold.core.publication.records import Block, Publication, Stop
-from half_fold.core.spread import edits
+from half_fold.core.publication.places import Floating, Stop
+from half_fold.core.publication.records import (
+    Block,
+    Publication,
+)
 from half_fold.core.spread.frames import frames_of
+from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_stop
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
 EDGE_NAMES: dict[Edge, str] = {"left": "Left edge", "top": "Upper edge", "right": "Right edge", "bottom": "Lower edge"}
+
+
+def place_rows(session: Workpiece, number: int, block: Block) -> list[Row]:
+    """Whether it is held or floats, and what its edges sit on or it is told from."""
+    floats = isinstance(block.place, Floating)
+    typed, words = ("floating", "at its own size") if floats else ("held", "by its edges")
+    how = "whatever becomes of the page" if floats else "with the grid, the trim and the bleed"
+    choices = (("held", "by its edges"), ("floating", "at its own size"))
+    first = Row("Keeps its place", words, how, "", typed, _float_edit(session, block.id), choices)
+    return [first, *(_from_rows(session, block) if floats else edge_rows(session, number, block))]
+
+
+def _float_edit(session: Workpiece, block: str) -> Edit:
+    return lambda text: session.edit(lambda p: set_floating(p, block, text), "how it keeps its place")
+
+
+def _from_rows(session: Workpiece, block: Block) -> list[Row]:
+    """From where the place of a floating block is told; to tell it from elsewhere does not move it."""
+    axes: tuple[tuple[Axis, str], ...] = (("across", "Across, told"), ("down", "Down, told"))
+    out = []
+    for axis, label in axes:
+        said, choices = said_from(block.place, axis), [(name, words) for name, words, _, _ in FROM[axis]]
+
+        def take(text: str, axis: Axis = axis) -> bool:
+            return session.edit(lambda p: set_from(p, block.id, axis, text), f"{axis} told {text}")
+
+        out.append(Row(label, dict(choices).get(said, said), "", "", said, take, choices))
+    return out
 
 
 def edge_rows(session: Workpiece, number: int, block: Block) -> list[Row]:
@@ -18,7 +50,7 @@ def edge_rows(session: Workpiece, number: int, block: Block) -> list[Row]:
     frames = frames_of(session.publication, number)
     out = []
     for edge in EDGES:
-        stop: Stop = getattr(block, edge)
+        stop: Stop = getattr(block.place, edge)
         choices = [
             (f"{s.kind}:{s.index}:{s.count}:{int(s.facing)}", _stop_words(session, s, edge, number))
             for _, s in stops_for(edge, frames)
@@ -40,7 +72,7 @@ def _stop_edit(session: Workpiece, block: str, edge: Edge) -> Edit:
     def take(text: str) -> bool:
         kind, index, count, facing = text.split(":")
         stop = Stop(kind=kind, index=int(index), count=int(count), facing=facing == "1")  # type: ignore[arg-type]
-        return session.edit(lambda p: edits.set_stop(p, block, edge, stop), EDGE_NAMES[edge].lower())
+        return session.edit(lambda p: set_stop(p, block, edge, stop), EDGE_NAMES[edge].lower())
 
     return take
 
@@ -48,7 +80,7 @@ def _stop_edit(session: Workpiece, block: str, edge: Edge) -> Edit:
 def _off_edit(session: Workpiece, block: Block, edge: Edge) -> Edit:
     def move(publication: Publication, text: str) -> Publication:
         size: Length = length(text, session.unit)
-        stop: Stop = getattr(block, edge)
-        return edits.set_stop(publication, block.id, edge, replace(stop, off=size if size.pt else None))
+        stop: Stop = getattr(block.place, edge)
+        return set_stop(publication, block.id, edge, replace(stop, off=size if size.pt else None))
 
     return lambda text: session.edit(lambda p: move(p, text), f"moved the {EDGE_NAMES[edge].lower()}")

@@ -27,6 +27,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.frames import blocks_on
 from half_fold.core.spread.hits import block_at
+from half_fold.core.spread.reaching import set_measure
 from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
@@ -34,9 +35,10 @@ from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
-from half_fold.desk.stations.spreads.edge_rows import edge_rows
+from half_fold.desk.stations.spreads.edge_rows import place_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
+from half_fold.desk.stations.spreads.several_rows import several_sections
 from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
@@ -122,9 +124,19 @@ class SpreadsStation(Station):
         self.drawer.stories.new_story(read_plain(words).paragraphs)
 
     def keys(self) -> Sequence[tuple[str, str]]:
+        if len(self.session.chosen) > 1 or (self.session.chosen and self.session.block is None):
+            return (
+                ("arrows", "move"),
+                ("A", "line up"),
+                ("G U", "group, take apart"),
+                ("L H", "lock, hide"),
+                ("N M", "nearer, back"),
+                ("Ctrl+D", "double"),
+            )
         if self.session.block is None:
             return (
                 ("arrows, Enter", "claim fields"),
+                ("Ctrl+drag", "choose several"),
                 ("Tab", "blocks"),
                 ("Space", "as trimmed"),
                 ("F I S", "fields, pictures, stories"),
@@ -250,8 +262,10 @@ class SpreadsStation(Station):
     # Working ------------------------------------------------------------------------------------
 
     def sections(self) -> Sequence[Section]:
-        if self.session.block is None:
+        if not self.session.chosen:
             return self._spread_sections()
+        if self.session.block is None:
+            return several_sections(self.session, self.bench.several)
         index, _, block = page_of_block(self.session.publication, self.session.block)
         numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
@@ -259,7 +273,7 @@ class SpreadsStation(Station):
         return [
             Section(title, subtitle, [*numbers, *own]),
             *fit,
-            Section("Where it reaches", "", edge_rows(self.session, index + 1, block)),
+            Section("Where it lies", "", place_rows(self.session, index + 1, block)),
             *wrap_section(self.session, block),
         ]
 
@@ -267,7 +281,7 @@ class SpreadsStation(Station):
         """What sets a block's size and place, by the name of the measure."""
 
         def edit_for(name: str) -> Edit:
-            return lambda typed: self.session.edit(lambda p: edits.set_measure(p, block, name, typed), name)
+            return lambda typed: self.session.edit(lambda p: set_measure(p, block, name, typed), name)
 
         return edit_for
 

@@ -1,0 +1,86 @@
+"""How what is chosen is drawn on the bench: its outline, crop ticks at its corners, and what its edges sit on."""
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF, QTransform
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.grid.stops import EDGES, describe
+from half_fold.core.publication.places import Held
+from half_fold.core.publication.records import Block, Thing
+from half_fold.core.publication.surgery import page_of_thing
+from half_fold.core.spread.frames import frames_of, thing_box, turn_of
+from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+TICK, AWAY = 9.0, 3.0  # pixels: how long the ticks are, and how far off the corner they begin
+
+
+def paint_chosen(bench: "SpreadBench", painter: QPainter) -> None:
+    """Draw round each thing that is chosen; the last is the one that others are measured by."""
+    session = bench.session
+    names = session.chosen
+    for name in names:
+        index, _, thing = page_of_thing(session.publication, name)
+        if index + 1 in session.spread.numbers:
+            _paint(bench, painter, index + 1, thing, is_last=name == names[-1], alone=len(names) == 1)
+
+
+def _paint(bench: "SpreadBench", painter: QPainter, number: int, thing: Thing, *, is_last: bool, alone: bool) -> None:
+    publication = bench.session.publication
+    area = bench.to_widget(thing_box(publication, number, thing))
+    turn = _on_bench(bench, turn_of(publication, number, thing))
+    lying = turn.map(QPolygonF(area))
+    style = Qt.PenStyle.SolidLine if isinstance(thing, Block) else Qt.PenStyle.DashLine
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(QColor(255, 255, 255, 160), 4))
+    painter.drawPolygon(lying)
+    painter.setPen(QPen(tokens.colour(tokens.LODEN), 2 if is_last else 1.25, style))
+    painter.drawPolygon(lying)
+    if alone and isinstance(thing, Block):
+        if not thing.locked:
+            _paint_ticks(painter, turn, area)
+        _paint_stops(bench, painter, number, thing, area, turn)
+
+
+def _on_bench(bench: "SpreadBench", turn: Affine | None) -> QTransform:
+    """A turn of spread space as one of pixels on the bench."""
+    if turn is None:
+        return QTransform()
+    scale, origin = bench.scale(), bench.origin()
+    to = QTransform.fromTranslate(origin.x(), origin.y()).scale(scale, scale)
+    back, _ = to.inverted()
+    return back * QTransform(*turn) * to
+
+
+def _paint_ticks(painter: QPainter, turn: QTransform, area: QRectF) -> None:
+    """Crop ticks off the corners: where a hand takes hold of two edges at once."""
+    painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5))
+    for x, out in ((area.left(), -1), (area.right(), 1)):
+        for y, down in ((area.top(), -1), (area.bottom(), 1)):
+            for begin, end in (
+                (QPointF(x + out * AWAY, y), QPointF(x + out * (AWAY + TICK), y)),
+                (QPointF(x, y + down * AWAY), QPointF(x, y + down * (AWAY + TICK))),
+            ):
+                painter.drawLine(turn.map(begin), turn.map(end))
+
+
+def _paint_stops(
+    bench: "SpreadBench", painter: QPainter, number: int, block: Block, area: QRectF, turn: QTransform
+) -> None:
+    """On each edge of a held block, what it sits on."""
+    if not isinstance(block.place, Held) or area.width() <= 70 or area.height() <= 30:
+        return
+    frames, middle = frames_of(bench.session.publication, number), area.center()
+    spots = {
+        "left": QPointF(area.left(), middle.y()),
+        "right": QPointF(area.right(), middle.y()),
+        "top": QPointF(middle.x(), area.top()),
+        "bottom": QPointF(middle.x(), area.bottom()),
+    }
+    for edge in EDGES:
+        label_pill(painter, turn.map(spots[edge]), describe(getattr(block.place, edge), edge, frames))

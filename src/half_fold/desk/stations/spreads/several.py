@@ -1,0 +1,200 @@
+"""What keys do with all that is chosen: group, lock, hide, double, order, nudge; and the chooser that lines it up."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from half_fold.core.grid.stops import Axis
+from half_fold.core.measure.length import Length, counted, length
+from half_fold.core.publication.records import Group, Publication
+from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
+from half_fold.core.spread import grouping
+from half_fold.core.spread.aligning import Against, Way, aligned, same_size, spread_evenly
+from half_fold.core.spread.frames import page_frame_of, things_on
+from half_fold.desk.stations.spreads.chooser import Chooser, Entry
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+SMALL_STEP = length("0.25mm")
+LARGE_STEPS = 10
+LINES: tuple[tuple[str, str, Axis, Way], ...] = (
+    ("L", "Left edges", "across", "first"),
+    ("C", "Middles, across", "across", "middle"),
+    ("R", "Right edges", "across", "last"),
+    ("H", "Upper edges", "down", "first"),
+    ("M", "Middles, down", "down", "middle"),
+    ("F", "Lower edges", "down", "last"),
+)
+
+
+class Several:
+    """Acts on the things that are chosen on a bench, each as one edit."""
+
+    def __init__(self, bench: "SpreadBench") -> None:
+        self.bench = bench
+        self.small_step: Length = SMALL_STEP
+        self.against: Against = "each other"
+        self.by_ink = False
+
+    def _edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
+        return self.bench.session.edit(make, said, joining)
+
+    def _making(self, make: Callable[[Publication], tuple[Publication, tuple[str, ...]]], said: str) -> None:
+        """An edit that makes things; they are chosen then."""
+        made: tuple[str, ...] = ()
+
+        def edit(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = make(publication)
+            return publication
+
+        if self._edit(edit, said) and made:
+            self.bench.session.choose(made)
+
+    def in_order(self) -> list[str]:
+        """The things of the spread from back to front, or those of the group that was entered."""
+        session = self.bench.session
+        if session.inside and session.chosen:
+            group = things_around(session.publication, session.chosen[-1])[-2]
+            return [member.id for member in group.members] if isinstance(group, Group) else []
+        return [thing.id for _, thing in things_on(session.publication, session.spread)]
+
+    def letter(self, letter: str, shift: bool) -> bool:
+        """Whether a letter meant something for what is chosen."""
+        acts: dict[str, Callable[[], None]] = {
+            "G": self.group,
+            "U": self.ungroup,
+            "L": self.lock,
+            "H": self.hide,
+            "A": self.line_up,
+            "N": lambda: self.order("front" if shift else "forward"),
+            "M": lambda: self.order("back" if shift else "backward"),
+        }
+        act = acts.get(letter)
+        if act is not None:
+            act()
+        return act is not None
+
+    # Grouping and ordering ----------------------------------------------------------------------
+
+    def group(self) -> None:
+        """What is chosen as one group."""
+        names = self.bench.session.chosen
+        self._making(lambda p: _alone(grouping.group(p, names)), f"grouped {len(names)}")
+
+    def ungroup(self) -> None:
+        """The group that is chosen, taken apart."""
+        name = self.bench.session.chosen[-1]
+        self._making(lambda p: grouping.ungroup(p, name), "took a group apart")
+
+    def enter(self) -> None:
+        """Into the group that is chosen, to its frontmost member."""
+        session = self.bench.session
+        _, _, thing = page_of_thing(session.publication, session.chosen[-1])
+        if isinstance(thing, Group):
+            session.enter(thing.id, thing.members[-1].id)
+
+    def leave(self) -> None:
+        """Out of the group that was entered, to that; or nothing chosen any more."""
+        session = self.bench.session
+        group, session.inside = session.inside, ""
+        session.select(group or None)
+
+    def order(self, to: grouping.Order) -> None:
+        """What is chosen further to the front or the back."""
+        names = self.bench.session.chosen
+        words = {"front": "to the front", "back": "to the back", "forward": "nearer", "backward": "further back"}
+        self._edit(lambda p: grouping.restack(p, names, to), words[to])
+
+    def lock(self) -> None:
+        """What is chosen locked, or free where all of it is locked."""
+        session = self.bench.session
+        things = [page_of_thing(session.publication, name)[2] for name in session.chosen]
+        locked = not all(thing.locked for thing in things)
+
+        def make(publication: Publication) -> Publication:
+            for name in (thing.id for thing in things if thing.locked != locked):
+                _, _, thing = page_of_thing(publication, name)
+                publication = with_thing_anywhere(publication, replace(thing, locked=locked))
+            return publication
+
+        if self._edit(make, "locked" if locked else "unlocked"):
+            session.noted.emit(f"{counted(len(things), 'thing')} {'locked' if locked else 'free'}.")
+
+    def hide(self) -> None:
+        """What is chosen out of sight while other things are worked on."""
+        session = self.bench.session
+        session.hide(session.chosen)
+        session.noted.emit("Hidden while you work; it prints as ever. Shift+H shows all again.")
+
+    # Doubling, moving, taking away --------------------------------------------------------------
+
+    def double(self) -> None:
+        """A copy of all that is chosen."""
+        names = self.bench.session.chosen
+        self._making(lambda p: grouping.doubled(p, names), f"doubled {counted(len(names), 'thing')}")
+
+    def delete(self) -> None:
+        """Take away all that is chosen."""
+        names = self.bench.session.chosen
+        what = "a block" if len(names) == 1 else counted(len(names), "thing")
+        self._edit(lambda p: grouping.deleted(p, names), f"deleted {what}")
+
+    def nudge(self, across: int, down: int, large: bool) -> None:
+        """All that is chosen by a small step, or by ten of them."""
+        names, size = self.bench.session.chosen, self.small_step.pt * (LARGE_STEPS if large else 1)
+        self._edit(lambda p: grouping.shifted(p, names, across * size, down * size), "nudged", "nudge")
+
+    def step(self, across: int, down: int) -> None:
+        """All that is chosen by as far as fields lie apart."""
+        session = self.bench.session
+        names, frame = session.chosen, page_frame_of(session.publication, session.page)
+        wide, high = (_pitch(spans) for spans in (frame.columns, frame.rows))
+        self._edit(lambda p: grouping.shifted(p, names, across * wide, down * high), "moved by a field")
+
+    # Lining up ----------------------------------------------------------------------------------
+
+    def line_up(self) -> None:
+        """Ask how what is chosen is lined up: one thing in its page's text area, several with each other."""
+        session = self.bench.session
+        names = session.chosen
+        against: Against = "the text area" if len(names) == 1 else "each other"
+        entries: list[Entry] = [
+            (letter, words, lambda axis=axis, way=way: self._line(axis, way, against))  # type: ignore[misc]  # defaults for what the loop changes
+            for letter, words, axis, way in LINES
+        ]
+        if len(names) > 1:
+            entries += [
+                ("E", "Even gaps across", lambda: self._evenly("across")),
+                ("D", "Even gaps down", lambda: self._evenly("down")),
+                ("W", "As wide as the last chosen", lambda: self._sized("across")),
+                ("T", "As high as the last chosen", lambda: self._sized("down")),
+            ]
+        box = self.bench.selection_box()
+        area = self.bench.to_widget(box) if box is not None else None
+        at = area.center().toPoint() if area is not None else self.bench.rect().center()
+        self.bench.station.chooser = chooser = Chooser(self.bench, entries)
+        chooser.open_at(self.bench.mapToGlobal(at))
+
+    def _line(self, axis: Axis, way: Way, against: Against) -> None:
+        names = self.bench.session.chosen
+        self._edit(lambda p: aligned(p, names, axis, way, against), "lined up")
+
+    def _evenly(self, axis: Axis) -> None:
+        names = self.bench.session.chosen
+        self._edit(lambda p: spread_evenly(p, names, axis), "spread evenly")
+
+    def _sized(self, axis: Axis) -> None:
+        names = self.bench.session.chosen
+        self._edit(lambda p: same_size(p, names, axis), "made the same size")
+
+
+def _alone(made: tuple[Publication, str]) -> tuple[Publication, tuple[str, ...]]:
+    return made[0], (made[1],)
+
+
+def _pitch(spans: tuple[tuple[float, float], ...]) -> float:
+    """How far apart fields begin, in points."""
+    return spans[1][0] - spans[0][0] if len(spans) > 1 else spans[0][1] - spans[0][0]

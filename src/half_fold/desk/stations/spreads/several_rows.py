@@ -1,0 +1,155 @@
+"""Working rows of a group, and of several things that are chosen at once."""
+
+from typing import TYPE_CHECKING
+
+from half_fold.core.grid.stops import Axis
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import counted, figure, in_unit, length
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import Block, Group, Publication, blocks_of
+from half_fold.core.publication.surgery import page_of_thing, thing_named, with_thing_anywhere
+from half_fold.core.spread.aligning import (
+    AGAINST,
+    Against,
+    BoxOf,
+    Way,
+    aligned,
+    box_of,
+    gaps,
+    ink_by,
+    same_size,
+    spread_evenly,
+)
+from half_fold.core.spread.carrying import reached
+from half_fold.core.spread.grouping import shifted
+from half_fold.core.spread.properties import GROUP
+from half_fold.desk.kit.property_rows import property_row
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.workpiece import Workpiece
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.several import Several
+
+ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
+DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))
+MEASURED = (("box", "by its box"), ("ink", "by its ink"))
+
+
+def several_sections(session: Workpiece, several: "Several") -> list[Section]:
+    """The working of a group, or of what is chosen together."""
+    names = session.chosen
+    things = [page_of_thing(session.publication, name)[2] for name in names]
+    first = (
+        _group_section(session, things[0], several)
+        if len(things) == 1 and isinstance(things[0], Group)
+        else Section(f"{len(things)} things", _kinds([block for thing in things for block in blocks_of((thing,))]))
+    )
+    return [first, _size_section(session), _line_section(session, several)]
+
+
+def _kinds(blocks: list[Block]) -> str:
+    kinds = [type(block.holds).__name__.removeprefix("Holds").lower() for block in blocks]
+    words = {"display": "words", "nothing": "kept free"}
+    return ", ".join(f"{words.get(kind, kind)} {kinds.count(kind)}" for kind in dict.fromkeys(kinds))
+
+
+def _group_section(session: Workpiece, group: Group, several: "Several") -> Section:
+    def edit(of: Property[Group]) -> Edit:
+        def change(publication: Publication, text: str) -> Publication:
+            now = thing_named(publication, group.id)
+            assert isinstance(now, Group)
+            return with_thing_anywhere(publication, of.set(publication, now, text))
+
+        return lambda text: session.edit(lambda p: change(p, text), of.label.lower())
+
+    rows: list[Row | Card] = [property_row(session.publication, group, of, edit(of)) for of in GROUP]
+    acts = [("Take it apart", several.ungroup), ("Go into it", several.enter)]
+    rows.append(Card("A group", "It is moved, turned and hidden as one; Enter goes into it.", acts))
+    return Section(group.name or "Group", f"of {counted(len(group.members), 'thing')}", rows)
+
+
+def _size_section(session: Workpiece) -> Section:
+    names, unit = session.chosen, session.unit
+    box = reached(session.publication, names)
+    trim = session.publication.brief
+    decimals = 3 if unit == "in" else 2
+    wide, high = (f"{figure(in_unit(size, unit), decimals)} {unit}" for size in (box.width, box.height))
+
+    def place(axis: Axis) -> Edit:
+        def change(publication: Publication, text: str) -> Publication:
+            at = reached(publication, names)
+            by = length(text, trim.unit).pt - (at.left if axis == "across" else at.top)
+            return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
+
+        return lambda text: session.edit(lambda p: change(p, text), "moved")
+
+    across, down = (f"{round(at / MM, 3):g}mm" for at in (box.left, box.top))
+    return Section(
+        "Together",
+        "",
+        [
+            Row("Width", wide, "from the outermost edges"),
+            Row("Height", high),
+            Row("From the fold", across, "left of it below nothing", "", across, place("across")),
+            Row("From the head", down, "", "", down, place("down")),
+        ],
+    )
+
+
+def _line_section(session: Workpiece, several: "Several") -> Section:
+    names, one = session.chosen, len(session.chosen) == 1
+    against: Against = several.against if not one or several.against in AGAINST[2:] else "the text area"
+    measured: BoxOf = ink_by(session.setter) if several.by_ink else box_of
+
+    def line(axis: Axis) -> Edit:
+        def take(way: str) -> bool:
+            chosen: Way = "first" if way == "first" else "last" if way == "last" else "middle"
+            return session.edit(lambda p: aligned(p, names, axis, chosen, against, measured), "lined up")
+
+        return take
+
+    def choose(text: str) -> bool:
+        several.against = next(each for each in AGAINST if each == text)
+        session.selected.emit()
+        return True
+
+    def measure(text: str) -> bool:
+        several.by_ink = text == "ink"
+        session.selected.emit()
+        return True
+
+    rows: list[Row | Card] = [
+        Row("Against", against, "", "", against, choose, [(way, way) for way in (AGAINST[2:] if one else AGAINST)]),
+        Row("Measured", dict(MEASURED)["ink" if several.by_ink else "box"], "", "", "", measure, MEASURED),
+        Row("Across", "choose", "", "", "", line("across"), ACROSS),
+        Row("Down", "choose", "", "", "", line("down"), DOWN),
+    ]
+    if not one:
+        rows += [_gap_row(session, "across"), _gap_row(session, "down"), _sizes_row(session)]
+    return Section("Lined up", "A asks for the same by a letter", rows)
+
+
+def _gap_row(session: Workpiece, axis: Axis) -> Row:
+    """The gaps between them; typing one gives all of them that, “even” shares out what there is."""
+    names, unit = session.chosen, session.unit
+    found = gaps(session.publication, names, axis)
+    words = ", ".join(figure(in_unit(gap, unit), 2) for gap in found[:4]) + (" ..." if len(found) > 4 else "")
+
+    def take(text: str) -> bool:
+        gap = None if text.strip().lower() in ("", "even") else text
+        return session.edit(
+            lambda p: spread_evenly(p, names, axis, None if gap is None else length(gap, unit).pt), "spread evenly"
+        )
+
+    label = "Gaps across" if axis == "across" else "Gaps down"
+    return Row(label, f"{words} {unit}", "type one for all, or “even”", "", "even", take)
+
+
+def _sizes_row(session: Workpiece) -> Row:
+    names = session.chosen
+
+    def take(text: str) -> bool:
+        axis: Axis = "across" if text == "width" else "down"
+        return session.edit(lambda p: same_size(p, names, axis), "made the same size")
+
+    return Row("As the last", "choose", "chosen last", "", "", take, (("width", "as wide"), ("height", "as high")))
