@@ -20,6 +20,7 @@ from half_fold.core.press.parts import part_named, parts_of, sheet_at
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
+    Group,
     HoldsPanel,
     Publication,
 )
@@ -224,3 +225,25 @@ def test_every_part_of_every_kind_in_every_binding_is_proved(kind: str, binding:
         turned = add_insert(turned, 8, "card")
         for part in parts_of(turned):
             assert press(turned, tmp_path, tmp_path / "x.pdf", part=part.key).pages
+
+
+@pytest.mark.parametrize("binding", ["coil", "perfect"])
+def test_a_group_across_the_fold_mixes_as_one_on_both_pages(binding: str, tmp_path: Path) -> None:
+    """Two black panels on each other across the fold, seen through by half as one: an even grey, on either page."""
+    edges = {"top": Stop(kind="trim"), "bottom": Stop(kind="field", index=3, count=8)}
+    panels = tuple(
+        Block(
+            id=name,
+            place=Held(left=BLEED, right=Stop(kind="bleed", facing=True), **edges),
+            holds=HoldsPanel(ink="black"),
+        )
+        for name in ("b8", "b9")
+    )
+    job = replace(_wired(), brief=replace(_wired().brief, binding=binding))
+    whole = Group(id="g1", members=panels, opacity=50.0)
+    job = with_page(with_page(job, replace(job.pages[2], things=())), replace(job.pages[1], things=(whole,)))
+    press(job, tmp_path, tmp_path / "x.pdf")
+    for page in (2, 3):
+        row = _seen(tmp_path / "x.pdf", page, tmp_path)[60].mean(axis=1)
+        seen = row[row < 250]
+        assert len(seen) > 2150 and np.ptp(seen) < 3 and 100 < seen.mean() < 190

@@ -8,7 +8,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import LARGEST_TRIM_MM, SMALLEST_TRIM_MM, figures_out_of_range
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.references import dangling
-from half_fold.core.publication.surgery import block_ids
+from half_fold.core.publication.surgery import thing_ids
 
 STATED = frozenset(Role.__struct_fields__) - {"name", "label", "based_on", "own"}  # what a role may say of its own
 # Names of plates that every press has, or that mean something else in a press file.
@@ -50,7 +50,7 @@ def _doubled(publication: Publication) -> Iterator[str]:
     """Things that are called alike and may not be."""
     pages = (*publication.pages, *publication.unplaced)
     kinds: tuple[tuple[str, Iterable[str]], ...] = (
-        ("blocks", block_ids(publication)),
+        ("blocks or groups", thing_ids(publication)),
         ("pages", (page.id for page in pages)),
         ("stories", (story.id for story in publication.stories)),
         ("pictures", (picture.id for picture in publication.pictures)),

@@ -71,6 +71,7 @@ def group(publication: Publication, names: Iterable[str], called: str = "") -> t
     front = chosen[-1]
     number, page, _ = page_of_thing(publication, front)
     beside_it = {thing.id for thing in beside(page.things, front)}
+    own = next(fresh_ids("g", thing_ids(publication)))
     members: list[Thing] = []
     for name in chosen:
         at, other, thing = page_of_thing(publication, name)
@@ -79,7 +80,7 @@ def group(publication: Publication, names: Iterable[str], called: str = "") -> t
         members.append(thing if at == number else _told_from_facing(thing))
         if name != front:
             publication = with_things(publication, other.id, partial(without, names={name}))
-    made = Group(id=next(fresh_ids("g", thing_ids(publication))), members=tuple(members), name=called)
+    made = Group(id=own, members=tuple(members), name=called)
 
     def put(things: Things) -> Things:
         return tuple(made if thing.id == front else thing for thing in things)
