@@ -1,4 +1,4 @@
-"""What goes to the clipboard from a selected block: its picture, as a file and as an image, or its words."""
+"""What goes to the clipboard from what is chosen: the things themselves, and what other programs can take of one."""
 
 from pathlib import Path
 
@@ -7,30 +7,56 @@ from PyQt6.QtCore import QMimeData, QUrl
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import ENOUGH
 from half_fold.core.pictures.pyramid import reduced
-from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory
+from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
+from half_fold.core.spread.taking import KIND, laid, taken
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
 
 
 def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
-    """The selected block's picture or words; None where there is neither. The image is reduced as far as ENOUGH."""
-    if workpiece.block is None:
+    """The things that are chosen; of one block also its picture, reduced as far as ENOUGH, or its words."""
+    if not workpiece.chosen:
         return None
-    publication = workpiece.publication
-    holds = page_of_block(publication, workpiece.block)[2].holds
     mime = QMimeData()
+    mime.setData(KIND, taken(workpiece.publication, workpiece.chosen))
+    if workpiece.block is not None:
+        _for_others(workpiece.publication, workpiece.block, pictures, mime)
+    return mime
+
+
+def _for_others(publication: Publication, block: str, pictures: Path, mime: QMimeData) -> None:
+    """What other programs can take: a picture as a file and as an image, words as text."""
+    holds = page_of_block(publication, block)[2].holds
     if isinstance(holds, HoldsPicture):
         picture = picture_of(publication, holds.picture)
         path = pictures / picture.file
+        mime.setUrls([QUrl.fromLocalFile(str(path))])
         try:
             mime.setImageData(to_qimage(reduced(path, picture.digest, ENOUGH)))
         except Problem:
-            return None
-        mime.setUrls([QUrl.fromLocalFile(str(path))])
-        return mime
-    if not isinstance(holds, HoldsDisplay | HoldsStory):
-        return None
-    paragraphs = holds.paragraphs if isinstance(holds, HoldsDisplay) else story_of(publication, holds.story).paragraphs
-    mime.setText("\n\n".join(paragraph.text for paragraph in paragraphs))
-    return mime
+            return
+    if isinstance(holds, HoldsDisplay | HoldsStory):
+        paragraphs = (
+            holds.paragraphs if isinstance(holds, HoldsDisplay) else story_of(publication, holds.story).paragraphs
+        )
+        mime.setText("\n\n".join(paragraph.text for paragraph in paragraphs))
+
+
+def lay(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:
+    """Lay what was copied on the page in view, and choose it; whether there was anything to lay."""
+    if not mime.hasFormat(KIND):
+        return False
+    made: tuple[str, ...] = ()
+    words = ""
+
+    def make(publication: Publication) -> Publication:
+        nonlocal made, words
+        publication, made, words = laid(publication, workpiece.page, mime.data(KIND).data(), mirror)
+        return publication
+
+    if workpiece.edit(make, "pasted"):
+        workpiece.choose(made)
+        if words:
+            workpiece.said.emit(words)
+    return True

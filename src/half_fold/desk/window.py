@@ -25,6 +25,7 @@ from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.grouping import deleted
 from half_fold.core.store.job import SUFFIX
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
 from half_fold.desk.docket import Docket, StationLine
@@ -104,8 +105,10 @@ class Window(QMainWindow):
             ("Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             ("", None, None),
             ("Bring in pictures", QKeySequence("Ctrl+I"), lambda: self._bring("pictures")),
-            ("Copy the block's picture or words", QKeySequence("Ctrl+C"), self.copy),
+            ("Copy what is chosen", QKeySequence("Ctrl+C"), self.copy),
+            ("Cut what is chosen", QKeySequence("Ctrl+X"), self.cut),
             ("Paste", QKeySequence("Ctrl+V"), self.paste),
+            ("Paste in a mirror", QKeySequence("Ctrl+Shift+V"), lambda: self.paste(mirror=True)),
             ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
             ("Press", QKeySequence("Ctrl+P"), self.press),
             ("Close", QKeySequence("Ctrl+W"), self.close),
@@ -274,22 +277,34 @@ class Window(QMainWindow):
             self.station.take_files(others, at)
 
     def copy(self) -> None:
-        """What the selected block holds, to the clipboard."""
+        """What is chosen, to the clipboard."""
         from half_fold.desk.copying import copied
 
         mime = copied(self.station.session, self.session.job.pictures)
         clipboard = QApplication.clipboard()
         if mime is None or clipboard is None:
-            self.session.said.emit("Select a block with a picture or with words to copy it.")
+            self.session.said.emit("Choose something on a spread or on the cover to copy it.")
         else:
             clipboard.setMimeData(mime)
             self.session.noted.emit("Copied.")
 
-    def paste(self) -> None:
-        """What the clipboard holds: files and pictures to the picture drawer, words as a new story."""
+    def cut(self) -> None:
+        """What is chosen, to the clipboard and off the page."""
+        worked_on = self.station.session
+        names = worked_on.chosen
+        self.copy()
+        if names:
+            worked_on.edit(lambda p: deleted(p, names), "cut")
+
+    def paste(self, mirror: bool = False) -> None:
+        """What the clipboard holds: things on the page in view, files and pictures, words as a new story."""
         clipboard = QApplication.clipboard()
         mime = clipboard.mimeData() if clipboard is not None else None
         if clipboard is None or mime is None:
+            return
+        from half_fold.desk.copying import lay
+
+        if self.station.lays_things and lay(self.station.session, mime, mirror):
             return
         if mime.hasUrls():
             self.take_files(_local_files(mime))

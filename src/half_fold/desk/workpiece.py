@@ -163,11 +163,21 @@ class Workpiece(QObject):
 
     def hide(self, names: Sequence[str]) -> None:
         """Those things out of sight while others are worked on; they print as ever. None shows all again."""
-        hidden = {thing.id for name in names for thing in every_thing((page_of_thing(self.publication, name)[2],))}
-        self.hidden = self.hidden | hidden if names else frozenset()
-        self._chosen = () if names else self._chosen
-        self.changed.emit()
+        self._hide(self.hidden | self._all_in(names) if names else frozenset())
+        self.select(None)
+
+    def show_again(self, names: Sequence[str]) -> None:
+        """Those things in sight again."""
+        self._hide(self.hidden - self._all_in(names))
+
+    def _hide(self, hidden: frozenset[str]) -> None:
+        self.hidden = hidden
         self.selected.emit()
+
+    def _all_in(self, names: Sequence[str]) -> frozenset[str]:
+        """The ids of things and of all that is in them."""
+        things = (page_of_thing(self.publication, name)[2] for name in names)
+        return frozenset(each.id for thing in things for each in every_thing((thing,)))
 
     def choose_story(self, story: str | None) -> None:
         """Choose a story, or none, and say so."""

@@ -29,7 +29,17 @@ PAGES = {
 }
 _FIELDS: dict[str, tuple[str, str]] = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
 _MASTER = "cover"
-SHARED = ("stories", "pictures", "roles", "inks", "papers", "fonts", "text_roles")  # what a side has of the whole job
+SHARED = (
+    "stories",
+    "pictures",
+    "roles",
+    "inks",
+    "papers",
+    "fonts",
+    "text_roles",
+    "fades",
+    "looks",
+)  # what a side has of the whole job
 _KEPT = 12
 
 

@@ -21,14 +21,15 @@ def bind_at(publication: Publication, right: bool) -> Publication:
         publication,
         brief=replace(publication.brief, right_bound=right),
         pages=_mirrored_pages(publication.pages),
-        unplaced=tuple(replace(p, things=tuple(map(_mirrored, p.things))) for p in publication.unplaced),
+        unplaced=tuple(replace(p, things=tuple(map(mirrored, p.things))) for p in publication.unplaced),
         cover=_mirrored_cover(publication.cover),
     )
 
 
-def _mirrored(thing: Thing) -> Thing:
+def mirrored(thing: Thing) -> Thing:
+    """A block or a group in the mirror of its page: its left edge sits where its right one sat."""
     if isinstance(thing, Group):
-        return replace(thing, members=tuple(map(_mirrored, thing.members)), angle=-thing.angle)
+        return replace(thing, members=tuple(map(mirrored, thing.members)), angle=-thing.angle)
     return replace(thing, place=_in_mirror(thing.place))
 
 
@@ -76,7 +77,7 @@ def _mirrored_pages(pages: tuple[Page, ...]) -> tuple[Page, ...]:
         other = facing(index + 1) - 1
         for thing in page.things:
             moves = _crosses(thing) and 0 <= other < len(pages)
-            made = _mirrored(thing)
+            made = mirrored(thing)
             (come[other] if moves else stay[index]).append(_turned(made) if moves else made)
     return tuple(replace(p, things=(*here, *there)) for p, here, there in zip(pages, stay, come, strict=True))
 
@@ -85,7 +86,7 @@ def _mirrored_cover(cover: Cover) -> Cover:
     changed: dict[str, Things] = {}
     for one, other in (("back", "front"), ("inside_front", "inside_back")):
         every = {
-            field: [_mirrored(thing) for thing in mapped(getattr(cover, field), _on_side)] for field in (one, other)
+            field: [mirrored(thing) for thing in mapped(getattr(cover, field), _on_side)] for field in (one, other)
         }
         for field, partner in ((one, other), (other, one)):
             own = [thing for thing in every[field] if not _crosses(thing)]

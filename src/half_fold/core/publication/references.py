@@ -51,13 +51,13 @@ def references(publication: Publication) -> Iterator[Reference]:
         yield from _of_page("a page that waits", page.master, page.blocks)
     cover = publication.cover
     yield from _of_page("the cover", "", cover_blocks(publication))
-    yield from _named_by("the cover", cover)
+    yield from named_by("the cover", cover)
     for fade in publication.fades:
         for stop in fade.stops:
-            yield from _named_by(f"the fade “{fade.name}”", stop)
+            yield from named_by(f"the fade “{fade.name}”", stop)
     for look in publication.looks:
         for part in (look, look.shadow, look.glow):
-            yield from _named_by(f"the look “{look.name}”", part) if part is not None else ()
+            yield from named_by(f"the look “{look.name}”", part) if part is not None else ()
     for story in publication.stories:
         yield from _of_paragraphs(f"the story “{story.title}”", story.paragraphs)
     brief = publication.brief
@@ -71,7 +71,7 @@ def _of_sheet(publication: Publication) -> Iterator[Reference]:
     """Of roles and masters."""
     for role in publication.roles:
         stated = role if not role.based_on else _as_stated(role)
-        yield from _named_by(f"the role “{role.name}”", stated)
+        yield from named_by(f"the role “{role.name}”", stated)
     for master in publication.masters:
         where = f"the master “{master.name}”"
         if master.based_on:
@@ -94,19 +94,24 @@ def _as_stated(role: r.Role) -> r.Role:
 def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:
     if master:
         yield Reference(where, MASTER, master)
+    yield from of_blocks(where, blocks)
+
+
+def of_blocks(where: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:
+    """What blocks name, ``where`` in words."""
     for block in blocks:
         holds = block.holds
         parts = (getattr(holds, name, None) for name in ("edge", "ground"))
         edge = getattr(getattr(holds, "ground", None), "edge", None)
         for part in (block, holds, *parts, edge):
             if part is not None:
-                yield from _named_by(where, part)
+                yield from named_by(where, part)
         if isinstance(holds, HoldsDisplay | HoldsBarcode):
             yield from _of_paragraphs(where, holds.paragraphs)
 
 
-def _named_by(where: str, record: Struct) -> Iterator[Reference]:
-    """What a record names itself."""
+def named_by(where: str, record: Struct) -> Iterator[Reference]:
+    """What a record names itself, ``where`` in words."""
     for field, kind in NAMES.get(type(record), {}).items():
         if name := getattr(record, field):
             yield Reference(where, kind, name)

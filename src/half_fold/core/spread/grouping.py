@@ -16,6 +16,8 @@ from half_fold.core.publication.surgery import (
     page_of_thing,
     require_free,
     thing_ids,
+    thing_named,
+    with_thing_anywhere,
     with_things,
 )
 from half_fold.core.publication.things import Things, beside, every_thing, put_beside, swapped, way_to, without
@@ -146,6 +148,27 @@ def _moved(things: Things, *, name: str, to: Order) -> Things:
     rest = [*things[:at], *things[at + 1 :]]
     place = min(max(place, 0), len(rest))
     return things if place == at else (*rest[:place], things[at], *rest[place:])
+
+
+def put_at(publication: Publication, name: str, behind: str) -> Publication:
+    """A thing right in front of another that it lies with, or at the very back where none is named.
+
+    What lies on another page of the spread keeps to its own order. Problem where it is locked.
+    """
+    require_free(publication, name)
+    _, page, thing = page_of_thing(publication, name)
+    others = [each for each in beside(page.things, name) if each.id != name]
+    at = next((index + 1 for index, each in enumerate(others) if each.id == behind), 0 if not behind else None)
+    if at is None:  # the other lies on the facing page: nothing of its own lies in front of it
+        at = len(others)
+    made = (*others[:at], thing, *others[at:])
+    return with_things(publication, page.id, lambda things: put_beside(things, name, lambda _: made))
+
+
+def named_thing(publication: Publication, name: str, text: str) -> Publication:
+    """A block or a group under a name of the user's own, or under none."""
+    thing = thing_named(publication, name)
+    return with_thing_anywhere(publication, replace(thing, name=" ".join(text.split())))
 
 
 def deleted(publication: Publication, names: Iterable[str]) -> Publication:

@@ -45,6 +45,11 @@ def decode_as(kind: type[Any], content: bytes) -> Any:
     return msgspec.json.decode(content, type=kind, dec_hook=_from_file)
 
 
+def encoded(record: msgspec.Struct) -> bytes:
+    """A record as JSON, lengths as typed."""
+    return _encoder.encode(record)
+
+
 def encode(publication: Publication) -> bytes:
     """The whole job file."""
     body = _encoder.encode(publication)

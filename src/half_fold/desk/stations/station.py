@@ -18,6 +18,7 @@ class Station(QWidget):
 
     number = 0
     name = ""
+    lays_things = False  # whether things from the clipboard go on its bench
     moved = pyqtSignal()  # the pointer, or what the foot says of it
     turned = pyqtSignal()  # another view or thing is shown, which has other rows
     asked_for = pyqtSignal(int)

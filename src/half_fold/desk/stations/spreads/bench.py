@@ -285,12 +285,10 @@ class SpreadBench(Bench):
             return
         if key in ARROWS:
             self._arrow(ARROWS[key], held)
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.session.chosen:
-            self.several.delete()
-        elif held & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_D and self.session.chosen:
-            self.several.double()
         elif held & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_A:
             self.session.choose(self.several.in_order())
+        elif self.several.key(event):
+            pass
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._enter()
         elif key == Qt.Key.Key_Escape:
@@ -322,12 +320,10 @@ class SpreadBench(Bench):
             self.station.open_drawer("pictures")
         elif letter == "S":
             self.station.open_drawer("stories")
+        elif letter == "W":
+            self.station.open_drawer("slips")
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
-        elif letter == "H" and event.modifiers() and self.session.hidden:
-            self.session.hide(())
-        elif self.session.chosen and self.several.letter(letter, bool(event.modifiers())):
-            pass
         else:
             return False
         return True

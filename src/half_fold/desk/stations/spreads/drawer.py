@@ -1,4 +1,4 @@
-"""The drawer under the bench: the picture drawer and the story drawer."""
+"""The drawer under the bench: pictures, stories, and what lies on the spread."""
 
 from typing import Literal, get_args
 
@@ -8,17 +8,20 @@ from half_fold.desk.asking import ask_for_pictures
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer
+from half_fold.desk.stations.spreads.slips import Slips
 from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
-Leaf = Literal["pictures", "stories"]
-PICTURES_HEIGHT, STORIES_HEIGHT = 172, 236
-KEYS = {"pictures": "I", "stories": "S"}
+Leaf = Literal["pictures", "stories", "slips"]
+LEAVES: tuple[Leaf, ...] = get_args(Leaf)
+HEIGHTS: dict[Leaf, int] = {"pictures": 172, "stories": 236, "slips": 182}
+KEYS: dict[Leaf, str] = {"pictures": "I", "stories": "S", "slips": "W"}
+TABS: dict[Leaf, str] = {"pictures": "Pictures", "stories": "Stories", "slips": "What lies here"}
 
 
 class Drawer(QWidget):
-    """Two leaves, one open at a time; their tabs stand at the left."""
+    """Three leaves, one open at a time; their tabs stand at the left."""
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
@@ -28,7 +31,7 @@ class Drawer(QWidget):
         column.setSpacing(2)
         head = QHBoxLayout()
         column.addLayout(head)
-        self.tabs = {name: QPushButton(name.capitalize()) for name in get_args(Leaf)}
+        self.tabs = {name: QPushButton(TABS[name]) for name in LEAVES}
         for name, button in self.tabs.items():
             button.setProperty("link", True)
             button.setToolTip(KEYS[name])
@@ -36,36 +39,41 @@ class Drawer(QWidget):
             head.addWidget(button)
         self.pictures = PictureDrawer(session)
         self.stories = StoryDrawer(session)
+        self.slips = Slips(session)
         self._picture_tools = _PictureTools(session, self.pictures)
         self._tools = QStackedWidget()
         self._tools.addWidget(self._picture_tools)
         self._tools.addWidget(self.stories.tools)
+        self._tools.addWidget(
+            label("from the front to the back; drag a slip to change that, F2 names it", tokens.SMALL)
+        )
         head.addWidget(self._tools, 1)
         self.progress = BringingProgress(session.bringing)
         head.addWidget(self.progress)
         self._leaves = QStackedWidget()
         self._leaves.addWidget(self.pictures)
         self._leaves.addWidget(self.stories.leaf)
+        self._leaves.addWidget(self.slips)
         column.addWidget(self._leaves, 1)
         self.open("pictures", focus=False)
 
     @property
     def leaf(self) -> Leaf:
         """The one in view."""
-        return "stories" if self._leaves.currentIndex() else "pictures"
+        return LEAVES[self._leaves.currentIndex()]
 
     def open(self, name: Leaf, focus: bool = True) -> None:
-        """Show one of the two, and let it take the keys."""
-        index = int(name == "stories")
+        """Show one of the leaves, and let it take the keys."""
+        index = LEAVES.index(name)
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)
-        self.setFixedHeight(STORIES_HEIGHT if index else PICTURES_HEIGHT)
+        self.setFixedHeight(HEIGHTS[name])
         for tab, button in self.tabs.items():
             button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
-        if index:
-            self.stories.refresh()
+        if name != "pictures":
+            self.refresh()
         if focus:
-            (self.stories.text if index else self.pictures).setFocus()
+            (self.pictures, self.stories.text, self.slips)[index].setFocus()
 
     def ask(self, what: str) -> None:
         """Ask for pictures, or for a text, to bring in."""
@@ -76,6 +84,8 @@ class Drawer(QWidget):
         self._picture_tools.refresh()
         if self.leaf == "stories":  # a story is set, and its text shown, when somebody looks at it
             self.stories.refresh()
+        elif self.leaf == "slips":
+            self.slips.refresh()
 
     def paintEvent(self, _event: "object") -> None:
         from PyQt6.QtGui import QPainter

@@ -4,6 +4,8 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
 
 from half_fold.core.grid.stops import Axis
 from half_fold.core.measure.length import Length, counted, length
@@ -61,8 +63,24 @@ class Several:
             return [member.id for member in group.members] if isinstance(group, Group) else []
         return [thing.id for _, thing in things_on(session.publication, session.spread)]
 
-    def letter(self, letter: str, shift: bool) -> bool:
-        """Whether a letter meant something for what is chosen."""
+    def key(self, event: QKeyEvent) -> bool:
+        """Whether a key was meant for what is chosen."""
+        held, session = event.modifiers(), self.bench.session
+        if event.text().upper() == "H" and held == Qt.KeyboardModifier.ShiftModifier and session.hidden:
+            session.hide(())
+        elif not session.chosen:
+            return False
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.delete()
+        elif held == Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_D:
+            self.double()
+        elif held & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        else:
+            return self._letter(event.text().upper(), bool(held))
+        return True
+
+    def _letter(self, letter: str, shift: bool) -> bool:
         acts: dict[str, Callable[[], None]] = {
             "G": self.group,
             "U": self.ungroup,
@@ -126,6 +144,9 @@ class Several:
     def hide(self) -> None:
         """What is chosen out of sight while other things are worked on."""
         session = self.bench.session
+        if all(name in session.hidden for name in session.chosen):
+            session.show_again(session.chosen)
+            return
         session.hide(session.chosen)
         session.noted.emit("Hidden while you work; it prints as ever. Shift+H shows all again.")
 

@@ -50,6 +50,7 @@ class SpreadsStation(Station):
     """The bench above, the drawer below."""
 
     number, name = 4, "Spreads"
+    lays_things = True
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__(session)
@@ -59,6 +60,7 @@ class SpreadsStation(Station):
         self.bench = self.make_bench()
         self.drawer = Drawer(session)
         self.drawer.pictures.placed.connect(self.place_picture)
+        self.drawer.slips.several = self.bench.several
         column.addWidget(self.bench, 1)
         column.addWidget(self.drawer)
         self.setFocusProxy(self.bench)
@@ -130,8 +132,7 @@ class SpreadsStation(Station):
                 ("A", "line up"),
                 ("G U", "group, take apart"),
                 ("L H", "lock, hide"),
-                ("N M", "nearer, back"),
-                ("Ctrl+D", "double"),
+                ("N M", "order"),
             )
         if self.session.block is None:
             return (
@@ -139,7 +140,7 @@ class SpreadsStation(Station):
                 ("Ctrl+drag", "choose several"),
                 ("Tab", "blocks"),
                 ("Space", "as trimmed"),
-                ("F I S", "fields, pictures, stories"),
+                ("I S W", "pictures, stories, what lies here"),
             )
         return (
             ("Alt+arrows", "reach"),

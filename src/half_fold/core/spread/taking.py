@@ -1,0 +1,149 @@
+"""Things taken up to be laid elsewhere, in the same job or in another: with the inks, looks and roles they name."""
+
+import msgspec
+from msgspec.structs import replace
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.bound_side import mirrored
+from half_fold.core.publication.places import Record
+from half_fold.core.publication.records import (
+    Block,
+    Fade,
+    HoldsNothing,
+    HoldsPicture,
+    HoldsStory,
+    Ink,
+    Look,
+    Picture,
+    Publication,
+    Role,
+    Story,
+    blocks_of,
+)
+from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_by, of_blocks
+from half_fold.core.publication.surgery import block_named, page_of_thing, role_named, with_thing_anywhere, with_things
+from half_fold.core.publication.things import Things, mapped
+from half_fold.core.spread.grouping import namer, outermost, renewed, unlocked
+from half_fold.core.store.codec import decode_as, encoded
+
+KIND = "application/x-half-fold-things"
+
+
+class Taken(Record, frozen=True, kw_only=True):
+    """Things, and all that they name; roles are complete, whatever they were based on. Of stories, their titles."""
+
+    things: Things
+    inks: tuple[Ink, ...] = ()
+    fades: tuple[Fade, ...] = ()
+    looks: tuple[Look, ...] = ()
+    roles: tuple[Role, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+    stories: tuple[tuple[str, str], ...] = ()
+
+
+def taken(publication: Publication, names: tuple[str, ...]) -> bytes:
+    """The things of those ids as JSON, to be laid elsewhere."""
+    things = tuple(page_of_thing(publication, name)[2] for name in outermost(publication, names))
+    return encoded(_with_what_they_name(publication, things))
+
+
+def _with_what_they_name(publication: Publication, things: Things) -> Taken:
+    every = list(of_blocks("", blocks_of(things)))
+    roles = [replace(role_named(publication, name), based_on="", own=()) for name in _names(every, ROLE)]
+    for role in roles:
+        every += named_by("", role)
+    looks = [look for look in publication.looks if look.name in _names(every, LOOK)]
+    for look in looks:
+        for part in (look, look.shadow, look.glow):
+            every += named_by("", part) if part is not None else ()
+    paints = {*_names(every, INK), *_names(every, PAINT)}
+    fades = [fade for fade in publication.fades if fade.name in paints]
+    inks = paints | {stop.ink for fade in fades for stop in fade.stops}
+    stories = _names(every, STORY)
+    return Taken(
+        things=things,
+        inks=tuple(ink for ink in publication.inks if ink.name in inks),
+        fades=tuple(fades),
+        looks=tuple(looks),
+        roles=tuple(roles),
+        pictures=tuple(each for each in publication.pictures if each.id in _names(every, PICTURE)),
+        stories=tuple((story.id, story.title) for story in publication.stories if story.id in stories),
+    )
+
+
+def _names(every: list[Reference], kind: str) -> list[str]:
+    return list(dict.fromkeys(each.name for each in every if each.kind == kind))
+
+
+def laid(
+    publication: Publication, number: int, content: bytes, mirror: bool = False
+) -> tuple[Publication, tuple[str, ...], str]:
+    """What was taken on page ``number``, in the places it had on its own; in a ``mirror``, as on the other page.
+
+    Inks, fades, looks and roles come with it where there is none of their name. Gives the ids of what was laid, and
+    what could not come with it, in words. Problem where the content is nothing of the kind.
+    """
+    try:
+        found: Taken = decode_as(Taken, content)
+    except (msgspec.DecodeError, ValueError, RecursionError) as error:
+        raise Problem("That cannot be laid here: it is damaged, or from a newer Half Fold.") from error
+    lacking: list[str] = []
+    at_home = _Home(publication, found, lacking)
+    things = mapped(found.things, at_home.block)
+    new = namer(publication)
+    made = tuple(unlocked(renewed(mirrored(thing) if mirror else thing, new)) for thing in things)
+    page = publication.pages[number - 1]
+    publication = _with_names(publication, found)
+    publication = with_things(publication, page.id, lambda there: (*there, *made))
+    words = f"Kept free, since this job has not got it: {', '.join(dict.fromkeys(lacking))}." if lacking else ""
+    return publication, tuple(thing.id for thing in made), words
+
+
+class _Home:
+    """Finds in a job what things that come into it hold."""
+
+    def __init__(self, publication: Publication, found: Taken, lacking: list[str]) -> None:
+        self.lacking = lacking
+        by_content = {picture.digest: picture.id for picture in publication.pictures}
+        self.pictures = {picture.id: by_content.get(picture.digest) for picture in found.pictures}
+        self.files = {picture.id: picture.file for picture in found.pictures}
+        self.stories: dict[str, Story] = {
+            name: story for name, title in found.stories for story in publication.stories
+            if (story.id, story.title) == (name, title)
+        }  # fmt: skip
+        self.titles = dict(found.stories)
+
+    def block(self, block: Block) -> Block:
+        """A block with its picture or its story by the name that has here; kept free where that is not here."""
+        holds = block.holds
+        if isinstance(holds, HoldsPicture):
+            known = self.pictures.get(holds.picture)
+            if known is not None:
+                return replace(block, holds=replace(holds, picture=known))
+            self.lacking.append(self.files.get(holds.picture, holds.picture))
+            return replace(block, holds=HoldsNothing())
+        if isinstance(holds, HoldsStory) and holds.story not in self.stories:
+            self.lacking.append(f"“{self.titles.get(holds.story, holds.story)}”")
+            return replace(block, holds=HoldsNothing())
+        return block
+
+
+def _with_names(publication: Publication, found: Taken) -> Publication:
+    """The job with the inks, fades, looks and roles that came, where it has none of that name."""
+    paints = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
+    looks = {look.name for look in publication.looks}
+    roles = {role.name for role in publication.roles}
+    return replace(
+        publication,
+        inks=(*publication.inks, *(ink for ink in found.inks if ink.name not in paints)),
+        fades=(*publication.fades, *(fade for fade in found.fades if fade.name not in paints)),
+        looks=(*publication.looks, *(look for look in found.looks if look.name not in looks)),
+        roles=(*publication.roles, *(role for role in found.roles if role.name not in roles)),
+    )
+
+
+def swapped_holds(publication: Publication, one: str, other: str) -> Publication:
+    """Two blocks with what they hold changed about; each stays where it is. Problem where one is a group."""
+    first, second = block_named(publication, one), block_named(publication, other)
+    publication = with_thing_anywhere(publication, replace(first, holds=second.holds, look=second.look))
+    return with_thing_anywhere(publication, replace(second, holds=first.holds, look=first.look))
