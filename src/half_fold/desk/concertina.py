@@ -6,7 +6,6 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
 from half_fold.core.plan.spreads import Spread, on_right, spread_index, spreads_of
-from half_fold.desk.memory import recall
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
@@ -24,7 +23,7 @@ class Concertina(QWidget):
     def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
         super().__init__()
         self.unfolded = True
-        self.unfold(recall().concertina)
+        self.unfold(True)
         self.session, self.thumbnails = session, thumbnails
         self.offset = 0.0
         self._shown: tuple[object, ...] | None = None

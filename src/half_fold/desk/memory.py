@@ -14,13 +14,14 @@ MOST_RECENT = 8
 class Memory(msgspec.Struct):
     """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first.
 
-    ``folders`` says where each kind of thing was last fetched from; ``concertina`` whether it is unfolded.
+    ``folders`` says where each kind of thing was last fetched from; ``folded`` which parts are folded away at each
+    station.
     """
 
     geometry: str = ""
     recent: list[str] = []
     folders: dict[str, str] = {}
-    concertina: bool = True
+    folded: dict[str, list[str]] = {}
 
 
 def _file() -> Path:

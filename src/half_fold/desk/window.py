@@ -31,6 +31,7 @@ from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.memory import recall, remember
+from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, Edge, Folds, Hidden, Part, Room
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
@@ -57,6 +58,7 @@ class Window(QMainWindow):
         self.stations: dict[int, Station] = {}
         self.current = self._before = 1
         self.foot = Foot()
+        self.room = Room(self._part)
         self._build()
         session.changed.connect(self.refresh)
         session.checked.connect(self._checked)
@@ -87,8 +89,14 @@ class Window(QMainWindow):
         middle.addWidget(self.concertina)
         middle.addWidget(self.bench, 1)
         middle.addWidget(self.foot)
+        left, right = Edge("docket"), Edge("working")
+        self._docket, self._working = Hidden(self.docket, left), Hidden(self.working, right)
+        left.pressed.connect(lambda: self.room.turn("docket"))
+        right.pressed.connect(lambda: self.room.turn("working"))
         line.addWidget(self.docket)
+        line.addWidget(left)
         line.addLayout(middle, 1)
+        line.addWidget(right)
         line.addWidget(self.working)
         self.setCentralWidget(whole)
 
@@ -123,7 +131,10 @@ class Window(QMainWindow):
         self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
         self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
         self._action("Help for this station", QKeySequence("F1"), self.show_help)
-        self._action("Fold the concertina away, or out", QKeySequence("F9"), self.fold_concertina)
+        for part in PARTS:
+            turn = partial(self._fold, part)
+            self._action(f"Fold the {part} away, or out", QKeySequence(KEYS[part]), turn)
+        self._action("Leave the bench alone", QKeySequence(ALONE_KEY), lambda: self.room.alone(), menu)
         self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
         return menu
@@ -153,6 +164,7 @@ class Window(QMainWindow):
         self.current = number
         self.docket.choose(number)
         self.bench.setCurrentWidget(self.stations[number])
+        self.room.enter(self.stations[number].name)
         self.stations[number].opened()
         self.refresh()
         self.stations[number].take_focus()
@@ -315,12 +327,19 @@ class Window(QMainWindow):
         else:
             self.session.said.emit("The clipboard holds neither a picture nor words.")
 
-    def fold_concertina(self) -> None:
-        """Fold the concertina away, or out again; the desk remembers which."""
-        self.concertina.unfold(not self.concertina.unfolded)
-        memory = recall()
-        memory.concertina = self.concertina.unfolded
-        remember(memory)
+    def _fold(self, part: Part) -> None:
+        self.room.turn(part)
+
+    def _part(self, part: Part) -> Folds | None:
+        """A part round the bench, where there is one at this station."""
+        if part == "drawer":
+            return self.station.folds()
+        parts: dict[Part, Folds] = {
+            "docket": self._docket,
+            "working": self._working,
+            "concertina": self.concertina,
+        }
+        return parts[part]
 
     def show_help(self) -> None:
         """Show what the keys do."""

@@ -10,6 +10,7 @@ from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.asking import ask_for_pictures, ask_for_text
 from half_fold.desk.kit.rows import Edit, Section
+from half_fold.desk.room import Folds
 from half_fold.desk.workpiece import Then, Workpiece
 
 
@@ -26,6 +27,10 @@ class Station(QWidget):
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
+
+    def folds(self) -> Folds | None:
+        """The drawer of its own, which can be folded away; none at most stations."""
+        return None
 
     def opened(self) -> None:
         """It has been pulled out: look at what lies outside the document."""

@@ -16,6 +16,7 @@ from half_fold.desk.workpiece import Workpiece
 Leaf = Literal["pictures", "stories", "slips"]
 LEAVES: tuple[Leaf, ...] = get_args(Leaf)
 HEIGHTS: dict[Leaf, int] = {"pictures": 172, "stories": 236, "slips": 182}
+FOLDED_HEIGHT = 30
 KEYS: dict[Leaf, str] = {"pictures": "I", "stories": "S", "slips": "W"}
 TABS: dict[Leaf, str] = {"pictures": "Pictures", "stories": "Stories", "slips": "What lies here"}
 
@@ -48,6 +49,7 @@ class Drawer(QWidget):
             label("from the front to the back; drag a slip to change that, F2 names it", tokens.SMALL)
         )
         head.addWidget(self._tools, 1)
+        head.addStretch()  # where the tools are folded away
         self.progress = BringingProgress(session.bringing)
         head.addWidget(self.progress)
         self._leaves = QStackedWidget()
@@ -67,13 +69,19 @@ class Drawer(QWidget):
         index = LEAVES.index(name)
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)
-        self.setFixedHeight(HEIGHTS[name])
+        self.unfold(True)
         for tab, button in self.tabs.items():
             button.setFont(tokens.font(tokens.BASE, tokens.BOLD if tab == name else tokens.font().weight()))
         if name != "pictures":
             self.refresh()
         if focus:
             (self.pictures, self.stories.text, self.slips)[index].setFocus()
+
+    def unfold(self, unfolded: bool) -> None:
+        """Show it whole, or only its tabs; a tab that is pressed unfolds it."""
+        self._leaves.setVisible(unfolded)
+        self._tools.setVisible(unfolded)
+        self.setFixedHeight(HEIGHTS[self.leaf] if unfolded else FOLDED_HEIGHT)
 
     def ask(self, what: str) -> None:
         """Ask for pictures, or for a text, to bring in."""

@@ -74,6 +74,9 @@ class SpreadsStation(Station):
         self.fitter.wait()
         self.drawer.stories.speller.wait()
 
+    def folds(self) -> Drawer:
+        return self.drawer
+
     def make_bench(self) -> SpreadBench:
         return SpreadBench(self)
 
