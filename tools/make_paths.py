@@ -2,43 +2,19 @@
 
 from pathlib import Path
 
-from tests.blocks import block_over
+from msgspec.structs import replace
 
 from half_fold.core.paths.all import set_paths, settings
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import (
-    Block,
-    Edge,
-    Form,
-    Ground,
-    HoldsBarcode,
-    HoldsDisplay,
-    HoldsNothing,
-    HoldsPanel,
-    HoldsPicture,
-    HoldsRule,
-    HoldsStory,
-    Paragraph,
-    Run,
-    Wrap,
-)
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.properties import BLOCK
+from half_fold.core.publication.records import Block
+from half_fold.core.publication.surgery import with_page
+from half_fold.core.spread.properties import BLOCK, GROUP
+from half_fold.core.spread.samples import SAMPLES, kinds_of, sample
 
 OUT = Path(__file__).parents[1] / "docs/paths.md"
-WORDS = (Paragraph(role="body", runs=(Run(text="x"),)),)
-HELD = {
-    "picture": HoldsPicture(picture="p"),
-    "story": HoldsStory(story="s"),
-    "words": HoldsDisplay(paragraphs=WORDS, ground=Ground(form=Form(kind="burst"), edge=Edge()), even=True),
-    "panel": HoldsPanel(edge=Edge()),
-    "rule": HoldsRule(),
-    "barcode": HoldsBarcode(number=NO_NUMBER),
-    "kept free": HoldsNothing(),
-}
 HEAD = """# Paths
 
 Everything that can be set has a path. `half-fold get JOB` lists those of a job with their values as typed,
@@ -52,16 +28,8 @@ NAMED = {"page.1.": "page.N.", "insert.insert1.": "insert.ID.", "section.Part on
 
 
 def _applies(of: Property[Block]) -> str:
-    blocks = {name: block_over("b", holds) for name, holds in HELD.items()}
-    wrapped = {name: _wrapped(block) for name, block in blocks.items()}
-    names = [name for name in HELD if of.applies(blocks[name]) or of.applies(wrapped[name])]
-    return "all" if len(names) == len(HELD) else ", ".join(names)
-
-
-def _wrapped(block: Block) -> Block:
-    from msgspec.structs import replace
-
-    return replace(block, wrap=Wrap())
+    names = kinds_of(of)
+    return "all" if len(names) == len(SAMPLES) else ", ".join(names)
 
 
 def _range(of: Property[Block]) -> str:
@@ -91,6 +59,10 @@ def page() -> str:
             rows.setdefault(path, each.label)
     rows["picture.FILE.inks"] = "Prints"
     body = "".join(f"| `{path}` | {label} |\n" for path, label in rows.items())
+    placed = with_page(job, replace(job.pages[0], things=(sample("panel"),)))
+    more = [each for each in settings(placed, "block.b.") if each.path.split(".", 2)[2] not in {of.key for of in BLOCK}]
+    body += "".join(f"| `{each.path.replace('.b.', '.ID.')}` | {each.label} |\n" for each in more)
+    body += "".join(f"| `group.ID.{of.key}` | {of.label} |\n" for of in GROUP)
     blocks = "".join(f"| `block.ID.{of.key}` | {of.label} | {_range(of)} | {_applies(of)} |\n" for of in BLOCK)
     return f"{HEAD}{body}\n## Blocks\n\n| path | what it is | takes | of |\n|---|---|---|---|\n{blocks}"
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
@@ -37,6 +38,9 @@ from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
 
+if TYPE_CHECKING:
+    from half_fold.desk.wanted import Wanted
+
 VERSIONS = 0
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
 
@@ -59,6 +63,7 @@ class Window(QMainWindow):
         self.current = self._before = 1
         self.foot = Foot()
         self.room = Room(self._part)
+        self.wanted: Wanted | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.checked.connect(self._checked)
@@ -135,6 +140,7 @@ class Window(QMainWindow):
             turn = partial(self._fold, part)
             self._action(f"Fold the {part} away, or out", QKeySequence(KEYS[part]), turn)
         self._action("Leave the bench alone", QKeySequence(ALONE_KEY), lambda: self.room.alone(), menu)
+        self._action("Ask", QKeySequence("F4"), self.ask_for, menu)
         self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
         return menu
@@ -340,6 +346,14 @@ class Window(QMainWindow):
             "concertina": self.concertina,
         }
         return parts[part]
+
+    def ask_for(self) -> None:
+        """A line in which what is wanted is said in plain words."""
+        from half_fold.desk.wanted import Wanted
+
+        if self.wanted is None:
+            self.wanted = Wanted(self)
+        self.wanted.begin()
 
     def show_help(self) -> None:
         """Show what the keys do."""

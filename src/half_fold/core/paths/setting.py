@@ -10,7 +10,7 @@ from half_fold.core.publication.records import Publication
 
 @dataclass(frozen=True)
 class Setting:
-    """A path: what it is called, its value as typed, its unit, what may be chosen, and what sets it."""
+    """A path: what it is called and other words for that, its value as typed, its unit, the choices, what sets it."""
 
     path: str
     label: str
@@ -18,6 +18,7 @@ class Setting:
     take: Callable[[str], Publication]
     unit: str = ""
     choices: Choices = ()
+    also: tuple[str, ...] = ()
 
 
 def setting_of(
@@ -25,4 +26,6 @@ def setting_of(
 ) -> Setting:
     """A property of a thing, at its key behind the thing's own path."""
     unit = "%" if of.kind == "share" else of.unit
-    return Setting(f"{path}.{of.key}", of.label, of.typed(thing), take, unit, of.choices_in(publication, thing))
+    return Setting(
+        f"{path}.{of.key}", of.label, of.typed(thing), take, unit, of.choices_in(publication, thing), of.also
+    )

@@ -228,6 +228,7 @@ BLOCK: tuple[Property[Block], ...] = (
         "text",
         lambda block: block.name,
         lambda block, name: replace(block, name=" ".join(name.split())),
+        none="none",
         note="a name of your own, to find it by",
         also=("name", "label"),
     ),

@@ -13,7 +13,9 @@ from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
 from half_fold.core.spread import grouping
 from half_fold.core.spread.aligning import Against, Way, aligned, same_size, spread_evenly
+from half_fold.core.spread.alike import looking_like
 from half_fold.core.spread.frames import page_frame_of, things_on
+from half_fold.core.spread.taking import swapped_holds
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 
 if TYPE_CHECKING:
@@ -81,18 +83,10 @@ class Several:
         return True
 
     def _letter(self, letter: str, shift: bool) -> bool:
-        acts: dict[str, Callable[[], None]] = {
-            "G": self.group,
-            "U": self.ungroup,
-            "L": self.lock,
-            "H": self.hide,
-            "A": self.line_up,
-            "N": lambda: self.order("front" if shift else "forward"),
-            "M": lambda: self.order("back" if shift else "backward"),
-        }
-        act = acts.get(letter)
+        key = f"Shift+{letter}" if shift else letter
+        act = next((act for known, act, _, _ in KNOWN_AS if known == key), None)
         if act is not None:
-            act()
+            act(self)
         return act is not None
 
     # Grouping and ordering ----------------------------------------------------------------------
@@ -207,6 +201,19 @@ class Several:
         names = self.bench.session.chosen
         self._edit(lambda p: spread_evenly(p, names, axis), "spread evenly")
 
+    def swap(self) -> None:
+        """The two blocks that are chosen change what they hold."""
+        names = self.bench.session.chosen
+        if len(names) != 2:
+            self.bench.session.said.emit("Choose two blocks, and what they hold changes places.")
+            return
+        self._edit(lambda p: swapped_holds(p, *names), "changed places")
+
+    def take_look(self) -> None:
+        """What is chosen looks as the last chosen: its ink, stroke, opacity and the rest, but not what it holds."""
+        names = self.bench.session.chosen
+        self._edit(lambda p: looking_like(p, names), "made to look alike")
+
     def _sized(self, axis: Axis) -> None:
         names = self.bench.session.chosen
         self._edit(lambda p: same_size(p, names, axis), "made the same size")
@@ -219,3 +226,21 @@ def _alone(made: tuple[Publication, str]) -> tuple[Publication, tuple[str, ...]]
 def _pitch(spans: tuple[tuple[float, float], ...]) -> float:
     """How far apart fields begin, in points."""
     return spans[1][0] - spans[0][0] if len(spans) > 1 else spans[0][1] - spans[0][0]
+
+
+# Every key with what it does, in plain words, and other words for it.
+KNOWN_AS: tuple[tuple[str, Callable[[Several], None], str, tuple[str, ...]], ...] = (
+    ("G", Several.group, "Group", ("together", "as one")),
+    ("U", Several.ungroup, "Take apart", ("ungroup", "break up")),
+    ("L", Several.lock, "Lock, or free", ("protect", "fix", "unlock")),
+    ("H", Several.hide, "Hide while you work", ("invisible", "show")),
+    ("A", Several.line_up, "Line up", ("align", "distribute", "even gaps", "centre")),
+    ("N", lambda several: several.order("forward"), "Nearer", ("forward", "up", "on top", "raise")),
+    ("Shift+N", lambda several: several.order("front"), "To the front", ("on top", "above all")),
+    ("M", lambda several: several.order("backward"), "Further back", ("backward", "behind", "lower")),
+    ("Shift+M", lambda several: several.order("back"), "To the back", ("behind all", "bottom")),
+    ("X", Several.swap, "Change places", ("swap", "exchange")),
+    ("K", Several.take_look, "Look like the last chosen", ("copy the look", "same style", "match")),
+    ("Ctrl+D", Several.double, "Double", ("duplicate", "copy", "repeat")),
+    ("Delete", Several.delete, "Take away", ("delete", "remove")),
+)

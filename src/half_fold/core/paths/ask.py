@@ -1,0 +1,196 @@
+"""Ask: what a user says in plain words, answered with what can be set, done or gone to.
+
+What can be asked for is made from the paths themselves; the words a thing may be known by stand with its property.
+"""
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from half_fold.core.paths.all import settings
+from half_fold.core.paths.setting import Setting
+from half_fold.core.publication.property import Choices
+from half_fold.core.publication.records import Block, Publication
+from half_fold.core.publication.surgery import thing_named
+from half_fold.core.spread.called import called
+from half_fold.core.spread.properties import BLOCK
+from half_fold.core.spread.samples import applies_to
+
+_FIGURE = re.compile(r"[-+−]?[\d.,]+(/\d+)?\s*[a-zµ%°\"]*")
+_WORD = re.compile(r"[^\s,;]+")
+MOST = 8
+SMALL_WORDS = frozenset(
+    {"a", "an", "the", "of", "to", "it", "its", "is", "be", "make", "set", "me", "my", "please", "between"}
+)
+
+
+@dataclass(frozen=True)
+class Wish:
+    """Something that can be asked for.
+
+    ``label`` and ``where`` say what and of what; ``words`` are all it may be known by, ``places`` those of where it
+    is, in small letters. A ``path`` is set; what has none is done or gone to, by its ``key``. ``not_here`` says where
+    it could be done, where it cannot be now.
+    """
+
+    label: str
+    where: str
+    words: tuple[str, ...]
+    places: tuple[str, ...] = ()
+    path: str = ""
+    value: str = ""
+    unit: str = ""
+    choices: Choices = ()
+    key: str = ""
+    not_here: str = ""
+    rank: float = 0.0
+
+
+@dataclass(frozen=True)
+class Answer:
+    """A wish that was meant, and the value that was said with it, if any."""
+
+    wish: Wish
+    typed: str = ""
+    score: float = 0.0
+
+
+def wish(label: str, where: str, also: Iterable[str] = (), **more: object) -> Wish:
+    """A wish known by its label, where it is, and other words."""
+    words, places = " ".join((label, *also)).lower(), where.lower()
+    return Wish(label, where, _parted(words), _parted(places), **more)  # type: ignore[arg-type]  # fields of it
+
+
+def _parted(words: str) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(_WORD.findall(words.replace("“", " ").replace("”", " "))))
+
+
+def wishes(publication: Publication, chosen: Sequence[str], pages: Sequence[int]) -> list[Wish]:
+    """All that can be set: of what is chosen first, then of the pages in view, the job, its inks and its roles."""
+    return [
+        *(each for name in chosen[-1:] for each in _of_chosen(publication, name)),
+        *_elsewhere(publication, chosen),
+        *(each for page in pages for each in _of(publication, f"page.{page}.", f"page {page}", 1.0)),
+        *_of(publication, "brief.", "the brief", 0.6),
+        *_of(publication, "plan.", "the plan", 0.6),
+        *_of(publication, "cover.", "the cover", 0.5),
+        *_of(publication, "spine.", "the spine", 0.5),
+        *(w for role in publication.roles for w in _of(publication, f"role.{role.name}.", f"role {role.label}", 0.4)),
+        *(w for master in publication.masters
+          for w in _of(publication, f"master.{master.name}.", f"master {master.name}", 0.4)),
+        *_of(publication, "ink.", "the ink list", 0.3),
+        *_of(publication, "fade.", "the ink list", 0.3),
+        *_of(publication, "look.", "the ink list", 0.3),
+        *_of(publication, "light", "the job", 0.3),
+    ]  # fmt: skip
+
+
+def _of_chosen(publication: Publication, name: str) -> Iterator[Wish]:
+    thing = thing_named(publication, name)
+    kind = "block" if isinstance(thing, Block) else "group"
+    return _of(publication, f"{kind}.{name}.", called(publication, thing), 2.0)
+
+
+def _of(publication: Publication, begins: str, where: str, rank: float) -> Iterator[Wish]:
+    for setting in settings(publication, begins):
+        if setting.path.startswith(begins):
+            yield _wish_of(setting, where, rank)
+
+
+def _wish_of(setting: Setting, where: str, rank: float) -> Wish:
+    """The wish for a setting; an ink's own name is among its words."""
+    last = setting.path.split(".")[1:]
+    made = wish(setting.label, where, (*setting.also, *last), path=setting.path, value=setting.value,
+                unit=setting.unit, choices=setting.choices)  # fmt: skip
+    return replace(made, rank=rank)
+
+
+def _elsewhere(publication: Publication, chosen: Sequence[str]) -> Iterator[Wish]:
+    """What can be set of other blocks than the one that is chosen, and of what kind."""
+    thing = thing_named(publication, chosen[-1]) if chosen else None
+    for each in BLOCK:
+        if isinstance(thing, Block) and each.applies(thing):
+            continue
+        kinds = applies_to(each)
+        words = f"choose {' or '.join(kinds)} first" if kinds else "choose a block first"
+        yield replace(wish(each.label, "", (*each.also, each.key), not_here=words), rank=-0.5)
+
+
+def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Answer]:
+    """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have."""
+    words = [word for word in _WORD.findall(said.lower()) if word not in SMALL_WORDS]
+    if not words:
+        return [Answer(each) for each in known if each.label in recent][:most]
+    tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
+    found = [answer for each in known if (answer := _answer(each, words, tables)) is not None]
+    found.sort(key=lambda answer: -(answer.score + (0.5 if answer.wish.label in recent else 0.0)))
+    return _apart(found)[:most]
+
+
+def _apart(found: list[Answer]) -> list[Answer]:
+    """One answer for each thing that can be asked: what can be done here stands for what cannot."""
+    seen: dict[tuple[str, str, str], Answer] = {}
+    done = {answer.wish.label for answer in found if not answer.wish.not_here}
+    for answer in found:
+        if not (answer.wish.not_here and answer.wish.label in done):
+            seen.setdefault((answer.wish.label, answer.wish.where, answer.wish.path or answer.wish.key), answer)
+    return list(seen.values())
+
+
+def _answer(known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]]) -> Answer | None:
+    """How well a wish was meant by some words; None where one of them has nothing to do with it."""
+    own = [_nearest(word, known.words, table) for word, table in zip(words, tables, strict=True)]
+    there = [_nearest(word, known.places, table) / 2 for word, table in zip(words, tables, strict=True)]
+    rest = [word for word, a, b in zip(words, own, there, strict=True) if not a and not b]
+    if not any(own) and not (rest and _may_be_value(known, rest)):
+        return None
+    typed = _value(known, rest)
+    if rest and not typed:
+        return None
+    score = sum(map(max, own, there)) / max(1, len(words) - len(rest))
+    first = 1.0 if words[0] in known.label.lower() else 0.0
+    whole = 1.0 if not rest and len(words) > 1 else 0.0
+    return Answer(known, typed, score + first + whole + known.rank)
+
+
+def _nearest(word: str, own: Sequence[str], table: dict[str, float]) -> float:
+    """How near a word comes to the nearest of some."""
+    best = 0.0
+    for each in own:
+        near = table.get(each)
+        if near is None:
+            near = table[each] = _match(word, each)
+        if near > best:
+            best = near
+    return best
+
+
+def _match(word: str, own: str) -> float:
+    if word in (own, f"{own}s"):
+        return 3.0
+    if own.startswith(word):
+        return 2.0 + len(word) / len(own) / 2
+    return 1.0 if len(word) > 2 and word in own else 0.0
+
+
+def _may_be_value(known: Wish, rest: Sequence[str]) -> bool:
+    """Whether words that name nothing are enough: a choice of what is chosen, or a size in points."""
+    text = " ".join(rest)
+    if known.rank < 2.0:
+        return False
+    if text.endswith("pt") and _FIGURE.fullmatch(text):
+        return known.label == "Size"
+    return len(text) > 2 and any(text == words.lower() for _, words in known.choices)
+
+
+def _value(known: Wish, rest: Sequence[str]) -> str:
+    """What was said beside a wish's own words, where that can be its value; '' where it cannot."""
+    if not rest or not known.path:
+        return ""
+    text = " ".join(rest)
+    for value, words in known.choices:
+        if text in (value.lower(), words.lower()) or (len(text) > 2 and words.lower().startswith(text)):
+            return value
+    if known.choices:
+        return ""
+    return text if _FIGURE.fullmatch(text) else ""

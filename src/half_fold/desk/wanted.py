@@ -1,0 +1,137 @@
+"""What can be asked of the window besides what can be set: commands with their keys, and places to go to."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPoint, QRect
+
+from half_fold.core.checks.finding import Finding
+from half_fold.core.paths.all import set_path
+from half_fold.core.paths.ask import Wish, wish, wishes
+from half_fold.core.spread.threads import thread
+from half_fold.desk.ask import Ask
+from half_fold.desk.stations.spreads.several import KNOWN_AS
+from half_fold.desk.stations.spreads.station import SpreadsStation
+
+if TYPE_CHECKING:
+    from half_fold.desk.window import Window
+
+Act = Callable[[], object]
+STATIONS = {
+    1: ("Brief", ("trim", "paper", "binding", "printer")),
+    2: ("Order", ("running order", "sections", "sheets", "inserts", "dates")),
+    3: ("Grid", ("masters", "columns", "type sheet", "roles", "inks", "furniture")),
+    4: ("Spreads", ("pages", "layout")),
+    5: ("Cover", ("spine", "masthead", "barcode")),
+    6: ("Checks", ("findings", "mistakes", "preflight")),
+    7: ("Press", ("pdf", "print", "export")),
+}
+
+
+class Wanted:
+    """The wishes of a window as it stands, and what carries each out."""
+
+    def __init__(self, window: "Window") -> None:
+        self.window = window
+        self._acts: dict[str, Act] = {}
+        self.ask = Ask(window, self.take)
+
+    def begin(self) -> None:
+        """Ask, over the bench."""
+        bench = self.window.bench
+        self.ask.begin(self.wishes(), QRect(bench.mapTo(self.window, QPoint(0, 0)), bench.size()))
+
+    def wishes(self) -> list[Wish]:
+        """All that can be asked for now."""
+        window, session = self.window, self.window.session
+        worked_on = window.station.session
+        self._acts = {}
+        pages = session.spread.numbers
+        return [
+            *wishes(session.publication, worked_on.chosen, pages),
+            *self._commands(),
+            *self._stations(),
+            *self._pages(),
+            *self._stories(),
+            *self._findings(),
+        ]
+
+    def take(self, asked: Wish, typed: str) -> bool:
+        """Set, do or go to what was asked; False where it cannot be, which is said."""
+        session = self.window.session
+        if asked.not_here:
+            session.said.emit(f"{asked.label}: {asked.not_here}.")
+            return False
+        if not asked.path:
+            self._acts[f"{asked.label} {asked.where}"]()
+            return True
+        words = f"{asked.label.lower()} of {asked.where}"
+        made = session.edit(lambda p: set_path(p, asked.path, typed), words)
+        if made:
+            session.noted.emit(f"{asked.label} of {asked.where}: {dict(asked.choices).get(typed, typed)}.")
+        return made
+
+    def _wish(self, label: str, where: str, also: tuple[str, ...], act: Act, key: str = "", rank: float = 0.2) -> Wish:
+        self._acts[f"{label} {where}"] = act
+        return replace(wish(label, where, also, key=key), rank=rank)
+
+    def _commands(self) -> Iterator[Wish]:
+        """The window's own, and what keys do with what is chosen."""
+        for action in self.window.actions():
+            label, key = action.text(), action.shortcut().toString()
+            if label and not label.startswith("Station"):
+                yield self._wish(label, "", (), action.trigger, key)
+        station = self.window.station
+        for letter, act, label, also in KNOWN_AS:
+            if isinstance(station, SpreadsStation) and station.session.chosen:
+                yield self._wish(label, "what is chosen", also, partial(act, station.bench.several), letter, 1.5)
+            else:
+                yield replace(wish(label, "", also, not_here="choose something on a spread first"), rank=-0.5)
+
+    def _stations(self) -> Iterator[Wish]:
+        for number, (name, also) in STATIONS.items():
+            go = partial(self.window.open_station, number)
+            yield self._wish(name, "station", ("go to", *also), go, f"Ctrl+{number}", 0.6)
+
+    def _pages(self) -> Iterator[Wish]:
+        for number, page in enumerate(self.window.session.publication.pages, 1):
+            yield self._wish(f"Page {number}", page.runs, ("go to",), partial(self._to_page, number))
+
+    def _to_page(self, number: int) -> None:
+        self.window.session.go_to(number)
+        if self.window.current not in (2, 3, 4):
+            self.window.open_station(4)
+
+    def _stories(self) -> Iterator[Wish]:
+        publication = self.window.session.publication
+        for story in publication.stories:
+            places = thread(publication, story.id)
+            page = places[0][0] if places else 0
+            where = f"story, page {page}" if page else "story, on no page yet"
+            yield self._wish(story.title, where, ("go to",), partial(self._to_story, story.id, page))
+
+    def _to_story(self, story: str, page: int) -> None:
+        session = self.window.session
+        if page:
+            session.go_to(page)
+        session.choose_story(story)
+        self.window.open_station(4)
+        station = self.window.station
+        if isinstance(station, SpreadsStation):
+            station.open_drawer("stories")
+
+    def _findings(self) -> Iterator[Wish]:
+        for finding in self.window.session.findings:
+            yield self._wish(finding.message, finding.where, ("finding",), partial(self._to_finding, finding))
+
+    def _to_finding(self, finding: Finding) -> None:
+        session = self.window.session
+        if finding.side:
+            self.window.show_on_cover(finding.side, finding.block)
+            return
+        if finding.page:
+            session.go_to(finding.page)
+            session.select(finding.block or None)
+        self.window.open_station(4 if finding.page else 6)
