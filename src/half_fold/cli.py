@@ -40,6 +40,7 @@ COMMANDS = (
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
+half-fold new --from JOB DIR [--set ...]     the next number of a job: what stands stays, what was its own is gone
 half-fold set JOB PATH=VALUE ...             change anything that can be set, by its path (brief keys are paths too)
 half-fold get JOB [PATH] [--json]            read it: one path, all under one that ends in .*, or all there are
 half-fold numbers JOB [--json]               every derived number with its working
@@ -56,7 +57,8 @@ half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every 
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
 half-fold schedule JOB OUT.csv|.ics           the steps before the press date
-half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads] [--marks] [--profile FILE]"""
+half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads] [--marks] [--profile FILE]
+                                             PART: pages (or some, "1, 6-9"), cover, front, section.NAME, insert.ID"""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -72,7 +74,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("job", type=Path)
     if name == "new":
         parser.add_argument("kind")
-        parser.add_argument("folder", type=Path)
+        parser.add_argument("folder", type=Path, nargs="?")
+        parser.add_argument("--from", dest="after", type=Path, metavar="JOB")
         parser.add_argument("--set", nargs="+", action="extend", default=[], metavar="KEY=VALUE")
     elif name == "set":
         parser.add_argument("settings", nargs="+")
@@ -130,8 +133,26 @@ def _new(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.starters import start, title_from
     from half_fold.core.store.job import create_job
 
+    if asked.after is not None:
+        return _next(asked)
+    if asked.folder is None:
+        raise Problem("Say what kind of job, and where: half-fold new KIND DIR, or half-fold new --from JOB DIR.")
     publication = set_values(start(asked.kind, title_from(shown(Path(asked.folder.name)))), asked.set)
     print(create_job(asked.folder, publication))
+    return 0
+
+
+def _next(asked: argparse.Namespace) -> int:
+    """The next number of a job, in the folder that is named."""
+    from half_fold.core.plan.next_number import next_number
+    from half_fold.core.plan.settings import set_values
+    from half_fold.core.store.next_job import create_next
+
+    if asked.folder is not None or not asked.kind:
+        raise Problem("Say where the next number goes: half-fold new --from JOB DIR.")
+    before = _open(asked.after, to_write=False)
+    publication = set_values(next_number(before.publication), asked.set)
+    print(create_next(Path(asked.kind), publication, before.folder))
     return 0
 
 

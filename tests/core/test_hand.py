@@ -17,17 +17,19 @@ from half_fold.core.plan.bound_side import bind_at
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Floating
-from half_fold.core.publication.records import Group, HoldsPanel, Publication
+from half_fold.core.publication.records import Group, HoldsPanel, HoldsRule, Publication
 from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import block_named, page_of_block, page_of_thing, thing_ids, with_page
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread import grouping
 from half_fold.core.spread.aligning import aligned, gaps, same_size, spread_evenly
+from half_fold.core.spread.alike import in_same_ink, looking_like, of_same_kind
 from half_fold.core.spread.carrying import drawn_in, grabbed, reached
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.edits import move
 from half_fold.core.spread.frames import block_box, hull_of, page_frame_of
 from half_fold.core.spread.hits import block_at, thing_at, things_within
+from half_fold.core.spread.neighbours import gap_before
 from half_fold.core.spread.reaching import FROM, drawn, let_float, put_in, set_from, set_measure
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
@@ -353,3 +355,36 @@ def test_groups_and_what_floats_are_mirrored_and_come_back() -> None:
         was = _box(job, name)
         assert own.right - box.right == pytest.approx(was.left - trim.left, abs=0.01)
     assert bind_at(there, False).pages[RIGHT - 1].blocks[0].place == job.pages[RIGHT - 1].blocks[0].place
+
+
+# What lies beside, and what is alike ---------------------------------------------------------------
+
+
+def test_the_gap_to_what_lies_beside_is_told_and_typed() -> None:
+    job = put_in(_job(), "b", Rect(60.0, 300.0, 160.0, 360.0))
+    job = put_in(job, "c", Rect(190.0, 320.0, 260.0, 340.0))
+    assert gap_before(job, "c", "across") == pytest.approx(30.0, abs=0.01)
+    typed = set_path(job, "block.c.beside", "5mm")
+    assert gap_before(typed, "c", "across") == pytest.approx(5 * MM, abs=0.01)
+    assert _box(typed, "c").width == pytest.approx(70.0, abs=0.01)
+    assert gap_before(job, "b", "across") is None
+    above = gap_before(job, "b", "down")
+    assert above == pytest.approx(300.0 - _box(job, "a").bottom, abs=0.01)
+    assert _box(set_path(job, "block.b.under", "0mm"), "b").top == pytest.approx(_box(job, "a").bottom, abs=0.01)
+    with pytest.raises(Problem, match="Nothing lies"):
+        set_measure(job, "b", "beside", "5mm")
+
+
+def test_blocks_of_a_kind_and_of_an_ink_are_found_and_made_to_look_alike() -> None:
+    job = _job()
+    rule = replace(block_over("r", HoldsRule(ink=job.inks[1].name)), id="r")
+    job = with_page(job, replace(job.pages[LEFT - 1], things=(rule,)))
+    assert of_same_kind(job, "a", (LEFT, RIGHT)) == ("b", "c", "a")
+    assert in_same_ink(job, "b", (LEFT, RIGHT)) == ("r", "b")
+    for key, typed in (("shape", "burst"), ("edge.weight", "2pt"), ("opacity", "40")):
+        job = set_path(job, f"block.c.{key}", typed)
+    like = looking_like(job, ("a", "c"))
+    a, c = block_named(like, "a"), block_named(like, "c")
+    assert (a.holds, a.opacity, a.id) == (c.holds, c.opacity, "a") and _near(_box(like, "a"), _box(job, "a"))
+    seen = looking_like(job, ("r", "c"))
+    assert block_named(seen, "r").opacity == 40 and isinstance(block_named(seen, "r").holds, HoldsRule)

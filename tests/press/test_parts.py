@@ -90,7 +90,7 @@ def test_a_wired_cover_is_two_leaves_with_bleed_all_round(tmp_path: Path) -> Non
     for face in (faces[0], faces[1], faces[3]):
         assert all(np.abs(ink - face[0]).max() < 4 for ink in face) and face[0].mean() < 220
     assert min(ink.min() for ink in faces[2]) > 250  # nothing lies inside the back
-    assert [part.key for part in parts_of(job)] == ["pages", "cover"]
+    assert [part.key for part in parts_of(job)] == ["pages", "cover", "front"]
     mirrored = set_values(job, ["bound=right"])
     press(mirrored, tmp_path, pdf, "cover")
     turned = [_edges(_seen(pdf, page, tmp_path))[0] for page in (1, 2, 3, 4)]
@@ -121,6 +121,7 @@ def test_a_case_is_pressed_beside_its_jacket(tmp_path: Path) -> None:
     assert [(part.key, part.label) for part in parts_of(job)] == [
         ("pages", "Pages"),
         ("cover", "Jacket"),
+        ("front", "Front alone"),
         ("case", "Covering"),
     ]
     widths = {}
@@ -247,3 +248,27 @@ def test_a_group_across_the_fold_mixes_as_one_on_both_pages(binding: str, tmp_pa
         row = _seen(tmp_path / "x.pdf", page, tmp_path)[60].mean(axis=1)
         seen = row[row < 250]
         assert len(seen) > 2150 and np.ptp(seen) < 3 and 100 < seen.mean() < 190
+
+
+def test_pages_by_their_numbers_and_the_front_alone_are_files_of_their_own(tmp_path: Path) -> None:
+    job = replace(_wired(), brief=replace(_wired().brief, binding="perfect"))
+    job = with_page(job, replace(job.pages[2], things=(_whole_page("b9", "straw"),)))
+    assert press(job, tmp_path, tmp_path / "x.pdf", "3, 2").pages == 2
+    whole, some = tmp_path / "whole.pdf", tmp_path / "x.pdf"
+    press(job, tmp_path, whole)
+    for at, number in ((1, 2), (2, 3)):
+        assert np.array_equal(_seen(some, at, tmp_path), _seen(whole, number, tmp_path))
+    assert press(job, tmp_path, tmp_path / "x.pdf", "3", "spreads").pages == 1
+    part = part_named(job, "2-3, 8")
+    assert [sheet_at(job, part, "pages", page) for page in (1, 2, 3, 8, 20)] == [0, 0, 1, 2, 2]
+    press(job, tmp_path, tmp_path / "f.pdf", "front")
+    with pikepdf.open(tmp_path / "f.pdf") as opened:
+        (page,) = opened.pages
+        trim = [float(v) for v in page.obj["/TrimBox"]]
+        assert (trim[2] - trim[0], trim[3] - trim[1]) == pytest.approx(
+            (job.brief.width.pt, job.brief.height.pt), abs=0.02
+        )
+    inks = _edges(_seen(tmp_path / "f.pdf", 1, tmp_path))
+    assert inks[1].mean() < 200 and np.abs(inks[1] - inks[2]).max() < 4
+    with pytest.raises(Problem, match="pages 1 to 24"):
+        part_named(job, "1-25")

@@ -61,6 +61,9 @@ class Welcome(QWidget):
         self.open.clicked.connect(self._open)
         buttons.addWidget(self.begin)
         buttons.addWidget(self.open)
+        self.demo = QPushButton("Open the demo")
+        self.demo.clicked.connect(self._demo)
+        buttons.addWidget(self.demo)
         buttons.addStretch(1)
         column.addLayout(buttons)
         self.recent: list[QPushButton] = []
@@ -101,6 +104,17 @@ class Welcome(QWidget):
             name = file_name(title, "job")
             publication = set_value(start(self.kind.currentData(), title), "title", title)
             self.made.emit(create_job(Path(self.folder.text()).expanduser() / name, publication))
+        except Problem as problem:
+            self.sentence.setText(str(problem))
+
+    def _demo(self) -> None:
+        """The demo magazine, made in the folder that is named, or opened where it is there already."""
+        from half_fold.core.store.demo import make_demo
+
+        folder = Path(self.folder.text()).expanduser()
+        there = folder / "graftwood" / "graftwood.halffold"
+        try:
+            self.made.emit(there if there.exists() else make_demo(folder))
         except Problem as problem:
             self.sentence.setText(str(problem))
 

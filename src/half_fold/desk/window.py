@@ -24,10 +24,12 @@ from half_fold.core.brief.wrap import has_cover, wrap_width
 from half_fold.core.checks.run import summary, would_stop
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import figure
+from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.spread.grouping import deleted
 from half_fold.core.store.job import SUFFIX
+from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
 from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
@@ -110,6 +112,7 @@ class Window(QMainWindow):
         entries = (
             ("New job", QKeySequence("Ctrl+N"), self.new_job),
             ("Open a job", QKeySequence("Ctrl+O"), self.open_job),
+            ("Start the next number", QKeySequence("Ctrl+Shift+N"), self.start_next),
             ("Keep a version", QKeySequence("Ctrl+S"), self.session.keep_version),
             ("Keep a version by name", QKeySequence("Ctrl+Shift+S"), self.keep_by_name),
             ("Earlier versions", QKeySequence("Ctrl+Shift+O"), self.show_versions),
@@ -380,6 +383,21 @@ class Window(QMainWindow):
     def new_job(self) -> None:
         """Ask the desk for a new job."""
         self.wants_job.emit(None)
+
+    def start_next(self) -> None:
+        """Ask for a folder, and begin the next number of this job in it."""
+        from half_fold.core.plan.next_number import next_number
+        from half_fold.core.store.next_job import create_next
+
+        job, after = self.session.job, next_number(self.session.publication)
+        name = file_name(" ".join(filter(None, (after.title, after.issue))), "job")
+        chosen, _ = QFileDialog.getSaveFileName(self, "A folder for the next number", str(job.folder.parent / name))
+        if not chosen:
+            return
+        try:
+            self.wants_job.emit(create_next(Path(chosen), after, job.folder))
+        except Problem as problem:
+            self.session.said.emit(str(problem))
 
     def open_job(self) -> None:
         """Ask which job to open."""

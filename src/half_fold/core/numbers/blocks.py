@@ -13,6 +13,7 @@ from half_fold.core.publication.surgery import page_of_block, picture_of, story_
 from half_fold.core.spread.barcode import X_MM, symbol
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.neighbours import gap_before
 from half_fold.core.spread.reaching import FROM, said_from, told_at
 from half_fold.core.spread.threads import Threads, thread
 from half_fold.core.typesetting.composer import Composer
@@ -37,6 +38,7 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
         given(box.width / MM, "mm", "Width", how=across, edits="width", typed=_mm(box.width)),
         given(box.height / MM, "mm", "Height", how=down, edits="height", typed=_mm(box.height)),
         *_place_numbers(publication, index + 1, found),
+        *_beside_numbers(publication, block),
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
@@ -60,6 +62,17 @@ def _place_numbers(publication: Publication, number: int, block: Block) -> list[
             typed=_mm(at),
         )
         for axis, name, how in words
+    ]
+
+
+def _beside_numbers(publication: Publication, block: str) -> list[Worked]:
+    """How far off what lies to its left and above it ends, where anything does."""
+    words: tuple[tuple[Axis, str, str], ...] = (("across", "From its left", "beside"), ("down", "From above", "under"))
+    gaps = [(name, key, gap_before(publication, block, axis)) for axis, name, key in words]
+    return [
+        given(gap / MM, "mm", name, how="to what lies there", edits=key, typed=_mm(gap))
+        for name, key, gap in gaps
+        if gap is not None
     ]
 
 

@@ -19,7 +19,7 @@ from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_each, set_value
 from half_fold.core.publication.places import Floating
-from half_fold.core.publication.property import Property, typed_of
+from half_fold.core.publication.property import NO, YES, Property, typed_of
 from half_fold.core.publication.records import Block, Group, Insert, Publication
 from half_fold.core.publication.surgery import (
     PICTURE_INKS,
@@ -45,6 +45,7 @@ _GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides"
 _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
 _COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
 _SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
+YES_NO = ((YES, YES), (NO, NO))
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
 
@@ -163,6 +164,8 @@ def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
         yield Setting(f"page.{number}.master", "Master", page.master, take, "", masters)
         take = partial(_set_runs, publication, number)
         yield Setting(f"page.{number}.runs", "Runs here", page.runs, take)
+        take = partial(_set_standing, publication, number)
+        yield Setting(f"page.{number}.standing", "The same in every number", typed_of(page.standing), take, "", YES_NO)
         take = partial(set_frame, publication, number)
         yield Setting(f"page.{number}.frame", "Frame inside the trim", said_frame(publication, number), take)
 
@@ -170,6 +173,12 @@ def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
 def _set_master(publication: Publication, number: int, text: str) -> Publication:
     name = "" if text in ("", "none") else by_name(publication.masters, text, "master").name
     return with_page(publication, replace(publication.pages[number - 1], master=name))
+
+
+def _set_standing(publication: Publication, number: int, text: str) -> Publication:
+    if text not in (YES, NO):
+        raise Problem(f"“{text}” is neither yes nor no; give one of them.")
+    return with_page(publication, replace(publication.pages[number - 1], standing=text == YES))
 
 
 def _set_runs(publication: Publication, number: int, text: str) -> Publication:

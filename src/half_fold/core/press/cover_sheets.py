@@ -4,7 +4,17 @@ from collections.abc import Callable
 from functools import partial
 
 from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat
-from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, Side, is_blank, page_name, require_cover, side_of
+from half_fold.core.cover.sides import (
+    LEFT,
+    RIGHT,
+    SPREAD,
+    Side,
+    front_page,
+    is_blank,
+    page_name,
+    require_cover,
+    side_of,
+)
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.inserts import faces
@@ -37,6 +47,17 @@ def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sh
     whole = flat.trim.grown(flat.bleed)
     marks = covers.marks(publication, side).marks
     return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.folds, cover_paper(publication))
+
+
+def front_sheet(publication: Publication, setter: Setter) -> Sheet:
+    """The front alone with bleed all round, what lies beyond its spine edge seen in that; of a wired copy its leaf."""
+    front = front_page(publication)
+    if has_loose_leaves(publication):
+        return leaf_sheet(publication, setter, "outside", front)
+    trim = cover_flat(publication).front
+    whole = trim.grown(publication.brief.bleed.pt)
+    marks = CoverSetter(setter).marks(publication, "outside").marks
+    return Sheet("the front", trim, whole, marks, always(whole), (), cover_paper(publication))
 
 
 def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) -> Sheet:

@@ -1,7 +1,7 @@
 """The parts of a job that are pressed, each a file of its own, and the paper each is printed on."""
 
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.wrap import has_cover, is_cased
 from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
 from half_fold.core.plan.sections import spans
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
@@ -16,7 +17,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.compose import Setter
 
-PAGES, COVER, CASE, SECTION, INSERT = "pages", "cover", "case", "section", "insert"
+PAGES, COVER, FRONT, CASE, SECTION, INSERT = "pages", "cover", "front", "case", "section", "insert"
 Makers = list[Callable[[], Sheet]]
 
 
@@ -31,7 +32,7 @@ class Part:
     label: str
     paper: str
     makers: Callable[[Setter, str], Makers]
-    numbers: range = range(0)
+    numbers: Sequence[int] = ()
 
     @property
     def has_pages(self) -> bool:
@@ -50,6 +51,7 @@ def parts_of(publication: Publication) -> list[Part]:
         jacketed = is_cased(publication) and brief.jacket != "none"
         label = "Jacket" if jacketed else "Covering" if is_cased(publication) else "Cover"
         out.append(Part(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
+        out.append(Part(FRONT, "Front alone", cover_paper(publication), partial(_front_makers, publication)))
         if jacketed:
             bare = replace(publication, brief=replace(brief, jacket="none"))
             out.append(Part(CASE, "Covering", cover_paper(bare), partial(_cover_makers, bare)))
@@ -67,9 +69,16 @@ def parts_of(publication: Publication) -> list[Part]:
 
 
 def part_named(publication: Publication, key: str) -> Part:
-    """The part of that key. Problem names those there are, or says why there is no cover."""
+    """The part of that key; numbers such as ``1, 6-9`` are those pages.
+
+    Problem names the parts there are, or says why there is no cover.
+    """
+    if asks_for_pages(key):
+        numbers = page_range(key, len(publication.pages))
+        makers = partial(_page_makers, publication, numbers)
+        return Part(said_range(numbers), f"Pages {said_range(numbers)}", publication.brief.text_paper, makers, numbers)
     found = next((part for part in parts_of(publication) if part.key == key), None)
-    if found is None and key == COVER:
+    if found is None and key in (COVER, FRONT):
         from half_fold.core.cover.sides import require_cover
 
         require_cover(publication)
@@ -81,17 +90,17 @@ def part_named(publication: Publication, key: str) -> Part:
 
 def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
     """Which of a part's sheets, counted from 0, has that page; the nearest where none has."""
-    page = min(max(page, part.numbers[0]), part.numbers[-1])
+    page = min(part.numbers, key=lambda number: abs(number - page))
     if form != "spreads":
-        return page - part.numbers[0]
+        return part.numbers.index(page)
     return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
 
 
-def _spreads(publication: Publication, numbers: range) -> list[Spread]:
+def _spreads(publication: Publication, numbers: Sequence[int]) -> list[Spread]:
     return [spread for spread in spreads_of(publication) if any(number in numbers for number in spread.numbers)]
 
 
-def _page_makers(publication: Publication, numbers: range, setter: Setter, form: str) -> Makers:
+def _page_makers(publication: Publication, numbers: Sequence[int], setter: Setter, form: str) -> Makers:
     if form == "spreads":
         return [partial(spread_sheet, publication, setter, spread) for spread in _spreads(publication, numbers)]
     return [partial(page_sheet, publication, setter, number) for number in numbers]
@@ -101,6 +110,12 @@ def _cover_makers(publication: Publication, setter: Setter, _form: str) -> Maker
     from half_fold.core.press.cover_sheets import cover_makers
 
     return cover_makers(publication, setter)
+
+
+def _front_makers(publication: Publication, setter: Setter, _form: str) -> Makers:
+    from half_fold.core.press.cover_sheets import front_sheet
+
+    return [partial(front_sheet, publication, setter)]
 
 
 def _insert_makers(publication: Publication, name: str, setter: Setter, _form: str) -> Makers:

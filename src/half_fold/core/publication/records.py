@@ -630,7 +630,8 @@ class Page(Record, frozen=True, kw_only=True):
 
     A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order. ``state``
     is what was said of it; ``advert`` is how much of it is sold. A page whose ``master`` is "" has none; ``grid`` is
-    its own instead of the master's, and furniture whose id is in ``without`` does not stand on it.
+    its own instead of the master's, and furniture whose id is in ``without`` does not stand on it. One that is
+    ``standing`` is the same in every number.
     """
 
     id: str
@@ -641,6 +642,7 @@ class Page(Record, frozen=True, kw_only=True):
     without: tuple[str, ...] = ()
     state: Literal["", "copy in", "proofed", "passed"] = ""
     advert: Literal["", "spread", "page", "half", "third", "quarter"] = ""
+    standing: bool = False
 
     @property
     def blocks(self) -> tuple[Block, ...]:

@@ -1,9 +1,10 @@
-"""One block made to look like another: what can be seen of it, but not what it holds, where it lies or its words."""
+"""What is like a block: others of its kind or in its ink; and others made to look as it does."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Block, Publication
+from half_fold.core.publication.references import INK, PAINT, of_blocks
 from half_fold.core.publication.surgery import block_named, thing_named, with_thing_anywhere
 from half_fold.core.spread.properties import BLOCK
 
@@ -32,3 +33,26 @@ def _dressed(block: Block, like: Block) -> Block:
             if value != of.read(block):
                 block = of.write(block, value)
     return block
+
+
+def of_same_kind(publication: Publication, name: str, numbers: Sequence[int]) -> tuple[str, ...]:
+    """The ids of the blocks on some pages that hold the same kind of thing as one, that one last."""
+    kind = type(block_named(publication, name).holds)
+    return _found(publication, name, numbers, lambda block: isinstance(block.holds, kind))
+
+
+def in_same_ink(publication: Publication, name: str, numbers: Sequence[int]) -> tuple[str, ...]:
+    """The ids of the blocks on some pages that name an ink which one names too, that one last."""
+    own = _inks(block_named(publication, name))
+    return _found(publication, name, numbers, lambda block: bool(own & _inks(block)))
+
+
+def _inks(block: Block) -> set[str]:
+    return {each.name for each in of_blocks("", (block,)) if each.kind in (INK, PAINT)}
+
+
+def _found(
+    publication: Publication, name: str, numbers: Sequence[int], fits: Callable[[Block], bool]
+) -> tuple[str, ...]:
+    every = (block for number in numbers for block in publication.pages[number - 1].blocks)
+    return (*(block.id for block in every if block.id != name and fits(block)), name)

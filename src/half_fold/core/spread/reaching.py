@@ -26,6 +26,7 @@ from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import page_of_block, require_free, with_things
 from half_fold.core.publication.things import swapped, way_to, without
 from half_fold.core.spread.frames import frames_of, turn_of
+from half_fold.core.spread.neighbours import gap_before
 
 LEAST_BLOCK = 1.0  # points
 TRIM = Stop(kind="trim")
@@ -211,6 +212,7 @@ FROM: dict[Axis, tuple[tuple[str, str, str, str], ...]] = {
         ("text's middle", "from the middle of the text", "margin", "middle"),
     ),
 }  # name, words, the kind of stop, and what of the block is measured from it
+_BESIDE: dict[str, Axis] = {"beside": "across", "under": "down"}
 _SIZES: dict[str, Axis] = {"width": "across", "height": "down"}
 
 
@@ -244,13 +246,16 @@ def set_measure(publication: Publication, block: str, name: str, typed: str) -> 
     """A block's ``width`` or ``height``, or how far ``across`` or ``down`` it lies, as typed.
 
     The upper left corner of a held one stays, and is told from the trim and from the head; a floating one stays on its
-    anchors, and is told from them, inwards.
+    anchors, and is told from them, inwards. ``beside`` and ``under`` are how far from what lies there to its left and
+    above it. Problem where nothing does, or where it cannot be.
     """
     index, _, found = page_of_block(publication, block)
     frames = frames_of(publication, index + 1)
     size = length(typed, publication.brief.unit)
     if name in _SIZES:
         return _set_size(publication, found, name, size, frames)
+    if name in _BESIDE:
+        return _set_beside(publication, block, _BESIDE[name], size)
     axis: Axis = "across" if name == "across" else "down"
     if isinstance(found.place, Floating):
         anchor: Anchor = getattr(found.place, axis)
@@ -261,6 +266,15 @@ def set_measure(publication: Publication, block: str, name: str, typed: str) -> 
     by = size.pt - (box.left - trim.left if axis == "across" else box.top - trim.top)
     moved_box = box.moved(by, 0) if axis == "across" else box.moved(0, by)
     return put_in(publication, block, moved_box)
+
+
+def _set_beside(publication: Publication, block: str, axis: Axis, gap: Length) -> Publication:
+    now = gap_before(publication, block, axis)
+    if now is None:
+        raise Problem(f"Nothing lies {'to the left of it' if axis == 'across' else 'above it'} to be measured from.")
+    index, _, found = page_of_block(publication, block)
+    box, by = place_rect(found.place, frames_of(publication, index + 1)), gap.pt - now
+    return put_in(publication, block, box.moved(by, 0) if axis == "across" else box.moved(0, by))
 
 
 def _set_size(publication: Publication, block: Block, name: str, size: Length, frames: Frames) -> Publication:

@@ -28,7 +28,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.press.crop_marks import crop_marks, slug
-from half_fold.core.press.parts import PAGES, Part, parts_of, sheet_at
+from half_fold.core.press.parts import PAGES, Part, part_named, parts_of, sheet_at
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.store.own import file_name
 from half_fold.desk.child import command_line
@@ -128,6 +128,7 @@ class PressStation(Station):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.choice, self.form, self.marks = PAGES, "pages", True
+        self.pages = ""  # those asked for, where not all are to be made
         self.process: QProcess | None = None
         self.out: Path | None = None
         column = QVBoxLayout(self)
@@ -187,6 +188,11 @@ class PressStation(Station):
     def part(self) -> Part:
         """The part that is chosen; the pages where it is no longer there."""
         every = parts_of(self.session.publication)
+        if self.choice == PAGES and self.pages:
+            try:
+                return part_named(self.session.publication, self.pages)
+            except Problem:  # the pages that were asked for have gone since
+                self.pages = ""
         return next((part for part in every if part.key == self.choice), every[0])
 
     def _fill_parts(self) -> None:
@@ -203,7 +209,7 @@ class PressStation(Station):
                 self.parts_group.addButton(button)
                 self.parts_lines.addWidget(button, *divmod(at, PARTS_IN_LINE))
                 button.toggled.connect(partial(self._choose, key))
-        self.choice = self.part().key
+        self.choice = self.choice if self.choice in self.choices else PAGES
         self.choices[self.choice].setChecked(True)
         for button in self.forms.values():
             button.setVisible(self.part().has_pages)
@@ -315,6 +321,22 @@ class PressStation(Station):
 
     # Working ------------------------------------------------------------------------------------
 
+    def _pages_row(self) -> Row:
+        """Which pages are made."""
+
+        def take(text: str) -> bool:
+            wanted = "" if text.strip().lower() in ("", "all") else text
+            try:
+                self.pages = part_named(self.session.publication, wanted).key if wanted else ""
+            except Problem as problem:
+                self.session.said.emit(str(problem))
+                return False
+            self.sheet.update()
+            self.session.selected.emit()
+            return True
+
+        return Row("Pages", self.pages or "all", "such as 1, 6-9", "", self.pages or "all", take)
+
     def sections(self) -> Sequence[Section]:
         publication = self.session.publication
         part = self.part()
@@ -323,6 +345,7 @@ class PressStation(Station):
         brief = publication.brief
         items: list[Row | Card] = [
             Row("File", count, dict(FORMS)[self.form] if part.has_pages else part.label),
+            *([self._pages_row()] if self.choice == PAGES else []),
             Row("Standard", "PDF/X-4", "live transparency, profile inside"),
             Row(
                 "Profile",

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.all import set_path
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
     POSTED,
@@ -96,6 +97,15 @@ class OrderRows:
                 self._mark(indices, "state"),
                 states,
             ),
+            Row(
+                "In every number",
+                "the same" if page.standing else "of its own",
+                "what stands goes on to the next number",
+                "",
+                "yes" if page.standing else "no",
+                self._standing(indices),
+                (("yes", "the same"), ("no", "of its own")),
+            ),
             Row("Advert", page.advert or "none", "", "", page.advert, self._mark(indices, "advert"), adverts),
         ]
 
@@ -106,6 +116,14 @@ class OrderRows:
             return publication
 
         return lambda text: self.session.edit(lambda p: make(p, text), "what runs there")
+
+    def _standing(self, indices: list[int]) -> Edit:
+        def make(publication: Publication, text: str) -> Publication:
+            for index in indices:
+                publication = set_path(publication, f"page.{index + 1}.standing", text)
+            return publication
+
+        return lambda text: self.session.edit(lambda p: make(p, text), "what is the same in every number")
 
     def _master(self, indices: list[int]) -> Edit:
         return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")

@@ -1,6 +1,6 @@
 """What keys do with all that is chosen: group, lock, hide, double, order, nudge; and the chooser that lines it up."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -13,7 +13,7 @@ from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
 from half_fold.core.spread import grouping
 from half_fold.core.spread.aligning import Against, Way, aligned, same_size, spread_evenly
-from half_fold.core.spread.alike import looking_like
+from half_fold.core.spread.alike import in_same_ink, looking_like, of_same_kind
 from half_fold.core.spread.frames import page_frame_of, things_on
 from half_fold.core.spread.taking import swapped_holds
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
@@ -209,6 +209,21 @@ class Several:
             return
         self._edit(lambda p: swapped_holds(p, *names), "changed places")
 
+    def same_kind(self) -> None:
+        """All of the spread that holds the same kind of thing is chosen."""
+        self._choose(of_same_kind)
+
+    def same_ink(self) -> None:
+        """All of the spread that is in the same ink is chosen."""
+        self._choose(in_same_ink)
+
+    def _choose(self, like: Callable[[Publication, str, Sequence[int]], tuple[str, ...]]) -> None:
+        session = self.bench.session
+        if session.block is None:
+            session.said.emit("Choose one block first; then all that are like it can be chosen.")
+            return
+        session.choose(like(session.publication, session.block, session.spread.numbers))
+
     def take_look(self) -> None:
         """What is chosen looks as the last chosen: its ink, stroke, opacity and the rest, but not what it holds."""
         names = self.bench.session.chosen
@@ -241,6 +256,8 @@ KNOWN_AS: tuple[tuple[str, Callable[[Several], None], str, tuple[str, ...]], ...
     ("Shift+M", lambda several: several.order("back"), "To the back", ("behind all", "bottom")),
     ("X", Several.swap, "Change places", ("swap", "exchange")),
     ("K", Several.take_look, "Look like the last chosen", ("copy the look", "same style", "match")),
+    ("Shift+K", Several.same_kind, "Choose the same kind", ("all pictures", "all panels", "select alike")),
+    ("Shift+I", Several.same_ink, "Choose the same ink", ("same colour", "select alike")),
     ("Ctrl+D", Several.double, "Double", ("duplicate", "copy", "repeat")),
     ("Delete", Several.delete, "Take away", ("delete", "remove")),
 )
