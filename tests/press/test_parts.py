@@ -139,7 +139,7 @@ def test_a_case_is_pressed_beside_its_jacket(tmp_path: Path) -> None:
         "case": pytest.approx(case_width(job).value, abs=0.01),
     }
     bare = set_values(job, ["jacket=none"])
-    assert [part.label for part in parts_of(bare)] == ["Pages", "Covering"]
+    assert [part.label for part in parts_of(bare)] == ["Pages", "Covering", "Front alone"]
 
 
 def test_an_insert_has_two_faces_that_back_up(tmp_path: Path) -> None:
