@@ -174,7 +174,7 @@ def test_a_block_is_copied_to_the_clipboard(window: Window) -> None:
     window.session.go_to(7)
     station.bench.setFocus()
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
-    assert "Select a block" in window.foot.sentence
+    assert "Choose something" in window.foot.sentence
     window.session.select(window.session.publication.pages[5].blocks[0].id)
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     mime = clipboard.mimeData()
