@@ -35,6 +35,7 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.furniture_properties import furniture_properties
+from half_fold.core.spread.linked import follow, said_differences, set_differences
 from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
@@ -193,6 +194,7 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
             return with_thing_anywhere(publication, each.set(publication, block, text))
 
         yield setting_of(f"block.{name}", each, publication, block, take)
+    yield from _linked(publication, block)
 
 
 def _group(publication: Publication, group: Group) -> Iterator[Setting]:
@@ -231,6 +233,12 @@ def _measures_on(
 
 
 _PLACES = (("held", "by its edges"), ("floating", "at its own size"))
+
+
+def _linked(publication: Publication, block: Block) -> Iterator[Setting]:
+    """In what a block differs from those it is linked with."""
+    take = partial(set_differences, publication, block.id)
+    yield Setting(f"block.{block.id}.differs", "Differs in", said_differences(block), take)
 
 
 def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setting]:
@@ -318,7 +326,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     if NEW.fullmatch(path) and not any(each.path == path for each in ink_settings(publication)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
-    return publication if typed == setting.value else setting.take(typed)
+    return publication if typed == setting.value else follow(publication, setting.take(typed))
 
 
 def set_paths(publication: Publication, given: list[str]) -> Publication:

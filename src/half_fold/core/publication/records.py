@@ -582,7 +582,8 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
 
     All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
     by its ``blend``. One that is ``locked`` keeps what it is and where.
-    It is turned about its middle by ``angle`` degrees clockwise, with all it holds.
+    It is turned about its middle by ``angle`` degrees clockwise, with all it holds. Things of one ``link`` are alike,
+    but for where they lie and the properties that a block ``differs`` in.
     """
 
     id: str
@@ -596,6 +597,8 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     locked: bool = False
     angle: float = 0.0
     look: str = ""
+    link: str = ""
+    differs: tuple[str, ...] = ()
 
 
 class Group(Record, tag="group", frozen=True, kw_only=True):
@@ -611,6 +614,7 @@ class Group(Record, tag="group", frozen=True, kw_only=True):
     blend: Blend = "normal"
     locked: bool = False
     angle: float = 0.0
+    link: str = ""
 
 
 Thing = Block | Group

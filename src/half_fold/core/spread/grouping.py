@@ -201,7 +201,7 @@ def doubled(
     new, made = namer(publication), []
     for name in outermost(publication, names):
         _, page, thing = page_of_thing(publication, name)
-        copy = unlocked(renewed(thing, new))
+        copy = freed(renewed(thing, new))
         publication = with_things(publication, page.id, partial(_in_front, thing=copy))
         made.append(copy.id)
     return shifted(publication, made, *by), tuple(made)
@@ -211,11 +211,11 @@ def _in_front(things: Things, *, thing: Thing) -> Things:
     return (*things, thing)
 
 
-def unlocked(thing: Thing) -> Thing:
-    """A thing that is free, with all in it."""
+def freed(thing: Thing) -> Thing:
+    """A thing that is neither locked nor linked, with all in it."""
     if isinstance(thing, Group):
-        return replace(thing, locked=False, members=tuple(map(unlocked, thing.members)))
-    return replace(thing, locked=False)
+        return replace(thing, locked=False, link="", members=tuple(map(freed, thing.members)))
+    return replace(thing, locked=False, link="")
 
 
 def reach_of(publication: Publication, name: str) -> tuple[int, Rect]:

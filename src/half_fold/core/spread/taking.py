@@ -23,7 +23,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_by, of_blocks
 from half_fold.core.publication.surgery import block_named, page_of_thing, role_named, with_thing_anywhere, with_things
 from half_fold.core.publication.things import Things, mapped
-from half_fold.core.spread.grouping import namer, outermost, renewed, unlocked
+from half_fold.core.spread.grouping import freed, namer, outermost, renewed
 from half_fold.core.store.codec import decode_as, encoded
 
 KIND = "application/x-half-fold-things"
@@ -91,7 +91,7 @@ def laid(
     at_home = _Home(publication, found, lacking)
     things = mapped(found.things, at_home.block)
     new = namer(publication)
-    made = tuple(unlocked(renewed(mirrored(thing) if mirror else thing, new)) for thing in things)
+    made = tuple(freed(renewed(mirrored(thing) if mirror else thing, new)) for thing in things)
     page = publication.pages[number - 1]
     publication = _with_names(publication, found)
     publication = with_things(publication, page.id, lambda there: (*there, *made))

@@ -45,7 +45,7 @@ class Several:
     def _edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.bench.session.edit(make, said, joining)
 
-    def _making(self, make: Callable[[Publication], tuple[Publication, tuple[str, ...]]], said: str) -> None:
+    def make(self, make: Callable[[Publication], tuple[Publication, tuple[str, ...]]], said: str) -> bool:
         """An edit that makes things; they are chosen then."""
         made: tuple[str, ...] = ()
 
@@ -54,8 +54,10 @@ class Several:
             publication, made = make(publication)
             return publication
 
-        if self._edit(edit, said) and made:
+        done = self._edit(edit, said)
+        if done and made:
             self.bench.session.choose(made)
+        return done
 
     def in_order(self) -> list[str]:
         """The things of the spread from back to front, or those of the group that was entered."""
@@ -94,12 +96,12 @@ class Several:
     def group(self) -> None:
         """What is chosen as one group."""
         names = self.bench.session.chosen
-        self._making(lambda p: _alone(grouping.group(p, names)), f"grouped {len(names)}")
+        self.make(lambda p: _alone(grouping.group(p, names)), f"grouped {len(names)}")
 
     def ungroup(self) -> None:
         """The group that is chosen, taken apart."""
         name = self.bench.session.chosen[-1]
-        self._making(lambda p: grouping.ungroup(p, name), "took a group apart")
+        self.make(lambda p: grouping.ungroup(p, name), "took a group apart")
 
     def enter(self) -> None:
         """Into the group that is chosen, to its frontmost member."""
@@ -149,7 +151,7 @@ class Several:
     def double(self) -> None:
         """A copy of all that is chosen."""
         names = self.bench.session.chosen
-        self._making(lambda p: grouping.doubled(p, names), f"doubled {counted(len(names), 'thing')}")
+        self.make(lambda p: grouping.doubled(p, names), f"doubled {counted(len(names), 'thing')}")
 
     def delete(self) -> None:
         """Take away all that is chosen."""

@@ -22,7 +22,9 @@ from half_fold.core.spread.aligning import (
 )
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.grouping import shifted
+from half_fold.core.spread.linked import link, linked_with, said_differences, set_differences, unlink
 from half_fold.core.spread.properties import GROUP
+from half_fold.core.spread.repeating import HOW, on_pages, read_repeat, repeated
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.workpiece import Workpiece
@@ -44,7 +46,7 @@ def several_sections(session: Workpiece, several: "Several") -> list[Section]:
         if len(things) == 1 and isinstance(things[0], Group)
         else Section(f"{len(things)} things", _kinds([block for thing in things for block in blocks_of((thing,))]))
     )
-    return [first, _size_section(session), _line_section(session, several)]
+    return [first, _size_section(session), _line_section(session, several), repeat_section(session, several)]
 
 
 def _kinds(blocks: list[Block]) -> str:
@@ -153,3 +155,41 @@ def _sizes_row(session: Workpiece) -> Row:
         return session.edit(lambda p: same_size(p, names, axis), "made the same size")
 
     return Row("As the last", "choose", "chosen last", "", "", take, (("width", "as wide"), ("height", "as high")))
+
+
+def repeat_section(session: Workpiece, several: "Several") -> Section:
+    """How what is chosen is repeated, here and on other pages, and what it is linked with."""
+    names = session.chosen
+
+    def repeat(text: str) -> bool:
+        return several.make(lambda p: repeated(p, names, read_repeat(text, session.unit)), f"repeated {text}")
+
+    def pages(text: str) -> bool:
+        return several.make(lambda p: on_pages(p, names, text), "repeated on other pages")
+
+    rows: list[Row | Card] = [
+        Row("Repeat it", "once", HOW, "", "2 x 1, 5mm", repeat),
+        Row("On other pages", "none", "such as 12, 14-16; “, linked” to change all with one", "", "", pages),
+    ]
+    others = linked_with(session.publication, names[-1]) if len(names) == 1 else ()
+    if others:
+        rows.append(_link_card(session, names[0], len(others)))
+        thing = thing_named(session.publication, names[0])
+        if isinstance(thing, Block):
+            rows.append(_differs_row(session, thing))
+    elif len(names) > 1:
+        act = ("Link them", lambda: session.edit(lambda p: link(p, names), "linked"))
+        rows.append(Card("Linked", "Change one and all change; they become as the last chosen.", [act]))
+    return Section("Again", "", rows)
+
+
+def _link_card(session: Workpiece, name: str, others: int) -> Card:
+    words = f"With {counted(others, 'other')}: what is changed here is changed there, but for where each lies."
+    return Card("Linked", words, [("Unlink it", lambda: session.edit(lambda p: unlink(p, name), "unlinked"))])
+
+
+def _differs_row(session: Workpiece, block: Block) -> Row:
+    said = said_differences(block)
+    how = "its own, such as: words, ink"
+    return Row("Differs in", said or "nothing", how, "", said, lambda text: session.edit(
+        lambda p: set_differences(p, block.id, text), "what it differs in"))  # fmt: skip

@@ -38,7 +38,7 @@ from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.edge_rows import place_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
-from half_fold.desk.stations.spreads.several_rows import several_sections
+from half_fold.desk.stations.spreads.several_rows import repeat_section, several_sections
 from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
@@ -279,6 +279,7 @@ class SpreadsStation(Station):
             *fit,
             Section("Where it lies", "", place_rows(self.session, index + 1, block)),
             *wrap_section(self.session, block),
+            repeat_section(self.session, self.bench.several),
         ]
 
     def _measure_edit(self, block: str) -> Callable[[str], Edit]:
