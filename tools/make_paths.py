@@ -55,7 +55,7 @@ def page() -> str:
         for prefix in ("role", "ink", "fade", "look", "master"):
             if path.startswith(f"{prefix}."):
                 path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
-        if ("furniture" not in each.path and not path.startswith("page.")) or path.startswith("page.N."):
+        if path.startswith("page.N.") or ("furniture" not in path and not path.startswith(("page.", "block."))):
             rows.setdefault(path, each.label)
     rows["picture.FILE.inks"] = "Prints"
     body = "".join(f"| `{path}` | {label} |\n" for path, label in rows.items())
