@@ -15,10 +15,13 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
+    Fade,
+    FadeStop,
     Font,
     Holds,
     HoldsBarcode,
     HoldsDisplay,
+    HoldsNothing,
     HoldsPanel,
     Ink,
     Paragraph,
@@ -26,9 +29,11 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.records import Edge as PanelEdge
-from half_fold.core.publication.surgery import with_page, with_story
+from half_fold.core.publication.surgery import block_named, with_page, with_story
 from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.reaching import reach, set_stop
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.reaching import put_in, reach, set_measure, set_stop
+from half_fold.core.typesetting.sheet import add_role, set_role
 from tests.blocks import block_over, in_field
 
 Trip = Callable[[Publication, Path], Publication]
@@ -211,6 +216,46 @@ def missing_font(job: Publication, _pictures: Path) -> Publication:
     return replace(job, fonts=(font,))
 
 
+def nearly_in_line(job: Publication, _pictures: Path) -> Publication:
+    job = _put(job, 26, block_over("b901", HoldsPanel(ink="straw"), (0, 1), (0, 1)))
+    job = _put(job, 26, block_over("b902", HoldsPanel(ink="straw"), (0, 3), (3, 4)))
+    return set_measure(job, "b902", "across", "14.6mm")
+
+
+def nearly_even(job: Publication, _pictures: Path) -> Publication:
+    for at in range(3):
+        job = _put(job, 26, block_over(f"b90{at}", HoldsPanel(ink="straw"), (0, 1), (2 * at, 2 * at)))
+    return put_in(job, "b901", block_box(job, 26, block_named(job, "b901")).moved(0, 1.5))
+
+
+def left_to_fill_in(job: Publication, _pictures: Path) -> Publication:
+    return _put(job, 26, _words("Number {isue}", in_field(0, 6), in_field(3, 6)))
+
+
+def a_place_kept_free(job: Publication, _pictures: Path) -> Publication:
+    passed = with_page(job, replace(job.pages[3], state="passed"))
+    return _put(passed, 26, block_over("b901", HoldsNothing(), (0, 1), (0, 1)))
+
+
+def bands(job: Publication, _pictures: Path) -> Publication:
+    fade = Fade(name="dawn", stops=(FadeStop(ink="black", at=0, tint=10), FadeStop(ink="black", at=100, tint=20)))
+    return _put(replace(job, fades=(*job.fades, fade)), 26, block_over("b901", HoldsPanel(ink="dawn"), (0, 5), (0, 7)))
+
+
+def a_face_once(job: Publication, _pictures: Path) -> Publication:
+    job, role = add_role(job, "Once", "headline")
+    job = set_role(job, role, "family", "Frank Ruhl Libre")
+    words = _words("Once", in_field(0, 6), in_field(3, 6))
+    once = HoldsDisplay(paragraphs=(Paragraph(role=role, runs=(Run(text="Once"),)),))
+    return _put(job, 26, replace(words, holds=once))
+
+
+def against_its_side(job: Publication, _pictures: Path) -> Publication:
+    lines = HoldsDisplay(paragraphs=(Paragraph(role="cover line", runs=(Run(text="Hedges"),)),), side="left")
+    block = block_over("b901", lines, (4, 5), (6, 7), (6, 12))
+    return replace(job, cover=replace(job.cover, front=(*job.cover.front, block)))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -243,4 +288,11 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "masthead": (masthead, False, False),
     "barcode number": (no_number, True, False),
     "barcode": (barcode_room, False, True),
+    "nearly in line": (nearly_in_line, False, True),
+    "nearly even": (nearly_even, False, True),
+    "left to fill in": (left_to_fill_in, True, False),
+    "kept free": (a_place_kept_free, False, False),
+    "bands": (bands, False, False),
+    "face used once": (a_face_once, False, False),
+    "set against its side": (against_its_side, False, True),
 }

@@ -2,6 +2,9 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
+
+from msgspec import structs
 
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
@@ -9,19 +12,22 @@ from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, Finding, Fix
 from half_fold.core.checks.text_rules import lacking, missing_letters
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
-from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, front_page, page_name, side_of
+from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.template import barcode_place
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, blocks_of
 from half_fold.core.spread.cards import card_marks
+from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import hull_of
+from half_fold.core.spread.frames import block_box, hull_of
 
 NEAR = 0.02 * MM
 MASTHEAD = "masthead"
+NARROW, MIDDLE = 0.5, 0.12  # of the width of a front: a column, and what stands in its middle
 IN_VIEW = 0.25
 
 
@@ -116,3 +122,35 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
             yield Finding(
                 "barcode place", REFUSED, message, why, False, page, block.id, box, side="outside", place=where
             )
+
+
+def set_against_its_side(context: Context) -> Iterator[Finding]:
+    """Cover lines flush to the side that they do not stand at: left-set in the right column, or the reverse."""
+    publication = context.publication
+    if not has_cover(publication):
+        return
+    side, number = side_of(publication, "outside"), front_page(publication)
+    front = cover_flat(publication).front
+    for block in side.pages[number - 1].blocks:
+        holds = block.holds
+        if not isinstance(holds, HoldsDisplay) or holds.lies != "straight" or holds.even or block.angle:
+            continue
+        box = block_box(side, number, block)
+        other = _other_side(box, front)
+        if box.width > front.width * NARROW or other not in ("left", "right") or holds.side != other:
+            continue
+        at = "left" if other == "right" else "right"
+        message = f"Lines at the {at} of the front are set flush {other}"
+        why = f"A column of cover lines has its common edge at the {at}, where the trim is; the other edge is ragged."
+        flush = partial(set_holds, block=block.id, holds=structs.replace(holds, side=at))
+        fix = Fix(f"Set them flush {at}", partial(edit_side, side="outside", edit=flush))
+        place = page_name(publication, "outside", number)
+        yield Finding(
+            "set against its side", ACCIDENT, message, why, False, number, block.id, box, fix, "outside", place
+        )
+
+
+def _other_side(box: Rect, front: Rect) -> str:
+    """The side that a box does not stand at; nothing where it stands in the middle."""
+    off = (box.centre[0] - front.centre[0]) / front.width
+    return "" if abs(off) < MIDDLE else "left" if off > 0 else "right"

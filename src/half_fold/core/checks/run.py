@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.checks import cover_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks import cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
@@ -30,6 +30,11 @@ SPREAD_RULES = (
     layer_rules.words_on_words,
     layer_rules.hidden,
     layer_rules.words_in_their_ground,
+    eye_rules.nearly_in_line,
+    eye_rules.nearly_even,
+    eye_rules.left_to_fill_in,
+    eye_rules.kept_free,
+    eye_rules.banding,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,
@@ -53,6 +58,8 @@ RULES = (
     text_rules.missing_font,
     text_rules.stood_in,
     text_rules.filler_copy,
+    eye_rules.face_used_once,
+    cover_rules.set_against_its_side,
     cover_rules.spine_text_fits,
     cover_rules.spine_letters,
     cover_rules.card_letters,

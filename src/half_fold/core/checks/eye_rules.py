@@ -1,0 +1,204 @@
+"""What a second pair of eyes would see: nearly the same, left over, likely to show bands, used but once."""
+
+import re
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+from functools import partial
+from itertools import combinations, pairwise
+from typing import NamedTuple
+
+from half_fold.core.checks.context import Context
+from half_fold.core.checks.finding import ACCIDENT, REFUSED, UNREAD, Finding, Fix
+from half_fold.core.drawing.marks import Path, leaves
+from half_fold.core.drawing.tone import Gradient
+from half_fold.core.grid.stops import EDGES, Axis, Edge
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import (
+    Block,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsRule,
+    Paragraph,
+    Publication,
+)
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.aligning import spread_evenly
+from half_fold.core.spread.carrying import reached
+from half_fold.core.spread.filled import PICKED_UP
+from half_fold.core.spread.frames import angle_of
+from half_fold.core.spread.reaching import put_in
+
+LEAST_OFF, MOST_OFF = 0.1 * MM, 1.2 * MM  # between which two edges look as if they should be one
+LEAST_GAP_OFF = 0.2 * MM
+BAND_MM = 0.8  # how wide a step of a fade may be before it shows, common practice at arm's length
+LEVELS = 255  # steps of a plate's tone
+LONG_JOB = 8  # pages from which a face that is used once is one too many
+_ASKED = re.compile(r"\{(\w+)\}")
+_SIDE_NAMES: dict[Edge, str] = {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}
+
+
+class _Lying(NamedTuple):
+    block: Block
+    box: Rect
+
+
+def _upright(context: Context) -> dict[int, list[_Lying]]:
+    """The blocks of each page that stand upright and have edges of their own."""
+    found: dict[int, list[_Lying]] = defaultdict(list)
+    for number, block, box in context.blocks:
+        if not isinstance(block.holds, HoldsRule) and not angle_of(context.publication, number, block):
+            found[number].append(_Lying(block, box))
+    return found
+
+
+def nearly_in_line(context: Context) -> Iterator[Finding]:
+    """Two edges of a page that are off each other by so little that it looks like a slip; told once a block."""
+    for number, lying in _upright(context).items():
+        told: set[str] = set()
+        for one, other in combinations(lying, 2):
+            edge = next((edge for edge in EDGES if _slip(one.box, other.box, edge)), None)
+            if edge is None or other.block.id in told or one.block.locked or other.block.locked:
+                continue
+            told.add(other.block.id)
+            at = one.box[EDGES.index(edge)]
+            off = abs(other.box[EDGES.index(edge)] - at) / MM
+            message = f"Its {_SIDE_NAMES[edge]} edge is {figure(off)} mm off that of another block"
+            why = "So small a step looks like a slip: make them the same, or clearly different."
+            fix = Fix("Make them the same", partial(_edge_at, block=other.block.id, edge=edge, at=at))
+            yield Finding("nearly in line", ACCIDENT, message, why, False, number, other.block.id, other.box, fix)
+
+
+def _slip(one: Rect, other: Rect, edge: Edge) -> bool:
+    at = EDGES.index(edge)
+    return LEAST_OFF <= abs(one[at] - other[at]) <= MOST_OFF
+
+
+def _edge_at(publication: Publication, block: str, edge: Edge, at: float) -> Publication:
+    box = reached(publication, [block])._asdict()
+    return put_in(publication, block, Rect(**{**box, edge: at}))
+
+
+def nearly_even(context: Context) -> Iterator[Finding]:
+    """Three blocks or more in a row whose gaps are nearly, but not quite, the same."""
+    for number, lying in _upright(context).items():
+        axes: tuple[Axis, ...] = ("across", "down")
+        for axis in axes:
+            for row in _rows(lying, axis):
+                gaps = [b.box.along(axis)[0] - a.box.along(axis)[1] for a, b in pairwise(row)]
+                if min(gaps) <= 0 or not LEAST_GAP_OFF <= max(gaps) - min(gaps) <= MOST_OFF:
+                    continue
+                names = tuple(each.block.id for each in row)
+                said = ", ".join(figure(gap / MM) for gap in gaps)
+                fix = Fix("Make the gaps even", partial(_even, names=names, axis=axis))
+                why = "An eye takes them for the same and stumbles; make them even, or clearly different."
+                last = row[-1]
+                yield Finding("nearly even", ACCIDENT, f"The gaps of {len(row)} blocks are {said} mm", why, False,
+                              number, last.block.id, last.box, fix)  # fmt: skip
+
+
+def _rows(lying: list[_Lying], axis: Axis) -> Iterator[list[_Lying]]:
+    """Blocks that begin and end alike the other way, in the order in which they lie; three or more."""
+    other: Axis = "down" if axis == "across" else "across"
+    alike: dict[tuple[float, ...], list[_Lying]] = defaultdict(list)
+    for each in lying:
+        alike[tuple(round(side, 1) for side in each.box.along(other))].append(each)
+    return (sorted(row, key=lambda each: each.box.along(axis)) for row in alike.values() if len(row) > 2)
+
+
+def _even(publication: Publication, names: tuple[str, ...], axis: Axis) -> Publication:
+    return spread_evenly(publication, names, axis)
+
+
+# Words that were to be filled in --------------------------------------------------------------------
+
+
+def left_to_fill_in(context: Context) -> Iterator[Finding]:
+    """Words that ask for something the program does not know, or that this job has not said."""
+    publication = context.publication
+    for number, block, box in context.blocks:
+        for name in _asked_for(block):
+            if name not in PICKED_UP:
+                message = f"Its words still ask for {{{name}}}"
+                why = f"It would print as it stands; there are {', '.join(f'{{{each}}}' for each in PICKED_UP)}."
+                yield Finding("left to fill in", REFUSED, message, why, True, number, block.id, box)
+            elif not getattr(publication, name):
+                message = f"Its words ask for the {name}, which this job has not said"
+                why = "Nothing stands there until the brief says it; say it, or take it out of the words."
+                yield Finding("left to fill in", ACCIDENT, message, why, False, number, block.id, box)
+
+
+def _asked_for(block: Block) -> list[str]:
+    """What the words of a block are to be filled in with."""
+    return list(dict.fromkeys(_ASKED.findall(" ".join(paragraph.text for paragraph in _paragraphs(block)))))
+
+
+def _paragraphs(block: Block) -> tuple[Paragraph, ...]:
+    return block.holds.paragraphs if isinstance(block.holds, HoldsDisplay | HoldsBarcode) else ()
+
+
+def kept_free(context: Context) -> Iterator[Finding]:
+    """A place that is still kept free when the job could go to press."""
+    if not any(page.state == "passed" for page in context.publication.pages):
+        return  # while pages are being laid, places are kept free on purpose
+    for number, block, box in context.blocks:
+        if isinstance(block.holds, HoldsNothing):
+            why = "Pages of this job have been passed; put something there, or take the place away."
+            yield Finding("kept free", ACCIDENT, "A place is still kept free", why, False, number, block.id, box)
+
+
+# What shows only in print ---------------------------------------------------------------------------
+
+
+def banding(context: Context) -> Iterator[Finding]:
+    """A fade so long for the little that it changes that its steps will show as bands."""
+    told: set[str] = set()
+    for spread, marks in context.lists:
+        for mark in leaves(marks):
+            paint = mark.fill if isinstance(mark, Path) else None
+            if not isinstance(paint, Gradient) or mark.block in told:
+                continue
+            widest = max((_band(paint, at) for at in range(len(paint.stops) - 1)), default=0.0) / MM
+            if widest > BAND_MM:
+                told.add(mark.block)
+                page = context.page_of.get(mark.block, spread.numbers[0])
+                message = f"Its fade changes by a step every {figure(widest)} mm"
+                why = f"Steps wider than about {BAND_MM:g} mm show as bands; let it change more, or over a shorter way."
+                name = mark.block if mark.block in context.page_of else ""
+                yield Finding("bands", UNREAD, message, why, False, page, name, context.box_of.get(name))
+
+
+def _band(paint: Gradient, at: int) -> float:
+    """How wide a step of a stretch of a gradient is, in points; 0 where it does not change."""
+    one, other = paint.stops[at], paint.stops[at + 1]
+    change = max(abs(a - b) for a, b in zip(one.tone.process, other.tone.process, strict=True))
+    steps = change * LEVELS
+    a, b = paint.affine.a, paint.affine.b
+    length = (a * a + b * b) ** 0.5 * (other.at - one.at)
+    return length / steps if steps >= 1 else 0.0
+
+
+def face_used_once(context: Context) -> Iterator[Finding]:
+    """A family in which one paragraph alone of a long job is set."""
+    publication = context.publication
+    if len(publication.pages) < LONG_JOB:
+        return
+    roles: Counter[str] = Counter(p.role for story in publication.stories for p in story.paragraphs)
+    where: dict[str, tuple[int, Block, Rect]] = {}
+    for number, block, box in context.blocks:
+        for paragraph in _paragraphs(block):
+            roles[paragraph.role] += 1
+            where.setdefault(paragraph.role, (number, block, box))
+    used: Counter[str] = Counter()
+    for role, count in roles.items():
+        used[role_named(publication, role).family] += count
+    if len(used) < 3:
+        return  # two families are none too many, however little one is used
+    for role, (number, block, box) in where.items():
+        family = role_named(publication, role).family
+        if used[family] == 1:
+            message = f"“{family}” sets one paragraph of the whole job"
+            why = "A face that comes once looks like a slip; set it in one of the others, or use it again."
+            yield Finding("face used once", ACCIDENT, message, why, False, number, block.id, box)
