@@ -52,7 +52,8 @@ def form(request: pytest.FixtureRequest) -> str:
 
 @pytest.fixture(autouse=True)
 def _own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
-    """The desk's memory is the test's own."""
+    """The desk's memory, and what the user keeps for all jobs, are the test's own."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
 
 

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 
 COMMANDS = (
     "new",
+    "keep",
     "set",
     "get",
     "numbers",
@@ -39,8 +40,10 @@ COMMANDS = (
 )
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
-half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book
+half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book,
+                                             one-sheet, one-spread, cover, screen-cover, or one that was kept
 half-fold new --from JOB DIR [--set ...]     the next number of a job: what stands stays, what was its own is gone
+half-fold keep JOB KIND                      keep a job as a kind of your own to start from; --drop takes it away
 half-fold set JOB PATH=VALUE ...             change anything that can be set, by its path (brief keys are paths too)
 half-fold get JOB [PATH] [--json]            read it: one path, all under one that ends in .*, or all there are
 half-fold numbers JOB [--json]               every derived number with its working
@@ -52,7 +55,7 @@ half-fold fill JOB --story TITLE [--words N]  filler copy to the foot of a story
 half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
-half-fold proof JOB OUT.png (--spread N | --page N | --cover) [--dpi 144]
+half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
@@ -77,6 +80,9 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("folder", type=Path, nargs="?")
         parser.add_argument("--from", dest="after", type=Path, metavar="JOB")
         parser.add_argument("--set", nargs="+", action="extend", default=[], metavar="KEY=VALUE")
+    elif name == "keep":
+        parser.add_argument("name")
+        parser.add_argument("--drop", action="store_true")
     elif name == "set":
         parser.add_argument("settings", nargs="+")
     elif name == "get":
@@ -109,7 +115,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--spread", type=int)
         parser.add_argument("--page", type=int)
         parser.add_argument("--cover", action="store_true")
-        parser.add_argument("--dpi", type=float, default=144)
+        parser.add_argument("--front", action="store_true")
+        parser.add_argument("--dpi", type=float)
     elif name == "order":
         parser.add_argument("out", type=Path, nargs="?")
         parser.add_argument("--read", type=Path)
@@ -117,7 +124,7 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("out", type=Path)
     elif name == "press":
         parser.add_argument("out", type=Path)
-        parser.add_argument("--part", default="pages")
+        parser.add_argument("--part", default="")
         parser.add_argument("--as", dest="form", choices=("pages", "spreads"), default="pages")
         parser.add_argument("--marks", action="store_true")
         parser.add_argument("--profile", type=Path)
@@ -129,16 +136,14 @@ def _parser(name: str) -> _Parser:
 
 
 def _new(asked: argparse.Namespace) -> int:
-    from half_fold.core.plan.settings import set_values
-    from half_fold.core.plan.starters import start, title_from
-    from half_fold.core.store.job import create_job
+    from half_fold.core.plan.starters import title_from
+    from half_fold.core.store.own_kinds import begin
 
     if asked.after is not None:
         return _next(asked)
     if asked.folder is None:
         raise Problem("Say what kind of job, and where: half-fold new KIND DIR, or half-fold new --from JOB DIR.")
-    publication = set_values(start(asked.kind, title_from(shown(Path(asked.folder.name)))), asked.set)
-    print(create_job(asked.folder, publication))
+    print(begin(asked.kind, title_from(shown(Path(asked.folder.name))), asked.folder, asked.set))
     return 0
 
 
@@ -153,6 +158,22 @@ def _next(asked: argparse.Namespace) -> int:
     before = _open(asked.after, to_write=False)
     publication = set_values(next_number(before.publication), asked.set)
     print(create_next(Path(asked.kind), publication, before.folder))
+    return 0
+
+
+def _keep(asked: argparse.Namespace) -> int:
+    """A job as a kind of one's own, with its small picture; or that kind taken away."""
+    from half_fold.core.store.own_kinds import drop_kind, keep_kind
+
+    if asked.drop:
+        drop_kind(asked.name)
+        return 0
+    from half_fold.desk.paint.proof import write_small
+
+    job = _open(asked.job, to_write=False)
+    kept = keep_kind(job.publication, job.folder, asked.name)
+    write_small(job, kept.picture)
+    print(shown(kept.folder))
     return 0
 
 
@@ -182,6 +203,7 @@ def _get(asked: argparse.Namespace) -> int:
 def _numbers(asked: argparse.Namespace) -> int:
     from half_fold.core.brief.allowances import PRINTER_WINS
     from half_fold.core.brief.bindings import binding_named
+    from half_fold.core.brief.spine import spine
     from half_fold.core.numbers.all import all_numbers
 
     publication = _open(asked.job, to_write=False).publication
@@ -193,7 +215,7 @@ def _numbers(asked: argparse.Namespace) -> int:
     for number in numbers:
         print(f"{number.key:32} {number.text:>14}   {number.how}")
     without = binding_named(publication.brief.binding).no_spine
-    if without:
+    if without and spine(publication) is None:
         print(f"No spine: {without}.")
     print(PRINTER_WINS)
     return 0
@@ -382,18 +404,20 @@ def _press(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check, would_stop
     from half_fold.core.pictures.colour import read_profile
     from half_fold.core.press.make import press
+    from half_fold.core.press.parts import parts_of
     from half_fold.core.spread.compose import Setter
 
     job = _open(asked.job, to_write=False)
+    part = asked.part or parts_of(job.publication)[0].key
     profile = read_profile(asked.profile) if asked.profile else None
 
     def tell(done: int, count: int, words: str) -> None:
         if asked.progress:
             print(f"{done} {count} {words}", flush=True)
 
-    proved = press(job.publication, job.pictures, asked.out, asked.part, asked.form, asked.marks, profile, tell)
+    proved = press(job.publication, job.pictures, asked.out, part, asked.form, asked.marks, profile, tell)
     try:
-        made = {"file": shown(asked.out), "part": asked.part, "as": asked.form}
+        made = {"file": shown(asked.out), "part": part, "as": asked.form}
         job.record_pressed({**made, "pages": proved.pages, "proved": proved.sentence})
     except Problem as problem:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
@@ -404,14 +428,16 @@ def _press(asked: argparse.Namespace) -> int:
 
 
 def _proof(asked: argparse.Namespace) -> int:
-    if sum((asked.spread is not None, asked.page is not None, asked.cover)) != 1:
-        raise Problem("Say which proof: --spread N, --page N or --cover.")
-    if not 10 <= asked.dpi <= 1200:
+    if sum((asked.spread is not None, asked.page is not None, asked.cover, asked.front)) != 1:
+        raise Problem("Say which proof: --spread N, --page N, --cover or --front.")
+    if asked.dpi is not None and not 10 <= asked.dpi <= 1200:
         raise Problem(f"A proof at {asked.dpi:g} dpi cannot be; give from 10 to 1200.")
     job = _open(asked.job, to_write=False)
-    from half_fold.desk.paint.proof import write_proof
+    from half_fold.core.brief.allowances import pixels
+    from half_fold.desk.paint.proof import USUAL_DPI, write_proof
 
-    write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, dpi=asked.dpi)
+    dpi = asked.dpi or (pixels(job.publication)[2] if asked.front else USUAL_DPI)
+    write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, front=asked.front, dpi=dpi)
     print(shown(asked.out))
     return 0
 
@@ -488,6 +514,7 @@ def _window(job: Path | None) -> int:
 
 _DO = {
     "new": _new,
+    "keep": _keep,
     "set": _set,
     "get": _get,
     "numbers": _numbers,

@@ -17,7 +17,7 @@ from half_fold.core.plan.order import (
     set_runs,
 )
 from half_fold.core.plan.signatures import printed_sheets
-from half_fold.core.plan.spreads import is_recto, spread_index, spreads
+from half_fold.core.plan.spreads import spreads
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsNothing, Publication
 from half_fold.core.spread import edits
@@ -33,8 +33,8 @@ def _with_block(job: Publication, page: int) -> Publication:
     pages = (page,)
     return edits.claim(
         job,
-        (30, 60) if is_recto(page) else (-300, 60),
-        (60, 90) if is_recto(page) else (-280, 90),
+        (30, 60) if page % 2 else (-300, 60),
+        (60, 90) if page % 2 else (-280, 90),
         pages,
         HoldsNothing(),
     )[0]
@@ -77,8 +77,8 @@ def test_every_page_lies_on_one_spread(count: int) -> None:
     every = spreads(count)
     numbers = [n for spread in every for n in spread.numbers]
     assert numbers == list(range(1, count + 1))
-    assert all(number in every[spread_index(number)].numbers for number in numbers)
-    assert all(spread.right is None or is_recto(spread.right) for spread in every)
+    assert all(number in every[number // 2].numbers for number in numbers)
+    assert all(spread.right is None or spread.right % 2 for spread in every)
 
 
 @given(st.sets(st.integers(0, 31), min_size=1, max_size=6), st.integers(0, 32))

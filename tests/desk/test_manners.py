@@ -309,8 +309,8 @@ def test_enter_starts_the_job_from_any_line_of_the_way_in(desk: Desk, tmp_path: 
     assert desk.welcome is not None
     desk.welcome.title.setText("Hedge Book")
     desk.welcome.folder.setText(str(tmp_path))
-    desk.welcome.kind.setFocus()
-    QTest.keyClick(desk.welcome.kind, Qt.Key.Key_Return)
+    desk.welcome.kinds.setFocus()
+    QTest.keyClick(desk.welcome.kinds, Qt.Key.Key_Return)
     wait_for(lambda: bool(desk.windows))
     assert desk.windows[-1].session.publication.title == "Hedge Book"
 

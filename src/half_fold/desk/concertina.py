@@ -4,8 +4,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
 from half_fold.core.plan.spreads import Spread, on_right, spread_index, spreads_of
+from half_fold.desk.docket import MADE_ELSEWHERE
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
@@ -43,7 +45,13 @@ class Concertina(QWidget):
         self.thumbnails.refresh()
         publication, brief = self.session.publication, self.session.publication.brief
         bound = (brief.binding, brief.signature, brief.right_bound)
-        shown = (spread_index(self.session.page), len(publication.pages), bound, self._leaf_width(), self.offset)
+        shown = (
+            spread_index(self.session.publication, self.session.page),
+            len(publication.pages),
+            bound,
+            self._leaf_width(),
+            self.offset,
+        )
         if shown != self._shown:
             self._shown = shown
             self.update()
@@ -56,19 +64,25 @@ class Concertina(QWidget):
         return 2 * self._leaf_width() + GAP
 
     def _left_of(self, index: int) -> float:
-        return 16 + self._place(index) * self._pitch() - self.offset - self._leaf_width()
+        return 16 + self._place(index) * self._pitch() - self.offset - self._lead()
+
+    def _lead(self) -> float:
+        """How far the first place of the strip begins off it: by a leaf, where that has no left page."""
+        every = spreads_of(self.session.publication)
+        first = every[-1 if self.session.publication.brief.right_bound else 0]
+        return 0.0 if first.left is not None else self._leaf_width()
 
     def _place(self, index: int) -> int:
         """The place along the strip: a copy read from right to left begins at its right end."""
         publication = self.session.publication
-        return len(publication.pages) // 2 - index if publication.brief.right_bound else index
+        return len(spreads_of(publication)) - 1 - index if publication.brief.right_bound else index
 
     def _most(self) -> float:
         count = len(spreads_of(self.session.publication))
         return max(0.0, 32 + (count - 0.5) * self._pitch() - self.width())
 
     def _bring_into_view(self) -> None:
-        left = self._left_of(spread_index(self.session.page))
+        left = self._left_of(spread_index(self.session.publication, self.session.page))
         if left < 20:
             self.offset += left - 60
         elif left + self._pitch() > self.width() - 20:
@@ -77,12 +91,15 @@ class Concertina(QWidget):
 
     def _in_view(self, count: int) -> range:
         """The indices of the spreads that can be seen."""
-        start = 16 - self.offset - self._leaf_width()
+        start = 16 - self.offset - self._lead()
         first = max(0, int((-self._pitch() - start) // self._pitch()))
         last = min(count, max(0, int((self.width() - start) // self._pitch()) + 1))
         if self.session.publication.brief.right_bound:
             first, last = count - last, count - first
         return range(max(0, first), min(count, last))
+
+    def _is_elsewhere(self) -> bool:
+        return binding_named(self.session.publication.brief.binding).elsewhere
 
     def spread_at(self, x: float) -> int | None:
         """The index of the spread under a place."""
@@ -96,7 +113,7 @@ class Concertina(QWidget):
         assert event is not None
         index = self.spread_at(event.position().x())
         if index is not None:
-            self.went.emit(max(1, 2 * index))
+            self.went.emit(spreads_of(self.session.publication)[index].numbers[0])
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
@@ -109,9 +126,15 @@ class Concertina(QWidget):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), tokens.colour(tokens.SHELF))
         every = spreads_of(self.session.publication)
+        if self._is_elsewhere():
+            painter.setPen(tokens.colour(tokens.QUIET))
+            painter.drawText(
+                self.rect(), Qt.AlignmentFlag.AlignCenter, f"{MADE_ELSEWHERE[0].upper()}{MADE_ELSEWHERE[1:]}"
+            )
+            every = ()
         for index in self._in_view(len(every)):
             self._paint_spread(painter, index, every[index], self._left_of(index))
-        if self.unfolded:
+        if self.unfolded and every:
             for sheet in printed_sheets(self.session.publication):
                 self._paint_sheet(painter, sheet)
         painter.setPen(tokens.colour("#B0ADA6"))
@@ -119,7 +142,7 @@ class Concertina(QWidget):
 
     def _edge_of(self, page: int, right: bool) -> float:
         """The left or the right edge of a page of the strip."""
-        fold = self._left_of(spread_index(page)) + self._leaf_width()
+        fold = self._left_of(spread_index(self.session.publication, page)) + self._leaf_width()
         start = fold if on_right(self.session.publication, page) else fold - self._leaf_width()
         return start + self._leaf_width() if right else start
 
@@ -146,7 +169,7 @@ class Concertina(QWidget):
 
     def _paint_spread(self, painter: QPainter, index: int, spread: Spread, left: float) -> None:
         width = self._leaf_width()
-        current = index == spread_index(self.session.page)
+        current = index == spread_index(self.session.publication, self.session.page)
         image = self.thumbnails.get(index)
         fold = left + width
         for number, is_right in ((spread.left, False), (spread.right, True)):

@@ -7,14 +7,19 @@ from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QPushButton, QVBoxLayout, QWidget
 
+from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.measure.length import figure, in_unit
+from half_fold.core.plan.starters import kind_words
 from half_fold.core.publication.records import Publication
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
+
+MADE_ELSEWHERE = "the pages are made elsewhere"
+ELSEWHERE = {False: "pages elsewhere", True: "front alone"}  # what is said of pages that are not made here
 
 
 @dataclass(frozen=True)
@@ -162,7 +167,7 @@ class Docket(QWidget):
             return  # words alone have changed, which the docket does not tell
         self._shown = (key, held)
         self._title.setText(publication.title)
-        words = [publication.kind.replace("-", " ").capitalize()]
+        words = [kind_words(publication.kind)]
         words += [", ".join(filter(None, (publication.issue, publication.season)))]
         self._subtitle.setText(" · ".join(filter(None, words)))
         for name, value in facts(self.session).items():
@@ -193,10 +198,12 @@ def facts(session: Session) -> dict[str, str]:
     decimals = 4 if unit == "in" else 1
     width, height = (figure(in_unit(side.pt, unit), decimals) for side in (brief.width, brief.height))
     cover = " + 4" if has_cover(publication) else ""
-    panel = spine(publication)
+    panel, binding = spine(publication), binding_named(brief.binding)
+    extent = f"{len(publication.pages)}{cover} pp"
+    across, down, _ = pixels(publication)
     return {
-        "Trim": f"{width} × {height} {unit}",
-        "Extent": f"{len(publication.pages)}{cover} pp",
-        "Binding": binding_named(brief.binding).label,
+        "Trim": f"{across} × {down} px" if binding.on_screen else f"{width} × {height} {unit}",
+        "Extent": ELSEWHERE[binding.on_screen] if binding.elsewhere else extent,
+        "Binding": binding.label,
         "Spine": panel.to(unit).text if panel is not None else "none",
     }

@@ -4,20 +4,20 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.settings import set_value
-from half_fold.core.plan.starters import KINDS, start, title_from
-from half_fold.core.store.job import create_job
+from half_fold.core.plan.starters import title_from
 from half_fold.core.store.own import file_name
+from half_fold.core.store.own_kinds import begin
+from half_fold.desk.kinds import KindShelf
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder, recent_jobs
 from half_fold.desk.theme import tokens
 
 
 class Welcome(QWidget):
-    """A form of three lines; ``made`` gives the file of the job that was started or chosen."""
+    """A form of a title, a kind and a folder; ``made`` gives the file of the job that was started or chosen."""
 
     made = pyqtSignal(object)
 
@@ -25,7 +25,7 @@ class Welcome(QWidget):
         super().__init__()
         self.setObjectName("welcome")
         self.setWindowTitle("Half Fold")
-        self.resize(640, 460)
+        self.resize(720, 660)
         column = QVBoxLayout(self)
         column.setContentsMargins(56, 40, 56, 40)
         column.setSpacing(8)
@@ -35,15 +35,14 @@ class Welcome(QWidget):
         column.addWidget(label("A working desk for publications with facing pages.", quiet=True))
         column.addSpacing(20)
         column.addWidget(label("Start a job", tokens.SECTION, bold=True))
-        self.title, self.kind, self.folder = QLineEdit(), QComboBox(), QLineEdit(last_folder("jobs"))
+        self.title, self.kinds, self.folder = QLineEdit(), KindShelf(), QLineEdit(last_folder("jobs"))
         self.title.setPlaceholderText("Its title")
         self.title.setAccessibleName("Title")
-        for kind in KINDS:
-            self.kind.addItem(kind.replace("-", " ").capitalize(), kind)
+        self.kinds.itemDoubleClicked.connect(lambda _: self.start())
         self.folder.setAccessibleName("Folder")
         browse = QPushButton("Choose")
         browse.clicked.connect(self._browse)
-        for name, widgets in (("Title", [self.title]), ("Kind", [self.kind]), ("In folder", [self.folder, browse])):
+        for name, widgets in (("Title", [self.title]), ("Kind", [self.kinds]), ("In folder", [self.folder, browse])):
             line = QHBoxLayout()
             words = label(name)
             words.setFixedWidth(80)
@@ -102,8 +101,7 @@ class Welcome(QWidget):
             if not title:
                 raise Problem("Give the job a title first.")
             name = file_name(title, "job")
-            publication = set_value(start(self.kind.currentData(), title), "title", title)
-            self.made.emit(create_job(Path(self.folder.text()).expanduser() / name, publication))
+            self.made.emit(begin(self.kinds.kind(), title, Path(self.folder.text()).expanduser() / name))
         except Problem as problem:
             self.sentence.setText(str(problem))
 

@@ -19,11 +19,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover, wrap_width
 from half_fold.core.checks.run import summary, would_stop
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
@@ -31,7 +32,7 @@ from half_fold.core.spread.grouping import deleted
 from half_fold.core.store.job import SUFFIX
 from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
-from half_fold.desk.docket import Docket, StationLine
+from half_fold.desk.docket import MADE_ELSEWHERE, Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.memory import recall, remember
 from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, Edge, Folds, Hidden, Part, Room
@@ -113,6 +114,7 @@ class Window(QMainWindow):
             ("New job", QKeySequence("Ctrl+N"), self.new_job),
             ("Open a job", QKeySequence("Ctrl+O"), self.open_job),
             ("Start the next number", QKeySequence("Ctrl+Shift+N"), self.start_next),
+            ("Keep as a kind of your own", QKeySequence("Ctrl+Shift+K"), self.keep_as_kind),
             ("Keep a version", QKeySequence("Ctrl+S"), self.session.keep_version),
             ("Keep a version by name", QKeySequence("Ctrl+Shift+S"), self.keep_by_name),
             ("Earlier versions", QKeySequence("Ctrl+Shift+O"), self.show_versions),
@@ -227,21 +229,21 @@ class Window(QMainWindow):
         words = f"spine {panel.to(unit).text}" if panel is not None else "no spine"
         report = binding_report(publication)
         tone = tokens.MADDER if report.stops_press else tokens.OCHRE_TEXT if report.sentence else tokens.QUIET
-        order = f"{len(publication.pages)} pages" + (", cannot be bound" if report.stops_press else "")
+        order = counted(len(publication.pages), "page") + (", cannot be bound" if report.stops_press else "")
         frame = page_frame_of(publication, self.session.page)
         lands = "" if frame.lands else ", fields off the baseline"
-        laid = sum(bool(page.blocks) for page in publication.pages)
+        grid = f"{len(frame.columns)} × {len(frame.rows)} fields, {figure(frame.baselines.step)} pt{lands}"
+        laid = f"{sum(bool(page.blocks) for page in publication.pages)} of {len(publication.pages)} pages laid"
+        grid_tone = tokens.QUIET if frame.lands else tokens.OCHRE_TEXT
+        if binding_named(publication.brief.binding).elsewhere:
+            order = laid = grid = MADE_ELSEWHERE
+            grid_tone = tokens.QUIET
         pressed = self.session.job.pressed()
         return (
             StationLine(1, "Brief", f"{words}, wrap {wrap.to(unit).number}" if wrap is not None else words),
             StationLine(2, "Order", order, tone),
-            StationLine(
-                3,
-                "Grid",
-                f"{len(frame.columns)} × {len(frame.rows)} fields, {figure(frame.baselines.step)} pt{lands}",
-                tokens.QUIET if frame.lands else tokens.OCHRE_TEXT,
-            ),
-            StationLine(4, "Spreads", f"{laid} of {len(publication.pages)} pages laid"),
+            StationLine(3, "Grid", grid, grid_tone),
+            StationLine(4, "Spreads", laid),
             StationLine(5, "Cover", *self._cover_words()),
             StationLine(6, "Checks", summary(self.session.findings), self._checks_tone()),
             StationLine(
@@ -398,6 +400,25 @@ class Window(QMainWindow):
             self.wants_job.emit(create_next(Path(chosen), after, job.folder))
         except Problem as problem:
             self.session.said.emit(str(problem))
+
+    def keep_as_kind(self) -> None:
+        """Ask for a name, and keep this job as a kind to start others from."""
+        from half_fold.core.store.own_kinds import keep_kind
+        from half_fold.desk.paint.proof import write_small
+
+        name, taken = QInputDialog.getText(
+            self, "Keep as a kind", "What jobs like this one are called:", text=self.session.publication.title
+        )
+        if not taken:
+            return
+        job = self.session.job
+        try:
+            kept = keep_kind(self.session.publication, job.folder, name)
+            write_small(job, kept.picture)
+        except Problem as problem:
+            self.session.said.emit(str(problem))
+            return
+        self.session.noted.emit(f"“{kept.name}” now stands among the kinds in the way in.")
 
     def open_job(self) -> None:
         """Ask which job to open."""

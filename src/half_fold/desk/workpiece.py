@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from half_fold.core.drawing.changes import without_blocks
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.spreads import Spread, spread_index, spread_of
+from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Block, Picture, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, used_pictures
@@ -104,15 +104,16 @@ class Workpiece(QObject):
         """Show the spread that page lies on."""
         page = min(max(page, 1), len(self.publication.pages))
         if page != self.page:
-            if spread_index(page) != spread_index(self.page):
+            if spread_of(self.publication, page) != self.spread:
                 self._chosen = ()
             self.page = page
             self.selected.emit()
 
     def go_by_spread(self, step: int) -> None:
         """Show the spread so many on, or back."""
-        index = min(max(spread_index(self.page) + step, 0), len(self.publication.pages) // 2)
-        self.go_to(max(1, min(2 * index, len(self.publication.pages))))
+        every = spreads_of(self.publication)
+        index = min(max(spread_index(self.publication, self.page) + step, 0), len(every) - 1)
+        self.go_to(every[index].numbers[0])
 
     # What is chosen -----------------------------------------------------------------------------
 

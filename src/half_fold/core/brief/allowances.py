@@ -1,5 +1,7 @@
 """What the printer asks for, and the trim: lengths as they were typed, as worked numbers."""
 
+import re
+
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.papers import find_paper
 from half_fold.core.measure.worked import Worked, given, given_length
@@ -7,6 +9,7 @@ from half_fold.core.publication.records import Publication
 
 INK_LIMITS = {True: 300, False: 280}  # per cent, common practice on coated and uncoated paper
 GOOD_PPI = 300.0  # what a screen of 150 lines to the inch prints
+_PPI = re.compile(r"@\s*([\d.]+)\s*ppi")
 PRINTER_WINS = "Press figures are defaults; the printer's own sheet wins."
 
 
@@ -36,6 +39,14 @@ def fold_loss(publication: Publication) -> Worked:
     typed = f"{binding.fold_loss_mm:g}mm"
     name, key = "Lost in the fold", "fold.loss"
     return given(binding.fold_loss_mm, "mm", name, key=key, edits="fold-loss", typed=typed, how=usual)
+
+
+def pixels(publication: Publication) -> tuple[int, int, float]:
+    """Width and height of a page or front in pixels, and how many of them go to the inch, as the trim was typed."""
+    brief = publication.brief
+    found = _PPI.search(brief.width.typed) or _PPI.search(brief.height.typed)
+    ppi = float(found[1]) if found else GOOD_PPI
+    return round(brief.width.pt / 72 * ppi), round(brief.height.pt / 72 * ppi), ppi
 
 
 def picture_ppi(publication: Publication) -> tuple[float, str]:

@@ -8,7 +8,7 @@ from half_fold.core.brief.bulk import text_thickness
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.records import Publication
 
-CoverKind = Literal["wrap", "case", "leaves", "none"]
+CoverKind = Literal["wrap", "case", "leaves", "front", "none"]
 
 
 def no_panel(_publication: Publication) -> Worked | None:
@@ -22,12 +22,13 @@ def no_worry(_publication: Publication) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Binding:
-    """``multiple`` of pages it takes, or ``exactly`` so many; ``fold_loss_mm`` of each page at the fold.
+    """``multiple`` of pages it takes, at ``most`` or ``exactly`` so many; ``fold_loss_mm`` of each page at the fold.
 
     ``panel`` gives the spine panel before rounding, and ``no_spine`` says why there is none; ``block`` the text block;
     ``worry`` a sentence to put to the printer. Sheets of one that ``nests`` lie inside one another, else ``signatures``
     are gathered; their folds stay where it is ``folded``, and thread thickens what is ``sewn``. A ``mounted`` leaf is
-    two sheets on a core.
+    two sheets on a core. What is not ``bound`` has no copy to weigh; its pages may lie in ``pairs`` from the first on,
+    or be made ``elsewhere``, so that a blank one stands for them all. ``on_screen`` it is never printed.
     """
 
     name: str
@@ -40,12 +41,17 @@ class Binding:
     worry: Callable[[Publication], str] = no_worry
     cover: CoverKind = "wrap"
     exactly: int = 0
+    most: int = 0
     nests: bool = False
     signatures: bool = False
     folded: bool = False
     sewn: bool = False
     mounted: bool = False
     rule: str = ""
+    bound: bool = True
+    pairs: bool = False
+    elsewhere: bool = False
+    on_screen: bool = False
 
     @property
     def has_spine(self) -> bool:
@@ -53,12 +59,14 @@ class Binding:
 
     def takes(self, pages: int) -> bool:
         """Whether that many pages can be bound."""
-        return pages == self.exactly if self.exactly else pages % self.multiple == 0
+        if self.exactly or 0 < self.most < pages:
+            return pages == self.exactly
+        return pages % self.multiple == 0
 
     def nearest(self, pages: int) -> tuple[int, ...]:
         """The next counts down and up that can be bound."""
-        if self.exactly:
-            return (self.exactly,)
+        if self.exactly or 0 < self.most < pages:
+            return (self.exactly or self.most,)
         down = max(self.multiple, pages // self.multiple * self.multiple)
         up = max(self.multiple, -(-pages // self.multiple) * self.multiple)
         return tuple(dict.fromkeys((down, up)))

@@ -269,6 +269,7 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "binding": _binding,
     "bleed": _allowance("bleed", "bleed", 25),
     "safe": _allowance("safe", "safe zone", 50),
+    "spine": _or_none("spine", "spine", 150),
     "fold-loss": _allowance("fold_loss", "fold loss", 30),
     "paper.text": _paper("text_paper"),
     "paper.cover": _paper_or_none("cover_paper"),

@@ -4,7 +4,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import board_thickness, cover_caliper, parts_of
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import figure, length
-from half_fold.core.measure.worked import Worked, given
+from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
 _KEPT = 48
@@ -29,7 +29,23 @@ def copy_thickness(publication: Publication) -> Worked:
 
 @kept(_KEPT)
 def spine(publication: Publication) -> Worked | None:
-    """The spine panel's width in millimetres, rounded by its own rule; None where the binding has no spine."""
+    """The spine panel's width in millimetres: what the printer gave, else worked out; None where there is none."""
+    worked, given_one = worked_spine(publication), publication.brief.spine
+    binding = binding_named(publication.brief.binding)
+    if given_one is None or not (binding.has_spine or takes_given_spine(publication)):
+        return worked
+    said = "given by the printer" + (f"; worked out it is {worked.text}" if worked is not None else "")
+    return given_length(given_one, "Spine", key="spine.width", edits="spine", note=said)
+
+
+def takes_given_spine(publication: Publication) -> bool:
+    """Whether it has a spine only where one is given: a cover alone."""
+    binding = binding_named(publication.brief.binding)
+    return binding.elsewhere and binding.cover == "wrap"
+
+
+def worked_spine(publication: Publication) -> Worked | None:
+    """The spine panel's width as it follows from the block, rounded by its own rule."""
     width = binding_named(publication.brief.binding).panel(publication)
     if width is None:
         return None

@@ -27,9 +27,10 @@ def is_cased(publication: Publication) -> bool:
 
 def has_cover(publication: Publication) -> bool:
     """Whether the job has a cover of its own."""
-    if binding_named(publication.brief.binding).cover == "none":
+    binding = binding_named(publication.brief.binding)
+    if binding.cover == "none":
         return False
-    return publication.brief.cover_paper != "none" or is_cased(publication)
+    return publication.brief.cover_paper != "none" or is_cased(publication) or binding.elsewhere
 
 
 def wrap_flap(publication: Publication) -> Worked | None:
@@ -158,7 +159,8 @@ def cover_numbers(publication: Publication) -> list[Worked]:
 class Panels:
     """The flat that is designed and printed, in millimetres: ``what`` it is, its panels, and what lies beyond them.
 
-    ``flap`` folds in at the back, ``front_flap`` at the front: a flap, or a gatefold's leaf.
+    ``flap`` folds in at the back, ``front_flap`` at the front: a flap, or a gatefold's leaf. A screen shows the
+    front alone: it ``has_back`` not.
     """
 
     what: str
@@ -169,6 +171,7 @@ class Panels:
     front_flap: float
     beyond: float
     has_leaf: bool = False
+    has_back: bool = True
 
 
 def cover_panels(publication: Publication) -> Panels:
@@ -183,6 +186,8 @@ def cover_panels(publication: Publication) -> Panels:
         width = (board_width(publication) + joint(publication)).value
         return Panels("case", width, board_height(publication).value, thick, 0.0, 0.0, TURN_IN_MM)
     width, height = _panel(publication).value, trim_height(publication).value
+    if binding_named(publication.brief.binding).cover == "front":
+        return Panels("front", trim_width(publication).value, height, None, 0.0, 0.0, edge, has_back=False)
     folds_in = flap.value if flap is not None else 0.0
     leaf = gatefold_leaf(publication)
     return Panels(

@@ -29,6 +29,7 @@ NEAR = 0.02 * MM
 MASTHEAD = "masthead"
 NARROW, MIDDLE = 0.5, 0.12  # of the width of a front: a column, and what stands in its middle
 IN_VIEW = 0.25
+RACKED = ("magazine", "catalogue")
 
 
 def spine_text_fits(context: Context) -> Iterator[Finding]:
@@ -72,9 +73,9 @@ def card_letters(context: Context) -> Iterator[Finding]:
 
 
 def masthead_in_view(context: Context) -> Iterator[Finding]:
-    """A masthead below the top quarter of the front: a rack shows no more than that."""
+    """A masthead below the top quarter of the front of what stands in racks, which show no more than that."""
     publication = context.publication
-    if not has_cover(publication):
+    if not has_cover(publication) or publication.kind not in RACKED:
         return
     shown = cover_flat(publication).front.height * IN_VIEW
     heads = {b.id for b in blocks_of(publication.cover.front) if _is_masthead(b.holds)}

@@ -6,6 +6,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
 from half_fold.core.drawing.changes import bounds
@@ -47,7 +48,7 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
     axis = ("left", "top", "right", "bottom").index(edge)
     page = number
     if edge in ("left", "right") and _lies_across(block, edge):
-        page = facing(number)
+        page = facing(context.publication, number)
     if not 1 <= page <= len(context.publication.pages):
         return None
     if edge == ("left" if on_right(context.publication, page) else "right"):
@@ -274,7 +275,7 @@ def no_bleed(context: Context) -> Iterator[Finding]:
     """Something that reaches the trim of a job that has no bleed, or too little; told once."""
     publication = context.publication
     have = publication.brief.bleed.mm
-    if have >= LEAST_BLEED_MM - 1e-9:
+    if have >= LEAST_BLEED_MM - 1e-9 or binding_named(publication.brief.binding).on_screen:
         return
     reaching = [(number, block, box) for number, block, box in context.blocks if _reaches(context, number, block, box)]
     covered = any(

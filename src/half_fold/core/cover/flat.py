@@ -7,13 +7,15 @@ Seen from inside, the inside front cover lies to the left and the inside back co
 
 from dataclasses import dataclass
 
-from half_fold.core.brief.wrap import cover_panels
-from half_fold.core.cover.sides import SPREAD, Side, require_cover, side_of
+from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.wrap import cover_panels, has_cover
+from half_fold.core.cover.sides import Side, require_cover, side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import DisplayList, Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.spreads import lies_flat, spreads_of
 from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.panels import panel_marks
@@ -24,14 +26,14 @@ GROUND = "cover"
 
 @dataclass(frozen=True, slots=True)
 class Flat:
-    """Trimmed panels of the outside; ``spine`` is None where the binding has none.
+    """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``back`` where only the front is.
 
     ``flaps`` are what folds in, from left to right: flaps, or the ``leaf`` of a gatefold front. ``bleed`` is what lies
     beyond the trim: the bleed, or a case's turn-in.
     """
 
     trim: Rect
-    back: Rect
+    back: Rect | None
     spine: Rect | None
     front: Rect
     bleed: float
@@ -40,8 +42,16 @@ class Flat:
     what: str = "wrap"
 
     @property
+    def panels(self) -> tuple[tuple[str, Rect], ...]:
+        """Back and front by name, those that there are."""
+        back = (("back", self.back),) if self.back is not None else ()
+        return (*back, ("front", self.front))
+
+    @property
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
+        if self.back is None:
+            return ()
         middle = (self.spine.left, self.spine.right) if self.spine is not None else (0.0,)
         outer = (flap.right if flap.right <= 0 else flap.left for flap in self.flaps)
         return tuple(sorted((*outer, *middle)))
@@ -61,8 +71,21 @@ def cover_flat(publication: Publication) -> Flat:
     every = (Rect(trim.left, 0, left.left, height), Rect(right.right, 0, trim.right, height))
     flaps = tuple(flap for flap in every if flap.width > 0)
     front, back = (left, right) if publication.brief.right_bound else (right, left)
+    if not panels.has_back:
+        return Flat(front, None, None, front, panels.beyond * MM, what=panels.what)
     leaf = every[0 if publication.brief.right_bound else 1] if panels.has_leaf else None
     return Flat(trim, back, middle, front, panels.beyond * MM, flaps, leaf, panels.what)
+
+
+def piece_flat(publication: Publication) -> Flat:
+    """What is laid flat on the working drawing: the cover, or the pages of a job that is not bound."""
+    if has_cover(publication) or binding_named(publication.brief.binding).bound:
+        return cover_flat(publication)
+    width, height, bleed = publication.brief.width.pt, publication.brief.height.pt, publication.brief.bleed.pt
+    right, left = Rect(0, 0, width, height), Rect(-width, 0, 0, height)
+    if not lies_flat(publication):
+        return Flat(right, None, None, right, bleed, what="sheet")
+    return Flat(Rect(-width, 0, width, height), left, None, right, bleed, what="spread")
 
 
 class CoverSetter:
@@ -76,10 +99,19 @@ class CoverSetter:
         """The display list of one side, bleed included. Problem for a self-cover job."""
         return self._kept.of((publication, side), lambda: self._compose(publication, side))
 
+    def piece(self, publication: Publication) -> DisplayList:
+        """The display list of what ``piece_flat`` lays flat."""
+        flat = piece_flat(publication)
+        if flat.what not in ("sheet", "spread"):
+            return self.marks(publication)
+        return DisplayList(
+            flat.trim.grown(flat.bleed), self.setter.spread(publication, spreads_of(publication)[0]).marks
+        )
+
     def _compose(self, publication: Publication, side: Side) -> DisplayList:
         flat = cover_flat(publication)
         sheet = flat.trim.grown(flat.bleed)
-        blocks = self.setter.spread(side_of(publication, side), SPREAD).marks
+        blocks = self.setter.spread(side_of(publication, side), spread_of_side(publication)).marks
         if side == "inside":
             return DisplayList(sheet, blocks)
         cover = publication.cover

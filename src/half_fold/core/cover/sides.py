@@ -9,6 +9,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import Panels, cover_panels, has_cover
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
@@ -59,6 +60,13 @@ def page_name(publication: Publication, side: str, number: int) -> str:
 def front_page(publication: Publication) -> int:
     """The page of the outside that is the front."""
     return LEFT if publication.brief.right_bound else RIGHT
+
+
+def spread_of_side(publication: Publication) -> Spread:
+    """The pages of a side as a spread: both, or the front alone."""
+    if binding_named(publication.brief.binding).cover != "front":
+        return SPREAD
+    return Spread(LEFT, None) if publication.brief.right_bound else Spread(None, RIGHT)
 
 
 def require_cover(publication: Publication) -> None:

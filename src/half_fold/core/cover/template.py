@@ -6,12 +6,13 @@ no two ever touch.
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import PRINTER_WINS
 from half_fold.core.brief.printers import barcode_reserve
-from half_fold.core.cover.flat import Flat, cover_flat
+from half_fold.core.cover.flat import Flat, piece_flat
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
@@ -30,6 +31,30 @@ SAFE = Tone(c=0.6, y=0.3, k=0.2)
 FOLD = Tone(m=0.7, y=0.8, k=0.2)
 BARCODE_MM = (50.8, 30.5)
 _LANE, _GAP, _TICK = 1.9, 0.5, 0.45  # in heights of the letters
+
+
+class _Measured(NamedTuple):
+    """What a kind of flat is called, and the keys of the numbers that its dimensions show."""
+
+    name: str
+    panel: str
+    height: str
+    whole_width: str
+    whole_height: str
+    beyond: str = "bleed"
+    names: tuple[str, str] = ("back", "front")
+
+
+_MEASURED = {
+    "wrap": _Measured("Cover laid flat", "trim.width", "trim.height", "wrap.width", "wrap.height"),
+    "front": _Measured("Front", "trim.width", "trim.height", "trim.width", "trim.height"),
+    "sheet": _Measured("Sheet", "trim.width", "trim.height", "", "", names=("", "sheet")),
+    "spread": _Measured("Pages laid flat", "trim.width", "trim.height", "", "", names=("left page", "right page")),
+    "case": _Measured(
+        "Case covering laid flat", "case.board.width", "case.board.height", "case.width", "case.height", "turn-in"
+    ),
+    "jacket": _Measured("Jacket laid flat", "jacket.front", "case.board.height", "jacket.width", "jacket.height"),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,11 +89,11 @@ class WorkingDrawing:
 def working_drawing(
     composer: Composer, publication: Publication, letters: float = 8.0, over: bool = False
 ) -> WorkingDrawing:
-    """The flat drawn with ``letters`` points of type, or only what lies ``over`` the cover's own marks.
+    """The flat drawn with ``letters`` points of type, or only what lies ``over`` its own marks.
 
-    Problem for a job without a cover.
+    Problem for a bound job without a cover.
     """
-    flat = cover_flat(publication)
+    flat = piece_flat(publication)
     pen = _Pen(composer, publication, letters)
     sheet = flat.trim.grown(flat.bleed)
     marks: list[Mark] = [*_areas(publication, flat, sheet, over), *_folds(flat, sheet, letters)]
@@ -93,8 +118,8 @@ def _noted(pen: "_Pen", publication: Publication, flat: Flat, area: Rect, marks:
 
 
 def _title(publication: Publication, flat: Flat) -> str:
-    name = {"wrap": "Cover", "case": "Case covering", "jacket": "Jacket"}[flat.what]
-    return f"{publication.title}. {name} laid flat, outside, at true size. Dimensions in {publication.brief.unit}."
+    name = _MEASURED[flat.what].name
+    return f"{publication.title}. {name}, outside, at true size. Dimensions in {publication.brief.unit}."
 
 
 class _Pen:
@@ -120,9 +145,11 @@ def _areas(publication: Publication, flat: Flat, sheet: Rect, over: bool) -> lis
         marks += [Shape(sheet, HATCHED.tinted(0.35)), Shape(flat.trim, Tone())]
         marks += [Shape(flap, Tone(k=0.04)) for flap in flat.flaps]
         marks += [Shape(flat.spine, Tone(c=0.12, y=0.05))] if flat.spine is not None else []
-    marks += [Shape(panel.grown(-safe), None, SAFE, WEIGHT / 2) for panel in (flat.back, flat.front, *flat.flaps)]
+    marks += [Shape(panel.grown(-safe), None, SAFE, WEIGHT / 2) for panel in (*dict(flat.panels).values(), *flat.flaps)]
     marks += [Shape(flat.trim, None, BLACK, WEIGHT), Shape(sheet, None, HATCHED, WEIGHT)]
-    return marks if over else [*marks, Shape(barcode_place(publication, flat), None, BLACK, WEIGHT / 2)]
+    if over or flat.what in ("sheet", "spread"):
+        return marks
+    return [*marks, Shape(barcode_place(publication, flat), None, BLACK, WEIGHT / 2)]
 
 
 def barcode_place(publication: Publication, flat: Flat) -> Rect:
@@ -130,8 +157,9 @@ def barcode_place(publication: Publication, flat: Flat) -> Rect:
     sheet = publication.printer
     width, height = barcode_reserve(sheet) if sheet is not None and sheet.barcode else BARCODE_MM
     safe = publication.brief.safe.pt
-    bottom = flat.back.bottom - safe
-    right = flat.back.right - safe if flat.back.left < flat.front.left else flat.back.left + safe + width * MM
+    panel = flat.back or flat.front
+    bottom = panel.bottom - safe
+    right = panel.right - safe if panel.left <= flat.front.left else panel.left + safe + width * MM
     return Rect(right - width * MM, bottom - height * MM, right, bottom)
 
 
@@ -149,7 +177,7 @@ def _folds(flat: Flat, sheet: Rect, letters: float) -> list[Mark]:
 
 def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     """What each panel is."""
-    names = [("back", flat.back), ("front", flat.front)]
+    names = [*flat.panels]
     names += [("leaf" if flap == flat.leaf else "flap", flap) for flap in flat.flaps]
     out: list[Mark] = []
     for name, panel in names:
@@ -179,9 +207,9 @@ def _said(publication: Publication, points: float) -> str:
 
 def _across(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension]:
     """Panels from left to right, over the head."""
-    cased = flat.what != "wrap"
+    cased = flat.what in ("case", "jacket")
     side = "" if cased or publication.brief.flap is not None else "trim.width"
-    edge = "turn-in" if flat.what == "case" else "bleed"
+    edge = _MEASURED[flat.what].beyond
     out = [
         Dimension(
             sheet.left, flat.trim.left, f"{edge} {_said(publication, flat.bleed)}", "bleed", "" if cased else "bleed"
@@ -193,29 +221,34 @@ def _across(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension
         else Dimension(flap.left, flap.right, f"flap {_said(publication, flap.width)}", "wrap.flap", "flap")
         for flap in flat.flaps
     ]
-    for name, panel in (("back", flat.back), ("front", flat.front)):
-        key = {"wrap": "trim.width", "case": "case.board.width", "jacket": "jacket.front"}[flat.what]
-        out.append(Dimension(panel.left, panel.right, f"{name} {_said(publication, panel.width)}", key, side))
+    for name, panel in flat.panels:
+        words = f"{_called(flat, name)} {_said(publication, panel.width)}"
+        out.append(Dimension(panel.left, panel.right, words, _MEASURED[flat.what].panel, side))
     if flat.spine is not None:
         words = f"spine {_said(publication, flat.spine.width)}"
         out.append(Dimension(flat.spine.left, flat.spine.right, words, "spine.width"))
     return sorted(out, key=lambda d: d.start)
 
 
+def _called(flat: Flat, panel: str) -> str:
+    """What the back or the front of a flat is called."""
+    return dict(zip(("back", "front"), _MEASURED[flat.what].names, strict=True)).get(panel, panel)
+
+
 def _across_whole(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension]:
     """Trimmed and with bleed, under the foot."""
-    whole = {"wrap": "wrap.width", "case": "case.width", "jacket": "jacket.width"}[flat.what]
-    over = "with turn-in" if flat.what == "case" else "with bleed"
+    measured = _MEASURED[flat.what]
     return [
         Dimension(flat.trim.left, flat.trim.right, f"trimmed {_said(publication, flat.trim.width)}"),
-        Dimension(sheet.left, sheet.right, f"{over} {_said(publication, sheet.width)}", whole),
+        Dimension(
+            sheet.left, sheet.right, f"with {measured.beyond} {_said(publication, sheet.width)}", measured.whole_width
+        ),
     ]
 
 
 def _down(publication: Publication, flat: Flat, sheet: Rect) -> list[Dimension]:
-    whole = {"wrap": "wrap.height", "case": "case.height", "jacket": "jacket.height"}[flat.what]
-    own = {"wrap": "trim.height", "case": "case.board.height", "jacket": "case.board.height"}[flat.what]
-    edits = "trim.height" if flat.what == "wrap" else ""
+    own, whole = _MEASURED[flat.what].height, _MEASURED[flat.what].whole_height
+    edits = "trim.height" if own == "trim.height" else ""
     return [
         Dimension(flat.trim.top, flat.trim.bottom, _said(publication, flat.trim.height), own, edits, True),
         Dimension(sheet.top, sheet.bottom, _said(publication, sheet.height), whole, "", True),

@@ -27,7 +27,7 @@ def binding_report(publication: Publication) -> BindingReport:
         add = f" ({blank} blank to add)" if blank > 0 else ""
         return BindingReport(f"{count} pages cannot be bound: {rule}; {which} can{add}.", counts, True)
     asked = publication.printer.multiple if publication.printer is not None else 0
-    if asked and count % asked:
+    if asked and binding.bound and count % asked:
         down, up = max(asked, count // asked * asked), -(-count // asked) * asked
         assert publication.printer is not None
         sentence = f"{count} pages are not what {publication.printer.name} takes: multiples of {asked}, {down} or {up}."

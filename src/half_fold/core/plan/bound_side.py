@@ -20,7 +20,7 @@ def bind_at(publication: Publication, right: bool) -> Publication:
     return replace(
         publication,
         brief=replace(publication.brief, right_bound=right),
-        pages=_mirrored_pages(publication.pages),
+        pages=_mirrored_pages(publication),
         unplaced=tuple(replace(p, things=tuple(map(mirrored, p.things))) for p in publication.unplaced),
         cover=_mirrored_cover(publication.cover),
     )
@@ -69,12 +69,13 @@ def _turned(thing: Thing) -> Thing:
     return replace(thing, place=told_from_facing(thing.place))
 
 
-def _mirrored_pages(pages: tuple[Page, ...]) -> tuple[Page, ...]:
+def _mirrored_pages(publication: Publication) -> tuple[Page, ...]:
     """Things that cross the fold go to the other page of their spread: the one they now start on."""
+    pages = publication.pages
     stay: list[list[Thing]] = [[] for _ in pages]
     come: list[list[Thing]] = [[] for _ in pages]
     for index, page in enumerate(pages):
-        other = facing(index + 1) - 1
+        other = facing(publication, index + 1) - 1
         for thing in page.things:
             moves = _crosses(thing) and 0 <= other < len(pages)
             made = mirrored(thing)

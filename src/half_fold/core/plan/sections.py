@@ -141,7 +141,7 @@ def _value(publication: Publication, field: str, text: str) -> str | int:
 
 def misplaced(publication: Publication) -> list[Span]:
     """Sections that should start on a recto and do not."""
-    return [s for s in spans(publication) if s.section.starts == "recto" and not is_recto(s.first)]
+    return [s for s in spans(publication) if s.section.starts == "recto" and not is_recto(publication, s.first)]
 
 
 def start_on_recto(publication: Publication, section: Section) -> Publication:
@@ -162,7 +162,7 @@ def mark_pages(publication: Publication, indices: Sequence[int], field: Marking,
         raise Problem(f"“{value}” is not one of {', '.join(k for k in known if k)}.")
     chosen = set(indices)
     if value == "spread":
-        chosen |= {facing(i + 1) - 1 for i in chosen}
+        chosen |= {facing(publication, i + 1) - 1 for i in chosen}
     pages = tuple(replace(p, **{field: value}) if i in chosen else p for i, p in enumerate(publication.pages))
     return replace(publication, pages=pages)
 

@@ -1,6 +1,6 @@
 """KEY=VALUE for the whole plan: the brief's values, the extent, and the side it is bound at."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from half_fold.core.brief.settings import set_brief
 from half_fold.core.measure.problem import Problem
@@ -37,13 +37,13 @@ def set_value(publication: Publication, key: str, value: str) -> Publication:
     return set_brief(publication, key, value, _PLANNED)
 
 
-def set_values(publication: Publication, settings: list[str]) -> Publication:
+def set_values(publication: Publication, settings: Sequence[str]) -> Publication:
     """Every ``KEY=VALUE`` in turn, split at the first '='."""
     return set_each(publication, settings, "KEY", set_value)
 
 
 def set_each(
-    publication: Publication, settings: list[str], what: str, one: Callable[[Publication, str, str], Publication]
+    publication: Publication, settings: Sequence[str], what: str, one: Callable[[Publication, str, str], Publication]
 ) -> Publication:
     """Every ``what=VALUE`` set by ``one`` in turn. Problem where there is no '='."""
     for setting in settings:

@@ -11,7 +11,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Brief, Cover, Ink, Master, Page, Publication, Role
 from half_fold.core.store.codec import decode_as
 
-KINDS = ("magazine", "book", "catalogue", "photo-book")
+KINDS = ("magazine", "book", "catalogue", "photo-book", "one-sheet", "one-spread", "cover", "screen-cover")
 
 
 class _Shared(msgspec.Struct):
@@ -57,6 +57,11 @@ def _stating_its_own(role: dict[str, Any]) -> dict[str, Any]:
     if "based_on" not in role:
         return role
     return {**role, "own": [field for field in role if field not in ("name", "label", "based_on")]}
+
+
+def kind_words(kind: str) -> str:
+    """What a kind is called: ``photo-book`` is a Photo book."""
+    return kind.replace("-", " ").capitalize()
 
 
 def title_from(name: str) -> str:

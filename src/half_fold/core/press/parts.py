@@ -7,6 +7,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import has_cover, is_cased
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
@@ -44,13 +45,16 @@ def parts_of(publication: Publication) -> list[Part]:
     """Every part of the job: its pages, its cover and a case's covering, sections on another paper, inserts."""
     brief = publication.brief
     every = range(1, len(publication.pages) + 1)
-    out = [Part(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)]
+    binding = binding_named(brief.binding)
+    text = Part(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)
+    out = [] if binding.elsewhere else [text]
     if has_cover(publication):
         from half_fold.core.press.cover_sheets import cover_paper
 
         jacketed = is_cased(publication) and brief.jacket != "none"
         label = "Jacket" if jacketed else "Covering" if is_cased(publication) else "Cover"
-        out.append(Part(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
+        if binding.cover != "front":
+            out.append(Part(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
         out.append(Part(FRONT, "Front alone", cover_paper(publication), partial(_front_makers, publication)))
         if jacketed:
             bare = replace(publication, brief=replace(brief, jacket="none"))

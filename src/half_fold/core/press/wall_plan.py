@@ -12,7 +12,7 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import advert_share, bands, folios, spans, state_of
 from half_fold.core.plan.signatures import printed_sheets
-from half_fold.core.plan.spreads import on_right, spread_index
+from half_fold.core.plan.spreads import on_right, spread_index, spreads_of
 from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
@@ -37,7 +37,7 @@ def wall_plan(publication: Publication) -> tuple[Mark, ...]:
 class _Plan:
     def __init__(self, publication: Publication) -> None:
         self.publication, self.composer = publication, Composer()
-        spreads = spread_index(len(publication.pages)) + 1
+        spreads = len(spreads_of(publication))
         room = WALL.grown(-MARGIN)
         tall = publication.brief.height.pt / publication.brief.width.pt
         self.columns = max(1, next(n for n in range(1, spreads + 1) if self._fits(n, spreads, room, tall)))
@@ -53,7 +53,7 @@ class _Plan:
         return rows * (width * tall + under) <= room.height - HEAD
 
     def page_area(self, number: int) -> Rect:
-        row, column = divmod(spread_index(number), self.columns)
+        row, column = divmod(spread_index(self.publication, number), self.columns)
         x = (
             self.left
             + column * (2 * self.page_width + GAP)

@@ -73,14 +73,16 @@ class Section(Record, frozen=True, kw_only=True):
 class Brief(Record, frozen=True, kw_only=True):
     """What is made and what the printer asks for. Pages are counted in the running order, not here.
 
-    ``boards`` to ``back`` are a case's; ``core`` and ``cored_ends`` those of lay-flat boards; ``measured`` lets
-    dummies speak before the mill's figure; ``right_bound`` copies are read from right to left; ``press_date`` is
-    YYYY-MM-DD.
+    ``spine`` is what the printer gave, and wins over what is worked out. ``boards`` to ``back`` are a case's; ``core``
+    and ``cored_ends`` those of lay-flat boards; ``measured`` lets dummies speak before the mill's figure;
+    ``right_bound`` copies are read from right to left; ``press_date`` is YYYY-MM-DD.
     """
 
     width: Length
     height: Length
-    binding: Literal["saddle", "single", "perfect", "burst", "sewn", "case", "coil", "boards"]
+    binding: Literal[
+        "saddle", "single", "perfect", "burst", "sewn", "case", "coil", "boards", "sheet", "flat", "alone", "screen"
+    ]
     text_paper: str
     cover_paper: str
     bleed: Length
@@ -90,6 +92,7 @@ class Brief(Record, frozen=True, kw_only=True):
     spine_rounding: Literal["0.1mm", "0.5mm", "1/64in", "none"] = "0.1mm"
     unit: Literal["mm", "cm", "um", "in", "pt", "pica", "q", "px"] = "mm"
     flap: Length | None = None
+    spine: Length | None = None
     gatefold: bool = False
     boards: Length = length("2.5mm")
     back: Literal["flat", "round 60", "round 90", "round 120"] = "flat"

@@ -58,7 +58,7 @@ def _is_of_both(frame: Block) -> bool:
 
 def _nearer(publication: Publication, number: int) -> int:
     """The page of a spread whose blocks lie in front: a frame of both is its own."""
-    other = facing(number)
+    other = facing(publication, number)
     return max(number, other) if 1 <= other <= len(publication.pages) else number
 
 
@@ -71,7 +71,7 @@ def set_frame(publication: Publication, number: int, text: str) -> Publication:
     both = words.endswith(BOTH)
     inset = words.removesuffix(BOTH).strip()
     front = _nearer(publication, number)
-    if both and front == number and not 1 <= facing(number) <= len(publication.pages):
+    if both and front == number and not 1 <= facing(publication, number) <= len(publication.pages):
         raise Problem(f"Page {number} has none facing it; give the inset alone.")
     off = None if inset in ("", "none") else _inwards(inset, publication.brief.unit)
     there = frame_on(publication.pages[number - 1]) or frame_on(publication.pages[front - 1])

@@ -29,7 +29,7 @@ def page_frame_of(publication: Publication, number: int) -> PageFrame:
 
 def frames_of(publication: Publication, number: int) -> Frames:
     """The frames a block on page ``number`` is measured against."""
-    other = facing(number)
+    other = facing(publication, number)
     across = page_frame_of(publication, other) if 1 <= other <= len(publication.pages) else None
     return Frames(page_frame_of(publication, number), across)
 

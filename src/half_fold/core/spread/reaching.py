@@ -42,7 +42,7 @@ def with_place(publication: Publication, block: str, place: Place) -> Publicatio
     moved = replace(found, place=place)
     if _starts_on_facing(place) and frames.facing is not None and len(way_to(page.things, block)) == 1:
         moved = replace(moved, place=told_from_facing(place))
-        return _on_page(publication, index + 1, facing(index + 1), moved)
+        return _on_page(publication, index + 1, facing(publication, index + 1), moved)
     return with_things(publication, page.id, lambda things: swapped(things, moved))
 
 
@@ -160,7 +160,7 @@ def put_in(publication: Publication, block: str, box: Rect) -> Publication:
     if max(abs(a - b) for a, b in zip(box, place_rect(found.place, frames), strict=True)) < 0.001:
         return publication
     if _starts_beyond(box, frames) and len(way_to(page.things, block)) == 1:
-        other = facing(index + 1)
+        other = facing(publication, index + 1)
         moved = replace(found, place=in_rect(found.place, box, frames_of(publication, other)))
         require_free(publication, block)
         return _on_page(publication, index + 1, other, moved)

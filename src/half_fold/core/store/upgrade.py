@@ -146,6 +146,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     5: _edges_of_panels,
     6: _forms_of_panels,
     7: _things_in_places,
+    8: _as_it_is,
 }
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
 
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
@@ -25,7 +26,9 @@ from half_fold.core.store.job import Job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage
 
+USUAL_DPI = 144.0
 MOST_PIXELS = 150_000_000
+SMALL = 220  # pixels of the longer side of a small picture
 
 
 def _chosen(publication: Publication, spread: int | None, page: int | None) -> tuple[DisplayList, Rect]:
@@ -70,13 +73,31 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
 
 
 def write_proof(
-    job: Job, out: Path, spread: int | None = None, page: int | None = None, cover: bool = False, dpi: float = 144
+    job: Job,
+    out: Path,
+    spread: int | None = None,
+    page: int | None = None,
+    cover: bool = False,
+    dpi: float = USUAL_DPI,
+    front: bool = False,
 ) -> None:
     """Write the proof as a PNG; Problem where there is no such page or the file cannot be written."""
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
-    marks, area = _chosen(job.publication, spread, None if cover else page)
+    marks, area = _chosen(job.publication, spread, None if cover or front else page)
+    if front:
+        area = cover_flat(job.publication).front
     write_drawing(job, DisplayList(area, marks.marks), out, dpi)
+
+
+def write_small(job: Job, out: Path) -> None:
+    """A small picture of a job: the front of its cover, or its first spread. Problem where it cannot be written."""
+    publication = job.publication
+    if has_cover(publication):
+        marks, area = cover_marks(publication), cover_flat(publication).front
+    else:
+        marks, area = _chosen(publication, 1, None)
+    write_drawing(job, DisplayList(area, marks.marks), out, SMALL * 72 / max(area.width, area.height))
 
 
 def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float) -> None:

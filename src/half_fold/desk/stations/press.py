@@ -209,7 +209,7 @@ class PressStation(Station):
                 self.parts_group.addButton(button)
                 self.parts_lines.addWidget(button, *divmod(at, PARTS_IN_LINE))
                 button.toggled.connect(partial(self._choose, key))
-        self.choice = self.choice if self.choice in self.choices else PAGES
+        self.choice = self.choice if self.choice in self.choices else next(iter(self.choices))
         self.choices[self.choice].setChecked(True)
         for button in self.forms.values():
             button.setVisible(self.part().has_pages)

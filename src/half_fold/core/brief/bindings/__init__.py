@@ -8,12 +8,13 @@ from half_fold.core.brief.bindings.boards import BOARDS
 from half_fold.core.brief.bindings.case import CASE
 from half_fold.core.brief.bindings.coil import COIL
 from half_fold.core.brief.bindings.glued import BURST, PERFECT
+from half_fold.core.brief.bindings.loose import ALONE, FLAT, SCREEN, SHEET
 from half_fold.core.brief.bindings.saddle import SADDLE
 from half_fold.core.brief.bindings.sewn import SEWN
 from half_fold.core.brief.bindings.single import SINGLE
 from half_fold.core.measure.problem import Problem
 
-_BINDINGS = {b.name: b for b in (SINGLE, SADDLE, PERFECT, BURST, SEWN, CASE, COIL, BOARDS)}
+_BINDINGS = {b.name: b for b in (SINGLE, SADDLE, PERFECT, BURST, SEWN, CASE, COIL, BOARDS, SHEET, FLAT, ALONE, SCREEN)}
 
 
 def bindings() -> tuple[Binding, ...]:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from half_fold.core.brief.allowances import trim_height, trim_width
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import copy_thickness
 from half_fold.core.cover.flat import Flat
 from half_fold.core.cover.template import Lettered, WorkingDrawing, working_drawing
@@ -27,7 +28,7 @@ from half_fold.desk.theme import tokens
 LETTERS_PX = 12.0
 MOST_PASSES, NEAR = 4, 0.02
 PAUSE_MS = 90
-STEPS = {"mm": 0.5, "in": 1 / 32, "pt": 1.0}
+STEPS = {"in": 1 / 32, "pt": 1.0, "px": 1.0}  # of a dimension that is dragged; half a unit of any other
 
 
 class _Figure(QLineEdit):
@@ -87,6 +88,8 @@ class BriefBench(QWidget):
     def _areas(self) -> tuple[QRectF, QRectF, QRectF]:
         """Closed copy, plot, flat."""
         area = QRectF(self.rect()).adjusted(28, 20, -28, -16)
+        if not self._is_bound():
+            return QRectF(), QRectF(), area.adjusted(0, 0, 0, -24)
         upper = area.height() * 0.4
         half = area.width() * 0.46
         return (
@@ -94,6 +97,9 @@ class BriefBench(QWidget):
             QRectF(area.left() + half + 20, area.top(), area.width() - half - 20, upper),
             QRectF(area.left(), area.top() + upper + 14, area.width(), area.height() - upper - 14),
         )
+
+    def _is_bound(self) -> bool:
+        return binding_named(self.session.publication.brief.binding).bound
 
     def drawing(self) -> tuple[WorkingDrawing, float, QPointF]:
         """The drawing, pixels to the point, and where its origin lies. Problem for a job without a cover."""
@@ -189,7 +195,7 @@ class BriefBench(QWidget):
         if abs(along) < 4:
             return
         unit = self.session.unit
-        step = STEPS[unit]
+        step = STEPS.get(unit, 0.5)
         value = round((in_unit(size + along / self.drawing()[1], unit)) / step) * step
         self.follow(lettered.dimension.edits, f"{figure(max(step, value), 4)}{unit}")
 
@@ -223,7 +229,8 @@ class BriefBench(QWidget):
         painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
         copy, plot, flat = self._areas()
         publication = self.session.publication
-        self.plot.paint(painter, plot, publication, self.wanted())
+        if self._is_bound():
+            self.plot.paint(painter, plot, publication, self.wanted())
         try:
             drawn, scale, origin = self.drawing()
         except Problem as problem:
@@ -232,7 +239,8 @@ class BriefBench(QWidget):
             painter.drawText(flat, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, str(problem))
             self._closed_copy(painter, copy, None)
             return
-        self._closed_copy(painter, copy, drawn.flat)
+        if self._is_bound():
+            self._closed_copy(painter, copy, drawn.flat)
         sheet = drawn.flat.trim.grown(drawn.flat.bleed)
         left, top = origin.x() + sheet.left * scale, origin.y() + sheet.top * scale
         painter.fillRect(QRectF(left + 3, top + 3, sheet.width * scale, sheet.height * scale), QColor(0, 0, 0, 26))
@@ -272,7 +280,7 @@ class BriefBench(QWidget):
         painter = QPainter(pixmap)
         painter.scale(scale, scale)
         painter.translate(-sheet.left, -sheet.top)
-        paint(painter, self.session.covers.marks(self.session.publication), self.session.proxies.image)
+        paint(painter, self.session.covers.piece(self.session.publication), self.session.proxies.image)
         painter.end()
         return pixmap
 

@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from msgspec.structs import replace
 
 from half_fold.core.brief import allowances, bulk
+from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.compare import extent_for_spine, on_papers
 from half_fold.core.brief.creep import WARN_MM, creep_numbers
@@ -13,10 +14,18 @@ from half_fold.core.brief.papers import find_paper, keep_paper, known_papers, li
 from half_fold.core.brief.printers import Change, choose_printer, keep_sheet, known_sheets, require_sound
 from half_fold.core.brief.settings import SIGNATURES, trims
 from half_fold.core.brief.soft_spine import SCHOOLS
-from half_fold.core.brief.spine import ROUNDINGS, block, copy_thickness, spine, spine_text_clear, spine_tolerance
+from half_fold.core.brief.spine import (
+    ROUNDINGS,
+    block,
+    copy_thickness,
+    spine,
+    spine_text_clear,
+    spine_tolerance,
+    worked_spine,
+)
 from half_fold.core.brief.stock import caliper, grammage, volume
 from half_fold.core.brief.weight import carton, run_weight, weight
-from half_fold.core.brief.wrap import cover_numbers, is_cased
+from half_fold.core.brief.wrap import cover_numbers, has_cover, is_cased
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
@@ -28,6 +37,7 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
 
 Items = list[Row | Card]
+PIXELS = "1600x2560px@300ppi"
 Choices = Sequence[tuple[str, str]]
 
 
@@ -44,18 +54,26 @@ class BriefRows:
     def publication(self) -> Publication:
         return self.session.publication
 
+    @property
+    def binding(self) -> Binding:
+        return binding_named(self.publication.brief.binding)
+
     def sections(self) -> list[Section]:
         """The working of the brief, from trim to dummies."""
         school = SCHOOLS[self.publication.brief.spine_school]
-        binding = binding_named(self.publication.brief.binding)
+        binding = self.binding
         words = f"{school}; the printer's own sheet wins" if binding.has_spine else binding.no_spine
-        made = [
-            Section("Spine and cover", words, self._spine()),
-            Section("What is made", "", self._made()),
-            Section("Papers", "a figure is typed or derived", self._papers()),
-            Section("What the printer asks for", "usual figures; the printer's own sheet wins", self._asked()),
-            Section("Weight", "glue is left out of it", self._weight()),
-        ]
+        spine_first = [Section("Spine and cover", words, self._spine())] if binding.bound else []
+        made = [*spine_first, Section("What is made", "", self._made())]
+        if binding.on_screen:
+            return [*made, Section("On the screen", "as the shop or the reader shows it", self._asked())]
+        if has_cover(self.publication) and not binding.bound:
+            made.append(Section("Cover", "the printer's own sheet wins", self._given_cover()))
+        made.append(Section("Papers", "a figure is typed or derived", self._papers()))
+        made.append(Section("What the printer asks for", "usual figures; the printer's own sheet wins", self._asked()))
+        if not binding.bound:
+            return [*made, Section("Printer's sheet", "copied into the job", self._printer())]
+        made.append(Section("Weight", "glue is left out of it", self._weight()))
         creep = creep_numbers(self.publication)
         if creep:
             made.append(Section("Creep", "sheets inside others are pushed out", self._creep(creep)))
@@ -91,6 +109,8 @@ class BriefRows:
         panel = spine(publication)
         why = binding_named(publication.brief.binding).no_spine
         items: Items = [*self._number(panel, large=True)] if panel is not None else [Row("Spine", "none", why)]
+        if self.binding.has_spine:
+            items.append(self._given_spine())
         items += self._numbers(block(publication), copy_thickness(publication))
         items += self._numbers(spine_tolerance(publication), spine_text_clear(publication))
         items += self._numbers(*cover_numbers(publication))
@@ -100,6 +120,18 @@ class BriefRows:
         if card is not None:
             items.append(card)
         return items
+
+    def _given_spine(self) -> Row:
+        own = self.publication.brief.spine
+        now, worked = own.typed if own is not None else "none", worked_spine(self.publication)
+        working = "it wins over what is worked out" + (f", {worked.text}" if worked is not None else "")
+        return self._typed("Spine from the printer", "spine", now, "" if own is None else own.typed, working)
+
+    def _given_cover(self) -> Items:
+        """The cover of a job whose pages are made elsewhere."""
+        panel = spine(self.publication)
+        items: Items = [*self._number(panel, large=True)] if panel is not None else []
+        return [*items, self._given_spine(), *self._numbers(*cover_numbers(self.publication))]
 
     def _wanted(self) -> Items:
         """A spine that is wanted, and the extent that comes nearest to it."""
@@ -139,11 +171,19 @@ class BriefRows:
             self._choice("Language", "language", publication.language, LANGUAGES),
             *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
             self._choice("Named trim", "trim", now, named),
-            *self._numbers(bulk.pages(publication), bulk.leaves(publication)),
+            *(() if self.binding.elsewhere else self._number(bulk.pages(publication))),
+            *(self._number(bulk.leaves(publication)) if self.binding.bound else ()),
             self._choice("Binding", "binding", brief.binding, [(b.name, b.label) for b in bindings()]),
         ]
+        if self.binding.on_screen:
+            across, down, ppi = allowances.pixels(publication)
+            return [
+                *items,
+                Row("Pixels", f"{across} × {down}", f"at {ppi:g} to the inch; type a trim such as {PIXELS}"),
+            ]
         sides = [("left", "at the left"), ("right", "at the right")]
-        items.append(self._choice("Bound", "bound", "right" if brief.right_bound else "left", sides))
+        if self.binding.cover != "none" or self.binding.bound:
+            items.append(self._choice("Bound", "bound", "right" if brief.right_bound else "left", sides))
         items += self._of_binding()
         quantity = f"{brief.quantity}" if brief.quantity else ""
         items.append(self._typed("Quantity", "quantity", quantity or "not said", quantity, "copies"))
@@ -194,10 +234,14 @@ class BriefRows:
         publication, brief = self.publication, self.publication.brief
         choices = self._paper_choices()
         text = bulk.text_caliper(publication)
-        items: Items = [
-            self._choice("Text paper", "paper.text", brief.text_paper, choices, f"{text.text}, {_after_name(text)}")
-        ]
-        items += self._figures(brief.text_paper)
+        name = "Text paper" if self.binding.bound else "Paper"
+        items: Items = []
+        if not self.binding.elsewhere:
+            working = f"{text.text}, {_after_name(text)}"
+            items.append(self._choice(name, "paper.text", brief.text_paper, choices, working))
+            items += self._figures(brief.text_paper)
+        if self.binding.cover == "none":
+            return items
         cover = bulk.cover_caliper(publication)
         none = ("none", "none: the text is its own cover")
         working = f"{cover.text}, {_after_name(cover)}" if cover is not None else ""
@@ -205,10 +249,12 @@ class BriefRows:
         if cover is not None:
             items += self._figures(brief.cover_paper)
         how = "caliper=100um, ppi=400, grammage=130,volume=1.1 or lb=60,category=book; name=... names it"
-        items.append(Row("Own text paper", "state one", how, "", "grammage=,volume=", self.edit("paper.text")))
-        items.append(
-            Row("Own cover paper", "state one", "in the same words", "", "caliper=12pt", self.edit("paper.cover"))
-        )
+        if not self.binding.elsewhere:
+            items.append(Row("Own text paper", "state one", how, "", "grammage=,volume=", self.edit("paper.text")))
+            how = "in the same words"
+        items.append(Row("Own cover paper", "state one", how, "", "caliper=12pt", self.edit("paper.cover")))
+        if self.binding.elsewhere:
+            return items
         own = find_paper(publication, brief.text_paper)
         words = "Other jobs will then find it among their papers."
         items.append(Card("Keep this text paper", words, [("Keep it for other jobs", lambda: self._keep(own))]))
@@ -232,6 +278,10 @@ class BriefRows:
 
     def _asked(self) -> Items:
         publication, brief = self.publication, self.publication.brief
+        units = [("mm", "mm"), ("in", "in"), ("pt", "pt"), *([("px", "px")] if self.binding.on_screen else [])]
+        unit = self._choice("Unit", "unit", brief.unit, units)
+        if not self.binding.bound:
+            return [*self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)), unit]
         return [
             *self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)),
             *self._numbers(allowances.fold_loss(publication)),
@@ -239,7 +289,7 @@ class BriefRows:
             self._choice(
                 "Rounding", "spine.rounding", brief.spine_rounding, [(k, v or "none") for k, v in ROUNDINGS.items()]
             ),
-            self._choice("Unit", "unit", brief.unit, [("mm", "mm"), ("in", "in"), ("pt", "pt")]),
+            unit,
         ]
 
     def _weight(self) -> Items:

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
 from half_fold.core.checks.cover_rules import IN_VIEW
 from half_fold.core.cover.flat import Flat, cover_flat
@@ -35,7 +36,7 @@ class FlatView(Bench):
 
     def panels(self) -> list[Rect]:
         flat = self.flat()
-        return [flat.back, flat.front]
+        return list(dict(flat.panels).values())
 
     def _paint_edges(self, painter: QPainter) -> None:
         super()._paint_edges(painter)
@@ -54,6 +55,8 @@ class FlatView(Bench):
 
     def _paint_rack(self, painter: QPainter) -> None:
         front = self.flat().front
+        if binding_named(self.session.job.publication.brief.binding).on_screen:
+            return
         line = self.to_widget(Rect(front.left, 0, front.right, front.height * IN_VIEW))
         painter.setPen(QPen(QColor(255, 255, 255, 150), 2))
         painter.drawLine(line.bottomLeft(), line.bottomRight())
@@ -76,13 +79,14 @@ class CoverBench(FlatView, SpreadBench):
 
     def paint_over(self, painter: QPainter) -> None:
         super().paint_over(painter)
-        names = {"outside": ("back", "spine", "front"), "inside": ("inside front", "", "inside back")}
-        flat = self.flat()
-        middle = flat.spine.centre[0] if flat.spine is not None else flat.front.left
-        places = (flat.back.centre[0], middle, flat.front.centre[0])
+        flat, outside = self.flat(), self.session.side == "outside"
+        names = {"back": "back", "front": "front"} if outside else {"back": "inside front", "front": "inside back"}
+        places = [(names[name], panel.centre[0]) for name, panel in flat.panels]
+        if outside and flat.spine is not None:
+            places.append(("spine", flat.spine.centre[0]))
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.INK))
         area, (scale, origin) = self.to_widget(self.whole()), self._fitted()
-        for name, x in zip(names[self.session.side], places, strict=True):
+        for name, x in places:
             at = QPointF(origin.x() + x * scale, area.bottom() + 4)
             painter.drawText(QRectF(at.x() - 60, at.y(), 120, 16), Qt.AlignmentFlag.AlignCenter, name)

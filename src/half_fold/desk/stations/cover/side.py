@@ -4,8 +4,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of
+from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of, spread_of_side
 from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.desk.session import Session
 from half_fold.desk.workpiece import Then, Workpiece
@@ -35,6 +36,11 @@ class CoverSide(Workpiece):
     @property
     def publication(self) -> Publication:
         return side_of(self.job.publication, self.side)
+
+    @property
+    def spread(self) -> Spread:
+        """The pages of a side; the front alone where there is no back."""
+        return spread_of_side(self.job.publication)
 
     @property
     def spread_words(self) -> str:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import SIDES, Side, is_blank
@@ -75,10 +76,13 @@ class CoverStation(SpreadsStation):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.text().upper() == "O" and self.cover.exists:
+        if event.text().upper() == "O" and self.cover.exists and self._has_inside():
             self.cover.turn_over(SIDES[1 - SIDES.index(self.cover.side)])
         else:
             super().keyPressEvent(event)
+
+    def _has_inside(self) -> bool:
+        return binding_named(self.job.publication.brief.binding).cover != "front"
 
     # Claiming -----------------------------------------------------------------------------------
 
@@ -89,7 +93,8 @@ class CoverStation(SpreadsStation):
         cover_ink = self.job.publication.cover.ink
         ink = usual_ink(self.job.publication, "black" if cover_ink in ("straw", "paper") else "paper")
         lines = _words(("cover line", "What it is about"), ("strong line", "and why"))
-        notes = _words((NOTE_ROLE, "{issue}, {season}"), (NOTE_ROLE, "Price"))
+        said = ", ".join(f"{{{name}}}" for name in ("issue", "season") if getattr(self.job.publication, name))
+        notes = _words(*((NOTE_ROLE, words) for words in (said, "Price") if words))
 
         def claim(holds: Holds) -> None:
             self.claim(start, end, holds)
@@ -149,8 +154,9 @@ class CoverStation(SpreadsStation):
         inks = [(name, name) for name in paints(publication)]
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
         sides: list[tuple[Side, str]] = [("outside", "outside"), ("inside", "inside")]
+        view = Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides)
         rows = [
-            Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides),
+            *([view] if self._has_inside() else []),
             Row(
                 "Ink",
                 cover.ink,

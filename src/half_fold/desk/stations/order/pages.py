@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.order import add_pages, move_pages, remove_pages
 from half_fold.core.plan.sections import bands, state_of
-from half_fold.core.plan.spreads import on_right, spread_index
+from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import Page, Section
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -46,7 +46,7 @@ class PagesView(QWidget):
     def page_area(self, number: int) -> QRectF:
         """Where page ``number`` is drawn."""
         width = self._page_width()
-        row, place = divmod(spread_index(number), self._per_row())
+        row, place = divmod(spread_index(self.session.publication, number), self._per_row())
         left = 28 + place * (2 * width + 28) + (width if on_right(self.session.publication, number) else 0)
         return QRectF(left, TOP + row * PITCH_Y - self.offset, width, PAGE_HEIGHT)
 
@@ -69,7 +69,7 @@ class PagesView(QWidget):
         return best
 
     def _most(self) -> float:
-        rows = spread_index(len(self.session.publication.pages)) // self._per_row() + 1
+        rows = (len(spreads_of(self.session.publication)) - 1) // self._per_row() + 1
         return max(0.0, TOP + rows * PITCH_Y - self.height())
 
     def refresh(self) -> None:
@@ -180,10 +180,9 @@ class PagesView(QWidget):
         self._paint_band(painter, number, area)
         painter.fillRect(area.translated(2, 2), QColor(0, 0, 0, 22))
         painter.fillRect(area, QColor("white"))
-        image = self.thumbnails.get(spread_index(number))
+        image = self.thumbnails.get(spread_index(self.session.publication, number))
         if page.blocks and image is not None:
-            pages = len(self.session.publication.pages)
-            both = number > 1 and ((number % 2 == 0 and number < pages) or number % 2 == 1)
+            both = len(spread_of(self.session.publication, number).numbers) == 2
             half = image.width() / (2 if both else 1)
             source = QRectF(half if both and on_right(self.session.publication, number) else 0, 0, half, image.height())
             painter.drawImage(area, image, source)

@@ -71,7 +71,7 @@ class OrderRows:
         numbers = sorted(chosen)
         one = len(numbers) == 1
         title = f"Page {numbers[0]}" if one else f"Pages {numbers[0]}–{numbers[-1]}"
-        side = "recto" if is_recto(numbers[0]) else "verso"
+        side = "recto" if is_recto(self.publication, numbers[0]) else "verso"
         made = [Section(title, side if one else f"{len(numbers)} pages", self._page(numbers))]
         span = next((s for s in spans(self.publication) if s.first <= numbers[0] <= s.last), None)
         made.append(self._section(span, numbers[0]))
