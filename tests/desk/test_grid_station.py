@@ -6,6 +6,10 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from half_fold.core.grid.frame import PageFrame
+from half_fold.core.grid.pencil import said_pencil
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.surgery import master_named, role_named
 from half_fold.desk.stations.grid.candidates import CandidateStrip
 from half_fold.desk.stations.grid.furniture import FurnitureBench
@@ -251,3 +255,54 @@ def test_a_new_role_and_a_font_of_ones_own(
     before = window.session.publication
     grid.roles.bring(tmp_path / "no.ttf")
     assert window.session.publication is before and "forbid embedding" in window.foot.sentence
+
+
+# Pencil lines ---------------------------------------------------------------------------------------
+
+
+def _pointed(grid: GridStation, frame: PageFrame, x_mm: float, y_mm: float) -> QPoint:
+    """A place on the bench, by millimetres from the page's upper left corner."""
+    at = grid.bench.to_widget(Rect(frame.trim.left + x_mm * MM, y_mm * MM, frame.trim.left + x_mm * MM, y_mm * MM))
+    return at.topLeft().toPoint()
+
+
+def _said(grid: GridStation) -> str:
+    return said_pencil(grid.master().grid.pencil)
+
+
+def test_a_line_is_pencilled_at_the_pointer_dragged_and_rubbed_out(window: Window, grid: GridStation) -> None:
+    bench, before = grid.bench, window.session.publication
+    frame = bench.frames()[1][1]
+    bench.setFocus()
+    QTest.mouseMove(bench, _pointed(grid, frame, 61, 102))
+    QTest.keyClick(bench, Qt.Key.Key_L)
+    QTest.keyClick(bench, Qt.Key.Key_U)
+    drawn = [(line.edge, line.at.mm) for line in grid.master().grid.pencil]
+    assert [edge for edge, _ in drawn] == ["head", "fold"]
+    assert [at for _, at in drawn] == pytest.approx([102, 61], abs=0.6)
+    drag(bench, _pointed(grid, frame, 140, drawn[0][1]), _pointed(grid, frame, 140, 150))
+    assert grid.master().grid.pencil[0].at.mm == pytest.approx(150, abs=0.6)
+    assert grid.master().grid.pencil[0].number == 1
+    drag(bench, _pointed(grid, frame, 140, 150), _pointed(grid, frame, 140, -4))
+    assert [line.edge for line in grid.master().grid.pencil] == ["fold"], "off the page it is rubbed out"
+    QTest.mouseMove(bench, _pointed(grid, frame, drawn[1][1], 90))
+    QTest.keyClick(bench, Qt.Key.Key_Delete)
+    assert grid.master().grid.pencil == ()
+    for _ in range(5):
+        QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert window.session.publication is before
+
+
+def test_lines_are_typed_and_show_on_the_spread(window: Window, grid: GridStation) -> None:
+    type_into(window.working.row("Pencil lines"), "outside 30mm, head 20mm every 60mm")
+    assert _said(grid) == "outside 30mm, head 20mm every 60mm"
+    type_into(window.working.row("Pencil lines"), "spine 30mm")
+    assert "spine 30mm" in window.foot.sentence and _said(grid) == "outside 30mm, head 20mm every 60mm"
+    window.open_station(4)
+    QTest.qWait(30)
+    bench = window.station.bench  # type: ignore[attr-defined]  # of the Spreads station
+    frame = bench.frames()[-1][1]
+    spot = bench.to_widget(Rect(frame.trim.right - 30 * MM, 8 * MM, frame.trim.right, 8 * MM)).topLeft()
+    image = bench.grab().toImage()
+    blues = [image.pixelColor(round(spot.x()) + dx, round(spot.y())) for dx in (-1, 0, 1)]
+    assert any(colour.blue() > colour.red() + 40 for colour in blues)

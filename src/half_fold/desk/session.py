@@ -18,7 +18,7 @@ from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.linked import follow
+from half_fold.core.spread.keeping import settled
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.core.typesetting.fonts import join_fonts
@@ -83,7 +83,7 @@ class Session(Workpiece):
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
         try:
-            made = follow(self.publication, make(self.publication))
+            made = settled(self.publication, make(self.publication))
             if made is not self.publication:
                 require_whole(made)
         except Problem as problem:

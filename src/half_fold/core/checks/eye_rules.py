@@ -11,10 +11,10 @@ from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Path, leaves
 from half_fold.core.drawing.tone import Gradient
-from half_fold.core.grid.stops import EDGES, Axis, Edge
+from half_fold.core.grid.stops import EDGES, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
+from half_fold.core.grid.pencil import read_pencil
 from half_fold.core.measure.length import length
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
@@ -41,6 +42,18 @@ def _fields(field: str) -> _Edit:
     return change
 
 
+def _over(publication: Publication, value: str) -> Cover:
+    grid = publication.cover.grid
+    count = 0 if value.strip().lower() in ("", "none") else int(number_between(value, 0, MOST_FIELDS, "columns"))
+    return replace(publication.cover, grid=replace(grid, columns_over=0 if count == grid.columns else count))
+
+
+def _pencil(publication: Publication, value: str) -> Cover:
+    grid = publication.cover.grid
+    lines = read_pencil(value, grid.pencil, publication.brief.unit)
+    return replace(publication.cover, grid=replace(grid, pencil=lines))
+
+
 def _spine_size(publication: Publication, value: str) -> Cover:
     if not value.strip():
         return replace(publication.cover, spine_size=None)
@@ -62,6 +75,8 @@ _EDITS: dict[str, _Edit] = {
     "margin": _margin,
     "columns": _fields("columns"),
     "rows": _fields("rows"),
+    "columns_over": _over,
+    "pencil": _pencil,
     "spine": lambda p, value: replace(p.cover, spine=value.strip()),
     "spine_ink": _ink("spine_ink"),
     "spine_size": _spine_size,
@@ -70,7 +85,8 @@ _EDITS: dict[str, _Edit] = {
 
 
 def set_cover(publication: Publication, field: str, value: str) -> Publication:
-    """One value of the cover as typed: ink, tint (per cent), margin, columns, rows, spine (its words), spine_ink,
+    """One value of the cover as typed: ink, tint (per cent), margin, columns, rows, columns_over,
+    pencil, spine (its words), spine_ink,
     spine_size ('' to have it solved), spine_reads (down or up).
 
     Raises Problem where it cannot be.

@@ -17,6 +17,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Brief, Cover, Grid, Master, Page, Publication
 from half_fold.core.publication.things import Things
+from half_fold.core.spread.keeping import settled
 
 Side = Literal["outside", "inside"]
 SIDES: tuple[Side, ...] = ("outside", "inside")
@@ -145,7 +146,7 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
     """The job after an edit of one side of its cover. Problem as the edit raises it."""
     before = side_of(publication, side)
-    after = edit(before)
+    after = settled(before, edit(before))
     if after is before:
         return publication
     shared = {name: getattr(after, name) for name in SHARED if getattr(after, name) is not getattr(before, name)}

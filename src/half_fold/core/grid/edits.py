@@ -3,6 +3,7 @@
 from msgspec.structs import replace
 
 from half_fold.core.grid.frame import GUIDES
+from half_fold.core.grid.pencil import read_pencil
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import MOST_FIELDS
@@ -28,6 +29,8 @@ def set_grid(publication: Publication, master: str, field: str, value: str) -> P
         grid = replace(found.grid, columns_over=_over(value, found.grid))
     elif field == "guides":
         grid = replace(found.grid, guides=_guides(value))
+    elif field == "pencil":
+        grid = replace(found.grid, pencil=read_pencil(value, found.grid.pencil, publication.brief.unit))
     elif field == "row_gap":
         grid = replace(found.grid, row_gap=_count(value, "empty lines", 0, 12))
     elif field == "text_columns":

@@ -7,6 +7,7 @@ Column width = (page width - inside - outside - (n - 1) x gutter) / n; the fold 
 from dataclasses import dataclass
 
 from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.grid.pencil import Pencilled, pencilled
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Grid, Publication
@@ -31,7 +32,7 @@ class PageFrame:
     """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area.
 
     ``over`` are the columns of a second count laid over the first; ``guides`` are in how many parts the
-    trim is divided.
+    trim is divided; ``pencil`` are the lines drawn on it.
     """
 
     on_right: bool
@@ -45,6 +46,7 @@ class PageFrame:
     lines_per_field: float
     over: tuple[tuple[float, float], ...] = ()
     guides: tuple[int, ...] = ()
+    pencil: tuple[Pencilled, ...] = ()
 
     @property
     def lands(self) -> bool:
@@ -119,4 +121,5 @@ def page_frame(publication: Publication, grid: Grid, on_right: bool, between: fl
         per_field,
         _spans(area.left, area.right, grid.columns_over, grid.gutter.pt) if grid.columns_over else (),
         tuple(GUIDES[name] for name in grid.guides),
+        pencilled(grid.pencil, trim, on_right),
     )

@@ -14,12 +14,11 @@ from typing import Literal
 from msgspec.structs import replace
 
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.places import Anchor, Floating, Place, Stop
 
 Edge = Literal["left", "top", "right", "bottom"]
 EDGES: tuple[Edge, ...] = ("left", "top", "right", "bottom")
-Axis = Literal["across", "down"]
 AXES: dict[Axis, tuple[Edge, Edge]] = {"across": ("left", "right"), "down": ("top", "bottom")}
 OUTWARD = {"left": -1, "top": -1, "right": 1, "bottom": 1}
 SAME_PLACE = 0.01
@@ -80,6 +79,9 @@ def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int
         return (
             frame.trim.left + share * frame.trim.width if _across(edge) else frame.trim.top + share * frame.trim.height
         )
+    if stop.kind == "pencil":
+        lines = _pencil(frame, edge).get(stop.index, (frame.area[axis],))
+        return lines[min(stop.count, len(lines) - 1)]
     if stop.kind == "margin":
         return frame.area[axis]
     if _across(edge) and (_at_fold(edge, frame) or _is_far_fold(stop)):
@@ -87,6 +89,12 @@ def _kind_position(stop: Stop, edge: Edge, frame: PageFrame, axis: int, out: int
     if stop.kind == "trim":
         return frame.trim[axis]
     return frame.trim[axis] + out * frame.bleed
+
+
+def _pencil(frame: PageFrame, edge: Edge) -> dict[int, tuple[float, ...]]:
+    """The pencil lines that an edge may lie on, by their numbers. One that is gone leaves the margin."""
+    axis: Axis = "across" if _across(edge) else "down"
+    return {line.number: line.at for line in frame.pencil if line.axis == axis}
 
 
 def place_rect(place: Place, frames: Frames) -> Rect:
@@ -138,6 +146,11 @@ def stops_for(edge: Edge, frames: Frames) -> list[tuple[float, Stop]]:
         stops += [
             Stop(kind="guide", index=i, count=parts, facing=facing) for parts in frame.guides for i in range(1, parts)
         ]
+        stops += [
+            Stop(kind="pencil", index=number, count=i, facing=facing)
+            for number, places in _pencil(frame, edge).items()
+            for i in range(len(places))
+        ]
         at_fold = _across(edge) and _at_fold(edge, frame)
         stops += (
             [Stop(kind="fold", facing=facing)]
@@ -167,6 +180,8 @@ def describe(stop: Stop, edge: Edge, frames: Frames) -> str:
         words = f"{'field' if _across(edge) else 'row'} {field_index(stop, edge, frame) + 1}"
         if _across(edge) and frame.over and stop.count:
             words += f" of {stop.count}"
+    elif stop.kind == "pencil":
+        words = f"pencil line {stop.index}" + (f", {stop.count + 1}" if stop.count else "")
     elif stop.kind == "guide":
         words = f"{stop.index}/{stop.count} of the {'width' if _across(edge) else 'height'}"
     elif _across(edge) and _at_fold(edge, frame) and stop.kind in ("bleed", "trim"):

@@ -1,7 +1,9 @@
 """Rectangles in points: x to the right, y downwards."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import Literal, NamedTuple
+
+Axis = Literal["across", "down"]
 
 
 class Rect(NamedTuple):

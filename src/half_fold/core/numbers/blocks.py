@@ -1,10 +1,10 @@
 """The worked numbers of what is selected on a spread."""
 
 from half_fold.core.brief.allowances import fold_loss, picture_ppi
-from half_fold.core.grid.stops import Axis, Edge, describe
+from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.publication.places import Floating

@@ -10,8 +10,9 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import LEFT, RIGHT, SIDES, edit_side, side_of
 from half_fold.core.grid.edits import MARGINS, set_grid
-from half_fold.core.grid.stops import Axis
+from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import NEW, ink_settings, state_new
 from half_fold.core.paths.setting import Setting, setting_of
@@ -35,16 +36,17 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.furniture_properties import furniture_properties
-from half_fold.core.spread.linked import follow, said_differences, set_differences
+from half_fold.core.spread.keeping import settled
+from half_fold.core.spread.linked import said_differences, set_differences
 from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
 from half_fold.core.typesetting.role_properties import ROLE
 from half_fold.core.typesetting.sheet import set_role
 
-_GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides")
+_GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides", "pencil")
 _INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
-_COVER = {"ink": "ink", "tint": "tint", "columns": "columns", "rows": "rows", "margin": "margin"}
+_COVER = {each: each for each in ("ink", "tint", "columns", "rows", "columns_over", "pencil", "margin")}
 _SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
 YES_NO = ((YES, YES), (NO, NO))
 _Edit = Callable[[Publication], Publication]
@@ -265,6 +267,7 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
     for field in _GRID_FIELDS:
         value = getattr(whole.grid, field)
         typed = typed_of(value) or "none" if field == "guides" else typed_of(value)
+        typed = said_pencil(whole.grid.pencil) if field == "pencil" else typed
         yield Setting(
             f"master.{name}.{field}",
             field.replace("_", " ").capitalize(),
@@ -293,6 +296,8 @@ def _cover(publication: Publication) -> Iterator[Setting]:
         yield Setting("cover.frame", "Frame of the front", said, partial(_frame_front, publication, front))
     cover = publication.cover
     told = {"margin": cover.grid.head.typed, "columns": str(cover.grid.columns), "rows": str(cover.grid.rows)}
+    told["pencil"] = said_pencil(cover.grid.pencil)
+    told["columns_over"] = str(cover.grid.columns_over or "none")
     told["reads"] = "up" if cover.reads_up else "down"
     for prefix, names in (("cover", _COVER), ("spine", _SPINE)):
         for name, field in names.items():
@@ -326,7 +331,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     if NEW.fullmatch(path) and not any(each.path == path for each in ink_settings(publication)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
-    return publication if typed == setting.value else follow(publication, setting.take(typed))
+    return publication if typed == setting.value else settled(publication, setting.take(typed))
 
 
 def set_paths(publication: Publication, given: list[str]) -> Publication:

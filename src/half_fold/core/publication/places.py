@@ -16,10 +16,11 @@ class Stop(Record, frozen=True, kw_only=True):
     """Where an edge sits: an address, not a coordinate.
 
     ``field`` lines are counted from 0 at the left or the head, and remember the ``count`` they were set
-    against; ``facing`` means the other page of the spread; ``off`` moves the edge outwards from its stop.
+    against; a ``pencil`` line is known by its number, the ``index``, and counted where it is repeated; ``facing`` means
+    the other page of the spread; ``off`` moves the edge outwards from its stop.
     """
 
-    kind: Literal["bleed", "trim", "margin", "field", "fold", "guide"]
+    kind: Literal["bleed", "trim", "margin", "field", "fold", "guide", "pencil"]
     index: int = 0
     count: int = 0
     facing: bool = False

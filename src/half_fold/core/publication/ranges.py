@@ -48,6 +48,7 @@ RANGES: dict[type, dict[str, Range]] = {
         "columns_over": (0, MOST_FIELDS),
         "row_gap": (0, 60),
     },
+    r.Pencil: {"at": _PAGE_MM, "every": (1, 2000), "number": (1, 1_000_000)},
     r.Furniture: {"lines": (-400, 400), "weight": (0, 100), "width": _PAGE_MM},
     r.Master: {"between": _PAGE_MM, "text_columns": (1, 12)},
     r.Ink: dict.fromkeys(("cyan", "magenta", "yellow", "black"), _SHARE),

@@ -109,6 +109,21 @@ class Brief(Record, frozen=True, kw_only=True):
     press_date: str = ""
 
 
+PencilEdge = Literal["head", "foot", "fold", "outside"]
+
+
+class Pencil(Record, frozen=True, kw_only=True):
+    """A line that is pencilled on a page, so far ``at`` from an edge of it, and again ``every`` so much from there.
+
+    Its ``number`` is what stops know it by.
+    """
+
+    number: int
+    edge: PencilEdge
+    at: Length
+    every: Length | None = None
+
+
 class Grid(Record, frozen=True, kw_only=True):
     """Margins, columns and rows of fields; the gap between rows is in empty lines, so fields stay on the baseline.
 
@@ -126,6 +141,7 @@ class Grid(Record, frozen=True, kw_only=True):
     row_gap: int = 1
     columns_over: int = 0
     guides: tuple[Literal["halves", "thirds", "quarters"], ...] = ()
+    pencil: tuple[Pencil, ...] = ()
 
 
 class Furniture(Record, frozen=True, kw_only=True):
@@ -604,10 +620,14 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     differs: tuple[str, ...] = ()
 
 
+Keeps = Literal["", "even across", "even down", "centred", "centred across", "centred down"]
+
+
 class Group(Record, tag="group", frozen=True, kw_only=True):
     """Things that are moved, hidden and turned as one; each still lies where its own place says.
 
-    Opacity and blend are those of all its ``members`` together. It is turned about the middle of what they reach.
+    Opacity and blend are those of all its ``members`` together. It is turned about the middle of what they reach. It
+    ``keeps`` the gaps between its members even, or the others centred in the one at the back.
     """
 
     id: str
@@ -618,6 +638,7 @@ class Group(Record, tag="group", frozen=True, kw_only=True):
     locked: bool = False
     angle: float = 0.0
     link: str = ""
+    keeps: Keeps = ""
 
 
 Thing = Block | Group

@@ -5,9 +5,8 @@ from itertools import pairwise
 from typing import Literal
 
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.grid.stops import Axis
 from half_fold.core.measure.problem import Problem
-from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.measure.rect import Axis, Rect, hull
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import page_of_thing

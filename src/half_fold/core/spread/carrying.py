@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable
 
-from half_fold.core.grid.stops import AXES, EDGES, Axis, Edge, Frames, stops_for
-from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.grid.stops import AXES, EDGES, Edge, Frames, stops_for
+from half_fold.core.measure.rect import Axis, Rect, hull
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.frames import frames_of
 from half_fold.core.spread.grouping import outermost, reach_of

@@ -1,7 +1,6 @@
 """What lies next to a thing, and how far off: to its left and above it."""
 
-from half_fold.core.grid.stops import Axis
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_thing

@@ -329,9 +329,29 @@ BLOCK: tuple[Property[Block], ...] = (
     ),
 )
 
+KEEPS = (
+    ("", "nothing"),
+    ("even across", "even gaps across"),
+    ("even down", "even gaps down"),
+    ("centred", "centred in the one at the back"),
+    ("centred across", "centred across"),
+    ("centred down", "centred down"),
+)
 _OF_ALL = ("name", "opacity", "blend", "angle", "locked")
 # What can be set of a group: what can be set of blocks of every kind, and is the whole's.
-GROUP: tuple[Property[Group], ...] = tuple(cast(Property[Group], each) for each in BLOCK if each.key in _OF_ALL)
+GROUP: tuple[Property[Group], ...] = (
+    *(cast(Property[Group], each) for each in BLOCK if each.key in _OF_ALL),
+    Property(
+        "keeps",
+        "Keeps",
+        "choice",
+        lambda group: group.keeps,
+        lambda group, keeps: replace(group, keeps=keeps),
+        choices=KEEPS,
+        note="whatever becomes of its members; the one at the back stays",
+        also=("distribute", "equal gaps", "same distance", "centre", "middle"),
+    ),
+)
 
 
 def block_properties(block: Block) -> list[Property[Block]]:

@@ -8,7 +8,6 @@ from half_fold.core.grid.stops import (
     EDGES,
     OUTWARD,
     SAME_PLACE,
-    Axis,
     Edge,
     Frames,
     begins,
@@ -19,7 +18,7 @@ from half_fold.core.grid.stops import (
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import Length, length, of_mm
 from half_fold.core.measure.problem import Problem
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.places import Anchor, Floating, Held, Place, Stop, told_from_facing
 from half_fold.core.publication.records import Block, Publication

@@ -33,6 +33,7 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 LOUPE = 260
+PENCIL_WORDS = "from head, foot, fold or outside, such as head 40mm, fold 25mm every 20mm"
 
 
 class Bench(QWidget):
@@ -345,6 +346,14 @@ class Bench(QWidget):
         for y in ys:
             down = self.to_widget(Rect(0, y, 0, y)).top()
             painter.drawLine(QPointF(trim.left(), down), QPointF(trim.right(), down))
+        painter.setPen(QPen(tokens.colour(tokens.PENCIL), 1))
+        for line in frame.pencil:
+            for at in line.at:
+                spot = self.to_widget(Rect(at, at, at, at)).topLeft()
+                if line.axis == "across":
+                    painter.drawLine(QPointF(spot.x(), trim.top()), QPointF(spot.x(), trim.bottom()))
+                else:
+                    painter.drawLine(QPointF(trim.left(), spot.y()), QPointF(trim.right(), spot.y()))
 
     def _paint_baselines(self, painter: QPainter) -> None:
         painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))

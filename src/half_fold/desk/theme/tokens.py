@@ -11,6 +11,7 @@ INK = "#23262B"
 QUIET = "#54585D"
 LODEN = "#22594A"
 OCHRE = "#9A6A14"
+PENCIL = "#5B8DB8"  # the blue that no plate took, for lines that never print
 OCHRE_TEXT = "#7E560E"
 MADDER = "#98331F"
 LINE = "#CBC7BE"

@@ -10,10 +10,12 @@ from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import SIDES, Side, is_blank
 from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.length import figure
 from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import (
+    Grid,
     Holds,
     HoldsBarcode,
     HoldsDisplay,
@@ -29,6 +31,7 @@ from half_fold.core.spread.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
+from half_fold.desk.stations.bench import PENCIL_WORDS
 from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
@@ -171,9 +174,18 @@ class CoverStation(SpreadsStation):
             Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
             Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
             Row("Rows", str(grid.rows), "", "", str(grid.rows), self._edit("rows")),
+            *self._lines_of(grid),
             self._scheme_row(),
         ]
         return Section("Cover", "the flat, outside" if self.cover.side == "outside" else "the flat, inside", rows)
+
+    def _lines_of(self, grid: Grid) -> list[Row]:
+        """What is laid over the fields."""
+        over, lines = str(grid.columns_over or "none"), said_pencil(grid.pencil)
+        return [
+            Row("Columns laid over", over, "a second count over the first", "", over, self._edit("columns_over")),
+            Row("Pencil lines", lines, PENCIL_WORDS, "", lines, self._edit("pencil")),
+        ]
 
     def _spine_section(self) -> Section:
         publication = self.job.publication

@@ -1,14 +1,18 @@
 """The bench of a grid: margins, columns, fields and baselines of a master, drawn on a left and a right page."""
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.grid.pencil import Pencilled, said_pencil
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import Length, figure, length
 from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.publication.records import Pencil, PencilEdge
 from half_fold.core.spread.frames import frame_for
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.theme import tokens
@@ -17,6 +21,11 @@ if TYPE_CHECKING:
     from half_fold.desk.stations.grid.station import GridStation
 
 GRAB = 6.0
+
+
+def _half_mm(points: float) -> Length:
+    """A measure of a drawn line: whole half millimetres, and no less than nothing."""
+    return length(f"{max(0.0, round(points / MM * 2) / 2):g}mm")
 
 
 class MasterBench(Bench):
@@ -46,6 +55,7 @@ class GridBench(MasterBench):
     def __init__(self, station: "GridStation") -> None:
         super().__init__(station)
         self._dragging: tuple[str, PageFrame] | None = None
+        self._pencil: tuple[Pencilled, int, PageFrame] | None = None
         self.setAccessibleName("Grid of the master")
 
     def paint_over(self, painter: QPainter) -> None:
@@ -85,22 +95,93 @@ class GridBench(MasterBench):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
-        self._dragging = self._margin_at(event.position())
+        self._pencil = self._pencil_at(event.position())
+        self._dragging = None if self._pencil is not None else self._margin_at(event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.pointer = event.position()
-        if self._dragging is not None and event.buttons() & Qt.MouseButton.LeftButton:
+        if self._pencil is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self._move_pencil(*self._pencil, event.position())
+        elif self._dragging is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self._drag(*self._dragging, event.position())
         else:
-            found = self._margin_at(event.position())
-            shapes = {"head": Qt.CursorShape.SizeVerCursor, "foot": Qt.CursorShape.SizeVerCursor}
-            self.setCursor(shapes.get(found[0], Qt.CursorShape.SizeHorCursor) if found else Qt.CursorShape.ArrowCursor)
+            self.setCursor(self._shape_at(event.position()))
         self.station.moved.emit()
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
-        self._dragging = None
+        self._dragging = self._pencil = None
         self.session.history.pause()
+
+    def _shape_at(self, at: QPointF) -> Qt.CursorShape:
+        line = self._pencil_at(at)
+        if line is not None:
+            return Qt.CursorShape.SplitHCursor if line[0].axis == "across" else Qt.CursorShape.SplitVCursor
+        found = self._margin_at(at)
+        if found is None:
+            return Qt.CursorShape.ArrowCursor
+        return Qt.CursorShape.SizeVerCursor if found[0] in ("head", "foot") else Qt.CursorShape.SizeHorCursor
+
+    # Pencil lines -------------------------------------------------------------------------------
+
+    def _frame_at(self, at: QPointF) -> PageFrame | None:
+        return next((frame for _, frame in self.frames() if self.to_widget(frame.trim).contains(at)), None)
+
+    def _pencil_at(self, at: QPointF) -> tuple[Pencilled, int, PageFrame] | None:
+        """The pencil line under the pointer, which of its repetitions, and the page it is drawn on."""
+        frame = self._frame_at(at)
+        if frame is None:
+            return None
+        x, y = self.to_points(at)
+        ways = [
+            (abs((x if line.axis == "across" else y) - place) * self.scale(), line, index)
+            for line in frame.pencil
+            for index, place in enumerate(line.at)
+        ]
+        distance, line, index = min(ways, key=lambda way: way[0], default=(GRAB + 1, None, 0))
+        return (line, index, frame) if line is not None and distance <= GRAB else None
+
+    def _move_pencil(self, line: Pencilled, index: int, frame: PageFrame, at: QPointF) -> None:
+        """The line to the pointer; off the page it is rubbed out."""
+        lines = self.station.master().grid.pencil
+        old = next((each for each in lines if each.number == line.number), None)
+        if old is None:
+            return
+        low, high = frame.trim.along(line.axis)
+        if not low <= self.to_points(at)[0 if line.axis == "across" else 1] <= high:
+            self._set_pencil([each for each in lines if each is not old])
+            return
+        off = self._from_edge(old.edge, frame, at) - (index * old.every.pt if old.every is not None else 0.0)
+        moved = replace(old, at=_half_mm(off))
+        self._set_pencil([moved if each is old else each for each in lines])
+
+    def _from_edge(self, edge: str, frame: PageFrame, at: QPointF) -> float:
+        """How far the pointer is from an edge of a page, in points."""
+        x, y = self.to_points(at)
+        trim = frame.trim
+        from_left = x - trim.left, trim.right - x
+        fold, outside = from_left if frame.on_right else from_left[::-1]
+        return {"head": y, "foot": trim.bottom - y, "fold": fold, "outside": outside}[edge]
+
+    def _draw_pencil(self, edge: PencilEdge) -> None:
+        """A new line at the pointer, told from that edge."""
+        frame = self._frame_at(self.pointer) if self.pointer is not None else None
+        if frame is None or self.pointer is None:
+            self.session.said.emit("Point at a page first; the line is drawn where the pointer is.")
+            return
+        lines = self.station.master().grid.pencil
+        made = Pencil(number=0, edge=edge, at=_half_mm(self._from_edge(edge, frame, self.pointer)))
+        self._set_pencil([*lines, made])
+
+    def _set_pencil(self, lines: Sequence[Pencil]) -> None:
+        self.station.set_grid_value("pencil", said_pencil(lines), "drag pencil")
+
+    def _rub_out(self) -> None:
+        found = self._pencil_at(self.pointer) if self.pointer is not None else None
+        if found is not None:
+            number = found[0].number
+            self._set_pencil([each for each in self.station.master().grid.pencil if each.number != number])
+            self.session.history.pause()
 
     def _drag(self, name: str, frame: PageFrame, at: QPointF) -> None:
         x, y = self.to_points(at)
@@ -125,7 +206,13 @@ class GridBench(MasterBench):
         }
         if self.view_key(event):
             return
-        if event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
+        drawn: dict[Qt.Key, PencilEdge] = {Qt.Key.Key_L: "head", Qt.Key.Key_U: "fold"}
+        if Qt.Key(event.key()) in drawn:
+            self._draw_pencil(drawn[Qt.Key(event.key())])
+            self.session.history.pause()
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self._rub_out()
+        elif event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
             self.show_content = not self.show_content
             self.update()
         elif event.key() in steps:

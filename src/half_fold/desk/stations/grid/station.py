@@ -192,6 +192,7 @@ class GridStation(ViewedStation):
             ("← →", "columns"),
             ("↑ ↓", "rows"),
             ("B held", "baselines"),
+            ("L U", "pencil a line"),
             ("F", "show the pages"),
             VIEW_KEYS,
         )

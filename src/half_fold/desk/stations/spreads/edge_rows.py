@@ -2,8 +2,9 @@
 
 from msgspec.structs import replace
 
-from half_fold.core.grid.stops import EDGES, Axis, Edge, describe, stops_for
+from half_fold.core.grid.stops import EDGES, Edge, describe, stops_for
 from half_fold.core.measure.length import Length, length
+from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.places import Floating, Stop
 from half_fold.core.publication.records import (
     Block,

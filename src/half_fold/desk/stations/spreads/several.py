@@ -7,8 +7,8 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
-from half_fold.core.grid.stops import Axis
 from half_fold.core.measure.length import Length, counted, length
+from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
 from half_fold.core.spread import grouping

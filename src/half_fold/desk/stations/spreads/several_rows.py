@@ -2,9 +2,11 @@
 
 from typing import TYPE_CHECKING
 
-from half_fold.core.grid.stops import Axis
+from msgspec.structs import replace
+
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, in_unit, length
+from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication, blocks_of
 from half_fold.core.publication.surgery import page_of_thing, thing_named, with_thing_anywhere
@@ -21,9 +23,9 @@ from half_fold.core.spread.aligning import (
     spread_evenly,
 )
 from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.grouping import shifted
+from half_fold.core.spread.grouping import group, shifted
 from half_fold.core.spread.linked import link, linked_with, said_differences, set_differences, unlink
-from half_fold.core.spread.properties import GROUP
+from half_fold.core.spread.properties import GROUP, KEEPS
 from half_fold.core.spread.repeating import HOW, on_pages, read_repeat, repeated
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
@@ -127,7 +129,7 @@ def _line_section(session: Workpiece, several: "Several") -> Section:
         Row("Down", "choose", "", "", "", line("down"), DOWN),
     ]
     if not one:
-        rows += [_gap_row(session, "across"), _gap_row(session, "down"), _sizes_row(session)]
+        rows += [_gap_row(session, "across"), _gap_row(session, "down"), _keep_row(session), _sizes_row(session)]
     return Section("Lined up", "A asks for the same by a letter", rows)
 
 
@@ -145,6 +147,21 @@ def _gap_row(session: Workpiece, axis: Axis) -> Row:
 
     label = "Gaps across" if axis == "across" else "Gaps down"
     return Row(label, f"{words} {unit}", "type one for all, or “even”", "", "even", take)
+
+
+def _keep_row(session: Workpiece) -> Row:
+    """What they keep from now on, as a group."""
+    names = session.chosen
+
+    def take(keeps: str) -> bool:
+        def change(publication: Publication) -> Publication:
+            made, name = group(publication, names)
+            found = thing_named(made, name)
+            return with_thing_anywhere(made, replace(found, keeps=keeps))
+
+        return session.edit(change, "kept so, as a group")
+
+    return Row("Keep them", "as they are", "from now on, as a group", "", "", take, KEEPS[1:])
 
 
 def _sizes_row(session: Workpiece) -> Row:
