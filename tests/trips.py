@@ -23,6 +23,7 @@ from half_fold.core.publication.records import (
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
+    HoldsPicture,
     Ink,
     Paragraph,
     Publication,
@@ -256,6 +257,17 @@ def against_its_side(job: Publication, _pictures: Path) -> Publication:
     return replace(job, cover=replace(job.cover, front=(*job.cover.front, block)))
 
 
+def folios(job: Publication, _pictures: Path) -> Publication:
+    return with_page(job, replace(job.pages[1], furniture=""))
+
+
+def floating(job: Publication, _pictures: Path) -> Publication:
+    bands = ((0.0, 0.0), *(((0.2, 0.8),) * 20))
+    bust = replace(next(p for p in job.pictures if p.file == "one-apple.png"), id="bust", outline=bands)
+    job = replace(job, pictures=(*job.pictures, bust))
+    return _put(job, 26, block_over("b901", HoldsPicture(picture=bust.id), (0, 3), (0, 3)))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -294,5 +306,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "kept free": (a_place_kept_free, False, False),
     "bands": (bands, False, False),
     "face used once": (a_face_once, False, False),
+    "folio lost": (folios, False, True),
+    "floating cut": (floating, False, True),
     "set against its side": (against_its_side, False, True),
 }

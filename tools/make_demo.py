@@ -35,6 +35,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.over_pictures import set_over
 from half_fold.core.spread.placing import add_story
 from half_fold.core.store.codec import encode
 from half_fold.core.typesetting.texts.text_in import read_text_file
@@ -685,9 +686,13 @@ def build() -> Publication:
     dates(layout)
     notes(layout, ids["one-apple.png"])
     light(layout)
-    return replace(
-        layout.publication, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"])
-    )
+    laid = layout.publication
+    for number in FULL:
+        laid = set_over(laid, number, "off")
+    return replace(laid, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"]))
+
+
+FULL = (1, 2, 6, 23, 24)  # pages that a picture covers, where a folio would only disturb
 
 
 def main() -> None:

@@ -11,31 +11,43 @@ from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Path, leaves
 from half_fold.core.drawing.tone import Gradient
-from half_fold.core.grid.stops import EDGES, Edge
+from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Axis, Rect
+from half_fold.core.pictures.fit import placed
+from half_fold.core.plan.page_ranges import said_range
+from half_fold.core.plan.sections import folio_of
+from half_fold.core.plan.spreads import spread_of
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
     HoldsDisplay,
     HoldsNothing,
+    HoldsPicture,
     HoldsRule,
     Paragraph,
     Publication,
 )
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.aligning import spread_evenly
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.filled import PICKED_UP
-from half_fold.core.spread.frames import angle_of
-from half_fold.core.spread.reaching import put_in
+from half_fold.core.spread.forms import is_plain
+from half_fold.core.spread.frames import angle_of, page_frame_of
+from half_fold.core.spread.over_pictures import cover_of, set_over
+from half_fold.core.spread.reaching import put_in, set_stop
 
 LEAST_OFF, MOST_OFF = 0.1 * MM, 1.2 * MM  # between which two edges look as if they should be one
 LEAST_GAP_OFF = 0.2 * MM
 BAND_MM = 0.8  # how wide a step of a fade may be before it shows, common practice at arm's length
 LEVELS = 255  # steps of a plate's tone
 LONG_JOB = 8  # pages from which a face that is used once is one too many
+LEAST_CUT = 0.06  # of a side: less of it is the tip of a leaf
+END = 0.004
+NEAR_CUT = 0.5 * MM
+FOLIO = "{folio}"
 _ASKED = re.compile(r"\{(\w+)\}")
 _SIDE_NAMES: dict[Edge, str] = {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}
 
@@ -147,6 +159,106 @@ def kept_free(context: Context) -> Iterator[Finding]:
         if isinstance(block.holds, HoldsNothing):
             why = "Pages of this job have been passed; put something there, or take the place away."
             yield Finding("kept free", ACCIDENT, "A place is still kept free", why, False, number, block.id, box)
+
+
+def folios_lost(context: Context) -> Iterator[Finding]:
+    """Pages whose folio a picture hides, and of which it is not said that it may; told once, with all of them."""
+    publication = context.publication
+    lost = [number for number in range(1, len(publication.pages) + 1) if _folio_is_lost(publication, number)]
+    if not lost:
+        return
+    message = f"A picture hides the folio of {counted(len(lost), 'page')}: {said_range(tuple(lost))}"
+    why = "Readers find their way by it: set it over the picture in an ink that reads there, or say it is left off."
+    fix = Fix("Set it over the pictures", partial(_all_over, numbers=tuple(lost)))
+    yield Finding("folio lost", ACCIDENT, message, why, False, lost[0], "", None, fix)
+
+
+def _folio_is_lost(publication: Publication, number: int) -> bool:
+    page = publication.pages[number - 1]
+    if page.furniture or not page.blocks or not folio_of(publication, number):
+        return False
+    frame = page_frame_of(publication, number)
+    side = "right" if frame.on_right else "left"
+    told = (
+        piece
+        for piece in master_of(publication, page).furniture
+        if FOLIO in piece.words and piece.id not in page.without and piece.pages in ("both", side)
+    )
+    return any(told) and cover_of(publication, spread_of(publication, number), frame.trim) is not None
+
+
+def _all_over(publication: Publication, numbers: tuple[int, ...]) -> Publication:
+    for number in numbers:
+        publication = set_over(publication, number, "over")
+    return publication
+
+
+def floating_cut(context: Context) -> Iterator[Finding]:
+    """A cut-out figure that the edge of its photograph cut straight, where nothing lies along that edge."""
+    for number, lying in _upright(context).items():
+        trim = page_frame_of(context.publication, number).trim
+        for block, box in lying:
+            cut = _cut_edges(context.publication, block, box)
+            for edge, at in cut.items():
+                out = OUTWARD[edge] * (at - trim[EDGES.index(edge)])
+                others = [other.box for other in lying if other.block is not block]
+                if out >= -NEAR_CUT or any(_lies_along(other, edge, at, box) for other in others):
+                    continue
+                message = (
+                    f"The figure is cut straight at its {_SIDE_NAMES[edge]} edge, {figure(-out / MM)} mm off the trim"
+                )
+                why = "Where the photograph ended, the figure floats; let that edge run off the page or along another."
+                yield Finding(
+                    "floating cut", ACCIDENT, message, why, False, number, block.id, box, _off_the_page(block, edge)
+                )
+                break
+
+
+def _cut_edges(publication: Publication, block: Block, box: Rect) -> dict[Edge, float]:
+    """The edges at which the subject of a cut-out reaches the end of its photograph, and where they lie."""
+    holds = block.holds
+    if not isinstance(holds, HoldsPicture) or holds.turn or not is_plain(holds.form):
+        return {}
+    picture = picture_of(publication, holds.picture)
+    bands = [band for band in picture.outline if band[1] > band[0]]
+    if not picture.has_alpha or picture.art or not bands:
+        return {}
+    wide, count = LEAST_CUT, len(picture.outline)
+    first, last = picture.outline[0], picture.outline[-1]
+    ends: dict[Edge, float] = {
+        "left": sum(band[0] < END for band in bands) / count,
+        "right": sum(band[1] > 1 - END for band in bands) / count,
+        "top": first[1] - first[0],
+        "bottom": last[1] - last[0],
+    }
+    if holds.flipped:
+        ends["left"], ends["right"] = ends["right"], ends["left"]
+    seen = box.clipped(placed(picture, holds, box))
+    return {edge: seen[EDGES.index(edge)] for edge, share in ends.items() if share >= wide}
+
+
+def _lies_along(other: Rect, edge: Edge, at: float, box: Rect) -> bool:
+    """Whether an edge of another block runs along there, or that block lies over it."""
+    axis = "across" if edge in ("left", "right") else "down"
+    low, high = other.along(axis)
+    ends, mine = (
+        other.along("down" if axis == "across" else "across"),
+        box.along("down" if axis == "across" else "across"),
+    )
+    meets = min(ends[1], mine[1]) - max(ends[0], mine[0]) > 0
+    return (
+        meets
+        and low - NEAR_CUT <= at <= high + NEAR_CUT
+        and not (low < box.along(axis)[0] and high > box.along(axis)[1])
+    )
+
+
+def _off_the_page(block: Block, edge: Edge) -> Fix | None:
+    """That edge run out to the bleed; a picture that is fitted into its block would not follow it."""
+    if not isinstance(block.place, Held) or not isinstance(block.holds, HoldsPicture) or block.holds.scale == "fit":
+        return None
+    change = partial(set_stop, block=block.id, edge=edge, stop=Stop(kind="bleed"))
+    return Fix("Let it run off the page", change)
 
 
 # What shows only in print ---------------------------------------------------------------------------

@@ -39,6 +39,7 @@ from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
 from half_fold.core.spread.masters import set_furniture
+from half_fold.core.spread.over_pictures import WAYS, set_over
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
 from half_fold.core.typesetting.role_properties import ROLE
@@ -169,6 +170,8 @@ def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
         yield Setting(f"page.{number}.runs", "Runs here", page.runs, take)
         take = partial(_set_standing, publication, number)
         yield Setting(f"page.{number}.standing", "The same in every number", typed_of(page.standing), take, "", YES_NO)
+        take, now = partial(set_over, publication, number), publication.pages[number - 1].furniture
+        yield Setting(f"page.{number}.furniture", "Furniture", now, take, "", WAYS)
         take = partial(set_frame, publication, number)
         yield Setting(f"page.{number}.frame", "Frame inside the trim", said_frame(publication, number), take)
 

@@ -17,6 +17,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
 from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
+from half_fold.core.pictures.tones import tones_of
 from half_fold.core.pictures.vector_names import is_vector
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
@@ -174,8 +175,9 @@ def read_record(path: Path) -> tuple[Picture, Image.Image]:
     cut_out = has_alpha(image)
     outline = outline_of(image) if cut_out else ()
     record = Picture(
-        id="", file=path.name, width=width, height=height, digest=digest_of(path), has_alpha=cut_out, outline=outline
-    )
+        id="", file=path.name, width=width, height=height, digest=digest_of(path), has_alpha=cut_out, outline=outline,
+        tones="" if cut_out else tones_of(image),
+    )  # fmt: skip
     return record, image
 
 

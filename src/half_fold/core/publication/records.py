@@ -410,7 +410,7 @@ class Picture(Record, frozen=True, kw_only=True):
     ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width. ``inks``
     is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
     ``converted``. Vector ``art`` is printed as outlines, back to front, whatever its size;
-    ``left_out`` is what of its file was not understood.
+    ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each.
     """
 
     id: str
@@ -423,6 +423,7 @@ class Picture(Record, frozen=True, kw_only=True):
     outline: tuple[tuple[float, float], ...] = ()
     art: tuple[Art, ...] = ()
     left_out: str = ""
+    tones: str = ""
 
 
 class Treatment(Record, frozen=True, kw_only=True):
@@ -658,8 +659,9 @@ class Page(Record, frozen=True, kw_only=True):
 
     A block that crosses the fold belongs to the page it starts on. Spreads are pairs of pages in order. ``state``
     is what was said of it; ``advert`` is how much of it is sold. A page whose ``master`` is "" has none; ``grid`` is
-    its own instead of the master's, and furniture whose id is in ``without`` does not stand on it. One that is
-    ``standing`` is the same in every number.
+    its own instead of the master's, and furniture whose id is in ``without`` does not stand on it; where a picture
+    covers it all, ``furniture`` is left off, unless it is set ``over``. One that is ``standing`` is the same in every
+    number.
     """
 
     id: str
@@ -668,6 +670,7 @@ class Page(Record, frozen=True, kw_only=True):
     runs: str = ""
     grid: Grid | None = None
     without: tuple[str, ...] = ()
+    furniture: Literal["", "over", "off"] = ""
     state: Literal["", "copy in", "proofed", "passed"] = ""
     advert: Literal["", "spread", "page", "half", "third", "quarter"] = ""
     standing: bool = False

@@ -1,12 +1,12 @@
 """Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
 
+from collections.abc import Iterable
 from itertools import groupby
 from typing import assert_never
 
 from half_fold.core.drawing.marks import DisplayList, Group, Mark, Picture
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
-from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed, turned_in
 from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.plan.sections import folio_of
@@ -26,9 +26,10 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.forms import is_plain, outline_in
-from half_fold.core.spread.frames import block_box, blocks_on, frame_for, own_turn, spread_area, things_on
+from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.looks import dressed, look_named
+from half_fold.core.spread.over_pictures import cover_of, over
 from half_fold.core.spread.panels import edge_marks, panel_marks, rule_marks
 from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
@@ -88,14 +89,22 @@ class Setter:
         for number, thing in things_on(publication, spread):
             marks += self.thing_marks(publication, number, thing)
         for number in spread.numbers:
-            master = master_of(publication, publication.pages[number - 1])
-            frame = frame_for(publication, master, on_right(publication, number))
-            if publication.pages[number - 1].blocks:
-                covered = _covers(publication, spread, frame.trim)
-                placed = [] if covered else self.furniture.pieces(publication, master, frame, number)
-                marks += [mark for piece in placed for mark in piece.marks]
+            marks += self._furniture_marks(publication, spread, number)
         area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
         return DisplayList(area, tuple(marks))
+
+    def _furniture_marks(self, publication: Publication, spread: Spread, number: int) -> Iterable[Mark]:
+        """The furniture of a page with something on it; a picture all over it leaves it off, unless it is set over."""
+        page = publication.pages[number - 1]
+        if not page.blocks or page.furniture == "off":
+            return ()
+        master = master_of(publication, page)
+        frame = frame_for(publication, master, on_right(publication, number))
+        cover = cover_of(publication, spread, frame.trim)
+        if cover is not None and page.furniture != "over":
+            return ()
+        pieces = self.furniture.pieces(publication, master, frame, number)
+        return [mark for piece in pieces for mark in piece.marks] if cover is None else over(cover, pieces)
 
     def thing_marks(self, publication: Publication, number: int, thing: Thing) -> list[Mark]:
         """The marks of a block or a group on page ``number``: as one where they mix with what lies behind."""
@@ -159,23 +168,3 @@ class Setter:
             for (key, follows, _), marks in zip(alike, marks_of, strict=True):
                 made[key] = self._kept_chunks.keep(key, follows, marks)
         return [mark for key in keys for mark in made[key] or ()]
-
-
-def _covers(publication: Publication, spread: Spread, trim: Rect) -> bool:
-    """True where one picture is seen all over the page: furniture would only disturb it."""
-    for number, _page, block in blocks_on(publication, spread):
-        if isinstance(block.holds, HoldsPicture):
-            picture, box = picture_of(publication, block.holds.picture), block_box(publication, number, block)
-            box = box.clipped(placed(picture, block.holds, box))
-            if (
-                not picture.has_alpha
-                and is_plain(block.holds.form)
-                and (
-                    box.left <= trim.left + 0.1
-                    and box.right >= trim.right - 0.1
-                    and box.top <= 0
-                    and box.bottom >= trim.bottom
-                )
-            ):
-                return True
-    return False

@@ -25,8 +25,9 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, story_of, usual_ink
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.frames import blocks_on
+from half_fold.core.spread.frames import blocks_on, page_frame_of
 from half_fold.core.spread.hits import block_at
+from half_fold.core.spread.over_pictures import WAYS, cover_of, set_over
 from half_fold.core.spread.reaching import set_measure
 from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
@@ -303,6 +304,25 @@ class SpreadsStation(Station):
             lambda text: self.session.edit(lambda p: set_frame(p, number, text), f"frame of page {number}"),
         )
 
+    def _furniture_row(self, number: int) -> Row:
+        """Whether furniture stands on a page that a picture covers."""
+        now = self.session.publication.pages[number - 1].furniture
+        return Row(
+            f"Furniture of page {number}",
+            dict(WAYS)[now],
+            "a picture all over the page hides it, unless it is set over",
+            "",
+            now,
+            lambda way: self.session.edit(lambda p: set_over(p, number, way), f"furniture of page {number}"),
+            WAYS,
+        )
+
+    def _asks_for_furniture(self, number: int) -> bool:
+        publication = self.session.publication
+        trim = page_frame_of(publication, number).trim
+        said = publication.pages[number - 1].furniture
+        return bool(said) or cover_of(publication, self.session.spread, trim) is not None
+
     def _spread_sections(self) -> list[Section]:
         publication, spread = self.session.publication, self.session.spread
         on = list(blocks_on(publication, spread))
@@ -312,6 +332,7 @@ class SpreadsStation(Station):
         first: list[Row | Card] = [Row("Master", masters), Row("Blocks", str(len(on)))]
         first += [Row("Runs here", words) for words in dict.fromkeys(runs)]
         first += [self._frame_row(number) for number in spread.numbers]
+        first += [self._furniture_row(number) for number in spread.numbers if self._asks_for_furniture(number)]
         if on:
             scheme = scheme_of(self.session.marks().marks)
             first.append(Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart"))
