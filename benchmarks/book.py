@@ -27,7 +27,7 @@ def run() -> None:
         while session.bringing.busy:
             QTest.qWait(20)
         station = window.station
-        station.open_drawer("story drawer")  # type: ignore[attr-defined]
+        station.open_drawer("stories")  # type: ignore[attr-defined]
         desk_text, bench = station.drawer.stories.text, station.bench  # type: ignore[attr-defined]
         flow = session.setter.threads.flow(session.publication, session.story or "")
         session.go_to(flow.columns[len(flow.columns) // 2].page)

@@ -48,7 +48,7 @@ def run() -> None:
         window.open_station(4)
         session.go_to(7)
         station = window.station
-        station.open_drawer("story drawer")  # type: ignore[attr-defined]
+        station.open_drawer("stories")  # type: ignore[attr-defined]
         text = station.drawer.stories.text  # type: ignore[attr-defined]
         window.thumbnails.follows.clear()
         window.thumbnails.refresh()

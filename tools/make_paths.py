@@ -11,6 +11,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block
 from half_fold.core.publication.surgery import with_page
+from half_fold.core.spread.claiming import HOW
 from half_fold.core.spread.properties import BLOCK, GROUP
 from half_fold.core.spread.samples import SAMPLES, kinds_of, sample
 
@@ -57,6 +58,7 @@ def page() -> str:
                 path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
         if path.startswith("page.N.") or ("furniture" not in path and not path.startswith(("page.", "block."))):
             rows.setdefault(path, each.label)
+    rows["page.N.claim"] = f"Lays a block: {HOW}"
     rows["picture.FILE.inks"] = "Prints"
     body = "".join(f"| `{path}` | {label} |\n" for path, label in rows.items())
     placed = with_page(job, replace(job.pages[0], things=(sample("panel"),)))

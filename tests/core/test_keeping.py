@@ -121,3 +121,11 @@ def test_a_size_that_is_typed_counts_as_an_edit_of_its_group() -> None:
     after = settled(job, set_measure(job, "b1", "width", "60mm"))
     middles = [(box[0] + box[2]) / 2 for box in _boxes(after)]
     assert middles == pytest.approx([middles[0]] * 3)
+
+
+@pytest.mark.parametrize("count", [1, 2])
+@pytest.mark.parametrize("keeps", ["even across", "even down", "centred"])
+def test_a_group_of_few_keeps_what_it_can(keeps: str, count: int) -> None:
+    """A member may be taken away until one is left."""
+    boxes = list(_boxes(_job(keeps, THREE[:count])))
+    assert boxes[0][:2] == pytest.approx((20, 20))

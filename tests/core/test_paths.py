@@ -38,8 +38,9 @@ from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import block_box, hull_of
 from half_fold.core.spread.grouping import deleted, restack
 from half_fold.core.spread.hits import block_at
-from half_fold.core.spread.properties import BLOCK
+from half_fold.core.spread.properties import BLOCK, block_properties
 from half_fold.core.spread.reaching import reach
+from half_fold.core.spread.samples import SAMPLES, sample
 from half_fold.core.spread.wraps import obstacles
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import read
@@ -219,6 +220,13 @@ def test_a_locked_block_keeps_what_it_is_until_it_is_unlocked() -> None:
             edit(job, "panel")
     free = set_path(job, "block.panel.locked", "no")
     assert set_path(free, "block.panel.opacity", "50") is not free
+
+
+@pytest.mark.parametrize("kind", list(SAMPLES))
+@pytest.mark.parametrize("wraps", [False, True])
+def test_no_two_properties_of_a_block_are_called_alike(kind: str, wraps: bool) -> None:
+    labels = [of.label for of in block_properties(sample(kind, wraps=wraps))]
+    assert len(set(labels)) == len(labels)
 
 
 def test_properties_have_their_own_keys_and_words() -> None:

@@ -265,7 +265,7 @@ def test_text_runs_round_a_block_when_it_is_told_to(window: Window) -> None:
     wrapped = window.session.marks()
     assert wrapped is not before
     type_into(window.working.row("Kept off by"), "6mm")
-    choose_from(window.working.row("Runs"), "both sides")
+    choose_from(window.working.row("Text runs"), "both sides")
     found = page_of_block(window.session.publication, block.id)[2].wrap
     assert found == Wrap(shape="outline", side="both", offset=length("6mm"))
     now = window.session.publication

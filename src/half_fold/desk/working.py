@@ -111,6 +111,11 @@ class Working(QScrollArea):
         return next(view for view in self._rows if view.row.name == name)
 
     @property
+    def rows(self) -> list[WorkedRow]:
+        """The rows that are shown."""
+        return self._rows
+
+    @property
     def cards(self) -> list[CardView]:
         """The cards that are shown."""
         return self._cards

@@ -1,5 +1,6 @@
 """Every path of a job: what it is called, what it is now, and how it is set. The only reader of what is typed."""
 
+import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
@@ -35,6 +36,7 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
 )
 from half_fold.core.spread.borders import said_frame, set_frame
+from half_fold.core.spread.claiming import laid
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
@@ -53,6 +55,8 @@ YES_NO = ((YES, YES), (NO, NO))
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
 
+
+CLAIM = re.compile(r"page\.(\d+)\.claim")  # which is done, and has no value to be read
 
 # What a path begins with, by which only a part of all settings need be made.
 HEADS = frozenset(
@@ -331,10 +335,20 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     """The job with what was typed at a path. Problem where there is no such path, or it cannot be."""
     if path in KEYS or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
+    if (claim := CLAIM.fullmatch(path)) is not None:
+        return settled(publication, laid(publication, page_number(publication, claim[1]), typed))
     if NEW.fullmatch(path) and not any(each.path == path for each in ink_settings(publication)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else settled(publication, setting.take(typed))
+
+
+def page_number(publication: Publication, typed: str) -> int:
+    """A page that there is. Problem where there is none of that number."""
+    number = int(typed)
+    if not 1 <= number <= len(publication.pages):
+        raise Problem(f"There is no page {typed}; this job has {len(publication.pages)}.")
+    return number
 
 
 def set_paths(publication: Publication, given: list[str]) -> Publication:

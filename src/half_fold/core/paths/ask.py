@@ -29,8 +29,8 @@ class Wish:
     """Something that can be asked for.
 
     ``label`` and ``where`` say what and of what; ``words`` are all it may be known by, ``places`` those of where it
-    is, in small letters. A ``path`` is set; what has none is done or gone to, by its ``key``. ``not_here`` says where
-    it could be done, where it cannot be now.
+    is, in small letters. A ``path`` is set; one that ``takes_words`` has any for its value. What has none is done or
+    gone to, by its ``key``. ``not_here`` says where it could be done, where it cannot be now.
     """
 
     label: str
@@ -41,6 +41,7 @@ class Wish:
     value: str = ""
     unit: str = ""
     choices: Choices = ()
+    takes_words: bool = False
     key: str = ""
     not_here: str = ""
     rank: float = 0.0
@@ -101,7 +102,7 @@ def _wish_of(setting: Setting, where: str, rank: float) -> Wish:
     """The wish for a setting; an ink's own name is among its words."""
     last = setting.path.split(".")[1:]
     made = wish(setting.label, where, (*setting.also, *last), path=setting.path, value=setting.value,
-                unit=setting.unit, choices=setting.choices)  # fmt: skip
+                unit=setting.unit, choices=setting.choices, takes_words=setting.takes_words)  # fmt: skip
     return replace(made, rank=rank)
 
 
@@ -118,11 +119,14 @@ def _elsewhere(publication: Publication, chosen: Sequence[str]) -> Iterator[Wish
 
 def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Answer]:
     """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have."""
-    words = [word for word in _WORD.findall(said.lower()) if word not in SMALL_WORDS]
+    spoken = _WORD.findall(said)
+    at = [index for index, word in enumerate(spoken) if word.lower() not in SMALL_WORDS]
+    words = [spoken[index].lower() for index in at]
     if not words:
         return [Answer(each) for each in known if each.label in recent][:most]
     tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
-    found = [answer for each in known if (answer := _answer(each, words, tables)) is not None]
+    ends = [" ".join(spoken[index:]) for index in at]
+    found = [answer for each in known if (answer := _answer(each, words, tables, ends)) is not None]
     found.sort(key=lambda answer: -(answer.score + (0.5 if answer.wish.label in recent else 0.0)))
     return _apart(found)[:most]
 
@@ -137,14 +141,22 @@ def _apart(found: list[Answer]) -> list[Answer]:
     return list(seen.values())
 
 
-def _answer(known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]]) -> Answer | None:
-    """How well a wish was meant by some words; None where one of them has nothing to do with it."""
+def _answer(
+    known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]], ends: Sequence[str]
+) -> Answer | None:
+    """How well a wish was meant by some words; None where one of them has nothing to do with it.
+
+    ``ends`` are what was said from each of them on, for a wish whose value is words itself.
+    """
     own = [_nearest(word, known.words, table) for word, table in zip(words, tables, strict=True)]
     there = [_nearest(word, known.places, table) / 2 for word, table in zip(words, tables, strict=True)]
     rest = [word for word, a, b in zip(words, own, there, strict=True) if not a and not b]
     if not any(own) and not (rest and _may_be_value(known, rest)):
         return None
     typed = _value(known, rest)
+    if rest and not typed and known.takes_words and any(own):
+        begins = next(index for index, (a, b) in enumerate(zip(own, there, strict=True)) if not a and not b)
+        typed, rest = ends[begins], list(words[begins:])
     if rest and not typed:
         return None
     score = sum(map(max, own, there)) / max(1, len(words) - len(rest))
@@ -188,9 +200,8 @@ def _value(known: Wish, rest: Sequence[str]) -> str:
     if not rest or not known.path:
         return ""
     text = " ".join(rest)
-    for value, words in known.choices:
-        if text in (value.lower(), words.lower()) or (len(text) > 2 and words.lower().startswith(text)):
-            return value
+    whole = [value or words for value, words in known.choices if text in (value.lower(), words.lower())]
+    begun = [value or words for value, words in known.choices if len(text) > 2 and words.lower().startswith(text)]
     if known.choices:
-        return ""
+        return next(iter((*whole, *begun)), "")
     return text if _FIGURE.fullmatch(text) else ""

@@ -10,7 +10,8 @@ from half_fold.core.publication.records import Publication
 
 @dataclass(frozen=True)
 class Setting:
-    """A path: what it is called and other words for that, its value as typed, its unit, the choices, what sets it."""
+    """A path: what it is called and other words for that, its value as typed, its unit, the choices, what sets it, and
+    whether any words may be its value."""
 
     path: str
     label: str
@@ -19,6 +20,7 @@ class Setting:
     unit: str = ""
     choices: Choices = ()
     also: tuple[str, ...] = ()
+    takes_words: bool = False
 
 
 def setting_of(
@@ -26,6 +28,5 @@ def setting_of(
 ) -> Setting:
     """A property of a thing, at its key behind the thing's own path."""
     unit = "%" if of.kind == "share" else of.unit
-    return Setting(
-        f"{path}.{of.key}", of.label, of.typed(thing), take, unit, of.choices_in(publication, thing), of.also
-    )
+    choices, words = of.choices_in(publication, thing), of.kind == "text"
+    return Setting(f"{path}.{of.key}", of.label, of.typed(thing), take, unit, choices, of.also, words)

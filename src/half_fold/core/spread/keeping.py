@@ -69,7 +69,9 @@ def _solved(publication: Publication, name: str) -> Publication:
 
 
 def _evened(publication: Publication, names: list[str], axis: Axis) -> Publication:
-    """With equal gaps between the outermost two, which stay."""
+    """With equal gaps between the outermost two, which stay; of two there is one gap alone."""
+    if len(names) < 3:
+        return publication
     spans = {name: reach_of(publication, name)[1].along(axis) for name in names}
     order = sorted(names, key=lambda name: spans[name])
     low, high = spans[order[0]][0], max(end for _, end in spans.values())

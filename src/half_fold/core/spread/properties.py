@@ -310,7 +310,7 @@ BLOCK: tuple[Property[Block], ...] = (
     ),
     Property(
         "wrap.side",
-        "Runs",
+        "Text runs",
         "choice",
         lambda block: block.wrap.side if block.wrap is not None else "larger",
         lambda block, side: replace(block, wrap=replace(block.wrap or Wrap(), side=side)),

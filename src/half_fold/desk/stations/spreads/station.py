@@ -14,17 +14,15 @@ from half_fold.core.publication.records import (
     Holds,
     HoldsDisplay,
     HoldsNothing,
-    HoldsPanel,
     HoldsPicture,
     HoldsRule,
     HoldsStory,
-    Paragraph,
     Publication,
-    Run,
 )
-from half_fold.core.publication.surgery import page_of_block, story_of, usual_ink
+from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
+from half_fold.core.spread.claiming import display_words, next_of_story, panel
 from half_fold.core.spread.frames import blocks_on, page_frame_of
 from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.over_pictures import WAYS, cover_of, set_over
@@ -174,7 +172,7 @@ class SpreadsStation(Station):
             ("P", "Picture", lambda: self._picture_for(start, end, at)),
             ("S", "Story", lambda: self._story_for(start, end, at)),
             ("W", "Words, set large", lambda: self._words_for(start, end)),
-            ("I", "Ink panel", lambda: claim(HoldsPanel(ink=usual_ink(self.session.publication, "straw")))),
+            ("I", "Ink panel", lambda: claim(panel(self.session.publication))),
             ("R", "Rule", lambda: claim(HoldsRule())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
@@ -230,7 +228,7 @@ class SpreadsStation(Station):
     def _thread(self, start: Place, end: Place, story: str) -> None:
         columns, _ = self.bench.cells()
         fields = sum(a < max(start[0], end[0]) and b > min(start[0], end[0]) for a, b in columns)
-        self.claim(start, end, holds_story(self.session.publication, story, fields))
+        self.claim(start, end, next_of_story(self.session.publication, story, fields))
 
     def _new_story_for(self, start: Place, end: Place) -> None:
         story = self.drawer.stories.new_story()
@@ -238,7 +236,7 @@ class SpreadsStation(Station):
         self.drawer.open("stories")
 
     def _words_for(self, start: Place, end: Place) -> None:
-        self.claim(start, end, blank_words("headline", "Words"))
+        self.claim(start, end, display_words("headline", "Words"))
         self.drawer.open("stories")
         self.drawer.stories.text.selectAll()
 
@@ -347,19 +345,3 @@ class SpreadsStation(Station):
 
     def take_focus(self) -> None:
         self.bench.setFocus(Qt.FocusReason.OtherFocusReason)
-
-
-def blank_words(role: str, words: str) -> HoldsDisplay:
-    """Display text to begin with."""
-    return HoldsDisplay(paragraphs=(Paragraph(role=role, runs=(Run(text=words),)),))
-
-
-def holds_story(publication: Publication, story: str, fields: int) -> HoldsStory:
-    """A length of a story's thread, in columns of about two fields each."""
-    turn = sum(
-        1
-        for page in publication.pages
-        for b in page.blocks
-        if isinstance(b.holds, HoldsStory) and b.holds.story == story
-    )
-    return HoldsStory(story=story, columns=max(1, fields // 2), turn=turn)
