@@ -110,6 +110,7 @@ def _asked(window: "Window", timed: Timed) -> list[float]:
     from half_fold.core.plan.order import set_extent
 
     window.session.edit(lambda p: set_extent(p, 400), "400 pages")
+    QTest.qWait(3000)  # the checks that an edit is followed by
     QTest.keyClick(window, Qt.Key.Key_F4)
     QTest.qWait(200)
     line = window.wanted.ask.line  # type: ignore[union-attr]
