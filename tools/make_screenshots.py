@@ -11,6 +11,7 @@ from half_fold.desk.stations.grid.ink_sheet import Chosen
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -22,8 +23,12 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.store.demo import make_demo
+from half_fold.core.store.job import open_job
+from half_fold.core.store.own_kinds import keep_kind
 from half_fold.desk.application import Desk
+from half_fold.desk.paint.proof import write_small
 from half_fold.desk.theme.apply import dress
+from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
@@ -119,6 +124,40 @@ def _ink_views(window: Window) -> None:
     window.session.undo()
 
 
+def _hand_views(window: Window) -> None:
+    """What lies on a spread as slips, several of it chosen; and Ask over it."""
+    window.session.go_to(14)
+    window.open_station(4)
+    station, session = window.station, window.session
+    station.open_drawer("slips")  # type: ignore[attr-defined]
+    blocks = session.publication.pages[14].blocks
+    session.choose([block.id for block in blocks[:2]])
+    session.noted.emit("")
+    _settle(window)
+    window.grab().save(str(OUT / "slips.png"))
+    session.select(blocks[0].id)
+    window.ask_for()
+    assert window.wanted is not None
+    QTest.keyClicks(window.wanted.ask.line, "see-thro")
+    _settle(window)
+    window.grab().save(str(OUT / "ask.png"))
+    QTest.keyClick(window.wanted.ask.line, Qt.Key.Key_Escape)
+    session.select(None)
+
+
+def _way_in(demo: Path) -> None:
+    """The kinds to start from, one of them the user's own."""
+    job = open_job(demo, to_write=False)
+    write_small(job, keep_kind(job.publication, job.folder, "Vale quarterly").picture)
+    way_in = Welcome()
+    way_in.title.setText("Hedge laying")
+    way_in.folder.setText("/home/ellerby/jobs")
+    way_in.show()
+    QTest.qWait(200)
+    way_in.grab().save(str(OUT / "way-in.png"))
+    way_in.close()
+
+
 def _fit(window: Window) -> None:
     """What would make the story on the desk fill its blocks."""
     station = window.station
@@ -131,7 +170,10 @@ def main() -> None:
     application = QApplication(sys.argv[:1])
     dress(application)
     with tempfile.TemporaryDirectory() as folder:
-        window = Desk().open(make_demo(Path(folder)))
+        os.environ["XDG_STATE_HOME"] = os.environ["XDG_DATA_HOME"] = f"{folder}/own"
+        demo = make_demo(Path(folder))
+        _way_in(demo)
+        window = Desk().open(demo)
         window.resize(1280, 800)
         _settle(window)
         for name, station, page in VIEWS:
@@ -157,6 +199,7 @@ def main() -> None:
         _fit(window)
         _settle(window)
         window.grab().save(str(OUT / "stories.png"))
+        _hand_views(window)
         _grid_views(window)
         _order_views(window)
         window.session.keep_version("read at the long table")

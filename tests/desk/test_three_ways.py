@@ -25,7 +25,7 @@ from half_fold.core.store.own_kinds import begin
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, field, ready
+from tests.desk.conftest import LEFT, choose_from, drag, field, ready, type_into
 
 NONE, SHIFT, CONTROL = (
     Qt.KeyboardModifier.NoModifier,
@@ -144,9 +144,8 @@ def _claim(station: SpreadsStation, letter: str) -> None:
 def test_a_call_out_is_made_repeated_and_linked_by_keyboard_alone(desk: Desk, tmp_path: Path) -> None:
     begun = time.monotonic()
     window, station = _station(desk, tmp_path / "callout")
-    _ask(window, "new look")
     session = window.session
-    session.edit(lambda p: set_path(p, "look.lift", "shadow"), "a look")  # what the ink list's own row does
+    _with_shadow(window)
     _claim(station, "i")
     for said in ("shape ellipse", "line round it 1.5pt", "stroke runs dotted", "stroke lies inside", "look lift"):
         _ask(window, said)
@@ -159,24 +158,63 @@ def test_a_call_out_is_made_repeated_and_linked_by_keyboard_alone(desk: Desk, tm
     assert len(session.chosen) == 3
     QTest.keyClick(station.bench, Qt.Key.Key_G)
     group = session.chosen[0]
-    row = window.working.row("On other pages")
-    row.value.setFocus()
-    QTest.keyClick(row.value, Qt.Key.Key_Return)
-    assert row.editor is not None
-    QTest.keyClicks(row.editor, "4, 6, 8, linked")
-    QTest.keyClick(row.editor, Qt.Key.Key_Return)
-    QTest.qWait(10)
+    type_into(window.working.row("On other pages"), "4, 6, 8, linked")
     assert time.monotonic() - begun < 120, "the bar is two minutes of a person's time"
-    now = session.publication
+    _is_the_call_out(window, group, panel.id)
+
+
+def _with_shadow(window: Window) -> None:
+    """A look that is a shadow, named in the ink list."""
+    QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
+    QTest.keyClick(window.station, Qt.Key.Key_I)
+    type_into(window.working.row("A new shadow"), "lift")
+    assert [look.name for look in window.session.publication.looks] == ["lift"]
+    QTest.keyClick(window, Qt.Key.Key_4, CONTROL)
+
+
+def _is_the_call_out(window: Window, group: str, panel: str) -> None:
+    """On four pages, linked; an ellipse with dots inside its rim and a shadow, and words on two arcs."""
+    now = window.session.publication
     found_on = [at for at, page in enumerate(now.pages, 1) if any(isinstance(t, Group) for t in page.things)]
     assert found_on == [2, 4, 6, 8]
     assert len(linked_with(now, group)) == 3
-    holds = block_named(now, panel.id).holds
+    holds = block_named(now, panel).holds
     assert (holds.form.kind, holds.edge.dashes, holds.edge.side) == ("ellipse", "dotted", "inside")  # type: ignore[union-attr]
-    assert block_named(now, panel.id).look == "lift"
+    assert block_named(now, panel).look == "lift"
     lies = [block.holds.lies for block in now.pages[7].blocks if hasattr(block.holds, "lies")]
     assert lies == ["arched up", "arched down"]
     window.close()
+
+
+def test_a_call_out_is_made_repeated_and_linked_by_mouse(desk: Desk, tmp_path: Path) -> None:
+    window, station = _station(desk, tmp_path / "callout")
+    session, bench = window.session, station.bench
+    _with_shadow(window)
+
+    def claim(entry: str) -> None:
+        drag(bench, field(bench, 1, 1), field(bench, 3, 3), SHIFT)
+        menu = station.chooser
+        assert menu is not None
+        chosen = next(each for each in menu.actions() if entry in each.text())
+        QTest.mouseClick(menu, LEFT, pos=menu.actionGeometry(chosen).center())
+        QTest.qWait(10)
+
+    claim("Ink panel")
+    panel = session.chosen[0]
+    choose_from(window.working.row("Shape"), "ellipse")
+    type_into(window.working.row("Stroke"), "1.5pt")
+    choose_from(window.working.row("Stroke runs"), "in dots")
+    choose_from(window.working.row("Stroke lies"), "inside")
+    choose_from(window.working.row("Look"), "lift")
+    for lies in ("on an arc, over", "on an arc, under"):
+        claim("Words, set large")
+        choose_from(window.working.row("Lies"), lies)
+    QTest.keyClick(bench, Qt.Key.Key_Escape)
+    drag(bench, field(bench, 0, 0), field(bench, 5, 5), CONTROL)
+    assert len(session.chosen) == 3
+    QTest.keyClicks(bench, "g")
+    type_into(window.working.row("On other pages"), "4, 6, 8, linked")
+    _is_the_call_out(window, session.publication.pages[1].things[-1].id, panel)
 
 
 # Every property, three ways -------------------------------------------------------------------------

@@ -15,7 +15,7 @@ from half_fold.desk.theme import tokens
 
 PICTURE = QSize(72, 58)
 CELL = QSize(114, 92)
-ROWS = 2
+IN_ROW, MOST_ROWS = 4, 3
 SPINE = 0.09  # how thick a bound copy is drawn, of its height
 
 
@@ -34,12 +34,13 @@ class KindShelf(QListWidget):
         self.setGridSize(CELL)
         self.setWordWrap(True)
         self.setSpacing(0)
-        self.setMinimumHeight(ROWS * CELL.height() + 8)
         for kind in KINDS:
             self._add(kind, kind_words(kind), _drawn(start(kind, "")))
         for own in own_kinds():
             self._add(own.folder.name, own.name, _scaled(QImage(str(own.picture))))
         self.setCurrentRow(0)
+        rows = min(MOST_ROWS, -(-self.count() // IN_ROW))
+        self.setMinimumHeight(rows * CELL.height() + 10)
 
     def kind(self) -> str:
         """The word of the kind that is chosen."""

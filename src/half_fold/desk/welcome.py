@@ -25,7 +25,7 @@ class Welcome(QWidget):
         super().__init__()
         self.setObjectName("welcome")
         self.setWindowTitle("Half Fold")
-        self.resize(720, 660)
+        self.resize(720, 700)
         column = QVBoxLayout(self)
         column.setContentsMargins(56, 40, 56, 40)
         column.setSpacing(8)
@@ -46,7 +46,7 @@ class Welcome(QWidget):
             line = QHBoxLayout()
             words = label(name)
             words.setFixedWidth(80)
-            line.addWidget(words)
+            line.addWidget(words, 0, Qt.AlignmentFlag.AlignTop if widgets[0] is self.kinds else Qt.AlignmentFlag(0))
             for widget in widgets:
                 line.addWidget(widget, 1 if widget is not browse else 0)
             column.addLayout(line)

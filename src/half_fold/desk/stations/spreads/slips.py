@@ -30,10 +30,11 @@ from half_fold.desk.workpiece import Workpiece
 if TYPE_CHECKING:
     from half_fold.desk.stations.spreads.several import Several
 
-WIDE, HIGH = 118.0, 120.0
-STEP = 96.0  # from slip to slip: each lies a little under the one in front of it
+WIDE, HIGH = 130.0, 120.0
+STEP = 114.0  # from slip to slip: each lies a little under the one in front of it
 MARGIN, DROP = 14.0, 5.0
-PICTURE = QRectF(8, 8, WIDE - 16, 66)
+LEFT = WIDE - STEP + 5  # from where what is on a slip can be seen
+PICTURE = QRectF(LEFT, 8, WIDE - LEFT - 7, 66)
 DRAG_FROM = 6
 
 
@@ -129,11 +130,11 @@ class Slips(QAbstractScrollArea):
         painter.setOpacity(1.0)
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.QUIET if hidden else tokens.INK))
-        words = QRectF(area.left() + 8, spot.bottom() + 3, WIDE - 16, 28)
+        words = QRectF(area.left() + LEFT, spot.bottom() + 3, PICTURE.width(), 28)
         painter.drawText(words, Qt.TextFlag.TextWordWrap.value, called(self.session.publication, thing))
         states = [word for word, on in (("locked", thing.locked), ("hidden", hidden)) if on]
         painter.setPen(tokens.colour(tokens.OCHRE_TEXT if states else tokens.QUIET))
-        state = QRectF(area.left() + 8, area.bottom() - 15, WIDE - 16, 13)
+        state = QRectF(area.left() + LEFT, area.bottom() - 15, PICTURE.width(), 13)
         painter.fillRect(state.adjusted(0, -1, 0, 0), tokens.colour(tokens.CARD))
         painter.drawText(state, Qt.AlignmentFlag.AlignVCenter, ", ".join(states) or f"page {number}")
 
