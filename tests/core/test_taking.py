@@ -4,12 +4,14 @@ import pytest
 from msgspec.structs import fields, replace
 
 from half_fold.core.cover.sides import SHARED, edit_side, side_of
+from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     Fade,
     FadeStop,
+    Furniture,
     Group,
     HoldsDisplay,
     HoldsNothing,
@@ -29,7 +31,7 @@ from half_fold.core.publication.validity import require_valid, require_whole
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.grouping import group
 from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.taking import laid, swapped_holds, taken
+from half_fold.core.spread.taking import doubled_pages, laid, laid_pages, swapped_holds, taken, taken_pages
 from half_fold.core.typesetting.sheet import add_role
 from tests.blocks import block_over
 
@@ -120,3 +122,46 @@ def test_what_an_edit_of_a_cover_side_changes_of_the_job_is_not_lost() -> None:
     assert [each.name for each in (*made.fades, *made.looks)] == ["dawn", "lifted"]
     assert len(side_of(made, "outside").pages[2].blocks) == len(side_of(other, "outside").pages[2].blocks) + 2
     assert all(isinstance(role, Role) for role in made.roles)
+
+
+# Whole pages ----------------------------------------------------------------------------------------
+
+
+def test_pages_are_doubled_right_after_the_last_with_ids_of_their_own() -> None:
+    job = _job()
+    made, numbers = doubled_pages(job, [3, 2])
+    assert numbers == (4, 5) and len(made.pages) == len(job.pages) + 2
+    assert [page.id for page in made.pages[:3]] == [page.id for page in job.pages[:3]]
+    assert [type(block.holds) for block in made.pages[4].blocks] == [type(block.holds) for block in job.pages[2].blocks]
+    assert len(set(thing_ids(made))) == len(thing_ids(made))
+    assert len({page.id for page in made.pages}) == len(made.pages)
+    require_valid(made, "doubled")
+    before = [block_box(job, 3, block) for block in job.pages[2].blocks]
+    assert [block_box(made, 5, block) for block in made.pages[4].blocks] == before, "page 5 is a right page too"
+
+
+def test_pages_come_to_another_job_with_their_masters_and_all_they_name() -> None:
+    job = _job()
+    own = replace(job.masters[0], name="wide", furniture=(*job.masters[0].furniture, Furniture(
+        id="f9", kind="picture", picture="p9", width=length("20mm"))))  # fmt: skip
+    job = replace(job, masters=(*job.masters, own), pages=tuple(
+        replace(page, master="wide", runs="Tale") if n == 3 else page for n, page in enumerate(job.pages, 1)
+    ))  # fmt: skip
+    other = start("book", "Other")
+    made, numbers, words = laid_pages(other, 4, taken_pages(job, [3]))
+    page = made.pages[4]
+    assert numbers == (5,) and (page.master, page.runs) == ("wide", "Tale")
+    assert {"pear skin"} <= {ink.name for ink in made.inks} and [look.name for look in made.looks] == ["lifted"]
+    assert [piece.kind for piece in made.masters[-1].furniture] == [p.kind for p in job.masters[0].furniture]
+    assert "pear.jpg" in words and "“Tale”" in words, "neither picture nor story is in that job"
+    require_valid(made, "laid")
+    again, _, _ = laid_pages(made, 0, taken_pages(job, [3]))
+    assert len(again.masters) == len(made.masters), "a master of that name is there already"
+
+
+def test_things_are_no_pages_and_pages_are_no_things() -> None:
+    job = _job()
+    with pytest.raises(Problem, match="running order"):
+        laid(job, 3, taken_pages(job, [3]))
+    with pytest.raises(Problem, match="Spreads"):
+        laid_pages(job, 0, taken(job, ("w",)))

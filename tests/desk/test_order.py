@@ -6,9 +6,13 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.plan.order import set_extent
+from half_fold.core.store.own_kinds import begin
+from half_fold.desk.application import Desk
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
 
 
 def _order(window: Window) -> OrderStation:
@@ -170,3 +174,28 @@ def test_the_order_goes_out_as_a_table_and_comes_in_again(window: Window, tmp_pa
     type_into_dialog(str(tmp_path / "wall.pdf"))
     QTest.mouseClick(window.working.cards[-1].buttons[2], LEFT)
     assert (tmp_path / "wall.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_pages_are_copied_doubled_and_cut_between_jobs(window: Window, desk: Desk, tmp_path: Path) -> None:
+    window.open_station(2)
+    pages = window.station.pages  # type: ignore[attr-defined]  # of the Order station
+    pages.setFocus()
+    count = len(window.session.publication.pages)
+    pages.choose_all([7])
+    QTest.keyClick(pages, Qt.Key.Key_D, CONTROL)
+    assert len(window.session.publication.pages) == count + 1 and pages.chosen == {8}
+    QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    pages.choose_all([7])
+    QTest.keyClick(window, Qt.Key.Key_C, CONTROL)
+    other = desk.open(begin("magazine", "Other", tmp_path / "other"))
+    ready(other)
+    other.open_station(2)
+    QTest.keyClick(other, Qt.Key.Key_V, CONTROL)
+    laid = other.session.publication
+    assert len(laid.pages) == 97 and len(laid.pages[1].blocks) == len(window.session.publication.pages[6].blocks)
+    assert "Kept free" in other.foot.sentence
+    QTest.keyClick(other, Qt.Key.Key_X, CONTROL)
+    assert len(other.session.publication.pages) == 96
+    QTest.keyClick(other, Qt.Key.Key_Z, CONTROL)
+    QTest.keyClick(other, Qt.Key.Key_Z, CONTROL)
+    assert len(other.session.publication.pages) == 96 and not other.session.publication.pages[1].blocks

@@ -1,5 +1,6 @@
 """What goes to the clipboard from what is chosen: the things themselves, and what other programs can take of one."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QMimeData, QUrl
@@ -9,7 +10,7 @@ from half_fold.core.pictures.bring import ENOUGH
 from half_fold.core.pictures.pyramid import reduced
 from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
-from half_fold.core.spread.taking import KIND, laid, taken
+from half_fold.core.spread.taking import KIND, laid, laid_pages, taken, taken_pages
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
 
@@ -23,6 +24,30 @@ def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
     if workpiece.block is not None:
         _for_others(workpiece.publication, workpiece.block, pictures, mime)
     return mime
+
+
+def copied_pages(publication: Publication, numbers: Sequence[int]) -> QMimeData:
+    """Whole pages, for the running order of this job or of another."""
+    mime = QMimeData()
+    mime.setData(KIND, taken_pages(publication, numbers))
+    return mime
+
+
+def lay_pages(session: Workpiece, mime: QMimeData, at: int) -> tuple[int, ...]:
+    """The pages that were copied before index ``at`` of the order; gives their numbers, none where there were none."""
+    if not mime.hasFormat(KIND):
+        return ()
+    made: tuple[int, ...] = ()
+    words = ""
+
+    def make(publication: Publication) -> Publication:
+        nonlocal made, words
+        publication, made, words = laid_pages(publication, at, mime.data(KIND).data())
+        return publication
+
+    if session.edit(make, "pasted pages") and words:
+        session.said.emit(words)
+    return made
 
 
 def _for_others(publication: Publication, block: str, pictures: Path, mime: QMimeData) -> None:

@@ -28,7 +28,6 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.grouping import deleted
 from half_fold.core.store.job import SUFFIX
 from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
@@ -301,23 +300,18 @@ class Window(QMainWindow):
 
     def copy(self) -> None:
         """What is chosen, to the clipboard."""
-        from half_fold.desk.copying import copied
-
-        mime = copied(self.station.session, self.session.job.pictures)
+        mime = self.station.to_copy(self.session.job.pictures)
         clipboard = QApplication.clipboard()
         if mime is None or clipboard is None:
-            self.session.said.emit("Choose something on a spread or on the cover to copy it.")
+            self.session.said.emit("Choose something on a spread or the cover, or pages of the order, to copy it.")
         else:
             clipboard.setMimeData(mime)
             self.session.noted.emit("Copied.")
 
     def cut(self) -> None:
         """What is chosen, to the clipboard and off the page."""
-        worked_on = self.station.session
-        names = worked_on.chosen
         self.copy()
-        if names:
-            worked_on.edit(lambda p: deleted(p, names), "cut")
+        self.station.cut()
 
     def paste(self, mirror: bool = False) -> None:
         """What the clipboard holds: things on the page in view, files and pictures, words as a new story."""
@@ -325,9 +319,7 @@ class Window(QMainWindow):
         mime = clipboard.mimeData() if clipboard is not None else None
         if clipboard is None or mime is None:
             return
-        from half_fold.desk.copying import lay
-
-        if self.station.lays_things and lay(self.station.session, mime, mirror):
+        if self.station.lay(mime, mirror):
             return
         if mime.hasUrls():
             self.take_files(_local_files(mime))

@@ -1,19 +1,25 @@
 """Things taken up to be laid elsewhere, in the same job or in another: with the inks, looks and roles they name."""
 
+from collections.abc import Iterable, Sequence
+
 import msgspec
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.bound_side import mirrored
 from half_fold.core.publication.places import Record
+from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import (
     Block,
     Fade,
+    Furniture,
     HoldsNothing,
     HoldsPicture,
     HoldsStory,
     Ink,
     Look,
+    Master,
+    Page,
     Picture,
     Publication,
     Role,
@@ -21,18 +27,32 @@ from half_fold.core.publication.records import (
     blocks_of,
 )
 from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_by, of_blocks
-from half_fold.core.publication.surgery import block_named, page_of_thing, role_named, with_thing_anywhere, with_things
+from half_fold.core.publication.surgery import (
+    block_named,
+    fresh_ids,
+    master_named,
+    page_of_thing,
+    role_named,
+    with_thing_anywhere,
+    with_things,
+)
 from half_fold.core.publication.things import Things, mapped
 from half_fold.core.spread.grouping import freed, namer, outermost, renewed
 from half_fold.core.store.codec import decode_as, encoded
 
+UNKNOWN = "That cannot be laid here: it is damaged, or from a newer Half Fold."
 KIND = "application/x-half-fold-things"
 
 
 class Taken(Record, frozen=True, kw_only=True):
-    """Things, and all that they name; roles are complete, whatever they were based on. Of stories, their titles."""
+    """Things, or whole pages with their masters, and all that they name. Of stories there are the titles.
 
-    things: Things
+    Roles and masters are complete, whatever they were based on.
+    """
+
+    things: Things = ()
+    pages: tuple[Page, ...] = ()
+    masters: tuple[Master, ...] = ()
     inks: tuple[Ink, ...] = ()
     fades: tuple[Fade, ...] = ()
     looks: tuple[Look, ...] = ()
@@ -47,8 +67,19 @@ def taken(publication: Publication, names: tuple[str, ...]) -> bytes:
     return encoded(_with_what_they_name(publication, things))
 
 
-def _with_what_they_name(publication: Publication, things: Things) -> Taken:
-    every = list(of_blocks("", blocks_of(things)))
+def taken_pages(publication: Publication, numbers: Sequence[int]) -> bytes:
+    """Those pages, with all that lies on them, as JSON."""
+    pages = [publication.pages[number - 1] for number in numbers]
+    named = dict.fromkeys(page.master for page in pages if page.master)
+    masters = tuple(replace(master_named(publication, name), based_on="", takes_grid=False) for name in named)
+    things = tuple(thing for page in pages for thing in page.things)
+    furniture = [reference for master in masters for piece in master.furniture for reference in named_by("", piece)]
+    found = _with_what_they_name(publication, things, furniture)
+    return encoded(replace(found, things=(), pages=tuple(pages), masters=masters))
+
+
+def _with_what_they_name(publication: Publication, things: Things, more: Iterable[Reference] = ()) -> Taken:
+    every = [*of_blocks("", blocks_of(things)), *more]
     roles = [replace(role_named(publication, name), based_on="", own=()) for name in _names(every, ROLE)]
     for role in roles:
         every += named_by("", role)
@@ -83,10 +114,9 @@ def laid(
     Inks, fades, looks and roles come with it where there is none of their name. Gives the ids of what was laid, and
     what could not come with it, in words. Problem where the content is nothing of the kind.
     """
-    try:
-        found: Taken = decode_as(Taken, content)
-    except (msgspec.DecodeError, ValueError, RecursionError) as error:
-        raise Problem("That cannot be laid here: it is damaged, or from a newer Half Fold.") from error
+    found = _read(content)
+    if found.pages:
+        raise Problem("Those are pages; paste them into the running order, at the Order station.")
     lacking: list[str] = []
     at_home = _Home(publication, found, lacking)
     things = mapped(found.things, at_home.block)
@@ -95,8 +125,67 @@ def laid(
     page = publication.pages[number - 1]
     publication = _with_names(publication, found)
     publication = with_things(publication, page.id, lambda there: (*there, *made))
-    words = f"Kept free, since this job has not got it: {', '.join(dict.fromkeys(lacking))}." if lacking else ""
-    return publication, tuple(thing.id for thing in made), words
+    return publication, tuple(thing.id for thing in made), _said(lacking)
+
+
+def _read(content: bytes) -> Taken:
+    try:
+        found: Taken = decode_as(Taken, content)
+    except (msgspec.DecodeError, ValueError, RecursionError) as error:
+        raise Problem(UNKNOWN) from error
+    if not found.things and not found.pages:
+        raise Problem(UNKNOWN)
+    return found
+
+
+def _said(lacking: list[str]) -> str:
+    return f"Kept free, since this job has not got it: {', '.join(dict.fromkeys(lacking))}." if lacking else ""
+
+
+def laid_pages(publication: Publication, at: int, content: bytes) -> tuple[Publication, tuple[int, ...], str]:
+    """The pages that were taken, before index ``at`` of the order; gives their numbers, and what could not come.
+
+    Masters come with them where there is none of their name. Problem where the content is no pages, or there would be
+    too many.
+    """
+    found = _read(content)
+    if not found.pages:
+        raise Problem("Those are things of a spread; paste them on one, at the Spreads station.")
+    if len(publication.pages) + len(found.pages) > MOST_PAGES:
+        raise Problem(f"A job has at most {MOST_PAGES} pages; paste fewer.")
+    lacking: list[str] = []
+    at_home = _Home(publication, found, lacking)
+    new = namer(publication)
+    names = fresh_ids("p", [page.id for page in (*publication.pages, *publication.unplaced)])
+    pages = tuple(
+        replace(
+            page,
+            id=next(names),
+            things=tuple(freed(renewed(thing, new)) for thing in mapped(page.things, at_home.block)),
+            state="",
+        )
+        for page in found.pages
+    )
+    publication = _with_masters(_with_names(publication, found), found, at_home)
+    every = (*publication.pages[:at], *pages, *publication.pages[at:])
+    return replace(publication, pages=every), tuple(range(at + 1, at + 1 + len(pages))), _said(lacking)
+
+
+def doubled_pages(publication: Publication, numbers: Sequence[int]) -> tuple[Publication, tuple[int, ...]]:
+    """A copy of those pages right after the last of them; gives the numbers of the copies."""
+    publication, made, _ = laid_pages(publication, max(numbers), taken_pages(publication, sorted(numbers)))
+    return publication, made
+
+
+def _with_masters(publication: Publication, found: Taken, at_home: "_Home") -> Publication:
+    """The job with the masters that came, where it has none of that name; furniture whose picture is not here goes."""
+    known = {master.name for master in publication.masters}
+    came = tuple(
+        replace(master, furniture=tuple(filter(None, map(at_home.piece, master.furniture))))
+        for master in found.masters
+        if master.name not in known
+    )
+    return replace(publication, masters=(*publication.masters, *came))
 
 
 class _Home:
@@ -112,6 +201,15 @@ class _Home:
             if (story.id, story.title) == (name, title)
         }  # fmt: skip
         self.titles = dict(found.stories)
+
+    def piece(self, piece: Furniture) -> Furniture | None:
+        """A piece of furniture with its picture by the name that has here; None where that is not here."""
+        if not piece.picture:
+            return piece
+        known = self.pictures.get(piece.picture)
+        if known is None:
+            self.lacking.append(self.files.get(piece.picture, piece.picture))
+        return None if known is None else replace(piece, picture=known)
 
     def block(self, block: Block) -> Block:
         """A block with its picture or its story by the name that has here; kept free where that is not here."""

@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtCore import QMimeData, QPoint, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from half_fold.core.spread.grouping import deleted
 from half_fold.core.spread.placing import add_story
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.asking import ask_for_pictures, ask_for_text
@@ -91,6 +92,24 @@ class Station(QWidget):
     def place_for(self, _at: QPoint | None) -> Then | None:
         """What is done with the first picture of those dropped there, once it is in the job."""
         return None
+
+    def to_copy(self, pictures: Path) -> QMimeData | None:
+        """What is chosen, for the clipboard; ``pictures`` is the job's folder of them. None where nothing is."""
+        from half_fold.desk.copying import copied
+
+        return copied(self.session, pictures)
+
+    def cut(self) -> None:
+        """What is chosen, taken off; it has been copied."""
+        names = self.session.chosen
+        if names:
+            self.session.edit(lambda p: deleted(p, names), "cut")
+
+    def lay(self, mime: QMimeData, mirror: bool) -> bool:
+        """Lay what was copied where the user is; whether there was anything of the kind."""
+        from half_fold.desk.copying import lay
+
+        return self.lays_things and lay(self.session, mime, mirror)
 
     def take_words(self, words: str) -> None:
         """Words pasted outside any text: a new story, which waits in its drawer."""

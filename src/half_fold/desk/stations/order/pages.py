@@ -1,5 +1,7 @@
 """The running order page by page: pages are dragged, added and removed here."""
 
+from collections.abc import Iterable
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
@@ -7,7 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from half_fold.core.plan.order import add_pages, move_pages, remove_pages
 from half_fold.core.plan.sections import bands, state_of
 from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
-from half_fold.core.publication.records import Page, Section
+from half_fold.core.publication.records import Page, Publication, Section
+from half_fold.core.spread.taking import doubled_pages
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
@@ -108,6 +111,33 @@ class PagesView(QWidget):
             self.moved.emit()
             self.update()
 
+    def remove(self) -> None:
+        """The chosen pages out of the order; what lay on them waits."""
+        indices = [n - 1 for n in sorted(self.chosen)]
+        self.session.edit(lambda p: remove_pages(p, indices), "removed pages")
+
+    def _double(self) -> None:
+        """Copies of the chosen pages right after them, chosen."""
+        numbers = sorted(self.chosen)
+        made: tuple[int, ...] = ()
+
+        def make(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = doubled_pages(publication, numbers)
+            return publication
+
+        if self.session.edit(make, "doubled pages"):
+            self.choose_all(made)
+
+    def choose_all(self, numbers: Iterable[int]) -> None:
+        """Have those pages chosen, and the first of them in view; none leaves what is chosen."""
+        chosen = set(numbers)
+        if chosen:
+            self._choose(min(chosen), False)
+            self.chosen = chosen
+            self.moved.emit()
+            self.update()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key, held = event.key(), event.modifiers()
@@ -125,9 +155,10 @@ class PagesView(QWidget):
         elif key == Qt.Key.Key_N:
             at = max(self.chosen)
             self.session.edit(lambda p: add_pages(p, at, 2), "two new pages")
+        elif key == Qt.Key.Key_D and held & Qt.KeyboardModifier.ControlModifier:
+            self._double()
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            indices = [n - 1 for n in sorted(self.chosen)]
-            self.session.edit(lambda p: remove_pages(p, indices), "removed pages")
+            self.remove()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.entered.emit()
         else:

@@ -1,6 +1,9 @@
 """Order: pages, sheets, inserts and dates, one on the bench at a time."""
 
 from collections.abc import Sequence
+from pathlib import Path
+
+from PyQt6.QtCore import QMimeData
 
 from half_fold.core.plan.inserts import drop_insert
 from half_fold.desk.kit.rows import Section
@@ -39,9 +42,35 @@ class OrderStation(ViewedStation):
         assert isinstance(view, OrderView | PagesView)
         view.refresh()
 
+    def to_copy(self, pictures: Path) -> QMimeData | None:
+        if self.view is not self.pages:
+            return super().to_copy(pictures)
+        from half_fold.desk.copying import copied_pages
+
+        return copied_pages(self.session.publication, sorted(self.pages.chosen))
+
+    def cut(self) -> None:
+        if self.view is self.pages:
+            self.pages.remove()
+
+    def lay(self, mime: QMimeData, _mirror: bool) -> bool:
+        from half_fold.core.spread.taking import KIND
+        from half_fold.desk.copying import lay_pages
+
+        if self.view is not self.pages or not mime.hasFormat(KIND):
+            return False
+        self.pages.choose_all(lay_pages(self.session, mime, max(self.pages.chosen)))
+        return True
+
     def keys(self) -> Sequence[tuple[str, str]]:
         if self.view is self.pages:
-            return (("N", "new pages"), ("Delete", "remove"), ("Alt+arrows", "move"), ("P S I D", "views"))
+            return (
+                ("N", "new pages"),
+                ("Delete", "remove"),
+                ("Alt+arrows", "move"),
+                ("Ctrl+D", "double"),
+                ("P S I D", "views"),
+            )
         if self.view is self.sheets:
             return (("← →", "sheets"), ("↑ ↓", "fold"), ("W", "how printed"), ("P S I D", "views"))
         if self.view is self.inserts:
