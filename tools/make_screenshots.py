@@ -16,6 +16,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.plan.inserts import add_insert, change_insert
+from half_fold.core.plan.own_kinds import keep_kind
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
@@ -24,7 +25,6 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.store.demo import make_demo
 from half_fold.core.store.job import open_job
-from half_fold.core.store.own_kinds import keep_kind
 from half_fold.desk.application import Desk
 from half_fold.desk.paint.proof import write_small
 from half_fold.desk.theme.apply import dress

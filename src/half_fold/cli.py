@@ -136,8 +136,8 @@ def _parser(name: str) -> _Parser:
 
 
 def _new(asked: argparse.Namespace) -> int:
+    from half_fold.core.plan.own_kinds import begin
     from half_fold.core.plan.starters import title_from
-    from half_fold.core.store.own_kinds import begin
 
     if asked.after is not None:
         return _next(asked)
@@ -163,7 +163,7 @@ def _next(asked: argparse.Namespace) -> int:
 
 def _keep(asked: argparse.Namespace) -> int:
     """A job as a kind of one's own, with its small picture; or that kind taken away."""
-    from half_fold.core.store.own_kinds import drop_kind, keep_kind
+    from half_fold.core.plan.own_kinds import drop_kind, keep_kind
 
     if asked.drop:
         drop_kind(asked.name)

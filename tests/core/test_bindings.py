@@ -176,7 +176,7 @@ def test_extents_that_can_and_cannot_be_bound(
 
 def test_bindings_without_a_spine_panel_say_so(job: Publication) -> None:
     without = [binding.name for binding in bindings() if not binding.has_spine]
-    assert without == ["single", "saddle", "coil"]
+    assert without == ["single", "saddle", "coil", "sheet", "flat", "alone", "screen"]
     for name in without:
         found = _numbers(set_value(job, "binding", name))
         assert not {"spine.width", "spine.text.clear", "spine.tolerance"} & set(found)

@@ -17,6 +17,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.order import set_extent
+from half_fold.core.plan.own_kinds import begin, drop_kind, keep_kind, own_kinds
 from half_fold.core.plan.spreads import facing, on_right, spread_index, spreads_of
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.press.parts import parts_of
@@ -24,7 +25,6 @@ from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, spread_area
 from half_fold.core.store.job import read
-from half_fold.core.store.own_kinds import begin, drop_kind, keep_kind, own_kinds
 from tests.blocks import block_over
 
 SMALL = ("one-sheet", "one-spread", "cover", "screen-cover")

@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog
 
+from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.starters import KINDS
-from half_fold.core.store.own_kinds import begin
 from half_fold.desk.application import Desk
 from half_fold.desk.docket import facts
 from half_fold.desk.welcome import Welcome

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.plan.order import set_extent
-from half_fold.core.store.own_kinds import begin
+from half_fold.core.plan.own_kinds import begin
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window

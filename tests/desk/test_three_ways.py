@@ -13,6 +13,7 @@ from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import answers, wishes
+from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Picture, Publication, Story
 from half_fold.core.publication.surgery import block_named, with_page
@@ -21,7 +22,6 @@ from half_fold.core.spread.properties import block_properties
 from half_fold.core.spread.samples import SAMPLES, sample
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
-from half_fold.core.store.own_kinds import begin
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window

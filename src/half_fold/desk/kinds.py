@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QListView, QListWidget, QListWidgetItem
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import has_cover
+from half_fold.core.plan.own_kinds import own_kinds
 from half_fold.core.plan.starters import KINDS, kind_words, start
 from half_fold.core.publication.records import Publication
-from half_fold.core.store.own_kinds import own_kinds
 from half_fold.desk.theme import tokens
 
 PICTURE = QSize(72, 58)

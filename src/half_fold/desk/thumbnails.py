@@ -6,11 +6,11 @@ from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from half_fold.core.pictures.pyramid import STEPS
-from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import cover_blocks, every_block
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.developed import key_of_block
 from half_fold.core.spread.frames import blocks_on, spread_area
 from half_fold.desk.faults import tell_fault
 from half_fold.desk.paint.painter import paint
@@ -69,13 +69,13 @@ class _Run(QRunnable):
     def _pictures_on(self, spread: Spread) -> Iterator[str]:
         for _, _, block in blocks_on(self.publication, spread):
             if isinstance(block.holds, HoldsPicture):
-                yield drawn_key(block.holds.picture, block.holds.treatment)
+                yield key_of_block(self.publication, block)
 
 
 def used_keys(publication: Publication) -> set[str]:
     """What tells each picture, as it is treated, that lies on a page or on the cover."""
     every = (*(block for _, _, block in every_block(publication)), *cover_blocks(publication))
-    return {drawn_key(b.holds.picture, b.holds.treatment) for b in every if isinstance(b.holds, HoldsPicture)}
+    return {key_of_block(publication, b) for b in every if isinstance(b.holds, HoldsPicture)}
 
 
 def _same(before: tuple[object, ...], now: tuple[object, ...]) -> bool:

@@ -7,9 +7,9 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.starters import title_from
 from half_fold.core.store.own import file_name
-from half_fold.core.store.own_kinds import begin
 from half_fold.desk.kinds import KindShelf
 from half_fold.desk.kit.plain import label
 from half_fold.desk.memory import last_folder, note_folder, recent_jobs

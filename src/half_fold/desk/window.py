@@ -395,7 +395,7 @@ class Window(QMainWindow):
 
     def keep_as_kind(self) -> None:
         """Ask for a name, and keep this job as a kind to start others from."""
-        from half_fold.core.store.own_kinds import keep_kind
+        from half_fold.core.plan.own_kinds import keep_kind
         from half_fold.desk.paint.proof import write_small
 
         name, taken = QInputDialog.getText(

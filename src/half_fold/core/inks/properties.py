@@ -8,17 +8,12 @@ from msgspec.structs import replace
 
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.length import Length
+from half_fold.core.pictures.treatment_properties import TREATMENT, within
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.ranges import RANGES
-from half_fold.core.publication.records import (
-    Fade,
-    Glow,
-    Ink,
-    Look,
-    Shadow,
-)
+from half_fold.core.publication.records import Fade, Glow, Ink, Look, Shadow, Treatment
 from half_fold.core.publication.validity import RESERVED
 
 _BLACK = "black alone"
@@ -79,6 +74,15 @@ def _outline(look: Look, weight: Length | None) -> Look:
     return replace(look, outline=weight if weight is not None and weight.pt else None)
 
 
+def _of_pictures(of: Property[Treatment]) -> Property[Look]:
+    """A field of how pictures in this look are treated."""
+
+    def write(look: Look, treatment: Treatment | None) -> Look:
+        return replace(look, treatment=treatment)
+
+    return within(of, "treatment.", lambda look: look.treatment, write, lambda _: True)
+
+
 _shadow, _glow = partial(_part, Shadow, "shadow"), partial(_part, Glow, "glow")
 LOOK: tuple[Property[Look], ...] = (
     field_of(
@@ -114,4 +118,5 @@ LOOK: tuple[Property[Look], ...] = (
     _glow("reach", "Glow reaches", "length"),
     _glow("ink", "Glow's ink", "ink", none="bare paper"),
     _glow("opacity", "Glow's opacity", "share"),
+    *map(_of_pictures, TREATMENT),
 )

@@ -68,7 +68,8 @@ def made_image(folder: Path, picture: Picture, part: Part, profile: bytes) -> Ma
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
     small, treatment = _reduced(image, size, part), parts_of(part.picture)[1]
     if treatment is not None:
-        small = treated(to_screen(small), treatment)
+        across = part.across / (part.right - part.left)
+        small = treated(to_screen(small), treatment, longer=max(size) * across, final_ppi=part.ppi)
     made, alpha = to_press(small, profile, picture.inks)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1

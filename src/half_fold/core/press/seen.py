@@ -6,13 +6,18 @@ from typing import NamedTuple
 from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.marks import Picture
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.treat import parts_of
+from half_fold.core.publication.records import Treatment
 
 WORTHWHILE = 1.1  # a picture with less than so many times the pixels that are wanted goes in as it is
 AROUND = 2  # pixels beyond what is seen, so that its edges are as they are in the whole
 
 
 class Part(NamedTuple):
-    """Pixels of a picture from ``left``, ``top`` up to ``right``, ``bottom``, made ``across`` by ``down`` of them."""
+    """Pixels of a picture from ``left``, ``top`` up to ``right``, ``bottom``, made ``across`` by ``down`` of them.
+
+    ``ppi`` is how many go to the printed inch, where it is sharpened for that.
+    """
 
     picture: str
     left: int
@@ -21,6 +26,7 @@ class Part(NamedTuple):
     bottom: int
     across: int
     down: int
+    ppi: float = 0.0
 
     @property
     def key(self) -> str:
@@ -45,6 +51,7 @@ def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_
     wide, high = size
     if not ppi:
         return Part(mark.picture, 0, 0, wide, high, wide, high)
+    is_sharpened = (parts_of(mark.picture)[1] or Treatment()).sharpen > 0
     seen = mark.seen.clipped(clip)
     if mark.affine is not None:
         seen = mark.affine.inverse().around(seen)
@@ -54,8 +61,10 @@ def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_
     top, bottom = _span((seen.top - where.top) * down, (seen.bottom - where.top) * down, high)
     wanted = (right - left) / across * ppi / 72, (bottom - top) / down * ppi / 72
     if (right - left) <= WORTHWHILE * wanted[0] or (bottom - top) <= WORTHWHILE * wanted[1]:
-        return Part(mark.picture, left, top, right, bottom, right - left, bottom - top)
-    return Part(mark.picture, left, top, right, bottom, math.ceil(wanted[0]), math.ceil(wanted[1]))
+        wanted = right - left, bottom - top
+    made = math.ceil(wanted[0]), math.ceil(wanted[1])
+    printed = made[0] * across / (right - left) * 72 if is_sharpened else 0.0
+    return Part(mark.picture, left, top, right, bottom, *made, round(printed, 1))
 
 
 def _span(start: float, end: float, most: int) -> tuple[int, int]:

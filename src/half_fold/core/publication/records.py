@@ -244,11 +244,56 @@ class Glow(Record, frozen=True, kw_only=True):
     opacity: float = 75.0
 
 
+Range = Literal["reds", "oranges", "yellows", "greens", "blues", "purples"]
+
+
+class Hue(Record, frozen=True, kw_only=True):
+    """The hues of a range turned by so many degrees."""
+
+    range: Range
+    by: float
+
+
+class Treatment(Record, frozen=True, kw_only=True):
+    """How a picture is developed; nothing of it is done to its file.
+
+    ``exposure`` is in stops; ``contrast``, ``warmth``, ``tint`` (from green to magenta), ``saturation`` and
+    ``vibrance`` go from -100 to 100; ``black`` and ``white`` are per cent of the way to white. Curves go through
+    places, per cent from and to. A ``grey`` weighs red, green and blue, but for the range that is ``kept``; ``toned``
+    it is printed in inks, from its blacks to its whites. ``faded`` is per cent of the way to paper, ``blur``
+    thousandths of the longer side, ``sharpen`` per cent at the printed size.
+    """
+
+    exposure: float = 0.0
+    contrast: float = 0.0
+    black: float = 0.0
+    white: float = 100.0
+    warmth: float = 0.0
+    tint: float = 0.0
+    saturation: float = 0.0
+    vibrance: float = 0.0
+    hues: tuple[Hue, ...] = ()
+    curve: tuple[tuple[float, float], ...] = ()
+    curve_red: tuple[tuple[float, float], ...] = ()
+    curve_green: tuple[tuple[float, float], ...] = ()
+    curve_blue: tuple[tuple[float, float], ...] = ()
+    grey: bool = False
+    weights: tuple[float, float, float] = (30.0, 59.0, 11.0)
+    kept: Literal["", "reds", "oranges", "yellows", "greens", "blues", "purples"] = ""
+    toned_dark: str = ""
+    toned_middle: str = ""
+    toned_light: str = ""
+    faded: float = 0.0
+    blur: float = 0.0
+    sharpen: float = 0.0
+
+
 class Look(Record, frozen=True, kw_only=True):
     """A treatment that is kept: of words by their role, or of all that a block prints.
 
     ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own. In words all
-    lengths are those at the role's own size, and grow with it. No ``outline_ink`` is black alone.
+    lengths are those at the role's own size, and grow with it. No ``outline_ink`` is black alone. Pictures are treated
+    by its ``treatment`` where they have none of their own.
     """
 
     name: str
@@ -257,6 +302,7 @@ class Look(Record, frozen=True, kw_only=True):
     outline_ink: str = ""
     shadow: Shadow | None = None
     glow: Glow | None = None
+    treatment: Treatment | None = None
 
 
 class Role(Record, frozen=True, kw_only=True):
@@ -424,14 +470,6 @@ class Picture(Record, frozen=True, kw_only=True):
     art: tuple[Art, ...] = ()
     left_out: str = ""
     tones: str = ""
-
-
-class Treatment(Record, frozen=True, kw_only=True):
-    """How a picture is developed: ``exposure`` in stops, ``warmth`` from -100 to 100, ``grey`` without its colours."""
-
-    exposure: float = 0.0
-    warmth: float = 0.0
-    grey: bool = False
 
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]

@@ -30,6 +30,7 @@ NAMES: dict[type, dict[str, str]] = {
     r.FadeStop: {"ink": INK},
     r.Look: {"fill": PAINT, "outline_ink": INK},
     r.Shadow: {"ink": INK},
+    r.Treatment: dict.fromkeys(("toned_dark", "toned_middle", "toned_light"), INK),
     r.Glow: {"ink": INK},
 }
 
@@ -101,7 +102,7 @@ def of_blocks(where: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:
     """What blocks name, ``where`` in words."""
     for block in blocks:
         holds = block.holds
-        parts = (getattr(holds, name, None) for name in ("edge", "ground"))
+        parts = (getattr(holds, name, None) for name in ("edge", "ground", "treatment"))
         edge = getattr(getattr(holds, "ground", None), "edge", None)
         for part in (block, holds, *parts, edge):
             if part is not None:

@@ -8,7 +8,6 @@ from half_fold.core.drawing.marks import DisplayList, Group, Mark, Picture
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.pictures.fit import placed, turned_in
-from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
@@ -25,6 +24,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
+from half_fold.core.spread.developed import key_of_block
 from half_fold.core.spread.forms import is_plain, outline_in
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
@@ -135,7 +135,7 @@ class Setter:
 
                 art = vector_marks(publication, block, picture, where, turn, outline_in(holds.form, box))
                 return [*art, *edge_marks(publication, block.id, holds, box)]
-            shown = Picture(drawn_key(holds.picture, holds.treatment), where, box, block.id, turn, outline)
+            shown = Picture(key_of_block(publication, block), where, box, block.id, turn, outline)
             return [shown, *edge_marks(publication, block.id, holds, box)]
         if isinstance(holds, HoldsPanel):
             return panel_marks(publication, block.id, holds, box)

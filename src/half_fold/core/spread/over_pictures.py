@@ -14,8 +14,9 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed, turned_in
 from half_fold.core.pictures.tones import lightness_in, stands_off
 from half_fold.core.plan.spreads import Spread
-from half_fold.core.publication.records import HoldsPicture, Picture, Publication
+from half_fold.core.publication.records import HoldsPicture, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import picture_of, with_page
+from half_fold.core.spread.developed import treatment_of
 from half_fold.core.spread.forms import is_plain
 from half_fold.core.spread.frames import block_box, blocks_on
 from half_fold.core.spread.furniture import PlacedPiece
@@ -33,6 +34,7 @@ class Cover(NamedTuple):
     holds: HoldsPicture
     lies: Rect
     turn: Affine | None
+    treatment: Treatment | None
 
 
 def cover_of(publication: Publication, spread: Spread, trim: Rect) -> Cover | None:
@@ -45,7 +47,7 @@ def cover_of(publication: Publication, spread: Spread, trim: Rect) -> Cover | No
         picture, box = picture_of(publication, holds.picture), block_box(publication, number, block)
         lies = placed(picture, holds, box)
         if not picture.has_alpha and _reaches_over(box.clipped(lies), trim):
-            found = Cover(block.id, picture, holds, lies, turned_in(holds, box, lies))
+            found = Cover(block.id, picture, holds, lies, turned_in(holds, box, lies), treatment_of(publication, block))
     return found
 
 
@@ -80,7 +82,7 @@ def reading_ink(cover: Cover, box: Rect, own: Tone) -> Tone:
         (box.right - lies.left) / lies.width,
         (box.bottom - lies.top) / lies.height,
     )
-    ground = lightness_in(cover.picture, cover.holds.treatment, *shares)
+    ground = lightness_in(cover.picture, cover.treatment, *shares)
     if ground is None or stands_off(own, *ground) >= ENOUGH:
         return own
     return max((WHITE, BLACK), key=lambda ink: stands_off(ink, *ground))

@@ -7,6 +7,7 @@ from typing import Any, cast
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import BLENDS
+from half_fold.core.pictures.treatment_properties import TREATMENT, within
 from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import (
@@ -54,22 +55,18 @@ def _held(holds: type[Any], key: str, label: str, kind: Kind, field: str = "", *
     return Property(key, label, kind, read, write, **told)
 
 
-def _treated(key: str, label: str, kind: Kind, **more: Any) -> Property[Block]:
+def _treatment(block: Block) -> Treatment | None:
+    return block.holds.treatment if isinstance(block.holds, HoldsPicture) else None
+
+
+def _with_treatment(block: Block, treatment: Treatment | None) -> Block:
+    assert isinstance(block.holds, HoldsPicture)
+    return replace(block, holds=replace(block.holds, treatment=treatment))
+
+
+def _treated(of: Property[Treatment]) -> Property[Block]:
     """A field of how a picture is treated."""
-    name = key.removeprefix("treatment.")
-    least, most = RANGES[Treatment].get(name, (0.0, 0.0))
-
-    def read(block: Block) -> Any:
-        return getattr((block.holds.treatment if isinstance(block.holds, HoldsPicture) else None) or Treatment(), name)
-
-    def write(block: Block, value: Any) -> Block:
-        assert isinstance(block.holds, HoldsPicture)
-        made = replace(block.holds.treatment or Treatment(), **{name: value})
-        return replace(block, holds=replace(block.holds, treatment=None if made == Treatment() else made))
-
-    return Property(
-        key, label, kind, read, write, least, most, applies=lambda block: isinstance(block.holds, HoldsPicture), **more
-    )
+    return within(of, "treatment.", _treatment, _with_treatment, lambda block: isinstance(block.holds, HoldsPicture))
 
 
 def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
@@ -149,17 +146,7 @@ BLOCK: tuple[Property[Block], ...] = (
         "turn", "Picture turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)
     ),
     _picture("flipped", "Flipped", "flag", note="left and right change places", also=("mirror",)),
-    _treated(
-        "treatment.exposure",
-        "Exposure",
-        "number",
-        note="in stops, the half or twice of the light",
-        also=("brighter", "darker"),
-    ),
-    _treated(
-        "treatment.warmth", "Warmth", "number", note="cooler below nothing, to 100 either way", also=("white balance",)
-    ),
-    _treated("treatment.grey", "Without colour", "flag", also=("black and white",)),
+    *map(_treated, TREATMENT),
     _story("columns", "Columns", "count", note="in this block"),
     _story("balanced", "Made even", "flag", note="where the story ends in this block"),
     _words(

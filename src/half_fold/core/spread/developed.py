@@ -1,0 +1,36 @@
+"""How a picture in its block is developed: by its own treatment, or by that of its look, with inks as colours."""
+
+from msgspec.structs import replace
+
+from half_fold.core.inks.tones import ink
+from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.pictures.treat import drawn_key
+from half_fold.core.publication.records import Block, HoldsPicture, Publication, Treatment
+from half_fold.core.spread.looks import look_named
+
+TONED = ("toned_dark", "toned_middle", "toned_light")
+
+
+def treatment_of(publication: Publication, block: Block) -> Treatment | None:
+    """The treatment of a picture block, each ink it is toned in as the colour it has on the screen."""
+    if not isinstance(block.holds, HoldsPicture):
+        return None
+    own = block.holds.treatment
+    if own is None and block.look:
+        look = look_named(publication, block.look)
+        own = look.treatment if look is not None else None
+    if own is None:
+        return None
+    named = {field: name for field in TONED if (name := getattr(own, field))}
+    return replace(own, **{field: _colour(publication, name) for field, name in named.items()}) if named else own
+
+
+def _colour(publication: Publication, name: str) -> str:
+    red, green, blue = ink_on_screen(ink(publication, name))
+    return f"#{red:02x}{green:02x}{blue:02x}"
+
+
+def key_of_block(publication: Publication, block: Block) -> str:
+    """What tells what is drawn of a picture block."""
+    assert isinstance(block.holds, HoldsPicture)
+    return drawn_key(block.holds.picture, treatment_of(publication, block))
