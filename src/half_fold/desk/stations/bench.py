@@ -4,6 +4,7 @@ from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
     QBrush,
     QColor,
+    QImage,
     QKeyEvent,
     QLinearGradient,
     QPainter,
@@ -46,7 +47,7 @@ class Bench(QWidget):
         self.session = session
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
-        self.show_fields, self.show_baselines, self.as_trimmed = True, False, False
+        self.show_fields, self.show_baselines, self.as_trimmed, self.as_it_came = True, False, False, False
         self.show_content = True
         self.pointer: QPointF | None = None
         self._kept: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
@@ -202,7 +203,7 @@ class Bench(QWidget):
     def _content(self) -> QPixmap:
         marks = self.session.marks()
         (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
-        key = (scale, origin.x(), origin.y(), ratio, self.width(), self.height())
+        key = (scale, origin.x(), origin.y(), ratio, self.width(), self.height(), self.as_it_came)
         if self._kept is None or self._kept[1] != key:
             self._kept = (marks, key, self._drawn(marks, scale, origin, self.width(), self.height()))
         elif self._kept[0] is not marks:
@@ -229,7 +230,7 @@ class Bench(QWidget):
         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
         painter.translate(origin)
         painter.scale(scale, scale)
-        paint(painter, within(marks, reach), self.session.proxies.image)
+        paint(painter, within(marks, reach), self._image)
         painter.end()
         return dirty
 
@@ -242,9 +243,13 @@ class Bench(QWidget):
         painter = QPainter(pixmap)
         painter.translate(origin)
         painter.scale(scale, scale)
-        paint(painter, marks, self.session.proxies.image)
+        paint(painter, marks, self._image)
         painter.end()
         return pixmap
+
+    def _image(self, picture: str, width: float) -> QImage | None:
+        """A picture as it is treated, or as it came while that is asked for."""
+        return self.session.proxies.image(parts_of(picture)[0] if self.as_it_came else picture, width)
 
     def paint_content(self, painter: QPainter, clip: Rect) -> None:
         """What is laid on the spread, inside ``clip`` (points)."""

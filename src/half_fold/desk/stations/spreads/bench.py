@@ -296,6 +296,8 @@ class SpreadBench(Bench):
             self.several.leave()
         elif key == Qt.Key.Key_Space and not event.isAutoRepeat():
             self.as_trimmed = self._space_held = True
+        elif key == Qt.Key.Key_E and held == Qt.KeyboardModifier.NoModifier:
+            self.as_it_came = True
         elif not (self.view_key(event) or self._letter(event)):
             super().keyPressEvent(event)
             return
@@ -305,6 +307,9 @@ class SpreadBench(Bench):
         assert event is not None
         if event.key() == Qt.Key.Key_Space and self._space_held and not event.isAutoRepeat():
             self.as_trimmed = self._space_held = False
+            self.update()
+        if event.key() == Qt.Key.Key_E and not event.isAutoRepeat():
+            self.as_it_came = False
             self.update()
         super().keyReleaseEvent(event)
 

@@ -80,15 +80,14 @@ class HoldsRows:
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))
             for each in block_properties(block)
-            if not each.key.startswith("wrap") and not self._is_idle(block, each.key)
+            if not each.key.startswith(("wrap", "treatment.")) and not self._is_idle(block, each.key)
         ]
 
     def _is_idle(self, block: Block, key: str) -> bool:
-        """Whether setting it would change nothing: treatments of drawings, and an ink of pixels."""
+        """Whether setting it would change nothing: an ink of pixels."""
         if not isinstance(block.holds, HoldsPicture):
             return False
-        is_drawn = bool(picture_of(self.session.publication, block.holds.picture).art)
-        return key.startswith("treatment") if is_drawn else key == "ink"
+        return key == "ink" and not picture_of(self.session.publication, block.holds.picture).art
 
     def _of_picture(self, block: Block) -> list[Row]:
         if not isinstance(block.holds, HoldsPicture) or picture_of(self.session.publication, block.holds.picture).art:

@@ -38,6 +38,7 @@ from half_fold.desk.stations.spreads.edge_rows import place_rows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.spreads.several_rows import repeat_section, several_sections
+from half_fold.desk.stations.spreads.treatment_rows import Treatments
 from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
@@ -67,10 +68,12 @@ class SpreadsStation(Station):
         self.fitter.found.connect(self.turned)
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
+        self.treatments = Treatments(session)
         self.chooser: Chooser | None = None
 
     def stop(self) -> None:
         self.fitter.wait()
+        self.treatments.stop()
         self.drawer.stories.speller.wait()
 
     def folds(self) -> Drawer:
@@ -268,7 +271,7 @@ class SpreadsStation(Station):
         if not self.session.chosen:
             return self._spread_sections()
         if self.session.block is None:
-            return several_sections(self.session, self.bench.several)
+            return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
         index, _, block = page_of_block(self.session.publication, self.session.block)
         numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
@@ -276,6 +279,7 @@ class SpreadsStation(Station):
         return [
             Section(title, subtitle, [*numbers, *own]),
             *fit,
+            *self.treatments.of(block),
             Section("Where it lies", "", place_rows(self.session, index + 1, block)),
             *wrap_section(self.session, block),
             repeat_section(self.session, self.bench.several),

@@ -1,0 +1,102 @@
+"""Pictures developed at the Spreads station: by rows, as they came while a key is held, looks, and sets."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from half_fold.core.publication.records import HoldsPicture, Treatment
+from half_fold.core.publication.surgery import block_named
+from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, choose_from, type_into, wait_for
+
+
+@pytest.fixture
+def station(window: Window) -> SpreadsStation:
+    """Spreads, at the picture across pages 14 and 15, which is chosen."""
+    window.open_station(4)
+    window.session.go_to(14)
+    assert isinstance(window.station, SpreadsStation)
+    window.station.bench.setFocus()
+    window.session.select(_picture(window))
+    QTest.qWait(400)
+    window.session.proxies.wait()
+    QTest.qWait(100)
+    return window.station
+
+
+def _picture(window: Window) -> str:
+    return next(b.id for b in window.session.publication.pages[13].blocks if isinstance(b.holds, HoldsPicture))
+
+
+def _treatment(window: Window) -> Treatment | None:
+    return block_named(window.session.publication, _picture(window)).holds.treatment  # type: ignore[union-attr]
+
+
+def _middle(window: Window, station: SpreadsStation) -> tuple[int, int, int]:
+    """The colour in the middle of the left page's upper part."""
+    QTest.qWait(30)
+    window.session.proxies.wait()
+    QTest.qWait(60)
+    frame = station.bench.frames()[0][1]
+    spot = station.bench.to_widget(frame.trim).center().toPoint()
+    colour = station.bench.grab().toImage().pixelColor(spot.x(), spot.y() - 120)
+    return colour.red(), colour.green(), colour.blue()
+
+
+def test_a_picture_is_treated_by_rows_and_seen_as_it_came_while_e_is_held(
+    window: Window, station: SpreadsStation
+) -> None:
+    before = _middle(window, station)
+    said = window.working.row("Tones").row.value
+    type_into(window.working.row("Exposure"), "1.5")
+    type_into(window.working.row("Curve"), "25 40")
+    assert _treatment(window) == Treatment(exposure=1.5, curve=((25.0, 40.0),))
+    assert window.working.row("Tones").row.value != said
+    after = _middle(window, station)
+    assert sum(after) > sum(before) + 60
+    station.bench.setFocus()
+    QTest.keyPress(station.bench, Qt.Key.Key_E)
+    assert _middle(window, station) == pytest.approx(before, abs=3)
+    QTest.keyRelease(station.bench, Qt.Key.Key_E)
+    assert _middle(window, station) == pytest.approx(after, abs=3)
+    type_into(window.working.row("Curve"), "25 40, 25")
+    assert "no place of a curve" in window.foot.sentence and _treatment(window) is not None
+    card = next(card for card in window.working.cards if card.card.title == "Treated")
+    QTest.mouseClick(card.buttons[0], LEFT)
+    assert _treatment(window) is None
+
+
+def test_a_treatment_is_kept_as_a_look(window: Window, station: SpreadsStation) -> None:
+    type_into(window.working.row("Contrast"), "30")
+    type_into(window.working.row("Keep it as a look"), "Cold store")
+    block = block_named(window.session.publication, _picture(window))
+    assert block.look == "Cold store" and _treatment(window) is None
+    assert window.session.publication.looks[-1].treatment == Treatment(contrast=30.0)
+
+
+def test_pictures_of_the_job_are_brought_to_one_as_one_edit(window: Window, station: SpreadsStation) -> None:
+    before = window.session.publication
+    choose_from(window.working.row("Bring others to this"), "all pictures")
+    wait_for(lambda: window.session.publication is not before)
+    changed = [
+        block.id
+        for page in window.session.publication.pages
+        for block in page.blocks
+        if isinstance(block.holds, HoldsPicture) and block.holds.treatment is not None
+    ]
+    assert len(changed) > 4 and _picture(window) not in changed
+    assert "brought together" in window.foot.sentence
+    window.session.undo()
+    assert window.session.publication is before
+
+
+def test_several_are_brought_to_their_middle_half_way(window: Window, station: SpreadsStation) -> None:
+    window.session.go_to(2)
+    on = [b.id for p in window.session.publication.pages[:5] for b in p.blocks if isinstance(b.holds, HoldsPicture)]
+    window.session.choose(on[:3])
+    type_into(window.working.row("As far as"), "50")
+    before = window.session.publication
+    choose_from(window.working.row("Bring them together"), "to their middle")
+    wait_for(lambda: window.session.publication is not before)
+    assert sum(block_named(window.session.publication, name).holds.treatment is not None for name in on[:3]) >= 2  # type: ignore[union-attr]
