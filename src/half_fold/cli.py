@@ -30,6 +30,7 @@ COMMANDS = (
     "fit",
     "fill",
     "inks",
+    "cut",
     "check",
     "proof",
     "template",
@@ -54,6 +55,8 @@ half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blo
 half-fold fill JOB --story TITLE [--words N]  filler copy to the foot of a story's blocks, or so many words of it
 half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
+half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
+                                             cut a subject out, by a box and strokes in per cent of the picture
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
@@ -110,6 +113,12 @@ def _parser(name: str) -> _Parser:
         from half_fold.ink_command import parser_words
 
         parser_words(parser)
+    elif name == "cut":
+        parser.add_argument("--picture", required=True)
+        parser.add_argument("--box", required=True)
+        parser.add_argument("--this", nargs="+", action="extend", default=[])
+        parser.add_argument("--not", dest="not_this", nargs="+", action="extend", default=[])
+        parser.add_argument("--soft", action="store_true")
     elif name == "proof":
         parser.add_argument("out", type=Path)
         parser.add_argument("--spread", type=int)
@@ -371,6 +380,22 @@ def _text(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _cut(asked: argparse.Namespace) -> int:
+    """A subject cut out of a picture of the job, as a picture of its own among them."""
+    from half_fold.core.pictures.cut_command import cut
+
+    job = _open(asked.job)
+    try:
+        made, name = cut(
+            job.publication, job.pictures, asked.picture, asked.box, asked.this, asked.not_this, asked.soft
+        )
+        job.save(made)
+        print(name)
+    finally:
+        job.close()
+    return 0
+
+
 def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check, would_stop
     from half_fold.core.spread.compose import Setter
@@ -524,6 +549,7 @@ _DO = {
     "fit": _fit,
     "fill": _fill,
     "inks": _inks,
+    "cut": _cut,
     "check": _check,
     "press": _press,
     "proof": _proof,

@@ -90,6 +90,22 @@ class Wanted:
             else:
                 yield replace(wish(label, "", also, not_here="choose something on a spread first"), rank=-0.5)
 
+        yield from self._tools()
+
+    def _tools(self) -> Iterator[Wish]:
+        """What is taken up by a key over the block that is chosen."""
+        station = self.window.station
+        tools = (
+            ("Cut the subject out", ("cut-out", "mask", "remove the background", "isolate"), "Shift+C"),
+            ("Draw its shape", ("polygon", "corner by corner"), "D"),
+            ("Cut along a line", ("slice", "knife"), "C"),
+        )
+        for label, also, key in tools:
+            if isinstance(station, SpreadsStation) and station.session.block is not None:
+                yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, 1.5)
+            else:
+                yield replace(wish(label, "", also, not_here="choose a block on a spread first"), rank=-0.5)
+
     def _stations(self) -> Iterator[Wish]:
         for number, (name, also) in STATIONS.items():
             go = partial(self.window.open_station, number)

@@ -16,6 +16,7 @@ from half_fold.core.pictures.bring import digest_of, picture_file, record_of
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
+from half_fold.core.pictures.masks import read_mask
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
 
@@ -137,6 +138,8 @@ def changed_picture(context: Context) -> Iterator[Finding]:
             state = path.stat()
             digest = _digest(path, state.st_mtime_ns, state.st_size)
             read_facts(context.pictures, picture)
+            if picture.mask:
+                read_mask(context.pictures, picture)
         except (Problem, OSError) as problem:
             why = f"Without it the press cannot be made. {problem}"
             yield Finding(
@@ -184,4 +187,6 @@ def _take(publication: Publication, picture: str, now: Picture) -> Publication:
     """The picture with the size and the outline of its file as that is now."""
     known = picture_of(publication, picture)
     kept = replace(now, id=known.id, file=known.file, inks=known.inks)
+    if known.mask:
+        kept = replace(kept, mask=known.mask, has_alpha=True, outline=known.outline, tones="")
     return replace(publication, pictures=swap(publication.pictures, kept))

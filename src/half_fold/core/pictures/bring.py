@@ -146,7 +146,7 @@ def keep_copy(known: tuple[Picture, ...], folder: Path, source: Path, record: Pi
     thread. Raises Problem where the file is no picture, or cannot be copied.
     """
     for picture in known:
-        if picture.digest == record.digest and (folder / picture.file).exists():
+        if picture.digest == record.digest and not picture.mask and (folder / picture.file).exists():
             return picture
     try:
         folder.mkdir(exist_ok=True)
@@ -202,7 +202,7 @@ def _vector_record(path: Path) -> tuple[Picture, Image.Image]:
 def with_picture(publication: Publication, picture: Picture) -> tuple[Publication, Picture]:
     """The publication with that picture among its pictures, and the picture under its id."""
     for known in publication.pictures:
-        if known.digest == picture.digest and known.file == picture.file:
+        if (known.digest, known.file, known.mask) == (picture.digest, picture.file, picture.mask):
             return publication, known
     named = replace(picture, id=fresh_id("picture", (p.id for p in publication.pictures)))
     return replace(publication, pictures=(*publication.pictures, named)), named

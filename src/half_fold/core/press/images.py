@@ -16,6 +16,7 @@ from PIL import Image
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import to_press, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.pictures.masks import masked
 from half_fold.core.pictures.resize import Box, resized
 from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.press.seen import Part
@@ -66,15 +67,17 @@ def made_image(folder: Path, picture: Picture, part: Part, profile: bytes) -> Ma
     size = picture.width, picture.height
     shrink = max(part.across / (part.right - part.left), part.down / (part.bottom - part.top))
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
-    small, treatment = _reduced(image, size, part), parts_of(part.picture)[1]
+    shares = part.left / size[0], part.top / size[1], part.right / size[0], part.bottom / size[1]
+    small = masked(_reduced(image, size, part), folder, picture, shares)
+    treatment = parts_of(part.picture)[1]
     if treatment is not None:
         across = part.across / (part.right - part.left)
         small = treated(to_screen(small), treatment, longer=max(size) * across, final_ppi=part.ppi)
     made, alpha = to_press(small, profile, picture.inks)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1
-    masked = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
-    return Made(octets, made.size, bits, inks, is_jpeg, masked)
+    see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
+    return Made(octets, made.size, bits, inks, is_jpeg, see_through)
 
 
 def _reduced(image: Image.Image, size: tuple[int, int], part: Part) -> Image.Image:

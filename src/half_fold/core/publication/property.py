@@ -55,7 +55,9 @@ class Property(Generic[T]):
             "paint": lambda: [(name, name) for name in paints(publication)],
             "look": lambda: [(look.name, look.name) for look in publication.looks],
             "role": lambda: [(role.name, role.label) for role in publication.roles],
-            "picture": lambda: [(picture.id, picture.file) for picture in publication.pictures],
+            "picture": lambda: [
+                (each.id, f"{each.file}, cut out" if each.mask else each.file) for each in publication.pictures
+            ],
             "flag": lambda: [(YES, YES), (NO, NO)],
         }
         if self.kind in own:

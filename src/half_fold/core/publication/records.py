@@ -470,6 +470,7 @@ class Picture(Record, frozen=True, kw_only=True):
     art: tuple[Art, ...] = ()
     left_out: str = ""
     tones: str = ""
+    mask: str = ""
 
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]

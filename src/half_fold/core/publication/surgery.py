@@ -293,15 +293,16 @@ PICTURE_INKS = ("", "black", "four", "kept", "converted")
 
 
 def with_inks(publication: Publication, file: str, inks: str) -> Publication:
-    """The picture of that file printing as said. Problem where there is no such picture or way."""
+    """The picture of that file, and what was cut out of it, printing as said. Problem where there is none."""
     if inks not in PICTURE_INKS:
         raise Problem(f"“{inks}” is no way to print a picture; there are {', '.join(PICTURE_INKS[1:])}, or nothing.")
-    found = next((picture for picture in publication.pictures if picture.file == file), None)
-    if found is None:
+    found = [picture for picture in publication.pictures if picture.file == file]
+    if not found:
         raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
-    if found.inks == inks:
+    if all(picture.inks == inks for picture in found):
         return publication
-    return replace(publication, pictures=swap(publication.pictures, replace(found, inks=inks)))
+    changed = (replace(p, inks=inks) if p.file == file else p for p in publication.pictures)
+    return replace(publication, pictures=tuple(changed))
 
 
 def usual_ink(publication: Publication, wanted: str) -> str:

@@ -193,8 +193,8 @@ class _Home:
 
     def __init__(self, publication: Publication, found: Taken, lacking: list[str]) -> None:
         self.lacking = lacking
-        by_content = {picture.digest: picture.id for picture in publication.pictures}
-        self.pictures = {picture.id: by_content.get(picture.digest) for picture in found.pictures}
+        by_content = {(picture.digest, picture.mask): picture.id for picture in publication.pictures}
+        self.pictures = {picture.id: by_content.get((picture.digest, picture.mask)) for picture in found.pictures}
         self.files = {picture.id: picture.file for picture in found.pictures}
         self.stories: dict[str, Story] = {
             name: story for name, title in found.stories for story in publication.stories

@@ -25,7 +25,7 @@ from half_fold.core.store.files import own_file, require_file, require_output, s
 SUFFIX = ".halffold"
 LARGEST_FILE = 512 * 1024 * 1024
 _VERSION = re.compile(r"\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d\.\d{3}( .*)?\.halffold\.gz")
-OWN_FOLDERS = ("pictures", "fonts", "versions")
+OWN_FOLDERS = ("pictures", "fonts", "masks", "versions")
 
 
 def find_file(path: Path) -> Path:

@@ -7,7 +7,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.job import create_job
 
-FOLDERS = ("pictures", "fonts")
+FOLDERS = ("pictures", "fonts", "masks")
 
 
 def create_next(folder: Path, publication: Publication, before: Path) -> Path:
@@ -21,6 +21,7 @@ def create_next(folder: Path, publication: Publication, before: Path) -> Path:
         named = {
             "pictures": [picture.file for picture in publication.pictures],
             "fonts": [font.file for font in publication.fonts],
+            "masks": [picture.mask for picture in publication.pictures if picture.mask],
         }
         for kind in FOLDERS:
             for name in named[kind]:

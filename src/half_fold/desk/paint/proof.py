@@ -14,6 +14,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import as_printed, to_screen
+from half_fold.core.pictures.masks import masked
 from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.publication.records import Publication
@@ -58,7 +59,7 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
         if picture not in held:
             name, treatment = parts_of(picture)
             known = picture_of(publication, name)
-            whole = to_screen(load_pixels(picture_file(folder, known)))
+            whole = masked(to_screen(load_pixels(picture_file(folder, known))), folder, known)
             held[picture] = to_qimage(as_printed(treated(whole, treatment), known.inks))
         return held[picture]
 

@@ -1,7 +1,6 @@
 """Picture proxies: reduced copies read off the interface thread, those in use kept at hand."""
 
-from collections.abc import Callable, Hashable
-from functools import partial
+from collections.abc import Hashable
 from pathlib import Path
 from time import monotonic
 
@@ -13,6 +12,7 @@ from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.colour import as_printed
+from half_fold.core.pictures.masks import masked
 from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
 from half_fold.core.pictures.treat import parts_of, treated
 from half_fold.core.publication.records import Picture
@@ -35,14 +35,15 @@ def to_qimage(picture: Image.Image) -> QImage:
 
 
 class _Read(QRunnable):
-    def __init__(self, proxies: "Proxies", key: Key, path: Callable[[], Path]) -> None:
+    def __init__(self, proxies: "Proxies", key: Key, picture: Picture) -> None:
         super().__init__()
-        self.proxies, self.key, self.path = proxies, key, path
+        self.proxies, self.key, self.picture, self.folder = proxies, key, picture, proxies.folder
 
     def run(self) -> None:
         try:
             content, step, inks, look = self.key
-            shown = treated(reduced(self.path(), content, step), parts_of(look)[1])
+            plain = reduced(picture_file(self.folder, self.picture), content, step)
+            shown = treated(masked(plain, self.folder, self.picture), parts_of(look)[1])
             image = to_qimage(as_printed(shown, inks))
         except Problem:
             image = QImage()
@@ -103,7 +104,7 @@ class Proxies(QObject):
             self._reading.add(key)
             self.read += 1
             # The newest first: what was asked for before has perhaps been scrolled away.
-            self._pool.start(_Read(self, key, partial(picture_file, self.folder, known)), self.read)
+            self._pool.start(_Read(self, key, known), self.read)
         others = (
             (known.digest, other, known.inks, picture) for other in sorted(STEPS, key=lambda other: abs(other - step))
         )

@@ -20,6 +20,7 @@ from half_fold.desk.stations.spreads.chosen import paint_chosen
 from half_fold.desk.stations.spreads.hand import Hand
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
+from half_fold.desk.stations.spreads.scissors import Scissors
 from half_fold.desk.stations.spreads.several import Several
 from half_fold.desk.theme import tokens
 
@@ -51,7 +52,7 @@ class SpreadBench(Bench):
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
-        self.knife = Knife(self)
+        self.knife, self.scissors = Knife(self), Scissors(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -95,7 +96,7 @@ class SpreadBench(Bench):
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
-        self.knife.paint(painter)
+        self.tool.paint(painter)
         self.hand.paint(painter)
 
     def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
@@ -147,6 +148,11 @@ class SpreadBench(Bench):
         area = self.to_widget(found.box)
         label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
+    @property
+    def tool(self) -> Knife | Scissors:
+        """What is in the hand: the scissors where they are at work, else the knife, which may not be."""
+        return self.scissors if self.scissors.work else self.knife
+
     # Mouse --------------------------------------------------------------------------------------
 
     def _hit(self, at: QPointF | None) -> str | None:
@@ -162,8 +168,8 @@ class SpreadBench(Bench):
             self._panning = event.position()
         if event.button() != Qt.MouseButton.LeftButton:
             return
-        if self.knife.work:
-            self.knife.press(event.position())
+        if self.tool.work:
+            self.tool.press(event.position(), event.modifiers())
             return
         self._from, self._cursor, self._anchor, self._may_claim = event.position(), None, None, False
         self._toggled = None
@@ -207,15 +213,17 @@ class SpreadBench(Bench):
                 self._claiming, self._toggled = True, None
             elif self._begun:
                 self.hand.move(event)
-        elif not self.knife.work:
+        elif self.tool.work:
+            self.tool.move(event.position())
+        else:
             self.hand.show_cursor(event.position())
         self.station.moved.emit()
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if self.knife.work:
-            self.knife.release(event.position())
+        if self.tool.work:
+            self.tool.release(event.position())
             return
         start, self._from, self._begun = self._from, None, False
         self.hand.release()
@@ -232,8 +240,8 @@ class SpreadBench(Bench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if self.knife.work:
-            self.knife.close()
+        if self.tool.work:
+            self.tool.close()
             return
         hit = self._hit(event.position())
         if hit is not None:
@@ -281,7 +289,7 @@ class SpreadBench(Bench):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key, held = event.key(), event.modifiers()
-        if self.knife.key(event):
+        if self.tool.key(event):
             return
         if key in ARROWS:
             self._arrow(ARROWS[key], held)
@@ -327,6 +335,8 @@ class SpreadBench(Bench):
             self.station.open_drawer("stories")
         elif letter == "W":
             self.station.open_drawer("slips")
+        elif letter == "C" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.scissors.take_up()
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
         else:

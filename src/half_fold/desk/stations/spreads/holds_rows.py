@@ -2,6 +2,7 @@
 
 from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import barcode_words, stack_numbers, story_numbers
+from half_fold.core.pictures.masks import picture_words
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -47,7 +48,7 @@ class HoldsRows:
             if picture.art:
                 left_out = f"; left out of it: {picture.left_out}" if picture.left_out else ""
                 return "Drawing", f"{picture.file}, {counted(len(picture.art), 'outline')}{left_out}"
-            return "Picture", f"{picture.file}, {picture.width} × {picture.height}"
+            return "Picture", f"{picture_words(picture)}, {picture.width} × {picture.height}"
         if isinstance(holds, HoldsStory):
             return "Story", story_of(publication, holds.story).title
         if isinstance(holds, HoldsDisplay):

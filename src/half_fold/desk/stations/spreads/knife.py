@@ -47,10 +47,13 @@ class Knife:
 
     # Mouse and keys -----------------------------------------------------------------------------
 
-    def press(self, at: QPointF) -> None:
+    def press(self, at: QPointF, _held: Qt.KeyboardModifier) -> None:
         """A corner, or where a cut begins."""
         self.places.append(self.bench.to_points(at))
         self.bench.update()
+
+    def move(self, _at: QPointF) -> None:
+        """The line follows the pointer by itself."""
 
     def release(self, at: QPointF) -> None:
         """Where a cut ends."""

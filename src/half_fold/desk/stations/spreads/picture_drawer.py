@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 
 from half_fold.core.measure.length import figure
 from half_fold.core.numbers.blocks import printed_well
+from half_fold.core.pictures.masks import picture_words
 from half_fold.core.publication.records import Picture
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -151,7 +152,9 @@ class PictureDrawer(QAbstractScrollArea):
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 3))
             painter.drawRect(drawn.adjusted(-2, -2, 2, 2))
         under = QRectF(area.left(), area.bottom() + 3, area.width() + GAP - 8, LINE)
-        name = painter.fontMetrics().elidedText(picture.file, Qt.TextElideMode.ElideMiddle, int(under.width()))
+        name = painter.fontMetrics().elidedText(
+            picture_words(picture), Qt.TextElideMode.ElideMiddle, int(under.width())
+        )
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)
         painter.setPen(tokens.colour(tokens.QUIET))

@@ -68,12 +68,21 @@ class SpreadsStation(Station):
         self.fitter.found.connect(self.turned)
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
-        self.treatments = Treatments(session)
+        self.treatments = Treatments(session, partial(self.take_up, "Shift+C"))
         self.chooser: Chooser | None = None
+
+    def take_up(self, key: str) -> None:
+        """Take up the scissors (Shift+C) or the knife (D, C) over the block that is chosen."""
+        self.bench.setFocus()
+        if key == "Shift+C":
+            self.bench.scissors.take_up()
+        else:
+            self.bench.knife.take_up("outline" if key == "D" else "cut")
 
     def stop(self) -> None:
         self.fitter.wait()
         self.treatments.stop()
+        self.bench.scissors.solver.wait()
         self.drawer.stories.speller.wait()
 
     def folds(self) -> Drawer:
@@ -153,7 +162,7 @@ class SpreadsStation(Station):
             ("arrows", "move"),
             ("Enter", "edit"),
             ("N M", "nearer, back"),
-            *((("D C", "draw its shape, cut it"),) if self._has_form() else ()),
+            *((("D C", "draw its shape, cut it"), ("Shift+C", "cut out")) if self._has_form() else ()),
         )
 
     def _has_form(self) -> bool:

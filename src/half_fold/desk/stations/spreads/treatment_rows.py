@@ -1,9 +1,10 @@
 """How a picture is developed, as rows; and several brought to one of them or to their middle."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject
 
 from half_fold.core.measure.length import counted
@@ -17,6 +18,7 @@ from half_fold.core.publication.records import Block, HoldsPicture, Picture, Tre
 from half_fold.core.publication.surgery import block_named, every_block, picture_of
 from half_fold.core.spread.called import called
 from half_fold.core.spread.developed import treatment_of
+from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import blocks_on
 from half_fold.core.spread.matching import To, as_it_came, developed, kept_as_look, pictures_among
 from half_fold.core.spread.properties import block_properties
@@ -32,9 +34,9 @@ TO = (("the last chosen", "to the last chosen"), ("their middle", "to their midd
 class Treatments(QObject):
     """The sections of treatment of a station; it solves what is asked beside the window and applies it as one edit."""
 
-    def __init__(self, session: Workpiece) -> None:
+    def __init__(self, session: Workpiece, cut: Callable[[], object]) -> None:
         super().__init__()
-        self.session, self.strength = session, 100.0
+        self.session, self.strength, self.cut = session, 100.0, cut
         self.matcher = Matcher()
         self.matcher.found.connect(self._found)
         self.matcher.failed.connect(session.said)
@@ -62,7 +64,23 @@ class Treatments(QObject):
             rows += [look, Card("Treated", "Its file stays as it was; E held shows the picture so.", [act])]
         elif (treated_by := treatment_of(session.publication, block)) is not None and treated_by != Treatment():
             rows.append(Card("Treated by its look", f"As “{block.look}” says; what is set here stands in its place."))
+        rows.append(self._cut_card(block, picture))
         return [Section("Treatment", "of light and colour, on the screen and in print alike", rows)]
+
+    def _cut_card(self, block: Block, picture: Picture) -> Card:
+        """The way to cut the subject out, or back to the whole picture."""
+        if not picture.mask:
+            words = "A box round the subject, then strokes: this too, or not this (Shift+C)."
+            return Card("Cut the subject out", words, [("Cut it out", self.cut)])
+        whole = next((p for p in self.session.publication.pictures if (p.digest, p.mask) == (picture.digest, "")), None)
+        if whole is None or not isinstance(block.holds, HoldsPicture):
+            return Card("Cut out", f"Of {picture.file}.")
+        holds = replace(block.holds, picture=whole.id)
+        back = (
+            "Show all of it",
+            lambda: self.session.edit(lambda p: set_holds(p, block.id, holds), "the whole picture"),
+        )
+        return Card("Cut out", f"Of {picture.file}, which stays as it was.", [back])
 
     def _tones(self, block: Block, picture: Picture) -> Row:
         path = self.session.proxies.folder

@@ -1,0 +1,288 @@
+"""The scissors: a subject cut out of its picture by a rough box, and strokes that say what belongs to it."""
+
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING, NamedTuple
+
+from msgspec.structs import replace
+from PIL import Image
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QPolygonF, QTransform
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.bring import ENOUGH, picture_file
+from half_fold.core.pictures.fit import placed, turned_in
+from half_fold.core.pictures.masks import cut_out, keep_mask
+from half_fold.core.pictures.pyramid import reduced
+from half_fold.core.publication.records import HoldsPicture, Picture, Publication
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.spread.edits import set_holds
+from half_fold.core.spread.frames import block_box
+from half_fold.desk.newest import Newest, StillWanted
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.core.pictures.cutting import Cutting
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+Sides = tuple[float, float, float, float]
+BRUSH, LEAST_BRUSH, MOST_BRUSH = 0.025, 0.004, 0.12  # of the picture's longer side
+BOX_SAID = "Drag a box round the whole subject. Esc gives it up."
+STROKES_SAID = (
+    "Drag: this too. Shift+drag: not this. + and - size the brush, S for hair, Enter cuts it out, Esc gives it up."
+)
+
+
+class _Cut(NamedTuple):
+    """A mask that was kept in the job under a name."""
+
+    name: str
+    mask: Image.Image
+
+
+class _Solver(Newest):
+    """Works on a cutting beside the window; ``solved`` gives it, ``failed`` says why there is none."""
+
+    solved = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def taken(self, result: object) -> None:
+        """Give the cutting, or say what is wrong."""
+        self.failed.emit(result) if isinstance(result, str) else self.solved.emit(result)
+
+
+class Scissors:
+    """What is being cut out of the picture that is chosen; it takes clicks and keys while it has ``work``."""
+
+    def __init__(self, bench: "SpreadBench") -> None:
+        self.bench = bench
+        self.work = ""  # "", "box" or "strokes"
+        self.block = ""
+        self.picture: Picture | None = None
+        self.cutting: Cutting | None = None
+        self.brush, self.soft, self.keeps = BRUSH, False, True
+        self._way: list[QPointF] = []
+        self._veil: QImage | None = None
+        self.solver = _Solver()
+        self.solver.solved.connect(self._solved)
+        self.solver.failed.connect(self._failed)
+
+    # Taking up and putting down -----------------------------------------------------------------
+
+    def take_up(self) -> bool:
+        """Begin on the picture that is chosen; whether it can be cut out of."""
+        session = self.bench.session
+        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
+        if found is None or not isinstance(found.holds, HoldsPicture) or found.locked:
+            session.said.emit("Choose a picture first, one that is not locked; then its subject can be cut out.")
+            return False
+        picture = picture_of(session.publication, found.holds.picture)
+        if picture.art:
+            session.said.emit("A drawing has no ground to be cut out of.")
+            return False
+        self.work, self.block, self.picture, self.cutting = "box", found.id, picture, None
+        self._way, self._veil = [], None
+        session.noted.emit(BOX_SAID)
+        self.bench.setCursor(Qt.CursorShape.CrossCursor)
+        return True
+
+    def put_down(self) -> None:
+        """Cut no more."""
+        self.solver.cancel()
+        self.work, self.cutting, self._veil, self._way = "", None, None, []
+        self.bench.unsetCursor()
+        self.bench.update()
+
+    # Where the picture lies ---------------------------------------------------------------------
+
+    def _lies(self) -> tuple[Rect, Affine | None]:
+        """Where the whole picture lies before it is turned, and how it is turned."""
+        publication = self.bench.session.publication
+        index, _, block = page_of_block(publication, self.block)
+        box = block_box(publication, index + 1, block)
+        assert isinstance(block.holds, HoldsPicture) and self.picture is not None
+        where = placed(self.picture, block.holds, box)
+        return where, turned_in(block.holds, box, where)
+
+    def _share(self, at: QPointF) -> tuple[float, float]:
+        """A place of the bench in shares of the picture."""
+        where, turn = self._lies()
+        x, y = self.bench.to_points(at)
+        if turn is not None:
+            x, y = turn.inverse().of(x, y)
+        return (x - where.left) / where.width, (y - where.top) / where.height
+
+    # Mouse and keys -----------------------------------------------------------------------------
+
+    def press(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
+        """Where a box or a stroke begins."""
+        self._way, self.keeps = [at], not held & Qt.KeyboardModifier.ShiftModifier
+        self.bench.update()
+
+    def move(self, at: QPointF) -> None:
+        """On to there."""
+        if self._way:
+            self._way.append(at)
+
+    def release(self, at: QPointF) -> None:
+        """Where it ends: what follows from it is sought."""
+        if not self._way:
+            return
+        way, self._way = [*self._way, at], []
+        places = [self._share(each) for each in way]
+        if self.work == "box":
+            (x0, y0), (x1, y1) = places[0], places[-1]
+            self._begin((min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)))
+        elif self.cutting is not None:
+            self._seek(partial(_stroked, self.cutting, places, self.keeps, self.brush))
+
+    def _begin(self, box: Sides) -> None:
+        session, picture = self.bench.session, self.picture
+        assert picture is not None
+        session.noted.emit("Looking for the subject")
+        self._seek(partial(_begun, session.proxies.folder, picture, box))
+
+    def _seek(self, work: "partial[Cutting]") -> None:
+        def found(_still: StillWanted) -> "Cutting | str":
+            try:
+                return work()
+            except Problem as problem:
+                return str(problem)
+
+        self.solver.begin(found)
+
+    def _solved(self, cutting: "Cutting | _Cut") -> None:
+        if not self.work:
+            return
+        if isinstance(cutting, _Cut):
+            self._take(cutting)
+            return
+        self.cutting, self.work = cutting, "strokes"
+        self._veil = _veil_of(cutting)
+        sure = cutting.subject.mean()
+        self.bench.session.noted.emit(STROKES_SAID if sure > 0 else "Nothing was found there; draw over the subject.")
+        self.bench.update()
+
+    def _failed(self, sentence: str) -> None:
+        self.bench.session.said.emit(sentence)
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Whether a key was meant for what is being cut out."""
+        if not self.work:
+            return False
+        if event.key() == Qt.Key.Key_Escape:
+            self.put_down()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.close()
+        elif event.text() in ("+", "-") and event.text():
+            by = 1.25 if event.text() == "+" else 0.8
+            self.brush = min(max(self.brush * by, LEAST_BRUSH), MOST_BRUSH)
+        elif event.text().upper() == "S":
+            self.soft = not self.soft
+            words = (
+                "The edge is looked for farther out, as of hair." if self.soft else "The edge is taken as a sharp one."
+            )
+            self.bench.session.noted.emit(words)
+        else:
+            return False
+        self.bench.update()
+        return True
+
+    def close(self) -> None:
+        """Cut it out: the block then shows the cut-out."""
+        session, cutting, soft = self.bench.session, self.cutting, self.soft
+        if cutting is None:
+            return
+        session.noted.emit("Cutting along the edge")
+        folder = session.proxies.folder
+
+        def cut(_still: StillWanted) -> "_Cut | str":
+            mask = cutting.mask(soft)
+            try:
+                return _Cut(keep_mask(folder, mask), mask)
+            except Problem as problem:
+                return str(problem)
+
+        self.solver.begin(cut)
+
+    def _take(self, cut: "_Cut") -> None:
+        """The block shows what was cut out."""
+        picture, block, session = self.picture, self.block, self.bench.session
+        if picture is None or not self.work:
+            return
+
+        def make(publication: Publication) -> Publication:
+            publication, made = cut_out(publication, picture, cut.name, cut.mask)
+            holds = page_of_block(publication, block)[2].holds
+            return set_holds(publication, block, _holding(holds, made))
+
+        self.put_down()
+        if session.edit(make, "cut a subject out"):
+            session.noted.emit("Cut out. The whole picture is still in the drawer; Ctrl+Z takes it back.")
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paint(self, painter: QPainter) -> None:
+        """What is no subject veiled, the box or stroke being drawn, and the brush."""
+        if not self.work:
+            return
+        if self._veil is not None:
+            self._paint_veil(painter, self._veil)
+        if self.work == "box" and len(self._way) > 1:
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
+            painter.setBrush(tokens.colour(tokens.LODEN, 0.12))
+            painter.drawRect(QRectF(self._way[0], self._way[-1]).normalized())
+        elif self.work == "strokes":
+            self._paint_stroke(painter)
+
+    def _paint_veil(self, painter: QPainter, veil: QImage) -> None:
+        where, turn = self._lies()
+        publication = self.bench.session.publication
+        index, _, block = page_of_block(publication, self.block)
+        painter.save()
+        painter.setClipRect(self.bench.to_widget(block_box(publication, index + 1, block)))
+        origin, scale = self.bench.origin(), self.bench.scale()
+        painter.translate(origin)
+        painter.scale(scale, scale)
+        if turn is not None:
+            painter.setTransform(QTransform(*turn), True)
+        painter.drawImage(QRectF(where.left, where.top, where.width, where.height), veil)
+        painter.restore()
+
+    def _paint_stroke(self, painter: QPainter) -> None:
+        where, _ = self._lies()
+        wide = self.brush * max(where.width, where.height) * self.bench.scale()
+        colour = tokens.colour(tokens.LODEN if self.keeps else tokens.INK, 0.45)
+        painter.setPen(QPen(colour, wide, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if len(self._way) > 1:
+            painter.drawPolyline(QPolygonF(self._way))
+        if self.bench.pointer is not None:
+            painter.setPen(QPen(tokens.colour(tokens.INK), 1))
+            painter.drawEllipse(self.bench.pointer, wide / 2, wide / 2)
+
+
+def _holding(holds: object, picture: Picture) -> HoldsPicture:
+    assert isinstance(holds, HoldsPicture)
+    return replace(holds, picture=picture.id)
+
+
+def _begun(folder: Path, picture: Picture, box: Sides) -> "Cutting":
+    from half_fold.core.pictures.cutting import Box, Cutting  # which takes a tenth of a second to load
+
+    return Cutting(reduced(picture_file(folder, picture), picture.digest, ENOUGH), Box(*box))
+
+
+def _stroked(cutting: "Cutting", places: list[tuple[float, float]], keeps: bool, width: float) -> "Cutting":
+    cutting.stroke(places, keeps, width)
+    return cutting
+
+
+def _veil_of(cutting: "Cutting") -> QImage:
+    """What is no subject under a veil of the surround's grey."""
+    mask = cutting.preview()
+    veil = Image.new("RGBA", mask.size, (0xBD, 0xBD, 0xBD, 255))
+    veil.putalpha(mask.point([200 if level < 128 else 0 for level in range(256)]))
+    return QImage(veil.tobytes(), veil.width, veil.height, 4 * veil.width, QImage.Format.Format_RGBA8888).copy()

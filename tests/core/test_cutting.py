@@ -1,0 +1,215 @@
+"""Cutting out: subjects whose true shape is known, masks kept in the job and laid wherever a picture is read."""
+
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+import pikepdf
+import pytest
+from msgspec.structs import replace
+from PIL import Image, ImageFilter
+
+from half_fold.cli import main
+from half_fold.core.checks.run import check
+from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.all import set_path
+from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.cutting import Box, Cutting
+from half_fold.core.pictures.masks import cut_out, keep_mask, masked, masks_folder, picture_words, read_mask
+from half_fold.core.plan.starters import start
+from half_fold.core.press.make import press
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import Block, HoldsPicture, Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.taking import laid, taken
+from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.job import create_job, read
+from half_fold.core.store.next_job import create_next
+
+WIDE, HIGH = 900, 700
+Truth = npt.NDArray[np.float32]
+
+
+def _ground(rng: np.random.Generator) -> Truth:
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    plain = np.stack([120 + 30 * np.sin(x / 60), 110 + 25 * np.sin(y / 50 + x / 140), 95 + 20 * np.cos(x / 40)], -1)
+    return plain + rng.normal(0, 6, (HIGH, WIDE, 3)).astype(np.float32)
+
+
+def _shape(kind: str) -> Truth:
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    x, y = x - WIDE / 2, y - HIGH / 2
+    if kind == "fruit":
+        inside = (x / 180) ** 2 + (y / 170) ** 2 < 1
+    elif kind == "ring":
+        inside = (np.hypot(x, y) < 200) & (np.hypot(x, y) > 115)
+    else:
+        leaf = np.abs(y / 90) + (x / 250) ** 2 < 1
+        inside = leaf | ((np.abs(y - 0.2 * x) < 5) & (x > 0) & (x < 330))
+    hard = Image.fromarray(inside.astype(np.uint8) * 255).filter(ImageFilter.GaussianBlur(1.0))
+    return np.asarray(hard, np.float32) / 255
+
+
+def scene(kind: str) -> tuple[Image.Image, Truth]:
+    """A made-up subject before a made-up ground, and how much of each pixel is subject."""
+    rng = np.random.default_rng(3)
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    subject = np.stack([200 + 20 * np.sin(y / 60), 60 + 30 * np.sin(x / 80), 40 + 0 * x], -1)
+    share = _shape(kind)[..., None]
+    mixed = (subject + rng.normal(0, 6, subject.shape)) * share + _ground(rng) * (1 - share)
+    return Image.fromarray(mixed.clip(0, 255).astype(np.uint8)), share[..., 0]
+
+
+def rough_box(share: Truth) -> Box:
+    """A rough box round a subject, a little off on each side."""
+    rows, columns = np.nonzero(share > 0.02)
+    return Box(
+        columns.min() / WIDE - 0.02, rows.min() / HIGH - 0.03, columns.max() / WIDE + 0.03, rows.max() / HIGH + 0.02
+    )
+
+
+def agreement(mask: Image.Image, share: Truth) -> float:
+    """What both hold of what either holds, by shares of pixels."""
+    found = np.asarray(mask, np.float32) / 255
+    return float(np.minimum(found, share).sum() / np.maximum(found, share).sum())
+
+
+@pytest.mark.parametrize(("kind", "least"), [("fruit", 0.98), ("leaf", 0.975), ("ring", 0.975)])
+def test_a_subject_is_cut_out_as_it_is(kind: str, least: float) -> None:
+    """From a box alone; of the ring its hole is said to be ground by one stroke."""
+    picture, share = scene(kind)
+    cutting = Cutting(picture, rough_box(share))
+    if kind == "ring":
+        cutting.stroke([(0.47, 0.5), (0.53, 0.52)], keeps=False, width=0.02)
+    mask = cutting.mask()
+    assert mask.size == picture.size
+    assert agreement(mask, share) >= least
+    wholly = (np.asarray(mask, np.float32) / 255 > 0.5) == (share > 0.5)
+    assert wholly.mean() > 0.995
+
+
+def test_strokes_say_what_belongs_to_it_and_what_does_not() -> None:
+    picture, share = scene("fruit")
+    cutting = Cutting(picture, rough_box(share))
+    before = cutting.subject.sum()
+    cutting.stroke([(0.4, 0.5), (0.6, 0.5)], keeps=False, width=0.1)
+    assert cutting.subject.sum() < before
+    cutting.stroke([(0.4, 0.5), (0.6, 0.5)], keeps=True, width=0.1)
+    assert cutting.subject.sum() == pytest.approx(before, rel=0.03)
+    for _ in range(3):
+        cutting.stroke([(0.0, 0.0), (1.0, 1.0)], keeps=False, width=3.0)
+    assert not cutting.subject.any() and cutting.mask().getextrema() == (0, 0), "nothing left is no fault"
+
+
+def test_it_answers_alike_each_time() -> None:
+    picture, share = scene("leaf")
+    one, other = (Cutting(picture, rough_box(share)).mask().tobytes() for _ in range(2))
+    assert one == other
+
+
+@pytest.mark.parametrize("box", [Box(0.5, 0.5, 0.501, 0.9), Box(1.2, 0.2, 1.6, 0.8), Box(0.9, 0.9, 0.1, 0.1)])
+def test_a_box_that_is_none_is_refused(box: Box) -> None:
+    with pytest.raises(Problem, match="box round the whole subject"):
+        Cutting(Image.new("RGB", (80, 60)), box)
+
+
+@pytest.mark.parametrize("size", [(3, 900), (900, 3), (12, 12)])
+def test_odd_pictures_are_cut_without_a_fault(size: tuple[int, int]) -> None:
+    picture = Image.fromarray(np.random.default_rng(1).integers(0, 256, (size[1], size[0], 3), np.uint8))
+    assert Cutting(picture, Box(0.1, 0.1, 0.9, 0.9)).mask().size == size
+
+
+# In a job -------------------------------------------------------------------------------------------
+
+
+def _job(tmp_path: Path) -> tuple[Publication, Path, Image.Image]:
+    """A cut-out on page 3 before its own whole picture, and the job's pictures."""
+    picture, share = scene("fruit")
+    picture.save(tmp_path / "fruit.png")
+    pictures = tmp_path / "job" / "pictures"
+    create_job(tmp_path / "job", start("magazine", "Cut"))
+    job, whole = bring_picture(start("magazine", "Cut"), pictures, tmp_path / "fruit.png")
+    mask = Image.fromarray(np.rint(share * 255).astype(np.uint8))
+    job, cut = cut_out(job, whole, keep_mask(pictures, mask), mask)
+    held = Held(**{edge: Stop(kind="margin") for edge in ("left", "top", "right", "bottom")})
+    blocks = tuple(Block(id=f"b{i}", place=held, holds=HoldsPicture(picture=p.id)) for i, p in enumerate((whole, cut)))
+    job = replace(job, pages=(*job.pages[:2], replace(job.pages[2], things=blocks), *job.pages[3:]))
+    return job, pictures, mask
+
+
+def test_a_cut_out_is_another_picture_of_the_same_file(tmp_path: Path) -> None:
+    job, pictures, mask = _job(tmp_path)
+    whole, cut = job.pictures
+    assert (cut.file, cut.digest, cut.has_alpha) == (whole.file, whole.digest, True)
+    assert picture_words(cut) == "fruit.png, cut out" and not whole.has_alpha
+    assert len(list(pictures.iterdir())) == 1, "its file is there once"
+    bands = [right - left for left, right in cut.outline]
+    assert max(bands) == pytest.approx(360 / WIDE, abs=0.02), "text runs round what was cut out"
+    again, same = cut_out(job, whole, cut.mask, mask)
+    assert same is cut and again is job
+    assert bring_picture(job, pictures, tmp_path / "fruit.png")[1] is whole
+    assert decode(encode(job), "cut.halffold") == job
+
+
+def test_it_is_see_through_wherever_it_is_read(tmp_path: Path) -> None:
+    job, pictures, mask = _job(tmp_path)
+    image = Image.open(pictures / "fruit.png")
+    shown = masked(image, pictures, job.pictures[1])
+    assert shown.mode == "RGBA" and shown.getchannel("A").tobytes() == mask.tobytes()
+    part = masked(image.crop((450, 350, 900, 700)), pictures, job.pictures[1], (0.5, 0.5, 1.0, 1.0))
+    quarter = np.asarray(mask.crop((450, 350, 900, 700)), int)
+    assert np.abs(np.asarray(part.getchannel("A"), int) - quarter).max() <= 1
+    assert masked(image, pictures, job.pictures[0]) is image
+    for mode in ("L", "CMYK", "P", "1"):
+        masked(image.convert(mode), pictures, job.pictures[1])
+
+
+def test_the_press_prints_it_through_its_mask(tmp_path: Path) -> None:
+    job, pictures, _ = _job(tmp_path)
+    press(job, pictures, tmp_path / "out.pdf", "3")
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        images = [each for each in pdf.objects if isinstance(each, pikepdf.Stream) and each.get("/Subtype") == "/Image"]
+        see_through = [each for each in images if "/SMask" in each]
+        assert len(see_through) == 1
+        soft = np.frombuffer(see_through[0].SMask.read_bytes(), np.uint8)
+        soft = soft.reshape(int(see_through[0].SMask.Height), int(see_through[0].SMask.Width))
+    assert soft[0, 0] == 0 and soft[soft.shape[0] // 2, soft.shape[1] // 2] == 255
+
+
+def test_a_mask_that_has_gone_is_found(tmp_path: Path) -> None:
+    job, pictures, _ = _job(tmp_path)
+    assert not [f for f in check(job, Setter(), pictures) if f.rule == "missing picture"]
+    (masks_folder(pictures) / job.pictures[1].mask).write_bytes(b"no mask")
+    with pytest.raises(Problem, match="cut it out anew"):
+        read_mask(pictures, job.pictures[1])
+    assert "missing picture" in [f.rule for f in check(job, Setter(), pictures) if f.stops_press]
+    (masks_folder(pictures) / job.pictures[1].mask).unlink()
+    assert "missing picture" in [f.rule for f in check(job, Setter(), pictures) if f.stops_press]
+
+
+def test_masks_go_with_the_next_number_and_are_told_apart_when_things_are_carried(tmp_path: Path) -> None:
+    job, pictures, _ = _job(tmp_path)
+    create_next(tmp_path / "next", job, pictures.parent)
+    assert (tmp_path / "next" / "masks" / job.pictures[1].mask).is_file()
+    made, names, words = laid(job, 5, taken(job, ("b0", "b1")))
+    holds = [block.holds.picture for block in made.pages[4].blocks]  # type: ignore[union-attr]  # pictures
+    assert holds == [picture.id for picture in job.pictures] and not words and len(names) == 2
+    other, _ = bring_picture(start("book", "Other"), tmp_path / "other", tmp_path / "fruit.png")
+    _, _, lacking = laid(other, 3, taken(job, ("b0", "b1")))
+    assert lacking.startswith("Kept free"), "the other job has the picture, not what was cut out of it"
+
+
+def test_a_subject_is_cut_out_from_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    picture, share = scene("fruit")
+    picture.save(tmp_path / "fruit.png")
+    job = create_job(tmp_path / "job", start("magazine", "Cut"))
+    assert main(["place", str(job), "--picture", str(tmp_path / "fruit.png")]) == 0
+    box = " ".join(f"{100 * side:.1f}" for side in rough_box(share))
+    assert main(["cut", str(job), "--picture", "fruit.png", "--box", box]) == 0
+    cut = read(job).pictures[1]
+    assert cut.mask and agreement(read_mask(tmp_path / "job" / "pictures", cut), share) > 0.98
+    assert cut.id in capsys.readouterr().out
+    for wrong in (["--box", "1 2 3"], ["--box", "0 0 100 100", "--this", "4"], ["--box", "2 2 2 2"]):
+        assert main(["cut", str(job), "--picture", "fruit.png", *wrong]) == 2
+    assert main(["cut", str(job), "--picture", "gone.png", "--box", box]) == 2
+    assert set_path(read(job), "picture.fruit.png.inks", "black").pictures[1].inks == "black"
