@@ -17,10 +17,10 @@ def placed(picture: Picture, holds: HoldsPicture, box: Rect) -> Rect:
     """
     room = _seen_from(box, -holds.turn)
     if holds.scale == "fill":
-        scale = max(room.width / picture.width, room.height / picture.height)
+        scale = max(room.width / picture.width, room.height / picture.height) * holds.closer
     else:
         hull = _seen_from(Rect(0, 0, picture.width, picture.height), holds.turn)
-        scale = min(box.width / hull.width, box.height / hull.height)
+        scale = min(box.width / hull.width, box.height / hull.height) * holds.closer
         middle_x, middle_y = box.centre
         half_x, half_y = picture.width * scale / 2, picture.height * scale / 2
         if holds.turn:

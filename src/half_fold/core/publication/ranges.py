@@ -95,7 +95,7 @@ RANGES: dict[type, dict[str, Range]] = {
         "places": (-2.0, 3.0),
         "slice": (-2.0, 3.0),
     },
-    r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT, "turn": (-360, 360)},
+    r.HoldsPicture: {"focus_x": _UNIT, "focus_y": _UNIT, "closer": (1, 20), "turn": (-360, 360)},
     r.Treatment: {
         "exposure": (-4, 4),
         **dict.fromkeys(("contrast", "warmth", "tint", "saturation", "vibrance"), (-100, 100)),

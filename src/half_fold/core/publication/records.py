@@ -516,14 +516,15 @@ class Edge(Record, frozen=True, kw_only=True):
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
 
-    It is turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror before that. Vector art is all in
-    ``ink``, if one is named.
+    It is drawn so many times ``closer`` than that, turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror
+    before that. Vector art is all in ``ink``, if one is named.
     """
 
     picture: str
     scale: Literal["fill", "fit"] = "fill"
     focus_x: float = 0.5
     focus_y: float = 0.5
+    closer: float = 1.0
     turn: float = 0.0
     flipped: bool = False
     treatment: Treatment | None = None

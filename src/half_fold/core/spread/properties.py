@@ -142,6 +142,7 @@ BLOCK: tuple[Property[Block], ...] = (
     _picture("scale", "Sits", "choice", choices=(("fill", "fills the block"), ("fit", "fits inside")), also=("crop",)),
     _picture("focus.across", "Focus across", "share", "focus_x", note="from the left"),
     _picture("focus.down", "Focus down", "share", "focus_y", note="from the head"),
+    _picture("closer", "Drawn closer", "number", note="times; 1 just fills its block", also=("zoom", "scale", "crop")),
     _picture(
         "turn", "Picture turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)
     ),

@@ -3,12 +3,12 @@
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsStory
+from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsPicture, HoldsStory
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
@@ -17,6 +17,7 @@ from half_fold.core.spread.hits import thing_at
 from half_fold.core.spread.reaching import reach
 from half_fold.desk.stations.bench import Bench, label_pill
 from half_fold.desk.stations.spreads.chosen import paint_chosen
+from half_fold.desk.stations.spreads.easel import Easel
 from half_fold.desk.stations.spreads.hand import Hand
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
@@ -52,7 +53,7 @@ class SpreadBench(Bench):
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
-        self.knife, self.scissors = Knife(self), Scissors(self)
+        self.knife, self.scissors, self.easel = Knife(self), Scissors(self), Easel(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -96,6 +97,8 @@ class SpreadBench(Bench):
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
+        if self.tool.work and self.tool.block != self.session.block:
+            self.tool.put_down()  # another block is chosen, or that one is gone
         self.tool.paint(painter)
         self.hand.paint(painter)
 
@@ -149,9 +152,9 @@ class SpreadBench(Bench):
         label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
     @property
-    def tool(self) -> Knife | Scissors:
-        """What is in the hand: the scissors where they are at work, else the knife, which may not be."""
-        return self.scissors if self.scissors.work else self.knife
+    def tool(self) -> Knife | Scissors | Easel:
+        """What is at work; the knife, which may not be, where nothing else is."""
+        return next((tool for tool in (self.scissors, self.easel) if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
 
@@ -259,8 +262,17 @@ class SpreadBench(Bench):
         self.session.select(name)
         if isinstance(found.holds, HoldsDisplay) and not found.locked:
             self.writing = WordsInPlace(self, index + 1, found)
+        elif isinstance(found.holds, HoldsPicture) and not found.locked:
+            self.easel.take_up()
         else:
             self.station.edit_selected()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        if self.easel.work:
+            self.easel.wheel(event)
+        else:
+            super().wheelEvent(event)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self.pointer = None
@@ -337,6 +349,8 @@ class SpreadBench(Bench):
             self.station.open_drawer("slips")
         elif letter == "C" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.scissors.take_up()
+        elif letter == "R":
+            self.easel.take_up()
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
         else:

@@ -72,10 +72,11 @@ class SpreadsStation(Station):
         self.chooser: Chooser | None = None
 
     def take_up(self, key: str) -> None:
-        """Take up the scissors (Shift+C) or the knife (D, C) over the block that is chosen."""
+        """Take up the scissors (Shift+C), the easel (R) or the knife (D, C) over the block that is chosen."""
         self.bench.setFocus()
-        if key == "Shift+C":
-            self.bench.scissors.take_up()
+        if key in ("Shift+C", "R"):
+            tool = self.bench.scissors if key == "Shift+C" else self.bench.easel
+            tool.take_up()
         else:
             self.bench.knife.take_up("outline" if key == "D" else "cut")
 
@@ -162,7 +163,11 @@ class SpreadsStation(Station):
             ("arrows", "move"),
             ("Enter", "edit"),
             ("N M", "nearer, back"),
-            *((("D C", "draw its shape, cut it"), ("Shift+C", "cut out")) if self._has_form() else ()),
+            *(
+                (("D C", "draw its shape, cut it"), ("Shift+C", "cut out"), ("R", "reframe"))
+                if self._has_form()
+                else ()
+            ),
         )
 
     def _has_form(self) -> bool:

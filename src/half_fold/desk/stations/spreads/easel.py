@@ -1,0 +1,146 @@
+"""The easel: a picture moved, drawn closer and turned inside its block with the mouse, the wheel and keys."""
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen, QTransform, QWheelEvent
+
+from half_fold.core.pictures.fit import placed, turned_in
+from half_fold.core.publication.records import HoldsPicture
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.spread.developed import key_of_block
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.reframing import drawn_closer, moved_inside, turned_inside
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+SAID = "Drag moves the picture, the wheel draws it closer, Shift+wheel turns it; arrows, + and - do too. Enter ends it."
+CLOSER, TURN, STEP = 1.04, 0.5, 2.0  # a notch of the wheel or a key: times, degrees, points
+FAINT = 0.28
+
+
+class Easel:
+    """Works on the picture that is chosen while it has ``work``; all that is done in a row is one step of undo."""
+
+    def __init__(self, bench: "SpreadBench") -> None:
+        self.bench = bench
+        self.work = ""
+        self.block = ""
+        self._from: QPointF | None = None
+
+    def take_up(self) -> bool:
+        """Begin on the picture that is chosen; whether there is one."""
+        session = self.bench.session
+        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
+        if found is None or not isinstance(found.holds, HoldsPicture) or found.locked:
+            session.said.emit("Choose a picture first, one that is not locked; then it can be moved inside its block.")
+            return False
+        self.work, self.block = "easel", found.id
+        session.history.pause()
+        session.noted.emit(SAID)
+        self.bench.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.bench.update()
+        return True
+
+    def put_down(self) -> None:
+        """Leave the picture as it is now."""
+        self.work, self._from = "", None
+        self.bench.session.history.pause()
+        self.bench.unsetCursor()
+        self.bench.update()
+
+    # Mouse and keys -----------------------------------------------------------------------------
+
+    def press(self, at: QPointF, _held: Qt.KeyboardModifier) -> None:
+        """Take hold of the picture."""
+        self._from = at
+        self.bench.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def move(self, at: QPointF) -> None:
+        """With the pointer."""
+        if self._from is None:
+            return
+        by, self._from = at - self._from, at
+        self._move(by.x() / self.bench.scale(), by.y() / self.bench.scale())
+
+    def release(self, _at: QPointF) -> None:
+        """Let go of it."""
+        self._from = None
+        self.bench.setCursor(Qt.CursorShape.OpenHandCursor)
+
+    def close(self) -> None:
+        """It lies as it should."""
+        self.put_down()
+
+    def wheel(self, event: QWheelEvent) -> None:
+        """Closer about the pointer; with Shift turned."""
+        turn = event.angleDelta()
+        notches = (turn.y() or turn.x()) / 120
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._turn(notches * TURN)
+        else:
+            self._closer(CLOSER**notches, self.bench.to_points(event.position()))
+
+    def key(self, event: QKeyEvent) -> bool:
+        """Whether a key was meant for the picture."""
+        if not self.work:
+            return False
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        steps = {
+            Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)
+        }  # fmt: skip
+        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.put_down()
+        elif event.key() in steps and shift:
+            self._turn(TURN * sum(steps[Qt.Key(event.key())]))
+        elif event.key() in steps:
+            across, down = steps[Qt.Key(event.key())]
+            self._move(STEP * across, STEP * down)
+        elif event.text() in ("+", "-") and event.text():
+            self._closer(CLOSER if event.text() == "+" else 1 / CLOSER, None)
+        else:
+            return False
+        return True
+
+    def _move(self, across: float, down: float) -> None:
+        self.bench.session.edit(lambda p: moved_inside(p, self.block, across, down), "picture moved", "easel")
+
+    def _closer(self, factor: float, at: tuple[float, float] | None) -> None:
+        self.bench.session.edit(lambda p: drawn_closer(p, self.block, factor, at), "picture drawn closer", "easel")
+
+    def _turn(self, by: float) -> None:
+        self.bench.session.edit(lambda p: turned_inside(p, self.block, by), "picture turned", "easel")
+
+    # Painting -----------------------------------------------------------------------------------
+
+    def paint(self, painter: QPainter) -> None:
+        """All of the picture, faint where its block does not show it."""
+        if not self.work:
+            return
+        session = self.bench.session
+        index, _, block = page_of_block(session.publication, self.block)
+        if not isinstance(block.holds, HoldsPicture):
+            return
+        box = block_box(session.publication, index + 1, block)
+        where = placed(picture_of(session.publication, block.holds.picture), block.holds, box)
+        turn = turned_in(block.holds, box, where)
+        image = session.proxies.image(key_of_block(session.publication, block), where.width * self.bench.scale())
+        painter.save()
+        outside, inside = QPainterPath(), QPainterPath()
+        outside.addRect(QRectF(self.bench.rect()))
+        inside.addRect(self.bench.to_widget(box))
+        painter.setClipPath(outside.subtracted(inside))
+        painter.translate(self.bench.origin())
+        painter.scale(self.bench.scale(), self.bench.scale())
+        if turn is not None:
+            painter.setTransform(QTransform(*turn), True)
+        painter.setOpacity(FAINT)
+        area = QRectF(where.left, where.top, where.width, where.height)
+        if image is not None:
+            painter.drawImage(area, image)
+        painter.setOpacity(1.0)
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 0))
+        painter.drawRect(area)
+        painter.restore()

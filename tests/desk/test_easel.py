@@ -1,0 +1,86 @@
+"""The easel: a picture moved, drawn closer and turned inside its block, by mouse, wheel and keys, as one step each."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from half_fold.core.publication.records import HoldsPicture
+from half_fold.core.publication.surgery import block_named
+from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, drag
+
+NONE, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def station(window: Window) -> SpreadsStation:
+    """Spreads, at the picture across pages 14 and 15."""
+    window.open_station(4)
+    window.session.go_to(14)
+    QTest.qWait(50)
+    assert isinstance(window.station, SpreadsStation)
+    window.session.select(_name(window))
+    window.station.bench.setFocus()
+    return window.station
+
+
+def _name(window: Window) -> str:
+    return next(b.id for b in window.session.publication.pages[13].blocks if isinstance(b.holds, HoldsPicture))
+
+
+def _holds(window: Window) -> HoldsPicture:
+    holds = block_named(window.session.publication, _name(window)).holds
+    assert isinstance(holds, HoldsPicture)
+    return holds
+
+
+def _middle(station: SpreadsStation) -> QPoint:
+    frame = station.bench.frames()[0][1]
+    return station.bench.to_widget(frame.trim).center().toPoint() - QPoint(0, 110)
+
+
+def _wheel(station: SpreadsStation, notches: int, held: Qt.KeyboardModifier = NONE) -> None:
+    at = QPointF(_middle(station))
+    event = QWheelEvent(
+        at, station.bench.mapToGlobal(at), QPoint(), QPoint(0, 120 * notches), Qt.MouseButton.NoButton, held,
+        Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(station.bench, event)
+
+
+def test_by_mouse_wheel_and_keys_and_back_in_one_step(window: Window, station: SpreadsStation) -> None:
+    before = window.session.publication
+    QTest.mouseDClick(station.bench, LEFT, pos=_middle(station))
+    assert station.bench.easel.work and "wheel draws it closer" in window.foot.sentence
+    _wheel(station, 6)
+    assert _holds(window).closer == pytest.approx(1.04**6, rel=0.01)
+    drag(station.bench, _middle(station), _middle(station) + QPoint(60, 20))
+    moved = _holds(window)
+    assert moved.focus_x < 0.5, "the picture went to the right"
+    _wheel(station, 4, SHIFT)
+    QTest.keyClick(station.bench, Qt.Key.Key_Right, SHIFT)
+    assert _holds(window).turn == pytest.approx(2.5)
+    assert station.bench.grab().width() > 0
+    QTest.keyClick(station.bench, Qt.Key.Key_Return)
+    assert not station.bench.easel.work
+    window.session.undo()
+    assert window.session.publication is before, "all of it is one step"
+
+
+def test_by_keys_alone_and_put_down_when_another_block_is_chosen(window: Window, station: SpreadsStation) -> None:
+    QTest.keyClicks(station.bench, "r")
+    QTest.keyClicks(station.bench, "+++")
+    for _ in range(5):
+        QTest.keyClick(station.bench, Qt.Key.Key_Left)
+    holds = _holds(window)
+    assert holds.closer > 1.1 and holds.focus_x > 0.5
+    box = block_named(window.session.publication, _name(window)).place
+    assert box == block_named(window.session.publication, _name(window)).place
+    window.session.select(None)
+    station.bench.grab()
+    assert not station.bench.easel.work
+    QTest.keyClicks(station.bench, "r")
+    assert "Choose a picture first" in window.foot.sentence
