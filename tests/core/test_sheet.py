@@ -138,12 +138,13 @@ def _font(folder: Path, bits: int, family: str = "Ellerby Test") -> Path:
 def test_a_font_whose_licence_allows_it_is_copied_into_the_job(tmp_path: Path) -> None:
     job_folder = tmp_path / "job"
     job_folder.mkdir()
-    made, font = bring_font(JOB, job_folder, _font(tmp_path, 0))
+    file = _font(tmp_path, 0)  # once: a font says when it was made, to the second
+    made, font = bring_font(JOB, job_folder, file)
     assert (font.family, font.style) == ("Ellerby Test", "Regular")
     assert (job_folder / "fonts" / font.file).exists()
     role = set_role(made, "body", "family", "Ellerby Test")
     assert style_of(role_named(role, "body"), "en_GB").face.file.parent == job_folder / "fonts"
-    assert bring_font(made, job_folder, _font(tmp_path, 0)) == (made, font)
+    assert bring_font(made, job_folder, file) == (made, font)
     assert decode(encode(role), "x") == role
     (job_folder / "fonts" / font.file).unlink()
     assert missing_fonts(made, job_folder) == [font]

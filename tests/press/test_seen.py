@@ -8,7 +8,9 @@ from hypothesis import strategies as st
 from half_fold.core.drawing.affine import flipped, turned
 from half_fold.core.drawing.marks import Picture
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.press.seen import AROUND, WORTHWHILE, part_of
+from half_fold.core.publication.records import Treatment
 
 WHOLE = Rect(0, 0, 72, 36)  # an inch by half of one
 SIZE = (1200, 600)
@@ -16,9 +18,16 @@ SIZE = (1200, 600)
 
 def test_a_picture_is_reduced_to_what_prints() -> None:
     part = part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE)
-    assert part == ("p", 0, 0, 1200, 600, 300, 150)
-    assert part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE, 600) == ("p", 0, 0, 1200, 600, 600, 300)
-    assert part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE, 0) == ("p", 0, 0, 1200, 600, 1200, 600)
+    assert part == ("p", 0, 0, 1200, 600, 300, 150, 0.0)
+    assert part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE, 600)[1:7] == (0, 0, 1200, 600, 600, 300)
+    assert part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE, 0)[1:7] == (0, 0, 1200, 600, 1200, 600)
+
+
+def test_a_picture_that_is_sharpened_knows_its_printed_fineness() -> None:
+    """1200 pixels over an inch, made 300 of: 300 to the inch; and what is not sharpened is made once for every size."""
+    key = drawn_key("p", Treatment(sharpen=80.0))
+    assert part_of(Picture(key, WHOLE, WHOLE), WHOLE, SIZE).ppi == pytest.approx(300, abs=1)
+    assert part_of(Picture("p", WHOLE, WHOLE), WHOLE, SIZE).ppi == 0.0
 
 
 def test_what_is_cut_off_by_block_or_page_does_not_go_in() -> None:
