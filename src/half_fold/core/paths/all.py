@@ -17,6 +17,7 @@ from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import NEW, ink_settings, state_new
 from half_fold.core.paths.setting import Setting, setting_of
+from half_fold.core.pictures.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
 from half_fold.core.plan.settings import set_each, set_value
@@ -110,6 +111,9 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         take = partial(with_inks, publication, picture.file)
         words = [(way, way or "as its file is") for way in PICTURE_INKS]
         yield Setting(f"picture.{picture.file}.inks", "Prints", picture.inks, take, "", words)
+        take = partial(valued, publication, picture.id)
+        worths = [(worth, worth or "not said") for worth in WORTHS]
+        yield Setting(f"picture.{picture.file}.worth", "Worth", picture.worth, take, "", worths)
     for section in publication.sections if wants("section.") else ():
         for field in ("name", "starts", "folios", "offset", "paper"):
             take = partial(change_section, publication, section, field)

@@ -450,13 +450,17 @@ class Art(Record, frozen=True, kw_only=True):
     opacity: float = 1.0
 
 
+Worth = Literal["", "opens", "carries", "fills", "left out"]
+
+
 class Picture(Record, frozen=True, kw_only=True):
     """A picture that was copied into the job; size in pixels.
 
     ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width. ``inks``
     is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
     ``converted``. Vector ``art`` is printed as outlines, back to front, whatever its size;
-    ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each.
+    ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each. A cut-out
+    shares its file with the picture it was cut out of, and has a ``mask``. ``worth`` is what a picture desk says of it.
     """
 
     id: str
@@ -471,6 +475,7 @@ class Picture(Record, frozen=True, kw_only=True):
     left_out: str = ""
     tones: str = ""
     mask: str = ""
+    worth: Worth = ""
 
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]

@@ -2,8 +2,19 @@
 
 from typing import Literal, get_args
 
-from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
+from half_fold.core.measure.length import counted
+from half_fold.core.pictures.choosing import ORDERS, SHOWS
 from half_fold.desk.asking import ask_for_pictures
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.kit.plain import label
@@ -16,6 +27,7 @@ from half_fold.desk.workpiece import Workpiece
 Leaf = Literal["pictures", "stories", "slips"]
 LEAVES: tuple[Leaf, ...] = get_args(Leaf)
 HEIGHTS: dict[Leaf, int] = {"pictures": 172, "stories": 236, "slips": 182}
+TALL = 420  # of the picture drawer, where it is asked for again
 FOLDED_HEIGHT = 30
 KEYS: dict[Leaf, str] = {"pictures": "I", "stories": "S", "slips": "W"}
 TABS: dict[Leaf, str] = {"pictures": "Pictures", "stories": "Stories", "slips": "What lies here"}
@@ -26,7 +38,7 @@ class Drawer(QWidget):
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
-        self.session = session
+        self.session, self.grown = session, 0
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)
@@ -39,6 +51,7 @@ class Drawer(QWidget):
             button.clicked.connect(lambda _=False, name=name: self.open(name))
             head.addWidget(button)
         self.pictures = PictureDrawer(session)
+        self.pictures.grows.connect(self.grow)
         self.stories = StoryDrawer(session)
         self.slips = Slips(session)
         self._picture_tools = _PictureTools(session, self.pictures)
@@ -81,7 +94,18 @@ class Drawer(QWidget):
         """Show it whole, or only its tabs; a tab that is pressed unfolds it."""
         self._leaves.setVisible(unfolded)
         self._tools.setVisible(unfolded)
-        self.setFixedHeight(HEIGHTS[self.leaf] if unfolded else FOLDED_HEIGHT)
+        self.setFixedHeight(self._height() if unfolded else FOLDED_HEIGHT)
+
+    def _height(self) -> int:
+        """As high as its leaf is low; the picture drawer may be tall, or the whole bench."""
+        parent = self.parentWidget()
+        whole = parent.height() if parent is not None else TALL
+        return (HEIGHTS[self.leaf], TALL, whole)[self.grown if self.leaf == "pictures" else 0]
+
+    def grow(self) -> None:
+        """The picture drawer low, tall, the whole bench, and low again."""
+        self.grown = (self.grown + 1) % 3
+        self.unfold(True)
 
     def ask(self, what: str) -> None:
         """Ask for pictures, or for a text, to bring in."""
@@ -130,23 +154,48 @@ class BringingProgress(QWidget):
 
 
 class _PictureTools(QWidget):
+    """What is shown of the pictures and in what order, how many there are, and the way to bring in more."""
+
     def __init__(self, session: Workpiece, table: PictureDrawer) -> None:
         super().__init__()
         self.session, self.pictures = session, table
         line = QHBoxLayout(self)
-        line.setContentsMargins(0, 0, 0, 0)
+        line.setContentsMargins(12, 0, 0, 0)
+        self.search, self.order, self.show_only = QLineEdit(), QComboBox(), QComboBox()
+        self.search.setPlaceholderText("Search")
+        self.search.setToolTip("Names, captions, keywords and people, as their files tell them")
+        self.search.setAccessibleName("Search pictures")
+        self.search.setFixedWidth(116)
+        self.search.textChanged.connect(self._changed)
+        for box, words, choices in ((self.order, "Order", ORDERS), (self.show_only, "Show", SHOWS)):
+            box.setAccessibleName(words)
+            box.setToolTip(words)
+            box.setFixedWidth(102)
+            box.addItems(list(choices))
+            box.currentTextChanged.connect(self._changed)
+        for widget in (self.search, self.order, self.show_only):
+            line.addWidget(widget)
         line.addStretch(1)
         self.count = label("", 12)
         self.count.setWordWrap(False)
         line.addWidget(self.count)
-        bring = QPushButton("Bring in pictures")
-        bring.setToolTip("Ctrl+I")
+        bring = QPushButton("Bring in")
+        bring.setToolTip("Pictures, or drawings (Ctrl+I)")
         bring.clicked.connect(self.ask)
         line.addWidget(bring)
 
+    def _changed(self, _text: str) -> None:
+        table = self.pictures
+        table.order, table.show_only = ORDERS[self.order.currentIndex()], SHOWS[self.show_only.currentIndex()]
+        table.search = self.search.text().strip()
+        table.refresh()
+        self.refresh()
+
     def refresh(self) -> None:
-        have = len(self.session.publication.pictures)
-        self.count.setText(f"{have} pictures, {len(self.pictures.used())} used" if have else "")
+        have, shown = len(self.session.pictures), len(self.pictures.pictures())
+        words = f"{shown} of {have}" if shown != have else f"{counted(have, 'picture')}"
+        self.count.setText(words if have else "")
+        self.count.setToolTip(f"{len(self.pictures.used())} of them used")
 
     def ask(self) -> None:
         paths = ask_for_pictures(self)

@@ -6,10 +6,15 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 
+from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.numbers.blocks import printed_well
+from half_fold.core.pictures.choosing import Order, Show, chosen, valued
 from half_fold.core.pictures.masks import picture_words
-from half_fold.core.publication.records import Picture
+from half_fold.core.publication.records import Picture, Worth
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.spread.frames import block_box
+from half_fold.desk.teller import Teller
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
@@ -17,17 +22,25 @@ THUMB_HEIGHT, NARROWEST, WIDEST, GAP, MARGIN = 78, 76.0, 190.0, 16, 8
 LINE = 15  # of the words under a picture
 ROW = THUMB_HEIGHT + 2 * LINE + GAP
 WHEEL_STEP = 90
+WORTH_KEYS: dict[str, Worth] = {"1": "opens", "2": "carries", "3": "fills", "0": "left out", "-": ""}
 
 
 class PictureDrawer(QAbstractScrollArea):
     """Pictures in a row, or in rows where there is room; under each its name, and how wide it prints well."""
 
     placed = pyqtSignal(str)
+    grows = pyqtSignal()  # it is asked to be taller
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.chosen: str | None = None
+        self.order: Order = "as they came"
+        self.show_only: Show = "all"
+        self.search = ""
+        self.teller = Teller()
+        self.teller.came.connect(self.refresh)
+        self._chosen: tuple[tuple[Picture, ...], tuple[object, ...], tuple[Picture, ...]] | None = None
         self._laid: tuple[tuple[Picture, ...], tuple[int, int], list[QRectF]] | None = None
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -42,11 +55,36 @@ class PictureDrawer(QAbstractScrollArea):
 
     def places(self) -> list[QRectF]:
         """Where each picture lies, before anything is scrolled: the same as long as pictures and room are."""
-        pictures, port = self.session.pictures, self._port()
+        pictures, port = self.pictures(), self._port()
         room = port.width(), port.height()
         if self._laid is None or self._laid[0] is not pictures or self._laid[1] != room:
             self._laid = pictures, room, self._lay_out(pictures)
         return self._laid[2]
+
+    def pictures(self) -> tuple[Picture, ...]:
+        """Those that are asked for, in that order; the same as long as nothing that they follow from changes."""
+        every = self.session.pictures
+        used = self.used() if self.show_only == "unused" else set()
+        follows = (self.order, self.show_only, self.search, frozenset(used), len(self.teller.told), self._room_chosen())
+        if self._chosen is None or self._chosen[0] is not every or self._chosen[1] != follows:
+            plain = (self.order, self.show_only, self.search) == ("as they came", "all", "")
+            found = every if plain else tuple(self._found(every, used))
+            self._chosen = every, follows, found
+        return self._chosen[2]
+
+    def _found(self, every: tuple[Picture, ...], used: set[str]) -> list[Picture]:
+        room = self._room_chosen()
+        return chosen(
+            every, self.teller.told, used, self.order, self.show_only, self.search,
+            lambda picture: room > 0 and printed_well(self.session.publication, picture) < room,
+        )  # fmt: skip
+
+    def _room_chosen(self) -> float:
+        """How wide the block that is chosen is, in millimetres: what is too small for it can be asked for."""
+        if self.show_only != "too small" or self.session.block is None:
+            return 0.0
+        index, _, block = page_of_block(self.session.publication, self.session.block)
+        return block_box(self.session.publication, index + 1, block).width / MM
 
     def _port(self) -> QSize:
         port = self.viewport()
@@ -79,7 +117,7 @@ class PictureDrawer(QAbstractScrollArea):
     def _in_view(self) -> list[tuple[Picture, QRectF]]:
         """The pictures that are seen now, and where."""
         places, off, port = self.places(), self._scrolled(), self._port()
-        pictures = self.session.pictures
+        pictures = self.pictures()
         if not places:
             return []
         shown = QRectF(off, QPointF(off.x() + port.width(), off.y() + port.height()))
@@ -97,7 +135,7 @@ class PictureDrawer(QAbstractScrollArea):
 
     def chosen_or_first_free(self) -> str | None:
         """The picture chosen here, else the first that is not used, else the first."""
-        known = [picture.id for picture in self.session.pictures]
+        known = [picture.id for picture in self.pictures()]
         if self.chosen in known:
             return self.chosen
         used = self.used()
@@ -107,6 +145,8 @@ class PictureDrawer(QAbstractScrollArea):
 
     def refresh(self) -> None:
         """Show the pictures as they are now."""
+        if self.isVisible() and (self.order, self.search) != ("as they came", ""):
+            self.teller.ask(self.session.proxies.folder, self.session.pictures)
         self.places()
         self._repaint()
 
@@ -134,9 +174,11 @@ class PictureDrawer(QAbstractScrollArea):
         painter.fillRect(port.rect(), tokens.colour(tokens.SHELF))
         painter.setFont(tokens.font(tokens.SMALL))
         used, shown = self.used(), self._in_view()
-        if not self.session.pictures:
+        if not shown:
             painter.setPen(tokens.colour(tokens.INK))
             words = "No pictures yet. Bring some in with the button above, or drop them here."
+            if self.session.pictures:
+                words = "None of the pictures is asked for; show others, or search for something else."
             painter.drawText(port.rect(), Qt.AlignmentFlag.AlignCenter, words)
         for picture, area in shown:
             self._paint_picture(painter, picture, area, picture.id in used)
@@ -160,7 +202,9 @@ class PictureDrawer(QAbstractScrollArea):
         painter.setPen(tokens.colour(tokens.QUIET))
         well = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
         wide = "outlines" if picture.art else well
-        painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, f"{wide}, used" if used else wide)
+        said = ", ".join(filter(None, (picture.worth, wide, "used" if used else "")))
+        said = painter.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, int(under.width()))
+        painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, said)
 
     # Mouse and keys -----------------------------------------------------------------------------
 
@@ -193,7 +237,7 @@ class PictureDrawer(QAbstractScrollArea):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        known = [picture.id for picture in self.session.pictures]
+        known = [picture.id for picture in self.pictures()]
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Home: -len(known), Qt.Key.Key_End: len(known)}
         if event.key() in steps and known:
             step = steps[Qt.Key(event.key())]
@@ -203,8 +247,21 @@ class PictureDrawer(QAbstractScrollArea):
             self._bring_into_view(self.places()[at])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen is not None:
             self.placed.emit(self.chosen)
+        elif event.text().upper() == "I":
+            self.grows.emit()
+        elif event.text() in WORTH_KEYS and self.chosen in known:
+            self._value(self.chosen or "", WORTH_KEYS[event.text()])
         else:
             event.ignore()
+
+    def _value(self, picture: str, worth: Worth) -> None:
+        """What a picture is worth; the next is chosen then, so that a batch is gone through by one key each."""
+        known = [each.id for each in self.pictures()]
+        at = known.index(picture)
+        if self.session.edit(lambda p: valued(p, picture, worth), f"a picture {worth or 'of no worth said'}"):
+            after = [each.id for each in self.pictures()]
+            if after:
+                self.choose(after[min(at + (picture in after), len(after) - 1)])
 
     def _bring_into_view(self, place: QRectF) -> None:
         across, down = self.horizontalScrollBar(), self.verticalScrollBar()

@@ -84,6 +84,7 @@ class SpreadsStation(Station):
         self.fitter.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()
+        self.drawer.pictures.teller.wait()
         self.drawer.stories.speller.wait()
 
     def folds(self) -> Drawer:

@@ -1,0 +1,83 @@
+"""The picture drawer as a picture desk: searched, ordered, shown in part, valued by a key each, low, tall, whole."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from half_fold.desk.stations.spreads.drawer import HEIGHTS, TALL
+from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.window import Window
+from tests.desk.conftest import wait_for
+
+
+@pytest.fixture
+def station(window: Window) -> SpreadsStation:
+    window.open_station(4)
+    assert isinstance(window.station, SpreadsStation)
+    window.station.open_drawer("pictures")
+    QTest.qWait(30)
+    return window.station
+
+
+def _files(station: SpreadsStation) -> list[str]:
+    return [picture.file for picture in station.drawer.pictures.pictures()]
+
+
+def test_it_is_searched_and_ordered(window: Window, station: SpreadsStation) -> None:
+    tools = station.drawer._picture_tools
+    every = _files(station)
+    QTest.keyClicks(tools.search, "pear")
+    assert set(_files(station)) == {file for file in every if "pear" in file}
+    assert tools.count.text().endswith(f"of {len(every)}")
+    tools.search.clear()
+    tools.order.setCurrentText("name")
+    assert _files(station) == sorted(every, key=str.lower)
+    tools.order.setCurrentText("light")
+    wait_for(lambda: len(station.drawer.pictures.teller.told) >= len(set(every)))
+    told = station.drawer.pictures.teller.told
+    lights = [told[picture.digest].light for picture in station.drawer.pictures.pictures()]
+    assert lights == sorted(lights) and lights[0] < lights[-1]
+    tools.show_only.setCurrentText("unused")
+    assert _files(station) == [], "all of the demo's pictures are laid"
+    assert station.drawer.pictures.viewport().grab().width() > 0  # type: ignore[union-attr]
+    tools.show_only.setCurrentText("all")
+
+
+def test_pictures_are_valued_by_one_key_each(window: Window, station: SpreadsStation) -> None:
+    drawer = station.drawer.pictures
+    drawer.setFocus()
+    QTest.keyClick(drawer, Qt.Key.Key_Home)
+    QTest.keyClicks(drawer, "103")
+    worths = [picture.worth for picture in window.session.publication.pictures][:4]
+    assert worths == ["opens", "left out", "fills", ""]
+    station.drawer._picture_tools.show_only.setCurrentText("opens")
+    assert len(_files(station)) == 1
+    for _ in range(3):
+        window.session.undo()
+    assert not any(picture.worth for picture in window.session.publication.pictures)
+
+
+def test_it_grows_by_one_key_and_shows_more(window: Window, station: SpreadsStation) -> None:
+    drawer = station.drawer
+    assert drawer.height() == HEIGHTS["pictures"]
+    heights = []
+    for _ in range(3):
+        drawer.pictures.setFocus()
+        QTest.keyClicks(drawer.pictures, "i")
+        QTest.qWait(30)
+        heights.append(drawer.height())
+    assert heights[0] == TALL and heights[1] > TALL and heights[2] == HEIGHTS["pictures"]
+    QTest.keyClicks(drawer.pictures, "i")
+    station.open_drawer("stories")
+    assert drawer.height() == HEIGHTS["stories"]
+
+
+def test_those_too_small_for_the_chosen_block_are_shown(window: Window, station: SpreadsStation) -> None:
+    window.session.go_to(14)
+    wide = max(
+        window.session.publication.pages[13].blocks, key=lambda block: "picture" in type(block.holds).__name__.lower()
+    )
+    window.session.select(wide.id)
+    station.drawer._picture_tools.show_only.setCurrentText("too small")
+    files = _files(station)
+    assert files and "one-apple.png" in files
