@@ -135,7 +135,7 @@ def test_dialogs_start_where_such_things_were_last_fetched(
 
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", ask)
     station = _spreads(window)
-    button = next(b for b in station.drawer.findChildren(QPushButton) if b.text() == "Bring in")
+    button = next(b for b in station.drawer.findChildren(QPushButton) if b.text() == "Bring in pictures")
     for _ in range(2):
         QTest.mouseClick(button, LEFT)
     assert started == [str(Path.home()), str(tmp_path / "shots")]

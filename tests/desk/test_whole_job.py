@@ -151,7 +151,7 @@ def test_by_mouse(desk: Desk, tmp_path: Path, pictures: list[Path], story_file: 
     assert isinstance(station, SpreadsStation)
     for path in pictures:
         type_into_dialog(str(path))
-        _click(_button(station.drawer, "Bring in"))
+        _click(_button(station.drawer, "Bring in pictures"))
     wait_for(lambda: len(window.session.publication.pictures) == 3)
     _click(station.drawer.tabs["stories"])
     type_into_dialog(str(story_file))

@@ -165,12 +165,12 @@ class _PictureTools(QWidget):
         self.search.setPlaceholderText("Search")
         self.search.setToolTip("Names, captions, keywords and people, as their files tell them")
         self.search.setAccessibleName("Search pictures")
-        self.search.setFixedWidth(116)
+        self.search.setFixedWidth(104)
         self.search.textChanged.connect(self._changed)
         for box, words, choices in ((self.order, "Order", ORDERS), (self.show_only, "Show", SHOWS)):
             box.setAccessibleName(words)
             box.setToolTip(words)
-            box.setFixedWidth(102)
+            box.setFixedWidth(98)
             box.addItems(list(choices))
             box.currentTextChanged.connect(self._changed)
         for widget in (self.search, self.order, self.show_only):
@@ -179,7 +179,7 @@ class _PictureTools(QWidget):
         self.count = label("", 12)
         self.count.setWordWrap(False)
         line.addWidget(self.count)
-        bring = QPushButton("Bring in")
+        bring = QPushButton("Bring in pictures")
         bring.setToolTip("Pictures, or drawings (Ctrl+I)")
         bring.clicked.connect(self.ask)
         line.addWidget(bring)
