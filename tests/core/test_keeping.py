@@ -102,7 +102,7 @@ def test_what_is_kept_is_solved_again_when_the_grid_changes() -> None:
     assert gaps[0] == pytest.approx(gaps[1], abs=0.01)
 
 
-@settings(deadline=None, max_examples=40)
+@settings(deadline=None, max_examples=120)
 @given(st.lists(st.tuples(st.integers(0, 60), _SIZES), min_size=3, max_size=6), st.integers(0, 5), st.integers(-20, 20))
 def test_after_any_move_gaps_are_even(parts: list[tuple[int, int]], which: int, by: int) -> None:
     boxes = [(20.0 + 2 * at, 30.0, float(wide), 10.0) for at, wide in parts]
@@ -112,9 +112,9 @@ def test_after_any_move_gaps_are_even(parts: list[tuple[int, int]], which: int, 
     found, before = sorted(_boxes(settled(job, bare))), sorted(_boxes(bare))
     room = max(box[2] for box in before) - before[0][0] - sum(box[2] - box[0] for box in before)
     gaps = [b[0] - a[2] for a, b in pairwise(found)]
-    if room < 0:
+    if room < -0.1:
         assert found == before, "they overlap, and stay where they are"
-    else:
+    elif room > 0.1:
         assert max(gaps) - min(gaps) < 0.02
 
 

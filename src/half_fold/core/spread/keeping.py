@@ -76,7 +76,7 @@ def _evened(publication: Publication, names: list[str], axis: Axis) -> Publicati
     order = sorted(names, key=lambda name: spans[name])
     low, high = spans[order[0]][0], max(end for _, end in spans.values())
     gap = (high - low - sum(end - start for start, end in spans.values())) / (len(order) - 1)
-    if gap < 0:
+    if gap < -NEAR:
         return publication  # they overlap: there is no gap to be even
     at = low
     for name in order:
