@@ -31,6 +31,7 @@ COMMANDS = (
     "fill",
     "inks",
     "cut",
+    "contact",
     "check",
     "proof",
     "template",
@@ -59,6 +60,7 @@ half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."
                                              cut a subject out, by a box and strokes in per cent of the picture
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
+half-fold contact JOB OUT.pdf                contact sheets of the job's pictures, with their names
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
@@ -129,7 +131,7 @@ def _parser(name: str) -> _Parser:
     elif name == "order":
         parser.add_argument("out", type=Path, nargs="?")
         parser.add_argument("--read", type=Path)
-    elif name in ("template", "schedule"):
+    elif name in ("template", "schedule", "contact"):
         parser.add_argument("out", type=Path)
     elif name == "press":
         parser.add_argument("out", type=Path)
@@ -396,6 +398,17 @@ def _cut(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _contact(asked: argparse.Namespace) -> int:
+    """Contact sheets of the pictures, but for those that are left out."""
+    from half_fold.core.press.contact import write_contact
+
+    job = _open(asked.job, to_write=False)
+    pictures = [picture for picture in job.publication.pictures if picture.worth != "left out"]
+    proved = write_contact(job.publication, job.pictures, asked.out, pictures)
+    print(f"{shown(asked.out)}: {proved.sentence}")
+    return 0
+
+
 def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check, would_stop
     from half_fold.core.spread.compose import Setter
@@ -550,6 +563,7 @@ _DO = {
     "fill": _fill,
     "inks": _inks,
     "cut": _cut,
+    "contact": _contact,
     "check": _check,
     "press": _press,
     "proof": _proof,

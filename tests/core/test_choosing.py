@@ -1,5 +1,7 @@
 """Pictures told by their files and by measure; shown, ordered, searched and valued."""
 
+import subprocess
+from itertools import combinations
 from pathlib import Path
 
 import numpy as np
@@ -9,13 +11,18 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from PIL import Image, ImageFilter
 
+from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.choosing import ORDERS, SHOWS, chosen, valued
 from half_fold.core.pictures.told import Told, told_of
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import Picture
+from half_fold.core.press.contact import contact_job
+from half_fold.core.publication.records import HoldsPicture, Picture
+from half_fold.core.publication.validity import require_valid
+from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.job import create_job
 
 MARK = bytes.fromhex("50686f746f73686f7020332e3000")  # what such a segment begins with
 
@@ -133,3 +140,37 @@ def test_worth_is_said_kept_and_a_path() -> None:
     assert set_path(job, "picture.Gate.jpg.worth", "fills").pictures[0].worth == "fills"
     with pytest.raises(Problem, match="not known"):
         valued(job, "p1", "splendid")
+
+
+# Contact sheets -------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("count", "sheets"), [(1, 1), (20, 1), (21, 2), (45, 3)])
+def test_contact_sheets_hold_every_picture_once_and_nothing_overlaps(count: int, sheets: int) -> None:
+    many = tuple(replace(PICTURES[0], id=f"p{at}", file=f"{at}.jpg", digest=f"{at}") for at in range(count))
+    job = contact_job(replace(start("magazine", "Vale"), pictures=many), many)
+    assert len(job.pages) == sheets
+    require_valid(job, "contact")
+    shown = [
+        block.holds.picture for page in job.pages for block in page.blocks if isinstance(block.holds, HoldsPicture)
+    ]
+    assert shown == [picture.id for picture in many]
+    for number, page in enumerate(job.pages, 1):
+        boxes = [block_box(job, number, block) for block in page.blocks]
+        trim = page_frame_of(job, number).trim
+        assert all(box.clipped(trim) == box for box in boxes)
+        assert not any(one.meets(other) for one, other in combinations(boxes, 2))
+
+
+def test_contact_sheets_from_the_command_line_leave_out_what_is_left_out(
+    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["set", str(demo), "picture.the-pear.jpg.worth=left out"]) == 0
+    assert main(["contact", str(demo), str(tmp_path / "contact.pdf")]) == 0
+    assert "12 pictures" in capsys.readouterr().out
+    words = subprocess.run(
+        ["pdftotext", str(tmp_path / "contact.pdf"), "-"], capture_output=True, text=True, check=True
+    )
+    assert "one-apple.png" in words.stdout and "the-pear.jpg" not in words.stdout
+    empty = create_job(tmp_path / "empty", start("magazine", "Empty"))
+    assert main(["contact", str(empty), str(tmp_path / "none.pdf")]) == 2

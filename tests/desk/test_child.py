@@ -51,4 +51,4 @@ def test_no_process_is_started_in_another_way() -> None:
         path.name for path in SOURCE.rglob("*.py") if ".start(*command_line(" in path.read_text(encoding="utf-8")
     ]
     processes = [path.name for path in SOURCE.rglob("*.py") if "QProcess(" in path.read_text(encoding="utf-8")]
-    assert started == processes == ["press.py"]
+    assert started == processes == ["child.py", "press.py"]

@@ -1,5 +1,7 @@
 """The picture drawer as a picture desk: searched, ordered, shown in part, valued by a key each, low, tall, whole."""
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -7,7 +9,7 @@ from PyQt6.QtTest import QTest
 from half_fold.desk.stations.spreads.drawer import HEIGHTS, TALL
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import wait_for
+from tests.desk.conftest import type_into_dialog, wait_for
 
 
 @pytest.fixture
@@ -81,3 +83,10 @@ def test_those_too_small_for_the_chosen_block_are_shown(window: Window, station:
     station.drawer._picture_tools.show_only.setCurrentText("too small")
     files = _files(station)
     assert files and "one-apple.png" in files
+
+
+def test_contact_sheets_are_made_beside_the_window(window: Window, station: SpreadsStation, tmp_path: Path) -> None:
+    type_into_dialog(str(tmp_path / "contact.pdf"))
+    QTest.keyClick(window, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    wait_for(lambda: "13 pictures" in window.foot.sentence)
+    assert (tmp_path / "contact.pdf").read_bytes().startswith(b"%PDF")

@@ -41,6 +41,7 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
 
 if TYPE_CHECKING:
+    from half_fold.desk.child import Child
     from half_fold.desk.wanted import Wanted
 
 VERSIONS = 0
@@ -66,6 +67,7 @@ class Window(QMainWindow):
         self.foot = Foot()
         self.room = Room(self._part)
         self.wanted: Wanted | None = None
+        self.contact: Child | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.checked.connect(self._checked)
@@ -126,6 +128,7 @@ class Window(QMainWindow):
             ("Cut what is chosen", QKeySequence("Ctrl+X"), self.cut),
             ("Paste", QKeySequence("Ctrl+V"), self.paste),
             ("Paste in a mirror", QKeySequence("Ctrl+Shift+V"), lambda: self.paste(mirror=True)),
+            ("Contact sheets of the pictures", QKeySequence("Ctrl+Shift+I"), self.contact_sheets),
             ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
             ("Press", QKeySequence("Ctrl+P"), self.press),
             ("Close", QKeySequence("Ctrl+W"), self.close),
@@ -393,6 +396,19 @@ class Window(QMainWindow):
         except Problem as problem:
             self.session.said.emit(str(problem))
 
+    def contact_sheets(self) -> None:
+        """Ask for a file, and write contact sheets of the pictures into it, in a process of its own."""
+        from half_fold.desk.child import Child
+
+        start = self.session.job.folder / f"{self.session.job.file.stem}-pictures.pdf"
+        chosen, _ = QFileDialog.getSaveFileName(self, "Contact sheets", str(start), "PDF (*.pdf)")
+        if chosen and not (self.contact is not None and self.contact.busy):
+            self.session.autosave.flush()
+            self.session.noted.emit("Making contact sheets")
+            self.contact = Child(self, "contact", str(self.session.job.file), chosen)
+            self.contact.done.connect(lambda words: self.session.noted.emit(f"Contact sheets: {words}."))
+            self.contact.failed.connect(self.session.said)
+
     def keep_as_kind(self) -> None:
         """Ask for a name, and keep this job as a kind to start others from."""
         from half_fold.core.plan.own_kinds import keep_kind
@@ -420,6 +436,8 @@ class Window(QMainWindow):
             self.wants_job.emit(Path(name))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        if self.contact is not None:
+            self.contact.stop()
         for station in self.stations.values():
             station.stop()
         self.thumbnails.stop()
