@@ -39,7 +39,7 @@ def _iptc(fields: dict[tuple[int, int], list[bytes]]) -> bytes:
     return b"\xff\xed" + (len(content) + 2).to_bytes(2, "big") + content
 
 
-def _photograph(path: Path, **fields: object) -> Path:
+def photograph(path: Path, **fields: object) -> Path:
     rng = np.random.default_rng(1)
     image = Image.fromarray(rng.integers(0, 255, (600, 900, 3), np.uint8)).filter(ImageFilter.GaussianBlur(2))
     exif = image.getexif()
@@ -53,7 +53,7 @@ def _photograph(path: Path, **fields: object) -> Path:
 
 
 def test_what_a_camera_and_a_press_agency_say_is_read(tmp_path: Path) -> None:
-    plain = told_of(_photograph(tmp_path / "a.jpg"), "digest-a")
+    plain = told_of(photograph(tmp_path / "a.jpg"), "digest-a")
     assert (plain.taken, plain.caption, plain.creator) == ("2026-11-20 07:15:09", "By the camera", "Mara Holt")
     said = {
         (2, 120): ["Frost on the second gate, Köhler’s field".encode()],
@@ -61,14 +61,14 @@ def test_what_a_camera_and_a_press_agency_say_is_read(tmp_path: Path) -> None:
         (2, 110): [b"Ellerby Vale Press"],
         (2, 90): [b"Long Acre"],
     }
-    both = told_of(_photograph(tmp_path / "b.jpg", iptc=said), "digest-b")
+    both = told_of(photograph(tmp_path / "b.jpg", iptc=said), "digest-b")
     assert both.caption == "Frost on the second gate, Köhler’s field" and both.keywords == "frost, gate"
     assert (both.credit, both.place, both.creator) == ("Ellerby Vale Press", "Long Acre", "Mara Holt")
     assert "köhler" in both.words
 
 
 def test_detail_and_light_are_measured_and_kept(tmp_path: Path) -> None:
-    sharp = _photograph(tmp_path / "a.jpg")
+    sharp = photograph(tmp_path / "a.jpg")
     Image.open(sharp).filter(ImageFilter.GaussianBlur(4)).save(tmp_path / "soft.png")
     Image.new("RGB", (300, 200), (119, 119, 119)).save(tmp_path / "grey.png")
     found = [told_of(tmp_path / name, f"digest-{name}") for name in ("a.jpg", "soft.png", "grey.png")]

@@ -4,8 +4,11 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.publication.records import HoldsPicture, Treatment
 from half_fold.core.publication.surgery import block_named
+from half_fold.core.spread.captions import captions_of
+from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, choose_from, type_into, wait_for
@@ -100,3 +103,23 @@ def test_several_are_brought_to_their_middle_half_way(window: Window, station: S
     choose_from(window.working.row("Bring them together"), "to their middle")
     wait_for(lambda: window.session.publication is not before)
     assert sum(block_named(window.session.publication, name).holds.treatment is not None for name in on[:3]) >= 2  # type: ignore[union-attr]
+
+
+def test_a_picture_is_captioned_and_its_caption_keeps_to_its_side(window: Window, station: SpreadsStation) -> None:
+    name = _picture(window)
+    type_into(window.working.row("Caption"), "Four pears on the sill")
+    type_into(window.working.row("Credit"), "Mara Holt")
+    choose_from(window.working.row("Lay its caption"), "under")
+    caption = captions_of(window.session.publication, name)[0]
+    assert caption.beside == "under"
+    below = block_box(window.session.publication, 14, caption).top
+    type_into(window.working.row("Height"), "150mm")
+    moved = block_box(window.session.publication, 14, captions_of(window.session.publication, name)[0]).top
+    assert moved < below - 20, "it went up with the picture's foot"
+    choose_from(window.working.row("Lay its caption"), "over")
+    assert captions_of(window.session.publication, name)[0].beside == "over"
+    texts = "".join("".join(m.texts) for m in leaves(station.session.marks().marks) if isinstance(m, Glyphs))
+    assert "Mara Holt" in texts.replace("\xa0", " ")
+    for _ in range(5):
+        window.session.undo()
+    assert not captions_of(window.session.publication, name)

@@ -32,6 +32,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
 from half_fold.core.spread.aligning import spread_evenly
+from half_fold.core.spread.captions import picture_block
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.filled import PICKED_UP
 from half_fold.core.spread.forms import is_plain
@@ -48,6 +49,7 @@ LEAST_CUT = 0.06  # of a side: less of it is the tip of a leaf
 END = 0.004
 NEAR_CUT = 0.5 * MM
 FOLIO = "{folio}"
+CAPTIONED = ("caption", "credit", "credits")
 _ASKED = re.compile(r"\{(\w+)\}")
 _SIDE_NAMES: dict[Edge, str] = {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}
 
@@ -132,7 +134,9 @@ def left_to_fill_in(context: Context) -> Iterator[Finding]:
     publication = context.publication
     for number, block, box in context.blocks:
         for name in _asked_for(block):
-            if name not in PICKED_UP:
+            if name in CAPTIONED:
+                yield from _uncaptioned(context, number, block, box, name)
+            elif name not in PICKED_UP:
                 message = f"Its words still ask for {{{name}}}"
                 why = f"It would print as it stands; there are {', '.join(f'{{{each}}}' for each in PICKED_UP)}."
                 yield Finding("left to fill in", REFUSED, message, why, True, number, block.id, box)
@@ -140,6 +144,17 @@ def left_to_fill_in(context: Context) -> Iterator[Finding]:
                 message = f"Its words ask for the {name}, which this job has not said"
                 why = "Nothing stands there until the brief says it; say it, or take it out of the words."
                 yield Finding("left to fill in", ACCIDENT, message, why, False, number, block.id, box)
+
+
+def _uncaptioned(context: Context, number: int, block: Block, box: Rect, name: str) -> Iterator[Finding]:
+    """Words that ask for the caption or the credit of a picture that has none, or is not there."""
+    of = picture_block(context.publication, block)
+    picture = picture_of(context.publication, of.holds.picture) if of is not None else None  # type: ignore[union-attr]
+    if name != "credits" and (picture is None or not getattr(picture, name)):
+        whose = f"“{picture.file}” has none" if picture is not None else "there is no picture that it is of"
+        message = f"Its words ask for a {name}, and {whose}"
+        why = "Nothing stands there until the picture's working says it; say it, or take it out of the words."
+        yield Finding("left to fill in", ACCIDENT, message, why, False, number, block.id, box)
 
 
 def _asked_for(block: Block) -> list[str]:

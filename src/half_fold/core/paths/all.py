@@ -37,6 +37,7 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
 )
 from half_fold.core.spread.borders import said_frame, set_frame
+from half_fold.core.spread.captions import told_of_picture
 from half_fold.core.spread.claiming import laid
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
@@ -114,6 +115,9 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         take = partial(valued, publication, picture.id)
         worths = [(worth, worth or "not said") for worth in WORTHS]
         yield Setting(f"picture.{picture.file}.worth", "Worth", picture.worth, take, "", worths)
+        for field in ("caption", "credit"):
+            take = partial(told_of_picture, publication, picture.id, field)
+            yield _plain(f"picture.{picture.file}", field, getattr(picture, field), take)
     for section in publication.sections if wants("section.") else ():
         for field in ("name", "starts", "folios", "offset", "paper"):
             take = partial(change_section, publication, section, field)

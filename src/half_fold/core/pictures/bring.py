@@ -15,6 +15,7 @@ from PIL import Image, ImageCms
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import has_alpha
+from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
 from half_fold.core.pictures.tones import tones_of
@@ -173,10 +174,11 @@ def read_record(path: Path) -> tuple[Picture, Image.Image]:
     image = load_pixels(path, ENOUGH)
     width, height = size[::-1] if lies_on_its_side else size
     cut_out = has_alpha(image)
-    outline = outline_of(image) if cut_out else ()
+    outline, said = outline_of(image) if cut_out else (), file_words(path)
     record = Picture(
         id="", file=path.name, width=width, height=height, digest=digest_of(path), has_alpha=cut_out, outline=outline,
         tones="" if cut_out else tones_of(image),
+        caption=said.get("caption", ""), credit=said.get("credit") or said.get("creator", ""),
     )  # fmt: skip
     return record, image
 

@@ -2,25 +2,21 @@
 
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
 
 import msgspec
 import numpy as np
 import numpy.typing as npt
-from PIL import Image, IptcImagePlugin
+from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import lab_of_picture
+from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.pyramid import copies_folder, reduced
 from half_fold.core.publication.places import Record
 from half_fold.core.store.atomic import write_whole
 
 SMALL, LOOKED_AT = 160, 800  # pixels of the copies that tones and sharpness are measured on
 LIKENESS = 6  # by so many parts across and down two pictures are held against each other
-MOST_WORDS = 2000
-_EXIF, _TAKEN, _DESCRIPTION, _ARTIST = 0x8769, 0x9003, 0x010E, 0x013B
-_IPTC = {"caption": (2, 120), "creator": (2, 80), "credit": (2, 110), "place": (2, 90), "headline": (2, 105)}
-_KEYWORDS = (2, 25)
 
 
 class Told(Record, frozen=True, kw_only=True):
@@ -66,7 +62,7 @@ def _found(path: Path, digest: str) -> Told:
     lab = lab_of_picture(small.convert("RGB"))
     parts = lab_of_picture(small.convert("RGB").resize((LIKENESS, LIKENESS), Image.Resampling.BOX))
     return Told(
-        **_words(path),
+        **file_words(path),
         sharp=round(_detail(grey), 1),
         light=round(float(lab[..., 0].mean()), 1),
         parts=tuple(round(float(value), 1) for value in parts.ravel()),
@@ -79,52 +75,3 @@ def _detail(grey: npt.NDArray[np.float32]) -> float:
         return 0.0
     around = grey[:-2, 1:-1] + grey[2:, 1:-1] + grey[1:-1, :-2] + grey[1:-1, 2:]
     return float((around - 4 * grey[1:-1, 1:-1]).var())
-
-
-def _words(path: Path) -> dict[str, str]:
-    """What the file says in its own fields; those of press agencies (IPTC) go before those of cameras (EXIF)."""
-    found: dict[str, str] = {}
-    try:
-        with Image.open(path) as image:
-            exif = image.getexif()
-            found["taken"] = _time(exif.get_ifd(_EXIF).get(_TAKEN, ""))
-            found["caption"], found["creator"] = _plain(exif.get(_DESCRIPTION)), _plain(exif.get(_ARTIST))
-            iptc = _iptc(image)
-    except (OSError, ValueError, SyntaxError, KeyError, TypeError, AttributeError):
-        return {name: words for name, words in found.items() if words}
-    headline = _plain(iptc.get(_IPTC["headline"]))
-    for name in ("caption", "creator", "credit", "place"):
-        found[name] = _plain(iptc.get(_IPTC[name])) or found.get(name, "")
-    found["caption"] = found["caption"] or headline
-    keywords = iptc.get(_KEYWORDS, [])
-    found["keywords"] = ", ".join(map(_plain, keywords if isinstance(keywords, list) else [keywords]))
-    return {name: words for name, words in found.items() if words}
-
-
-def _iptc(image: Image.Image) -> dict[Any, Any]:
-    if not hasattr(image, "info") or not isinstance(image, Image.Image):
-        return {}
-    try:
-        return IptcImagePlugin.getiptcinfo(image) or {}  # type: ignore[arg-type]  # of any file
-    except (SyntaxError, ValueError, KeyError, TypeError):
-        return {}
-
-
-def _time(text: object) -> str:
-    """``2026:11:28 07:30:00`` as ``2026-11-28 07:30:00``; nothing where it is no time."""
-    words = _plain(text)
-    day, _, hour = words.partition(" ")
-    return f"{day.replace(':', '-')} {hour}".strip() if day[:4].isdigit() and day != "0000:00:00" else ""
-
-
-def _plain(value: object) -> str:
-    text = _decoded(value) if isinstance(value, bytes) else str(value or "")
-    words = "".join(c if c.isprintable() else " " for c in text)
-    return " ".join(words.split())[:MOST_WORDS]
-
-
-def _decoded(octets: bytes) -> str:
-    try:
-        return octets.decode("utf-8")
-    except UnicodeDecodeError:
-        return octets.decode("latin-1")

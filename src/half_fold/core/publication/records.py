@@ -460,7 +460,8 @@ class Picture(Record, frozen=True, kw_only=True):
     is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
     ``converted``. Vector ``art`` is printed as outlines, back to front, whatever its size;
     ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each. A cut-out
-    shares its file with the picture it was cut out of, and has a ``mask``. ``worth`` is what a picture desk says of it.
+    shares its file with the picture it was cut out of, and has a ``mask``. ``worth`` is what a picture desk says of it,
+    ``caption`` and ``credit`` what its own file said, or was typed since.
     """
 
     id: str
@@ -476,6 +477,8 @@ class Picture(Record, frozen=True, kw_only=True):
     tones: str = ""
     mask: str = ""
     worth: Worth = ""
+    caption: str = ""
+    credit: str = ""
 
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]
@@ -642,13 +645,17 @@ class Wrap(Record, frozen=True, kw_only=True):
 Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", "soft-light"]
 
 
+Side = Literal["", "under", "over", "left", "right"]
+
+
 class Block(Record, tag="block", frozen=True, kw_only=True):
     """What sits on a page, in its ``place``; ``name`` is what the user calls it, if anything.
 
     All of it is seen through to what lies behind where its ``opacity`` is below 100 (per cent), and mixes with that
     by its ``blend``. One that is ``locked`` keeps what it is and where.
     It is turned about its middle by ``angle`` degrees clockwise, with all it holds. Things of one ``link`` are alike,
-    but for where they lie and the properties that a block ``differs`` in.
+    but for where they lie and the properties that a block ``differs`` in. Words may be the caption ``of`` a picture's
+    block, and keep to a side ``beside`` it.
     """
 
     id: str
@@ -664,6 +671,8 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     look: str = ""
     link: str = ""
     differs: tuple[str, ...] = ()
+    of: str = ""
+    beside: Side = ""
 
 
 Keeps = Literal["", "even across", "even down", "centred", "centred across", "centred down"]

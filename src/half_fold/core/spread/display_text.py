@@ -11,6 +11,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.captions import captioned
 from half_fold.core.spread.evened import SetLine, evened
 from half_fold.core.spread.filled import filled
 from half_fold.core.spread.lying import lying_lines
@@ -46,6 +47,7 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
 
 def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
     """Set the words of a display block in its box."""
+    block = captioned(publication, block)
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)

@@ -20,7 +20,7 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
     with_things,
 )
-from half_fold.core.publication.things import Things, beside, every_thing, put_beside, swapped, way_to, without
+from half_fold.core.publication.things import Things, beside, every_thing, mapped, put_beside, swapped, way_to, without
 from half_fold.core.spread.frames import own_turn, thing_box, thing_hull
 from half_fold.core.spread.reaching import put_in
 
@@ -182,9 +182,21 @@ def deleted(publication: Publication, names: Iterable[str]) -> Publication:
 
 def renewed(thing: Thing, names: Callable[[str], str]) -> Thing:
     """A thing with ids of its own, those of its members as well; ``names`` gives one for a prefix."""
-    if isinstance(thing, Block):
-        return replace(thing, id=names("b"))
-    return replace(thing, id=names("g"), members=tuple(renewed(member, names) for member in thing.members))
+    return renewed_all((thing,), names)[0]
+
+
+def renewed_all(things: Things, names: Callable[[str], str]) -> Things:
+    """Things with ids of their own; a caption is of the copy of its picture, where that is among them."""
+    told: dict[str, str] = {}
+
+    def one(thing: Thing) -> Thing:
+        if isinstance(thing, Block):
+            told[thing.id] = names("b")
+            return replace(thing, id=told[thing.id])
+        return replace(thing, id=names("g"), members=tuple(map(one, thing.members)))
+
+    made = tuple(map(one, things))
+    return mapped(made, lambda block: replace(block, of=told[block.of]) if block.of in told else block)
 
 
 def namer(publication: Publication) -> Callable[[str], str]:

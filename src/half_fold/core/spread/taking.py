@@ -37,7 +37,7 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.publication.things import Things, mapped
-from half_fold.core.spread.grouping import freed, namer, outermost, renewed
+from half_fold.core.spread.grouping import freed, namer, outermost, renewed_all
 from half_fold.core.store.codec import decode_as, encoded
 
 UNKNOWN = "That cannot be laid here: it is damaged, or from a newer Half Fold."
@@ -121,7 +121,8 @@ def laid(
     at_home = _Home(publication, found, lacking)
     things = mapped(found.things, at_home.block)
     new = namer(publication)
-    made = tuple(freed(renewed(mirrored(thing) if mirror else thing, new)) for thing in things)
+    turned = tuple(mirrored(thing) for thing in things) if mirror else things
+    made = tuple(map(freed, renewed_all(turned, new)))
     page = publication.pages[number - 1]
     publication = _with_names(publication, found)
     publication = with_things(publication, page.id, lambda there: (*there, *made))
@@ -161,7 +162,7 @@ def laid_pages(publication: Publication, at: int, content: bytes) -> tuple[Publi
         replace(
             page,
             id=next(names),
-            things=tuple(freed(renewed(thing, new)) for thing in mapped(page.things, at_home.block)),
+            things=tuple(map(freed, renewed_all(mapped(page.things, at_home.block), new))),
             state="",
         )
         for page in found.pages

@@ -14,6 +14,7 @@ from half_fold.core.publication.records import (
     Picture,
 )
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of, with_inks
+from half_fold.core.spread.captions import SIDES, captions_of, give_caption, set_side, told_of_picture
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.properties import block_properties
 from half_fold.desk.kit.property_rows import block_row
@@ -93,7 +94,31 @@ class HoldsRows:
     def _of_picture(self, block: Block) -> list[Row]:
         if not isinstance(block.holds, HoldsPicture) or picture_of(self.session.publication, block.holds.picture).art:
             return []
-        return [self._inks_row(picture_of(self.session.publication, block.holds.picture))]
+        picture = picture_of(self.session.publication, block.holds.picture)
+        told = [self._told_row(picture, field) for field in ("caption", "credit")]
+        return [*told, self._caption_row(block), self._inks_row(picture)]
+
+    def _told_row(self, picture: Picture, field: str) -> Row:
+        """What is said of the picture, wherever it lies."""
+        now = getattr(picture, field)
+
+        def take(text: str) -> bool:
+            return self.session.edit(lambda p: told_of_picture(p, picture.id, field, text), f"{field} of a picture")
+
+        return Row(field.capitalize(), now or "none", "as its file says, or as you type it", "", now, take)
+
+    def _caption_row(self, block: Block) -> Row:
+        """Words that say it, on a side of the picture."""
+        laid = captions_of(self.session.publication, block.id)
+        words = "laid" if laid else "not laid"
+        choices = [("", "where there is room"), *((side, side) for side in SIDES if side)]
+
+        def take(side: str) -> bool:
+            if laid:
+                return self.session.edit(lambda p: set_side(p, laid[0].id, side), "a caption on another side")
+            return self.session.edit(lambda p: give_caption(p, block.id, side)[0], "gave it a caption")
+
+        return Row("Lay its caption", words, "it keeps to its side of the picture", "", "", take, choices)
 
     def _inks_row(self, picture: Picture) -> Row:
         """How the picture prints, wherever it lies."""
