@@ -126,7 +126,7 @@ def test_what_is_asked_for_in_its_order(how: dict[str, object], ids: str) -> Non
 @given(st.sampled_from(ORDERS), st.sampled_from(SHOWS), st.lists(st.sampled_from("abcd"), max_size=9))
 def test_an_order_loses_none_and_doubles_none(order: str, show: str, digests: list[str]) -> None:
     many = [replace(PICTURES[0], id=f"p{at}", digest=digest) for at, digest in enumerate(digests)]
-    shown = chosen(many, TOLD, (), "as they came", show)  # type: ignore[arg-type]
+    shown = chosen(many, TOLD, (), "arrival", show)  # type: ignore[arg-type]
     ordered = chosen(many, TOLD, (), order, show)  # type: ignore[arg-type]
     assert sorted(p.id for p in ordered) == sorted(p.id for p in shown)
 

@@ -18,7 +18,6 @@ from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.keeping import settled
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.core.typesetting.fonts import join_fonts
@@ -82,6 +81,8 @@ class Session(Workpiece):
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
+        from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
+
         try:
             made = settled(self.publication, make(self.publication))
             if made is not self.publication:

@@ -17,7 +17,6 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Brief, Cover, Grid, Master, Page, Publication
 from half_fold.core.publication.things import Things
-from half_fold.core.spread.keeping import settled
 
 Side = Literal["outside", "inside"]
 SIDES: tuple[Side, ...] = ("outside", "inside")
@@ -145,6 +144,8 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
     """The job after an edit of one side of its cover. Problem as the edit raises it."""
+    from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
+
     before = side_of(publication, side)
     after = settled(before, edit(before))
     if after is before:

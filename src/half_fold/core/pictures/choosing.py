@@ -10,7 +10,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.told import Told
 from half_fold.core.publication.records import Picture, Publication, Worth
 
-Order = Literal["as they came", "time", "name", "light", "likeness", "sharpness"]
+Order = Literal["arrival", "time", "name", "light", "likeness", "sharpness"]
 Show = Literal["all", "unused", "upright", "wide", "opens", "carries", "fills", "left out", "too small"]
 ORDERS: tuple[Order, ...] = get_args(Order)
 SHOWS: tuple[Show, ...] = get_args(Show)
@@ -22,7 +22,7 @@ def chosen(
     pictures: Sequence[Picture],
     told: Mapping[str, Told],
     used: Collection[str],
-    order: Order = "as they came",
+    order: Order = "arrival",
     show: Show = "all",
     search: str = "",
     too_small: Callable[[Picture], bool] = lambda _: False,

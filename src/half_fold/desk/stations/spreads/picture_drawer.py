@@ -35,7 +35,7 @@ class PictureDrawer(QAbstractScrollArea):
         super().__init__()
         self.session = session
         self.chosen: str | None = None
-        self.order: Order = "as they came"
+        self.order: Order = "arrival"
         self.show_only: Show = "all"
         self.search = ""
         self.teller = Teller()
@@ -67,7 +67,7 @@ class PictureDrawer(QAbstractScrollArea):
         used = self.used() if self.show_only == "unused" else set()
         follows = (self.order, self.show_only, self.search, frozenset(used), len(self.teller.told), self._room_chosen())
         if self._chosen is None or self._chosen[0] is not every or self._chosen[1] != follows:
-            plain = (self.order, self.show_only, self.search) == ("as they came", "all", "")
+            plain = (self.order, self.show_only, self.search) == ("arrival", "all", "")
             found = every if plain else tuple(self._found(every, used))
             self._chosen = every, follows, found
         return self._chosen[2]
@@ -145,7 +145,7 @@ class PictureDrawer(QAbstractScrollArea):
 
     def refresh(self) -> None:
         """Show the pictures as they are now."""
-        if self.isVisible() and (self.order, self.search) != ("as they came", ""):
+        if self.isVisible() and (self.order, self.search) != ("arrival", ""):
             self.teller.ask(self.session.proxies.folder, self.session.pictures)
         self.places()
         self._repaint()
