@@ -244,6 +244,7 @@ def _open(path: Path, to_write: bool = True) -> "Job":
 
 def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.pictures.bring import bring_picture
+    from half_fold.core.pictures.folders import with_folders
     from half_fold.core.plan.order import pages_told
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.placing import place_story
@@ -265,7 +266,7 @@ def _place(asked: argparse.Namespace) -> int:
             pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
             said.append(f"{reading.title}: {pages_told(pages)}")
             said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
-        for path in asked.picture:
+        for path in with_folders(asked.picture):
             publication, picture = bring_picture(publication, job.pictures, path)
             size = "outlines" if picture.art else f"{picture.width} × {picture.height} px"
             left_out = f"; left out: {picture.left_out}" if picture.left_out else ""

@@ -338,3 +338,19 @@ def test_whatever_takes_keys_tells_its_name(window: Window, number: int) -> None
     for each in met:
         words = each.text() if isinstance(each, QAbstractButton) else ""
         assert each.accessibleName() or words, (type(each).__name__, each.objectName(), each.toolTip())
+
+
+def test_a_folder_that_is_dropped_brings_its_pictures_in_as_one_edit(window: Window, tmp_path: Path) -> None:
+    folder = tmp_path / "photographs"
+    (folder / "below").mkdir(parents=True)
+    for at, name in enumerate(("one.png", "two.png", "below/three.png")):
+        Image.new("RGB", (60, 40), (40 * at, 90, 120)).save(folder / name)
+    (folder / "broken.jpg").write_bytes(b"no picture")
+    before = window.session.publication
+    _drop(window, folder, window.mapToGlobal(QPoint(60, 600)))  # on the docket, and not on a block
+    wait_for(lambda: len(window.session.publication.pictures) == len(before.pictures) + 3)
+    window.session.undo()
+    assert window.session.publication is before
+    (tmp_path / "empty").mkdir()
+    _drop(window, tmp_path / "empty", window.mapToGlobal(QPoint(600, 300)))
+    assert "no pictures in “empty”" in window.foot.sentence

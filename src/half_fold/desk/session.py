@@ -14,6 +14,7 @@ from half_fold.core.cover.flat import CoverSetter
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture, with_pictures
+from half_fold.core.pictures.folders import with_folders
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.validity import require_whole
@@ -96,10 +97,15 @@ class Session(Workpiece):
         return True
 
     def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
-        """Bring pictures in as one edit; what cannot be read is said and passed over.
+        """Bring pictures in as one edit, those of folders too; what cannot be read is said and passed over.
 
         ``then`` is told the id of the first once it is in the job.
         """
+        try:
+            paths = with_folders(paths)
+        except Problem as problem:
+            self.said.emit(str(problem))
+            return
         if paths:
             if then is not None:
                 self._then[paths[0]] = then

@@ -26,6 +26,7 @@ from half_fold.core.checks.run import summary, would_stop
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.folders import is_job
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.job import SUFFIX
@@ -293,8 +294,8 @@ class Window(QMainWindow):
         self.take_files(_local_files(event.mimeData()), self.mapToGlobal(event.position().toPoint()))
 
     def take_files(self, paths: list[Path], at: QPoint | None = None) -> None:
-        """Bring in pictures and texts where they were dropped, open jobs; what is none of these is said."""
-        jobs = [path for path in paths if path.suffix == SUFFIX or path.is_dir()]
+        """Bring in pictures (of folders too) and texts where they were dropped, open jobs; what is none is said."""
+        jobs = [path for path in paths if path.suffix == SUFFIX or (path.is_dir() and is_job(path))]
         for path in jobs:
             self.wants_job.emit(path)
         others = [path for path in paths if path not in jobs]
