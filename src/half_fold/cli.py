@@ -60,7 +60,7 @@ half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."
                                              cut a subject out, by a box and strokes in per cent of the picture
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
-half-fold contact JOB OUT.pdf                contact sheets of the job's pictures, with their names
+half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
@@ -133,6 +133,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--read", type=Path)
     elif name in ("template", "schedule", "contact"):
         parser.add_argument("out", type=Path)
+        if name == "contact":
+            parser.add_argument("--one-of-each", action="store_true")
     elif name == "press":
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", default="")
@@ -401,10 +403,14 @@ def _cut(asked: argparse.Namespace) -> int:
 
 def _contact(asked: argparse.Namespace) -> int:
     """Contact sheets of the pictures, but for those that are left out."""
+    from half_fold.core.pictures.stacks import stacks
+    from half_fold.core.pictures.told import told_of_all
     from half_fold.core.press.contact import write_contact
 
     job = _open(asked.job, to_write=False)
     pictures = [picture for picture in job.publication.pictures if picture.worth != "left out"]
+    if asked.one_of_each:
+        pictures = [stack[0] for stack in stacks(pictures, told_of_all(job.pictures, pictures))]
     proved = write_contact(job.publication, job.pictures, asked.out, pictures)
     print(f"{shown(asked.out)}: {proved.sentence}")
     return 0

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from PIL import Image, ImageFilter
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
@@ -90,3 +91,25 @@ def test_contact_sheets_are_made_beside_the_window(window: Window, station: Spre
     QTest.keyClick(window, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     wait_for(lambda: "13 pictures" in window.foot.sentence)
     assert (tmp_path / "contact.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_near_duplicates_are_gone_through(window: Window, station: SpreadsStation, tmp_path: Path) -> None:
+    source = next(p for p in window.session.publication.pictures if p.file.endswith("jpg"))
+    soft = Image.open(window.session.job.pictures / source.file).filter(ImageFilter.GaussianBlur(3))
+    soft.save(tmp_path / "again.jpg", quality=92)
+    window.session.bring_pictures([tmp_path / "again.jpg"])
+    wait_for(lambda: any(p.file == "again.jpg" for p in window.session.publication.pictures))
+    tools, drawer = station.drawer._picture_tools, station.drawer.pictures
+    tools.show_only.setCurrentText("alike")
+    wait_for(lambda: _files(station) == [source.file, "again.jpg"])
+    assert tools.count.text() == f"2 of {len(window.session.publication.pictures)}"
+    assert drawer._said[source.id] == "sharpest of 2" and set(drawer._said.values()) != {"sharpest of 2"}
+    drawer.setFocus()
+    QTest.keyClick(drawer, Qt.Key.Key_Home)
+    QTest.keyClick(drawer, Qt.Key.Key_Right)
+    QTest.keyClicks(drawer, "0")
+    assert _files(station) == [], "with one left out, none has another"
+    tools.show_only.setCurrentText("one of each")
+    assert "again.jpg" not in _files(station) and source.file in _files(station)
+    window.session.undo()
+    assert "again.jpg" not in _files(station), "the sharpest stands for both"

@@ -4,9 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 
-from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.told import Told, told_of
+from half_fold.core.pictures.told import Told, told_of_all
 from half_fold.core.publication.records import Picture
 from half_fold.desk.newest import Newest, StillWanted
 
@@ -19,6 +17,7 @@ class Teller(Newest):
     def __init__(self) -> None:
         super().__init__()
         self.told: dict[str, Told] = {}
+        self.busy = False
         self._asked: tuple[Picture, ...] = ()
 
     def ask(self, folder: Path, pictures: tuple[Picture, ...]) -> None:
@@ -31,19 +30,17 @@ class Teller(Newest):
             return
 
         def work(still_wanted: StillWanted) -> dict[str, Told]:
-            found = {}
-            for picture in lacking:
-                if not still_wanted():
-                    break
-                try:
-                    found[picture.digest] = told_of(picture_file(folder, picture), picture.digest)
-                except Problem:
-                    found[picture.digest] = Told()
-            return found
+            return told_of_all(folder, lacking, still_wanted)
 
+        self.busy = True
         self.begin(work)
 
     def taken(self, result: dict[str, Told]) -> None:
         """Keep it, and say so."""
         self.told |= result
+        self.busy = False
         self.came.emit()
+
+    def gave_up(self) -> None:
+        """What is not known stays so."""
+        self.busy = False

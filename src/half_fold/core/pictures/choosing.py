@@ -7,11 +7,14 @@ import numpy as np
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.stacks import stacks
 from half_fold.core.pictures.told import Told
 from half_fold.core.publication.records import Picture, Publication, Worth
 
 Order = Literal["arrival", "time", "name", "light", "likeness", "sharpness"]
-Show = Literal["all", "unused", "upright", "wide", "opens", "carries", "fills", "left out", "too small"]
+Show = Literal[
+    "all", "unused", "upright", "wide", "one of each", "alike", "opens", "carries", "fills", "left out", "too small"
+]
 ORDERS: tuple[Order, ...] = get_args(Order)
 SHOWS: tuple[Show, ...] = get_args(Show)
 WORTHS: tuple[Worth, ...] = get_args(Worth)
@@ -30,7 +33,8 @@ def chosen(
     """The pictures that are asked for, in that order; ``told`` is what is known of each by its content.
 
     ``search`` is looked for, word by word, in names and in what their files say. What is *left out* is shown only where
-    that is asked for, or all.
+    that is asked for, or all. Of near duplicates *one of each* shows the sharpest; *alike* shows all that have any,
+    stack by stack, the sharpest first.
     """
     words = search.lower().split()
     found = [
@@ -39,7 +43,12 @@ def chosen(
         if _is_shown(picture, used, show, too_small)
         and all(word in f"{picture.file.lower()} {told.get(picture.digest, _NOTHING).words}" for word in words)
     ]
-    return _ordered(found, told, order)
+    ordered = _ordered(found, told, order)
+    if show == "one of each":
+        return [stack[0] for stack in stacks(ordered, told)]
+    if show == "alike":
+        return [picture for stack in stacks(ordered, told) if len(stack) > 1 for picture in stack]
+    return ordered
 
 
 def _is_shown(picture: Picture, used: Collection[str], show: Show, too_small: Callable[[Picture], bool]) -> bool:
@@ -50,6 +59,8 @@ def _is_shown(picture: Picture, used: Collection[str], show: Show, too_small: Ca
         "upright": lambda: picture.height > picture.width,
         "wide": lambda: picture.width > picture.height,
         "too small": lambda: too_small(picture),
+        "one of each": lambda: picture.worth != "left out",
+        "alike": lambda: picture.worth != "left out",
     }
     return ways.get(show, lambda: True)()
 

@@ -1,5 +1,6 @@
 """What a picture's own file tells of it, and what is measured on reduced copies: kept in the user's cache."""
 
+from collections.abc import Callable, Iterable
 from contextlib import suppress
 from pathlib import Path
 
@@ -13,7 +14,9 @@ from half_fold.core.pictures.colour import lab_of_picture
 from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.pyramid import copies_folder, reduced
 from half_fold.core.publication.places import Record
+from half_fold.core.publication.records import Picture
 from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.files import own_file
 
 SMALL, LOOKED_AT = 160, 800  # pixels of the copies that tones and sharpness are measured on
 LIKENESS = 6  # by so many parts across and down two pictures are held against each other
@@ -50,6 +53,21 @@ def told_of(path: Path, digest: str) -> Told:
     with suppress(OSError, Problem):
         kept.parent.mkdir(parents=True, exist_ok=True)
         write_whole(kept, msgspec.json.encode(found))
+    return found
+
+
+def told_of_all(
+    folder: Path, pictures: Iterable[Picture], wanted: Callable[[], bool] = lambda: True
+) -> dict[str, Told]:
+    """What is known of pictures in a folder, by content, while it is ``wanted``; nothing of a file that has gone."""
+    found: dict[str, Told] = {}
+    for picture in pictures:
+        if not wanted():
+            break
+        try:
+            found[picture.digest] = told_of(own_file(folder, picture.file, "picture"), picture.digest)
+        except Problem:
+            found[picture.digest] = Told()
     return found
 
 

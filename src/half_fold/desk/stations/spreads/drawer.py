@@ -183,6 +183,7 @@ class _PictureTools(QWidget):
         bring.setToolTip("Pictures, or drawings (Ctrl+I)")
         bring.clicked.connect(self.ask)
         line.addWidget(bring)
+        table.teller.came.connect(self.refresh)
 
     def _changed(self, _text: str) -> None:
         table = self.pictures

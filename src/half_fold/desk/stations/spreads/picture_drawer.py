@@ -11,6 +11,7 @@ from half_fold.core.measure.length import figure
 from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.pictures.choosing import Order, Show, chosen, valued
 from half_fold.core.pictures.masks import picture_words
+from half_fold.core.pictures.stacks import said_of_stacks, stacks
 from half_fold.core.publication.records import Picture, Worth
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.frames import block_box
@@ -22,6 +23,7 @@ THUMB_HEIGHT, NARROWEST, WIDEST, GAP, MARGIN = 78, 76.0, 190.0, 16, 8
 LINE = 15  # of the words under a picture
 ROW = THUMB_HEIGHT + 2 * LINE + GAP
 WHEEL_STEP = 90
+IN_STACKS = ("one of each", "alike")  # where what is near to what is said
 WORTH_KEYS: dict[str, Worth] = {"1": "opens", "2": "carries", "3": "fills", "0": "left out", "-": ""}
 
 
@@ -41,6 +43,8 @@ class PictureDrawer(QAbstractScrollArea):
         self.teller = Teller()
         self.teller.came.connect(self.refresh)
         self._chosen: tuple[tuple[Picture, ...], tuple[object, ...], tuple[Picture, ...]] | None = None
+        self._said: dict[str, str] = {}  # of the pictures that have near duplicates
+        self._first: set[str] = set()  # the sharpest of each stack
         self._laid: tuple[tuple[Picture, ...], tuple[int, int], list[QRectF]] | None = None
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -70,6 +74,10 @@ class PictureDrawer(QAbstractScrollArea):
             plain = (self.order, self.show_only, self.search) == ("arrival", "all", "")
             found = every if plain else tuple(self._found(every, used))
             self._chosen = every, follows, found
+            kept = [picture for picture in every if picture.worth != "left out"]
+            gathered = stacks(kept, self.teller.told) if self.show_only in IN_STACKS else []
+            self._said = said_of_stacks(gathered, self.teller.told)
+            self._first = {stack[0].id for stack in gathered}
         return self._chosen[2]
 
     def _found(self, every: tuple[Picture, ...], used: set[str]) -> list[Picture]:
@@ -97,7 +105,8 @@ class PictureDrawer(QAbstractScrollArea):
         out, x, y = [], float(MARGIN), float(MARGIN)
         for picture in pictures:
             wide = min(WIDEST, max(NARROWEST, THUMB_HEIGHT * picture.width / picture.height))
-            if in_rows and x > MARGIN and x + wide > port.width() - MARGIN:
+            ends = x + wide > port.width() - MARGIN or (self.show_only == "alike" and picture.id in self._first)
+            if in_rows and x > MARGIN and ends:
                 x, y = float(MARGIN), y + ROW
             out.append(QRectF(x, y, wide, THUMB_HEIGHT))
             x += wide + GAP
@@ -145,7 +154,7 @@ class PictureDrawer(QAbstractScrollArea):
 
     def refresh(self) -> None:
         """Show the pictures as they are now."""
-        if self.isVisible() and (self.order, self.search) != ("arrival", ""):
+        if self.isVisible() and (self.order, self.search, self.show_only in IN_STACKS) != ("arrival", "", False):
             self.teller.ask(self.session.proxies.folder, self.session.pictures)
         self.places()
         self._repaint()
@@ -179,6 +188,10 @@ class PictureDrawer(QAbstractScrollArea):
             words = "No pictures yet. Bring some in with the button above, or drop them here."
             if self.session.pictures:
                 words = "None of the pictures is asked for; show others, or search for something else."
+                if self.show_only in IN_STACKS and self.teller.busy:
+                    words = (
+                        "The pictures are being looked at for the first time; what is alike shows when that is done."
+                    )
             painter.drawText(port.rect(), Qt.AlignmentFlag.AlignCenter, words)
         for picture, area in shown:
             self._paint_picture(painter, picture, area, picture.id in used)
@@ -202,7 +215,7 @@ class PictureDrawer(QAbstractScrollArea):
         painter.setPen(tokens.colour(tokens.QUIET))
         well = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
         wide = "outlines" if picture.art else well
-        said = ", ".join(filter(None, (picture.worth, wide, "used" if used else "")))
+        said = ", ".join(filter(None, (picture.worth, self._said.get(picture.id, wide), "used" if used else "")))
         said = painter.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, int(under.width()))
         painter.drawText(under.translated(0, LINE), Qt.AlignmentFlag.AlignLeft, said)
 
