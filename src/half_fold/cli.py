@@ -31,6 +31,7 @@ COMMANDS = (
     "fill",
     "inks",
     "cut",
+    "focus",
     "contact",
     "check",
     "proof",
@@ -60,6 +61,7 @@ half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."
                                              cut a subject out, by a box and strokes in per cent of the picture
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
+half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
@@ -131,6 +133,8 @@ def _parser(name: str) -> _Parser:
     elif name == "order":
         parser.add_argument("out", type=Path, nargs="?")
         parser.add_argument("--read", type=Path)
+    elif name == "focus":
+        parser.add_argument("picture", nargs="*")
     elif name in ("template", "schedule", "contact"):
         parser.add_argument("out", type=Path)
         if name == "contact":
@@ -401,6 +405,21 @@ def _cut(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _focus(asked: argparse.Namespace) -> int:
+    """The focus of pictures on their subjects, as far as they can be found; told for each."""
+    from half_fold.core.spread.subjects import all_on_subjects
+
+    job = _open(asked.job)
+    try:
+        made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
+        job.save(made)
+        for file, (across, down) in found.items():
+            print(f"{file}: {across * 100:.0f} % from the left, {down * 100:.0f} % from the head")
+    finally:
+        job.close()
+    return 0
+
+
 def _contact(asked: argparse.Namespace) -> int:
     """Contact sheets of the pictures, but for those that are left out."""
     from half_fold.core.pictures.stacks import stacks
@@ -570,6 +589,7 @@ _DO = {
     "fill": _fill,
     "inks": _inks,
     "cut": _cut,
+    "focus": _focus,
     "contact": _contact,
     "check": _check,
     "press": _press,

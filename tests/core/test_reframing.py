@@ -13,7 +13,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.reframing import drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
 from tests.blocks import block_over
 
 PICTURE = Picture(id="p", file="p.jpg", width=600, height=400, digest="d")
@@ -95,3 +95,17 @@ def test_only_a_picture_that_is_free_is_moved() -> None:
         moved_inside(_job(), "w", 1, 1)
     with pytest.raises(Problem, match="locked"):
         moved_inside(set_path(_job(), "block.b.locked", "yes"), "b", 1, 1)
+
+
+@given(st.floats(0.1, 0.9), st.floats(0.1, 0.9), st.booleans(), st.sampled_from([0, 8, -30]))
+@settings(max_examples=40, deadline=None)
+def test_a_place_comes_to_the_middle_as_far_as_the_block_stays_filled(
+    across: float, down: float, flipped: bool, turn: float
+) -> None:
+    job = _job(flipped=flipped, turn=turn, closer=6.0)
+    _, box = _lies(job)
+    at = box[0] + across * (box[2] - box[0]), box[1] + down * (box[3] - box[1])
+    made = brought_to_middle(job, "b", at)
+    again = brought_to_middle(made, "b", ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2))
+    assert _lies(again)[0] == pytest.approx(_lies(made)[0], abs=0.05), "what is in the middle stays there"
+    assert set_path(job, "block.b.focus.across", "30") != job

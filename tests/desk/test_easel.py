@@ -2,13 +2,16 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import block_named
+from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag
 
@@ -35,6 +38,10 @@ def _holds(window: Window) -> HoldsPicture:
     holds = block_named(window.session.publication, _name(window)).holds
     assert isinstance(holds, HoldsPicture)
     return holds
+
+
+def _box(window: Window) -> Rect:
+    return block_box(window.session.publication, 14, block_named(window.session.publication, _name(window)))
 
 
 def _middle(station: SpreadsStation) -> QPoint:
@@ -84,3 +91,38 @@ def test_by_keys_alone_and_put_down_when_another_block_is_chosen(window: Window,
     assert not station.bench.easel.work
     QTest.keyClicks(station.bench, "r")
     assert "Choose a picture first" in window.foot.sentence
+
+
+def test_the_subject_or_a_place_comes_to_the_middle(window: Window, station: SpreadsStation) -> None:
+    before = window.session.publication
+    QTest.keyClicks(station.bench, "r")
+    QTest.keyClicks(station.bench, "f")
+    subject = _holds(window)
+    assert (subject.focus_x, subject.focus_y) != (0.5, 0.5) and station.bench.easel.work
+    shown = station.bench.grab().toImage()
+    below = station.bench.to_widget(_box(window)).bottomLeft().toPoint() + QPoint(40, 40)
+    assert shown.pixelColor(below) != tokens.colour(tokens.LODEN), "the rest of it is faint, not painted over"
+    _wheel(station, 30)
+    closer = _holds(window)
+    box = _box(window)
+    away = station.bench.to_widget(box).center().toPoint() + QPoint(50, 20)
+    QTest.mouseDClick(station.bench, LEFT, pos=away)
+    moved = _holds(window)
+    assert moved.focus_x > closer.focus_x and moved.focus_y > closer.focus_y and station.bench.easel.work
+    outside = station.bench.to_widget(box).bottomRight().toPoint() + QPoint(0, 30)
+    QTest.mouseDClick(station.bench, LEFT, pos=outside)
+    assert not station.bench.easel.work, "beside the block it is put down"
+    window.session.undo()
+    assert window.session.publication is before, "all of it is one step"
+
+
+@pytest.mark.parametrize("keys", ["", "r", "d", "C"])
+def test_what_is_drawn_over_a_spread_leaves_the_painter_as_it_was(station: SpreadsStation, keys: str) -> None:
+    QTest.keyClicks(station.bench, keys)
+    image = QImage(station.bench.size(), QImage.Format.Format_ARGB32_Premultiplied)
+    painter = QPainter(image)
+    before = painter.brush(), painter.pen(), painter.transform(), painter.opacity(), painter.hasClipping()
+    station.bench.paint_over(painter)
+    after = painter.brush(), painter.pen(), painter.transform(), painter.opacity(), painter.hasClipping()
+    painter.end()
+    assert after == before

@@ -97,7 +97,7 @@ class Wanted:
         station = self.window.station
         tools = (
             ("Cut the subject out", ("cut-out", "mask", "remove the background", "isolate"), "Shift+C"),
-            ("Move the picture in its block", ("reframe", "pan", "zoom", "crop", "closer"), "R"),
+            ("Move the picture in its block", ("reframe", "pan", "zoom", "crop", "closer", "focus", "subject"), "R"),
             ("Draw its shape", ("polygon", "corner by corner"), "D"),
             ("Cut along a line", ("slice", "knife"), "C"),
         )

@@ -8,7 +8,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import page_of_block, picture_of, require_free, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, page_of_block, picture_of, require_free, with_thing_anywhere
 from half_fold.core.spread.frames import block_box
 
 
@@ -47,6 +47,22 @@ def drawn_closer(
     top = y - (y - before.top) * after.height / before.height
     wanted = Rect(left, top, left + after.width, top + after.height)
     return _with(publication, block, _focused(picture, made, box, wanted))
+
+
+def brought_to_middle(publication: Publication, name: str, at: tuple[float, float]) -> Publication:
+    """The picture moved so that what lies ``at`` a place comes to the middle of its block, as far as it fills it."""
+    *_, box = _held(publication, name)
+    return moved_inside(publication, name, box.centre[0] - at[0], box.centre[1] - at[1])
+
+
+def focused_on(publication: Publication, name: str, subject: tuple[float, float]) -> Publication:
+    """The picture with its focus on a point of its own, across and down as shares of it."""
+    block = block_named(publication, name)
+    if not isinstance(block.holds, HoldsPicture):
+        raise Problem("That block holds no picture; choose one that does.")
+    require_free(publication, name)
+    holds = replace(block.holds, focus_x=_share(subject[0]), focus_y=_share(subject[1]))
+    return _with(publication, block, holds)
 
 
 def turned_inside(publication: Publication, name: str, by: float) -> Publication:

@@ -450,8 +450,6 @@ def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:
     painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
     width = painter.fontMetrics().horizontalAdvance(words) + 14
     area = QRectF(centre.x() - width / 2, centre.y() - 9, width, 18)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(tokens.colour(tokens.LODEN))
-    painter.drawRect(area)
+    painter.fillRect(area, tokens.colour(tokens.LODEN))
     painter.setPen(QColor("white"))
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)

@@ -1,5 +1,6 @@
 """The bench of Spreads: claiming fields, choosing blocks, reaching and moving with the mouse and the keys."""
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
@@ -83,6 +84,18 @@ class SpreadBench(Bench):
     # Painting -----------------------------------------------------------------------------------
 
     def paint_over(self, painter: QPainter) -> None:
+        if self.tool.work and self.tool.block != self.session.block:
+            self.tool.put_down()  # another block is chosen, or that one is gone
+        for paint in (
+            self._paint_said, self._paint_claim, partial(paint_chosen, self), self._paint_cursor,
+            self.tool.paint, self.hand.paint,
+        ):  # fmt: skip
+            painter.save()  # what one leaves in the painter is nothing to the next
+            paint(painter)
+            painter.restore()
+
+    def _paint_said(self, painter: QPainter) -> None:
+        """What is kept free, and lines that find no place."""
         publication = self.session.publication
         for number, _page, block in blocks_on(publication, self.session.spread):
             box = block_box(publication, number, block)
@@ -91,16 +104,12 @@ class SpreadBench(Bench):
             over = self._over(block, box)
             if over:
                 self._paint_over_tag(painter, f"{counted(over, 'line')} over", box)
-        self._paint_claim(painter)
-        paint_chosen(self, painter)
+
+    def _paint_cursor(self, painter: QPainter) -> None:
         if not self.session.chosen and self._cursor is not None and self.hasFocus():
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
-        if self.tool.work and self.tool.block != self.session.block:
-            self.tool.put_down()  # another block is chosen, or that one is gone
-        self.tool.paint(painter)
-        self.hand.paint(painter)
 
     def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
         area = self.to_widget(box)
@@ -243,6 +252,9 @@ class SpreadBench(Bench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
+        if self.easel.work:
+            self.easel.double(self.to_points(event.position()))
+            return
         if self.tool.work:
             self.tool.close()
             return

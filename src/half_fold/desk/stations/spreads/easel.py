@@ -10,13 +10,17 @@ from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.developed import key_of_block
 from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.reframing import drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.subjects import on_subject
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
     from half_fold.desk.stations.spreads.bench import SpreadBench
 
-SAID = "Drag moves the picture, the wheel draws it closer, Shift+wheel turns it; arrows, + and - do too. Enter ends it."
+SAID = (
+    "Drag or arrows move it, the wheel draws it closer, Shift+wheel turns it. "
+    "To the middle: a place by double click, the subject by F."
+)
 CLOSER, TURN, STEP = 1.04, 0.5, 2.0  # a notch of the wheel or a key: times, degrees, points
 FAINT = 0.28
 
@@ -98,6 +102,8 @@ class Easel:
         elif event.key() in steps:
             across, down = steps[Qt.Key(event.key())]
             self._move(STEP * across, STEP * down)
+        elif event.text().upper() == "F":
+            self._to_subject()
         elif event.text() in ("+", "-") and event.text():
             self._closer(CLOSER if event.text() == "+" else 1 / CLOSER, None)
         else:
@@ -112,6 +118,20 @@ class Easel:
 
     def _turn(self, by: float) -> None:
         self.bench.session.edit(lambda p: turned_inside(p, self.block, by), "picture turned", "easel")
+
+    def double(self, at: tuple[float, float]) -> None:
+        """What lies there comes to the middle; beside the block it is put down."""
+        session = self.bench.session
+        index, _, block = page_of_block(session.publication, self.block)
+        if not block_box(session.publication, index + 1, block).holds(*at):
+            self.put_down()
+            return
+        self.bench.session.edit(lambda p: brought_to_middle(p, self.block, at), "picture moved", "easel")
+
+    def _to_subject(self) -> None:
+        """The focus where the subject is likely to be: a proposal, which can be moved on."""
+        session = self.bench.session
+        session.edit(lambda p: on_subject(p, session.proxies.folder, self.block), "focus on the subject", "easel")
 
     # Painting -----------------------------------------------------------------------------------
 
@@ -142,5 +162,6 @@ class Easel:
             painter.drawImage(area, image)
         painter.setOpacity(1.0)
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(area)
         painter.restore()
