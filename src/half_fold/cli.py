@@ -412,7 +412,10 @@ def _focus(asked: argparse.Namespace) -> int:
     job = _open(asked.job)
     try:
         made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
-        job.save(made)
+        if made is not job.publication:
+            job.save(made)
+        if not found:
+            print("No picture is laid that could be moved; nothing has changed.")
         for file, (across, down) in found.items():
             print(f"{file}: {across * 100:.0f} % from the left, {down * 100:.0f} % from the head")
     finally:

@@ -17,7 +17,7 @@ from half_fold.core.publication.records import HoldsPanel, HoldsPicture
 from half_fold.core.publication.surgery import block_ids, block_named
 from half_fold.core.spread.reframing import focused_on
 from half_fold.core.spread.subjects import all_on_subjects, on_subject
-from half_fold.core.store.job import open_job
+from half_fold.core.store.job import create_job, open_job
 from tests.blocks import block_over
 
 
@@ -102,5 +102,8 @@ def test_from_the_command_line(demo: Path, capsys: pytest.CaptureFixture[str]) -
     assert "the-pear.jpg" in moved
     assert main(["focus", str(demo)]) == 0
     assert capsys.readouterr().out.count("% from the head") > 5
+    bare = create_job(demo.parent / "bare", start("magazine", "Bare"))
+    assert main(["focus", str(bare)]) == 0
+    assert "nothing has changed" in capsys.readouterr().out
     assert main(["focus", str(demo), "nothing.jpg"]) == 2
     assert "no picture that is laid" in capsys.readouterr().err

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QPushBut
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.publication.surgery import page_of_block, picture_of, used_pictures
 from half_fold.core.spread import edits
 from half_fold.core.spread.hits import block_at
 from half_fold.desk.application import Desk
@@ -236,6 +236,29 @@ def test_a_picture_goes_where_it_was_dropped(window: Window, tmp_path: Path, num
     wait_for(lambda: window.session.publication.pictures[-1].file == "again.png")
     _, _, again = page_of_block(session.publication, block.id)
     assert isinstance(again.holds, HoldsPicture) and again.holds.picture == window.session.publication.pictures[-1].id
+
+
+@pytest.mark.parametrize("number", [4, 5])
+def test_what_is_dropped_on_a_page_is_one_edit_with_its_place(window: Window, tmp_path: Path, number: int) -> None:
+    window.open_station(number)
+    window.session.go_to(8)
+    QTest.qWait(30)
+    bench, before = window.station.bench, window.session.publication  # type: ignore[attr-defined]
+    folder = tmp_path / "photographs"
+    folder.mkdir()
+    for name in ("one.png", "two.png", "three.png"):
+        _picture(folder, name)
+    frame = bench.frames()[0][1]
+    left, top = frame.columns[1][0] + 4, frame.rows[5][0] + 4
+    _drop(window, folder, bench.mapToGlobal(bench.to_widget(Rect(left, top, left, top)).topLeft().toPoint()))
+    wait_for(lambda: len(window.session.publication.pictures) == len(before.pictures) + 3)
+    wait_for(lambda: not window.session.bringing.busy)
+    assert len(used_pictures(window.session.publication) - used_pictures(before)) == 1
+    assert window.session.history.undoes.startswith("brought in")
+    window.session.undo()
+    assert window.session.publication is before
+    window.session.redo()
+    assert len(used_pictures(window.session.publication) - used_pictures(before)) == 1
 
 
 def test_a_batch_of_pictures_is_one_edit_in_its_order(window: Window, tmp_path: Path) -> None:

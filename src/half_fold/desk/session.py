@@ -59,6 +59,7 @@ class Session(Workpiece):
         self.saved.connect(self._note_saved)
         self._pasted: list[Path] = []
         self._then: dict[Path, Then] = {}
+        self._within: tuple[str, str] | None = None  # what is done belongs to this edit, and is said and joined so
         self._batch = (0, 0)
         self._refused = (0, "")  # in which batch, and what was said of the last of it
         self.bringing = Bringing()
@@ -92,7 +93,7 @@ class Session(Workpiece):
             self.said.emit(str(problem))
             return False
         if made is not self.publication:
-            self.history.edit(made, said, joining)
+            self.history.edit(made, *(self._within or (said, joining)))
             self._now()
         return True
 
@@ -147,9 +148,8 @@ class Session(Workpiece):
         count = self._batch[1] + len(came)
         self._batch = self._batch[0], count
         name = came[0][1].name if count == 1 else counted(count, "picture")
-        if self.edit(
-            lambda p: with_pictures(p, (each for each, _ in came)), f"brought in {name}", f"batch {self._batch[0]}"
-        ):
+        said, joining = f"brought in {name}", f"batch {self._batch[0]}"
+        if self.edit(lambda p: with_pictures(p, (each for each, _ in came)), said, joining):
             words = f"{name} {'is' if count == 1 else 'are'} in the picture drawer."
             left_out = next((f"{each.file}: {each.left_out}" for each, _ in came if each.left_out), "")
             words = f"{words} Left out of {left_out}." if left_out else words
@@ -160,7 +160,11 @@ class Session(Workpiece):
         for picture, path in came:
             then = self._then.pop(path, None)
             if then is not None:
-                then(with_picture(self.publication, picture)[1].id)
+                self._within = said, joining  # to bring a picture in and to put it there is one edit
+                try:
+                    then(with_picture(self.publication, picture)[1].id)
+                finally:
+                    self._within = None
 
     def undo(self) -> None:
         """Take back the latest edit, and say which."""
