@@ -198,6 +198,17 @@ def _picture(tmp_path: Path, name: str = "hedge.png") -> Path:
     return tmp_path / name
 
 
+def _field(window: Window, number: int) -> tuple[float, float, QPoint]:
+    """A place in the second column and sixth row of the spread of page 8, in points and on the screen."""
+    window.open_station(number)
+    window.session.go_to(8)
+    QTest.qWait(30)
+    bench = window.station.bench  # type: ignore[attr-defined]
+    frame = bench.frames()[0][1]
+    left, top = frame.columns[1][0] + 4, frame.rows[5][0] + 4
+    return left, top, bench.mapToGlobal(bench.to_widget(Rect(left, top, left, top)).topLeft().toPoint())
+
+
 @pytest.mark.parametrize("number", [1, 2, 5, 7])
 def test_what_is_dropped_or_pasted_stays_where_the_user_is(window: Window, tmp_path: Path, number: int) -> None:
     window.open_station(number)
@@ -217,13 +228,8 @@ def test_what_is_dropped_or_pasted_stays_where_the_user_is(window: Window, tmp_p
 @pytest.mark.parametrize("number", [4, 5])
 def test_a_picture_goes_where_it_was_dropped(window: Window, tmp_path: Path, number: int) -> None:
     """Into the block under the pointer; onto free fields as a block of its own."""
-    window.open_station(number)
-    window.session.go_to(8)
-    QTest.qWait(30)
-    bench, session = window.station.bench, window.station.session  # type: ignore[attr-defined]
-    frame = bench.frames()[0][1]
-    left, top = frame.columns[1][0] + 4, frame.rows[5][0] + 4
-    at = bench.mapToGlobal(bench.to_widget(Rect(left, top, left, top)).topLeft().toPoint())
+    left, top, at = _field(window, number)
+    session = window.station.session  # type: ignore[attr-defined]
     before = {block.id for page in session.publication.pages for block in page.blocks}
     under = block_at(session.publication, session.spread, left, top)
     _drop(window, _picture(tmp_path), at)
@@ -240,17 +246,13 @@ def test_a_picture_goes_where_it_was_dropped(window: Window, tmp_path: Path, num
 
 @pytest.mark.parametrize("number", [4, 5])
 def test_what_is_dropped_on_a_page_is_one_edit_with_its_place(window: Window, tmp_path: Path, number: int) -> None:
-    window.open_station(number)
-    window.session.go_to(8)
-    QTest.qWait(30)
-    bench, before = window.station.bench, window.session.publication  # type: ignore[attr-defined]
+    *_, at = _field(window, number)
+    before = window.session.publication
     folder = tmp_path / "photographs"
     folder.mkdir()
     for name in ("one.png", "two.png", "three.png"):
         _picture(folder, name)
-    frame = bench.frames()[0][1]
-    left, top = frame.columns[1][0] + 4, frame.rows[5][0] + 4
-    _drop(window, folder, bench.mapToGlobal(bench.to_widget(Rect(left, top, left, top)).topLeft().toPoint()))
+    _drop(window, folder, at)
     wait_for(lambda: len(window.session.publication.pictures) == len(before.pictures) + 3)
     wait_for(lambda: not window.session.bringing.busy)
     assert len(used_pictures(window.session.publication) - used_pictures(before)) == 1
