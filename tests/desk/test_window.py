@@ -251,6 +251,14 @@ with tempfile.TemporaryDirectory() as folder:
     assert (platform, width, height) == ("xcb", "1280", "800") and int(colours) > 150
 
 
+def test_what_was_refused_is_said_however_late_the_rest_comes(window: Window, tmp_path: Path) -> None:
+    (tmp_path / "late.md").write_text("# A late text\n\nWords.", encoding="utf-8")
+    window.session.bring_text(tmp_path / "late.md")
+    window.session.bringing.failed.emit("“sum.xls” is no picture.")  # before the text is on its pages
+    wait_for(lambda: window.session.publication.stories[-1].title == "A late text")
+    assert window.foot.sentence == "“A late text” is on its pages. “sum.xls” is no picture."
+
+
 def test_files_dropped_on_the_window_are_brought_in(window: Window, story_file: Path, tmp_path: Path) -> None:
     from PIL import Image
     from PyQt6.QtCore import QMimeData, QPointF, QUrl
@@ -267,7 +275,8 @@ def test_files_dropped_on_the_window_are_brought_in(window: Window, story_file: 
     assert window.current == 1, "what is dropped stays where the user is"
     wait_for(lambda: window.session.publication.stories[-1].title == "The office of fjords")
     wait_for(lambda: "no picture" in window.foot.sentence)
-    assert window.session.publication.pictures[-1].file == "hedge.png"
+    wait_for(lambda: window.session.publication.pictures[-1].file == "hedge.png")
+    assert "no picture" in window.foot.sentence, "said with the news that comes after it too"
 
 
 def test_f1_shows_the_guide_for_the_station(window: Window) -> None:

@@ -130,7 +130,7 @@ class Session(Workpiece):
         if flow.columns:
             self.go_to(flow.columns[0].page)
         news = dict.fromkeys(placed.reading.notes)
-        self.noted.emit(" ".join(news) or f"“{placed.reading.title}” is on its pages.")
+        self._tell(" ".join(news) or f"“{placed.reading.title}” is on its pages.")
 
     def bring_image(self, image: QImage) -> None:
         """A picture without a file, such as the clipboard's, brought in as a PNG."""
@@ -143,6 +143,13 @@ class Session(Workpiece):
         self._refused = self.bringing.batch, sentence
         self.said.emit(sentence)
 
+    def _tell(self, words: str) -> None:
+        """News of what was brought in, with what was refused of the same batch."""
+        if self._refused[0] == self.bringing.batch:
+            self.said.emit(f"{words} {self._refused[1]}")
+        else:
+            self.noted.emit(words)
+
     def _brought(self, came: list[tuple[Picture, Path]]) -> None:
         self._batch = self._batch if self._batch[0] == self.bringing.batch else (self.bringing.batch, 0)
         count = self._batch[1] + len(came)
@@ -152,11 +159,7 @@ class Session(Workpiece):
         if self.edit(lambda p: with_pictures(p, (each for each, _ in came)), said, joining):
             words = f"{name} {'is' if count == 1 else 'are'} in the picture drawer."
             left_out = next((f"{each.file}: {each.left_out}" for each, _ in came if each.left_out), "")
-            words = f"{words} Left out of {left_out}." if left_out else words
-            if self._refused[0] == self.bringing.batch:
-                self.said.emit(f"{words} {self._refused[1]}")
-            else:
-                self.noted.emit(words)
+            self._tell(f"{words} Left out of {left_out}." if left_out else words)
         for picture, path in came:
             then = self._then.pop(path, None)
             if then is not None:
