@@ -13,6 +13,7 @@ from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.spreads.bench import SpreadBench
+from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.theme.apply import dress
 from half_fold.desk.window import Window
 
@@ -47,6 +48,15 @@ def ready(window: QWidget) -> None:
     window.activateWindow()
     QTest.qWaitForWindowExposed(window)
     QTest.qWait(60)
+
+
+def spreads_at(window: Window, page: int) -> SpreadsStation:
+    """The Spreads station at a page, painted."""
+    window.open_station(4)
+    window.session.go_to(page)
+    QTest.qWait(50)
+    assert isinstance(window.station, SpreadsStation)
+    return window.station
 
 
 def drag(

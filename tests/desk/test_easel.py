@@ -13,7 +13,7 @@ from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag
+from tests.desk.conftest import LEFT, drag, spreads_at
 
 NONE, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -21,13 +21,10 @@ NONE, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
     """Spreads, at the picture across pages 14 and 15."""
-    window.open_station(4)
-    window.session.go_to(14)
-    QTest.qWait(50)
-    assert isinstance(window.station, SpreadsStation)
+    station = spreads_at(window, 14)
     window.session.select(_name(window))
-    window.station.bench.setFocus()
-    return window.station
+    station.bench.setFocus()
+    return station
 
 
 def _name(window: Window) -> str:

@@ -15,7 +15,7 @@ from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.desk.stations.cover.station import CoverStation
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, field, on_bench
+from tests.desk.conftest import LEFT, drag, field, on_bench, spreads_at
 
 NONE = Qt.KeyboardModifier.NoModifier
 ALT, SHIFT, CTRL = (
@@ -29,11 +29,7 @@ RIGHT = 27
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
     """Spreads, with three panels on page 27: two columns each, one above the other."""
-    window.open_station(4)
-    window.session.go_to(26)
-    QTest.qWait(20)
-    assert isinstance(window.station, SpreadsStation)
-    station = window.station
+    station = spreads_at(window, 26)
     for at in range(3):
         drag(station.bench, field(station.bench, 7, 2 * at), field(station.bench, 8, 2 * at))
         QTest.keyClicks(station.chooser, "i")

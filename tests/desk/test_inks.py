@@ -15,7 +15,17 @@ from half_fold.desk.stations.grid.ink_sheet import Chosen, InkSheet
 from half_fold.desk.stations.grid.station import GridStation
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, choose_from, choose_ink, drag, field, type_into, type_into_dialog, wait_for
+from tests.desk.conftest import (
+    LEFT,
+    choose_from,
+    choose_ink,
+    drag,
+    field,
+    spreads_at,
+    type_into,
+    type_into_dialog,
+    wait_for,
+)
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -191,11 +201,7 @@ def test_a_chip_shows_its_ink_as_it_prints(window: Window) -> None:
 
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
-    window.open_station(4)
-    window.session.go_to(26)
-    QTest.qWait(20)
-    assert isinstance(window.station, SpreadsStation)
-    return window.station
+    return spreads_at(window, 26)
 
 
 def _claimed(station: SpreadsStation, letter: str) -> str:

@@ -10,7 +10,7 @@ from half_fold.core.publication.surgery import page_of_block
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, field, on_bench
+from tests.desk.conftest import LEFT, drag, field, on_bench, spreads_at
 
 ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -18,11 +18,7 @@ ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
     """Spreads, on an empty spread."""
-    window.open_station(4)
-    window.session.go_to(26)
-    QTest.qWait(20)
-    assert isinstance(window.station, SpreadsStation)
-    return window.station
+    return spreads_at(window, 26)
 
 
 def _claim(station: SpreadsStation, start: tuple[int, int], end: tuple[int, int], letter: str) -> Block:

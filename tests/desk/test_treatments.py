@@ -11,21 +11,19 @@ from half_fold.core.spread.captions import captions_of
 from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, choose_from, type_into, wait_for
+from tests.desk.conftest import LEFT, choose_from, spreads_at, type_into, wait_for
 
 
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
     """Spreads, at the picture across pages 14 and 15, which is chosen."""
-    window.open_station(4)
-    window.session.go_to(14)
-    assert isinstance(window.station, SpreadsStation)
-    window.station.bench.setFocus()
+    station = spreads_at(window, 14)
+    station.bench.setFocus()
     window.session.select(_picture(window))
     QTest.qWait(400)
     window.session.proxies.wait()
     QTest.qWait(100)
-    return window.station
+    return station
 
 
 def _picture(window: Window) -> str:

@@ -15,7 +15,7 @@ from half_fold.desk.stations.bench import LOUPE
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.stations.viewing import CLOSEST, FARTHEST, MARGIN, Viewing
 from half_fold.desk.window import Window
-from tests.desk.conftest import field
+from tests.desk.conftest import field, spreads_at
 
 TARGET = Rect(-300, -10, 300, 400)
 
@@ -51,12 +51,10 @@ def test_views_follow_each_other_and_the_selections_needs_one() -> None:
 
 @pytest.fixture
 def station(window: Window) -> SpreadsStation:
-    window.open_station(4)
-    window.session.go_to(7)
-    assert isinstance(window.station, SpreadsStation)
-    window.station.bench.setFocus()
+    station = spreads_at(window, 7)
+    station.bench.setFocus()
     QTest.qWait(20)
-    return window.station
+    return station
 
 
 def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: SpreadsStation, window: Window) -> None:

@@ -1,7 +1,8 @@
 """What goes to the clipboard from what is chosen: the things themselves, and what other programs can take of one."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import TypeVar
 
 from PyQt6.QtCore import QMimeData, QUrl
 
@@ -13,6 +14,8 @@ from half_fold.core.publication.surgery import page_of_block, picture_of, story_
 from half_fold.core.spread.taking import KIND, laid, laid_pages, taken, taken_pages
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
+
+T = TypeVar("T")
 
 
 def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
@@ -37,17 +40,7 @@ def lay_pages(session: Workpiece, mime: QMimeData, at: int) -> tuple[int, ...]:
     """The pages that were copied before index ``at`` of the order; gives their numbers, none where there were none."""
     if not mime.hasFormat(KIND):
         return ()
-    made: tuple[int, ...] = ()
-    words = ""
-
-    def make(publication: Publication) -> Publication:
-        nonlocal made, words
-        publication, made, words = laid_pages(publication, at, mime.data(KIND).data())
-        return publication
-
-    if session.edit(make, "pasted pages") and words:
-        session.said.emit(words)
-    return made
+    return _lay(session, lambda p: laid_pages(p, at, mime.data(KIND).data()), "pasted pages") or ()
 
 
 def _for_others(publication: Publication, block: str, pictures: Path, mime: QMimeData) -> None:
@@ -72,16 +65,24 @@ def lay(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:
     """Lay what was copied on the page in view, and choose it; whether there was anything to lay."""
     if not mime.hasFormat(KIND):
         return False
-    made: tuple[str, ...] = ()
+    made = _lay(workpiece, lambda p: laid(p, workpiece.page, mime.data(KIND).data(), mirror), "pasted")
+    if made is not None:
+        workpiece.choose(made)
+    return True
+
+
+def _lay(workpiece: Workpiece, make: Callable[[Publication], tuple[Publication, T, str]], said: str) -> T | None:
+    """What was laid, and what could not come with it is said; None where it could not be done."""
+    made: T | None = None
     words = ""
 
-    def make(publication: Publication) -> Publication:
+    def edit(publication: Publication) -> Publication:
         nonlocal made, words
-        publication, made, words = laid(publication, workpiece.page, mime.data(KIND).data(), mirror)
+        publication, made, words = make(publication)
         return publication
 
-    if workpiece.edit(make, "pasted"):
-        workpiece.choose(made)
-        if words:
-            workpiece.said.emit(words)
-    return True
+    if not workpiece.edit(edit, said):
+        return None
+    if words:
+        workpiece.said.emit(words)
+    return made

@@ -11,7 +11,7 @@ from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Path, leaves
 from half_fold.core.drawing.tone import Gradient
-from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
+from half_fold.core.grid.stops import AXES, EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Axis, Rect
@@ -91,8 +91,7 @@ def _slip(one: Rect, other: Rect, edge: Edge) -> bool:
 
 
 def _edge_at(publication: Publication, block: str, edge: Edge, at: float) -> Publication:
-    box = reached(publication, [block])._asdict()
-    return put_in(publication, block, Rect(**{**box, edge: at}))
+    return put_in(publication, block, reached(publication, [block])._replace(**{edge: at}))
 
 
 def nearly_even(context: Context) -> Iterator[Finding]:
@@ -106,7 +105,7 @@ def nearly_even(context: Context) -> Iterator[Finding]:
                     continue
                 names = tuple(each.block.id for each in row)
                 said = ", ".join(figure(gap / MM) for gap in gaps)
-                fix = Fix("Make the gaps even", partial(_even, names=names, axis=axis))
+                fix = Fix("Make the gaps even", partial(spread_evenly, names=names, axis=axis))
                 why = "An eye takes them for the same and stumbles; make them even, or clearly different."
                 last = row[-1]
                 yield Finding("nearly even", ACCIDENT, f"The gaps of {len(row)} blocks are {said} mm", why, False,
@@ -120,10 +119,6 @@ def _rows(lying: list[_Lying], axis: Axis) -> Iterator[list[_Lying]]:
     for each in lying:
         alike[tuple(round(side, 1) for side in each.box.along(other))].append(each)
     return (sorted(row, key=lambda each: each.box.along(axis)) for row in alike.values() if len(row) > 2)
-
-
-def _even(publication: Publication, names: tuple[str, ...], axis: Axis) -> Publication:
-    return spread_evenly(publication, names, axis)
 
 
 # Words that were to be filled in --------------------------------------------------------------------
@@ -254,12 +249,9 @@ def _cut_edges(publication: Publication, block: Block, box: Rect) -> dict[Edge, 
 
 def _lies_along(other: Rect, edge: Edge, at: float, box: Rect) -> bool:
     """Whether an edge of another block runs along there, or that block lies over it."""
-    axis = "across" if edge in ("left", "right") else "down"
+    axis, beside = ("across", "down") if edge in AXES["across"] else ("down", "across")
     low, high = other.along(axis)
-    ends, mine = (
-        other.along("down" if axis == "across" else "across"),
-        box.along("down" if axis == "across" else "across"),
-    )
+    ends, mine = other.along(beside), box.along(beside)
     meets = min(ends[1], mine[1]) - max(ends[0], mine[0]) > 0
     return (
         meets

@@ -10,6 +10,7 @@ from PIL import Image
 
 from half_fold.core.inks.screen import near_in_print
 from half_fold.core.pictures.colour import lab_of_inks, lab_of_picture, profile_for
+from half_fold.core.pictures.srgb import from_light
 from half_fold.core.publication.records import Ink, Publication
 
 Floats = npt.NDArray[np.float64]
@@ -108,8 +109,7 @@ def _hex(lab: Floats) -> str:
     cube = np.array([light + lab[1] / 500, light, light - lab[2] / 200])
     xyz = np.where(cube > 6 / 29, cube**3, 3 * (6 / 29) ** 2 * (cube - 4 / 29)) * (0.9642, 1.0, 0.8249)
     linear = np.clip(_FROM_XYZ @ xyz, 0, 1)
-    shown = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055)
-    return "#" + "".join(f"{round(255 * float(each)):02x}" for each in shown)
+    return "#" + "".join(f"{round(255 * float(each)):02x}" for each in from_light(linear))
 
 
 _FROM_XYZ = np.array(

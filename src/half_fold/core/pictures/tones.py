@@ -5,6 +5,7 @@ from PIL import Image
 
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.pictures.colour import ink_in_lab, to_screen
+from half_fold.core.pictures.srgb import from_light, to_light
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.records import Picture, Treatment
 
@@ -44,17 +45,14 @@ def _cells(low: float, high: float) -> tuple[int, int]:
 
 def _lightness(image: Image.Image) -> np.ndarray:
     """L* of each pixel of an image in sRGB (IEC 61966-2-1; CIE 15)."""
-    encoded = np.asarray(image, np.float64) / 255
-    light = np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
-    luminance = light @ np.array([0.2126, 0.7152, 0.0722])
+    luminance = to_light(np.asarray(image, np.float64) / 255) @ np.array([0.2126, 0.7152, 0.0722])
     light_of: np.ndarray = np.where(luminance > 216 / 24389, 116 * np.cbrt(luminance) - 16, luminance * 24389 / 27)
     return light_of
 
 
 def _as_grey(light: np.ndarray) -> Image.Image:
     luminance = np.where(light > 8, ((light + 16) / 116) ** 3, light * 27 / 24389)
-    encoded = np.where(luminance <= 0.0031308, luminance * 12.92, 1.055 * luminance ** (1 / 2.4) - 0.055)
-    grey = np.rint(np.clip(encoded, 0, 1) * 255).astype(np.uint8)
+    grey = np.rint(np.clip(from_light(luminance), 0, 1) * 255).astype(np.uint8)
     return Image.fromarray(np.repeat(grey[..., None], 3, 2), "RGB")
 
 

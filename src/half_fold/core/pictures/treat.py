@@ -13,6 +13,7 @@ from PIL import Image, ImageFilter
 
 from half_fold.core.pictures.colours import CUBE, colour_cube, has_colours
 from half_fold.core.pictures.curves import curve_at
+from half_fold.core.pictures.srgb import from_light, to_light
 from half_fold.core.publication.records import Treatment
 
 MOST_CAST = 0.35  # how many stops red gains, and blue loses, at a warmth of 100; green loses at a tint of 100
@@ -60,13 +61,13 @@ def _cube(treatment: Treatment) -> ImageFilter.Color3DLUT:
 @lru_cache(64)
 def _tables(treatment: Treatment) -> list[int]:
     """What each of 256 steps of red, of green and of blue becomes."""
-    light = _to_light(np.arange(256) / 255)
+    light = to_light(np.arange(256) / 255)
     warm, tint = MOST_CAST * treatment.warmth / 100, MOST_CAST * treatment.tint / 100
     stops = (treatment.exposure + warm, treatment.exposure - tint, treatment.exposure - warm)
     own = (treatment.curve_red, treatment.curve_green, treatment.curve_blue)
     made = []
     for stop, curve in zip(stops, own, strict=True):
-        value = _from_light(np.minimum(1, light * 2**stop))
+        value = from_light(np.minimum(1, light * 2**stop))
         value = _between(value, treatment.black / 100, treatment.white / 100)
         value = _contrasted(value, treatment.contrast / 100)
         value = curve_at(curve, curve_at(treatment.curve, value))
@@ -83,14 +84,6 @@ def _between(value: Floats, black: float, white: float) -> Floats:
 def _contrasted(value: Floats, by: float) -> Floats:
     """Steeper about the middle by half as much, or flatter; both ends stay, and it never turns back."""
     return value + by * value * (1 - value) * (2 * value - 1)
-
-
-def _to_light(encoded: Floats) -> Floats:
-    return np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
-
-
-def _from_light(light: Floats) -> Floats:
-    return np.where(light <= 0.0031308, light * 12.92, 1.055 * light ** (1 / 2.4) - 0.055)
 
 
 def drawn_key(picture: str, treatment: Treatment | None) -> str:

@@ -1,7 +1,6 @@
 """The next number: a job begun from the one before, with all that stays and nothing that was that issue's own."""
 
 import re
-from collections.abc import Sequence
 
 from msgspec.structs import replace
 
@@ -13,6 +12,7 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Page,
     Publication,
+    blocks_of,
 )
 from half_fold.core.publication.surgery import COVER_SIDES, cover_blocks, every_block
 from half_fold.core.publication.things import Things, mapped, without
@@ -56,14 +56,8 @@ def _emptied(page: Page) -> Page:
 
 def _of_next(things: Things) -> Things:
     """What lies on a cover, for the next issue: its story blocks go, its pictures leave their places."""
-    stories = {block.id for block in _blocks(things) if isinstance(block.holds, HoldsStory)}
+    stories = {block.id for block in blocks_of(things) if isinstance(block.holds, HoldsStory)}
     return mapped(without(things, stories), _next_block)
-
-
-def _blocks(things: Things) -> list[Block]:
-    found: list[Block] = []
-    mapped(things, lambda block: found.append(block) or block)  # type: ignore[func-returns-value]  # append gives nothing
-    return found
 
 
 def _next_block(block: Block) -> Block:
@@ -114,12 +108,8 @@ def next_season(text: str) -> str:
             if found is not None:
                 after = names[(at + 1) % len(names)]
                 made = text[: found.start()] + _as_written(after, found[0]) + text[found.end() :]
-                return _next_year(made) if _ends_the_year(names, at) else made
+                return _next_year(made) if at == len(names) - 1 else made
     return text
-
-
-def _ends_the_year(names: Sequence[str], at: int) -> bool:
-    return at == len(names) - 1
 
 
 def _as_written(word: str, like: str) -> str:

@@ -5,7 +5,7 @@ from typing import Literal
 import msgspec
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import Length
+from half_fold.core.measure.length import Length, length
 
 
 class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -56,6 +56,10 @@ class Floating(Record, tag="floating", frozen=True, kw_only=True):
 
 
 Place = Held | Floating
+
+_TRIM = Anchor(stop=Stop(kind="trim"))
+# A place to be moved to where it is wanted, or that stands for any other.
+ANYWHERE = Floating(across=_TRIM, down=_TRIM, width=length("1mm"), height=length("1mm"))
 
 
 def told_from_facing(place: Place) -> Place:

@@ -1,6 +1,6 @@
 """Things lined up, spread evenly and made the same size: by their boxes, or by the ink of what they hold."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from itertools import pairwise
 from typing import Literal
 
@@ -12,12 +12,13 @@ from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of, spread_area, thing_box
-from half_fold.core.spread.grouping import outermost, reach_of, shifted
+from half_fold.core.spread.grouping import outermost, reach_of, shifted_along
 from half_fold.core.spread.reaching import put_in
 
 Way = Literal["first", "middle", "last"]
 Against = Literal["each other", "the last chosen", "the text area", "the page", "the spread"]
 AGAINST: tuple[Against, ...] = ("each other", "the last chosen", "the text area", "the page", "the spread")
+Span = tuple[float, float]  # from and to, in points
 BoxOf = Callable[[Publication, str], Rect]
 
 
@@ -68,7 +69,7 @@ def aligned(
     for name in outermost(publication, names):
         box = measured(publication, name)
         by = _line(area, axis, way) - _line(box, axis, way)
-        publication = shifted(publication, [name], *((by, 0.0) if axis == "across" else (0.0, by)))
+        publication = shifted_along(publication, [name], axis, by)
     return publication
 
 
@@ -91,18 +92,26 @@ def spread_evenly(
     every = outermost(publication, names)
     if len(every) < (3 if gap is None else 2):
         raise Problem("Choose three things or more to spread them evenly, or two and say the gap.")
-    boxes = {name: measured(publication, name) for name in every}
-    order = sorted(every, key=lambda name: boxes[name].along(axis))
-    spans = [boxes[name].along(axis) for name in order]
-    if gap is None:
-        taken = sum(high - low for low, high in spans)
-        gap = (max(high for _, high in spans) - spans[0][0] - taken) / (len(order) - 1)
-    at = spans[0][0]
-    for name, (low, high) in zip(order, spans, strict=True):
-        by = at - low
-        publication = shifted(publication, [name], *((by, 0.0) if axis == "across" else (0.0, by)))
-        at += high - low + gap
+    spans = {name: measured(publication, name).along(axis) for name in every}
+    for name, by in even_moves(spans, even_gap(list(spans.values())) if gap is None else gap):
+        publication = shifted_along(publication, [name], axis, by)
     return publication
+
+
+def even_gap(spans: Sequence[Span]) -> float:
+    """The gap at which spans, two or more, lie evenly between the outermost two; below nothing where they overlap."""
+    low, high = min(start for start, _ in spans), max(end for _, end in spans)
+    return (high - low - sum(end - start for start, end in spans)) / (len(spans) - 1)
+
+
+def even_moves(spans: Mapping[str, Span], gap: float) -> list[tuple[str, float]]:
+    """By how much each moves so that they follow on the first at that gap, in the order in which they lie."""
+    moves, at = [], min(spans.values())[0]
+    for name in sorted(spans, key=lambda name: spans[name]):
+        low, high = spans[name]
+        moves.append((name, at - low))
+        at += high - low + gap
+    return moves
 
 
 def gaps(publication: Publication, names: Iterable[str], axis: Axis) -> list[float]:

@@ -7,12 +7,11 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
-from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.page_ranges import said_range
 from half_fold.core.plan.spreads import spread_of
-from half_fold.core.publication.places import Anchor, Floating, Stop
+from half_fold.core.publication.places import ANYWHERE
 from half_fold.core.publication.records import (
     Block,
     HoldsDisplay,
@@ -37,8 +36,6 @@ from half_fold.core.spread.reaching import in_rect, put_in
 
 SIDES: tuple[Side, ...] = get_args(Side)
 GAP_MM, DEEP_MM, WIDE_MM, NEAR_MM = 1.5, 11.0, 38.0, 0.01  # off the picture; how deep one lies; how wide one beside it
-_AT = Anchor(stop=Stop(kind="trim"))
-_NOWHERE = Floating(across=_AT, down=_AT, width=length("1mm"), height=length("1mm"))
 _kept: Keeper[Block] = Keeper(400)
 
 
@@ -126,7 +123,7 @@ def give_caption(publication: Publication, name: str, side: str = "") -> tuple[P
     )
     made = Block(
         id=fresh_id("b", thing_ids(publication)),
-        place=in_rect(_NOWHERE, beside(publication, index + 1, block, chosen), frames_of(publication, index + 1)),
+        place=in_rect(ANYWHERE, beside(publication, index + 1, block, chosen), frames_of(publication, index + 1)),
         holds=HoldsDisplay(paragraphs=paragraphs),
         of=name,
         beside=chosen,

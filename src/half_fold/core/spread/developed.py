@@ -11,11 +11,22 @@ from half_fold.core.spread.looks import look_named
 TONED = ("toned_dark", "toned_middle", "toned_light")
 
 
+def own_treatment(block: Block) -> Treatment | None:
+    """The treatment that a picture block has of its own."""
+    return block.holds.treatment if isinstance(block.holds, HoldsPicture) else None
+
+
+def with_treatment(block: Block, treatment: Treatment | None) -> Block:
+    """A picture block with a treatment of its own, or with none."""
+    assert isinstance(block.holds, HoldsPicture)
+    return replace(block, holds=replace(block.holds, treatment=treatment))
+
+
 def treatment_of(publication: Publication, block: Block) -> Treatment | None:
     """The treatment of a picture block, each ink it is toned in as the colour it has on the screen."""
     if not isinstance(block.holds, HoldsPicture):
         return None
-    own = block.holds.treatment
+    own = own_treatment(block)
     if own is None and block.look:
         look = look_named(publication, block.look)
         own = look.treatment if look is not None else None

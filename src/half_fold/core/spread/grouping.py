@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.measure.problem import Problem
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.places import told_from_facing
 from half_fold.core.publication.records import Block, Group, Publication, Thing, blocks_of
 from half_fold.core.publication.surgery import (
@@ -59,6 +59,11 @@ def shifted(publication: Publication, names: Iterable[str], across: float, down:
     return publication
 
 
+def shifted_along(publication: Publication, names: Iterable[str], axis: Axis, by: float) -> Publication:
+    """The things by so many points one way. Problem where one is locked."""
+    return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
+
+
 def group(publication: Publication, names: Iterable[str], called: str = "") -> tuple[Publication, str]:
     """The things as one group, in the place of the frontmost; gives its id.
 
@@ -74,15 +79,15 @@ def group(publication: Publication, names: Iterable[str], called: str = "") -> t
     number, page, _ = page_of_thing(publication, front)
     beside_it = {thing.id for thing in beside(page.things, front)}
     own = next(fresh_ids("g", thing_ids(publication)))
-    members: list[Thing] = []
+    members: Things = ()
     for name in chosen:
         at, other, thing = page_of_thing(publication, name)
         if at == number and name not in beside_it:
             raise Problem("They are in different groups; take those apart first.")
-        members.append(thing if at == number else _told_from_facing(thing))
+        members += (thing,) if at == number else mapped((thing,), _told_from_facing)
         if name != front:
             publication = with_things(publication, other.id, partial(without, names={name}))
-    made = Group(id=own, members=tuple(members), name=called)
+    made = Group(id=own, members=members, name=called)
 
     def put(things: Things) -> Things:
         return tuple(made if thing.id == front else thing for thing in things)
@@ -90,10 +95,8 @@ def group(publication: Publication, names: Iterable[str], called: str = "") -> t
     return with_things(publication, page.id, lambda things: put_beside(things, front, put)), made.id
 
 
-def _told_from_facing(thing: Thing) -> Thing:
-    if isinstance(thing, Group):
-        return replace(thing, members=tuple(map(_told_from_facing, thing.members)))
-    return replace(thing, place=told_from_facing(thing.place))
+def _told_from_facing(block: Block) -> Block:
+    return replace(block, place=told_from_facing(block.place))
 
 
 def ungroup(publication: Publication, name: str) -> tuple[Publication, tuple[str, ...]]:

@@ -9,8 +9,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import Group, Keeps, Publication
 from half_fold.core.publication.things import Things, every_thing
+from half_fold.core.spread.aligning import even_gap, even_moves
 from half_fold.core.spread.captions import captions_kept
-from half_fold.core.spread.grouping import reach_of, shifted
+from half_fold.core.spread.grouping import reach_of, shifted_along
 from half_fold.core.spread.linked import follow
 
 NEAR = 0.01  # points within which a thing already lies where it should
@@ -74,15 +75,11 @@ def _evened(publication: Publication, names: list[str], axis: Axis) -> Publicati
     if len(names) < 3:
         return publication
     spans = {name: reach_of(publication, name)[1].along(axis) for name in names}
-    order = sorted(names, key=lambda name: spans[name])
-    low, high = spans[order[0]][0], max(end for _, end in spans.values())
-    gap = (high - low - sum(end - start for start, end in spans.values())) / (len(order) - 1)
+    gap = even_gap(list(spans.values()))
     if gap < -NEAR:
         return publication  # they overlap: there is no gap to be even
-    at = low
-    for name in order:
-        publication = _moved(publication, name, axis, at - spans[name][0])
-        at += spans[name][1] - spans[name][0] + gap
+    for name, by in even_moves(spans, gap):
+        publication = _moved(publication, name, axis, by)
     return publication
 
 
@@ -101,4 +98,4 @@ def _middle(box: Rect, axis: Axis) -> float:
 def _moved(publication: Publication, name: str, axis: Axis, by: float) -> Publication:
     if abs(by) < NEAR:
         return publication
-    return shifted(publication, [name], *((by, 0.0) if axis == "across" else (0.0, by)))
+    return shifted_along(publication, [name], axis, by)

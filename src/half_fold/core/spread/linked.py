@@ -5,10 +5,9 @@ from functools import partial
 
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.places import Anchor, Floating, Place, Stop
+from half_fold.core.publication.places import ANYWHERE, Floating, Place
 from half_fold.core.publication.records import Block, Group, Publication, Thing, blocks_of
 from half_fold.core.publication.surgery import (
     every_thing_of,
@@ -24,8 +23,6 @@ from half_fold.core.spread.properties import BLOCK
 from half_fold.core.spread.reaching import in_rect
 
 WORDS = "words"
-_AT = Anchor(stop=Stop(kind="trim"))
-_NOWHERE = Floating(across=_AT, down=_AT, width=length("1mm"), height=length("1mm"))
 LINK = "link"
 
 
@@ -84,7 +81,7 @@ def _seen(thing: Thing) -> tuple[object, ...]:
         shared = thing.opacity, thing.blend, thing.angle
         return (*shared, *(_seen(member) for member in thing.members), _shape(thing))
     size = (thing.place.width, thing.place.height) if isinstance(thing.place, Floating) else ()
-    return (replace(thing, id="", name="", locked=False, link="", differs=(), place=_NOWHERE), size)
+    return (replace(thing, id="", name="", locked=False, link="", differs=(), place=ANYWHERE), size)
 
 
 def _shape(group: Group) -> tuple[object, ...]:

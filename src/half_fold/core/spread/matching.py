@@ -11,7 +11,7 @@ from half_fold.core.pictures.tonal import Tones, away, brought_to, middle_of, to
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.records import Block, HoldsPicture, Look, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, require_free, with_thing_anywhere
-from half_fold.core.spread.developed import treatment_of
+from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
 
 To = Literal["the last chosen", "their middle"]
 Images = Mapping[str, Image.Image]  # reduced copies in sRGB, by the id of the block that shows them
@@ -63,10 +63,9 @@ def solved(
     for name in names if to == "their middle" else names[:-1]:
         if not wanted():
             break
-        own = block_named(publication, name).holds.treatment  # type: ignore[union-attr]  # it holds a picture
-        made[name] = brought_to(
-            images[name], target, own or treatment_of(publication, block_named(publication, name)), strength
-        )
+        block = block_named(publication, name)
+        now = own_treatment(block) or treatment_of(publication, block)
+        made[name] = brought_to(images[name], target, now, strength)
     return made
 
 
@@ -75,19 +74,14 @@ def developed(publication: Publication, treatments: Mapping[str, Treatment]) -> 
     for name, treatment in treatments.items():
         require_free(publication, name)
         block = block_named(publication, name)
-        publication = with_thing_anywhere(publication, _with(block, treatment))
+        publication = with_thing_anywhere(publication, with_treatment(block, treatment))
     return publication
-
-
-def _with(block: Block, treatment: Treatment | None) -> Block:
-    assert isinstance(block.holds, HoldsPicture)
-    return replace(block, holds=replace(block.holds, treatment=treatment))
 
 
 def as_it_came(publication: Publication, name: str) -> Publication:
     """A picture without a treatment of its own. Problem where it is locked."""
     require_free(publication, name)
-    return with_thing_anywhere(publication, _with(block_named(publication, name), None))
+    return with_thing_anywhere(publication, with_treatment(block_named(publication, name), None))
 
 
 def kept_as_look(publication: Publication, name: str, called: str) -> Publication:
@@ -96,7 +90,7 @@ def kept_as_look(publication: Publication, name: str, called: str) -> Publicatio
     Problem where it has none, or there is a look of that name.
     """
     block = block_named(publication, name)
-    own = block.holds.treatment if isinstance(block.holds, HoldsPicture) else None
+    own = own_treatment(block)
     if own is None:
         raise Problem("This picture is as it came; treat it first.")
     word = " ".join(called.split())
@@ -106,4 +100,4 @@ def kept_as_look(publication: Publication, name: str, called: str) -> Publicatio
     base = next((look for look in publication.looks if look.name == block.look), None)
     made = replace(base, name=word, treatment=own) if base is not None else Look(name=word, treatment=own)
     publication = replace(publication, looks=(*publication.looks, made))
-    return with_thing_anywhere(publication, replace(_with(block, None), look=word))
+    return with_thing_anywhere(publication, replace(with_treatment(block, None), look=word))

@@ -24,6 +24,7 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
+from half_fold.core.spread.developed import own_treatment, with_treatment
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
 from half_fold.core.spread.form_properties import (
     ground_properties,
@@ -55,18 +56,9 @@ def _held(holds: type[Any], key: str, label: str, kind: Kind, field: str = "", *
     return Property(key, label, kind, read, write, **told)
 
 
-def _treatment(block: Block) -> Treatment | None:
-    return block.holds.treatment if isinstance(block.holds, HoldsPicture) else None
-
-
-def _with_treatment(block: Block, treatment: Treatment | None) -> Block:
-    assert isinstance(block.holds, HoldsPicture)
-    return replace(block, holds=replace(block.holds, treatment=treatment))
-
-
 def _treated(of: Property[Treatment]) -> Property[Block]:
     """A field of how a picture is treated."""
-    return within(of, "treatment.", _treatment, _with_treatment, lambda block: isinstance(block.holds, HoldsPicture))
+    return within(of, "treatment.", own_treatment, with_treatment, lambda block: isinstance(block.holds, HoldsPicture))
 
 
 def _of(holds: type[Any]) -> Callable[..., Property[Block]]:

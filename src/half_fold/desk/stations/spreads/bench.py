@@ -10,7 +10,7 @@ from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsPicture, HoldsStory
-from half_fold.core.publication.surgery import page_of_thing
+from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread import edits
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.frames import block_box, blocks_on
@@ -59,6 +59,15 @@ class SpreadBench(Bench):
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
         self.claim: tuple[tuple[float, float], tuple[float, float]] | None = None  # while what goes there is chosen
+
+    def picture_chosen(self, then: str) -> Block | None:
+        """The block of the picture that is chosen and not locked; with none it is said what ``then`` could be done."""
+        session = self.session
+        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
+        if found is not None and isinstance(found.holds, HoldsPicture) and not found.locked:
+            return found
+        session.said.emit(f"Choose a picture first, one that is not locked; then {then}.")
+        return None
 
     # What is where ------------------------------------------------------------------------------
 

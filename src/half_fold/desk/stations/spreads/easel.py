@@ -37,9 +37,8 @@ class Easel:
     def take_up(self) -> bool:
         """Begin on the picture that is chosen; whether there is one."""
         session = self.bench.session
-        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
-        if found is None or not isinstance(found.holds, HoldsPicture) or found.locked:
-            session.said.emit("Choose a picture first, one that is not locked; then it can be moved inside its block.")
+        found = self.bench.picture_chosen("it can be moved inside its block")
+        if found is None:
             return False
         self.work, self.block = "easel", found.id
         session.history.pause()

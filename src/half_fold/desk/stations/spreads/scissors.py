@@ -74,10 +74,10 @@ class Scissors:
     def take_up(self) -> bool:
         """Begin on the picture that is chosen; whether it can be cut out of."""
         session = self.bench.session
-        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
-        if found is None or not isinstance(found.holds, HoldsPicture) or found.locked:
-            session.said.emit("Choose a picture first, one that is not locked; then its subject can be cut out.")
+        found = self.bench.picture_chosen("its subject can be cut out")
+        if found is None:
             return False
+        assert isinstance(found.holds, HoldsPicture)
         picture = picture_of(session.publication, found.holds.picture)
         if picture.art:
             session.said.emit("A drawing has no ground to be cut out of.")

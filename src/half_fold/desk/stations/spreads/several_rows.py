@@ -23,7 +23,7 @@ from half_fold.core.spread.aligning import (
     spread_evenly,
 )
 from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.grouping import group, shifted
+from half_fold.core.spread.grouping import group, shifted_along
 from half_fold.core.spread.linked import link, linked_with, said_differences, set_differences, unlink
 from half_fold.core.spread.properties import GROUP, KEEPS
 from half_fold.core.spread.repeating import HOW, on_pages, read_repeat, repeated
@@ -83,7 +83,7 @@ def _size_section(session: Workpiece) -> Section:
         def change(publication: Publication, text: str) -> Publication:
             at = reached(publication, names)
             by = length(text, trim.unit).pt - (at.left if axis == "across" else at.top)
-            return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
+            return shifted_along(publication, names, axis, by)
 
         return lambda text: session.edit(lambda p: change(p, text), "moved")
 
