@@ -15,7 +15,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.pictures.cutting import Box, Cutting
-from half_fold.core.pictures.masks import cut_out, keep_mask, masked, masks_folder, picture_words, read_mask
+from half_fold.core.pictures.mask_files import masks_folder
+from half_fold.core.pictures.masks import cut_out, keep_mask, masked, picture_words, read_mask
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
@@ -180,7 +181,7 @@ def test_a_mask_that_has_gone_is_found(tmp_path: Path) -> None:
     job, pictures, _ = _job(tmp_path)
     assert not [f for f in check(job, Setter(), pictures) if f.rule == "missing picture"]
     (masks_folder(pictures) / job.pictures[1].mask).write_bytes(b"no mask")
-    with pytest.raises(Problem, match="cut it out anew"):
+    with pytest.raises(Problem, match="make it anew"):
         read_mask(pictures, job.pictures[1])
     assert "missing picture" in [f.rule for f in check(job, Setter(), pictures) if f.stops_press]
     (masks_folder(pictures) / job.pictures[1].mask).unlink()

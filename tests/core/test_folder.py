@@ -170,7 +170,8 @@ def test_a_font_that_cannot_be_cut_down_is_refused_as_it_comes(tmp_path: Path, c
 
 @pytest.mark.parametrize("profile", [b"", b"nonsense", b"\0" * 300, "cmyk", "rgb"])
 def test_a_profile_that_cannot_be_used_is_passed_over(tmp_path: Path, magazine: Publication, profile: object) -> None:
-    from half_fold.core.pictures.colour import COATED, shipped_profile, to_press, to_screen
+    from half_fold.core.pictures.colour import COATED, shipped_profile, to_screen
+    from half_fold.core.pictures.press_inks import to_press
 
     content = {"cmyk": shipped_profile(COATED), "rgb": shipped_profile("srgb")}.get(profile, profile)  # type: ignore[call-overload]
     for mode in ("RGB", "L", "CMYK"):

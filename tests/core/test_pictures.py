@@ -13,7 +13,7 @@ from half_fold.core.checks.run import check
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import bring_picture, picture_file
+from half_fold.core.pictures.bring import bring_picture, load_pixels, picture_file
 from half_fold.core.pictures.colour import (
     COATED,
     UNCOATED,
@@ -21,9 +21,9 @@ from half_fold.core.pictures.colour import (
     ink_on_screen,
     read_profile,
     shipped_profile,
-    to_press,
 )
 from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
+from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.spread.compose import Setter
@@ -181,3 +181,17 @@ def test_a_profile_whose_signatures_are_no_letters_is_taken_for_none(tmp_path: P
     if at != 20:
         with pytest.raises(Problem):
             read_profile(tmp_path / "x.icc")
+
+
+@pytest.mark.parametrize("see_through", [False, True])
+def test_a_palette_that_holds_greys_alone_prints_in_black_alone(tmp_path: Path, see_through: bool) -> None:
+    """As any grey does; one with a single colour in it prints in all inks."""
+    ramp = np.tile(np.arange(0, 240, 4, dtype=np.uint8), (20, 1))
+    told = {"transparency": 3} if see_through else {}
+    for colour, mode in (((0, 0, 0), "L"), ((200, 30, 30), "CMYK")):
+        image = Image.fromarray(np.stack([ramp] * 3, -1))
+        image.paste(colour, (0, 0, 4, 4))
+        image.quantize(256, dither=Image.Dither.NONE).save(tmp_path / "p.png", **told)
+        made, alpha = to_press(load_pixels(tmp_path / "p.png"), shipped_profile(COATED))
+        assert made.mode == mode
+        assert (alpha is not None) is see_through

@@ -11,7 +11,8 @@ from PIL import Image
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.drawing.planes import Layer, Sources, on_paper
 from half_fold.core.pictures.bring import load_pixels
-from half_fold.core.pictures.colour import profile_for, to_press
+from half_fold.core.pictures.colour import profile_for
+from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.plan.starters import start
 from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer

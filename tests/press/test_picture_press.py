@@ -308,7 +308,8 @@ def _emptied(profile: bytes) -> bytes:
 
 
 def test_a_profile_that_opens_but_converts_nothing_is_none(tmp_path: Path, magazine: Publication) -> None:
-    from half_fold.core.pictures.colour import embedded_profile, read_profile, to_press
+    from half_fold.core.pictures.colour import embedded_profile, read_profile
+    from half_fold.core.pictures.press_inks import to_press
 
     for image, profile in ((rgb(), RGB_PROFILE), (grey(), GREY_PROFILE), (cmyk(), shipped_profile(UNCOATED))):
         image.info["icc_profile"] = _emptied(profile)
@@ -332,13 +333,13 @@ def test_a_profile_whose_name_is_no_words_has_none() -> None:
 
 
 def test_a_picture_in_bands_is_the_picture_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    from half_fold.core.pictures import colour
+    from half_fold.core.pictures import colour, press_inks
 
     for kind in (rgb(), cmyk(), grey().convert("RGB")):
         kind.info["icc_profile"] = shipped_profile(UNCOATED) if kind.mode == "CMYK" else RGB_PROFILE
-        whole = colour.to_press(kind, PRESS, "converted")[0]
+        whole = press_inks.to_press(kind, PRESS, "converted")[0]
         monkeypatch.setattr(colour, "BAND_PIXELS", 700)
-        banded = colour.to_press(kind, PRESS, "converted")[0]
+        banded = press_inks.to_press(kind, PRESS, "converted")[0]
         monkeypatch.undo()
         assert np.array_equal(np.asarray(whole), np.asarray(banded))
 

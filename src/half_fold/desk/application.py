@@ -22,9 +22,18 @@ LOAD_AFTER_MS = 1500
 SWITCH_SECONDS = 0.001  # how long a worker may hold the interpreter before the interface thread has its turn
 
 
-def _load_compiled() -> None:
-    """What long texts are broken with, in the background: the window is painted and answers first."""
+def _after_opening() -> None:
+    """In the background, once the window is painted and answers: what long texts are broken with, and tidied caches."""
     Thread(target=compiling.load).start()
+    Thread(target=_tidy, daemon=True).start()
+
+
+def _tidy() -> None:
+    from half_fold.core.pictures import pyramid
+    from half_fold.core.press import kept_images
+
+    pyramid.tidy()
+    kept_images.tidy()
 
 
 class Desk(QObject):
@@ -46,7 +55,7 @@ class Desk(QObject):
         self.windows.append(window)
         note_opened(window.session.job.file)
         window.show()
-        QTimer.singleShot(LOAD_AFTER_MS, _load_compiled)
+        QTimer.singleShot(LOAD_AFTER_MS, _after_opening)
         if self.welcome is not None:
             self.welcome.close()
         return window

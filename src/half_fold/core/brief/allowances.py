@@ -57,9 +57,11 @@ def picture_ppi(publication: Publication) -> tuple[float, str]:
     return GOOD_PPI, "good on coated paper"
 
 
-def ink_limit(publication: Publication) -> tuple[int, str]:
-    """The most ink (per cent, all inks together) that the text paper takes, and who says so."""
+def ink_limit(publication: Publication, paper: str = "") -> tuple[int, str]:
+    """The most ink (per cent, all inks together) that a paper takes, that of the text by itself; and who says so."""
     sheet = publication.printer
     if sheet is not None and sheet.ink_limit:
         return sheet.ink_limit, sheet.name
-    return INK_LIMITS[find_paper(publication, publication.brief.text_paper).coated], "this kind of paper, commonly"
+    return INK_LIMITS[
+        find_paper(publication, paper or publication.brief.text_paper).coated
+    ], "this kind of paper, commonly"

@@ -22,6 +22,7 @@ from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, w
 
 LINE_ART_PPI = 1200.0
 LARGE_MEGAPIXELS = 4.0
+SEEN_CHANGE = 3.0  # of colour, where dark parts lie beside each other
 INK_TOLERANCE = 3.0  # per cent: what packing a picture as JPEG may add
 
 
@@ -95,21 +96,34 @@ def inks_of_another(context: Context) -> Iterator[Finding]:
 
 
 def too_much_ink(context: Context) -> Iterator[Finding]:
-    """A picture whose darkest parts lay more ink than the paper takes; judged on a reduced copy."""
+    """A picture whose darkest parts lay more ink than the paper takes, or are seen to change where they are held to it.
+
+    Judged on a reduced copy. What is converted by the press is held to the limit there; inks of its own are kept.
+    """
     if context.pictures is None:
         return
     profile = profile_for(context.publication, context.publication.brief.text_paper)
     limit, says = ink_limit(context.publication)
     for number, block, box, picture in _each_once(context):
-        total = most_ink(context.pictures, picture, profile)
-        if total is not None and total > limit + INK_TOLERANCE:
-            message = f"“{picture.file}” lays up to {figure(total, 0)} % of ink"
-            why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
+        laid = most_ink(context.pictures, picture, profile, limit)
+        if laid is None:
+            continue
+        change = figure(laid.change, 1)
+        if laid.total > limit + INK_TOLERANCE:
+            message = f"“{picture.file}” lays up to {figure(laid.total, 0)} % of ink"
+            why = (
+                f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet. "
+                f"Held to it, its darkest parts change by {change} (CIE 1976)."
+            )
+            fix = Fix("Hold its inks to the limit", partial(with_inks, file=picture.file, inks="held"))
             facts = facts_of(context.pictures, picture)
-            fix = None
             if facts is not None and facts.mode == "CMYK" and facts.profile and picture.inks != "converted":
                 fix = Fix("Convert its inks", partial(with_inks, file=picture.file, inks="converted"))
             yield Finding("too much ink", REFUSED, message, why, False, number, block.id, box, fix)
+        elif laid.change >= SEEN_CHANGE:
+            message = f"“{picture.file}” is held to {limit} % of ink, and its darkest parts change by {change}"
+            why = f"The limit of {says} is {limit} %; from {SEEN_CHANGE:g} on (CIE 1976) a change may be seen."
+            yield Finding("held to the ink limit", SOFT, message, why, False, number, block.id, box)
 
 
 @lru_cache(maxsize=512)

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from PIL import Image, ImageCms
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour import has_alpha
+from half_fold.core.pictures.colour import has_alpha, to_screen
 from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.inks_with_alpha import ALPHA, ORIENTATION, inks_with_alpha
 from half_fold.core.pictures.outline import outline_of
@@ -90,6 +90,8 @@ def load_pixels(path: Path, least: int = 0) -> Image.Image:
         )
     elif image.mode in ("LAB", "YCbCr", "HSV"):
         image = _as_rgb(image)
+    elif image.mode == "P" and _holds_greys(image):
+        image = _as_grey(image)
     return _upright(image)
 
 
@@ -98,6 +100,19 @@ def _upright(image: Image.Image) -> Image.Image:
     from PIL import ImageOps
 
     return image if image.getexif().get(ORIENTATION, 1) == 1 else ImageOps.exif_transpose(image)
+
+
+def _holds_greys(image: Image.Image) -> bool:
+    """Whether all that a picture with a palette uses of it is grey."""
+    colours = image.convert("RGB").getcolors(256) or ()
+    return all(red == green == blue for _, (red, green, blue) in colours)  # type: ignore[misc]
+
+
+def _as_grey(image: Image.Image) -> Image.Image:
+    """A palette of greys as a grey, by the profile it brings, which is one of colours, read as sRGB."""
+    made = to_screen(image).convert("LA" if has_alpha(image) else "L")
+    made.info = {name: image.info[name] for name in ("exif",) if name in image.info}
+    return made
 
 
 def _eight_bits(image: Image.Image) -> Image.Image:

@@ -119,24 +119,24 @@ def _works(content: bytes, mode: str, to_it: bool = False) -> bool:
     """Whether pixels can be converted from a profile (or to it); one that opens may still be damaged within."""
     try:
         if to_it:
-            _transform(_made("LAB"), content, "LAB", mode)
+            _transform(made_profile("LAB"), content, "LAB", mode)
         else:
-            _transform(content, _made("LAB"), mode, "LAB")
+            _transform(content, made_profile("LAB"), mode, "LAB")
     except (ImageCms.PyCMSError, ValueError):
         return False
     return True
 
 
-def _plain(image: Image.Image) -> tuple[Image.Image, bytes]:
+def as_plain(image: Image.Image) -> tuple[Image.Image, bytes]:
     """The picture as grey or colour without its alpha, and the profile its pixels are meant by: sRGB where none is."""
     profile = embedded_profile(image)
     if image.mode in ("L", "LA", "1") and profile is not None:
         return image.convert("L"), profile
     plain = image if image.mode in ("RGB", "RGBA") else image.convert("RGB")
-    return plain, profile or _made("sRGB")
+    return plain, profile or made_profile("sRGB")
 
 
-def _converted(image: Image.Image, source: bytes, target: bytes, mode: str) -> Image.Image:
+def converted(image: Image.Image, source: bytes, target: bytes, mode: str) -> Image.Image:
     """Through profiles, relative colorimetric with black point compensation; a large picture in bands."""
     through = _transform(source, target, image.mode, mode)
     step = max(1, BAND_PIXELS // image.width)
@@ -157,7 +157,7 @@ def _transform(source: bytes, target: bytes, of: str, to: str) -> ImageCms.Image
 
 
 @cache
-def _made(space: Literal["LAB", "XYZ", "sRGB"]) -> bytes:
+def made_profile(space: Literal["LAB", "XYZ", "sRGB"]) -> bytes:
     """A profile that the library makes, the same one each time."""
     return ImageCms.ImageCmsProfile(ImageCms.createProfile(space)).tobytes()
 
@@ -171,58 +171,6 @@ def _applied(image: Image.Image, through: ImageCms.ImageCmsTransform) -> Image.I
 def is_grey(image: Image.Image) -> bool:
     """Whether a picture has no colour, by its kind of pixels."""
     return image.mode in ("L", "LA", "1")
-
-
-def to_press(image: Image.Image, profile: bytes, inks: str = "") -> tuple[Image.Image, Image.Image | None]:
-    """(picture in press inks, alpha or None): through the profile, relative colorimetric, black points met.
-
-    It is CMYK; or L where it prints in black alone (255 is bare paper), which greys do unless ``inks`` is ``four`` and
-    colours do where it is ``black``; or 1 where it is line art of one bit, which is kept. Inks it has already are left
-    as they are unless ``inks`` is ``converted``.
-    """
-    alpha = alpha_of(image)
-    if image.mode == "1" and inks in ("", "black"):
-        return image, alpha
-    if image.mode == "CMYK" and inks != "black":
-        own = embedded_profile(image)
-        if inks != "converted" or own is None:
-            return image, alpha
-        return _converted(image, own, profile, "CMYK"), alpha
-    if inks == "black" or (is_grey(image) and inks != "four"):
-        return _in_black(image, profile), alpha
-    return _converted(*_plain(image), profile, "CMYK"), alpha
-
-
-def _in_black(image: Image.Image, profile: bytes) -> Image.Image:
-    """The picture in black alone, as light in print as it is: its luminance between those of paper and black."""
-    if image.mode == "CMYK":
-        source, plain = embedded_profile(image) or profile, image
-    else:
-        plain, source = _plain(image)
-    lab = _converted(plain, source, _made("LAB"), "LAB")
-    table = (255 - _black_for(profile)).round().astype(np.uint8)
-    return Image.fromarray(table[np.asarray(lab.getchannel(0))], "L")
-
-
-@lru_cache(8)
-def _black_for(profile: bytes) -> np.ndarray[Any, np.dtype[np.float64]]:
-    """How much black (0 to 255) is as light as each of 256 steps of lightness, black points met in luminance."""
-    ramp = np.zeros((1, 256, 4), np.uint8)
-    ramp[0, :, 3] = np.arange(256)
-    press = ImageCms.getOpenProfile(io.BytesIO(profile))
-    shown = ImageCms.profileToProfile(
-        Image.fromarray(ramp, "CMYK"), press, ImageCms.createProfile("LAB"), _INTENT, "LAB"
-    )
-    assert shown is not None
-    light = np.minimum.accumulate(np.asarray(shown, np.float64)[0, :, 0]) * 100 / 255
-    luminance, wanted = _luminance(light), _luminance(np.arange(256) * 100 / 255)
-    paper, black = luminance[0], luminance[-1]
-    return np.asarray(np.interp(-(black + wanted * (paper - black)), -luminance, np.arange(256.0)))
-
-
-def _luminance(lightness: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
-    """Relative luminance of CIE lightness (CIE 15, 8.2.1)."""
-    return np.where(lightness > 8, ((lightness + 16) / 116) ** 3, lightness / 903.3)
 
 
 def has_alpha(image: Image.Image) -> bool:
@@ -245,10 +193,10 @@ def to_screen(image: Image.Image, inks: str = "") -> Image.Image:
     alpha = alpha_of(image)
     if image.mode == "CMYK":
         source = embedded_profile(image) or shipped_profile(COATED)
-        shown = _converted(image, source, _made("sRGB"), "RGB")
+        shown = converted(image, source, made_profile("sRGB"), "RGB")
     elif embedded_profile(image) is not None:
-        plain, source = _plain(image)
-        shown = _converted(plain, source, _made("sRGB"), "RGB")
+        plain, source = as_plain(image)
+        shown = converted(plain, source, made_profile("sRGB"), "RGB")
     else:
         shown = image.convert("RGB")
     if inks == "black":
@@ -268,12 +216,12 @@ def _ink_transform() -> ImageCms.ImageCmsTransform:
 
 def to_screen_profile(image: Image.Image) -> Image.Image:
     """A picture in sRGB as the inks it is shown by: those of the coated press profile."""
-    return _converted(image, _made("sRGB"), shipped_profile(COATED), "CMYK")
+    return converted(image, made_profile("sRGB"), shipped_profile(COATED), "CMYK")
 
 
 def inks_to_screen(inks: Image.Image) -> Image.Image:
     """Inks as sRGB, through the coated press profile, as ``ink_on_screen`` shows a single one."""
-    return _converted(inks, shipped_profile(COATED), _made("sRGB"), "RGB")
+    return converted(inks, shipped_profile(COATED), made_profile("sRGB"), "RGB")
 
 
 def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
@@ -287,17 +235,26 @@ def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
 
 def screen_to_inks(image: Image.Image, profile: bytes) -> Image.Image:
     """A picture in sRGB as inks through a press profile."""
-    return _converted(image, _made("sRGB"), profile, "CMYK")
+    return converted(image, made_profile("sRGB"), profile, "CMYK")
 
 
 def lab_of_screen(pixel: Image.Image) -> tuple[float, float, float]:
     """A single pixel of sRGB in CIE L*a*b*."""
-    return _single_lab(_converted(pixel, _made("sRGB"), _made("LAB"), "LAB"))
+    return _single_lab(converted(pixel, made_profile("sRGB"), made_profile("LAB"), "LAB"))
 
 
 def lab_of_picture(image: Image.Image) -> np.ndarray[Any, np.dtype[np.float64]]:
     """A picture in sRGB in CIE L*a*b*, an array of shape (high, wide, 3)."""
-    octets = np.asarray(_converted(image, _made("sRGB"), _made("LAB"), "LAB"))
+    return _lab_array(converted(image, made_profile("sRGB"), made_profile("LAB"), "LAB"))
+
+
+def lab_of_ink_picture(image: Image.Image, profile: bytes) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """Inks as they look in print, in CIE L*a*b*: an array of shape (high, wide, 3)."""
+    return _lab_array(converted(image, profile, made_profile("LAB"), "LAB"))
+
+
+def _lab_array(image: Image.Image) -> np.ndarray[Any, np.dtype[np.float64]]:
+    octets = np.asarray(image)
     return np.stack([octets[..., 0] * (100 / 255), *(octets[..., at].view(np.int8) for at in (1, 2))], 2)
 
 
@@ -305,7 +262,7 @@ def lab_of_inks(shares: Sequence[float], profile: bytes) -> tuple[float, float, 
     """Per cent of cyan, magenta, yellow and black as they look in print, in CIE L*a*b*."""
     octets = [round(255 * min(max(share, 0.0), 100.0) / 100) for share in shares]
     return _single_lab(
-        _converted(Image.fromarray(np.array([[octets]], np.uint8), "CMYK"), profile, _made("LAB"), "LAB")
+        converted(Image.fromarray(np.array([[octets]], np.uint8), "CMYK"), profile, made_profile("LAB"), "LAB")
     )
 
 

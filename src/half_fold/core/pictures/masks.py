@@ -1,54 +1,28 @@
 """Masks of cut-outs: kept in the job beside its pictures, and laid on the pixels wherever a picture is read."""
 
-import hashlib
-import io
 from pathlib import Path
 
 from msgspec.structs import replace
 from PIL import Image, ImageChops
 
-from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import alpha_of, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
+from half_fold.core.pictures.mask_files import keep_in_masks, read_from_masks
 from half_fold.core.pictures.outline import outline_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
-from half_fold.core.store.atomic import write_whole
-from half_fold.core.store.files import own_file
 
-FOLDER = "masks"
 Box = tuple[float, float, float, float]  # in shares of the picture
-
-
-def masks_folder(pictures: Path) -> Path:
-    """Where the masks of a job lie, by its folder of pictures."""
-    return pictures.parent / FOLDER
 
 
 def keep_mask(pictures: Path, mask: Image.Image) -> str:
     """Write a mask into the job; gives its file's name, which follows from its content. Problem where it cannot be."""
-    packed = io.BytesIO()
-    mask.convert("L").save(packed, "PNG", compress_level=4)
-    name = f"{hashlib.sha256(packed.getvalue()).hexdigest()[:16]}.png"
-    folder = masks_folder(pictures)
-    try:
-        folder.mkdir(exist_ok=True)
-    except OSError as error:
-        raise Problem(f"“{folder}” cannot be made; check that the job folder may be written.") from error
-    if not (folder / name).exists():
-        write_whole(folder / name, packed.getvalue())
-    return name
+    return keep_in_masks(pictures, mask.convert("L"))
 
 
 def read_mask(pictures: Path, picture: Picture) -> Image.Image:
     """The mask of a cut-out. Problem where it has gone or is damaged."""
-    path = own_file(masks_folder(pictures), picture.mask, "mask")
-    try:
-        image = Image.open(path, formats=["PNG"])
-        image.load()
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise Problem(f"The mask of “{picture.file}” cannot be read; cut it out anew.") from error
-    return image.convert("L")
+    return read_from_masks(pictures, picture.mask, f"“{picture.file}”")
 
 
 def masked(image: Image.Image, pictures: Path, picture: Picture, part: Box = (0.0, 0.0, 1.0, 1.0)) -> Image.Image:

@@ -92,7 +92,12 @@ def _keep(image: Image.Image, digest: str, step: int) -> None:
 
 def tidy(most: int = MOST_OCTETS) -> None:
     """Let go of the copies that were longest not read, once they take more than ``most`` octets."""
-    files = [(file.stat(), file) for file in copies_folder().glob("*/*") if file.is_file()]
+    tidy_folder(copies_folder(), most)
+
+
+def tidy_folder(folder: Path, most: int) -> None:
+    """Let go of the files in the folders of a folder that were longest not read, until they take ``most`` octets."""
+    files = [(file.stat(), file) for file in folder.glob("*/*") if file.is_file()]
     total = sum(state.st_size for state, _ in files)
     for state, file in sorted(files, key=lambda each: each[0].st_atime):
         if total <= most:

@@ -5,7 +5,7 @@ from functools import lru_cache
 from PIL import Image
 
 from half_fold.core.drawing.tone import Tone
-from half_fold.core.pictures.colour import to_press
+from half_fold.core.pictures.press_inks import to_press
 
 
 @lru_cache(4000)

@@ -6,7 +6,6 @@ import zlib
 from collections import deque
 from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import dataclass
 from pathlib import Path
 
 import pikepdf
@@ -14,13 +13,16 @@ from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import to_press, to_screen
+from half_fold.core.pictures.colour import is_grey, to_screen
+from half_fold.core.pictures.developing import mended_and_cut
 from half_fold.core.pictures.inks_with_alpha import ALPHA
-from half_fold.core.pictures.masks import masked
+from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.pictures.resize import Box, resized
-from half_fold.core.pictures.treat import parts_of, treated
+from half_fold.core.pictures.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, sharpened, treated
+from half_fold.core.pictures.upright import put_upright
+from half_fold.core.press.kept_images import Made, find, keep, key_of, tidy
 from half_fold.core.press.seen import Part
-from half_fold.core.publication.records import Picture
+from half_fold.core.publication.records import Picture, Treatment
 
 JPEG_QUALITY = 93
 LONGEST_JPEG = 65_500  # pixels a side: what the form can hold
@@ -28,32 +30,22 @@ PACKED = 6  # zlib's level
 AT_ONCE = 2  # pictures in hand at once, however many processors there are: each takes up to 1 GB
 
 
-@dataclass(frozen=True, slots=True)
-class Made:
-    """A picture as it goes into the file: its octets, what they are, and those of its alpha (packed), if it has one."""
-
-    octets: bytes
-    size: tuple[int, int]
-    bits: int
-    inks: int
-    is_jpeg: bool
-    alpha: bytes | None = None
-
-
-def made_images(folder: Path, asked: Sequence[tuple[Picture, Part, bytes]]) -> Iterator[Made]:
+def made_images(folder: Path, asked: Sequence[tuple[Picture, Part, bytes, float]]) -> Iterator[Made]:
     """Parts of pictures in press inks, in the order asked for. Problem where a picture is missing or damaged.
 
-    The next ones are made while one is taken; what takes time lets go of the interpreter.
+    The next ones are made while one is taken; what takes time lets go of the interpreter. What was made before and has
+    not changed is taken as it was.
     """
+    tidy()
     if len(asked) < 2 or len(os.sched_getaffinity(0)) < 2:
-        yield from (made_image(folder, *each) for each in asked)
+        yield from (_kept_or_made(folder, *each) for each in asked)
         return
     coming: deque[Future[Made]] = deque()
     rest = iter(asked)
     with ThreadPoolExecutor(AT_ONCE) as workers:
         try:
             for each in rest:
-                coming.append(workers.submit(made_image, folder, *each))
+                coming.append(workers.submit(_kept_or_made, folder, *each))
                 if len(coming) > AT_ONCE:
                     yield coming.popleft().result()
             while coming:
@@ -62,22 +54,58 @@ def made_images(folder: Path, asked: Sequence[tuple[Picture, Part, bytes]]) -> I
             workers.shutdown(cancel_futures=True)
 
 
-def made_image(folder: Path, picture: Picture, part: Part, profile: bytes) -> Made:
-    """A part of a picture in press inks."""
+def _kept_or_made(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0) -> Made:
+    """As it was made for an earlier file, where nothing of it has changed since."""
+    key = key_of(folder, picture, part, profile, limit)
+    made = find(key)
+    if made is None:
+        made = made_image(folder, picture, part, profile, limit)
+        keep(key, made)
+    return made
+
+
+def made_image(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0) -> Made:
+    """A part of a picture in press inks, which keep to a ``limit`` (per cent of all together) where they are made."""
     size = picture.width, picture.height
     shrink = max(part.across / (part.right - part.left), part.down / (part.bottom - part.top))
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
     shares = part.left / size[0], part.top / size[1], part.right / size[0], part.bottom / size[1]
-    small = masked(_reduced(image, size, part), folder, picture, shares)
     treatment = parts_of(part.picture)[1]
+    scale = part.across / (part.right - part.left)
+    if treatment is not None and treatment.upright is not None:
+        fine = resized(image, (max(1, round(size[0] * scale)), max(1, round(size[1] * scale))))
+        whole = to_screen(mended_and_cut(fine, folder, picture, treatment))
+        small = put_upright(whole, treatment.upright, (part.across, part.down), shares)
+    else:
+        small = mended_and_cut(_reduced(image, size, part), folder, picture, treatment, shares)
+    fused = None
     if treatment is not None:
-        across = part.across / (part.right - part.left)
-        small = treated(to_screen(small), treatment, longer=max(size) * across, final_ppi=part.ppi)
-    made, alpha = to_press(small, profile, picture.inks)
+        stays_grey = is_grey(image) and keeps_greys(treatment)
+        small = to_screen(small)
+        if stays_grey:
+            made_grey = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
+            small = made_grey.convert("LA" if "A" in made_grey.getbands() else "L")
+        elif is_of_colours(treatment):
+            small, fused = _made_ready(small, treatment, folder, shares, part.ppi), treatment
+        else:
+            small = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
+    made, alpha = to_press(small, profile, picture.inks, limit, fused)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1
     see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
     return Made(octets, made.size, bits, inks, is_jpeg, see_through)
+
+
+def _made_ready(image: Image.Image, treatment: Treatment, folder: Path, shares: Box, final_ppi: float) -> Image.Image:
+    """A picture in sRGB with all of its treatment but what is done to its colours, which the inks are made with."""
+    alpha = image.getchannel("A") if "A" in image.getbands() else None
+    plain = image.convert("RGB")
+    made = sharpened(plain, treatment, final_ppi)
+    alpha = alpha_seen(plain, alpha, treatment, folder, shares)
+    if alpha is not None:
+        made = made.copy() if made is plain else made
+        made.putalpha(alpha)
+    return made
 
 
 def _reduced(image: Image.Image, size: tuple[int, int], part: Part) -> Image.Image:

@@ -8,7 +8,7 @@ from pathlib import Path
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from half_fold.core.brief.allowances import GOOD_PPI, picture_ppi
+from half_fold.core.brief.allowances import GOOD_PPI, ink_limit, picture_ppi
 from half_fold.core.drawing.tone import Spot
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
@@ -124,6 +124,7 @@ class Writer:
         self.pdf, self.publication, self.folder, self.marks = pdf, publication, pictures, marks
         self.profile = profile or profile_for(publication, paper)
         self._given = profile
+        self._paper = paper
         self.resources = Resources(sizes={p.id: (p.width, p.height) for p in publication.pictures}, ppi=ppi)
         self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
@@ -140,10 +141,11 @@ class Writer:
         )
         self.pages.append((self.pdf.make_indirect(page), drawn))
 
-    def _profile(self, drawn: DrawnPage) -> bytes:
-        """What the pictures of a page are converted by."""
+    def _printed_by(self, drawn: DrawnPage) -> tuple[bytes, float]:
+        """What the pictures of a page are converted by, and the ink that its paper takes."""
         own = self._given is None and drawn.paper
-        return profile_for(self.publication, drawn.paper) if own else self.profile
+        profile = profile_for(self.publication, drawn.paper) if own else self.profile
+        return profile, float(ink_limit(self.publication, drawn.paper or self._paper)[0])
 
     def _box(self, rect: Rect, media: Rect) -> Array:
         if (rect, media) not in self._boxes:
@@ -174,19 +176,19 @@ class Writer:
     def _finish(self, steps: Steps) -> None:
         """Give the pages their fonts and pictures, and the file its pages."""
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
-        wanted = dict.fromkeys((key, self._profile(drawn)) for _, drawn in self.pages for key in drawn.pictures)
+        wanted = dict.fromkeys((part, *self._printed_by(drawn)) for _, drawn in self.pages for part in drawn.pictures)
         steps.expect_pictures(len(wanted))
-        images: dict[tuple[Part, bytes], pikepdf.Object] = {}
-        asked = [(picture_of(self.publication, parts_of(part.picture)[0]), part, profile) for part, profile in wanted]
+        images: dict[tuple[Part, bytes, float], pikepdf.Object] = {}
+        asked = [(picture_of(self.publication, parts_of(use[0].picture)[0]), *use) for use in wanted]
         for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
             images[use] = embedded(self.pdf, made)
             steps.done(f"picture {index} of {len(wanted)}")
         shared = _Shared(self.pdf)
         for page, drawn in self.pages:
-            profile = self._profile(drawn)
+            by = self._printed_by(drawn)
             page.Resources = shared.resources(
                 {f"/{resource_name('F', key)}": fonts[key] for key in drawn.fonts},
-                {f"/{resource_name('P', part.key)}": images[part, profile] for part in drawn.pictures},
+                {f"/{resource_name('P', part.key)}": images[part, *by] for part in drawn.pictures},
                 drawn,
             )
             if drawn.pictures or drawn.forms or drawn.veils or drawn.spots:

@@ -9,7 +9,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Treatment
 
-WORTHWHILE = 1.1  # a picture with less than so many times the pixels that are wanted goes in as it is
+WORTHWHILE = 1.5  # a picture with less than so many times the pixels that are wanted goes in as it is
 AROUND = 2  # pixels beyond what is seen, so that its edges are as they are in the whole
 
 

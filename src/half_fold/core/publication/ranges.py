@@ -15,6 +15,7 @@ MOST_PAGES = 4000
 MOST_FIELDS = 60
 SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
 _SHARE, _UNIT = (0.0, 100.0), (0.0, 1.0)
+_ABOUT = (-2.0, 3.0)  # shares of a picture, and some way round it
 _POINTS, _PAGE_MM = (1.0, 2000.0), (0.0, LARGEST_TRIM_MM)
 
 # Lengths are in millimetres unless the field stands in IN_POINTS.
@@ -76,7 +77,7 @@ RANGES: dict[type, dict[str, Range]] = {
     },
     r.Run: {"size": (20, 500), "tracking": (-200, 500)},  # per cent of the role's size
     r.Paragraph: {"looseness": (-20, 20), "tracking": (-200, 500)},
-    r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT},
+    r.Picture: {"width": (1, 300_000), "height": (1, 300_000), "outline": _UNIT, "keep_clear": _UNIT},
     r.ArtStop: {"at": _UNIT, "opacity": _UNIT},
     r.Art: {"opacity": _UNIT},
     r.ArtGradient: {"matrix": (-1e6, 1e6)},
@@ -108,6 +109,13 @@ RANGES: dict[type, dict[str, Range]] = {
         **dict.fromkeys(("curve", "curve_red", "curve_green", "curve_blue"), (0, 100)),
     },
     r.Hue: {"by": (-60, 60)},
+    r.Slope: {"start": _ABOUT, "end": _ABOUT},
+    r.Oval: {"middle": _ABOUT, "half": (0.005, 3), "soft": _SHARE},
+    r.Drawn: {"points": _ABOUT, "soft": (0, 200)},
+    r.Coloured: {"reach": (1, 150)},
+    r.Upright: {"first": _ABOUT, "second": _ABOUT},
+    r.Patch: dict.fromkeys(("left", "top", "right", "bottom"), _UNIT),
+    r.Point: {"across": _UNIT, "down": _UNIT},
     r.HoldsStory: {"columns": (1, 12), "turn": (-10_000, 10_000)},
     r.HoldsDisplay: {"size": _POINTS, "bend": (1, 359)},
     r.HoldsRule: {"weight": (0, 200), "tint": _SHARE},

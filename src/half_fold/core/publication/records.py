@@ -1,9 +1,11 @@
 """The document: one immutable record. An edit makes the next one; nothing is ever changed in place."""
 
-from typing import Literal
+from typing import Annotated, Literal
+
+from msgspec import Meta
 
 from half_fold.core.measure.length import Length, length
-from half_fold.core.publication.places import Place, Record
+from half_fold.core.publication.places import Place, Record, Stop
 
 
 class Paper(Record, frozen=True, kw_only=True):
@@ -254,6 +256,78 @@ class Hue(Record, frozen=True, kw_only=True):
     by: float
 
 
+PicturePoint = tuple[float, float]  # a point of a picture, as shares of its width and height
+
+
+class Slope(Record, tag="slope", frozen=True, kw_only=True):
+    """A part of a picture: nothing of it before ``start``, all after ``end``, and more and more between."""
+
+    start: PicturePoint
+    end: PicturePoint
+
+
+class Oval(Record, tag="oval", frozen=True, kw_only=True):
+    """A part of a picture: inside an ellipse, whose half axes are shares of its sides; ``soft`` per cent of the way in.
+
+    It is all but that where ``outside`` is set.
+    """
+
+    middle: PicturePoint
+    half: PicturePoint
+    soft: float = 50.0
+    outside: bool = False
+
+
+class Drawn(Record, tag="drawn", frozen=True, kw_only=True):
+    """A part of a picture: inside an outline through points; ``soft`` in thousandths of the longer side."""
+
+    points: Annotated[tuple[PicturePoint, ...], Meta(min_length=3)]
+    soft: float = 10.0
+    outside: bool = False
+
+
+class Brushed(Record, tag="brushed", frozen=True, kw_only=True):
+    """A part of a picture: where strokes of a brush went, in a file among the job's masks."""
+
+    file: str
+    outside: bool = False
+
+
+class Coloured(Record, tag="coloured", frozen=True, kw_only=True):
+    """A part of a picture: where it has nearly a ``colour`` (``#rrggbb``), no farther off than ``reach`` in L*a*b*."""
+
+    colour: Annotated[str, Meta(pattern="^#[0-9a-f]{6}$")]
+    reach: float = 20.0
+    outside: bool = False
+
+
+Region = Slope | Oval | Drawn | Brushed | Coloured
+
+
+class Area(Record, frozen=True, kw_only=True):
+    """A treatment of one part of a picture, upon that of the whole."""
+
+    where: Region
+    treatment: "Treatment"
+
+
+class Patch(Record, frozen=True, kw_only=True):
+    """What a stray thing was painted away with: a file among the job's masks, and where it lies as shares."""
+
+    file: str
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+
+class Upright(Record, frozen=True, kw_only=True):
+    """Two lines of a picture, each from a point to a point, that are made upright."""
+
+    first: tuple[PicturePoint, PicturePoint]
+    second: tuple[PicturePoint, PicturePoint]
+
+
 class Treatment(Record, frozen=True, kw_only=True):
     """How a picture is developed; nothing of it is done to its file.
 
@@ -261,7 +335,9 @@ class Treatment(Record, frozen=True, kw_only=True):
     ``vibrance`` go from -100 to 100; ``black`` and ``white`` are per cent of the way to white. Curves go through
     places, per cent from and to. A ``grey`` weighs red, green and blue, but for the range that is ``kept``; ``toned``
     it is printed in inks, from its blacks to its whites. ``faded`` is per cent of the way to paper, ``blur``
-    thousandths of the longer side, ``sharpen`` per cent at the printed size.
+    thousandths of the longer side, ``sharpen`` per cent at the printed size. ``patches`` mend it before all else;
+    what is to be ``upright`` in it is. ``areas`` are parts treated by themselves, and only what lies in ``seen`` is
+    shown.
     """
 
     exposure: float = 0.0
@@ -286,6 +362,10 @@ class Treatment(Record, frozen=True, kw_only=True):
     faded: float = 0.0
     blur: float = 0.0
     sharpen: float = 0.0
+    patches: tuple[Patch, ...] = ()
+    upright: Upright | None = None
+    areas: tuple[Area, ...] = ()
+    seen: Region | None = None
 
 
 class Look(Record, frozen=True, kw_only=True):
@@ -453,15 +533,24 @@ class Art(Record, frozen=True, kw_only=True):
 Worth = Literal["", "opens", "carries", "fills", "left out"]
 
 
+class Point(Record, frozen=True, kw_only=True):
+    """A named point of a picture, as shares of its width and height."""
+
+    name: str
+    across: float
+    down: float
+
+
 class Picture(Record, frozen=True, kw_only=True):
     """A picture that was copied into the job; size in pixels.
 
     ``outline`` is that of a cut-out: where its bands from head to foot begin and end, as shares of the width. ``inks``
     is what was said of how it prints: in ``black`` alone, a grey in all ``four``, its own inks ``kept`` or
-    ``converted``. Vector ``art`` is printed as outlines, back to front, whatever its size;
-    ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each. A cut-out
-    shares its file with the picture it was cut out of, and has a ``mask``. ``worth`` is what a picture desk says of it,
-    ``caption`` and ``credit`` what its own file said, or was typed since.
+    ``converted``, or ``held`` to the paper's limit. Vector ``art`` is printed as outlines, back to front, whatever its
+    size; ``left_out`` is what of its file was not understood. ``tones`` is how light its parts are, a letter each. A
+    cut-out shares its file with the picture it was cut out of, and has a ``mask``. ``worth`` is what a picture desk
+    says of it, ``caption`` and ``credit`` what its own file said, or was typed since. Areas to ``keep_clear`` (left,
+    top, right and bottom as shares) are not to be cut or covered; ``points`` of it have names.
     """
 
     id: str
@@ -470,7 +559,7 @@ class Picture(Record, frozen=True, kw_only=True):
     height: int
     digest: str
     has_alpha: bool = False
-    inks: Literal["", "black", "four", "kept", "converted"] = ""
+    inks: Literal["", "black", "four", "kept", "converted", "held"] = ""
     outline: tuple[tuple[float, float], ...] = ()
     art: tuple[Art, ...] = ()
     left_out: str = ""
@@ -479,6 +568,8 @@ class Picture(Record, frozen=True, kw_only=True):
     worth: Worth = ""
     caption: str = ""
     credit: str = ""
+    keep_clear: tuple[tuple[float, float, float, float], ...] = ()
+    points: tuple[Point, ...] = ()
 
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]
@@ -521,11 +612,21 @@ class Edge(Record, frozen=True, kw_only=True):
     side: Literal["inside", "centred", "outside"] = "inside"
 
 
+class Aim(Record, frozen=True, kw_only=True):
+    """A point of a picture, by its name, that is to lie on a stop of its page: across, or down."""
+
+    point: str
+    axis: Literal["across", "down"]
+    stop: Stop
+
+
 class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     """A picture that fills its block, or fits inside it; the focus (0 to 1) stays in view.
 
     It is drawn so many times ``closer`` than that, turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror
-    before that. Vector art is all in ``ink``, if one is named.
+    before that. It may be ``repeated`` to both sides by its own mirror images. Vector art is all in ``ink``, if one is
+    named. Across the fold it may be ``parted``, so that the binding swallows nothing of it. ``aims`` bring points of it
+    to stops.
     """
 
     picture: str
@@ -535,6 +636,9 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     closer: float = 1.0
     turn: float = 0.0
     flipped: bool = False
+    repeated: bool = False
+    parted: bool = False
+    aims: tuple[Aim, ...] = ()
     treatment: Treatment | None = None
     ink: str = ""
     form: Form = RECTANGLE

@@ -289,7 +289,7 @@ def page_of_thing(publication: Publication, name: str) -> tuple[int, Page, Thing
     raise Problem("That is no longer on a page; it may have been undone.")
 
 
-PICTURE_INKS = ("", "black", "four", "kept", "converted")
+PICTURE_INKS = ("", "black", "four", "kept", "converted", "held")
 
 
 def with_inks(publication: Publication, file: str, inks: str) -> Publication:

@@ -147,6 +147,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     6: _forms_of_panels,
     7: _things_in_places,
     8: _as_it_is,
+    9: _as_it_is,
 }
 
 

@@ -14,8 +14,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import as_printed, to_screen
-from half_fold.core.pictures.masks import masked
-from half_fold.core.pictures.treat import parts_of, treated
+from half_fold.core.pictures.developing import shown_whole
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
@@ -59,8 +59,8 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
         if picture not in held:
             name, treatment = parts_of(picture)
             known = picture_of(publication, name)
-            whole = masked(to_screen(load_pixels(picture_file(folder, known))), folder, known)
-            held[picture] = to_qimage(as_printed(treated(whole, treatment), known.inks))
+            whole = shown_whole(to_screen(load_pixels(picture_file(folder, known))), folder, known, treatment)
+            held[picture] = to_qimage(as_printed(whole, known.inks))
         return held[picture]
 
     painter = QPainter(image)

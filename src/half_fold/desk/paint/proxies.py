@@ -12,9 +12,9 @@ from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.colour import as_printed
-from half_fold.core.pictures.masks import masked
+from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
-from half_fold.core.pictures.treat import parts_of, treated
+from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
 from half_fold.desk.workers import workers
@@ -43,7 +43,7 @@ class _Read(QRunnable):
         try:
             content, step, inks, look = self.key
             plain = reduced(picture_file(self.folder, self.picture), content, step)
-            shown = treated(masked(plain, self.folder, self.picture), parts_of(look)[1])
+            shown = shown_whole(plain, self.folder, self.picture, parts_of(look)[1])
             image = to_qimage(as_printed(shown, inks))
         except Problem:
             image = QImage()

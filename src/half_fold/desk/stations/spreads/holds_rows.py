@@ -27,6 +27,7 @@ PRINTS = {
     "four": "in all four inks",
     "kept": "with the inks it brings",
     "converted": "its inks converted",
+    "held": "its inks held to the paper's limit",
 }
 ISSUED = "Numbers are issued: take this from the body that issued it, with its own rules for artwork."
 

@@ -1,0 +1,123 @@
+"""Colours to press inks by a table of what LittleCMS answers: a treatment, the profile and the ink limit in one pass.
+
+A pass of its own for each takes three times as long. Between the places of the table a colour is read within the
+tetrahedron it lies in (Kasson, Nin, Plouffe and Hafner, 1995), so that greys stay on the line of greys.
+"""
+
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+from msgspec.structs import replace
+from PIL import Image
+
+from half_fold.core.pictures.colour import converted
+from half_fold.core.pictures.colours import colour_cube, has_colours
+from half_fold.core.pictures.ink_total import held_to
+from half_fold.core.pictures.treat import only_tones, tables, treated
+from half_fold.core.publication.records import Treatment
+from half_fold.core.typesetting.compiling import Octets, Wholes, is_loaded, known
+
+PLACES = 52  # along each colour: one at each fifth of 256 steps, so that none lies beside a step
+STEP = 5
+WORTHWHILE = 50_000  # pixels: for fewer a table takes longer to make than it saves
+HALVES = 0x0080_0080_0080_0080  # a half of each of the four inks, to round by
+FRACTION = 256  # a place is told in so many parts of the way to the next
+_NEUTRAL = Treatment()
+
+
+def _needs(pixels: object, places: object, table: object, made: object, count: int) -> dict[str, int]:
+    return {"pixels": 3 * count, "places": 768, "table": PLACES**3, "made": 4 * count}
+
+
+@known(_needs)
+def look_up(pixels: Octets, places: Wholes, table: Wholes, made: Octets, count: int) -> int:
+    """Write the inks of ``count`` pixels into ``made``; ``places`` says where each step of each colour lies.
+
+    An entry of the table holds four inks, 16 bits apart: weights that come to 256 never carry from one to the next, so
+    that all four are weighed at once.
+    """
+    for at in range(count):
+        red = places[int(pixels[3 * at])]
+        green = places[256 + int(pixels[3 * at + 1])]
+        blue = places[512 + int(pixels[3 * at + 2])]
+        low = (blue // FRACTION * PLACES + green // FRACTION) * PLACES + red // FRACTION
+        r, g, b = red % FRACTION, green % FRACTION, blue % FRACTION
+        to_red = 1 if r else 0
+        to_green = PLACES if g else 0
+        to_blue = PLACES * PLACES if b else 0
+        if r >= g:
+            if g >= b:
+                first, second, most, middle, least = to_red, to_red + to_green, r, g, b
+            elif r >= b:
+                first, second, most, middle, least = to_red, to_red + to_blue, r, b, g
+            else:
+                first, second, most, middle, least = to_blue, to_blue + to_red, b, r, g
+        elif r >= b:
+            first, second, most, middle, least = to_green, to_green + to_red, g, r, b
+        elif g >= b:
+            first, second, most, middle, least = to_green, to_green + to_blue, g, b, r
+        else:
+            first, second, most, middle, least = to_blue, to_blue + to_green, b, g, r
+        inks = (
+            table[low] * (FRACTION - most)
+            + table[low + first] * (most - middle)
+            + table[low + second] * (middle - least)
+            + table[low + to_red + to_green + to_blue] * least
+            + HALVES
+        )
+        made[4 * at] = (inks >> 8) & 255
+        made[4 * at + 1] = (inks >> 24) & 255
+        made[4 * at + 2] = (inks >> 40) & 255
+        made[4 * at + 3] = (inks >> 56) & 255
+    return 0
+
+
+def in_inks(
+    image: Image.Image, source: bytes, profile: bytes, limit: float = 0.0, treatment: Treatment | None = None
+) -> Image.Image:
+    """A picture in RGB, meant by the profile ``source``, treated and in inks of ``profile`` that keep to a ``limit``.
+
+    The limit is per cent of all inks together; 0 is none. Curves, tones and colours of a treatment are done, and
+    nothing else of it. Without the compiler LittleCMS converts the pixels themselves, to the same colours.
+    """
+    asked = _only_colours(treatment)
+    if not is_loaded() or image.width * image.height < WORTHWHILE:
+        return _one_by_one(image, source, profile, limit, asked)
+    pixels = np.array(image).reshape(-1)
+    made = np.empty(image.width * image.height * 4, np.uint8)
+    table = _table(source, profile, limit, asked if has_colours(asked) else _NEUTRAL)
+    look_up(pixels, _places(asked), table, made, image.width * image.height)
+    return Image.frombuffer("CMYK", image.size, made, "raw", "CMYK", 0, 1)
+
+
+def _only_colours(treatment: Treatment | None) -> Treatment:
+    return _NEUTRAL if treatment is None else replace(only_tones(treatment), blur=0.0, sharpen=0.0)
+
+
+def _one_by_one(image: Image.Image, source: bytes, profile: bytes, limit: float, treatment: Treatment) -> Image.Image:
+    made = converted(treated(image, treatment).convert("RGB"), source, profile, "CMYK")
+    return Image.fromarray(held_to(np.asarray(made), limit, profile), "CMYK") if limit else made
+
+
+@lru_cache(64)
+def _places(treatment: Treatment) -> npt.NDArray[np.int64]:
+    """Where each of 256 steps of red, of green and of blue lies once its curve has been applied."""
+    return np.rint(tables(treatment) * (255 / STEP) * FRACTION).astype(np.int64).reshape(-1)
+
+
+@lru_cache(32)
+def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
+    """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
+    if colours == _NEUTRAL:
+        steps = np.arange(PLACES) * (STEP / 255)
+        blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
+        at: npt.NDArray[Any] = np.stack([red, green, blue], -1)
+    else:
+        at = colour_cube(colours, PLACES)
+    image = Image.fromarray(np.rint(255 * at).astype(np.uint8).reshape(PLACES * PLACES, PLACES, 3))
+    inks = np.asarray(converted(image, source, profile, "CMYK"))
+    inks = held_to(inks, limit, profile) if limit else inks
+    octets = inks.reshape(-1, 4).astype(np.int64)
+    return octets @ np.array([1, 1 << 16, 1 << 32, 1 << 48], np.int64)
