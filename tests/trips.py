@@ -4,10 +4,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
+from PIL import Image
 
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.sections import change_section, start_section
@@ -268,6 +271,38 @@ def floating(job: Publication, _pictures: Path) -> Publication:
     return _put(job, 26, block_over("b901", HoldsPicture(picture=bust.id), (0, 3), (0, 3)))
 
 
+def _clear(job: Publication, area: tuple[float, float, float, float], number: int = 26) -> Publication:
+    """A picture over most of a left page, of which an area is kept clear."""
+    known = next(picture for picture in job.pictures if picture.file.endswith(".jpg"))
+    kept = replace(known, id="kept", width=3000, height=2000, keep_clear=(area,))
+    job = replace(job, pictures=(*job.pictures, kept))
+    return _put(job, number, block_over("b903", HoldsPicture(picture="kept"), (0, 5), (0, 7)))
+
+
+def kept_clear_cut(job: Publication, _pictures: Path) -> Publication:
+    return _clear(job, (0.0, 0.0, 1.0, 1.0))
+
+
+def kept_clear_in_the_fold(job: Publication, _pictures: Path) -> Publication:
+    job = _clear(job, (0.45, 0.3, 0.55, 0.6))
+    return put_in(job, "b903", Rect(-500, 100, 500, 600))
+
+
+def kept_clear_covered(job: Publication, _pictures: Path) -> Publication:
+    return _put(_clear(job, (0.4, 0.0, 0.5, 0.6)), 26, _words("Orchards", in_field(1, 6), in_field(5, 6)))
+
+
+def held_to_the_limit(job: Publication, pictures: Path) -> Publication:
+    """A dark picture on paper that takes very little."""
+    dark = Image.new("RGB", (400, 300), (12, 10, 14))
+    dark.save(pictures / "dark.png")
+    job, known = bring_picture(job, pictures, pictures / "dark.png")
+    job = set_values(job, ["printer=Wharf Street Litho"])
+    assert job.printer is not None
+    job = replace(job, printer=replace(job.printer, ink_limit=160))
+    return _put(job, 26, block_over("b904", HoldsPicture(picture=known.id), (0, 1), (0, 0)))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -277,6 +312,10 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "insert": (odd_insert, False, False),
     "printer's sheet": (thrifty_bleed, True, True),
     "too much ink": (rich_ink, True, True),
+    "kept clear, cut": (kept_clear_cut, False, False),
+    "kept clear, in the fold": (kept_clear_in_the_fold, False, True),
+    "kept clear, covered": (kept_clear_covered, False, True),
+    "held to the ink limit": (held_to_the_limit, False, False),
     "barcode place": (words_on_the_code, False, False),
     "missing picture": (missing_picture, True, False),
     "changed picture": (changed_picture, False, True),

@@ -8,7 +8,16 @@ from pathlib import Path
 import pytest
 
 from half_fold.cli import main
-from half_fold.core.checks import cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks import (
+    clear_rules,
+    cover_rules,
+    eye_rules,
+    job_rules,
+    layer_rules,
+    picture_rules,
+    place_rules,
+    text_rules,
+)
 from half_fold.core.checks.finding import CONSEQUENCES
 from half_fold.core.checks.run import RULES, check, summary, would_stop
 from half_fold.core.paths.all import set_path
@@ -53,7 +62,7 @@ def test_each_rule_is_tripped_and_its_fix_mends_it(rule: str, demo: Path) -> Non
 
 def test_every_rule_of_the_modules_is_registered() -> None:
     names = set()
-    for module in (cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules):
+    for module in (clear_rules, cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules):
         tree = ast.parse(inspect.getsource(module))
         names |= {
             node.name

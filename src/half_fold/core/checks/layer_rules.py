@@ -45,6 +45,14 @@ def _corners(run: Glyphs) -> list[tuple[float, float]]:
     return corners if run.turn is None else [run.turn.of(x, y) for x, y in corners]
 
 
+def words_of(run: Glyphs) -> Rect | None:
+    """The upright rectangle round the words of a run, where they lie; None where it has none."""
+    if not _has_words(run):
+        return None
+    corners = np.array(_corners(run))
+    return Rect(*map(float, (*corners.min(0), *corners.max(0))))
+
+
 def _by_block(marks: Sequence[Mark]) -> dict[str, Quads]:
     """The words of each block as quadrangles, an array of shape (runs, 4, 2); of furniture too."""
     found: dict[str, list[list[tuple[float, float]]]] = {}
@@ -87,7 +95,9 @@ def _covers(context: Context, mark: Mark) -> Rect | None:
     """What a mark hides of all that lies behind it."""
     if isinstance(mark, Picture):
         is_whole = mark.affine is None and mark.outline is None
-        sees_through = picture_of(context.publication, parts_of(mark.picture)[0]).has_alpha
+        name, treatment = parts_of(mark.picture)
+        is_partly_seen = treatment is not None and treatment.seen is not None
+        sees_through = is_partly_seen or picture_of(context.publication, name).has_alpha
         return mark.seen if is_whole and not sees_through else None
     return mark.rect if isinstance(mark, Shape) and mark.fill is not None else None
 

@@ -6,7 +6,16 @@ from functools import partial
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.checks import cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules
+from half_fold.core.checks import (
+    clear_rules,
+    cover_rules,
+    eye_rules,
+    job_rules,
+    layer_rules,
+    picture_rules,
+    place_rules,
+    text_rules,
+)
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
@@ -36,6 +45,9 @@ SPREAD_RULES = (
     eye_rules.kept_free,
     eye_rules.floating_cut,
     eye_rules.banding,
+    clear_rules.clear_of_cuts,
+    clear_rules.clear_of_the_fold,
+    clear_rules.clear_of_words,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,

@@ -36,6 +36,7 @@ from half_fold.core.publication.surgery import (
     with_page,
     with_thing_anywhere,
 )
+from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.captions import told_of_picture
 from half_fold.core.spread.claiming import laid
@@ -118,6 +119,10 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         for field in ("caption", "credit"):
             take = partial(told_of_picture, publication, picture.id, field)
             yield _plain(f"picture.{picture.file}", field, getattr(picture, field), take)
+        for field, words_ in PICTURE_WORDS.items():
+            take = partial(set_picture_words, publication, picture.id, field)
+            said = words_.said(getattr(picture, field))
+            yield Setting(f"picture.{picture.file}.{field}", words_.label, said, take)
     for section in publication.sections if wants("section.") else ():
         for field in ("name", "starts", "folios", "offset", "paper"):
             take = partial(change_section, publication, section, field)

@@ -3,7 +3,7 @@
 import math
 
 from half_fold.core.drawing.affine import Affine, flipped, turned
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import HoldsPicture, Picture
 
 SOFT_BELOW = 1.33 / 2
@@ -16,7 +16,9 @@ def placed(picture: Picture, holds: HoldsPicture, box: Rect) -> Rect:
     Where it is turned about the box's middle it covers what the box then is to it: as wide as the turned box's hull.
     """
     room = _seen_from(box, -holds.turn)
-    if holds.scale == "fill":
+    if holds.repeated and not holds.turn:
+        scale = room.height / picture.height * holds.closer  # its mirror images go on to both sides
+    elif holds.scale == "fill":
         scale = max(room.width / picture.width, room.height / picture.height) * holds.closer
     else:
         hull = _seen_from(Rect(0, 0, picture.width, picture.height), holds.turn)
@@ -28,7 +30,41 @@ def placed(picture: Picture, holds: HoldsPicture, box: Rect) -> Rect:
     width, height = picture.width * scale, picture.height * scale
     left = _along(room.left, room.width, width, 1 - holds.focus_x if holds.flipped else holds.focus_x)
     top = _along(room.top, room.height, height, holds.focus_y)
-    return Rect(left, top, left + width, top + height)
+    where = Rect(left, top, left + width, top + height)
+    return _kept_in_view(picture, holds, box, room, where) if picture.keep_clear else where
+
+
+def share_rect(share: tuple[float, float, float, float], flipped: bool, where: Rect) -> Rect:
+    """A part of a picture (left, top, right and bottom as shares of it) where the picture lies on ``where``."""
+    left, top, right, bottom = share
+    if flipped:
+        left, right = 1 - right, 1 - left
+    across, down = where.width, where.height
+    return Rect(
+        where.left + left * across, where.top + top * down, where.left + right * across, where.top + bottom * down
+    )
+
+
+def _kept_in_view(picture: Picture, holds: HoldsPicture, box: Rect, room: Rect, where: Rect) -> Rect:
+    """Moved as little as brings all that is kept clear into the box, as far as the picture still fills its room.
+
+    What is larger than the box is brought to its middle. Seen from a turned picture the box is turned: the way there is
+    measured along its sides.
+    """
+    turn = turned(box.centre, holds.turn)
+    clear = turn.around(hull(share_rect(each, holds.flipped, where) for each in picture.keep_clear))
+    by = _into(clear.left, clear.right, box.left, box.right), _into(clear.top, clear.bottom, box.top, box.bottom)
+    across, down = turned((0, 0), -holds.turn).of(*by)
+    left = _held(where.left + across, room.left, room.width, where.width)
+    top = _held(where.top + down, room.top, room.height, where.height)
+    return where.moved(left - where.left, top - where.top)
+
+
+def _into(low: float, high: float, start: float, end: float) -> float:
+    """How far a span has to go to lie between start and end: to their middle where it is longer."""
+    if high - low > end - start:
+        return (start + end - low - high) / 2
+    return max(0.0, start - low) - max(0.0, high - end)
 
 
 def _seen_from(box: Rect, degrees: float) -> Rect:
@@ -46,7 +82,11 @@ def turned_in(holds: HoldsPicture, box: Rect, where: Rect) -> Affine | None:
 
 def _along(start: float, room: float, size: float, focus: float) -> float:
     """The focus goes to the middle of the room, as far as the picture still covers it (or stays inside)."""
-    wanted = start + room / 2 - focus * size
+    return _held(start + room / 2 - focus * size, start, room, size)
+
+
+def _held(wanted: float, start: float, room: float, size: float) -> float:
+    """As near to where it is wanted as still covers the room, or stays inside."""
     low, high = sorted((start, start + room - size))
     return min(max(wanted, low), high)
 

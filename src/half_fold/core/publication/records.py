@@ -613,10 +613,10 @@ class Edge(Record, frozen=True, kw_only=True):
 
 
 class Aim(Record, frozen=True, kw_only=True):
-    """A point of a picture, by its name, that is to lie on a stop of its page: across, or down."""
+    """A point of a picture, by its name, that is to lie on a stop of its page, where an ``edge`` of a block would."""
 
     point: str
-    axis: Literal["across", "down"]
+    edge: Literal["left", "top", "right", "bottom"]
     stop: Stop
 
 

@@ -4,10 +4,9 @@ from collections.abc import Iterable
 from itertools import groupby
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Group, Mark, Picture
+from half_fold.core.drawing.marks import DisplayList, Group, Mark
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
-from half_fold.core.pictures.fit import placed, turned_in
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
@@ -22,15 +21,14 @@ from half_fold.core.publication.records import (
     Publication,
     Thing,
 )
-from half_fold.core.publication.surgery import master_of, picture_of, role_named
+from half_fold.core.publication.surgery import master_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
-from half_fold.core.spread.developed import key_of_block
-from half_fold.core.spread.forms import is_plain, outline_in
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.spread.over_pictures import cover_of, over
-from half_fold.core.spread.panels import edge_marks, panel_marks, rule_marks
+from half_fold.core.spread.panels import panel_marks, rule_marks
+from half_fold.core.spread.picture_marks import picture_marks
 from half_fold.core.spread.story_marks import chunks_marks
 from half_fold.core.spread.threads import Threads
 from half_fold.core.spread.words import words_marks
@@ -127,16 +125,7 @@ class Setter:
         box = block_box(publication, number, block)
         holds = block.holds
         if isinstance(holds, HoldsPicture):
-            picture = picture_of(publication, holds.picture)
-            where, turn = placed(picture, holds, box), turned_in(holds, box, placed(picture, holds, box))
-            outline = None if is_plain(holds.form) else outline_in(holds.form, box)
-            if picture.art:
-                from half_fold.core.spread.vectors import vector_marks
-
-                art = vector_marks(publication, block, picture, where, turn, outline_in(holds.form, box))
-                return [*art, *edge_marks(publication, block.id, holds, box)]
-            shown = Picture(key_of_block(publication, block), where, box, block.id, turn, outline)
-            return [shown, *edge_marks(publication, block.id, holds, box)]
+            return picture_marks(publication, number, block, box)
         if isinstance(holds, HoldsPanel):
             return panel_marks(publication, block.id, holds, box)
         if isinstance(holds, HoldsRule):

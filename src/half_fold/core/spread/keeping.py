@@ -9,6 +9,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import Group, Keeps, Publication
 from half_fold.core.publication.things import Things, every_thing
+from half_fold.core.spread.aiming import aimed
 from half_fold.core.spread.aligning import even_gap, even_moves
 from half_fold.core.spread.captions import captions_kept
 from half_fold.core.spread.grouping import reach_of, shifted_along
@@ -35,7 +36,7 @@ def settled(before: Publication, after: Publication) -> Publication:
             after = _solved(after, name)
         except Problem:  # a member is locked, or would lie beyond the page: the hand wins
             continue
-    return captions_kept(before, after)
+    return captions_kept(before, aimed(before, after))
 
 
 def _touched(before: Publication, after: Publication) -> Iterator[str]:

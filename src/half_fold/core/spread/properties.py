@@ -19,10 +19,13 @@ from half_fold.core.publication.records import (
     HoldsPicture,
     HoldsStory,
     Paragraph,
+    Publication,
     Run,
     Treatment,
     Wrap,
 )
+from half_fold.core.publication.surgery import block_named, with_thing_anywhere
+from half_fold.core.spread.aim_words import read_aims, said_aims
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
 from half_fold.core.spread.developed import own_treatment, with_treatment
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
@@ -92,6 +95,13 @@ def _with_lines(block: Block, text: str) -> Block:
     return replace(block, holds=replace(block.holds, paragraphs=lines))
 
 
+def with_parted(publication: Publication, block: str) -> Publication:
+    """A picture block with its picture parted by what the fold takes."""
+    found = block_named(publication, block)
+    assert isinstance(found.holds, HoldsPicture)
+    return with_thing_anywhere(publication, replace(found, holds=replace(found.holds, parted=True)))
+
+
 def _is_bent(block: Block) -> bool:
     return getattr(block.holds, "lies", "straight") in ("arched up", "arched down", "wave")
 
@@ -139,6 +149,21 @@ BLOCK: tuple[Property[Block], ...] = (
         "turn", "Picture turned", "number", unit="°", note="clockwise about the middle of its block", also=("rotate",)
     ),
     _picture("flipped", "Flipped", "flag", note="left and right change places", also=("mirror",)),
+    _picture("repeated", "Repeated", "flag", note="to both sides, by its mirror images", also=("tile", "lengthen")),
+    _picture(
+        "parted", "Parted", "flag", note="by what the fold takes, so that nothing is lost", also=("fold", "gutter")
+    ),
+    Property(
+        "aims",
+        "Aims",
+        "text",
+        lambda block: said_aims(block.holds.aims),  # type: ignore[union-attr]
+        lambda block, text: replace(block, holds=replace(block.holds, aims=read_aims(text))),
+        none="none",
+        note="named points of it on stops, such as eyes on row 3",
+        also=("eyes", "point", "eye line"),
+        applies=lambda block: isinstance(block.holds, HoldsPicture),
+    ),
     *map(_treated, TREATMENT),
     _story("columns", "Columns", "count", note="in this block"),
     _story("balanced", "Made even", "flag", note="where the story ends in this block"),

@@ -29,7 +29,7 @@ def moved_inside(publication: Publication, name: str, across: float, down: float
     """The picture moved by so many points of the spread, as far as it still fills its block."""
     block, holds, picture, box = _held(publication, name)
     where, back = placed(picture, holds, box), turned((0, 0), -holds.turn)  # a mirror goes along with what it mirrors
-    return _with(publication, block, _focused(picture, holds, box, where.moved(*back.of(across, down))))
+    return _with(publication, block, focused(picture, holds, box, where.moved(*back.of(across, down))))
 
 
 def drawn_closer(
@@ -46,7 +46,7 @@ def drawn_closer(
     left = x - (x - before.left) * after.width / before.width
     top = y - (y - before.top) * after.height / before.height
     wanted = Rect(left, top, left + after.width, top + after.height)
-    return _with(publication, block, _focused(picture, made, box, wanted))
+    return _with(publication, block, focused(picture, made, box, wanted))
 
 
 def brought_to_middle(publication: Publication, name: str, at: tuple[float, float]) -> Publication:
@@ -72,7 +72,7 @@ def turned_inside(publication: Publication, name: str, by: float) -> Publication
     return _with(publication, block, replace(holds, turn=turn))
 
 
-def _focused(picture: Picture, holds: HoldsPicture, box: Rect, wanted: Rect) -> HoldsPicture:
+def focused(picture: Picture, holds: HoldsPicture, box: Rect, wanted: Rect) -> HoldsPicture:
     """The picture with the focus that brings it nearest to where it is wanted."""
     centre_x, centre_y = box.centre
     focus_x, focus_y = (centre_x - wanted.left) / wanted.width, (centre_y - wanted.top) / wanted.height
