@@ -33,10 +33,11 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.records import Edge as PanelEdge
-from half_fold.core.publication.surgery import block_named, with_page, with_story
+from half_fold.core.publication.surgery import block_named, with_page, with_story, with_thing_anywhere
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.reaching import put_in, reach, set_measure, set_stop
+from half_fold.core.spread.scenes import scene_of
 from half_fold.core.typesetting.sheet import add_role, set_role
 from tests.blocks import block_over, in_field
 
@@ -292,6 +293,17 @@ def kept_clear_covered(job: Publication, _pictures: Path) -> Publication:
     return _put(_clear(job, (0.4, 0.0, 0.5, 0.6)), 26, _words("Orchards", in_field(1, 6), in_field(5, 6)))
 
 
+def a_seam(job: Publication, pictures: Path) -> Publication:
+    """Two pictures of other colours side by side as one scene, that do not melt."""
+    for name, colour in (("dusk.png", (190, 160, 120)), ("dawn.png", (90, 120, 180))):
+        Image.new("RGB", (400, 300), colour).save(pictures / name)
+        job, _ = bring_picture(job, pictures, pictures / name)
+    job, scene = scene_of(job, 26, [picture.id for picture in job.pictures[-2:]])
+    group = next(thing for page in job.pages for thing in page.things if thing.id == scene)
+    hard = tuple(replace(block, holds=replace(block.holds, treatment=None)) for block in group.members)
+    return with_thing_anywhere(job, replace(group, members=hard))
+
+
 def held_to_the_limit(job: Publication, pictures: Path) -> Publication:
     """A dark picture on paper that takes very little."""
     dark = Image.new("RGB", (400, 300), (12, 10, 14))
@@ -315,6 +327,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "kept clear, cut": (kept_clear_cut, False, False),
     "kept clear, in the fold": (kept_clear_in_the_fold, False, True),
     "kept clear, covered": (kept_clear_covered, False, True),
+    "seam": (a_seam, False, False),
     "held to the ink limit": (held_to_the_limit, False, False),
     "barcode place": (words_on_the_code, False, False),
     "missing picture": (missing_picture, True, False),

@@ -7,7 +7,7 @@ import os
 import signal
 import sys
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -33,6 +33,8 @@ COMMANDS = (
     "cut",
     "focus",
     "contact",
+    "mend",
+    "scene",
     "check",
     "proof",
     "template",
@@ -63,6 +65,8 @@ half-fold check JOB [--json]                 what would go wrong; exit 1 if some
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
 half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
+half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block
+half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as one ground, melting into each other
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
@@ -117,12 +121,10 @@ def _parser(name: str) -> _Parser:
         from half_fold.ink_command import parser_words
 
         parser_words(parser)
-    elif name == "cut":
-        parser.add_argument("--picture", required=True)
-        parser.add_argument("--box", required=True)
-        parser.add_argument("--this", nargs="+", action="extend", default=[])
-        parser.add_argument("--not", dest="not_this", nargs="+", action="extend", default=[])
-        parser.add_argument("--soft", action="store_true")
+    elif name in ("cut", "focus", "contact", "mend", "scene"):
+        from half_fold.picture_command import parser_words as picture_words
+
+        picture_words(name, parser)
     elif name == "proof":
         parser.add_argument("out", type=Path)
         parser.add_argument("--spread", type=int)
@@ -133,12 +135,8 @@ def _parser(name: str) -> _Parser:
     elif name == "order":
         parser.add_argument("out", type=Path, nargs="?")
         parser.add_argument("--read", type=Path)
-    elif name == "focus":
-        parser.add_argument("picture", nargs="*")
-    elif name in ("template", "schedule", "contact"):
+    elif name in ("template", "schedule"):
         parser.add_argument("out", type=Path)
-        if name == "contact":
-            parser.add_argument("--one-of-each", action="store_true")
     elif name == "press":
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", default="")
@@ -389,53 +387,19 @@ def _text(asked: argparse.Namespace) -> int:
     return 0
 
 
-def _cut(asked: argparse.Namespace) -> int:
-    """A subject cut out of a picture of the job, as a picture of its own among them."""
-    from half_fold.core.pictures.cut_command import cut
+def _of_pictures(name: str) -> Callable[[argparse.Namespace], int]:
+    """What is done with the pictures of a job."""
 
-    job = _open(asked.job)
-    try:
-        made, name = cut(
-            job.publication, job.pictures, asked.picture, asked.box, asked.this, asked.not_this, asked.soft
-        )
-        job.save(made)
-        print(name)
-    finally:
-        job.close()
-    return 0
+    def do(asked: argparse.Namespace) -> int:
+        from half_fold.picture_command import picture_command
 
+        job = _open(asked.job, to_write=name != "contact")
+        try:
+            return picture_command(name, job, asked)
+        finally:
+            job.close()
 
-def _focus(asked: argparse.Namespace) -> int:
-    """The focus of pictures on their subjects, as far as they can be found; told for each."""
-    from half_fold.core.spread.subjects import all_on_subjects
-
-    job = _open(asked.job)
-    try:
-        made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
-        if made is not job.publication:
-            job.save(made)
-        if not found:
-            print("No picture is laid that could be moved; nothing has changed.")
-        for file, (across, down) in found.items():
-            print(f"{file}: {across * 100:.0f} % from the left, {down * 100:.0f} % from the head")
-    finally:
-        job.close()
-    return 0
-
-
-def _contact(asked: argparse.Namespace) -> int:
-    """Contact sheets of the pictures, but for those that are left out."""
-    from half_fold.core.pictures.stacks import stacks
-    from half_fold.core.pictures.told import told_of_all
-    from half_fold.core.press.contact import write_contact
-
-    job = _open(asked.job, to_write=False)
-    pictures = [picture for picture in job.publication.pictures if picture.worth != "left out"]
-    if asked.one_of_each:
-        pictures = [stack[0] for stack in stacks(pictures, told_of_all(job.pictures, pictures))]
-    proved = write_contact(job.publication, job.pictures, asked.out, pictures)
-    print(f"{shown(asked.out)}: {proved.sentence}")
-    return 0
+    return do
 
 
 def _check(asked: argparse.Namespace) -> int:
@@ -591,9 +555,7 @@ _DO = {
     "fit": _fit,
     "fill": _fill,
     "inks": _inks,
-    "cut": _cut,
-    "focus": _focus,
-    "contact": _contact,
+    **{name: _of_pictures(name) for name in ("cut", "focus", "contact", "mend", "scene")},
     "check": _check,
     "press": _press,
     "proof": _proof,

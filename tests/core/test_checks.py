@@ -16,6 +16,7 @@ from half_fold.core.checks import (
     layer_rules,
     picture_rules,
     place_rules,
+    scene_rules,
     text_rules,
 )
 from half_fold.core.checks.finding import CONSEQUENCES
@@ -62,7 +63,17 @@ def test_each_rule_is_tripped_and_its_fix_mends_it(rule: str, demo: Path) -> Non
 
 def test_every_rule_of_the_modules_is_registered() -> None:
     names = set()
-    for module in (clear_rules, cover_rules, eye_rules, job_rules, layer_rules, picture_rules, place_rules, text_rules):
+    for module in (
+        clear_rules,
+        cover_rules,
+        eye_rules,
+        job_rules,
+        layer_rules,
+        picture_rules,
+        place_rules,
+        scene_rules,
+        text_rules,
+    ):
         tree = ast.parse(inspect.getsource(module))
         names |= {
             node.name

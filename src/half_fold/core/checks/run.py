@@ -14,6 +14,7 @@ from half_fold.core.checks import (
     layer_rules,
     picture_rules,
     place_rules,
+    scene_rules,
     text_rules,
 )
 from half_fold.core.checks.context import Context
@@ -48,6 +49,7 @@ SPREAD_RULES = (
     clear_rules.clear_of_cuts,
     clear_rules.clear_of_the_fold,
     clear_rules.clear_of_words,
+    scene_rules.seams,
     text_rules.overset_display,
     text_rules.text_at_fold,
     text_rules.missing_glyph,

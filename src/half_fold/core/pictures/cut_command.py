@@ -32,13 +32,18 @@ def cut(
     cutting = Cutting(reduced(picture_file(pictures, found), found.digest, ENOUGH), Box(*sides))
     for strokes, keeps in ((this, True), (not_this, False)):
         for stroke in strokes:
-            figures = _figures(stroke)
-            if len(figures) < 2 or len(figures) % 2:
-                raise Problem(f"“{stroke}” is no stroke; give places across and down in per cent, such as 40 50 60 50.")
-            cutting.stroke(list(zip(figures[::2], figures[1::2], strict=True)), keeps, STROKE)
+            cutting.stroke(read_stroke(stroke), keeps, STROKE)
     mask = cutting.mask(soft)
     made, cut_picture = cut_out(publication, found, keep_mask(pictures, mask), mask)
     return made, cut_picture.id
+
+
+def read_stroke(text: str) -> list[tuple[float, float]]:
+    """Places of a stroke as shares of the picture, from words. Problem where it is none."""
+    figures = _figures(text)
+    if len(figures) < 2 or len(figures) % 2:
+        raise Problem(f"“{text}” is no stroke; give places across and down in per cent, such as 40 50 60 50.")
+    return list(zip(figures[::2], figures[1::2], strict=True))
 
 
 def _figures(text: str) -> list[float]:

@@ -7,6 +7,16 @@ from msgspec.structs import replace
 
 from half_fold.core.pictures.colours import RANGES, read_hues, read_weights, said_hues, said_weights
 from half_fold.core.pictures.curves import read_curve, said_curve
+from half_fold.core.pictures.region_words import (
+    read_patches,
+    read_region,
+    read_treated_areas,
+    read_upright,
+    said_patches,
+    said_region,
+    said_treated_areas,
+    said_upright,
+)
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.records import Treatment
@@ -38,7 +48,7 @@ def _grey(treatment: Treatment) -> bool:
 
 
 _CURVE = {"none": "straight", "note": "per cent from and to, such as 25 20, 75 82"}
-TREATMENT: tuple[Property[Treatment], ...] = (
+STEPS: tuple[Property[Treatment], ...] = (
     _of("exposure", "Exposure", "number", note="in stops, the half or twice of the light", also=("brighter", "darker")),
     _of("contrast", "Contrast", "number", note="to 100 either way", also=("punch", "flatter")),
     _of("black", "Black from", "share", note="what is so dark already is black", also=("black point", "shadows")),
@@ -66,6 +76,21 @@ TREATMENT: tuple[Property[Treatment], ...] = (
     _of("faded", "Faded to paper", "share", also=("lighter", "wash out")),
     _of("blur", "Blurred", "number", note="thousandths of its longer side", also=("soft", "out of focus")),
     _of("sharpen", "Sharpened", "number", note="per cent, at its printed size and at the press alone", also=("crisp",)),
+)  # fmt: skip
+IN_AREAS = tuple(step for step in STEPS if step.key != "sharpen" and step.kind != "ink")
+# What is done to parts of it, and to where they lie.
+TREATMENT: tuple[Property[Treatment], ...] = (
+    *STEPS,
+    _told("areas", "In parts", said_treated_areas(IN_AREAS), read_treated_areas(IN_AREAS), none="none",
+          note="a region, a colon, and what is done there; parts are parted by |",
+          also=("mask", "local", "dodge", "burn")),
+    _told("seen", "Seen", said_region, lambda text: read_region(text) if text else None, none="all of it",
+          note="the region that is shown; it melts away from there", also=("mask", "fade out", "vignette", "melt")),
+    _told("upright", "Upright", said_upright, read_upright, none="as it is",
+          note="two lines that stand upright, such as 20 90 to 30 10; 80 90 to 70 10",
+          also=("verticals", "perspective", "keystone")),
+    _told("patches", "Mended", said_patches, read_patches, none="nothing",
+          note="stray things painted away on the easel", also=("retouch", "remove", "heal", "inpaint")),
 )  # fmt: skip
 
 

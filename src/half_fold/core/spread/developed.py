@@ -5,7 +5,7 @@ from msgspec.structs import replace
 from half_fold.core.inks.tones import ink
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.pictures.treat import drawn_key
-from half_fold.core.publication.records import Block, HoldsPicture, Publication, Treatment
+from half_fold.core.publication.records import Area, Block, HoldsPicture, Publication, Treatment
 from half_fold.core.spread.looks import look_named
 
 TONED = ("toned_dark", "toned_middle", "toned_light")
@@ -32,8 +32,18 @@ def treatment_of(publication: Publication, block: Block) -> Treatment | None:
         own = look.treatment if look is not None else None
     if own is None:
         return None
+    own = own if not any(map(_is_toned, own.areas)) else replace(own, areas=tuple(map(_untoned, own.areas)))
     named = {field: name for field in TONED if (name := getattr(own, field))}
     return replace(own, **{field: _colour(publication, name) for field, name in named.items()}) if named else own
+
+
+def _is_toned(area: Area) -> bool:
+    return any(getattr(area.treatment, field) for field in TONED)
+
+
+def _untoned(area: Area) -> Area:
+    """An area without inks: it is toned as the whole is."""
+    return replace(area, treatment=replace(area.treatment, **dict.fromkeys(TONED, "")))
 
 
 def _colour(publication: Publication, name: str) -> str:

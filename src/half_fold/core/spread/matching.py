@@ -8,7 +8,7 @@ from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.tonal import Tones, away, brought_to, middle_of, tones
-from half_fold.core.pictures.treat import treated
+from half_fold.core.pictures.treat import only_tones, treated
 from half_fold.core.publication.records import Block, HoldsPicture, Look, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, require_free, with_thing_anywhere
 from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
@@ -87,6 +87,8 @@ def as_it_came(publication: Publication, name: str) -> Publication:
 def kept_as_look(publication: Publication, name: str, called: str) -> Publication:
     """The treatment of a picture as a look, which the block then has; other pictures may be given it.
 
+    What is done to parts of this picture, and to mend it, is no look.
+
     Problem where it has none, or there is a look of that name.
     """
     block = block_named(publication, name)
@@ -98,6 +100,8 @@ def kept_as_look(publication: Publication, name: str, called: str) -> Publicatio
         raise Problem("Give the look a name that no other has.")
     require_free(publication, name)
     base = next((look for look in publication.looks if look.name == block.look), None)
-    made = replace(base, name=word, treatment=own) if base is not None else Look(name=word, treatment=own)
+    kept = only_tones(own)
+    made = replace(base, name=word, treatment=kept) if base is not None else Look(name=word, treatment=kept)
     publication = replace(publication, looks=(*publication.looks, made))
-    return with_thing_anywhere(publication, replace(with_treatment(block, None), look=word))
+    left = None if kept == own else own  # what is of this picture alone stays with it
+    return with_thing_anywhere(publication, replace(with_treatment(block, left), look=word))

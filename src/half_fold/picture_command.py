@@ -1,0 +1,106 @@
+"""What is done with pictures from the command line: cut out, pointed at, mended, and laid as a scene."""
+
+import argparse
+from pathlib import Path
+
+from half_fold.core.measure.problem import Problem
+from half_fold.core.store.files import shown
+from half_fold.core.store.job import Job
+
+COMMANDS = ("cut", "focus", "contact", "mend", "scene")
+
+
+def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
+    """What each of them takes behind the job."""
+    if name == "cut":
+        parser.add_argument("--picture", required=True)
+        parser.add_argument("--box", required=True)
+        parser.add_argument("--this", nargs="+", action="extend", default=[])
+        parser.add_argument("--not", dest="not_this", nargs="+", action="extend", default=[])
+        parser.add_argument("--soft", action="store_true")
+    elif name == "focus":
+        parser.add_argument("picture", nargs="*")
+    elif name == "contact":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--one-of-each", action="store_true")
+    elif name == "mend":
+        parser.add_argument("block")
+        parser.add_argument("stroke", nargs="+")
+        parser.add_argument("--wide", type=float, default=4.0)
+    else:
+        parser.add_argument("page", type=int)
+        parser.add_argument("picture", nargs="+")
+        parser.add_argument("--wash", default="")
+
+
+def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
+    """Do what is asked of a job's pictures; gives the exit status."""
+    return {"cut": _cut, "focus": _focus, "contact": _contact, "mend": _mend, "scene": _scene}[name](job, asked)
+
+
+def _cut(job: Job, asked: argparse.Namespace) -> int:
+    """A subject cut out of a picture of the job, as a picture of its own among them."""
+    from half_fold.core.pictures.cut_command import cut
+
+    made, name = cut(job.publication, job.pictures, asked.picture, asked.box, asked.this, asked.not_this, asked.soft)
+    job.save(made)
+    print(name)
+    return 0
+
+
+def _focus(job: Job, asked: argparse.Namespace) -> int:
+    """The focus of pictures on their subjects, as far as they can be found; told for each."""
+    from half_fold.core.spread.subjects import all_on_subjects
+
+    made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
+    if made is not job.publication:
+        job.save(made)
+    if not found:
+        print("No picture is laid that could be moved; nothing has changed.")
+    for file, (across, down) in found.items():
+        print(f"{file}: {across * 100:.0f} % from the left, {down * 100:.0f} % from the head")
+    return 0
+
+
+def _contact(job: Job, asked: argparse.Namespace) -> int:
+    """Contact sheets of the pictures, but for those that are left out."""
+    from half_fold.core.pictures.stacks import stacks
+    from half_fold.core.pictures.told import told_of_all
+    from half_fold.core.press.contact import write_contact
+
+    pictures = [picture for picture in job.publication.pictures if picture.worth != "left out"]
+    if asked.one_of_each:
+        pictures = [stack[0] for stack in stacks(pictures, told_of_all(job.pictures, pictures))]
+    proved = write_contact(job.publication, job.pictures, asked.out, pictures)
+    print(f"{shown(asked.out)}: {proved.sentence}")
+    return 0
+
+
+def _mend(job: Job, asked: argparse.Namespace) -> int:
+    """A stray thing painted away from a laid picture, by strokes in per cent of it."""
+    from half_fold.core.pictures.cut_command import read_stroke
+    from half_fold.core.spread.retouching import mended_over
+
+    if not 0.1 <= asked.wide <= 50:
+        raise Problem(f"A brush {asked.wide:g} % wide cannot be; give from 0.1 to 50 % of the longer side.")
+    strokes = [read_stroke(each) for each in asked.stroke]
+    job.save(mended_over(job.publication, job.pictures, asked.block, strokes, asked.wide / 100))
+    print(f"{asked.block}: mended")
+    return 0
+
+
+def _scene(job: Job, asked: argparse.Namespace) -> int:
+    """Pictures side by side over the spread of a page, melting into each other."""
+    from half_fold.core.paths.all import page_number
+    from half_fold.core.spread.scenes import scene_of
+
+    names = []
+    for file in asked.picture:
+        found = next((p for p in job.publication.pictures if file in (p.file, p.id)), None)
+        if found is None:
+            raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
+        names.append(found.id)
+    made, scene = scene_of(job.publication, page_number(job.publication, str(asked.page)), names, asked.wash)
+    job.save(made)
+    print(scene)
+    return 0
