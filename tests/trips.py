@@ -10,6 +10,7 @@ from half_fold.core.cover.edits import set_cover
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
+from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
@@ -299,6 +300,7 @@ def a_seam(job: Publication, pictures: Path) -> Publication:
         Image.new("RGB", (400, 300), colour).save(pictures / name)
         job, _ = bring_picture(job, pictures, pictures / name)
     job, scene = scene_of(job, 26, [picture.id for picture in job.pictures[-2:]])
+    job = set_path(job, f"group.{scene}.locked", "no")
     group = next(thing for page in job.pages for thing in page.things if thing.id == scene)
     hard = tuple(replace(block, holds=replace(block.holds, treatment=None)) for block in group.members)
     return with_thing_anywhere(job, replace(group, members=hard))

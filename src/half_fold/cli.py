@@ -62,7 +62,7 @@ half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures
 half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
                                              cut a subject out, by a box and strokes in per cent of the picture
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
-half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144]
+half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
 half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block
@@ -132,6 +132,7 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--cover", action="store_true")
         parser.add_argument("--front", action="store_true")
         parser.add_argument("--dpi", type=float)
+        parser.add_argument("--on-paper", action="store_true")
     elif name == "order":
         parser.add_argument("out", type=Path, nargs="?")
         parser.add_argument("--read", type=Path)
@@ -468,7 +469,7 @@ def _proof(asked: argparse.Namespace) -> int:
     from half_fold.desk.paint.proof import USUAL_DPI, write_proof
 
     dpi = asked.dpi or (pixels(job.publication)[2] if asked.front else USUAL_DPI)
-    write_proof(job, asked.out, spread=asked.spread, page=asked.page, cover=asked.cover, front=asked.front, dpi=dpi)
+    write_proof(job, asked.out, asked.spread, asked.page, asked.cover, dpi, asked.front, asked.on_paper)
     print(shown(asked.out))
     return 0
 

@@ -1,15 +1,19 @@
 """The working column: worked sums for what is selected."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.card import CardView
 from half_fold.desk.kit.plain import label, rule
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Curve, Row, Section
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.kit.curve import CurveView
 
 
 def _shape(sections: Sequence[Section]) -> tuple[object, ...]:
@@ -21,6 +25,8 @@ def _shape(sections: Sequence[Section]) -> tuple[object, ...]:
             tuple(
                 (item.name, item.large, item.edit is not None, bool(item.choices))
                 if isinstance(item, Row)
+                else (item.title, tuple(item.names))
+                if isinstance(item, Curve)
                 else (item.title, item.words, item.stops_press, tuple(words for words, _ in item.actions))
                 for item in section.items
             ),
@@ -43,6 +49,7 @@ class Working(QScrollArea):
         self._shape: tuple[object, ...] = ()
         self._rows: list[WorkedRow] = []
         self._cards: list[CardView] = []
+        self._curves: list[CurveView] = []
 
     def show_sections(self, sections: Sequence[Section]) -> None:
         """Show other rows; where only values changed, the same rows take them."""
@@ -51,6 +58,8 @@ class Working(QScrollArea):
         if shape == self._shape:
             for view, row in zip(self._rows, [i for i in items if isinstance(i, Row)], strict=True):
                 view.show_row(row)
+            for drawn, curve in zip(self._curves, [i for i in items if isinstance(i, Curve)], strict=True):
+                drawn.show_curve(curve)
             return
         self._shape = shape
         self._build(sections)
@@ -60,7 +69,7 @@ class Working(QScrollArea):
         focused = next((view.row.name for view in self._rows if view.value.hasFocus()), None)
         for view in self._rows:
             view.close_editor(back=False)
-        self._rows, self._cards = [], []
+        self._rows, self._cards, self._curves = [], [], []
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(16, 16, 16, 16)
@@ -85,11 +94,17 @@ class Working(QScrollArea):
             if view.row.name == focused:
                 view.value.setFocus()
 
-    def _add(self, column: QVBoxLayout, item: Row | Card) -> None:
+    def _add(self, column: QVBoxLayout, item: Row | Card | Curve) -> None:
         if isinstance(item, Row):
             view = WorkedRow(item)
             self._rows.append(view)
             column.addWidget(view)
+        elif isinstance(item, Curve):
+            from half_fold.desk.kit.curve import CurveView  # where there is one to show
+
+            drawn = CurveView(item)
+            self._curves.append(drawn)
+            column.addWidget(drawn)
         else:
             card = CardView(item)
             self._cards.append(card)
@@ -114,6 +129,11 @@ class Working(QScrollArea):
     def rows(self) -> list[WorkedRow]:
         """The rows that are shown."""
         return self._rows
+
+    @property
+    def curves(self) -> "list[CurveView]":
+        """The curves that are shown."""
+        return self._curves
 
     @property
     def cards(self) -> list[CardView]:

@@ -36,6 +36,8 @@ Plane = npt.NDArray[np.float32]
 FINER = 4  # pixels across are so many times as many while a mark's coverage is found
 STEPS = 16  # of a gradient between tones with spots that are stood in for
 Kept = npt.NDArray[np.bool_]
+_CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+_NOTHING: Plane = np.zeros((0, 0), np.float32)
 
 
 class Sources(NamedTuple):
@@ -47,6 +49,20 @@ class Sources(NamedTuple):
 
     outline_of: Callable[[str, int], Outline]
     pixels_of: Callable[[str], tuple[Plane, Plane]]
+
+
+class Window(NamedTuple):
+    """Pixels from ``left``, ``top`` up to ``right``, ``bottom``: what a mark reaches."""
+
+    left: int
+    top: int
+    right: int
+    bottom: int
+
+    @property
+    def of(self) -> tuple[slice, slice]:
+        """What it is of a plane."""
+        return slice(self.top, self.bottom), slice(self.left, self.right)
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +128,7 @@ class Layer:
         if mark.mask is not None:
             mask = self._within(through).lay((mark.mask,))
             alpha = alpha * mask.inks[..., 3] * mask.alpha
-        self._put(made.inks, alpha, mark.blend)
+        self._put(made.inks, alpha, Window(0, 0, self._wide, self._high), mark.blend)
 
     @property
     def _source(self) -> Sources:
@@ -125,9 +141,11 @@ class Layer:
         return Layer(self.area, self.scale, self._sources, through, self._spots)
 
     def _veil(self, mark: Veil) -> None:
-        place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
-        alpha = self._drawn(np.asarray(mark.cover / 255, np.float32), self._to_pixels(place))
-        self._put(self._shares(mark.tone), alpha)
+        place = self._to_pixels(onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed)))
+        window = self._window([np.array([place.of(*corner) for corner in _CORNERS])], 1.0)
+        if window is not None:
+            alpha = self._drawn(np.asarray(mark.cover / 255, np.float32), place, window)
+            self._put(self._shares(mark.tone), alpha, window)
 
     def _to_pixels(self, place: Affine) -> Affine:
         """A place on the sheet, through the groups round it, in pixels."""
@@ -158,29 +176,37 @@ class Layer:
         inks, opaque = self._source.pixels_of(mark.picture)
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
         seen = self._to_pixels(place)
-        drawn = [self._drawn(plane, seen) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
         outline = rectangle(mark.clip) if mark.outline is None else mark.outline
-        clip = self._coverage(outline.flattened(0.1 / self.scale))
-        alpha = drawn[4] * clip
+        window, clip = self._coverage(outline.flattened(0.1 / self.scale))
+        if window is None:
+            return
+        drawn = [self._drawn(plane, seen, window) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
         spots = [np.zeros_like(clip)] * len(self._spots)
-        self._put(np.stack([*drawn[:4], *spots], 2), alpha)
+        self._put(np.stack([*drawn[:4], *spots], 2), drawn[4] * clip, window)
 
-    def _drawn(self, plane: Plane, seen: Affine) -> Plane:
-        """A picture's plane where it comes to lie, nothing beyond its edges."""
+    def _drawn(self, plane: Plane, seen: Affine, window: Window) -> Plane:
+        """A picture's plane where it comes to lie, inside a window; nothing beyond its edges."""
         high, wide = plane.shape
         across, down = np.hypot(seen.a, seen.b), np.hypot(seen.c, seen.d)
         size = min(wide, max(1, round(float(across) * 2))), min(high, max(1, round(float(down) * 2)))
         image = Image.fromarray(plane, "F").resize(size, Image.Resampling.BOX)
-        back = np.linalg.inv(np.array([[seen.a, seen.c, seen.e], [seen.b, seen.d, seen.f], [0, 0, 1]]))
+        there = [[seen.a, seen.c, seen.e - window.left], [seen.b, seen.d, seen.f - window.top], [0, 0, 1]]
+        back = np.linalg.inv(np.array(there))
         figures = back[:2] * np.array([[size[0]], [size[1]]])
         drawn = image.transform(
-            (self._wide, self._high), Image.Transform.AFFINE, tuple(figures.ravel().tolist()), Image.Resampling.BILINEAR
+            (window.right - window.left, window.bottom - window.top),
+            Image.Transform.AFFINE,
+            tuple(figures.ravel().tolist()),
+            Image.Resampling.BILINEAR,
         )
         return np.asarray(drawn, np.float32)
 
     def _tone(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint, overprinted: bool = False) -> None:
-        source = self._shares(paint) if isinstance(paint, Tone) else self._graded(paint)
-        self._put(source, self._coverage(parts), keeps=source == 0 if overprinted else None)
+        window, alpha = self._coverage(parts)
+        if window is None:
+            return
+        source = self._shares(paint) if isinstance(paint, Tone) else self._graded(paint, window)
+        self._put(source, alpha, window, keeps=source == 0 if overprinted else None)
 
     def _shares(self, tone: Tone) -> Plane:
         """The share of every plate in a tone."""
@@ -192,10 +218,10 @@ class Layer:
         spots = [tone.s if spot is not None and spot.name == name else 0.0 for name in self._spots]
         return np.array([*own, *spots], np.float32)
 
-    def _graded(self, gradient: Gradient) -> Plane:
-        """The shares of a gradient at the middle of every pixel."""
+    def _graded(self, gradient: Gradient, window: Window) -> Plane:
+        """The shares of a gradient at the middle of every pixel of a window."""
         back = self._to_pixels(gradient.affine).inverse()
-        down, across = np.mgrid[0 : self._high, 0 : self._wide] + 0.5
+        down, across = np.mgrid[window.of] + 0.5
         x, y = back.a * across + back.c * down + back.e, back.b * across + back.d * down + back.f
         at = x if gradient.way == "linear" else np.hypot(x, y)
         stood_in = any(stop.tone.spot is not None and stop.tone.spot.name not in self._spots for stop in gradient.stops)
@@ -204,39 +230,60 @@ class Layer:
         shares = np.stack([self._shares(stop.tone) for stop in stops])
         return np.stack([np.interp(at, places, plane) for plane in shares.T], 2).astype(np.float32)
 
-    def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> Plane:
-        """How much of each pixel lies inside, by the way the parts turn (non-zero winding)."""
-        scale = self.scale * FINER
-        wound = np.zeros((self._high * FINER, self._wide * FINER), np.int8)
+    def _window(self, parts: Sequence[npt.NDArray[np.float64]], by: float) -> Window | None:
+        """The pixels that parts reach, each place times ``by``; None where that is beyond the sheet."""
+        if not parts:
+            return None
+        low = np.floor(np.min([part.min(0) for part in parts], 0) * by).astype(int) - 1
+        high = np.ceil(np.max([part.max(0) for part in parts], 0) * by).astype(int) + 2
+        left, top = (int(each) for each in np.maximum(low, 0))
+        right, bottom = (int(each) for each in np.minimum(high, (self._wide, self._high)))
+        return Window(left, top, right, bottom) if right > left and bottom > top else None
+
+    def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> tuple[Window | None, Plane]:
+        """How much of each pixel lies inside, by the way the parts turn (non-zero winding): in the window they reach.
+
+        There is none where they lie beyond the sheet.
+        """
         if self._through != Affine():
             parts = [self._through.of_all(part) for part in parts]
+        parts = [part - (self.area.left, self.area.top) for part in parts if len(part)]
+        window = self._window(parts, self.scale)
+        if window is None:
+            return None, _NOTHING
+        scale, (high, wide) = self.scale * FINER, (window.bottom - window.top, window.right - window.left)
+        wound = np.zeros((high * FINER, wide * FINER), np.int8)
+        corner = window.left * FINER, window.top * FINER
         for part in parts:
-            places = (part - (self.area.left, self.area.top)) * scale
+            places = part * scale - corner
             low = np.clip(np.floor(places.min(0)).astype(int) - 1, 0, (wound.shape[1], wound.shape[0]))
-            high = np.clip(np.ceil(places.max(0)).astype(int) + 2, 0, (wound.shape[1], wound.shape[0]))
-            if (high <= low).any() or len(part) < 3:
+            ends = np.clip(np.ceil(places.max(0)).astype(int) + 2, 0, (wound.shape[1], wound.shape[0]))
+            if (ends <= low).any() or len(part) < 3:
                 continue
             x, y = part[:, 0], part[:, 1]
             way = 1 if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else -1
-            size = int(high[0] - low[0]), int(high[1] - low[1])
-            wound[low[1] : high[1], low[0] : high[0]] += way * _inside(places - low, size)
-        filled = np.minimum(np.abs(wound), 2).reshape(self._high, FINER, self._wide, FINER)
-        return np.asarray(filled.mean((1, 3), dtype=np.float32) / 2)
+            size = int(ends[0] - low[0]), int(ends[1] - low[1])
+            wound[low[1] : ends[1], low[0] : ends[0]] += way * _inside(places - low, size)
+        filled = np.minimum(np.abs(wound), 2).reshape(high, FINER, wide, FINER)
+        return window, np.asarray(filled.mean((1, 3), dtype=np.float32) / 2)
 
-    def _put(self, source: Plane, alpha: Plane, blend: Blend = "normal", keeps: Kept | None = None) -> None:
+    def _put(
+        self, source: Plane, alpha: Plane, window: Window, blend: Blend = "normal", keeps: Kept | None = None
+    ) -> None:
         """Lay a source on what is there (ISO 32000, 11.3.6): ``keeps`` names inks that stay as they are behind it."""
-        behind = self.alpha[..., None]
+        inks, there = self.inks[window.of], self.alpha[window.of]
+        behind = there[..., None]
         own = alpha[..., None]
-        mixed = source if blend == "normal" else (1 - behind) * source + behind * blended(self.inks, source, blend)
+        mixed = source if blend == "normal" else (1 - behind) * source + behind * blended(inks, source, blend)
         union = behind + own - behind * own
         with np.errstate(divide="ignore", invalid="ignore"):
             share = np.where(union > 0, own / union, 0)
-        made = (1 - share) * self.inks + share * mixed
+        made = (1 - share) * inks + share * mixed
         if keeps is not None:  # as much of those inks lies there as before, though more lies there now
             with np.errstate(divide="ignore", invalid="ignore"):
-                as_before = np.where(union > 0, self.inks * behind / union, 0)
+                as_before = np.where(union > 0, inks * behind / union, 0)
             made = np.where(keeps, as_before, made)
-        self.inks, self.alpha = made.astype(np.float32), union[..., 0].astype(np.float32)
+        self.inks[window.of], self.alpha[window.of] = made.astype(np.float32), union[..., 0].astype(np.float32)
 
 
 def _inside(places: npt.NDArray[np.float64], size: tuple[int, int]) -> npt.NDArray[np.int8]:

@@ -233,6 +233,21 @@ def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
     return shown
 
 
+def as_it_lies(inks: Image.Image, profile: bytes) -> Image.Image:
+    """Inks as they look on their own paper, whose white is not that of the screen: absolute colorimetric, in sRGB."""
+    made = ImageCms.applyTransform(inks, _on_paper(profile))
+    assert made is not None
+    return made
+
+
+@lru_cache(8)
+def _on_paper(profile: bytes) -> ImageCms.ImageCmsTransform:
+    source = ImageCms.getOpenProfile(io.BytesIO(profile))
+    return ImageCms.buildTransform(
+        source, ImageCms.createProfile("sRGB"), "CMYK", "RGB", ImageCms.Intent.ABSOLUTE_COLORIMETRIC
+    )
+
+
 def screen_to_inks(image: Image.Image, profile: bytes) -> Image.Image:
     """A picture in sRGB as inks through a press profile."""
     return converted(image, made_profile("sRGB"), profile, "CMYK")

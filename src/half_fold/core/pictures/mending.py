@@ -16,6 +16,7 @@ RING = 0.35  # of a stray thing's size: so much around it has to agree with what
 LEAST_RING = 5  # pixels
 SOUGHT = 3.0  # times its size, each way: how far around it is looked for a likeness
 THIN = 9  # pixels: what is no wider is drawn in from its edge
+MATCHED = 64  # pixels of a stray thing and its ring, the long way, in which its likeness is looked for first
 EDGE = 3  # pixels: so far around what is marked its colour may still run
 SOFT = 0.08  # of its size: the edge of what is put there
 
@@ -85,30 +86,67 @@ def _from_elsewhere(
     pixels: Octets, stray: npt.NDArray[np.bool_], hole: npt.NDArray[np.bool_], box: tuple[int, int, int, int]
 ) -> Octets | None:
     """What would lie in the hole of the box, taken from nearby; None where there is no room for as much beside it."""
-    import cv2
-
     left, top, right, bottom = box
     wide, high = right - left, bottom - top
     by_x, by_y = round(SOUGHT * wide), round(SOUGHT * high)
     x0, y0 = max(0, left - by_x), max(0, top - by_y)
     x1, y1 = min(stray.shape[1], right + by_x), min(stray.shape[0], bottom + by_y)
-    sought = np.ascontiguousarray(pixels[y0:y1, x0:x1])
-    asked = np.ascontiguousarray(pixels[top:bottom, left:right])
-    ring = np.where(hole, 0, 255).astype(np.uint8)
-    if sought.shape[0] <= high or sought.shape[1] <= wide or not ring.any():
+    sought, asked = pixels[y0:y1, x0:x1], pixels[top:bottom, left:right]
+    found = _likeness(sought, asked, stray[y0:y1, x0:x1], hole)
+    if found is None:
         return None
-    unlike = cv2.matchTemplate(sought, asked, cv2.TM_SQDIFF, mask=np.repeat(ring[..., None], 3, 2))
-    inside = cv2.matchTemplate(
-        stray[y0:y1, x0:x1].astype(np.float32), hole.astype(np.float32), cv2.TM_CCORR
-    )  # how much of what would be taken is itself stray
-    unlike = np.where(np.isfinite(unlike) & (inside < 0.5), unlike, np.inf)
-    if not np.isfinite(unlike).any():
-        return None
-    at_y, at_x = np.unravel_index(int(np.argmin(unlike)), unlike.shape)
+    at_x, at_y = found
     taken = sought[at_y : at_y + high, at_x : at_x + wide]
     off = asked.astype(np.float32) - taken
     met = np.clip(taken + _drawn_in(off, ~hole), 0, 255).round().astype(np.uint8)
     return np.where(hole[..., None], met, asked)
+
+
+def _likeness(
+    sought: Octets, asked: Octets, stray: npt.NDArray[np.bool_], hole: npt.NDArray[np.bool_]
+) -> tuple[int, int] | None:
+    """The place (x, y) in what is searched whose pixels are most like those asked for outside of the hole.
+
+    Looked for on a reduced copy, and then to the pixel. None where there is no room that is free of what is stray.
+    """
+    by = max(1, round(max(hole.shape) / MATCHED))
+    coarse = _best(*(_reduced(each, by) for each in (sought, asked, stray, hole)))
+    if coarse is None or by == 1:
+        return coarse
+    high, wide = hole.shape
+    left, top = (max(0, by * at - 2 * by) for at in coarse)
+    right, bottom = min(sought.shape[1], left + wide + 4 * by), min(sought.shape[0], top + high + 4 * by)
+    near = sought[top:bottom, left:right], asked, stray[top:bottom, left:right], hole
+    fine = _best(*near)
+    return None if fine is None else (left + fine[0], top + fine[1])
+
+
+def _reduced(array: npt.NDArray[np.generic], by: int) -> npt.NDArray[np.generic]:
+    return array if by == 1 else np.ascontiguousarray(array[::by, ::by])
+
+
+def _best(
+    sought: npt.NDArray[np.generic],
+    asked: npt.NDArray[np.generic],
+    stray: npt.NDArray[np.generic],
+    hole: npt.NDArray[np.generic],
+) -> tuple[int, int] | None:
+    import cv2
+
+    high, wide = hole.shape
+    ring = np.where(hole, 0, 255).astype(np.uint8)
+    if sought.shape[0] < high or sought.shape[1] < wide or not ring.any():
+        return None
+    mask = np.repeat(ring[..., None], 3, 2)
+    pixels = np.ascontiguousarray(sought, np.uint8), np.ascontiguousarray(asked, np.uint8)
+    unlike = cv2.matchTemplate(*pixels, cv2.TM_SQDIFF, mask=mask)
+    # How much of what would be put into the hole is itself stray.
+    lost = cv2.matchTemplate(stray.astype(np.float32), hole.astype(np.float32), cv2.TM_CCORR)
+    unlike = np.where(np.isfinite(unlike) & (lost < 0.5), unlike, np.inf)
+    if not np.isfinite(unlike).any():
+        return None
+    at_y, at_x = np.unravel_index(int(np.argmin(unlike)), unlike.shape)
+    return int(at_x), int(at_y)
 
 
 def _drawn_in(values: npt.NDArray[np.float32], is_known: npt.NDArray[np.bool_]) -> npt.NDArray[np.float32]:

@@ -113,3 +113,18 @@ def middle_of(region: Region) -> PicturePoint:
             return sum(across) / len(across), sum(down) / len(down)
         case _:
             return 0.5, 0.5
+
+
+def around(region: Region) -> list[PicturePoint]:
+    """Points round a region to draw it by: the two ends of a slope, none of one that lies anywhere."""
+    match region:
+        case Slope():
+            return [region.start, region.end]
+        case Oval():
+            turns = np.linspace(0, 2 * np.pi, 48, endpoint=False)
+            x, y = region.middle[0] + region.half[0] * np.cos(turns), region.middle[1] + region.half[1] * np.sin(turns)
+            return list(zip(x.tolist(), y.tolist(), strict=True))
+        case Drawn():
+            return list(region.points)
+        case _:
+            return []

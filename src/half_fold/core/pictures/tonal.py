@@ -14,6 +14,7 @@ from half_fold.core.publication.records import Treatment
 
 SMALL = 64  # pixels of the longer side that are looked at when a set is matched
 ROUNDS = 8
+BINS = 64  # of a histogram
 SPREAD_COUNTS = 0.3
 MOST_CONTRAST = 50.0  # that matching asks for
 SOLVED = ("exposure", "contrast", "warmth", "tint")
@@ -44,6 +45,14 @@ class Tones:
         ]
         lost = f"; {' and '.join(clipped)} without detail" if clipped else ""
         return f"L* {self.darkest:.0f} to {self.lightest:.0f}, mean {self.mean:.0f}{lost}"
+
+
+def histogram(image: Image.Image) -> tuple[tuple[float, ...], ...]:
+    """How many pixels of a picture in sRGB have each of 64 tones: of light, of red, of green and of blue."""
+    plain = image.convert("RGB")
+    seen = np.asarray(image.getchannel("A")) > 127 if "A" in image.getbands() else slice(None)
+    planes = [np.asarray(plain.convert("L"))[seen], *(np.asarray(plain)[..., at][seen] for at in range(3))]
+    return tuple(tuple(np.histogram(plane, BINS, (0, 256))[0].astype(float).tolist()) for plane in planes)
 
 
 def tones(image: Image.Image) -> Tones:

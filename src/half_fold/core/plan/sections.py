@@ -180,3 +180,9 @@ def state_of(publication: Publication, index: int) -> str:
 def advert_share(publication: Publication) -> float:
     """The share of all pages that is sold, 0 to 1."""
     return sum(ADVERTS[page.advert] for page in publication.pages) / len(publication.pages)
+
+
+def paper_of_page(publication: Publication, number: int) -> str:
+    """The name of the paper a page is printed on: its section's own, or the text paper."""
+    section = section_of(publication, number)
+    return section.paper if section is not None and section.paper else publication.brief.text_paper

@@ -11,7 +11,7 @@ from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.sections import section_of
+from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
@@ -124,12 +124,6 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
     marks = setter.spread(publication, spread).marks
     paper = paper_of_page(publication, spread.numbers[0])
     return Sheet(f"spread {spread.label}", trim, whole, marks, always(whole), folds, paper)
-
-
-def paper_of_page(publication: Publication, number: int) -> str:
-    """The name of the paper a page is printed on: its section's own, or the text paper."""
-    section = section_of(publication, number) if publication.sections else None
-    return section.paper if section is not None and section.paper else publication.brief.text_paper
 
 
 def always(whole: Rect) -> Callable[[Mark], Rect]:

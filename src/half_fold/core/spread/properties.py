@@ -35,6 +35,7 @@ from half_fold.core.spread.form_properties import (
     picture_forms,
     rule_properties,
 )
+from half_fold.core.spread.part_properties import part_properties
 
 NOTE_ROLE = "cover note"
 HALF, WHOLE = (("left", "left"), ("right", "right")), 100.0
@@ -361,4 +362,4 @@ GROUP: tuple[Property[Group], ...] = (
 
 def block_properties(block: Block) -> list[Property[Block]]:
     """What can be set of a block as it is, in the order in which it is shown."""
-    return [each for each in BLOCK if each.applies(block)]
+    return [*(each for each in BLOCK if each.applies(block)), *(p for p in part_properties(block) if p.applies(block))]

@@ -31,6 +31,7 @@ from half_fold.core.publication.records import (
     Coloured,
     HoldsPicture,
     Oval,
+    Patch,
     Picture,
     PicturePoint,
     Point,
@@ -250,16 +251,28 @@ def seen_in(publication: Publication, name: str, where: Region | None) -> Public
 # Mending ----------------------------------------------------------------------------------------------------------
 
 
-def mended_over(
+def patch_for(
     publication: Publication, folder: Path, name: str, strokes: Sequence[Stroke], wide: float = BRUSH
-) -> Publication:
-    """The picture with what strokes went over painted away. Problem where nothing of it is marked, or too much."""
+) -> Patch:
+    """A patch for what strokes went over, kept among the job's masks. Problem where nothing is marked, or too much."""
     block, _, picture = _held(publication, name)
     before = own_treatment(block) or treatment_of(publication, block) or Treatment()
     back = _back(before, picture)
     own = [[_through(back, point) for point in stroke] for stroke in strokes]
     image = to_screen(load_pixels(picture_file(folder, picture)))
     stray = np.asarray(_painted(picture, own, wide, max(image.size)).resize(image.size)) > 127
-    image = patched(image, before.patches, folder, WHOLE)
-    made = replace(before, patches=(*before.patches, mended(image, stray, folder)))
-    return with_thing_anywhere(publication, with_treatment(block, made))
+    return mended(patched(image, before.patches, folder, WHOLE), stray, folder)
+
+
+def with_patch(publication: Publication, name: str, patch: Patch) -> Publication:
+    """The picture of a block with one more patch on it."""
+    block, _, _ = _held(publication, name)
+    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
+    return with_thing_anywhere(publication, with_treatment(block, replace(before, patches=(*before.patches, patch))))
+
+
+def mended_over(
+    publication: Publication, folder: Path, name: str, strokes: Sequence[Stroke], wide: float = BRUSH
+) -> Publication:
+    """The picture with what strokes went over painted away. Problem where nothing of it is marked, or too much."""
+    return with_patch(publication, name, patch_for(publication, folder, name, strokes, wide))

@@ -39,12 +39,27 @@ class Card:
 
 
 @dataclass(frozen=True)
+class Curve:
+    """Curves of tone, one for each of ``names``, over the ``histogram`` of what they make (counts from dark to light).
+
+    ``take`` is given the number of a curve and its places as they are typed, ``done`` ends a drag.
+    """
+
+    title: str
+    names: Sequence[str]
+    places: Sequence[tuple[tuple[float, float], ...]]
+    histogram: Sequence[Sequence[float]]
+    take: Callable[[int, str], object]
+    done: Callable[[], object]
+
+
+@dataclass(frozen=True)
 class Section:
-    """A titled run of rows and cards."""
+    """A titled run of rows, cards and curves."""
 
     title: str
     subtitle: str = ""
-    items: Sequence[Row | Card] = field(default=())
+    items: Sequence[Row | Card | Curve] = field(default=())
 
 
 def row_of(number: Worked, edit_for: Callable[[str], Edit | None], large: bool = False) -> Row:

@@ -17,7 +17,7 @@ from half_fold.core.drawing.marks import Glyphs, Group, Mark, overprints
 from half_fold.core.drawing.tone import Gradient, Tone, finer
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
+from half_fold.core.pictures.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
 
 Octets = npt.NDArray[np.uint8]
 Laying = Callable[[QPainter, Mark, "Ink"], None]
@@ -37,9 +37,13 @@ _pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pai
 
 @dataclass(frozen=True, slots=True)
 class Ink:
-    """Which of the two pictures is painted: that of the three colours, or that of black."""
+    """Which of the two pictures is painted: that of the three colours, or that of black.
+
+    Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given.
+    """
 
     is_black: bool
+    profile: bytes = b""
 
     def colour(self, tone: Tone) -> QColor:
         """The light that a tone leaves."""
@@ -54,19 +58,22 @@ class Ink:
 
     def picture(self, image: QImage) -> QImage:
         """A picture's light, made once for each."""
-        return _pictures.of((image.cacheKey(),), lambda: _lights(image))[self.is_black]
+        key = image.cacheKey(), hash(self.profile)
+        return _pictures.of(key, lambda: _lights(image, self.profile))[self.is_black]
 
 
 INKS = Ink(False), Ink(True)
 
 
-def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying) -> QImage:
+def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile: bytes = b"") -> QImage:
     """What marks look like in print in an ``area`` at so many pixels to the point; clear where nothing lies.
 
-    ``lay`` paints one mark that is no group, in the colours of an ink.
+    ``lay`` paints one mark that is no group, in the colours of an ink. With a press ``profile`` it is what lies on that
+    paper, by its white and through its own inks, and the paper itself where nothing does.
     """
     wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
-    lights = [_laid(marks, ink, (wide, high), area, lay) for ink in INKS]
+    inked = [Ink(ink.is_black, profile) for ink in INKS]
+    lights = [_laid(marks, ink, (wide, high), area, lay) for ink in inked]
     colours, black = (_octets(light) for light in lights)
     alpha = np.maximum(colours[..., 3], black[..., 3])
     # Premultiplied light on bare paper is itself and the paper's own where nothing lies.
@@ -74,8 +81,12 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying) -> QImag
     inks = np.empty((high, wide, 4), np.uint8)
     inks[..., :3] = 255 - (colours[..., 2::-1] + bare[..., :1])
     inks[..., 3] = 255 - (black[..., 2] + bare[..., 1])
-    shown = np.asarray(inks_to_screen(Image.fromarray(inks, "CMYK")), np.int16)
     out = np.empty((high, wide, 4), np.uint8)
+    if profile:
+        out[..., 3] = 255
+        out[..., :3] = np.asarray(as_it_lies(Image.fromarray(inks, "CMYK"), profile))[..., ::-1]
+        return QImage(out.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGB32).copy()
+    shown = np.asarray(inks_to_screen(Image.fromarray(inks, "CMYK")), np.int16)
     clear = 255 - alpha.astype(np.int16)
     out[..., :3] = np.clip(shown[..., ::-1] - clear[..., None], 0, alpha[..., None])
     out[..., 3] = alpha
@@ -100,7 +111,7 @@ def _laid(
             turn = way if mark.affine is None else QTransform(*mark.affine) * way
             inner = _laid(mark.marks, ink, size, area, lay, turn)
             if mark.mask is not None:
-                _let_through(inner, _laid((mark.mask,), INKS[1], size, area, lay, turn))
+                _let_through(inner, _laid((mark.mask,), Ink(True, ink.profile), size, area, lay, turn))
             painter.setTransform(upright)
             painter.setOpacity(mark.opacity)
             painter.setCompositionMode(MODES[mark.blend])
@@ -144,11 +155,11 @@ def _octets(image: QImage) -> Octets:
     return np.frombuffer(octets, np.uint8).reshape(image.height(), image.width(), 4)
 
 
-def _lights(image: QImage) -> tuple[QImage, QImage]:
+def _lights(image: QImage, profile: bytes) -> tuple[QImage, QImage]:
     """What the inks of a picture leave of the light: as it is printed, by the profile that the screen goes by."""
     plain = _octets(image.convertToFormat(QImage.Format.Format_ARGB32))
     rgb = Image.fromarray(np.ascontiguousarray(plain[..., 2::-1]), "RGB")
-    inks = 255 - np.asarray(to_screen_profile(rgb))
+    inks = 255 - np.asarray(screen_to_inks(rgb, profile) if profile else to_screen_profile(rgb))
     out = []
     for channels in ((2, 1, 0), (None, None, 3)):
         made = np.full((*inks.shape[:2], 4), 255, np.uint8)

@@ -139,6 +139,15 @@ def paint(
         painter.drawImage(qrect(area), laying.mixed(marks.marks, area, clip_of))
 
 
+def paint_on_paper(
+    painter: QPainter, marks: DisplayList, area: Rect, pictures: PictureSource, profile: bytes, outlines: bool = False
+) -> None:
+    """Draw an area as it will look in print on the paper of a press ``profile``, the paper itself with it."""
+    laying = _Laying(pictures, outlines, _device_scale(painter))
+    whole = _on_pixels(painter, area)
+    painter.drawImage(qrect(whole), mixed(marks.marks, whole, laying.scale, laying.lay, profile))
+
+
 def _on_pixels(painter: QPainter, area: Rect) -> Rect:
     """The area out to whole pixels of what is painted on."""
     device = painter.device()

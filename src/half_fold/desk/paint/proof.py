@@ -13,10 +13,12 @@ from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import as_printed, to_screen
+from half_fold.core.pictures.colour import as_printed, profile_for, to_screen
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.treat import parts_of
+from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
+from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
@@ -24,7 +26,7 @@ from half_fold.core.spread.frames import page_frame_of, spread_area
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 from half_fold.core.store.job import Job
-from half_fold.desk.paint.painter import paint
+from half_fold.desk.paint.painter import paint, paint_on_paper
 from half_fold.desk.paint.proxies import to_qimage
 
 USUAL_DPI = 144.0
@@ -46,8 +48,10 @@ def _chosen(publication: Publication, spread: int | None, page: int | None) -> t
     return Setter().spread(publication, every[spread - 1]), spread_area(publication, every[spread - 1])
 
 
-def render(marks: DisplayList, area: Rect, publication: Publication, folder: Path, dpi: float) -> QImage:
-    """The part ``area`` of a display list on white paper at ``dpi``."""
+def render(
+    marks: DisplayList, area: Rect, publication: Publication, folder: Path, dpi: float, profile: bytes = b""
+) -> QImage:
+    """The part ``area`` of a display list at ``dpi``: on white paper, or as on the paper of a press ``profile``."""
     width, height = round(area.width * dpi / 72), round(area.height * dpi / 72)
     if width * height > MOST_PIXELS:
         raise Problem(f"A proof of {width} × {height} pixels is too large; ask for fewer dpi.")
@@ -67,7 +71,10 @@ def render(marks: DisplayList, area: Rect, publication: Publication, folder: Pat
     painter.scale(dpi / 72, dpi / 72)
     painter.translate(-area.left, -area.top)
     try:
-        paint(painter, marks, shown, outlines=True)
+        if profile:
+            paint_on_paper(painter, marks, area, shown, profile, outlines=True)
+        else:
+            paint(painter, marks, shown, outlines=True)
     finally:
         painter.end()
     return image
@@ -81,14 +88,24 @@ def write_proof(
     cover: bool = False,
     dpi: float = USUAL_DPI,
     front: bool = False,
+    on_paper: bool = False,
 ) -> None:
-    """Write the proof as a PNG; Problem where there is no such page or the file cannot be written."""
+    """Write the proof as a PNG, as it looks in print if ``on_paper``.
+
+    Problem where there is no such page or the file cannot be written.
+    """
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
     marks, area = _chosen(job.publication, spread, None if cover or front else page)
     if front:
         area = cover_flat(job.publication).front
-    write_drawing(job, DisplayList(area, marks.marks), out, dpi)
+    profile = b""
+    if on_paper:
+        publication = job.publication
+        first = page if page is not None else spreads_of(publication)[spread - 1].numbers[0] if spread else None
+        paper = cover_paper(publication) if cover or front else paper_of_page(publication, first or 1)
+        profile = profile_for(publication, paper)
+    write_drawing(job, DisplayList(area, marks.marks), out, dpi, profile)
 
 
 def write_small(job: Job, out: Path) -> None:
@@ -101,12 +118,12 @@ def write_small(job: Job, out: Path) -> None:
     write_drawing(job, DisplayList(area, marks.marks), out, SMALL * 72 / max(area.width, area.height))
 
 
-def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float) -> None:
+def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile: bytes = b"") -> None:
     """Write a display list's whole area as a PNG; Problem where the file cannot be written."""
     if QGuiApplication.instance() is None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
         _application.append(QGuiApplication(sys.argv[:1]))
-    image = render(drawing, drawing.area, job.publication, job.pictures, dpi)
+    image = render(drawing, drawing.area, job.publication, job.pictures, dpi, profile)
     image.setDotsPerMeterX(round(dpi / 0.0254))
     image.setDotsPerMeterY(round(dpi / 0.0254))
     buffer = QBuffer()

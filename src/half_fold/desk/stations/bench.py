@@ -23,12 +23,15 @@ from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import profile_for
 from half_fold.core.pictures.treat import parts_of
+from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import master_of, page_of_thing
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.frames import page_frame_of, spread_area
-from half_fold.desk.paint.painter import paint
+from half_fold.desk.paint.clipped import clipped
+from half_fold.desk.paint.painter import paint, paint_on_paper
 from half_fold.desk.stations.viewing import STEP, Viewing
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -48,7 +51,8 @@ class Bench(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.show_fields, self.show_baselines, self.as_trimmed, self.as_it_came = True, False, False, False
-        self.show_content = True
+        self.show_content, self.on_paper, self.shows_clipped, self.is_split = True, False, False, False
+        self._kept_before: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
         self.pointer: QPointF | None = None
         self._kept: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
         self.viewing = Viewing()
@@ -63,6 +67,11 @@ class Bench(QWidget):
             self._kept = None  # it is drawn as a whole when it is seen again
             return
         marks, _, pixmap = self._kept
+        self._kept_before = None
+        if self.on_paper:
+            self._kept = None
+            self.update()
+            return
         known = self.session.proxies.pictures
         for mark in leaves(marks.marks):
             name = parts_of(mark.picture)[0] if isinstance(mark, Picture) else ""
@@ -203,8 +212,19 @@ class Bench(QWidget):
     def _content(self) -> QPixmap:
         marks = self.session.marks()
         (scale, origin), ratio = self._fitted(), self.devicePixelRatioF()
-        key = (scale, origin.x(), origin.y(), ratio, self.width(), self.height(), self.as_it_came)
-        if self._kept is None or self._kept[1] != key:
+        key = (
+            scale,
+            origin.x(),
+            origin.y(),
+            ratio,
+            self.width(),
+            self.height(),
+            self.as_it_came,
+            self.on_paper,
+            self.shows_clipped,
+        )
+        is_other = self._kept is not None and self.on_paper and self._kept[0] is not marks
+        if self._kept is None or self._kept[1] != key or is_other:
             self._kept = (marks, key, self._drawn(marks, scale, origin, self.width(), self.height()))
         elif self._kept[0] is not marks:
             area = changed_area(self._kept[0], marks)
@@ -243,19 +263,76 @@ class Bench(QWidget):
         painter = QPainter(pixmap)
         painter.translate(origin)
         painter.scale(scale, scale)
-        paint(painter, marks, self._image)
+        if self.on_paper:
+            paint_on_paper(painter, marks, self._sheet(), self._image, self._press_profile())
+        else:
+            paint(painter, marks, self._image)
         painter.end()
         return pixmap
 
+    def _sheet(self) -> Rect:
+        """The paper with its bleed."""
+        return self.paper().grown(self.session.publication.brief.bleed.pt)
+
+    def paper_name(self) -> str:
+        """What it is printed on."""
+        return paper_of_page(self.session.publication, self.session.spread.numbers[0])
+
+    def _press_profile(self) -> bytes:
+        return profile_for(self.session.publication, self.paper_name())
+
+    def show_clipped(self) -> None:
+        """Whites and blacks without detail marked, or no longer."""
+        self.shows_clipped = not self.shows_clipped
+        words = "Without detail: whites in red, blacks in green; K shows them as they are"
+        self.session.noted.emit(words if self.shows_clipped else "Whites and blacks as they are")
+        self.update()
+
+    def show_split(self) -> None:
+        """Pictures as they came to the left of the pointer, as they are treated to its right; or no longer."""
+        self.is_split = not self.is_split
+        words = "To the left of the pointer as it came, to the right as it is treated; Shift+E ends it"
+        self.session.noted.emit(words if self.is_split else "As treated")
+        self.update()
+
+    def show_on_paper(self) -> None:
+        """As it will look in print, or again as it is designed."""
+        self.on_paper = not self.on_paper
+        words = f"As printed on {self.paper_name()}: its white, its inks, overprints; O shows it as before"
+        self.session.noted.emit(words if self.on_paper else "As designed, on white")
+        self.update()
+
     def _image(self, picture: str, width: float) -> QImage | None:
         """A picture as it is treated, or as it came while that is asked for."""
-        return self.session.proxies.image(parts_of(picture)[0] if self.as_it_came else picture, width)
+        image = self.session.proxies.image(parts_of(picture)[0] if self.as_it_came else picture, width)
+        return clipped(image) if image is not None and self.shows_clipped else image
 
     def paint_content(self, painter: QPainter, clip: Rect) -> None:
         """What is laid on the spread, inside ``clip`` (points)."""
         painter.save()
         painter.setClipRect(self.to_widget(clip))
-        painter.drawPixmap(0, 0, self._content())
+        content, x = self._content(), self.pointer.x() if self.is_split and self.pointer is not None else 0.0
+        if x > 0:
+            self._paint_before(painter, x)
+            painter.setClipRect(QRectF(x, 0, self.width() - x, self.height()), Qt.ClipOperation.IntersectClip)
+        painter.drawPixmap(0, 0, content)
+        painter.restore()
+
+    def _paint_before(self, painter: QPainter, x: float) -> None:
+        """To the left of a line all pictures as they came."""
+        marks, key = self.session.marks(), self._kept[1] if self._kept is not None else ()
+        if self._kept_before is None or self._kept_before[0] is not marks or self._kept_before[1] != key:
+            scale, origin = self._fitted()
+            self.as_it_came = True
+            try:
+                self._kept_before = marks, key, self._drawn(marks, scale, origin, self.width(), self.height())
+            finally:
+                self.as_it_came = False
+        painter.save()
+        painter.setClipRect(QRectF(0, 0, x, self.height()), Qt.ClipOperation.IntersectClip)
+        painter.drawPixmap(0, 0, self._kept_before[2])
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
+        painter.drawLine(QPointF(x - 1, 0), QPointF(x - 1, self.height()))
         painter.restore()
 
     def _paint_loupe(self, painter: QPainter) -> None:

@@ -27,6 +27,11 @@ class FlatView(Bench):
         """The cover as one flat sheet."""
         return cover_flat(self.session.job.publication)
 
+    def paper_name(self) -> str:
+        from half_fold.core.press.cover_sheets import cover_paper  # with the press, when it is asked for
+
+        return cover_paper(self.session.job.publication)
+
     def whole(self) -> Rect:
         flat = self.flat()
         return flat.trim.grown(flat.bleed)

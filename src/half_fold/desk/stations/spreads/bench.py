@@ -22,6 +22,7 @@ from half_fold.desk.stations.spreads.easel import Easel
 from half_fold.desk.stations.spreads.hand import Hand
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
+from half_fold.desk.stations.spreads.marker import Marker
 from half_fold.desk.stations.spreads.scissors import Scissors
 from half_fold.desk.stations.spreads.several import Several
 from half_fold.desk.theme import tokens
@@ -54,7 +55,7 @@ class SpreadBench(Bench):
         self._space_held = False
         self._panning: QPointF | None = None
         self._may_claim = False
-        self.knife, self.scissors, self.easel = Knife(self), Scissors(self), Easel(self)
+        self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -170,9 +171,9 @@ class SpreadBench(Bench):
         label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
     @property
-    def tool(self) -> Knife | Scissors | Easel:
+    def tool(self) -> Knife | Scissors | Easel | Marker:
         """What is at work; the knife, which may not be, where nothing else is."""
-        return next((tool for tool in (self.scissors, self.easel) if tool.work), self.knife)
+        return next((tool for tool in (self.scissors, self.marker, self.easel) if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
 
@@ -362,6 +363,12 @@ class SpreadBench(Bench):
             self.show_fields = not self.show_fields
         elif letter == "P":
             self.as_trimmed = not self.as_trimmed
+        elif letter == "O":
+            self.show_on_paper()
+        elif letter == "K":
+            self.show_clipped()
+        elif letter == "E":
+            self.show_split()
         elif letter == "I":
             self.station.open_drawer("pictures")
         elif letter == "S":

@@ -12,6 +12,8 @@ from half_fold.core.spread.developed import key_of_block
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
 from half_fold.core.spread.subjects import on_subject
+from half_fold.desk.stations.spreads.clear_paint import paint_clear
+from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -19,7 +21,7 @@ if TYPE_CHECKING:
 
 SAID = (
     "Drag or arrows move it, the wheel draws it closer, Shift+wheel turns it. "
-    "To the middle: a place by double click, the subject by F."
+    "To the middle: a place by double click, the subject by F. H levels it, K keeps clear, M mends."
 )
 CLOSER, TURN, STEP = 1.04, 0.5, 2.0  # a notch of the wheel or a key: times, degrees, points
 FAINT = 0.28
@@ -103,6 +105,9 @@ class Easel:
             self._move(STEP * across, STEP * down)
         elif event.text().upper() == "F":
             self._to_subject()
+        elif event.text().upper() in WAYS and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.put_down()
+            self.bench.marker.take_up(event.text().upper())
         elif event.text() in ("+", "-") and event.text():
             self._closer(CLOSER if event.text() == "+" else 1 / CLOSER, None)
         else:
@@ -164,3 +169,4 @@ class Easel:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(area)
         painter.restore()
+        paint_clear(self.bench, painter, self.block)

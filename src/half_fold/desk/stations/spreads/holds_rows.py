@@ -14,6 +14,8 @@ from half_fold.core.publication.records import (
     Picture,
 )
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of, with_inks
+from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
+from half_fold.core.spread.aiming import missed
 from half_fold.core.spread.captions import SIDES, captions_of, give_caption, set_side, told_of_picture
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.properties import block_properties
@@ -28,6 +30,10 @@ PRINTS = {
     "kept": "with the inks it brings",
     "converted": "its inks converted",
     "held": "its inks held to the paper's limit",
+}
+NOTES = {
+    "keep_clear": "left, top, right, bottom in per cent; drag it on the easel with K",
+    "points": "a name, across and down in per cent; click it on the easel with P",
 }
 ISSUED = "Numbers are issued: take this from the body that issued it, with its own rules for artwork."
 
@@ -79,12 +85,16 @@ class HoldsRows:
     def _set(self, block: Block) -> list[Row]:
         """All that can be set of it, but for how text runs round it."""
         workings = {"size": barcode_words(block.holds)} if isinstance(block.holds, HoldsBarcode) else {}
-        notes = {"number": ISSUED}
+        notes = {"number": ISSUED, "aims": "; ".join(missed(self.session.publication, self._page_of(block), block))}
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))
             for each in block_properties(block)
             if not each.key.startswith(("wrap", "treatment.")) and not self._is_idle(block, each.key)
         ]
+
+    def _page_of(self, block: Block) -> int:
+        """The number of the page the block lies on."""
+        return page_of_block(self.session.publication, block.id)[0] + 1
 
     def _is_idle(self, block: Block, key: str) -> bool:
         """Whether setting it would change nothing: an ink of pixels."""
@@ -97,7 +107,18 @@ class HoldsRows:
             return []
         picture = picture_of(self.session.publication, block.holds.picture)
         told = [self._told_row(picture, field) for field in ("caption", "credit")]
-        return [*told, self._caption_row(block), self._inks_row(picture)]
+        words = [self._words_row(picture, field) for field in PICTURE_WORDS]
+        return [*told, *words, self._caption_row(block), self._inks_row(picture)]
+
+    def _words_row(self, picture: Picture, field: str) -> Row:
+        """What is kept clear of the picture, or its named points, in per cent of it."""
+        words = PICTURE_WORDS[field]
+        now = words.said(getattr(picture, field))
+
+        def take(text: str) -> bool:
+            return self.session.edit(lambda p: set_picture_words(p, picture.id, field, text), words.label.lower())
+
+        return Row(words.label, now or "none", NOTES[field], "", now, take)
 
     def _told_row(self, picture: Picture, field: str) -> Row:
         """What is said of the picture, wherever it lies."""

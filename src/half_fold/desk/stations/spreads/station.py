@@ -68,7 +68,7 @@ class SpreadsStation(Station):
         self.fitter.found.connect(self.turned)
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
-        self.treatments = Treatments(session, partial(self.take_up, "Shift+C"))
+        self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
         self.chooser: Chooser | None = None
 
     def take_up(self, key: str) -> None:
@@ -84,6 +84,7 @@ class SpreadsStation(Station):
         self.fitter.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()
+        self.bench.marker.mender.wait()
         self.drawer.pictures.teller.wait()
         self.drawer.stories.speller.wait()
 

@@ -11,32 +11,49 @@ from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
+from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.pyramid import STEPS, reduced
-from half_fold.core.pictures.tonal import tones
+from half_fold.core.pictures.tonal import histogram, tones
 from half_fold.core.pictures.treat import treated
-from half_fold.core.publication.records import Block, HoldsPicture, Picture, Treatment
-from half_fold.core.publication.surgery import block_named, every_block, picture_of
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
+from half_fold.core.publication.surgery import block_named, every_block, picture_of, with_thing_anywhere
 from half_fold.core.spread.called import called
-from half_fold.core.spread.developed import treatment_of
+from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import blocks_on
 from half_fold.core.spread.matching import To, as_it_came, developed, kept_as_look, pictures_among
+from half_fold.core.spread.part_properties import PART
 from half_fold.core.spread.properties import block_properties
+from half_fold.core.spread.retouching import without_part
 from half_fold.desk.kit.property_rows import block_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
 from half_fold.desk.matcher import Matcher
+from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
 OTHERS = (("spread", "pictures of this spread"), ("job", "all pictures of the job"))
+DRAWN = tuple((way.key, f"{way.name} ({way.key} on the easel)") for way in WAYS.values())
+IN_PART = ("where", "exposure", "contrast", "warmth", "saturation", "blur")
 TO = (("the last chosen", "to the last chosen"), ("their middle", "to their middle"))
+
+
+def _is_by_look(session: Workpiece, block: Block) -> bool:
+    """Whether it is its look that treats a picture."""
+    return own_treatment(block) is None and treatment_of(session.publication, block) not in (None, Treatment())
+
+
+def _is_row(key: str) -> bool:
+    """Whether a step has a row of its own in the section of the whole picture."""
+    return not key.startswith(PART) and key not in ("treatment.areas", "treatment.patches")
 
 
 class Treatments(QObject):
     """The sections of treatment of a station; it solves what is asked beside the window and applies it as one edit."""
 
-    def __init__(self, session: Workpiece, cut: Callable[[], object]) -> None:
+    def __init__(self, session: Workpiece, cut: Callable[[], object], draw: Callable[[str], bool]) -> None:
         super().__init__()
-        self.session, self.strength, self.cut = session, 100.0, cut
+        self.session, self.strength, self.cut, self.draw = session, 100.0, cut, draw
         self.matcher = Matcher()
         self.matcher.found.connect(self._found)
         self.matcher.failed.connect(session.said)
@@ -53,19 +70,72 @@ class Treatments(QObject):
         if not isinstance(block.holds, HoldsPicture) or not pictures_among(session.publication, [block.id]):
             return []
         picture, own = picture_of(session.publication, block.holds.picture), block.holds.treatment
-        rows: list[Row | Card] = [self._tones(block, picture)]
-        rows += [block_row(session, block, of) for of in block_properties(block) if of.key.startswith("treatment.")]
+        rows: list[Row | Card | Curve] = [self._tones(block, picture)]
+        every = block_properties(block)
+        rows.append(self._curve(block, picture))
+        rows.append(Row("Draw on it", "choose", "lines, areas and parts, with the mouse", "", "", self._draw, DRAWN))
+        rows += [block_row(session, block, of) for of in every if of.key.startswith("treatment.") and _is_row(of.key)]
         rows.append(
             Row("Bring others to this", "choose", "light, spread and cast", "", "", self._to_this(block), OTHERS)
         )
-        if own is not None:
-            look = Row("Keep it as a look", "name it", "other pictures may be given it", "", "", self._keep(block))
-            act = ("As it came", lambda: session.edit(lambda p: as_it_came(p, block.id), "a picture as it came"))
-            rows += [look, Card("Treated", "Its file stays as it was; E held shows the picture so.", [act])]
-        elif (treated_by := treatment_of(session.publication, block)) is not None and treated_by != Treatment():
-            rows.append(Card("Treated by its look", f"As “{block.look}” says; what is set here stands in its place."))
+        rows.append(Row("Keep it as a look", "name it", "other pictures may be given it", "", "", self._keep(block)))
+        by = "by itself" if own is not None else f"by its look “{block.look}”" if _is_by_look(session, block) else "no"
+        rows.append(Row("Treated", by, "what is set here stands in place of its look's"))
+        act = ("As it came", lambda: session.edit(lambda p: as_it_came(p, block.id), "a picture as it came"))
+        words = "E held shows it as it came, Shift+E beside how it is treated; K marks what is clipped."
+        rows.append(Card("Its file stays as it was", words, [act]))
+        rows += self._mended_card(block)
         rows.append(self._cut_card(block, picture))
-        return [Section("Treatment", "of light and colour, on the screen and in print alike", rows)]
+        title = Section("Treatment", "of light and colour, on the screen and in print alike", rows)
+        return [title, *self._parts(block)]
+
+    def _curve(self, block: Block, picture: Picture) -> Curve:
+        """The curves of the whole picture and of each colour, over its histogram."""
+        session, treatment = self.session, treatment_of(self.session.publication, block) or Treatment()
+        fields = ("curve", "curve_red", "curve_green", "curve_blue")
+        named = {each.key.removeprefix("treatment."): each for each in block_properties(block)}
+
+        def take(which: int, text: str) -> object:
+            def change(publication: Publication) -> Publication:
+                now = block_named(publication, block.id)
+                return with_thing_anywhere(publication, named[fields[which]].set(publication, now, text or "none"))
+
+            return session.edit(change, "curve", f"curve of {block.id}")
+
+        return Curve(
+            "Curve", ("all", "red", "green", "blue"), [getattr(treatment, field) for field in fields],
+            _histogram_of(session.proxies.folder, picture, treatment), take, session.history.pause,
+        )  # fmt: skip
+
+    def _draw(self, key: str) -> bool:
+        return self.draw(key)
+
+    def _parts(self, block: Block) -> list[Section]:
+        """A section of each part that is treated by itself."""
+        areas, every = getattr(own_treatment(block), "areas", ()), block_properties(block)
+        return [self._part(block, index, every) for index in range(len(areas))]
+
+    def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> Section:
+        session, prefix = self.session, f"{PART}{index + 1}."
+        named = {each.key.removeprefix(prefix): each for each in every if each.key.startswith(prefix)}
+        rows: list[Row | Card] = [block_row(session, block, named[key]) for key in IN_PART if key in named]
+        away = ("Take it away", lambda: session.edit(lambda p: without_part(p, block.id, index), "a part taken away"))
+        rows.append(Card(f"Part {index + 1}", "Treated upon the whole; all of its steps have a path.", [away]))
+        return Section(f"Part {index + 1}", "of the picture, treated by itself", rows)
+
+    def _mended_card(self, block: Block) -> list[Row | Card]:
+        """How many places are mended, and the last of them let go."""
+        own = own_treatment(block)
+        if own is None or not own.patches:
+            return []
+        fewer = replace(own, patches=own.patches[:-1])
+
+        def let_go() -> None:
+            made = with_treatment(block, None if fewer == Treatment() else fewer)
+            self.session.edit(lambda p: with_thing_anywhere(p, made), "the last mend let go")
+
+        words = f"{counted(len(own.patches), 'place')} painted away; its file is as it was."
+        return [Card("Mended", words, [("Let the last go", let_go)])]
 
     def _cut_card(self, block: Block, picture: Picture) -> Card:
         """The way to cut the subject out, or back to the whole picture."""
@@ -158,3 +228,12 @@ def _tones_of(folder: Path, picture: Picture, treatment: Treatment | None) -> st
     except Problem:
         return "not known"
     return tones(treated(small, treatment)).words
+
+
+@lru_cache(64)
+def _histogram_of(folder: Path, picture: Picture, treatment: Treatment) -> tuple[tuple[float, ...], ...]:
+    try:
+        small = reduced(picture_file(folder, picture), picture.digest, STEPS[0])
+        return histogram(shown_whole(small, folder, picture, treatment))
+    except Problem:
+        return ()

@@ -1,0 +1,87 @@
+"""What is kept clear of a picture, its named points, and what the fold takes of it, drawn over the bench."""
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
+
+from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.regions import around, middle_of
+from half_fold.core.publication.records import Block, HoldsPicture
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.spread.developed import treatment_of
+from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.kept_clear import areas_on_page, fold_band
+from half_fold.core.spread.retouching import place_of
+from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.theme import tokens
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.bench import SpreadBench
+
+POINT = 5.0  # pixels from the middle of a point's cross to its ends
+
+
+def paint_clear(bench: "SpreadBench", painter: QPainter, name: str) -> None:
+    """Of the picture in that block."""
+    publication = bench.session.publication
+    index, _, block = page_of_block(publication, name)
+    if not isinstance(block.holds, HoldsPicture):
+        return
+    box, number = block_box(publication, index + 1, block), index + 1
+    painter.save()
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DotLine))
+    for area in areas_on_page(publication, number, block):
+        rect = bench.to_widget(area)
+        painter.drawRect(rect)
+        label_pill(painter, QPointF(rect.center().x(), rect.top() + 10), "kept clear")
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DotLine))
+    picture = picture_of(publication, block.holds.picture)
+    _paint_parts(bench, painter, block, box)
+    for point in picture.points:
+        x, y = place_of(picture, block.holds, box, (point.across, point.down))
+        at = bench.origin() + QPointF(x, y) * bench.scale()
+        painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
+        painter.drawLine(at - QPointF(POINT, 0), at + QPointF(POINT, 0))
+        painter.drawLine(at - QPointF(0, POINT), at + QPointF(0, POINT))
+        label_pill(painter, at + QPointF(0, 16), point.name)
+    painter.restore()
+    band = fold_band(publication, bench.session.spread)
+    if band is not None and band.width and box.left < band.left and box.right > band.right:
+        _paint_swallowed(bench, painter, QRectF(bench.to_widget(band.clipped(box))), block.holds.parted)
+
+
+def _paint_parts(bench: "SpreadBench", painter: QPainter, block: Block, box: Rect) -> None:
+    """Where the parts lie that are treated by themselves, each with its number."""
+    holds, treatment = block.holds, treatment_of(bench.session.publication, block)
+    if not isinstance(holds, HoldsPicture) or treatment is None:
+        return
+    picture = picture_of(bench.session.publication, holds.picture)
+
+    def place(share: tuple[float, float]) -> QPointF:
+        x, y = place_of(picture, holds, box, share)
+        return bench.origin() + QPointF(x, y) * bench.scale()
+
+    for number, area in enumerate(treatment.areas, 1):
+        painter.setPen(QPen(tokens.colour(tokens.OCHRE), 1.5, Qt.PenStyle.DashLine))
+        points = [place(share) for share in around(area.where)]
+        if len(points) == 2:
+            painter.drawLine(points[0], points[1])
+        elif points:
+            painter.drawPolygon(QPolygonF(points))
+        label_pill(painter, place(middle_of(area.where)), f"part {number}")
+
+
+def _paint_swallowed(bench: "SpreadBench", painter: QPainter, strip: QRectF, is_parted: bool) -> None:
+    """The strip that the binding takes, and what becomes of the picture there."""
+    painter.save()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(tokens.colour(tokens.OCHRE_TEXT, 0.55), Qt.BrushStyle.BDiagPattern))
+    painter.drawRect(strip)
+    wide = figure(strip.width() / bench.scale() / 72 * 25.4, 1)
+    words = f"{wide} mm in the fold: shown twice" if is_parted else f"{wide} mm are lost in the fold"
+    label_pill(painter, QPointF(strip.center().x(), strip.bottom() - 0.22 * strip.height()), words)
+    painter.restore()
