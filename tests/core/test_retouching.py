@@ -29,6 +29,7 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     Area,
+    Block,
     Brushed,
     Coloured,
     Drawn,
@@ -62,7 +63,8 @@ from half_fold.core.spread.retouching import (
     with_point,
     without_part,
 )
-from half_fold.core.spread.scenes import scene_of
+from half_fold.core.spread.scenes import scene_from, scene_of
+from half_fold.core.spread.steps import steps_set, with_step_of_last, without_step
 from half_fold.core.store.job import read
 from tests.blocks import block_over
 
@@ -328,3 +330,46 @@ def test_by_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str],
     for wrong in (["mend", str(job), laid, "50"], ["scene", str(job), "26", "nothing.jpg"],
                   ["scene", str(job), "9999", named[0]], ["mend", str(job), laid, "1 2", "--wide", "99"]):  # fmt: skip
         assert main(wrong) == 2
+
+
+def test_a_scene_of_laid_pictures_takes_them_as_they_lay_from_left_to_right(tmp_path: Path) -> None:
+    job, _ = _job(tmp_path, _image(), _image((90, 100, 120)))
+    one, other = (picture.id for picture in job.pictures)
+    blocks = (
+        block_over("b1", HoldsPicture(picture=one), (3, 5), (0, 3)),
+        block_over("b2", HoldsPicture(picture=other), (0, 2), (0, 3)),
+    )
+    job = with_page(job, replace(job.pages[2], things=blocks))
+    job, name = scene_from(job, 3, ["b1", "b2"])
+    (group,) = job.pages[1].things
+    assert isinstance(group, Group) and group.id == name and not job.pages[2].things
+    assert [member.holds.picture for member in group.members] == [other, one]  # type: ignore[union-attr]
+
+
+# Single steps -----------------------------------------------------------------------------------------------------
+
+
+def test_a_step_is_let_go_and_one_is_given_to_others(tmp_path: Path) -> None:
+    job, _ = _job(tmp_path)
+    picture = job.pictures[0].id
+    treatments = (Treatment(contrast=10), Treatment(exposure=1), Treatment(exposure=0.5, warmth=20))
+    blocks = tuple(
+        replace(block_over(f"b{n}", HoldsPicture(picture=picture, treatment=each)), locked=n == 1)
+        for n, each in enumerate(treatments)
+    )
+    job = with_page(job, replace(job.pages[2], things=blocks))
+    assert steps_set(blocks[2]) == [("exposure", "Exposure"), ("warmth", "Warmth")] and not steps_set(_bare(picture))
+    made = with_step_of_last(job, ["b0", "b1", "b2"], "exposure")
+    assert [b.holds.treatment for b in made.pages[2].blocks] == [  # type: ignore[union-attr]
+        Treatment(contrast=10, exposure=0.5), treatments[1], treatments[2],
+    ]  # fmt: skip
+    one = without_step(job, "b0", "contrast")
+    assert block_named(one, "b0").holds.treatment is None  # type: ignore[union-attr]
+    with pytest.raises(Problem, match="locked"):
+        without_step(job, "b1", "exposure")
+    with pytest.raises(Problem, match="as it came"):
+        with_step_of_last(one, ["b2", "b0"], "exposure")
+
+
+def _bare(picture: str) -> Block:
+    return block_over("b9", HoldsPicture(picture=picture))

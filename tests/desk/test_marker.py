@@ -10,6 +10,7 @@ from half_fold.core.publication.records import (
     Brushed,
     Coloured,
     Drawn,
+    Group,
     HoldsPicture,
     Oval,
     Picture,
@@ -299,8 +300,32 @@ def test_what_is_clipped_is_marked(window: Window, station: SpreadsStation) -> N
         assert row.edit is not None and row.edit(value)
     window.session.select(None)
     before = _shown(station)
-    QTest.keyClick(station.bench, Qt.Key.Key_K)
+    QTest.keyClick(station.bench, Qt.Key.Key_J)
     after = _shown(station)
     changed = np.abs(after - before).max(2) > 30
     assert changed.mean() > 0.02
     assert (before[changed].min(1) > 235).mean() > 0.8
+
+
+def test_a_scene_and_one_step_for_all_from_the_rows_of_several(window: Window) -> None:
+    spreads_at(window, 25)
+    names = [b.id for b in window.session.publication.pages[24].blocks if isinstance(b.holds, HoldsPicture)]
+    assert len(names) == 2
+    window.session.select(names[1])
+    row = window.working.row("Exposure").row
+    assert row.edit is not None and row.edit("0.5")
+    window.session.choose(names)
+    row = window.working.row("One step for all").row
+    assert row.edit is not None and row.choices == [("exposure", "Exposure")] and row.edit("exposure")
+    both = [block_named(window.session.publication, name).holds for name in names]
+    assert all(holds.treatment == Treatment(exposure=0.5) for holds in both)  # type: ignore[union-attr]
+    card = next(card for card in window.working.cards if card.card.title == "As one ground")
+    QTest.mouseClick(card.buttons[0], LEFT)
+    (name,) = window.session.chosen
+    group = next(t for page in window.session.publication.pages for t in page.things if t.id == name)
+    assert isinstance(group, Group) and group.locked and len(group.members) == 2
+    window.session.undo()
+    window.session.select(names[1])
+    row = window.working.row("Let a step go").row
+    assert row.edit is not None and row.edit("exposure")
+    assert block_named(window.session.publication, names[1]).holds.treatment is None  # type: ignore[union-attr]

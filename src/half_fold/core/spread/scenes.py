@@ -30,7 +30,7 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
-from half_fold.core.spread.grouping import group
+from half_fold.core.spread.grouping import deleted, group
 from half_fold.core.spread.reaching import in_rect, with_place
 
 MELT = 0.2  # of a picture's own width: how far it lies over the one before, and melts into it
@@ -79,6 +79,20 @@ def scene_of(
     _, _, found = page_of_thing(publication, own)
     assert isinstance(found, Group)
     return with_thing_anywhere(publication, replace(found, locked=True)), own
+
+
+def scene_from(publication: Publication, number: int, names: Sequence[str]) -> tuple[Publication, str]:
+    """Picture blocks of a spread taken from where they lie and laid as a scene, from left to right as they lay."""
+    placed_at = {
+        name: block_box(publication, page_of_thing(publication, name)[0] + 1, block_named(publication, name))
+        for name in names
+    }
+    pictures = [
+        holds.picture
+        for name in sorted(names, key=lambda each: placed_at[each].centre)
+        if isinstance(holds := block_named(publication, name).holds, HoldsPicture)
+    ]
+    return scene_of(deleted(publication, names), number, pictures)
 
 
 def _behind(publication: Publication, number: int, holds: Holds, over_both: bool, at: int) -> tuple[Publication, str]:

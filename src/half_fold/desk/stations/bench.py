@@ -284,7 +284,7 @@ class Bench(QWidget):
     def show_clipped(self) -> None:
         """Whites and blacks without detail marked, or no longer."""
         self.shows_clipped = not self.shows_clipped
-        words = "Without detail: whites in red, blacks in green; K shows them as they are"
+        words = "Without detail: whites in red, blacks in green; J shows them as they are"
         self.session.noted.emit(words if self.shows_clipped else "Whites and blacks as they are")
         self.update()
 

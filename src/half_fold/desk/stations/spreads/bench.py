@@ -365,7 +365,7 @@ class SpreadBench(Bench):
             self.as_trimmed = not self.as_trimmed
         elif letter == "O":
             self.show_on_paper()
-        elif letter == "K":
+        elif letter == "J":
             self.show_clipped()
         elif letter == "E":
             self.show_split()

@@ -26,6 +26,8 @@ from half_fold.core.spread.matching import To, as_it_came, developed, kept_as_lo
 from half_fold.core.spread.part_properties import PART
 from half_fold.core.spread.properties import block_properties
 from half_fold.core.spread.retouching import without_part
+from half_fold.core.spread.scenes import scene_from
+from half_fold.core.spread.steps import steps_set, with_step_of_last, without_step
 from half_fold.desk.kit.property_rows import block_row
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
 from half_fold.desk.matcher import Matcher
@@ -81,13 +83,19 @@ class Treatments(QObject):
         rows.append(Row("Keep it as a look", "name it", "other pictures may be given it", "", "", self._keep(block)))
         by = "by itself" if own is not None else f"by its look “{block.look}”" if _is_by_look(session, block) else "no"
         rows.append(Row("Treated", by, "what is set here stands in place of its look's"))
+        # Always there, so that the curve is not made anew under the hand that draws its first place.
+        steps = steps_set(block) or [("", "none is set")]
+        rows.append(Row("Let a step go", "choose", "the others stay", "", "", self._let_go(block), steps))
         act = ("As it came", lambda: session.edit(lambda p: as_it_came(p, block.id), "a picture as it came"))
-        words = "E held shows it as it came, Shift+E beside how it is treated; K marks what is clipped."
+        words = "E held shows it as it came, Shift+E beside how it is treated; J marks what is clipped."
         rows.append(Card("Its file stays as it was", words, [act]))
         rows += self._mended_card(block)
         rows.append(self._cut_card(block, picture))
         title = Section("Treatment", "of light and colour, on the screen and in print alike", rows)
         return [title, *self._parts(block)]
+
+    def _let_go(self, block: Block) -> Edit:
+        return lambda key: bool(key) and self.session.edit(lambda p: without_step(p, block.id, key), "let a step go")
 
     def _curve(self, block: Block, picture: Picture) -> Curve:
         """The curves of the whole picture and of each colour, over its histogram."""
@@ -176,6 +184,21 @@ class Treatments(QObject):
 
         return bring
 
+    def _one_step(self, names: list[str]) -> Edit:
+        return lambda key: self.session.edit(lambda p: with_step_of_last(p, names, key), "one step for all")
+
+    def _scene(self, names: list[str]) -> None:
+        """The chosen pictures taken from where they lie, and laid as one ground of this spread."""
+        made = ""
+
+        def make(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = scene_from(publication, self.session.spread.numbers[0], names)
+            return publication
+
+        if self.session.edit(make, "a scene"):
+            self.session.select(made)
+
     # Several ------------------------------------------------------------------------------------
 
     def of_several(self) -> list[Section]:
@@ -198,6 +221,13 @@ class Treatments(QObject):
                 lambda to: self._match(names, "their middle" if to == "their middle" else "the last chosen"), TO),
             Row("As far as", f"{self.strength:g} %", "of the way", "", f"{self.strength:g}", strength),
         ]  # fmt: skip
+        last = block_named(self.session.publication, names[-1])
+        if steps := steps_set(last):
+            rows.append(
+                Row("One step for all", "choose", "as the last chosen has it", "", "", self._one_step(names), steps)
+            )
+        words = "Side by side over both pages, melting into each other, behind all else and locked."
+        rows.append(Card("As one ground", words, [("Make a scene of them", lambda: self._scene(names))]))
         return [Section("Treatment", f"of {counted(len(names), 'picture')}", rows)]
 
     def _match(self, names: Sequence[str], to: To) -> bool:
