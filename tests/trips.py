@@ -306,6 +306,15 @@ def a_seam(job: Publication, pictures: Path) -> Publication:
     return with_thing_anywhere(job, replace(group, members=hard))
 
 
+def no_caption(job: Publication, _pictures: Path) -> Publication:
+    return set_role(job, "caption", "asked", "yes")
+
+
+def no_credit(job: Publication, _pictures: Path) -> Publication:
+    pictures = tuple(replace(picture, credit="Mara Holt", caption="A pear") for picture in job.pictures)
+    return set_role(replace(job, pictures=pictures), "credit", "asked", "yes")
+
+
 def held_to_the_limit(job: Publication, pictures: Path) -> Publication:
     """A dark picture on paper that takes very little."""
     dark = Image.new("RGB", (400, 300), (12, 10, 14))
@@ -330,6 +339,8 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "kept clear, in the fold": (kept_clear_in_the_fold, False, True),
     "kept clear, covered": (kept_clear_covered, False, True),
     "seam": (a_seam, False, False),
+    "no caption": (no_caption, False, False),
+    "no credit": (no_credit, False, True),
     "held to the ink limit": (held_to_the_limit, False, False),
     "barcode place": (words_on_the_code, False, False),
     "missing picture": (missing_picture, True, False),

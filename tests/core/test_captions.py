@@ -14,7 +14,7 @@ from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Picture, Publication, Run
-from half_fold.core.publication.surgery import block_named, thing_ids, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, thing_ids, with_page, with_thing_anywhere
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.captions import (
     GAP_MM,
@@ -27,6 +27,7 @@ from half_fold.core.spread.captions import (
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.gathered import gathered
 from half_fold.core.spread.grouping import doubled
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.reaching import set_measure
@@ -155,3 +156,80 @@ def test_a_caption_may_say_more_than_what_is_told() -> None:
     block = block_named(job, name)
     job = with_thing_anywhere(job, replace(block, holds=replace(block.holds, paragraphs=words)))
     assert "Above: Frost on the gate, at Long Acre" in " ".join(_words(job).split())
+
+
+# Gathered ---------------------------------------------------------------------------------------------------------
+
+
+def _gathering(
+    *places: tuple[tuple[int, int], tuple[int, int]], at: tuple[tuple[int, int], tuple[int, int]]
+) -> Publication:
+    """Pictures called A, B, C ... on those columns and rows of page 3, and words that gather their captions."""
+    job = replace(start("magazine", "Gathered"), pictures=())
+    pictures, blocks = [], []
+    for index, (columns, rows) in enumerate(places):
+        letter = "ABCDEF"[index]
+        pictures.append(
+            Picture(id=letter, file=f"{letter}.jpg", width=90, height=60, digest=letter, caption=f"Tree {letter}")
+        )
+        blocks.append(block_over(f"b{letter}", HoldsPicture(picture=letter), columns, rows))
+    blocks.append(block_over("words", display_words("caption", "{captions}"), *at))
+    job = replace(job, pictures=tuple(pictures))
+    return with_page(job, replace(job.pages[2], things=tuple(blocks)))
+
+
+@pytest.mark.parametrize(
+    ("places", "at", "words"),
+    [
+        ([((0, 2), (0, 1))], ((0, 2), (3, 3)), "Tree A."),
+        ([((0, 5), (0, 2)), ((0, 5), (5, 7))], ((0, 5), (3, 3)), "Above: Tree A. Below: Tree B."),
+        ([((0, 1), (0, 7)), ((4, 5), (0, 7))], ((2, 3), (3, 4)), "Left: Tree A. Right: Tree B."),
+        ([((0, 2), (0, 2)), ((3, 5), (0, 2))], ((0, 5), (5, 5)), "Left: Tree A. Right: Tree B."),
+        ([((0, 1), (0, 2)), ((2, 3), (0, 2)), ((4, 5), (0, 2))], ((0, 5), (5, 5)),
+         "Left: Tree A. Middle: Tree B. Right: Tree C."),
+        ([((0, 2), (0, 2)), ((3, 5), (0, 2)), ((3, 5), (3, 5)), ((0, 2), (3, 5))], ((0, 5), (7, 7)),
+         "Clockwise from the upper left: Tree A; Tree B; Tree C; Tree D."),
+    ],
+)  # fmt: skip
+def test_captions_are_told_by_where_they_lie(places: list, at: tuple, words: str) -> None:
+    job = _gathering(*places, at=at)
+    assert gathered(job, block_named(job, "words")) == words
+    assert words in " ".join(_printed(job, 3).split())
+
+
+def test_the_words_follow_when_pictures_change_places() -> None:
+    job = _gathering(((0, 1), (0, 7)), ((4, 5), (0, 7)), at=((2, 3), (3, 4)))
+    a, b = block_named(job, "bA"), block_named(job, "bB")
+    swapped = with_thing_anywhere(with_thing_anywhere(job, replace(a, place=b.place)), replace(b, place=a.place))
+    assert gathered(swapped, block_named(swapped, "words")) == "Left: Tree B. Right: Tree A."
+
+
+def test_one_with_a_caption_of_its_own_and_one_without_words_are_left_out() -> None:
+    job = _gathering(((0, 1), (0, 7)), ((4, 5), (0, 7)), at=((2, 3), (3, 4)))
+    job, _ = give_caption(job, "bA")
+    assert gathered(job, block_named(job, "words")) == "Tree B."
+    job = told_of_picture(job, "B", "caption", "")
+    assert gathered(job, block_named(job, "words")) == ""
+    assert any("captions of the spread" in f.message for f in check(job, Setter(), None))
+
+
+def test_what_is_asked_of_every_picture_is_found_where_it_lacks_or_is_not_laid() -> None:
+    job = set_path(_gathering(((0, 1), (0, 3)), ((4, 5), (0, 3)), at=((2, 3), (3, 4))), "role.caption.asked", "yes")
+
+    def found(of: Publication) -> list[str]:
+        return [f.message for f in check(of, Setter(), None) if f.rule == "no caption"]
+
+    assert not found(job)
+    job = with_page(job, replace(job.pages[2], things=job.pages[2].things[:-1]))
+    assert len(found(job)) == 2 and "not laid" in found(job)[0]
+    bare = told_of_picture(job, "B", "caption", "")
+    assert any("has no caption" in message for message in found(bare))
+    (fixed,) = [f for f in check(job, Setter(), None) if f.rule == "no caption" and f.block == "bA"]
+    assert fixed.fix is not None and len(found(fixed.fix.edit(job))) == 1
+
+
+def _printed(job: Publication, page: int) -> str:
+    marks = Setter().spread(job, spread_of(job, page)).marks
+    return "".join(
+        "".join(mark.texts) + " " for mark in leaves(marks) if isinstance(mark, Glyphs) and mark.block == "words"
+    )

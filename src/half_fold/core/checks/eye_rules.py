@@ -37,6 +37,7 @@ from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.filled import PICKED_UP
 from half_fold.core.spread.forms import is_plain
 from half_fold.core.spread.frames import angle_of, page_frame_of
+from half_fold.core.spread.gathered import gathered
 from half_fold.core.spread.over_pictures import cover_of, set_over
 from half_fold.core.spread.reaching import put_in, set_stop
 
@@ -49,7 +50,7 @@ LEAST_CUT = 0.06  # of a side: less of it is the tip of a leaf
 END = 0.004
 NEAR_CUT = 0.5 * MM
 FOLIO = "{folio}"
-CAPTIONED = ("caption", "credit", "credits")
+CAPTIONED = ("caption", "credit", "credits", "captions")
 _ASKED = re.compile(r"\{(\w+)\}")
 _SIDE_NAMES: dict[Edge, str] = {"left": "left", "right": "right", "top": "upper", "bottom": "lower"}
 
@@ -145,7 +146,14 @@ def _uncaptioned(context: Context, number: int, block: Block, box: Rect, name: s
     """Words that ask for the caption or the credit of a picture that has none, or is not there."""
     of = picture_block(context.publication, block)
     picture = picture_of(context.publication, of.holds.picture) if of is not None else None  # type: ignore[union-attr]
-    if name != "credits" and (picture is None or not getattr(picture, name)):
+    if name == "captions":
+        if not gathered(context.publication, block):
+            message, why = (
+                "Its words ask for the captions of the spread, and there are none",
+                "Say them in the pictures.",
+            )
+            yield Finding("left to fill in", ACCIDENT, message, why, False, number, block.id, box)
+    elif name != "credits" and (picture is None or not getattr(picture, name)):
         whose = f"“{picture.file}” has none" if picture is not None else "there is no picture that it is of"
         message = f"Its words ask for a {name}, and {whose}"
         why = "Nothing stands there until the picture's working says it; say it, or take it out of the words."

@@ -17,8 +17,10 @@ from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
 from half_fold.core.pictures.masks import read_mask
-from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
+from half_fold.core.plan.spreads import spread_of
+from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
+from half_fold.core.spread.captions import captions_of, give_caption
 
 LINE_ART_PPI = 1200.0
 LARGE_MEGAPIXELS = 4.0
@@ -124,6 +126,40 @@ def too_much_ink(context: Context) -> Iterator[Finding]:
             message = f"“{picture.file}” is held to {limit} % of ink, and its darkest parts change by {change}"
             why = f"The limit of {says} is {limit} %; from {SEEN_CHANGE:g} on (CIE 1976) a change may be seen."
             yield Finding("held to the ink limit", SOFT, message, why, False, number, block.id, box)
+
+
+def asked_of_pictures(context: Context) -> Iterator[Finding]:
+    """A laid picture that has no caption, or no credit, where the type sheet asks for one of every picture."""
+    asked = [role.name for role in context.publication.roles if role.asked and role.name in ("caption", "credit")]
+    said = {
+        (number, name)
+        for number, block, _ in context.blocks
+        if isinstance(block.holds, HoldsDisplay)
+        for name in ("captions", "credits")
+        if any(f"{{{name}}}" in paragraph.text for paragraph in block.holds.paragraphs)
+    }
+    for number, block, box, picture in _each_once(context) if asked else ():
+        if picture.art:
+            continue
+        own = captions_of(context.publication, block.id)
+        for name in asked:
+            if not getattr(picture, name):
+                message = f"“{picture.file}” has no {name}"
+                why = f"The type sheet asks for a {name} of every picture; say it in the picture's rows."
+                yield Finding(f"no {name}", ACCIDENT, message, why, False, number, block.id, box)
+            elif not own and not _is_told(context, name, number, said):
+                message = f"The {name} of “{picture.file}” is not laid"
+                fix = Fix("Lay its caption", lambda p, block=block.id: give_caption(p, block)[0])  # type: ignore[misc]
+                why = f"The type sheet asks for a {name} of every picture, and nothing here says it."
+                yield Finding(f"no {name}", ACCIDENT, message, why, False, number, block.id, box, fix)
+
+
+def _is_told(context: Context, name: str, number: int, said: set[tuple[int, str]]) -> bool:
+    """Whether words that gather it stand on the spread, or for credits anywhere."""
+    if name == "credit":
+        return any(each == "credits" for _, each in said)
+    on = spread_of(context.publication, number).numbers
+    return any((other, "captions") in said for other in on)
 
 
 @lru_cache(maxsize=512)

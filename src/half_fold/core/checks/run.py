@@ -65,6 +65,7 @@ RULES = (
     job_rules.printer_demands,
     job_rules.too_much_ink,
     picture_rules.changed_picture,
+    picture_rules.asked_of_pictures,
     *SPREAD_RULES,
     text_rules.overset_story,
     text_rules.too_wide,

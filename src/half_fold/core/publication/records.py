@@ -394,7 +394,8 @@ class Role(Record, frozen=True, kw_only=True):
     ``after`` are empty lines; ``letter_give`` is how far letters may be spaced or drawn in, per cent of the em;
     ``word_least`` and ``word_most`` are per cent of the face's own space. The first ``opening_words`` are set in the
     ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep. ``fallback`` names families for
-    letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``.
+    letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``. A caption or a credit that is ``asked``
+    is one that every laid picture has to have.
     """
 
     name: str
@@ -431,6 +432,7 @@ class Role(Record, frozen=True, kw_only=True):
     hanging: bool = False
     keep_next: bool = False
     keep_together: bool = False
+    asked: bool = False
     rule_above: Length | None = None
     rule_below: Length | None = None
     drop_lines: int = 0

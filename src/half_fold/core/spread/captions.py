@@ -32,6 +32,7 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of, thing_hull, things_on
+from half_fold.core.spread.gathered import gathered
 from half_fold.core.spread.reaching import in_rect, put_in
 
 SIDES: tuple[Side, ...] = get_args(Side)
@@ -48,13 +49,16 @@ def picture_block(publication: Publication, block: Block) -> Block | None:
 
 
 def captioned(publication: Publication, block: Block) -> Block:
-    """The block with {caption} and {credit} said of the picture it is the caption of; itself where it asks for none."""
+    """The block with {caption} and {credit} said of the picture it is the caption of; itself where it asks for none.
+
+    {captions} are those of the whole spread, told by where they lie; {credits} those of the job.
+    """
     if not isinstance(block.holds, HoldsDisplay) or not any("{c" in p.text for p in block.holds.paragraphs):
         return block
     of = picture_block(publication, block)
     holds = of.holds if of is not None else None
     picture = picture_of(publication, holds.picture) if isinstance(holds, HoldsPicture) else None
-    follows = block, picture, publication.pages, publication.pictures
+    follows = block, picture, publication.pages, publication.pictures, publication.brief, publication.masters
     return _kept.of(follows, lambda: _said(publication, block, picture))
 
 
@@ -63,6 +67,7 @@ def _said(publication: Publication, block: Block, picture: Picture | None) -> Bl
         "{caption}": picture.caption if picture is not None else "",
         "{credit}": picture.credit if picture is not None else "",
         "{credits}": credits(publication),
+        "{captions}": gathered(publication, block),
     }
     assert isinstance(block.holds, HoldsDisplay)
     made = []

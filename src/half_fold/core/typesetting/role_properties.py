@@ -101,6 +101,14 @@ GROUPS: tuple[tuple[str, tuple[Property[Role], ...]], ...] = (
         (
             _role("drop_lines", "Drop cap, lines", "count", also=("initial",)),
             _role("drop_letters", "Drop cap, letters", "count", also=("initial",)),
+            _role(
+                "asked",
+                "Asked of pictures",
+                "flag",
+                note="every picture that is laid has to have it",
+                applies=lambda role: role.name in ("caption", "credit"),
+                also=("caption needed",),
+            ),
             _role("opening_words", "Opening words", "count", note="in a manner of their own"),
             _role("opening", "Set in", "choice", choices=_OPENINGS),
         ),
