@@ -286,6 +286,18 @@ def test_a_grey_that_is_treated_prints_in_black_alone(tmp_path: Path) -> None:
         assert made_image(folder, picture, part, shipped_profile(COATED)).inks == inks
 
 
+def test_what_is_treated_and_prints_in_black_alone_is_treated(tmp_path: Path) -> None:
+    picture, folder = _brought(tmp_path, _scene())
+    picture = replace(picture, inks="black")
+    means = []
+    for light in (0.0, -1.5):
+        part = Part(drawn_key(picture.id, Treatment(exposure=light, sharpen=10)), 0, 0, 360, 240, 360, 240, 300)
+        made = made_image(folder, picture, part, shipped_profile(COATED), 300.0)
+        means.append(np.asarray(Image.open(io.BytesIO(made.octets))).mean())
+        assert made.inks == 1
+    assert means[1] < means[0] - 40
+
+
 def test_what_was_pressed_is_taken_again_until_something_of_it_changes(tmp_path: Path) -> None:
     from half_fold.core.press.images import made_images
 

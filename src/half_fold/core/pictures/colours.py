@@ -28,12 +28,9 @@ def has_colours(treatment: Treatment) -> bool:
     return not neutral or own_grey or bool(treatment.toned_dark or treatment.toned_middle or treatment.toned_light)
 
 
-def colour_cube(treatment: Treatment, places: int = CUBE) -> npt.NDArray[np.float32]:
-    """What each of the colours of a cube of so many ``places`` a side becomes.
-
-    An array of shape (places, places, places, 3), blue first, from 0 to 1.
-    """
-    steps = np.linspace(0, 1, places)
+def colour_cube(treatment: Treatment) -> npt.NDArray[np.float32]:
+    """What each of the colours of a cube becomes: an array of shape (33, 33, 33, 3), blue first, from 0 to 1."""
+    steps = np.linspace(0, 1, CUBE)
     blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
     colours = np.stack([red, green, blue], -1)
     for hue in treatment.hues:

@@ -14,14 +14,20 @@ from half_fold.core.publication.records import Treatment
 
 
 def to_press(
-    image: Image.Image, profile: bytes, inks: str = "", limit: float = 0.0, treatment: Treatment | None = None
+    image: Image.Image,
+    profile: bytes,
+    inks: str = "",
+    limit: float = 0.0,
+    treatment: Treatment | None = None,
+    final_ppi: float = 0.0,
 ) -> tuple[Image.Image, Image.Image | None]:
     """(picture in press inks, alpha or None): through the profile, relative colorimetric, black points met.
 
     It is CMYK; or L where it prints in black alone (255 is bare paper), which greys do unless ``inks`` is ``four`` and
     colours do where it is ``black``; or 1 where it is line art of one bit, which is kept. Inks it has already are left
     as they are unless ``inks`` is ``converted``, or ``held`` to the limit. What is converted to several inks lays no
-    more than ``limit`` per cent of them together (0: what the profile gives), and colours are treated on the way.
+    more than ``limit`` per cent of them together (0: what the profile gives), and colours are treated on the way:
+    sharpened for ``final_ppi`` pixels to the inch, then in tones and colours.
     """
     alpha = alpha_of(image)
     if image.mode == "1" and inks in ("", "black"):
@@ -36,7 +42,8 @@ def to_press(
     if inks == "black" or (is_grey(image) and inks != "four"):
         return _in_black(image, profile), alpha
     plain, source = as_plain(image)
-    return in_inks(plain if plain.mode == "RGB" else plain.convert("RGB"), source, profile, limit, treatment), alpha
+    colours = plain if plain.mode == "RGB" else plain.convert("RGB")
+    return in_inks(colours, source, profile, limit, treatment, final_ppi), alpha
 
 
 def _in_black(image: Image.Image, profile: bytes) -> Image.Image:

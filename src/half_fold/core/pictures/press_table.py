@@ -5,7 +5,6 @@ tetrahedron it lies in (Kasson, Nin, Plouffe and Hafner, 1995), so that greys st
 """
 
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -13,9 +12,9 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.pictures.colour import converted
-from half_fold.core.pictures.colours import colour_cube, has_colours
+from half_fold.core.pictures.colours import has_colours
 from half_fold.core.pictures.ink_total import held_to
-from half_fold.core.pictures.treat import only_tones, tables, treated
+from half_fold.core.pictures.treat import cube, only_tones, sharpened, steeper, tables, treated
 from half_fold.core.publication.records import Treatment
 from half_fold.core.typesetting.compiling import Octets, Wholes, is_loaded, known
 
@@ -47,24 +46,16 @@ def look_up(pixels: Octets, places: Wholes, table: Wholes, made: Octets, count: 
         to_red = 1 if r else 0
         to_green = PLACES if g else 0
         to_blue = PLACES * PLACES if b else 0
-        if r >= g:
-            if g >= b:
-                first, second, most, middle, least = to_red, to_red + to_green, r, g, b
-            elif r >= b:
-                first, second, most, middle, least = to_red, to_red + to_blue, r, b, g
-            else:
-                first, second, most, middle, least = to_blue, to_blue + to_red, b, r, g
-        elif r >= b:
-            first, second, most, middle, least = to_green, to_green + to_red, g, r, b
-        elif g >= b:
-            first, second, most, middle, least = to_green, to_green + to_blue, g, b, r
-        else:
-            first, second, most, middle, least = to_blue, to_blue + to_green, b, g, r
+        # Chosen without branches: what the next pixel is cannot be foretold.
+        first = to_red if r >= g and r >= b else (to_green if g >= b else to_blue)
+        last = to_blue if b <= g and b <= r else (to_green if g <= r else to_red)
+        most, least, far = max(r, g, b), min(r, g, b), to_red + to_green + to_blue
+        middle = r + g + b - most - least
         inks = (
             table[low] * (FRACTION - most)
             + table[low + first] * (most - middle)
-            + table[low + second] * (middle - least)
-            + table[low + to_red + to_green + to_blue] * least
+            + table[low + far - last] * (middle - least)
+            + table[low + far] * least
             + HALVES
         )
         made[4 * at] = (inks >> 8) & 255
@@ -75,17 +66,27 @@ def look_up(pixels: Octets, places: Wholes, table: Wholes, made: Octets, count: 
 
 
 def in_inks(
-    image: Image.Image, source: bytes, profile: bytes, limit: float = 0.0, treatment: Treatment | None = None
+    image: Image.Image,
+    source: bytes,
+    profile: bytes,
+    limit: float = 0.0,
+    treatment: Treatment | None = None,
+    final_ppi: float = 0.0,
 ) -> Image.Image:
     """A picture in RGB, meant by the profile ``source``, treated and in inks of ``profile`` that keep to a ``limit``.
 
-    The limit is per cent of all inks together; 0 is none. Curves, tones and colours of a treatment are done, and
-    nothing else of it. Without the compiler LittleCMS converts the pixels themselves, to the same colours.
+    The limit is per cent of all inks together; 0 is none. Of a treatment curves, tones and colours are done, and it is
+    sharpened before where ``final_ppi`` says how many pixels go to the printed inch; nothing else. Without the compiler
+    LittleCMS converts the pixels themselves, to the same colours.
     """
     asked = _only_colours(treatment)
     if not is_loaded() or image.width * image.height < WORTHWHILE:
-        return _one_by_one(image, source, profile, limit, asked)
-    pixels = np.array(image).reshape(-1)
+        ready = sharpened(image, treatment, final_ppi) if treatment is not None else image
+        return _one_by_one(ready, source, profile, limit, asked)
+    colours = np.array(image)
+    if treatment is not None and treatment.sharpen and final_ppi:
+        colours = steeper(colours, treatment.sharpen, final_ppi)
+    pixels = colours.reshape(-1)
     made = np.empty(image.width * image.height * 4, np.uint8)
     table = _table(source, profile, limit, asked if has_colours(asked) else _NEUTRAL)
     look_up(pixels, _places(asked), table, made, image.width * image.height)
@@ -110,13 +111,11 @@ def _places(treatment: Treatment) -> npt.NDArray[np.int64]:
 @lru_cache(32)
 def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
     """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
-    if colours == _NEUTRAL:
-        steps = np.arange(PLACES) * (STEP / 255)
-        blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
-        at: npt.NDArray[Any] = np.stack([red, green, blue], -1)
-    else:
-        at = colour_cube(colours, PLACES)
-    image = Image.fromarray(np.rint(255 * at).astype(np.uint8).reshape(PLACES * PLACES, PLACES, 3))
+    steps = np.arange(0, 256, STEP, dtype=np.uint8)
+    blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
+    image = Image.fromarray(np.stack([red, green, blue], -1).reshape(PLACES * PLACES, PLACES, 3))
+    if colours != _NEUTRAL:
+        image = image.filter(cube(colours))
     inks = np.asarray(converted(image, source, profile, "CMYK"))
     inks = held_to(inks, limit, profile) if limit else inks
     octets = inks.reshape(-1, 4).astype(np.int64)

@@ -1,6 +1,5 @@
 """Pictures in the PDF: what is seen of each, reduced, and converted once through the press profile."""
 
-import io
 import os
 import zlib
 from collections import deque
@@ -18,7 +17,7 @@ from half_fold.core.pictures.developing import mended_and_cut
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.pictures.resize import Box, resized
-from half_fold.core.pictures.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, sharpened, treated
+from half_fold.core.pictures.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, treated
 from half_fold.core.pictures.upright import put_upright
 from half_fold.core.press.kept_images import Made, find, keep, key_of, tidy
 from half_fold.core.press.seen import Part
@@ -85,26 +84,27 @@ def made_image(folder: Path, picture: Picture, part: Part, profile: bytes, limit
         if stays_grey:
             made_grey = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
             small = made_grey.convert("LA" if "A" in made_grey.getbands() else "L")
-        elif is_of_colours(treatment):
-            small, fused = _made_ready(small, treatment, folder, shares, part.ppi), treatment
+        elif is_of_colours(treatment) and picture.inks != "black":
+            small, fused = _made_ready(small, treatment, folder, shares), treatment
         else:
             small = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
-    made, alpha = to_press(small, profile, picture.inks, limit, fused)
+    made, alpha = to_press(small, profile, picture.inks, limit, fused, part.ppi)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1
     see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
     return Made(octets, made.size, bits, inks, is_jpeg, see_through)
 
 
-def _made_ready(image: Image.Image, treatment: Treatment, folder: Path, shares: Box, final_ppi: float) -> Image.Image:
+def _made_ready(image: Image.Image, treatment: Treatment, folder: Path, shares: Box) -> Image.Image:
     """A picture in sRGB with all of its treatment but what is done to its colours, which the inks are made with."""
+    if treatment.seen is None:
+        return image
     alpha = image.getchannel("A") if "A" in image.getbands() else None
     plain = image.convert("RGB")
-    made = sharpened(plain, treatment, final_ppi)
     alpha = alpha_seen(plain, alpha, treatment, folder, shares)
-    if alpha is not None:
-        made = made.copy() if made is plain else made
-        made.putalpha(alpha)
+    assert alpha is not None
+    made = plain.copy()
+    made.putalpha(alpha)
     return made
 
 
@@ -134,9 +134,11 @@ def _packed(image: Image.Image) -> tuple[bytes, int, bool]:
         return zlib.compress(image.tobytes(), PACKED), 1, False
     if max(image.size) > LONGEST_JPEG:
         return zlib.compress(image.tobytes(), PACKED), 8, False
-    packed = io.BytesIO()
-    image.save(packed, "JPEG", quality=JPEG_QUALITY, subsampling=0)
-    return packed.getvalue(), 8, True
+    # Into a file of memory, for the library lets go of the interpreter only where there is a file to write to.
+    with os.fdopen(os.memfd_create("picture"), "w+b") as packed:
+        image.save(packed, "JPEG", quality=JPEG_QUALITY, subsampling=0)
+        packed.seek(0)
+        return packed.read(), 8, True
 
 
 def embedded(pdf: pikepdf.Pdf, made: Made) -> pikepdf.Object:
