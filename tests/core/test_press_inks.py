@@ -1,6 +1,7 @@
 """Pictures in the inks of the press: the table against LittleCMS itself, and totals held to what a paper takes."""
 
 import io
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -10,11 +11,12 @@ from msgspec.structs import replace
 from PIL import Image, ImageCms
 
 from half_fold.core.pictures import press_table
-from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
+from half_fold.core.pictures.colour import COATED, UNCOATED, as_printed, shipped_profile
 from half_fold.core.pictures.ink_total import change_by, held_to
+from half_fold.core.pictures.on_screen import octets_shown
 from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.pictures.treat import is_of_colours, keeps_greys, treated
-from half_fold.core.publication.records import Hue, Treatment
+from half_fold.core.publication.records import Hue, Picture, Slope, Treatment
 from half_fold.core.typesetting import compiling
 from tests.pictures import RGB_PROFILE
 
@@ -94,7 +96,7 @@ def test_the_procedure_by_itself_and_compiled_are_one() -> None:
             compiling.forget()
         made = np.zeros(1600, np.uint8)
         table = press_table._table(RGB_PROFILE, PROFILES[COATED], 0.0, Treatment())
-        press_table.look_up(image.reshape(-1).copy(), press_table._places(Treatment()), table, made, 400)
+        press_table.look_up(image.reshape(-1).copy(), press_table.places_of(Treatment()), table, made, 400)
         both.append(made)
     assert np.array_equal(*both) and len(np.unique(both[0])) > 100
 
@@ -155,3 +157,23 @@ def test_what_follows_from_colour_alone_and_what_leaves_greys_grey(
     ramp = Image.fromarray(np.repeat(np.arange(256, dtype=np.uint8)[None, :, None], 3, 2))
     made = np.asarray(treated(ramp, replace(treatment, blur=0.0)).convert("RGB")).astype(int)
     assert bool(np.ptp(made, axis=2).max() == 0) == grey
+
+
+@pytest.mark.parametrize("look", LOOKS)
+def test_the_bench_shows_what_two_conversions_show(look: str) -> None:
+    """Treated, in the inks of coated paper, and back to the screen: in one pass and in three."""
+    image, picture = _every_colour(), Picture(id="p", file="p", width=1, height=1, digest="d")
+    made = octets_shown(image, Path(), picture, LOOKS[look])
+    assert made is not None and (made[..., 3] == 255).all()
+    wanted = np.asarray(as_printed(treated(image, LOOKS[look])).convert("RGB")).astype(int)
+    off = np.abs(made[..., 2::-1].astype(int) - wanted)
+    assert off.mean() < 1.2 and np.quantile(off, 0.999) <= 10
+
+
+def test_what_takes_more_than_one_pass_is_left_to_the_other_way() -> None:
+    image, picture = _every_colour(), Picture(id="p", file="p", width=1, height=1, digest="d")
+    assert octets_shown(image, Path(), replace(picture, inks="black"), None) is None
+    see_through = Treatment(seen=Slope(start=(0, 0), end=(1, 0)))
+    assert octets_shown(image, Path(), picture, see_through) is None
+    compiling.forget()
+    assert octets_shown(image, Path(), picture, None) is None

@@ -1,6 +1,7 @@
 """What a treatment does to colours, as a cube: hues, vibrance, saturation, greys by weights, tones of inks."""
 
 import re
+from functools import lru_cache
 from typing import get_args
 
 import numpy as np
@@ -26,6 +27,17 @@ def has_colours(treatment: Treatment) -> bool:
     neutral = treatment.saturation == treatment.vibrance == 0 and not treatment.hues
     own_grey = treatment.grey and (treatment.weights != WEIGHTS or bool(treatment.kept))
     return not neutral or own_grey or bool(treatment.toned_dark or treatment.toned_middle or treatment.toned_light)
+
+
+_STEPS = (
+    "saturation", "vibrance", "hues", "grey", "weights", "kept", "toned_dark", "toned_middle", "toned_light",
+)  # fmt: skip
+
+
+@lru_cache(256)
+def colour_steps(treatment: Treatment) -> Treatment:
+    """What of it is done to colours: of two that differ in nothing of that, the same is made."""
+    return Treatment(**{step: getattr(treatment, step) for step in _STEPS})
 
 
 def colour_cube(treatment: Treatment) -> npt.NDArray[np.float32]:

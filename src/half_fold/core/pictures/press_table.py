@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.pictures.colour import converted
-from half_fold.core.pictures.colours import has_colours
+from half_fold.core.pictures.colours import colour_steps, has_colours
 from half_fold.core.pictures.ink_total import held_to
 from half_fold.core.pictures.treat import cube, only_tones, sharpened, steeper, tables, treated
 from half_fold.core.publication.records import Treatment
@@ -79,21 +79,20 @@ def in_inks(
     sharpened before where ``final_ppi`` says how many pixels go to the printed inch; nothing else. Without the compiler
     LittleCMS converts the pixels themselves, to the same colours.
     """
-    asked = _only_colours(treatment)
+    asked = only_colours(treatment)
     if not is_loaded() or image.width * image.height < WORTHWHILE:
         ready = sharpened(image, treatment, final_ppi) if treatment is not None else image
         return _one_by_one(ready, source, profile, limit, asked)
     colours = np.array(image)
     if treatment is not None and treatment.sharpen and final_ppi:
         colours = steeper(colours, treatment.sharpen, final_ppi)
-    pixels = colours.reshape(-1)
-    made = np.empty(image.width * image.height * 4, np.uint8)
-    table = _table(source, profile, limit, asked if has_colours(asked) else _NEUTRAL)
-    look_up(pixels, _places(asked), table, made, image.width * image.height)
+    table = _table(source, profile, limit, colour_steps(asked))
+    made = looked_up(colours.reshape(-1), places_of(asked), table)
     return Image.frombuffer("CMYK", image.size, made, "raw", "CMYK", 0, 1)
 
 
-def _only_colours(treatment: Treatment | None) -> Treatment:
+def only_colours(treatment: Treatment | None) -> Treatment:
+    """What of a treatment follows from the colour of a pixel."""
     return _NEUTRAL if treatment is None else replace(only_tones(treatment), blur=0.0, sharpen=0.0)
 
 
@@ -103,7 +102,7 @@ def _one_by_one(image: Image.Image, source: bytes, profile: bytes, limit: float,
 
 
 @lru_cache(64)
-def _places(treatment: Treatment) -> npt.NDArray[np.int64]:
+def places_of(treatment: Treatment) -> npt.NDArray[np.int64]:
     """Where each of 256 steps of red, of green and of blue lies once its curve has been applied."""
     return np.rint(tables(treatment) * (255 / STEP) * FRACTION).astype(np.int64).reshape(-1)
 
@@ -111,12 +110,30 @@ def _places(treatment: Treatment) -> npt.NDArray[np.int64]:
 @lru_cache(32)
 def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
     """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
-    steps = np.arange(0, 256, STEP, dtype=np.uint8)
-    blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
-    image = Image.fromarray(np.stack([red, green, blue], -1).reshape(PLACES * PLACES, PLACES, 3))
+    image = all_places()
     if colours != _NEUTRAL:
-        image = image.filter(cube(colours))
+        image = image.filter(cube(colours)) if has_colours(colours) else image
     inks = np.asarray(converted(image, source, profile, "CMYK"))
     inks = held_to(inks, limit, profile) if limit else inks
-    octets = inks.reshape(-1, 4).astype(np.int64)
-    return octets @ np.array([1, 1 << 16, 1 << 32, 1 << 48], np.int64)
+    return lanes(inks.reshape(-1, 4))
+
+
+def all_places() -> Image.Image:
+    """The colours at the places of a table, blue first and red last."""
+    steps = np.arange(0, 256, STEP, dtype=np.uint8)
+    blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
+    return Image.fromarray(np.stack([red, green, blue], -1).reshape(PLACES * PLACES, PLACES, 3))
+
+
+def lanes(octets: npt.NDArray[np.uint8]) -> npt.NDArray[np.int64]:
+    """Four octets of each place (shape (places, 4)) as one entry of a table, 16 bits apart, the first in the lowest."""
+    return octets.astype(np.int64) @ np.array([1, 1 << 16, 1 << 32, 1 << 48], np.int64)
+
+
+def looked_up(
+    pixels: npt.NDArray[np.uint8], places: npt.NDArray[np.int64], table: npt.NDArray[np.int64]
+) -> npt.NDArray[np.uint8]:
+    """Four octets of each pixel, which has three, by a table."""
+    made = np.empty(len(pixels) // 3 * 4, np.uint8)
+    look_up(pixels, places, table, made, len(pixels) // 3)
+    return made

@@ -13,7 +13,7 @@ import numpy.typing as npt
 from msgspec.structs import replace
 from PIL import Image, ImageChops, ImageFilter
 
-from half_fold.core.pictures.colours import CUBE, colour_cube, has_colours
+from half_fold.core.pictures.colours import CUBE, colour_cube, colour_steps, has_colours
 from half_fold.core.pictures.curves import curve_at
 from half_fold.core.pictures.regions import WHOLE, Box, belongs
 from half_fold.core.pictures.srgb import from_light, to_light
@@ -47,7 +47,7 @@ def treated(
     plain = image.convert("RGB")
     made = sharpened(plain, treatment, final_ppi).point(_tables(treatment))
     if has_colours(treatment):
-        made = made.filter(cube(treatment))
+        made = made.filter(cube(colour_steps(treatment)))
     if folder is not None:
         for area in treatment.areas:
             own = treated(made, area.treatment, longer or max(image.size))

@@ -13,7 +13,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.colour import as_printed
 from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.pyramid import STEPS, reduced, step_for
+from half_fold.core.pictures.on_screen import copy_of, octets_shown
+from half_fold.core.pictures.pyramid import STEPS, step_for
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
@@ -42,9 +43,14 @@ class _Read(QRunnable):
     def run(self) -> None:
         try:
             content, step, inks, look = self.key
-            plain = reduced(picture_file(self.folder, self.picture), content, step)
-            shown = shown_whole(plain, self.folder, self.picture, parts_of(look)[1])
-            image = to_qimage(as_printed(shown, inks))
+            plain = copy_of(picture_file(self.folder, self.picture), content, step)
+            treatment = parts_of(look)[1]
+            octets = octets_shown(plain, self.folder, self.picture, treatment)
+            if octets is None:
+                image = to_qimage(as_printed(shown_whole(plain, self.folder, self.picture, treatment), inks))
+            else:
+                high, wide = octets.shape[:2]
+                image = QImage(octets.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGB32).copy()
         except Problem:
             image = QImage()
         except Exception:
@@ -75,6 +81,7 @@ class Proxies(QObject):
         self._asked: dict[Hashable, float] = {}  # when each that is held, or being read, was last asked for
         self._reading: set[Key] = set()
         self._foregone: dict[Key, float] = {}  # what cannot be read, or has no room: not asked for again for a while
+        self._latest: dict[str, Key] = {}  # what of each picture was last shown as it should be
         self.seen = 0  # grows with every image that came
         self.read = 0  # how many times one was asked for from its file
         self._pool = workers(READERS)
@@ -99,6 +106,7 @@ class Proxies(QObject):
         self._asked[key] = now
         found = self._held.find(key)
         if found is not None:
+            self._latest[known.id] = key
             return found
         if key not in self._reading and now - self._foregone.get(key, -FOREGONE_S) >= FOREGONE_S:
             self._reading.add(key)
@@ -108,7 +116,9 @@ class Proxies(QObject):
         others = (
             (known.digest, other, known.inks, picture) for other in sorted(STEPS, key=lambda other: abs(other - step))
         )
-        return next((image for other in others if (image := self._held.find(other)) is not None), None)
+        # As it was treated a moment ago, until what it is now has come: a slider would make it flicker.
+        before = (self._latest[known.id],) if known.id in self._latest else ()
+        return next((image for other in (*others, *before) if (image := self._held.find(other)) is not None), None)
 
     def _keep(self, key: Key, image: QImage) -> None:
         self._reading.discard(key)
