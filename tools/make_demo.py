@@ -5,8 +5,10 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import length
+from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.cut_command import cut
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
@@ -34,9 +36,13 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
+from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.edits import claim
 from half_fold.core.spread.over_pictures import set_over
 from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.reaching import put_in
+from half_fold.core.spread.scenes import scene_of
 from half_fold.core.store.codec import encode
 from half_fold.core.typesetting.texts.text_in import read_text_file
 
@@ -652,6 +658,24 @@ def cover(pear: str, cut_out: str, apple: str) -> Cover:
     return Cover(ink="loden", front=front, back=back, spine_ink="straw")
 
 
+def long_acre(publication: Publication, ids: dict[str, str]) -> Publication:
+    """Two pictures as one ground over a spread, words on it, and a basket cut out to stand in front of them."""
+    scene = [ids["lane-at-dusk.jpg"], ids["rows-in-mist.jpg"]]
+    publication, _ = scene_of(publication, SCENE, scene)
+    pictures = DEMO / "pictures"
+    publication, basket = cut(publication, pictures, "basket-of-windfalls.jpg", "8 10 94 92", [], [], False)
+    publication, words = claim(
+        publication, (0, 0), (1, 1), (SCENE, SCENE + 1), display_words("headline", "The whole of Long Acre")
+    )
+    publication = put_in(publication, words, Rect(-575, 60, -40, 330))
+    publication = set_paths(publication, [f"block.{words}.size=72pt", f"block.{words}.ink=straw"])
+    publication, fruit = claim(
+        publication, (0, 0), (1, 1), (SCENE, SCENE + 1), HoldsPicture(picture=basket, scale="fit")
+    )
+    publication = put_in(publication, fruit, Rect(185, 330, 555, 775))
+    return publication
+
+
 def build() -> Publication:
     """The whole demo publication."""
     publication = set_values(
@@ -686,13 +710,14 @@ def build() -> Publication:
     dates(layout)
     notes(layout, ids["one-apple.png"])
     light(layout)
-    laid = layout.publication
+    laid = long_acre(layout.publication, ids)
     for number in FULL:
         laid = set_over(laid, number, "off")
     return replace(laid, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"]))
 
 
-FULL = (1, 2, 6, 23, 24)  # pages that a picture covers, where a folio would only disturb
+SCENE = 42
+FULL = (1, 2, 6, 23, 24, 42, 43)  # pages that a picture covers, where a folio would only disturb
 
 
 def main() -> None:

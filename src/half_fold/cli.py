@@ -530,12 +530,18 @@ def _schedule(asked: argparse.Namespace) -> int:
 
 
 def _demo(asked: argparse.Namespace) -> int:
-    from half_fold.core.store.demo import make_demo
+    from half_fold.core.store.demo import make_demos
 
     folder = asked.folder or Path(tempfile.mkdtemp(prefix="half-fold-demo-"))
-    file = make_demo(folder)
-    print(file, flush=True)
-    return 0 if asked.no_window else _window(file)
+    files = make_demos(folder)
+    print(*files, sep="\n", flush=True)
+    if asked.no_window:
+        return 0
+    from half_fold.desk.memory import note_opened
+
+    for file in files[:0:-1]:  # found on the way in, under the first
+        note_opened(file)
+    return _window(files[0])
 
 
 def _window(job: Path | None) -> int:
