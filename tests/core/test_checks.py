@@ -1,24 +1,16 @@
 """Every rule has a job that trips it, finds nothing in the demo, and its fix mends what it found."""
 
 import ast
+import importlib
 import inspect
 import json
+import pkgutil
 from pathlib import Path
 
 import pytest
 
 from half_fold.cli import main
-from half_fold.core.checks import (
-    clear_rules,
-    cover_rules,
-    eye_rules,
-    job_rules,
-    layer_rules,
-    picture_rules,
-    place_rules,
-    scene_rules,
-    text_rules,
-)
+from half_fold.core import checks
 from half_fold.core.checks.finding import CONSEQUENCES
 from half_fold.core.checks.run import RULES, check, summary, would_stop
 from half_fold.core.paths.all import set_path
@@ -63,17 +55,10 @@ def test_each_rule_is_tripped_and_its_fix_mends_it(rule: str, demo: Path) -> Non
 
 def test_every_rule_of_the_modules_is_registered() -> None:
     names = set()
-    for module in (
-        clear_rules,
-        cover_rules,
-        eye_rules,
-        job_rules,
-        layer_rules,
-        picture_rules,
-        place_rules,
-        scene_rules,
-        text_rules,
-    ):
+    for each in pkgutil.iter_modules(checks.__path__):
+        module = importlib.import_module(f"{checks.__name__}.{each.name}")
+        if not each.name.endswith("_rules"):
+            continue
         tree = ast.parse(inspect.getsource(module))
         names |= {
             node.name

@@ -7,7 +7,7 @@ import numpy.typing as npt
 import pikepdf
 import pytest
 from msgspec.structs import replace
-from PIL import Image, ImageFilter
+from PIL import Image, ImageDraw, ImageFilter
 
 from half_fold.cli import main
 from half_fold.core.checks.run import check
@@ -17,6 +17,7 @@ from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.pictures.cutting import Box, Cutting
 from half_fold.core.pictures.mask_files import masks_folder
 from half_fold.core.pictures.masks import cut_out, keep_mask, masked, picture_words, read_mask
+from half_fold.core.pictures.spill import without_spill
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
@@ -214,3 +215,32 @@ def test_a_subject_is_cut_out_from_the_command_line(tmp_path: Path, capsys: pyte
         assert main(["cut", str(job), "--picture", "fruit.png", *wrong]) == 2
     assert main(["cut", str(job), "--picture", "gone.png", "--box", box]) == 2
     assert set_path(read(job), "picture.fruit.png.inks", "black").pictures[1].inks == "black"
+
+
+# Spill ----------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("soft", [2, 6])
+@pytest.mark.parametrize("scale", [1, 2])
+def test_the_old_ground_is_taken_out_of_a_soft_edge(soft: int, scale: int) -> None:
+    """A green leaf in front of magenta, mixed at its edge as a lens mixes: there it is green again."""
+    size = 240 * scale
+    disc = Image.new("L", (size, size))
+    ImageDraw.Draw(disc).ellipse([60 * scale, 60 * scale, 180 * scale, 180 * scale], fill=255)
+    cover = np.asarray(disc.filter(ImageFilter.GaussianBlur(soft * scale / 2)), np.float32) / 255
+    leaf, ground = np.array((60, 150, 40), np.float32), np.array((210, 40, 190), np.float32)
+    mixed = cover[..., None] * leaf + (1 - cover[..., None]) * ground
+    made = without_spill(mixed.round().astype(np.uint8), (255 * cover).round().astype(np.uint8)).astype(float)
+    edge = (cover > 0.1) & (cover < 0.9)
+    assert np.abs(mixed[edge] - leaf).mean() > 40
+    assert np.abs(made[edge] - leaf).mean() < 6
+    assert np.array_equal(made[cover > 0.98], mixed.round()[cover > 0.98])
+
+
+def test_a_sharp_mask_and_a_subject_like_its_ground_change_nothing() -> None:
+    pixels = np.full((60, 60, 3), (90, 120, 60), np.uint8)
+    sharp = np.zeros((60, 60), np.uint8)
+    sharp[20:40, 20:40] = 255
+    assert without_spill(pixels, sharp) is pixels
+    sharp[19] = 128
+    assert np.abs(without_spill(pixels, sharp).astype(int) - pixels).max() <= 1

@@ -38,7 +38,9 @@ def test_the_magazine_has_a_scene_and_what_is_cut_out_stands_before_it(demos: li
     scene = next(thing for thing in page.things if isinstance(thing, Group))
     seen = [(m.holds.treatment or Treatment()).seen for m in scene.members]  # type: ignore[union-attr]
     assert scene.locked and seen[0] is None and all(region is not None for region in seen[1:])
-    held = [block.holds.picture for block in page.blocks if isinstance(block.holds, HoldsPicture)]
+    facing = magazine.pages[magazine.pages.index(page) + 1]
+    blocks = (*page.blocks, *facing.blocks)
+    held = [block.holds.picture for block in blocks if isinstance(block.holds, HoldsPicture)]
     masks = [picture.mask for picture in magazine.pictures if picture.id in held and picture.mask]
     assert len(masks) == 1 and (pictures.parent / "masks" / masks[0]).is_file()
 
@@ -46,7 +48,7 @@ def test_the_magazine_has_a_scene_and_what_is_cut_out_stands_before_it(demos: li
 def test_the_photographs_tell_their_time_and_near_duplicates_are_gathered(demos: list[Path]) -> None:
     book, pictures = _of(demos[1])
     told = told_of_all(pictures, book.pictures)
-    times = [told[picture.id].taken for picture in book.pictures]
+    times = [told[picture.digest].taken for picture in book.pictures]
     assert all(time.startswith("2026-10-03") for time in times) and len(set(times)) == 30
     assert all(picture.caption and picture.credit for picture in book.pictures)
     gathered = [stack for stack in stacks(book.pictures, told) if len(stack) > 1]

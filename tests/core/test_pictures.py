@@ -1,6 +1,7 @@
 """Pictures: bringing in, fitting, resolution, and the press profiles that ship."""
 
 import io
+import struct
 from pathlib import Path
 
 import numpy as np
@@ -25,6 +26,7 @@ from half_fold.core.pictures.colour import (
 from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
 from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.plan.settings import set_values
+from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.job import read
@@ -195,3 +197,33 @@ def test_a_palette_that_holds_greys_alone_prints_in_black_alone(tmp_path: Path, 
         made, alpha = to_press(load_pixels(tmp_path / "p.png"), shipped_profile(COATED))
         assert made.mode == mode
         assert (alpha is not None) is see_through
+
+
+def _layered(planes: np.ndarray, mode: int) -> bytes:
+    """A layered file with no layer and its merged picture, whose planes lie one after another."""
+    channels, high, wide = planes.shape
+    head = b"8BPS" + struct.pack(">H6xHIIHH", 1, channels, high, wide, 8, mode)
+    return head + struct.pack(">IIIH", 0, 0, 0, 0) + planes.tobytes()
+
+
+@pytest.mark.parametrize(
+    ("channels", "mode", "kind", "pixel"),
+    [
+        (3, 3, "RGB", (40, 80, 120)),
+        (4, 3, "RGBA", (40, 80, 120, 160)),
+        (4, 4, "CMYK", (215, 175, 135, 95)),
+        (1, 1, "L", 40),
+    ],
+)
+def test_a_layered_file_comes_in_by_its_merged_picture(
+    tmp_path: Path, channels: int, mode: int, kind: str, pixel: object
+) -> None:
+    planes = np.stack([np.full((30, 40), 40 * (at + 1), np.uint8) for at in range(channels)])
+    (tmp_path / "layers.psd").write_bytes(_layered(planes, mode))
+    job, picture = bring_picture(start("magazine", "x"), tmp_path / "pictures", tmp_path / "layers.psd")
+    assert (picture.width, picture.height, picture.has_alpha) == (40, 30, kind == "RGBA") and job.pictures
+    read_ = load_pixels(tmp_path / "pictures" / picture.file)
+    assert read_.mode == kind and read_.getpixel((5, 5)) == pixel
+    (tmp_path / "cut.psd").write_bytes(_layered(planes, mode)[:200])
+    with pytest.raises(Problem):
+        bring_picture(job, tmp_path / "pictures", tmp_path / "cut.psd")

@@ -9,6 +9,8 @@ from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
+from half_fold.core.publication.records import HoldsPicture
+from half_fold.core.publication.surgery import block_named
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.bench import Bench
@@ -57,6 +59,27 @@ def spreads_at(window: Window, page: int) -> SpreadsStation:
     QTest.qWait(50)
     assert isinstance(window.station, SpreadsStation)
     return window.station
+
+
+def pears(window: Window) -> str:
+    """The block of the picture across pages 14 and 15."""
+    return next(b.id for b in window.session.publication.pages[13].blocks if isinstance(b.holds, HoldsPicture))
+
+
+def pears_held(window: Window) -> HoldsPicture:
+    """What that block holds."""
+    holds = block_named(window.session.publication, pears(window)).holds
+    assert isinstance(holds, HoldsPicture)
+    return holds
+
+
+@pytest.fixture
+def at_the_pears(window: Window) -> SpreadsStation:
+    """Spreads, at that picture, which is chosen."""
+    station = spreads_at(window, 14)
+    window.session.select(pears(window))
+    station.bench.setFocus()
+    return station
 
 
 def drag(

@@ -7,38 +7,23 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, spreads_at
+from tests.desk.conftest import LEFT, drag, pears, pears_held
 
 NONE, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 @pytest.fixture
-def station(window: Window) -> SpreadsStation:
-    """Spreads, at the picture across pages 14 and 15."""
-    station = spreads_at(window, 14)
-    window.session.select(_name(window))
-    station.bench.setFocus()
-    return station
-
-
-def _name(window: Window) -> str:
-    return next(b.id for b in window.session.publication.pages[13].blocks if isinstance(b.holds, HoldsPicture))
-
-
-def _holds(window: Window) -> HoldsPicture:
-    holds = block_named(window.session.publication, _name(window)).holds
-    assert isinstance(holds, HoldsPicture)
-    return holds
+def station(at_the_pears: SpreadsStation) -> SpreadsStation:
+    return at_the_pears
 
 
 def _box(window: Window) -> Rect:
-    return block_box(window.session.publication, 14, block_named(window.session.publication, _name(window)))
+    return block_box(window.session.publication, 14, block_named(window.session.publication, pears(window)))
 
 
 def _middle(station: SpreadsStation) -> QPoint:
@@ -60,13 +45,13 @@ def test_by_mouse_wheel_and_keys_and_back_in_one_step(window: Window, station: S
     QTest.mouseDClick(station.bench, LEFT, pos=_middle(station))
     assert station.bench.easel.work and "wheel draws it closer" in window.foot.sentence
     _wheel(station, 6)
-    assert _holds(window).closer == pytest.approx(1.04**6, rel=0.01)
+    assert pears_held(window).closer == pytest.approx(1.04**6, rel=0.01)
     drag(station.bench, _middle(station), _middle(station) + QPoint(60, 20))
-    moved = _holds(window)
+    moved = pears_held(window)
     assert moved.focus_x < 0.5, "the picture went to the right"
     _wheel(station, 4, SHIFT)
     QTest.keyClick(station.bench, Qt.Key.Key_Right, SHIFT)
-    assert _holds(window).turn == pytest.approx(2.5)
+    assert pears_held(window).turn == pytest.approx(2.5)
     assert station.bench.grab().width() > 0
     QTest.keyClick(station.bench, Qt.Key.Key_Return)
     assert not station.bench.easel.work
@@ -79,10 +64,10 @@ def test_by_keys_alone_and_put_down_when_another_block_is_chosen(window: Window,
     QTest.keyClicks(station.bench, "+++")
     for _ in range(5):
         QTest.keyClick(station.bench, Qt.Key.Key_Left)
-    holds = _holds(window)
+    holds = pears_held(window)
     assert holds.closer > 1.1 and holds.focus_x > 0.5
-    box = block_named(window.session.publication, _name(window)).place
-    assert box == block_named(window.session.publication, _name(window)).place
+    box = block_named(window.session.publication, pears(window)).place
+    assert box == block_named(window.session.publication, pears(window)).place
     window.session.select(None)
     station.bench.grab()
     assert not station.bench.easel.work
@@ -94,17 +79,17 @@ def test_the_subject_or_a_place_comes_to_the_middle(window: Window, station: Spr
     before = window.session.publication
     QTest.keyClicks(station.bench, "r")
     QTest.keyClicks(station.bench, "f")
-    subject = _holds(window)
+    subject = pears_held(window)
     assert (subject.focus_x, subject.focus_y) != (0.5, 0.5) and station.bench.easel.work
     shown = station.bench.grab().toImage()
     below = station.bench.to_widget(_box(window)).bottomLeft().toPoint() + QPoint(40, 40)
     assert shown.pixelColor(below) != tokens.colour(tokens.LODEN), "the rest of it is faint, not painted over"
     _wheel(station, 30)
-    closer = _holds(window)
+    closer = pears_held(window)
     box = _box(window)
     away = station.bench.to_widget(box).center().toPoint() + QPoint(50, 20)
     QTest.mouseDClick(station.bench, LEFT, pos=away)
-    moved = _holds(window)
+    moved = pears_held(window)
     assert moved.focus_x > closer.focus_x and moved.focus_y > closer.focus_y and station.bench.easel.work
     outside = station.bench.to_widget(box).bottomRight().toPoint() + QPoint(0, 30)
     QTest.mouseDClick(station.bench, LEFT, pos=outside)

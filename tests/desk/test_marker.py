@@ -22,37 +22,23 @@ from half_fold.desk.kit.curve import CurveField
 from half_fold.desk.stations.spreads.marker import WAYS, Marker
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, drag, spreads_at
+from tests.desk.conftest import LEFT, drag, pears, pears_held, spreads_at, wait_for
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
 LETTERS = {key: Qt.Key(ord(key)) for key in WAYS}
 
 
 @pytest.fixture
-def station(window: Window) -> SpreadsStation:
-    """Spreads, at the picture across pages 14 and 15, which is chosen."""
-    station = spreads_at(window, 14)
-    window.session.select(_name(window))
-    station.bench.setFocus()
-    return station
-
-
-def _name(window: Window) -> str:
-    return next(b.id for b in window.session.publication.pages[13].blocks if isinstance(b.holds, HoldsPicture))
-
-
-def _holds(window: Window) -> HoldsPicture:
-    holds = block_named(window.session.publication, _name(window)).holds
-    assert isinstance(holds, HoldsPicture)
-    return holds
+def station(at_the_pears: SpreadsStation) -> SpreadsStation:
+    return at_the_pears
 
 
 def _picture(window: Window) -> Picture:
-    return picture_of(window.session.publication, _holds(window).picture)
+    return picture_of(window.session.publication, pears_held(window).picture)
 
 
 def _treatment(window: Window) -> Treatment:
-    return _holds(window).treatment or Treatment()
+    return pears_held(window).treatment or Treatment()
 
 
 def _up(station: SpreadsStation, key: str) -> Marker:
@@ -75,10 +61,10 @@ def _line(station: SpreadsStation, marker: Marker, one: tuple[float, float], oth
 def test_level_by_a_line(window: Window, station: SpreadsStation) -> None:
     marker = _up(station, "H")
     _line(station, marker, (0.1, 0.5), (0.9, 0.53))
-    assert _holds(window).turn == pytest.approx(-np.degrees(np.arctan2(0.03 * 3000, 0.8 * 4500)), abs=0.1)
+    assert pears_held(window).turn == pytest.approx(-np.degrees(np.arctan2(0.03 * 3000, 0.8 * 4500)), abs=0.1)
     assert not marker.work
     window.session.undo()
-    assert _holds(window).turn == 0
+    assert pears_held(window).turn == 0
 
 
 def test_upright_by_two_lines(window: Window, station: SpreadsStation) -> None:
@@ -109,8 +95,8 @@ def test_a_point_by_a_click_and_aimed_in_its_row(window: Window, station: Spread
     assert (point.name, point.across) == ("eyes", pytest.approx(0.4, abs=0.01))
     row = window.working.row("Aims")
     assert row.row.edit is not None and row.row.edit("eyes on half across")
-    before = _holds(window).focus_x
-    assert _holds(window).aims and before is not None
+    before = pears_held(window).focus_x
+    assert pears_held(window).aims and before is not None
     assert window.working.row("Points").row.typed.startswith("eyes 4")
 
 
@@ -167,14 +153,19 @@ def test_by_brush_until_enter(window: Window, station: SpreadsStation) -> None:
 def test_mended_beside_the_window_and_let_go(window: Window, station: SpreadsStation) -> None:
     marker = _up(station, "M")
     _line(station, marker, (0.5, 0.3), (0.52, 0.3))
-    for _ in range(100):
-        QTest.qWait(50)
-        if _treatment(window).patches:
-            break
+    wait_for(lambda: bool(_treatment(window).patches))
     assert len(_treatment(window).patches) == 1 and marker.work == "M"
     card = next(card for card in window.working.cards if card.card.title == "Mended")
     QTest.mouseClick(card.buttons[0], LEFT)
     assert not _treatment(window).patches
+
+
+def test_strokes_made_one_upon_the_other_are_all_mended(window: Window, station: SpreadsStation) -> None:
+    marker = _up(station, "M")
+    for across in (0.5, 0.6, 0.7):
+        _line(station, marker, (across, 0.3), (across + 0.01, 0.3))
+    QTest.keyClick(station.bench, Qt.Key.Key_Escape)
+    wait_for(lambda: len(_treatment(window).patches) == 3)
 
 
 def test_what_is_too_short_changes_nothing_and_goes_on(window: Window, station: SpreadsStation) -> None:
@@ -277,7 +268,7 @@ def test_as_printed_has_the_papers_white_and_goes_back(window: Window, station: 
 
 
 def test_before_and_after_beside_each_other(window: Window, station: SpreadsStation) -> None:
-    name = _name(window)
+    name = pears(window)
     plain = _shown(station)
     row = window.working.row("Exposure").row
     assert row.edit is not None and row.edit("-2")

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from half_fold.core.typesetting.texts.text_in import SUFFIXES
 from half_fold.desk.memory import last_folder, note_folder
 
-PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.svg)"
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.psd *.svg)"
 TEXTS = f"Texts ({' '.join('*' + suffix for suffix in SUFFIXES)})"
 
 

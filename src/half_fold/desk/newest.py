@@ -61,3 +61,14 @@ class Newest(QObject):
         """Until nothing runs; what has not begun is given up. For the end of the window."""
         self._newest += 1
         self._pool.waitForDone()
+
+
+class Answered(Newest):
+    """Work that ends in something, or in a sentence that says why it does not."""
+
+    answered = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def taken(self, result: object) -> None:
+        """Give what was made, or say what is wrong."""
+        self.failed.emit(result) if isinstance(result, str) else self.answered.emit(result)

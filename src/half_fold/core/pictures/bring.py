@@ -28,7 +28,13 @@ from half_fold.core.store.files import own_file, require_file
 if TYPE_CHECKING:
     from half_fold.core.pictures.vector import Vector
 
-READABLE = {"JPEG": ".jpg", "PNG": ".png", "TIFF": ".tif", "WEBP": ".webp"}
+READABLE = {
+    "JPEG": ".jpg",
+    "PNG": ".png",
+    "TIFF": ".tif",
+    "WEBP": ".webp",
+    "PSD": ".psd",
+}  # layered files by their merged picture
 MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in press inks
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 MOST_NOTES = 6

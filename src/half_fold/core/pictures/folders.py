@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 
-SUFFIXES = frozenset((".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".svg"))
+SUFFIXES = frozenset((".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".psd", ".svg"))
 JOB = ".halffold"
 MOST_FILES, MOST_DEEP = 5000, 8
 

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
 from PIL import Image, ImageChops
 
@@ -9,6 +10,7 @@ from half_fold.core.pictures.colour import alpha_of, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.pictures.mask_files import keep_in_masks, read_from_masks
 from half_fold.core.pictures.outline import outline_of
+from half_fold.core.pictures.spill import without_spill
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 
@@ -26,7 +28,10 @@ def read_mask(pictures: Path, picture: Picture) -> Image.Image:
 
 
 def masked(image: Image.Image, pictures: Path, picture: Picture, part: Box = (0.0, 0.0, 1.0, 1.0)) -> Image.Image:
-    """The pixels of a picture, or of a part of it, see-through where its mask says so; itself where it has none."""
+    """The pixels of a picture, or of a part of it, see-through where its mask says so; itself where it has none.
+
+    What the old ground left in its edge is taken out.
+    """
     if not picture.mask:
         return image
     mask = read_mask(pictures, picture)
@@ -42,7 +47,17 @@ def _with_alpha(image: Image.Image, alpha: Image.Image) -> Image.Image:
         made.info = image.info | {ALPHA: alpha}
         return made
     made = image.copy() if image.mode in ("RGB", "RGBA", "L", "LA") else to_screen(image)
+    if made.mode in ("RGB", "RGBA"):
+        clean = without_spill(np.asarray(made.convert("RGB")), np.asarray(alpha))
+        made = _as_it_was(Image.fromarray(clean), made)
     made.putalpha(alpha)
+    return made
+
+
+def _as_it_was(made: Image.Image, before: Image.Image) -> Image.Image:
+    """With what the file said of itself."""
+    made.info = dict(before.info)
+    made.info.pop("transparency", None)
     return made
 
 

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.measure.problem import Problem
@@ -30,7 +30,7 @@ from half_fold.core.spread.retouching import (
     with_patch,
     with_point,
 )
-from half_fold.desk.newest import Newest, StillWanted
+from half_fold.desk.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.clear_paint import paint_clear
 from half_fold.desk.theme import tokens
 
@@ -70,17 +70,6 @@ WAYS = {
 }
 
 
-class _Mender(Newest):
-    """Patches are made beside the window; ``made`` gives one, ``failed`` says why there is none."""
-
-    made = pyqtSignal(object)
-    failed = pyqtSignal(str)
-
-    def taken(self, result: object) -> None:
-        """Give the patch, or say what is wrong."""
-        self.failed.emit(result) if isinstance(result, str) else self.made.emit(result)
-
-
 class Marker:
     """Draws on the picture that is chosen while it has ``work``: the key of its way."""
 
@@ -93,9 +82,10 @@ class Marker:
         self._lines: list[tuple[PicturePoint, PicturePoint]] = []
         self._strokes: list[Points] = []
         self._shift = False
-        self.mender = _Mender()
-        self.mender.made.connect(self._mended)
-        self.mender.failed.connect(bench.session.said)
+        self._to_mend: list[tuple[str, Points]] = []  # strokes in the order they were made, the first being worked on
+        self.mender = Answered()
+        self.mender.answered.connect(self._mended)
+        self.mender.failed.connect(self._not_mended)
 
     def take_up(self, key: str) -> bool:
         """Begin that way on the picture that is chosen; whether there is a photograph."""
@@ -239,22 +229,38 @@ class Marker:
         self.bench.session.edit(change, words)
 
     def _mend(self, points: Points) -> None:
-        session = self.bench.session
-        session.noted.emit("Mending")
-        work = partial(patch_for, session.publication, session.proxies.folder, self.block, [points], self.brush)
+        """A stroke to be mended, after those before it: each goes by what they left."""
+        self._to_mend.append((self.block, points))
+        if len(self._to_mend) == 1:
+            self._mend_next()
 
-        def mend(_still: StillWanted) -> tuple[str, Patch] | str:
+    def _mend_next(self) -> None:
+        session, (block, points) = self.bench.session, self._to_mend[0]
+        session.noted.emit("Mending")
+        work = partial(patch_for, session.publication, session.proxies.folder, block, [points], self.brush)
+
+        def mend(_still: StillWanted) -> Patch | str:
             try:
-                return self.block, work()
+                return work()
             except Problem as problem:
                 return str(problem)
 
         self.mender.begin(mend)
 
-    def _mended(self, made: tuple[str, Patch]) -> None:
-        block, patch = made
+    def _mended(self, patch: Patch) -> None:
+        block, _ = self._to_mend[0]
         self._edit(lambda p: with_patch(p, block, patch), "mended a picture")
         self.bench.session.noted.emit(WAYS["M"].said)
+        self._after_mending()
+
+    def _not_mended(self, sentence: str) -> None:
+        self.bench.session.said.emit(sentence)
+        self._after_mending()
+
+    def _after_mending(self) -> None:
+        del self._to_mend[0]
+        if self._to_mend:
+            self._mend_next()
 
     def key(self, event: QKeyEvent) -> bool:
         """Whether a key was meant for what is drawn."""

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from msgspec.structs import replace
 from PIL import Image
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QPolygonF, QTransform
 
 from half_fold.core.drawing.affine import Affine
@@ -20,7 +20,7 @@ from half_fold.core.publication.records import HoldsPicture, Picture, Publicatio
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import block_box
-from half_fold.desk.newest import Newest, StillWanted
+from half_fold.desk.newest import Answered, StillWanted
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -42,17 +42,6 @@ class _Cut(NamedTuple):
     mask: Image.Image
 
 
-class _Solver(Newest):
-    """Works on a cutting beside the window; ``solved`` gives it, ``failed`` says why there is none."""
-
-    solved = pyqtSignal(object)
-    failed = pyqtSignal(str)
-
-    def taken(self, result: object) -> None:
-        """Give the cutting, or say what is wrong."""
-        self.failed.emit(result) if isinstance(result, str) else self.solved.emit(result)
-
-
 class Scissors:
     """What is being cut out of the picture that is chosen; it takes clicks and keys while it has ``work``."""
 
@@ -65,8 +54,8 @@ class Scissors:
         self.brush, self.soft, self.keeps = BRUSH, False, True
         self._way: list[QPointF] = []
         self._veil: QImage | None = None
-        self.solver = _Solver()
-        self.solver.solved.connect(self._solved)
+        self.solver = Answered()
+        self.solver.answered.connect(self._solved)
         self.solver.failed.connect(self._failed)
 
     # Taking up and putting down -----------------------------------------------------------------
