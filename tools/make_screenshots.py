@@ -124,6 +124,29 @@ def _ink_views(window: Window) -> None:
     window.session.undo()
 
 
+def _treated(window: Window) -> None:
+    """The picture across pages 14 and 15 treated by a curve and in a part, on the easel, with what is kept clear."""
+    window.session.go_to(14)
+    window.open_station(4)
+    session, block = window.session, window.session.publication.pages[13].blocks[0].id
+    session.select(block)
+    typed = [
+        f"block.{block}.treatment.curve=24 17, 71 79",
+        f"block.{block}.treatment.areas=oval 15 45 by 14 40 soft 60: exposure=0.6; warmth=20",
+        "picture.pears-on-the-sill.jpg.keep_clear=68 30 96 75",
+        "picture.pears-on-the-sill.jpg.points=stalk 82 28",
+    ]
+    session.edit(lambda p: set_paths(p, typed), "treated")
+    window.station.bench.easel.take_up()  # type: ignore[attr-defined]
+    _settle(window)
+    window.working.ensureWidgetVisible(window.working.curves[0], 0, 240)
+    _settle(window)
+    window.grab().save(str(OUT / "treatment.png"))
+    window.station.bench.easel.put_down()  # type: ignore[attr-defined]
+    session.undo()
+    session.select(None)
+
+
 def _hand_views(window: Window) -> None:
     """What lies on a spread as slips, several of it chosen; and Ask over it."""
     window.session.go_to(14)
@@ -200,6 +223,7 @@ def main() -> None:
         _settle(window)
         window.grab().save(str(OUT / "stories.png"))
         _hand_views(window)
+        _treated(window)
         _grid_views(window)
         _order_views(window)
         window.session.keep_version("read at the long table")

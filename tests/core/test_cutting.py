@@ -244,3 +244,17 @@ def test_a_sharp_mask_and_a_subject_like_its_ground_change_nothing() -> None:
     assert without_spill(pixels, sharp) is pixels
     sharp[19] = 128
     assert np.abs(without_spill(pixels, sharp).astype(int) - pixels).max() <= 1
+
+
+@pytest.mark.parametrize(("blur", "least"), [(5, 0.965), (18, 0.94), (28, 0.9)])
+def test_a_wide_soft_edge_is_as_soft_as_it_is(blur: int, least: float) -> None:
+    """From a box alone, out of focus: not the halo as a whole, nor the middle with a hard edge."""
+    rng = np.random.default_rng(3)
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    inside = ((x - WIDE / 2) / 180) ** 2 + ((y - HIGH / 2) / 170) ** 2 < 1
+    disc = Image.fromarray(inside.astype(np.uint8) * 255).filter(ImageFilter.GaussianBlur(blur))
+    share = np.asarray(disc, np.float32) / 255
+    subject = np.stack([200 + 20 * np.sin(y / 60), 60 + 30 * np.sin(x / 80), 40 + 0 * x], -1)
+    mixed = (subject + rng.normal(0, 6, subject.shape)) * share[..., None] + _ground(rng) * (1 - share[..., None])
+    picture = Image.fromarray(mixed.clip(0, 255).astype(np.uint8))
+    assert agreement(Cutting(picture, rough_box(share)).mask(), share) >= least

@@ -23,6 +23,9 @@ SOFT_BAND = 16.0  # the same where hair or fur ends softly
 SEED = 7  # GrabCut begins with chance, and would else answer otherwise each time
 LEAST_BOX = 0.01  # of the picture's sides
 UNSURE = 0.12
+CORE = 0.75  # of the way in to the middle of a subject: from there on it is wholly itself
+SHELLS = 24  # on the way there, in which it is looked how much of its own colour there is
+TOLD_APART = 6.0  # times their own variance the colours of subject and ground are apart, or a soft edge cannot be told
 _GUIDED_EPS = 1e-4
 _COARSE = 8  # colours of subject and ground are fields of an eighth of the fineness
 Octets = npt.NDArray[np.uint8]
@@ -121,21 +124,54 @@ def refined(pixels: Octets, subject: npt.NDArray[np.bool_], scale: float, band: 
     hard: Floats = np.asarray(large, np.float32).clip(0, 1)
     reach = max(1.0, band / scale)
     inner, outer = _away(hard >= 0.5), _away(hard < 0.5)
-    near = (inner <= reach) & (outer <= reach)
+    colours: Floats = np.asarray(pixels, np.float32) / np.float32(255)
+    inwards = max(reach, _softness(colours, inner, outer, reach))
+    is_soft = inwards > reach
+    outwards = max(reach, inwards / 2) if is_soft else reach
+    near = (inner <= inwards) & (outer <= outwards)
     if not near.any():
         return hard.round()
-    colours: Floats = np.asarray(pixels, np.float32) / np.float32(255)
-    front, spread = _field(colours, inner > reach * 0.6)
-    behind, noise = _field(colours, outer > reach * 0.6)
+    front, spread = _field(colours, inner > (inwards if is_soft else reach * 0.6))
+    behind, noise = _field(colours, outer > (outwards if is_soft else reach * 0.6))
     between = front - behind
     length = (between**2).sum(-1)
     share = ((colours - behind) * between).sum(-1) / np.maximum(length, 1e-6)
     trust = length / (length + 0.01 + 3 * (spread + noise))
+    if is_soft:  # so soft that grain is nothing to it: as mixed as its colours say, but for the grain
+        mixed = cv2.GaussianBlur(share.astype(np.float32), (0, 0), max(1.0, inwards / 16)).clip(0, 1)
+        return np.where(near, mixed, hard >= 0.5).astype(np.float32)
     clear = _surer(share.clip(0, 1).astype(np.float32))
     alpha = np.where(near, trust * clear + (1 - trust) * hard, hard >= 0.5).astype(np.float32)
     smooth = _surer(_guided(colours, alpha, max(2, round(reach / 4))))
     made: Floats = np.where(near, smooth, hard >= 0.5).astype(np.float32)
     return made
+
+
+def _softness(colours: Floats, inner: Floats, outer: Floats, reach: float) -> float:
+    """How far in from what was found the subject is mixed with its ground; 0 where its edge is where it was found.
+
+    A soft edge is taken for subject as a whole: at its rim hardly any of the subject's own colour is left, and more and
+    more of it further in.
+    """
+    deepest = float(inner.max())
+    core, beyond = inner > CORE * deepest, outer > reach * 0.6
+    if deepest < 4 * reach or not core.any() or not beyond.any():
+        return 0.0
+    front, behind = colours[core].mean(0), colours[beyond].mean(0)
+    between = front - behind
+    length = float((between**2).sum())
+    spread = float(colours[core].var(0).sum() + colours[beyond].var(0).sum())
+    if length < TOLD_APART * spread:
+        return 0.0
+    share = ((colours - behind) * between).sum(-1) / length
+    edges = np.linspace(0, CORE * deepest, SHELLS + 1)
+    which = np.digitize(inner, edges[1:-1])
+    is_in = (inner > 0) & (inner <= CORE * deepest)
+    counts = np.maximum(np.bincount(which[is_in], minlength=SHELLS), 1)
+    profile = np.bincount(which[is_in], share[is_in], SHELLS) / counts
+    if profile[0] > 0.35 or (np.diff(profile) < -0.06).any() or profile.max() < 0.9:
+        return 0.0
+    return float(edges[int(np.argmax(profile > 0.94))] + edges[1]) if (profile > 0.94).any() else 0.0
 
 
 def _surer(alpha: Floats) -> Floats:
