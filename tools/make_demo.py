@@ -660,19 +660,19 @@ def cover(pear: str, cut_out: str, apple: str) -> Cover:
 
 def long_acre(publication: Publication, ids: dict[str, str]) -> Publication:
     """Two pictures as one ground over a spread, words on it, and a basket cut out to stand in front of them."""
-    scene = [ids["lane-at-dusk.jpg"], ids["rows-in-mist.jpg"]]
+    scene = [ids["rows-in-mist.jpg"], ids["lane-at-dusk.jpg"]]
     publication, _ = scene_of(publication, SCENE, scene)
     pictures = DEMO / "pictures"
     publication, basket = cut(publication, pictures, "basket-of-windfalls.jpg", "8 10 94 92", [], [], False)
     publication, words = claim(
         publication, (0, 0), (1, 1), (SCENE, SCENE + 1), display_words("headline", "The whole of Long Acre")
     )
-    publication = put_in(publication, words, Rect(-575, 60, -40, 330))
+    publication = put_in(publication, words, Rect(45, 60, 585, 330))
     publication = set_paths(publication, [f"block.{words}.size=72pt", f"block.{words}.ink=straw"])
     publication, fruit = claim(
         publication, (0, 0), (1, 1), (SCENE, SCENE + 1), HoldsPicture(picture=basket, scale="fit")
     )
-    publication = put_in(publication, fruit, Rect(185, 330, 555, 775))
+    publication = put_in(publication, fruit, Rect(235, 330, 605, 775))
     return publication
 
 

@@ -167,7 +167,7 @@ def test_contact_sheets_from_the_command_line_leave_out_what_is_left_out(
 ) -> None:
     assert main(["set", str(demo), "picture.the-pear.jpg.worth=left out"]) == 0
     assert main(["contact", str(demo), str(tmp_path / "contact.pdf")]) == 0
-    assert "12 pictures" in capsys.readouterr().out
+    assert "13 pictures" in capsys.readouterr().out
     words = subprocess.run(
         ["pdftotext", str(tmp_path / "contact.pdf"), "-"], capture_output=True, text=True, check=True
     )

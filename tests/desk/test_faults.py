@@ -91,7 +91,7 @@ def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     caught.faults.fault.connect(said.append)
     Image.new("RGB", (60, 40)).save(tmp_path / "p.png")
     place = {"check": "half_fold.core.checks.run.check", "read_record": "half_fold.desk.bringing.read_record"}
-    monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.reduced"), _fails)
+    monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.copy_of"), _fails)
     if where == "check":
         window.session.check_now()
     elif where == "read_record":

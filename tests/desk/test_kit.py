@@ -181,7 +181,7 @@ def test_stations_say_their_state_in_words(window: Window) -> None:
     def state(number: int) -> str:
         return window.docket.buttons[number].line.state
 
-    assert state(1) == "spine 5 mm, wrap 451" and state(2) == "48 pages" and state(4) == "23 of 48 pages laid"
+    assert state(1) == "spine 5 mm, wrap 451" and state(2) == "48 pages" and state(4) == "25 of 48 pages laid"
     window.session.edit(lambda p: set_values(p, ["binding=saddle", "pages=46", "trim.height=281mm"]), "change")
     assert state(1) == "no spine, wrap 446" and state(2) == "46 pages, cannot be bound"
     assert "off the baseline" in state(3) and window.docket.buttons[2].line.tone == tokens.MADDER

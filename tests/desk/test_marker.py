@@ -256,14 +256,14 @@ def _shown(station: SpreadsStation) -> np.ndarray:
 def test_as_printed_has_the_papers_white_and_goes_back(window: Window, station: SpreadsStation) -> None:
     window.session.select(None)
     before = _shown(station)
-    QTest.keyClick(station.bench, Qt.Key.Key_O)
+    QTest.keyClick(station.bench, Qt.Key.Key_Q)
     paper = _shown(station)
     trim = station.bench.to_widget(station.bench.frames()[0][1].trim)
     y, x = int(trim.bottom()) - 6, int(trim.left()) + 20
     assert before[y, x].tolist() == [255, 255, 255] and paper[y, x].max() < 250 and paper[y, x].min() > 200
     middle = int(trim.top()) + 60, int(trim.center().x())
     assert np.abs(paper[middle] - before[middle]).max() < 60
-    QTest.keyClick(station.bench, Qt.Key.Key_O)
+    QTest.keyClick(station.bench, Qt.Key.Key_Q)
     assert np.array_equal(_shown(station), before)
 
 

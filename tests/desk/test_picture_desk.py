@@ -89,7 +89,7 @@ def test_those_too_small_for_the_chosen_block_are_shown(window: Window, station:
 def test_contact_sheets_are_made_beside_the_window(window: Window, station: SpreadsStation, tmp_path: Path) -> None:
     type_into_dialog(str(tmp_path / "contact.pdf"))
     QTest.keyClick(window, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-    wait_for(lambda: "13 pictures" in window.foot.sentence)
+    wait_for(lambda: "14 pictures" in window.foot.sentence)
     assert (tmp_path / "contact.pdf").read_bytes().startswith(b"%PDF")
 
 

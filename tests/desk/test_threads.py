@@ -100,10 +100,10 @@ def test_pictures_come_in_the_order_asked_for(window: Window, tmp_path: Path) ->
         Image.new("RGB", (300 - 60 * number, 200), (number, 90, 40)).save(paths[-1])
     (tmp_path / "broken.png").write_bytes(b"nonsense")
     window.session.bring_pictures([paths[0], tmp_path / "broken.png", *paths[1:], paths[0]])
-    wait_for(lambda: len(window.session.publication.pictures) == 17)
+    wait_for(lambda: len(window.session.publication.pictures) == 18)
     QTest.qWait(100)
-    assert [p.file for p in window.session.publication.pictures[13:]] == [p.name for p in paths]
-    assert len({p.id for p in window.session.publication.pictures}) == 17
+    assert [p.file for p in window.session.publication.pictures[14:]] == [p.name for p in paths]
+    assert len({p.id for p in window.session.publication.pictures}) == 18
 
 
 def test_closing_at_once_keeps_what_was_asked_for(window: Window, demo: Path, tmp_path: Path) -> None:

@@ -239,7 +239,17 @@ def _another(of: Property[Block], block: Block, publication: Publication) -> str
         "count": ("2", "3"),
         "text": ("Pears", "Plums"),
     }
+    words = {
+        "aims": "eyes on row 3",
+        "treatment.areas": "oval 40 50 by 20 20 soft 50: exposure=-1",
+        "treatment.seen": "from 0 50 to 40 50",
+        "treatment.upright": "20 90 to 25 10; 80 90 to 75 10",
+        "treatment.curve": "25 20, 75 80",
+        "treatment.curve_red": "50 40",
+        "treatment.hues": "greens 12",
+    }
     known = [value for value, _ in of.choices_in(publication, block)] or list(tries.get(of.kind, ()))
+    known = [words[of.key]] if of.key in words else known
     for value in known:
         try:
             if value not in (now, "") and set_path(publication, f"block.one.{of.key}", value) is not publication:

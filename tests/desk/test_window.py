@@ -307,7 +307,7 @@ def test_pictures_and_words_are_pasted(window: Window) -> None:
     window.open_station(4)
     window.station.take_focus()
     QTest.keyClick(window, Qt.Key.Key_V, CONTROL)
-    wait_for(lambda: len(window.session.publication.pictures) == 14)
+    wait_for(lambda: len(window.session.publication.pictures) == 15)
     pasted = window.session.publication.pictures[-1]
     assert (pasted.file, pasted.width, pasted.height) == ("pasted.png", 80, 50)
     clipboard.setText("Words from elsewhere.\n\nIn two paragraphs.")

@@ -110,19 +110,21 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
     if any(map(wants, ("ink.", "fade.", "look.", "light"))):
         yield from ink_settings(publication)
     for picture in publication.pictures if wants("picture.") else ():
-        take = partial(with_inks, publication, picture.file)
-        words = [(way, way or "as its file is") for way in PICTURE_INKS]
-        yield Setting(f"picture.{picture.file}.inks", "Prints", picture.inks, take, "", words)
+        own = picture.id if picture.mask else picture.file  # a cut-out shares its file with the whole picture
+        if not picture.mask:
+            take = partial(with_inks, publication, picture.file)
+            words = [(way, way or "as its file is") for way in PICTURE_INKS]
+            yield Setting(f"picture.{own}.inks", "Prints", picture.inks, take, "", words)
         take = partial(valued, publication, picture.id)
         worths = [(worth, worth or "not said") for worth in WORTHS]
-        yield Setting(f"picture.{picture.file}.worth", "Worth", picture.worth, take, "", worths)
+        yield Setting(f"picture.{own}.worth", "Worth", picture.worth, take, "", worths)
         for field in ("caption", "credit"):
             take = partial(told_of_picture, publication, picture.id, field)
-            yield _plain(f"picture.{picture.file}", field, getattr(picture, field), take)
+            yield _plain(f"picture.{own}", field, getattr(picture, field), take)
         for field, words_ in PICTURE_WORDS.items():
             take = partial(set_picture_words, publication, picture.id, field)
             said = words_.said(getattr(picture, field))
-            yield Setting(f"picture.{picture.file}.{field}", words_.label, said, take)
+            yield Setting(f"picture.{own}.{field}", words_.label, said, take)
     for section in publication.sections if wants("section.") else ():
         for field in ("name", "starts", "folios", "offset", "paper"):
             take = partial(change_section, publication, section, field)

@@ -7,7 +7,22 @@ from msgspec.structs import replace
 from half_fold.core.measure.length import of_mm
 from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.places import Anchor, Held, Place, Stop, told_from_facing
-from half_fold.core.publication.records import Block, Cover, Group, HoldsBarcode, HoldsDisplay, Page, Publication, Thing
+from half_fold.core.publication.records import (
+    Block,
+    Cover,
+    Drawn,
+    Group,
+    Holds,
+    HoldsBarcode,
+    HoldsDisplay,
+    HoldsPicture,
+    Oval,
+    Page,
+    PicturePoint,
+    Publication,
+    Slope,
+    Thing,
+)
 from half_fold.core.publication.things import Things, mapped
 
 _OTHER = {"left": "right", "right": "left"}
@@ -30,7 +45,26 @@ def mirrored(thing: Thing) -> Thing:
     """A block or a group in the mirror of its page: its left edge sits where its right one sat."""
     if isinstance(thing, Group):
         return replace(thing, members=tuple(map(mirrored, thing.members)), angle=-thing.angle)
-    return replace(thing, place=_in_mirror(thing.place))
+    return replace(thing, place=_in_mirror(thing.place), holds=_melting_in_mirror(thing.holds))
+
+
+def _melting_in_mirror(holds: Holds) -> Holds:
+    """A picture melts away at its other side: what it met there lies there now. It is itself no mirror image."""
+    treatment = holds.treatment if isinstance(holds, HoldsPicture) else None
+    if treatment is None or not isinstance(treatment.seen, Slope | Oval | Drawn):
+        return holds
+    seen = treatment.seen
+    if isinstance(seen, Slope):
+        made: Slope | Oval | Drawn = replace(seen, start=_across(seen.start), end=_across(seen.end))
+    elif isinstance(seen, Oval):
+        made = replace(seen, middle=_across(seen.middle))
+    else:
+        made = replace(seen, points=tuple(map(_across, seen.points)))
+    return replace(holds, treatment=replace(treatment, seen=made))
+
+
+def _across(point: PicturePoint) -> PicturePoint:
+    return 1 - point[0], point[1]
 
 
 def _in_mirror(place: Place) -> Place:
@@ -70,17 +104,25 @@ def _turned(thing: Thing) -> Thing:
 
 
 def _mirrored_pages(publication: Publication) -> tuple[Page, ...]:
-    """Things that cross the fold go to the other page of their spread: the one they now start on."""
+    """Things that cross the fold go to the other page of their spread: the one they now start on.
+
+    What lay behind all else on its page, such as a scene, lies behind all else on the other.
+    """
     pages = publication.pages
     stay: list[list[Thing]] = [[] for _ in pages]
+    behind: list[list[Thing]] = [[] for _ in pages]
     come: list[list[Thing]] = [[] for _ in pages]
     for index, page in enumerate(pages):
         other = facing(publication, index + 1) - 1
-        for thing in page.things:
+        for at, thing in enumerate(page.things):
             moves = _crosses(thing) and 0 <= other < len(pages)
             made = mirrored(thing)
-            (come[other] if moves else stay[index]).append(_turned(made) if moves else made)
-    return tuple(replace(p, things=(*here, *there)) for p, here, there in zip(pages, stay, come, strict=True))
+            if not moves:
+                stay[index].append(made)
+            else:
+                (come if at else behind)[other].append(_turned(made))
+    every = zip(pages, behind, stay, come, strict=True)
+    return tuple(replace(p, things=(*back, *here, *there)) for p, back, here, there in every)
 
 
 def _mirrored_cover(cover: Cover) -> Cover:

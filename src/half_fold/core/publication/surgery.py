@@ -243,6 +243,11 @@ def require_free(publication: Publication, name: str) -> None:
             raise Problem(f"That {what} is locked; unlock it in its rows first.")
 
 
+def is_free(publication: Publication, name: str) -> bool:
+    """Whether neither a thing nor a group it is in is locked."""
+    return not any(thing.locked for thing in things_around(publication, name))
+
+
 def with_thing_anywhere(publication: Publication, thing: Thing) -> Publication:
     """The publication with ``thing`` in place of the one that has its id, wherever that lies.
 

@@ -13,7 +13,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed, share_rect
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Aim, Block, HoldsPicture, Picture, Point, Publication
-from half_fold.core.publication.surgery import picture_of, things_around, with_thing_anywhere
+from half_fold.core.publication.surgery import is_free, picture_of, with_thing_anywhere
 from half_fold.core.spread.aim_words import axis_of
 from half_fold.core.spread.frames import block_box, frames_of
 from half_fold.core.spread.reframing import focused
@@ -45,7 +45,7 @@ def _touched(before: Publication, after: Publication) -> Iterator[tuple[int, Blo
 
 def _solved(publication: Publication, number: int, block: Block) -> Publication:
     assert isinstance(block.holds, HoldsPicture)
-    if any(thing.locked for thing in things_around(publication, block.id)):
+    if not is_free(publication, block.id):
         return publication
     picture, box = picture_of(publication, block.holds.picture), block_box(publication, number, block)
     holds = _drawn_to(publication, number, block, picture, box)

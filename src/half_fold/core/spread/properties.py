@@ -162,7 +162,7 @@ BLOCK: tuple[Property[Block], ...] = (
         lambda block, text: replace(block, holds=replace(block.holds, aims=read_aims(text))),
         none="none",
         note="named points of it on stops, such as eyes on row 3",
-        also=("eyes", "point", "eye line"),
+        also=("eye line",),
         applies=lambda block: isinstance(block.holds, HoldsPicture),
     ),
     *map(_treated, TREATMENT),

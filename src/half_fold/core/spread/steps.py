@@ -6,7 +6,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.treatment_properties import TREATMENT
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import Block, Publication, Treatment
-from half_fold.core.publication.surgery import block_named, require_free, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, is_free, require_free, with_thing_anywhere
 from half_fold.core.spread.developed import own_treatment, with_treatment
 
 
@@ -35,7 +35,7 @@ def with_step_of_last(publication: Publication, names: Sequence[str], key: str) 
         raise Problem("The picture chosen last is as it came; treat it first.")
     for name in names[:-1]:
         block = block_named(publication, name)
-        if not block.locked:
+        if is_free(publication, name):
             made = of.write(own_treatment(block) or Treatment(), of.read(last))
             publication = _with(publication, block, made)
     return publication

@@ -7,7 +7,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.pyramid import reduced
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import block_named, every_thing_of, picture_of, things_around
+from half_fold.core.publication.surgery import block_named, every_thing_of, is_free, picture_of
 from half_fold.core.spread.reframing import focused_on
 
 Point = tuple[float, float]
@@ -31,7 +31,7 @@ def all_on_subjects(
     found: dict[str, Point] = {}
     blocks = [thing for thing in every_thing_of(publication) if isinstance(thing, Block)]
     for block in blocks:
-        if not isinstance(block.holds, HoldsPicture) or any(t.locked for t in things_around(publication, block.id)):
+        if not isinstance(block.holds, HoldsPicture) or not is_free(publication, block.id):
             continue
         picture = picture_of(publication, block.holds.picture)
         if picture.art or (files and picture.file not in files):

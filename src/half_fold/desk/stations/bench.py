@@ -298,7 +298,7 @@ class Bench(QWidget):
     def show_on_paper(self) -> None:
         """As it will look in print, or again as it is designed."""
         self.on_paper = not self.on_paper
-        words = f"As printed on {self.paper_name()}: its white, its inks, overprints; O shows it as before"
+        words = f"As printed on {self.paper_name()}: its white, its inks, overprints; Q shows it as before"
         self.session.noted.emit(words if self.on_paper else "As designed, on white")
         self.update()
 

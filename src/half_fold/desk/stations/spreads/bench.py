@@ -363,7 +363,7 @@ class SpreadBench(Bench):
             self.show_fields = not self.show_fields
         elif letter == "P":
             self.as_trimmed = not self.as_trimmed
-        elif letter == "O":
+        elif letter == "Q":
             self.show_on_paper()
         elif letter == "J":
             self.show_clipped()

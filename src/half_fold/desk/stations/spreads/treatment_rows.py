@@ -17,7 +17,7 @@ from half_fold.core.pictures.tonal import histogram, tones
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
-from half_fold.core.publication.surgery import block_named, every_block, picture_of, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of, with_thing_anywhere
 from half_fold.core.spread.called import called
 from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
 from half_fold.core.spread.edits import set_holds
@@ -47,7 +47,7 @@ def _is_by_look(session: Workpiece, block: Block) -> bool:
 
 def _is_row(key: str) -> bool:
     """Whether a step has a row of its own in the section of the whole picture."""
-    return not key.startswith(PART) and key not in ("treatment.areas", "treatment.patches")
+    return not key.startswith(PART)
 
 
 class Treatments(QObject):
@@ -179,7 +179,7 @@ class Treatments(QObject):
                 if which == "spread"
                 else [b for _, _, b in every_block(publication)]
             )
-            names = [b.id for b in every if not b.locked and b.id != block.id]
+            names = [b.id for b in every if is_free(publication, b.id) and b.id != block.id]
             return self._match([*names, block.id], "the last chosen")
 
         return bring
