@@ -119,13 +119,12 @@ def _elsewhere(publication: Publication, chosen: Sequence[str]) -> Iterator[Wish
 
 def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Answer]:
     """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have."""
-    spoken = _WORD.findall(said)
-    at = [index for index, word in enumerate(spoken) if word.lower() not in SMALL_WORDS]
-    words = [spoken[index].lower() for index in at]
+    spoken = [found for found in _WORD.finditer(said) if found[0].lower() not in SMALL_WORDS]
+    words = [found[0].lower() for found in spoken]
     if not words:
         return [Answer(each) for each in known if each.label in recent][:most]
     tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
-    ends = [" ".join(spoken[index:]) for index in at]
+    ends = [said[found.start() :].strip() for found in spoken]  # with the signs between words, which part some values
     found = [answer for each in known if (answer := _answer(each, words, tables, ends)) is not None]
     found.sort(key=lambda answer: -(answer.score + (0.5 if answer.wish.label in recent else 0.0)))
     return _apart(found)[:most]

@@ -162,7 +162,6 @@ BLOCK: tuple[Property[Block], ...] = (
         lambda block, text: replace(block, holds=replace(block.holds, aims=read_aims(text))),
         none="none",
         note="named points of it on stops, such as eyes on row 3",
-        also=("eye line",),
         applies=lambda block: isinstance(block.holds, HoldsPicture),
     ),
     *map(_treated, TREATMENT),
