@@ -320,3 +320,24 @@ def test_a_scene_and_one_step_for_all_from_the_rows_of_several(window: Window) -
     row = window.working.row("Let a step go").row
     assert row.edit is not None and row.edit("exposure")
     assert block_named(window.session.publication, names[1]).holds.treatment is None  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(
+    ("said", "does"), [("horizon", "H"), ("retouch", "M"), ("eyes", "P"), ("verticals", "U"), ("do not crop", "K")]
+)
+def test_ask_takes_up_what_is_drawn(window: Window, station: SpreadsStation, said: str, does: str) -> None:
+    window.ask_for()
+    assert window.wanted is not None
+    QTest.keyClicks(window.wanted.ask.line, said)
+    QTest.qWait(60)
+    QTest.keyClick(window.wanted.ask.line, Qt.Key.Key_Return)
+    assert station.bench.marker.work == does
+
+
+def test_ask_shows_it_as_printed(window: Window, station: SpreadsStation) -> None:
+    window.ask_for()
+    assert window.wanted is not None
+    QTest.keyClicks(window.wanted.ask.line, "as printed")
+    QTest.qWait(60)
+    QTest.keyClick(window.wanted.ask.line, Qt.Key.Key_Return)
+    assert station.bench.on_paper

@@ -12,6 +12,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import Wish, wish, wishes
 from half_fold.core.spread.threads import thread
 from half_fold.desk.ask import Ask
+from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.stations.spreads.several import KNOWN_AS
 from half_fold.desk.stations.spreads.station import SpreadsStation
 
@@ -28,6 +29,26 @@ STATIONS = {
     6: ("Checks", ("findings", "mistakes", "preflight")),
     7: ("Press", ("pdf", "print", "export")),
 }
+
+
+# What is drawn on pictures, and how they are looked at, by other words.
+DRAWN_AS: dict[str, tuple[str, ...]] = {
+    "H": ("horizon", "straighten", "crooked", "level"),
+    "U": ("verticals", "perspective", "keystone"),
+    "K": ("face", "do not crop", "protect"),
+    "P": ("eyes", "point"),
+    "M": ("retouch", "remove", "heal", "paint away", "inpaint"),
+    "S": ("gradient mask", "graduated", "local"),
+    "O": ("radial mask", "vignette", "local"),
+    "D": ("lasso", "mask", "local"),
+    "W": ("paint", "dodge", "burn", "mask", "local"),
+    "C": ("colour range", "mask", "local"),
+}
+LOOKED_AT = (
+    ("As printed", ("soft proof", "paper white", "simulate"), "Q"),
+    ("What is clipped", ("blown", "highlights", "shadows"), "J"),
+    ("Before beside after", ("compare", "split", "original"), "Shift+E"),
+)
 
 
 class Wanted:
@@ -106,6 +127,17 @@ class Wanted:
                 yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, 1.5)
             else:
                 yield replace(wish(label, "", also, not_here="choose a block on a spread first"), rank=-0.5)
+        for way in WAYS.values():
+            if isinstance(station, SpreadsStation) and station.session.block is not None:
+                act = partial(station.bench.marker.take_up, way.key)
+                yield self._wish(way.name, "the chosen picture", DRAWN_AS[way.key], act, f"R {way.key}", 1.2)
+            else:
+                yield replace(
+                    wish(way.name, "", DRAWN_AS[way.key], not_here="choose a picture on a spread first"), rank=-0.5
+                )
+        for name, other, key in LOOKED_AT:
+            if isinstance(station, SpreadsStation):
+                yield self._wish(name, "on the bench", other, partial(station.look, key), key, 0.5)
 
     def _stations(self) -> Iterator[Wish]:
         for number, (name, also) in STATIONS.items():

@@ -88,9 +88,9 @@ TREATMENT: tuple[Property[Treatment], ...] = (
           note="the region that is shown; it melts away from there", also=("mask", "fade out", "vignette", "melt")),
     _told("upright", "Upright", said_upright, read_upright, none="as it is",
           note="two lines that stand upright, such as 20 90 to 30 10; 80 90 to 70 10",
-          also=("verticals", "perspective", "keystone")),
+          also=("perspective", "keystone")),
     _told("patches", "Mended", said_patches, read_patches, none="nothing",
-          note="stray things painted away on the easel", also=("retouch", "remove", "heal", "inpaint")),
+          note="stray things painted away on the easel", also=("patches",)),
 )  # fmt: skip
 
 

@@ -15,6 +15,7 @@ from half_fold.core.spread.frames import block_box, page_frame_of, spread_area, 
 from half_fold.core.spread.reframing import moved_inside
 
 FAR = 10_000.0  # points: beyond any sheet
+NEAREST, TRIED = 24, 24  # ways along an axis that are looked at, the nearest; and of all of those gone, the best
 LEAST = 0.25  # points: what is nearer is a matter of rounding
 
 
@@ -88,16 +89,18 @@ def moved_clear(publication: Publication, number: int, block: Block, others: Seq
         return None
     areas = areas_on_page(publication, number, block)
     before = overlap(areas, others)
+    ways = [
+        (overlap([area.moved(across, down) for area in areas], others), abs(across) + abs(down), across, down)
+        for across, down in product(_ways(areas, others, 0), _ways(areas, others, 1))
+        if across or down
+    ]
     tried: list[tuple[float, float, Publication]] = []
-    for across, down in product(_ways(areas, others, 0), _ways(areas, others, 1)):
-        if not across and not down:
-            continue
-        if overlap([area.moved(across, down) for area in areas], others) >= before:
-            continue
+    for left, way, across, down in sorted(ways)[:TRIED]:  # what the picture can do of a way is found by going it
+        if left >= before:
+            break
         made = moved_inside(publication, block.id, across, down)
         now = next(each for page in made.pages for each in page.blocks if each.id == block.id)
-        left = overlap(areas_on_page(made, number, now), others)
-        tried.append((left, abs(across) + abs(down), made))
+        tried.append((overlap(areas_on_page(made, number, now), others), way, made))
     best = min(tried, key=lambda each: each[:2], default=None)
     return best[2] if best is not None and best[0] < before - LEAST else None
 
@@ -108,7 +111,7 @@ def _ways(areas: Sequence[Rect], others: Sequence[Rect], axis: int) -> list[floa
     for area, other in product(areas, others):
         ways.add(other[axis] - area[axis + 2] - LEAST)
         ways.add(other[axis + 2] - area[axis] + LEAST)
-    return sorted((way for way in ways if abs(way) < FAR / 2), key=abs)
+    return sorted((way for way in ways if abs(way) < FAR / 2), key=abs)[:NEAREST]
 
 
 def is_seen_whole(publication: Publication, number: int, block: Block) -> bool:

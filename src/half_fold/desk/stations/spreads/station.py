@@ -80,6 +80,11 @@ class SpreadsStation(Station):
         else:
             self.bench.knife.take_up("outline" if key == "D" else "cut")
 
+    def look(self, key: str) -> None:
+        """See it as printed (Q), with what is clipped (J), or before beside after (Shift+E); or no longer."""
+        bench = self.bench
+        {"Q": bench.show_on_paper, "J": bench.show_clipped, "Shift+E": bench.show_split}[key]()
+
     def stop(self) -> None:
         self.fitter.wait()
         self.treatments.stop()
