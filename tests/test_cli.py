@@ -257,3 +257,16 @@ def test_a_font_is_placed_or_refused_with_the_reason(
     font_called("Ellerby Vale", tmp_path / "no.ttf", embedding=2)
     assert main(["place", str(job), "--font", str(tmp_path / "no.ttf")]) == 2
     assert "forbid embedding" in capsys.readouterr().err
+
+
+def test_an_end_from_outside_is_not_lost_where_python_drops_it() -> None:
+    """It comes while something is thrown away, where what is raised is only printed."""
+    script = (
+        "import os, signal, time\nfrom half_fold import cli\ncli.AGAIN_S = 0.3\n"
+        "signal.signal(signal.SIGTERM, cli._stopped)\n"
+        "class Thrown:\n    def __del__(self):\n"
+        "        os.kill(os.getpid(), signal.SIGTERM)\n        time.sleep(0.05)\n"
+        "Thrown()\nprint('went on', flush=True)\ntime.sleep(20)\n"
+    )
+    ended = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=15, check=False)
+    assert ended.returncode == 143 and "went on" in ended.stdout

@@ -573,8 +573,16 @@ _DO = {
 }
 
 
+AGAIN_S = 3.0  # seconds in which all that is to be put away is
+
+
 def _stopped(_signal: int, _frame: object) -> NoReturn:
-    """Ended from outside: unwind, so that nothing half made is left."""
+    """Ended from outside: unwind, so that nothing half made is left.
+
+    Where that comes while something is being thrown away, Python drops it and goes on: it is said again.
+    """
+    signal.signal(signal.SIGALRM, _stopped)
+    signal.setitimer(signal.ITIMER_REAL, AGAIN_S)
     raise SystemExit(143)
 
 

@@ -248,6 +248,7 @@ def _octets(image: QImage) -> np.ndarray:
 
 
 def _shown(station: SpreadsStation) -> np.ndarray:
+    station.bench.grab()  # which asks for what is lacking; until it has come, what was there before is shown
     station.bench.session.proxies.wait()
     QTest.qWait(60)
     return _octets(station.bench.grab().toImage()).astype(int)
