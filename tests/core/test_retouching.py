@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
-from PIL import Image, ImageDraw
+from PIL import Image, ImageDraw, ImageEnhance
 
 from half_fold.cli import main
 from half_fold.core.checks.run import check
@@ -36,6 +36,7 @@ from half_fold.core.publication.records import (
     Group,
     HoldsPanel,
     HoldsPicture,
+    Look,
     Oval,
     Publication,
     Region,
@@ -43,9 +44,10 @@ from half_fold.core.publication.records import (
     Treatment,
 )
 from half_fold.core.publication.surgery import block_named, with_page
+from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, spread_area
-from half_fold.core.spread.matching import kept_as_look
+from half_fold.core.spread.matching import developed, kept_as_look, solved
 from half_fold.core.spread.retouching import (
     brushed_over,
     colour_there,
@@ -373,3 +375,37 @@ def test_a_step_is_let_go_and_one_is_given_to_others(tmp_path: Path) -> None:
 
 def _bare(picture: str) -> Block:
     return block_over("b9", HoldsPicture(picture=picture))
+
+
+def test_a_picture_toned_in_inks_is_brought_to_another_and_keeps_them(tmp_path: Path) -> None:
+    job, _ = _job(tmp_path)
+    toned = replace(_holds(job), treatment=Treatment(grey=True, toned_dark="black"))
+    job = with_page(job, replace(job.pages[2], things=(replace(block_named(job, "b1"), holds=toned),)))
+    found = _holds(matched(job, {"b1": _image(), "b2": _image()})).treatment
+    assert found is not None and found.toned_dark == "black" and found.grey
+
+
+def test_what_a_look_is_toned_in_stays_an_ink_when_a_picture_in_it_is_drawn_on(tmp_path: Path) -> None:
+    """What is drawn goes by the look's own steps: its inks by their names, not by the colours that they have."""
+    job, folder = _job(tmp_path)
+    job = replace(job, looks=(Look(name="Dusk", treatment=Treatment(grey=True, toned_dark="black")),))
+    block = replace(block_named(job, "b1"), look="Dusk")
+    job = with_page(job, replace(job.pages[2], things=(block,)))
+    made = [
+        with_part(job, "b1", oval_in((0.1, 0.1), (0.5, 0.5))),
+        seen_in(job, "b1", slope_along((0, 0.5), (0.3, 0.5))),
+        made_upright(job, "b1", ((0.2, 0.9), (0.28, 0.1)), ((0.8, 0.9), (0.72, 0.1))),
+        mended_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12),
+        matched(job, {"b1": _image(), "b2": _image()}),
+    ]
+    for each in made:
+        require_whole(each)
+        assert _holds(each).treatment.toned_dark == "black"  # type: ignore[union-attr]
+
+
+def matched(job: Publication, images: dict[str, Image.Image]) -> Publication:
+    """The job with its picture brought to another that is darker."""
+    other = replace(block_over("b2", _holds(job)), look="")
+    job = with_page(job, replace(job.pages[2], things=(*job.pages[2].things, other)))
+    darker = {**images, "b2": ImageEnhance.Brightness(images["b2"]).enhance(0.6)}
+    return developed(job, solved(job, darker, ["b1", "b2"], "the last chosen", 1.0))

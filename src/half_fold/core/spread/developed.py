@@ -6,6 +6,7 @@ from half_fold.core.inks.tones import ink
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.publication.records import Area, Block, HoldsPicture, Publication, Treatment
+from half_fold.core.publication.surgery import with_thing_anywhere
 from half_fold.core.spread.looks import look_named
 
 TONED = ("toned_dark", "toned_middle", "toned_light")
@@ -22,14 +23,22 @@ def with_treatment(block: Block, treatment: Treatment | None) -> Block:
     return replace(block, holds=replace(block.holds, treatment=treatment))
 
 
-def treatment_of(publication: Publication, block: Block) -> Treatment | None:
-    """The treatment of a picture block, each ink it is toned in as the colour it has on the screen."""
+def retreated(publication: Publication, block: Block, treatment: Treatment) -> Publication:
+    """The publication with a picture block treated so; a treatment that does nothing is none of its own."""
+    return with_thing_anywhere(publication, with_treatment(block, None if treatment == Treatment() else treatment))
+
+
+def stated_treatment(publication: Publication, block: Block) -> Treatment | None:
+    """The treatment that a picture block has of its own, or else by its look, as that names its inks."""
     if not isinstance(block.holds, HoldsPicture):
         return None
-    own = own_treatment(block)
-    if own is None and block.look:
-        look = look_named(publication, block.look)
-        own = look.treatment if look is not None else None
+    look = look_named(publication, block.look) if block.holds.treatment is None and block.look else None
+    return look.treatment if look is not None else own_treatment(block)
+
+
+def treatment_of(publication: Publication, block: Block) -> Treatment | None:
+    """The treatment of a picture block, each ink it is toned in as the colour it has on the screen."""
+    own = stated_treatment(publication, block)
     if own is None:
         return None
     own = own if not any(map(_is_toned, own.areas)) else replace(own, areas=tuple(map(_untoned, own.areas)))

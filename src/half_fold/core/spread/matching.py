@@ -7,11 +7,11 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.tonal import Tones, away, brought_to, middle_of, tones
+from half_fold.core.pictures.tonal import SOLVED, Tones, away, brought_to, middle_of, tones
 from half_fold.core.pictures.treat import only_tones, treated
 from half_fold.core.publication.records import Block, HoldsPicture, Look, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, require_free, with_thing_anywhere
-from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
+from half_fold.core.spread.developed import own_treatment, stated_treatment, treatment_of, with_treatment
 
 To = Literal["the last chosen", "their middle"]
 Images = Mapping[str, Image.Image]  # reduced copies in sRGB, by the id of the block that shows them
@@ -64,8 +64,9 @@ def solved(
         if not wanted():
             break
         block = block_named(publication, name)
-        now = own_treatment(block) or treatment_of(publication, block)
-        made[name] = brought_to(images[name], target, now, strength)
+        found_by = brought_to(images[name], target, treatment_of(publication, block), strength)
+        stated = stated_treatment(publication, block) or Treatment()
+        made[name] = replace(stated, **{step: getattr(found_by, step) for step in SOLVED})
     return made
 
 

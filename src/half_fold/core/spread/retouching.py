@@ -48,7 +48,7 @@ from half_fold.core.publication.surgery import (
     swap,
     with_thing_anywhere,
 )
-from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
+from half_fold.core.spread.developed import own_treatment, retreated, stated_treatment
 
 Line = tuple[PicturePoint, PicturePoint]
 Stroke = Sequence[PicturePoint]
@@ -101,14 +101,14 @@ def levelled(publication: Publication, name: str, line: Line) -> Publication:
 def made_upright(publication: Publication, name: str, first: Line, second: Line) -> Publication:
     """The picture with both lines upright, and unturned. Problem where they say nothing of it."""
     block, holds, picture = _held(publication, name)
-    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
+    before = stated_treatment(publication, block) or Treatment()
     back = _back(before, picture)
     lines = [(_through(back, start), _through(back, end)) for start, end in (first, second)]
     upright = Upright(first=lines[0], second=lines[1])
     if np.allclose(homography(upright, (picture.width, picture.height)), np.eye(3), atol=1e-9):
         raise Problem("Those lines say nothing of what is upright; draw two along what stands, far apart.")
     made = replace(block, holds=replace(holds, turn=0.0))
-    return with_thing_anywhere(publication, with_treatment(made, replace(before, upright=upright)))
+    return retreated(publication, made, replace(before, upright=upright))
 
 
 def _back(treatment: Treatment, picture: Picture) -> npt.NDArray[np.float64]:
@@ -213,7 +213,7 @@ def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: 
 def colour_there(publication: Publication, folder: Path, name: str, at: PicturePoint) -> Coloured:
     """The region of all that has nearly the colour at a place of the picture."""
     block, _, picture = _held(publication, name)
-    treatment = treatment_of(publication, block) or Treatment()
+    treatment = stated_treatment(publication, block) or Treatment()
     plain = replace(Treatment(), patches=treatment.patches, upright=treatment.upright)
     image = shown_whole(reduced(picture_file(folder, picture), picture.digest, STEPS[1]), folder, picture, plain)
     x, y = round(_share(at[0]) * (image.width - 1)), round(_share(at[1]) * (image.height - 1))
@@ -225,11 +225,11 @@ def colour_there(publication: Publication, folder: Path, name: str, at: PictureP
 def with_part(publication: Publication, name: str, where: Region, done: Treatment = LIFT) -> Publication:
     """The picture with one more part that is treated by itself. Problem where there are too many."""
     block, _, _ = _held(publication, name)
-    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
+    before = stated_treatment(publication, block) or Treatment()
     if len(before.areas) >= MOST_PARTS:
         raise Problem(f"A picture is treated in {MOST_PARTS} parts at most; take one away first.")
     made = replace(before, areas=(*before.areas, Area(where=where, treatment=done)))
-    return with_thing_anywhere(publication, with_treatment(block, made))
+    return retreated(publication, block, made)
 
 
 def without_part(publication: Publication, name: str, index: int) -> Publication:
@@ -237,15 +237,15 @@ def without_part(publication: Publication, name: str, index: int) -> Publication
     block, _, _ = _held(publication, name)
     before = own_treatment(block) or Treatment()
     made = replace(before, areas=tuple(area for at, area in enumerate(before.areas) if at != index))
-    return with_thing_anywhere(publication, with_treatment(block, None if made == Treatment() else made))
+    return retreated(publication, block, made)
 
 
 def seen_in(publication: Publication, name: str, where: Region | None) -> Publication:
     """The picture seen only in a region; all of it where that is None."""
     block, _, _ = _held(publication, name)
-    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
+    before = stated_treatment(publication, block) or Treatment()
     made = replace(before, seen=where)
-    return with_thing_anywhere(publication, with_treatment(block, None if made == Treatment() else made))
+    return retreated(publication, block, made)
 
 
 # Mending ----------------------------------------------------------------------------------------------------------
@@ -256,7 +256,7 @@ def patch_for(
 ) -> Patch:
     """A patch for what strokes went over, kept among the job's masks. Problem where nothing is marked, or too much."""
     block, _, picture = _held(publication, name)
-    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
+    before = stated_treatment(publication, block) or Treatment()
     back = _back(before, picture)
     own = [[_through(back, point) for point in stroke] for stroke in strokes]
     image = to_screen(load_pixels(picture_file(folder, picture)))
@@ -267,8 +267,8 @@ def patch_for(
 def with_patch(publication: Publication, name: str, patch: Patch) -> Publication:
     """The picture of a block with one more patch on it."""
     block, _, _ = _held(publication, name)
-    before = own_treatment(block) or treatment_of(publication, block) or Treatment()
-    return with_thing_anywhere(publication, with_treatment(block, replace(before, patches=(*before.patches, patch))))
+    before = stated_treatment(publication, block) or Treatment()
+    return retreated(publication, block, replace(before, patches=(*before.patches, patch)))
 
 
 def mended_over(

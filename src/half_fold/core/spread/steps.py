@@ -6,8 +6,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.treatment_properties import TREATMENT
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import Block, Publication, Treatment
-from half_fold.core.publication.surgery import block_named, is_free, require_free, with_thing_anywhere
-from half_fold.core.spread.developed import own_treatment, with_treatment
+from half_fold.core.publication.surgery import block_named, is_free, require_free
+from half_fold.core.spread.developed import own_treatment, retreated
 
 
 def steps_set(block: Block) -> list[tuple[str, str]]:
@@ -22,7 +22,7 @@ def without_step(publication: Publication, name: str, key: str) -> Publication:
     """A picture with that step as it is at first. Problem where it is locked, or there is no such step."""
     block, of = block_named(publication, name), named(TREATMENT, key)
     require_free(publication, name)
-    return _with(publication, block, of.write(own_treatment(block) or Treatment(), of.read(Treatment())))
+    return retreated(publication, block, of.write(own_treatment(block) or Treatment(), of.read(Treatment())))
 
 
 def with_step_of_last(publication: Publication, names: Sequence[str], key: str) -> Publication:
@@ -37,9 +37,5 @@ def with_step_of_last(publication: Publication, names: Sequence[str], key: str) 
         block = block_named(publication, name)
         if is_free(publication, name):
             made = of.write(own_treatment(block) or Treatment(), of.read(last))
-            publication = _with(publication, block, made)
+            publication = retreated(publication, block, made)
     return publication
-
-
-def _with(publication: Publication, block: Block, made: Treatment) -> Publication:
-    return with_thing_anywhere(publication, with_treatment(block, None if made == Treatment() else made))

@@ -19,7 +19,7 @@ from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of, with_thing_anywhere
 from half_fold.core.spread.called import called
-from half_fold.core.spread.developed import own_treatment, treatment_of, with_treatment
+from half_fold.core.spread.developed import own_treatment, retreated, treatment_of
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import blocks_on
 from half_fold.core.spread.matching import To, as_it_came, developed, kept_as_look, pictures_among
@@ -139,8 +139,7 @@ class Treatments(QObject):
         fewer = replace(own, patches=own.patches[:-1])
 
         def let_go() -> None:
-            made = with_treatment(block, None if fewer == Treatment() else fewer)
-            self.session.edit(lambda p: with_thing_anywhere(p, made), "the last mend let go")
+            self.session.edit(lambda p: retreated(p, block, fewer), "the last mend let go")
 
         words = f"{counted(len(own.patches), 'place')} painted away; its file is as it was."
         return [Card("Mended", words, [("Let the last go", let_go)])]
