@@ -43,6 +43,7 @@ COMMANDS = (
     "press",
     "demo",
 )
+OF_PICTURES = ("cut", "focus", "contact", "mend", "scene")  # which picture_command does
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book,
@@ -121,7 +122,7 @@ def _parser(name: str) -> _Parser:
         from half_fold.ink_command import parser_words
 
         parser_words(parser)
-    elif name in ("cut", "focus", "contact", "mend", "scene"):
+    elif name in OF_PICTURES:
         from half_fold.picture_command import parser_words as picture_words
 
         picture_words(name, parser)
@@ -562,7 +563,7 @@ _DO = {
     "fit": _fit,
     "fill": _fill,
     "inks": _inks,
-    **{name: _of_pictures(name) for name in ("cut", "focus", "contact", "mend", "scene")},
+    **{name: _of_pictures(name) for name in OF_PICTURES},
     "check": _check,
     "press": _press,
     "proof": _proof,

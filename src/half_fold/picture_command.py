@@ -7,8 +7,6 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import shown
 from half_fold.core.store.job import Job
 
-COMMANDS = ("cut", "focus", "contact", "mend", "scene")
-
 
 def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
     """What each of them takes behind the job."""

@@ -10,11 +10,10 @@ from half_fold.core.pictures.colour import alpha_of, to_screen
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.pictures.mask_files import keep_in_masks, read_from_masks
 from half_fold.core.pictures.outline import outline_of
+from half_fold.core.pictures.regions import WHOLE, Box
 from half_fold.core.pictures.spill import without_spill
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
-
-Box = tuple[float, float, float, float]  # in shares of the picture
 
 
 def keep_mask(pictures: Path, mask: Image.Image) -> str:
@@ -27,7 +26,7 @@ def read_mask(pictures: Path, picture: Picture) -> Image.Image:
     return read_from_masks(pictures, picture.mask, f"“{picture.file}”")
 
 
-def masked(image: Image.Image, pictures: Path, picture: Picture, part: Box = (0.0, 0.0, 1.0, 1.0)) -> Image.Image:
+def masked(image: Image.Image, pictures: Path, picture: Picture, part: Box = WHOLE) -> Image.Image:
     """The pixels of a picture, or of a part of it, see-through where its mask says so; itself where it has none.
 
     What the old ground left in its edge is taken out.

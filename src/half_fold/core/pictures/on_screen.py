@@ -9,11 +9,11 @@ from PIL import Image
 
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
-from half_fold.core.pictures.colours import colour_steps, has_colours
+from half_fold.core.pictures.colours import colour_steps
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.press_table import all_places, lanes, looked_up, only_colours, places_of
 from half_fold.core.pictures.pyramid import reduced
-from half_fold.core.pictures.treat import cube, is_of_colours
+from half_fold.core.pictures.treat import is_of_colours
 from half_fold.core.publication.records import Picture, Treatment
 from half_fold.core.typesetting.compiling import is_loaded
 
@@ -38,8 +38,8 @@ def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: 
     if not is_loaded() or picture.inks == "black":
         return None
     asked = treatment or _NEUTRAL
-    colours = only_colours(asked) if is_of_colours(asked) and asked.seen is None else _NEUTRAL
-    if colours is _NEUTRAL or asked.patches or asked.upright is not None or picture.mask:
+    colours = only_colours(asked)
+    if not is_of_colours(asked) or asked.seen or asked.patches or asked.upright or picture.mask:
         colours, plain = _NEUTRAL, shown_whole(plain, folder, picture, treatment)
     if plain.mode not in ("RGB", "L"):
         return None
@@ -52,7 +52,5 @@ def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: 
 @lru_cache(64)
 def _table(colours: Treatment) -> npt.NDArray[np.int64]:
     """What each place of the table looks like in print on coated paper."""
-    image = all_places()
-    image = image.filter(cube(colours)) if has_colours(colours) else image
-    shown = np.asarray(inks_to_screen(to_screen_profile(image))).reshape(-1, 3)
+    shown = np.asarray(inks_to_screen(to_screen_profile(all_places(colours)))).reshape(-1, 3)
     return lanes(np.concatenate([shown[:, ::-1], np.full((len(shown), 1), 255, np.uint8)], 1))

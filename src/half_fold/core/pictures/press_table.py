@@ -110,19 +110,18 @@ def places_of(treatment: Treatment) -> npt.NDArray[np.int64]:
 @lru_cache(32)
 def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
     """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
-    image = all_places()
-    if colours != _NEUTRAL:
-        image = image.filter(cube(colours)) if has_colours(colours) else image
+    image = all_places(colours)
     inks = np.asarray(converted(image, source, profile, "CMYK"))
     inks = held_to(inks, limit, profile) if limit else inks
     return lanes(inks.reshape(-1, 4))
 
 
-def all_places() -> Image.Image:
-    """The colours at the places of a table, blue first and red last."""
+def all_places(colours: Treatment) -> Image.Image:
+    """What a treatment makes of the colours at the places of a table, blue first and red last."""
     steps = np.arange(0, 256, STEP, dtype=np.uint8)
     blue, green, red = np.meshgrid(steps, steps, steps, indexing="ij")
-    return Image.fromarray(np.stack([red, green, blue], -1).reshape(PLACES * PLACES, PLACES, 3))
+    image = Image.fromarray(np.stack([red, green, blue], -1).reshape(PLACES * PLACES, PLACES, 3))
+    return image.filter(cube(colours)) if has_colours(colours) else image
 
 
 def lanes(octets: npt.NDArray[np.uint8]) -> npt.NDArray[np.int64]:

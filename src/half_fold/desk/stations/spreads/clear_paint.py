@@ -6,15 +6,14 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
 
 from half_fold.core.measure.length import figure
-from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.regions import around, middle_of
 from half_fold.core.publication.records import Block, HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.developed import treatment_of
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.kept_clear import areas_on_page, fold_band
-from half_fold.core.spread.retouching import place_of
 from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.stations.spreads.tool import on_bench
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -40,10 +39,9 @@ def paint_clear(bench: "SpreadBench", painter: QPainter, name: str) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DotLine))
     picture = picture_of(publication, block.holds.picture)
-    _paint_parts(bench, painter, block, box)
+    _paint_parts(bench, painter, block)
     for point in picture.points:
-        x, y = place_of(picture, block.holds, box, (point.across, point.down))
-        at = bench.origin() + QPointF(x, y) * bench.scale()
+        at = on_bench(bench, name, (point.across, point.down))
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 2))
         painter.drawLine(at - QPointF(POINT, 0), at + QPointF(POINT, 0))
         painter.drawLine(at - QPointF(0, POINT), at + QPointF(0, POINT))
@@ -54,25 +52,17 @@ def paint_clear(bench: "SpreadBench", painter: QPainter, name: str) -> None:
         _paint_swallowed(bench, painter, QRectF(bench.to_widget(band.clipped(box))), block.holds.parted)
 
 
-def _paint_parts(bench: "SpreadBench", painter: QPainter, block: Block, box: Rect) -> None:
+def _paint_parts(bench: "SpreadBench", painter: QPainter, block: Block) -> None:
     """Where the parts lie that are treated by themselves, each with its number."""
-    holds, treatment = block.holds, treatment_of(bench.session.publication, block)
-    if not isinstance(holds, HoldsPicture) or treatment is None:
-        return
-    picture = picture_of(bench.session.publication, holds.picture)
-
-    def place(share: tuple[float, float]) -> QPointF:
-        x, y = place_of(picture, holds, box, share)
-        return bench.origin() + QPointF(x, y) * bench.scale()
-
-    for number, area in enumerate(treatment.areas, 1):
+    treatment = treatment_of(bench.session.publication, block)
+    for number, area in enumerate(treatment.areas if treatment is not None else (), 1):
         painter.setPen(QPen(tokens.colour(tokens.OCHRE), 1.5, Qt.PenStyle.DashLine))
-        points = [place(share) for share in around(area.where)]
+        points = [on_bench(bench, block.id, share) for share in around(area.where)]
         if len(points) == 2:
             painter.drawLine(points[0], points[1])
         elif points:
             painter.drawPolygon(QPolygonF(points))
-        label_pill(painter, place(middle_of(area.where)), f"part {number}")
+        label_pill(painter, on_bench(bench, block.id, middle_of(area.where)), f"part {number}")
 
 
 def _paint_swallowed(bench: "SpreadBench", painter: QPainter, strip: QRectF, is_parted: bool) -> None:

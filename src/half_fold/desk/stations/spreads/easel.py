@@ -14,6 +14,7 @@ from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, mov
 from half_fold.core.spread.subjects import on_subject
 from half_fold.desk.stations.spreads.clear_paint import paint_clear
 from half_fold.desk.stations.spreads.marker import WAYS
+from half_fold.desk.stations.spreads.tool import Tool
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -27,13 +28,11 @@ CLOSER, TURN, STEP = 1.04, 0.5, 2.0  # a notch of the wheel or a key: times, deg
 FAINT = 0.28
 
 
-class Easel:
+class Easel(Tool):
     """Works on the picture that is chosen while it has ``work``; all that is done in a row is one step of undo."""
 
     def __init__(self, bench: "SpreadBench") -> None:
-        self.bench = bench
-        self.work = ""
-        self.block = ""
+        super().__init__(bench)
         self._from: QPointF | None = None
 
     def take_up(self) -> bool:
@@ -88,17 +87,13 @@ class Easel:
         else:
             self._closer(CLOSER**notches, self.bench.to_points(event.position()))
 
-    def key(self, event: QKeyEvent) -> bool:
-        """Whether a key was meant for the picture."""
-        if not self.work:
-            return False
+    def own_key(self, event: QKeyEvent) -> bool:
+        """Whether a key moves, turns or draws the picture closer, or goes on to what is drawn on it."""
         shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         steps = {
             Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)
         }  # fmt: skip
-        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.put_down()
-        elif event.key() in steps and shift:
+        if event.key() in steps and shift:
             self._turn(TURN * sum(steps[Qt.Key(event.key())]))
         elif event.key() in steps:
             across, down = steps[Qt.Key(event.key())]

@@ -7,25 +7,24 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.shaping import has_form, outlined, sliced_along
+from half_fold.desk.stations.spreads.tool import Tool
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
     from half_fold.desk.stations.spreads.bench import SpreadBench
 
-Work = Literal["", "outline", "cut"]
+Work = Literal["outline", "cut"]
 SAID = {
     "outline": "Click the corners of the shape; Enter or a double click closes it, Backspace takes one back.",
     "cut": "Draw a line across the shape: what lies to its left, as you draw, stays.",
 }
 
 
-class Knife:
+class Knife(Tool):
     """What is being drawn, in points of spread space; it takes the bench's clicks and keys while there is ``work``."""
 
     def __init__(self, bench: "SpreadBench") -> None:
-        self.bench = bench
-        self.work: Work = ""
-        self.block = ""
+        super().__init__(bench)
         self.places: list[tuple[float, float]] = []
 
     def take_up(self, work: Work) -> bool:
@@ -68,19 +67,11 @@ class Knife:
         if self.work == "outline" and self.bench.session.edit(lambda p: outlined(p, block, places), "drew a shape"):
             self.put_down()
 
-    def key(self, event: QKeyEvent) -> bool:
-        """Whether a key was meant for what is being drawn."""
-        if not self.work:
+    def own_key(self, event: QKeyEvent) -> bool:
+        """Backspace takes a corner back."""
+        if event.key() != Qt.Key.Key_Backspace or not self.places:
             return False
-        if event.key() == Qt.Key.Key_Escape:
-            self.put_down()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.close()
-        elif event.key() == Qt.Key.Key_Backspace and self.places:
-            self.places.pop()
-        else:
-            return False
-        self.bench.update()
+        self.places.pop()
         return True
 
     def paint(self, painter: QPainter) -> None:

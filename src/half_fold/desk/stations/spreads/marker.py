@@ -10,8 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Drawn, HoldsPicture, Patch, Picture, PicturePoint, Publication, Region
-from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.frames import block_box, turn_of
+from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread.retouching import (
     BRUSH,
     brushed_over,
@@ -22,9 +21,7 @@ from half_fold.core.spread.retouching import (
     made_upright,
     oval_in,
     patch_for,
-    place_of,
     seen_in,
-    share_at,
     slope_along,
     with_part,
     with_patch,
@@ -32,6 +29,7 @@ from half_fold.core.spread.retouching import (
 )
 from half_fold.desk.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.clear_paint import paint_clear
+from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -70,13 +68,11 @@ WAYS = {
 }
 
 
-class Marker:
+class Marker(Tool):
     """Draws on the picture that is chosen while it has ``work``: the key of its way."""
 
     def __init__(self, bench: "SpreadBench") -> None:
-        self.bench = bench
-        self.work = ""
-        self.block = ""
+        super().__init__(bench)
         self.brush = BRUSH
         self._way: list[QPointF] = []
         self._lines: list[tuple[PicturePoint, PicturePoint]] = []
@@ -120,31 +116,6 @@ class Marker:
             self._part(lambda picture: brushed_over(folder, picture, strokes, brush))
             session.history.pause()
         self.put_down()
-
-    # Where ------------------------------------------------------------------------------------------------------
-
-    def _lies(self) -> tuple[Picture, HoldsPicture]:
-        publication = self.bench.session.publication
-        holds = page_of_block(publication, self.block)[2].holds
-        assert isinstance(holds, HoldsPicture)
-        return picture_of(publication, holds.picture), holds
-
-    def share(self, at: QPointF) -> PicturePoint:
-        """A place of the bench in shares of the picture."""
-        publication = self.bench.session.publication
-        index, _, block = page_of_block(publication, self.block)
-        turn, place = turn_of(publication, index + 1, block), self.bench.to_points(at)
-        place = place if turn is None else turn.inverse().of(*place)
-        return share_at(*self._lies(), block_box(publication, index + 1, block), place)
-
-    def place(self, share: PicturePoint) -> QPointF:
-        """Where on the bench a share of the picture is seen."""
-        publication = self.bench.session.publication
-        index, _, block = page_of_block(publication, self.block)
-        x, y = place_of(*self._lies(), block_box(publication, index + 1, block), share)
-        turn = turn_of(publication, index + 1, block)
-        x, y = (x, y) if turn is None else turn.of(x, y)
-        return self.bench.origin() + QPointF(x, y) * self.bench.scale()
 
     # Mouse and keys -----------------------------------------------------------------------------------------------
 
@@ -219,7 +190,9 @@ class Marker:
         block, only = self.block, self._shift
 
         def make(publication: Publication) -> Publication:
-            where = region(self._lies()[0])
+            holds = block_named(publication, block).holds
+            assert isinstance(holds, HoldsPicture)
+            where = region(picture_of(publication, holds.picture))
             return seen_in(publication, block, where) if only else with_part(publication, block, where)
 
         self._edit(make, "shown only there" if only else "a part of a picture")
@@ -262,22 +235,14 @@ class Marker:
         if self._to_mend:
             self._mend_next()
 
-    def key(self, event: QKeyEvent) -> bool:
-        """Whether a key was meant for what is drawn."""
-        if not self.work:
-            return False
-        if event.key() == Qt.Key.Key_Escape:
-            self.put_down()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.close()
-        elif event.text() in ("+", "-") and event.text():
-            by = 1.25 if event.text() == "+" else 0.8
-            self.brush = min(max(self.brush * by, LEAST_BRUSH), MOST_BRUSH)
+    def own_key(self, event: QKeyEvent) -> bool:
+        """+ and - size the brush; another letter goes on to another way."""
+        if (brush := sized(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
+            self.brush = brush
         elif event.text().upper() in WAYS and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.take_up(event.text().upper())
         else:
             return False
-        self.bench.update()
         return True
 
     # Painting -----------------------------------------------------------------------------------------------------
@@ -305,15 +270,8 @@ class Marker:
     def _paint_brush(self, painter: QPainter) -> None:
         one, other = self.place((0, 0)), self.place((1, 1))
         wide = self.brush * max(abs(other.x() - one.x()), abs(other.y() - one.y()))
-        cap, join = Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin
-        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.4), wide, Qt.PenStyle.SolidLine, cap, join))
-        for stroke in self._strokes:
-            painter.drawPolyline(QPolygonF([self.place(point) for point in stroke]))
-        if len(self._way) > 1:
-            painter.drawPolyline(QPolygonF(self._way))
-        if self.bench.pointer is not None:
-            painter.setPen(QPen(tokens.colour(tokens.INK), 1))
-            painter.drawEllipse(self.bench.pointer, wide / 2, wide / 2)
+        ways = [*([self.place(point) for point in stroke] for stroke in self._strokes), self._way]
+        paint_brush(painter, ways, self.bench.pointer, wide, tokens.colour(tokens.LODEN, 0.4))
 
 
 def _drawn(points: Points) -> Drawn:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from msgspec.structs import replace
 from PIL import Image
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QPolygonF, QTransform
+from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QTransform
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.measure.problem import Problem
@@ -21,6 +21,7 @@ from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import block_box
 from half_fold.desk.newest import Answered, StillWanted
+from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
@@ -42,13 +43,11 @@ class _Cut(NamedTuple):
     mask: Image.Image
 
 
-class Scissors:
+class Scissors(Tool):
     """What is being cut out of the picture that is chosen; it takes clicks and keys while it has ``work``."""
 
     def __init__(self, bench: "SpreadBench") -> None:
-        self.bench = bench
-        self.work = ""  # "", "box" or "strokes"
-        self.block = ""
+        super().__init__(bench)  # its work is "box" or "strokes"
         self.picture: Picture | None = None
         self.cutting: Cutting | None = None
         self.brush, self.soft, self.keeps = BRUSH, False, True
@@ -95,14 +94,6 @@ class Scissors:
         where = placed(self.picture, block.holds, box)
         return where, turned_in(block.holds, box, where)
 
-    def _share(self, at: QPointF) -> tuple[float, float]:
-        """A place of the bench in shares of the picture."""
-        where, turn = self._lies()
-        x, y = self.bench.to_points(at)
-        if turn is not None:
-            x, y = turn.inverse().of(x, y)
-        return (x - where.left) / where.width, (y - where.top) / where.height
-
     # Mouse and keys -----------------------------------------------------------------------------
 
     def press(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
@@ -120,7 +111,7 @@ class Scissors:
         if not self._way:
             return
         way, self._way = [*self._way, at], []
-        places = [self._share(each) for each in way]
+        places = [self.share(each) for each in way]
         if self.work == "box":
             (x0, y0), (x1, y1) = places[0], places[-1]
             self._begin((min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)))
@@ -157,17 +148,10 @@ class Scissors:
     def _failed(self, sentence: str) -> None:
         self.bench.session.said.emit(sentence)
 
-    def key(self, event: QKeyEvent) -> bool:
-        """Whether a key was meant for what is being cut out."""
-        if not self.work:
-            return False
-        if event.key() == Qt.Key.Key_Escape:
-            self.put_down()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.close()
-        elif event.text() in ("+", "-") and event.text():
-            by = 1.25 if event.text() == "+" else 0.8
-            self.brush = min(max(self.brush * by, LEAST_BRUSH), MOST_BRUSH)
+    def own_key(self, event: QKeyEvent) -> bool:
+        """+ and - size the brush; S looks for hair at the edge, or no longer."""
+        if (brush := sized(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
+            self.brush = brush
         elif event.text().upper() == "S":
             self.soft = not self.soft
             words = (
@@ -176,7 +160,6 @@ class Scissors:
             self.bench.session.noted.emit(words)
         else:
             return False
-        self.bench.update()
         return True
 
     def close(self) -> None:
@@ -244,13 +227,7 @@ class Scissors:
         where, _ = self._lies()
         wide = self.brush * max(where.width, where.height) * self.bench.scale()
         colour = tokens.colour(tokens.LODEN if self.keeps else tokens.INK, 0.45)
-        painter.setPen(QPen(colour, wide, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        if len(self._way) > 1:
-            painter.drawPolyline(QPolygonF(self._way))
-        if self.bench.pointer is not None:
-            painter.setPen(QPen(tokens.colour(tokens.INK), 1))
-            painter.drawEllipse(self.bench.pointer, wide / 2, wide / 2)
+        paint_brush(painter, [self._way], self.bench.pointer, wide, colour)
 
 
 def _holding(holds: object, picture: Picture) -> HoldsPicture:
