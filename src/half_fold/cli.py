@@ -35,6 +35,7 @@ COMMANDS = (
     "contact",
     "mend",
     "scene",
+    "arrange",
     "check",
     "proof",
     "template",
@@ -43,7 +44,7 @@ COMMANDS = (
     "press",
     "demo",
 )
-OF_PICTURES = ("cut", "focus", "contact", "mend", "scene")  # which picture_command does
+OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange")  # which picture_command does
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book,
@@ -68,6 +69,8 @@ half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block
 half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as one ground, melting into each other
+half-fold arrange JOB PAGE [PICTURE ...] [--page] [--go-on WORDS ...] [--take N]
+                                             arrangements of pictures over its spread, or over the page alone, ranked
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
@@ -393,9 +396,9 @@ def _of_pictures(name: str) -> Callable[[argparse.Namespace], int]:
     """What is done with the pictures of a job."""
 
     def do(asked: argparse.Namespace) -> int:
-        from half_fold.picture_command import picture_command
+        from half_fold.picture_command import picture_command, writes_pictures
 
-        job = _open(asked.job, to_write=name != "contact")
+        job = _open(asked.job, to_write=writes_pictures(name, asked))
         try:
             return picture_command(name, job, asked)
         finally:

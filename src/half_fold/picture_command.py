@@ -1,7 +1,10 @@
 """What is done with pictures from the command line: cut out, pointed at, mended, and laid as a scene."""
 
 import argparse
+from collections.abc import Sequence
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import shown
@@ -25,15 +28,29 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
         parser.add_argument("block")
         parser.add_argument("stroke", nargs="+")
         parser.add_argument("--wide", type=float, default=4.0)
+    elif name == "arrange":
+        parser.add_argument("page")
+        parser.add_argument("picture", nargs="*")
+        parser.add_argument("--page", dest="alone", action="store_true")
+        parser.add_argument("--go-on", nargs="+", action="extend", default=[])
+        parser.add_argument("--take", type=int, default=0)
     else:
         parser.add_argument("page", type=int)
         parser.add_argument("picture", nargs="+")
         parser.add_argument("--wash", default="")
 
 
+def writes_pictures(name: str, asked: argparse.Namespace) -> bool:
+    """Whether what is asked changes the job."""
+    return name != "contact" and (name != "arrange" or asked.take > 0)
+
+
 def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
     """Do what is asked of a job's pictures; gives the exit status."""
-    return {"cut": _cut, "focus": _focus, "contact": _contact, "mend": _mend, "scene": _scene}[name](job, asked)
+    ways = {
+        "cut": _cut, "focus": _focus, "contact": _contact, "mend": _mend, "scene": _scene, "arrange": _arrange,
+    }  # fmt: skip
+    return ways[name](job, asked)
 
 
 def _cut(job: Job, asked: argparse.Namespace) -> int:
@@ -87,17 +104,50 @@ def _mend(job: Job, asked: argparse.Namespace) -> int:
     return 0
 
 
+def _pictures(job: Job, files: Sequence[str]) -> list[str]:
+    """The ids of pictures by their files. Problem where there is none such."""
+    names = []
+    for file in files:
+        found = next((p for p in job.publication.pictures if file in (p.file, p.id)), None)
+        if found is None:
+            raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
+        names.append(found.id)
+    return names
+
+
+def _arrange(job: Job, asked: argparse.Namespace) -> int:
+    """Arrangements of pictures over a spread, or a page alone, the best first; one of them taken."""
+    from half_fold.core.arrange.ask import arrangements_on, taken
+    from half_fold.core.arrange.manner import nudged
+    from half_fold.core.arrange.reasons import name_of, worked_cost
+    from half_fold.core.paths.all import page_number
+
+    number = page_number(job.publication, asked.page)
+    publication = job.publication
+    for words in asked.go_on:
+        publication = replace(publication, manner=nudged(publication.manner, words))
+    pictures = _pictures(job, asked.picture)
+    found = arrangements_on(publication, job.pictures, number, (), pictures, asked.alone)
+    if asked.take:
+        if asked.take > len(found):
+            raise Problem(f"There are {len(found)} arrangements; take one of them.")
+        job.save(taken(publication, found[asked.take - 1])[0])
+        print(name_of(found[asked.take - 1]))
+        return 0
+    for turn, each in enumerate(found, 1):
+        cost = worked_cost(each)
+        print(f"{turn:2}  loses {cost.number}  {name_of(each)}")
+        for part in cost.parts or (cost,):
+            print(f"      {part.name.lower()} {part.number}  {part.how}".rstrip())
+    return 0
+
+
 def _scene(job: Job, asked: argparse.Namespace) -> int:
     """Pictures side by side over the spread of a page, melting into each other."""
     from half_fold.core.paths.all import page_number
     from half_fold.core.spread.scenes import scene_of
 
-    names = []
-    for file in asked.picture:
-        found = next((p for p in job.publication.pictures if file in (p.file, p.id)), None)
-        if found is None:
-            raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
-        names.append(found.id)
+    names = _pictures(job, asked.picture)
     made, scene = scene_of(job.publication, page_number(job.publication, str(asked.page)), names, asked.wash)
     job.save(made)
     print(scene)

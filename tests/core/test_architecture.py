@@ -20,6 +20,7 @@ ORDER = (
     "pictures",
     "inks",
     "spread",
+    "arrange",
     "cover",
     "checks",
     "press",

@@ -19,7 +19,7 @@ from half_fold.desk.faults import tell_fault
 from half_fold.desk.workers import workers
 
 READERS = 2
-GATHERED_MS = 200
+GATHERED_MS = 500
 
 
 @dataclass(frozen=True)

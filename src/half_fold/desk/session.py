@@ -72,7 +72,7 @@ class Session(Workpiece):
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(CHECKED_AFTER_MS)
-        self._quiet.timeout.connect(self.check_now)
+        self._quiet.timeout.connect(self._check_in_quiet)
         self._quiet.start()
         self.page = 1
         self.story: str | None = job.publication.stories[0].id if job.publication.stories else None
@@ -194,6 +194,13 @@ class Session(Workpiece):
         self.autosave.offer(publication)
         self._quiet.start()
         self.changed.emit()
+
+    def _check_in_quiet(self) -> None:
+        """Not while pictures come in: every one of them is another job to check, and they want both processors."""
+        if self.bringing.busy:
+            self._quiet.start()
+        else:
+            self.check_now()
 
     def check_now(self) -> None:
         """Begin to run every rule; begun by itself when the edits pause. ``checked`` tells when it is done."""

@@ -6,6 +6,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
+from half_fold.core.arrange.manner import MANNER, set_manner
 from half_fold.core.brief.settings import KEYS
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
@@ -77,6 +78,7 @@ HEADS = frozenset(
         "picture",
         "section",
         "insert",
+        "manner",
         "cover",
         "spine",
     }
@@ -133,6 +135,8 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         for field in _INSERT_FIELDS:
             take = partial(change_insert, publication, insert.id, field)
             yield _plain(f"insert.{insert.id}", field, _of_insert(insert, field), take)
+    for of in MANNER if wants("manner.") else ():
+        yield setting_of("manner", of, publication, publication.manner, partial(set_manner, publication, of.key))
     if wants("cover.") or wants("spine."):
         yield from _cover(publication)
 

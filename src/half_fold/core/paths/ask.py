@@ -83,6 +83,7 @@ def wishes(publication: Publication, chosen: Sequence[str], pages: Sequence[int]
         *_of(publication, "fade.", "the ink list", 0.3),
         *_of(publication, "look.", "the ink list", 0.3),
         *_of(publication, "light", "the job", 0.3),
+        *_of(publication, "manner.", "the manner of arranging", 0.2),
     ]  # fmt: skip
 
 

@@ -1,5 +1,8 @@
 """Where the subject of a picture is likely to be: a proposal for its focus, to be moved by who sees better."""
 
+from functools import lru_cache
+from pathlib import Path
+
 import cv2
 import numpy as np
 import numpy.typing as npt
@@ -9,6 +12,7 @@ from half_fold.core.pictures.colour import lab_of_picture
 
 Floats = npt.NDArray[np.float64]
 
+FACES_AT, LEAST_FACE, MOST_FACES = 480, 0.06, 12  # pixels that faces are looked for at, and how large they are at least
 LOOKED_AT = 160  # pixels of the longer side of the reduced copy that is asked for
 SMALL = 64  # and of what is transformed
 SPREAD = 0.04  # what stands out is gathered over so much of the longer side
@@ -37,6 +41,32 @@ def subject_of(image: Image.Image) -> tuple[float, float]:
     weights = np.where(out >= MOST * out.max(), out, 0)
     total = weights.sum()
     return round(float(weights.sum(0) @ across / total), 2), round(float(weights.sum(1) @ down / total), 2)
+
+
+def faces_in(image: Image.Image) -> tuple[tuple[float, float, float, float], ...]:
+    """What looks like faces (left, top, right, bottom as shares), the largest first; none where no cascade is there.
+
+    By a cascade of OpenCV's own (Viola and Jones, 2001) that hardly ever takes for a face what is none.
+    """
+    cascade = _cascade()
+    if cascade is None:
+        return ()
+    small = image.convert("L")
+    small.thumbnail((FACES_AT, FACES_AT), Image.Resampling.BILINEAR)
+    wide, high = small.size
+    least = max(20, round(LEAST_FACE * max(wide, high)))
+    found = cascade.detectMultiScale(np.asarray(small), 1.15, 5, minSize=(least, least))
+    boxes = sorted(((int(x), int(y), int(side)) for x, y, side, _ in found), key=lambda box: -box[2])
+    return tuple(
+        (round(x / wide, 3), round(y / high, 3), round((x + side) / wide, 3), round((y + side) / high, 3))
+        for x, y, side in boxes[:MOST_FACES]
+    )
+
+
+@lru_cache(1)
+def _cascade() -> cv2.CascadeClassifier | None:
+    file = Path(cv2.__file__).parent / "data" / "haarcascade_frontalface_alt2.xml"
+    return cv2.CascadeClassifier(str(file)) if file.is_file() else None
 
 
 def _residual(channel: Floats) -> Floats:

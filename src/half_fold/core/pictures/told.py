@@ -13,6 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import lab_of_picture
 from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.pyramid import copies_folder, reduced
+from half_fold.core.pictures.subject import faces_in, subject_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.records import Picture
 from half_fold.core.store.atomic import write_whole
@@ -25,7 +26,8 @@ LIKENESS = 6  # by so many parts across and down two pictures are held against e
 class Told(Record, frozen=True, kw_only=True):
     """Words and time from the file; ``sharp`` is how much fine detail there is, ``light`` the mean L*.
 
-    ``parts`` are the L*a*b* of six by six parts, by which likeness is measured.
+    ``parts`` are the L*a*b* of six by six parts, by which likeness is measured. ``focus`` is where its subject
+    is likely to be, ``faces`` (left, top, right, bottom) what looks like faces, in shares of it.
     """
 
     taken: str = ""  # YYYY-MM-DD HH:MM:SS
@@ -37,6 +39,8 @@ class Told(Record, frozen=True, kw_only=True):
     sharp: float = 0.0
     light: float = 0.0
     parts: tuple[float, ...] = ()
+    focus: tuple[float, float] = (0.5, 0.5)
+    faces: tuple[tuple[float, float, float, float], ...] = ()
 
     @property
     def words(self) -> str:
@@ -46,7 +50,7 @@ class Told(Record, frozen=True, kw_only=True):
 
 def told_of(path: Path, digest: str) -> Told:
     """What is known of the picture in a file whose content is ``digest``; found once, and kept."""
-    kept = copies_folder() / digest[:2] / f"{digest}-told.json"
+    kept = copies_folder() / digest[:2] / f"{digest}-known.json"
     with suppress(OSError, msgspec.DecodeError, ValueError):
         return msgspec.json.decode(kept.read_bytes(), type=Told)
     found = _found(path, digest)
@@ -84,6 +88,8 @@ def _found(path: Path, digest: str) -> Told:
         sharp=round(_detail(grey), 1),
         light=round(float(lab[..., 0].mean()), 1),
         parts=tuple(round(float(value), 1) for value in parts.ravel()),
+        focus=subject_of(small),
+        faces=faces_in(large),
     )
 
 

@@ -5,16 +5,20 @@ from PIL import Image
 
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.pictures.colour import ink_in_lab, to_screen
+from half_fold.core.pictures.resize import resized
 from half_fold.core.pictures.srgb import from_light, to_light
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.records import Picture, Treatment
 
 ACROSS = 12
+SMALL = 8 * ACROSS  # pixels each way, of a large picture: the parts of it come out even
 _LETTERS = "0123456789abcdefghijklmnopqrstuvwxyz"  # from black to white
 
 
 def tones_of(image: Image.Image) -> str:
     """The lightness of twelve by twelve parts, from head to foot and from left to right, a letter each."""
+    if min(image.size) > SMALL and image.mode in ("L", "RGB", "CMYK"):
+        image = resized(image, (SMALL, SMALL))  # so that few pixels go through its profile
     small = to_screen(image).convert("RGB").resize((ACROSS, ACROSS), Image.Resampling.BOX)
     steps = np.rint(_lightness(small) / 100 * (len(_LETTERS) - 1)).astype(int)
     return "".join(_LETTERS[step] for step in steps.ravel())

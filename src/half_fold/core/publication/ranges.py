@@ -13,6 +13,7 @@ from half_fold.core.publication.places import Floating, Stop
 Range = tuple[float, float]
 MOST_PAGES = 4000
 MOST_FIELDS = 60
+MOST_WEIGHT = 400  # per cent of what a part of an arrangement counts usually
 SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
 _SHARE, _UNIT = (0.0, 100.0), (0.0, 1.0)
 _ABOUT = (-2.0, 3.0)  # shares of a picture, and some way round it
@@ -134,6 +135,27 @@ RANGES: dict[type, dict[str, Range]] = {
         "up": (1, 8),
     },
     r.Publication: {"light": (-360, 360)},
+    r.Manner: {
+        **dict.fromkeys(
+            (
+                "crop",
+                "fold",
+                "sharp",
+                "size",
+                "looks",
+                "rank",
+                "order",
+                "edges",
+                "balance",
+                "white",
+                "contrast",
+            ),
+            (0, MOST_WEIGHT),
+        ),
+        "variety": (-MOST_WEIGHT, MOST_WEIGHT),
+        "room": (10, 100),
+        "bleed": (-100, 100),
+    },
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
 }
 IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"})

@@ -917,6 +917,29 @@ class Schedule(Record, frozen=True, kw_only=True):
     holidays: tuple[str, ...] = ()
 
 
+class Manner(Record, frozen=True, kw_only=True):
+    """How pictures are arranged: what counts, per cent of what it counts usually, 0 for not at all.
+
+    A ``variety`` below 0 looks for what is like the spreads beside it. ``room`` is per cent of the pages that pictures
+    take in all; ``bleed`` leans to the margins (-100) or out to the bleed (100).
+    """
+
+    crop: float = 100.0
+    fold: float = 100.0
+    sharp: float = 100.0
+    size: float = 100.0
+    looks: float = 100.0
+    rank: float = 100.0
+    order: float = 100.0
+    edges: float = 100.0
+    balance: float = 100.0
+    white: float = 100.0
+    contrast: float = 100.0
+    variety: float = 100.0
+    room: float = 80.0
+    bleed: float = 0.0
+
+
 class Publication(Record, frozen=True, kw_only=True):
     """The whole job. ``light`` is where shadows fall: degrees clockwise from the right."""
 
@@ -946,3 +969,4 @@ class Publication(Record, frozen=True, kw_only=True):
     fades: tuple[Fade, ...] = ()
     looks: tuple[Look, ...] = ()
     light: float = 45.0
+    manner: Manner = Manner()

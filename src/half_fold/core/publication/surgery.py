@@ -11,6 +11,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import (
     Block,
+    Cover,
     Grid,
     HoldsPicture,
     Master,
@@ -161,7 +162,11 @@ COVER_SIDES = ("back", "front", "inside_front", "inside_back")
 
 def cover_blocks(publication: Publication) -> tuple[Block, ...]:
     """Every block of the cover: back and front, then the inside."""
-    cover = publication.cover
+    return blocks_of_cover(publication.cover)
+
+
+def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
+    """Every block of a cover."""
     return blocks_of((*cover.back, *cover.front, *cover.inside_front, *cover.inside_back))
 
 
@@ -169,6 +174,29 @@ def used_pictures(publication: Publication) -> set[str]:
     """The ids of the pictures that lie on a page or on the cover."""
     every = (*(block for _, _, block in every_block(publication)), *cover_blocks(publication))
     return {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
+
+
+def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
+    """The pictures that lie on pages, in furniture or on the cover: the same tuple as long as these stay the same.
+
+    What is drawn follows from them; pictures that only wait in the drawer change nothing.
+    """
+    return _once(*_laid(publication.pages, publication.masters, publication.cover, publication.pictures))
+
+
+@kept(8)
+def _laid(
+    pages: tuple[Page, ...], masters: tuple[Master, ...], cover: Cover, pictures: tuple[Picture, ...]
+) -> tuple[Picture, ...]:
+    every = (*(block for page in pages for block in page.blocks), *blocks_of_cover(cover))
+    used = {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
+    used |= {piece.picture for master in masters for piece in master.furniture}
+    return tuple(picture for picture in pictures if picture.id in used)
+
+
+@kept(8)
+def _once(*pictures: Picture) -> tuple[Picture, ...]:
+    return pictures
 
 
 def every_thing_of(publication: Publication) -> Iterator[Thing]:

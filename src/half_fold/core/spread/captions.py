@@ -25,6 +25,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import (
     every_block,
     fresh_id,
+    laid_pictures,
     page_of_block,
     picture_of,
     thing_ids,
@@ -58,7 +59,7 @@ def captioned(publication: Publication, block: Block) -> Block:
     of = picture_block(publication, block)
     holds = of.holds if of is not None else None
     picture = picture_of(publication, holds.picture) if isinstance(holds, HoldsPicture) else None
-    follows = block, picture, publication.pages, publication.pictures, publication.brief, publication.masters
+    follows = block, picture, publication.pages, laid_pictures(publication), publication.brief, publication.masters
     return _kept.of(follows, lambda: _said(publication, block, picture))
 
 

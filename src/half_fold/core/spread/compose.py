@@ -21,7 +21,7 @@ from half_fold.core.publication.records import (
     Publication,
     Thing,
 )
-from half_fold.core.publication.surgery import master_of, role_named
+from half_fold.core.publication.surgery import laid_pictures, master_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
@@ -78,7 +78,13 @@ class Setter:
             *folios,
             *(story_title(publication, number) for number in spread.numbers),
         )
-        shared = (publication.brief, publication.roles, publication.inks, publication.masters, publication.pictures)
+        shared = (
+            publication.brief,
+            publication.roles,
+            publication.inks,
+            publication.masters,
+            laid_pictures(publication),
+        )
         seen = publication.fades, publication.looks, publication.light
         return (*pages, *flows, *shared, *seen, publication.sections, *names)
 

@@ -7,7 +7,7 @@ from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
-from half_fold.core.publication.surgery import master_of, role_named, story_of
+from half_fold.core.publication.surgery import laid_pictures, master_of, role_named, story_of
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.spread.wraps import obstacles, slots
 from half_fold.core.typesetting.columns import Column
@@ -128,7 +128,7 @@ class Threads:
             publication.brief,
             publication.masters,
             publication.roles,
-            publication.pictures,
+            laid_pictures(publication),
             story_of(publication, story).language,
         )
         known = self._columns.get(story)

@@ -148,6 +148,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     7: _things_in_places,
     8: _as_it_is,
     9: _as_it_is,
+    10: _as_it_is,
 }
 
 

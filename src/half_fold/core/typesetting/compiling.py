@@ -43,6 +43,16 @@ def held(*arrays: np.ndarray[Any, Any]) -> tuple[Held, ...]:
     return tuple(map(Held, arrays))
 
 
+CALLED = ("memset", "memcpy", "memmove", "pow", "exp", "log")  # what loops that clear or copy, and powers, become
+NEVER_CALLED = (
+    "numba_gil_ensure",
+    "numba_gil_release",
+    "numba_unpickle",
+    "numba_runtime_build_excinfo_struct",
+    "numba_do_raise",
+    "NRT_Free",
+)
+
 _known: dict[str, FunctionType] = {}
 _compiled: dict[str, Procedure] = {}
 _engines: list[Any] = []  # what owns the machine code
@@ -115,6 +125,7 @@ def _callable(procedure: FunctionType, code: bytes) -> Procedure:
 
     llvm.initialize_native_target()
     llvm.initialize_native_asmprinter()
+    _make_found()
     engine = llvm.create_mcjit_compiler(llvm.parse_assembly(""), _machine())
     engine.add_object_file(llvm.ObjectFileRef.from_data(code))
     engine.finalize_object()
@@ -128,6 +139,21 @@ def _callable(procedure: FunctionType, code: bytes) -> Procedure:
         return cast(int, function(*map(_passed, given, kinds)))
 
     return run
+
+
+def _make_found() -> None:
+    """Tell LLVM where all is that compiled code may call.
+
+    It gives up looking at the first name it does not find, and leaves the others at the address 0. The names of Numba's
+    own runtime stand where an error would be raised, which procedures never do.
+    """
+    from llvmlite import binding as llvm
+
+    library = ctypes.CDLL(None)
+    for names, function in ((CALLED, ""), (NEVER_CALLED, "abort")):
+        for name in names:
+            if llvm.address_of_symbol(name) is None:
+                llvm.add_symbol(name, ctypes.cast(getattr(library, function or name), ctypes.c_void_p).value)
 
 
 def _passed(each: Any, kind: Any) -> Any:
@@ -157,7 +183,7 @@ def _machine_code(name: str, procedure: FunctionType) -> bytes:
     source = Path(inspect.getfile(procedure))
     features = llvm.get_host_cpu_features().flatten()
     made_of = (
-        source.read_bytes(),
+        *(Path(file).read_bytes() for file in sorted({inspect.getfile(each) for each in _all_called(procedure)})),
         features.encode(),
         llvmlite.__version__.encode(),
         repr(_constants(procedure)).encode(),
@@ -174,10 +200,23 @@ def _machine_code(name: str, procedure: FunctionType) -> bytes:
     return code
 
 
+def _all_called(function: FunctionType) -> list[FunctionType]:
+    """A function and all plain functions that it, or what it calls, names; each once."""
+    found = [function]
+    for each in found:
+        named = (each.__globals__.get(name) for name in each.__code__.co_names)
+        found += [called for called in named if isinstance(called, FunctionType) and called not in found]
+    return found
+
+
 def _constants(procedure: FunctionType) -> list[tuple[str, float]]:
-    """The figures of its module that it names: they go into its code."""
-    told, named = procedure.__globals__, procedure.__code__.co_names
-    return [(name, told[name]) for name in named if isinstance(told.get(name), (int, float))]
+    """The figures that it, and what it calls, name in their modules: they go into its code."""
+    return [
+        (name, each.__globals__[name])
+        for each in _all_called(procedure)
+        for name in each.__code__.co_names
+        if isinstance(each.__globals__.get(name), (int, float))
+    ]
 
 
 def _places(source: Path) -> tuple[Path, ...]:
@@ -187,19 +226,29 @@ def _places(source: Path) -> tuple[Path, ...]:
 
 def _made(procedure: FunctionType) -> bytes:
     from llvmlite import binding as llvm
-    from numba import cfunc, njit, types
+    from numba import cfunc, types
     from numba.np.numpy_support import from_dtype
 
     scalars = {int: types.int64, float: types.float64}
     told = [scalars[kind] if kind in scalars else types.CPointer(from_dtype(kind)) for kind in _kinds(procedure)]
-    scope = dict(procedure.__globals__)
-    for name in procedure.__code__.co_names:
-        if isinstance(scope.get(name), FunctionType):
-            scope[name] = njit(error_model="numpy")(scope[name])
-    made = cfunc(types.int64(*told), error_model="numpy")(FunctionType(procedure.__code__, scope, procedure.__name__))
+    made = cfunc(types.int64(*told), error_model="numpy")(_with_compiled(procedure, {}))
     module = llvm.parse_assembly(made.inspect_llvm())
     module.get_function(made.native_name).name = procedure.__name__
     return bytes(_machine().emit_object(module))
+
+
+def _with_compiled(function: FunctionType, known_as: dict[FunctionType, Any]) -> FunctionType:
+    """A function that calls the compiled form of every plain function it names, as those do in turn."""
+    from numba import njit
+
+    scope = dict(function.__globals__)
+    for name in function.__code__.co_names:
+        called = scope.get(name)
+        if isinstance(called, FunctionType):
+            if called not in known_as:
+                known_as[called] = njit(error_model="numpy")(_with_compiled(called, known_as))
+            scope[name] = known_as[called]
+    return FunctionType(function.__code__, scope, function.__name__, function.__defaults__)
 
 
 def _keep(code: bytes, files: Iterable[Path]) -> None:

@@ -1,0 +1,1 @@
+"""Layouts of pictures searched and ranked, with reasons; whole photo books drafted."""

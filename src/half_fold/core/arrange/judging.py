@@ -1,0 +1,289 @@
+"""What an arrangement costs, part by part: one plain function that the search and the working both ask.
+
+It knows nothing but numbers and arrays of them, so that it can be compiled. Rectangles are told by their fields (first
+and last column and row, and whether they go out to the bleed where they reach an edge) and by what is seen of them in
+points. All costs are nothing or more: what is placed so far is therefore never dearer than the whole.
+"""
+
+from half_fold.core.typesetting.compiling import Reals, Wholes
+
+# What each part of a cost is known as, in the order of ``parts``.
+OF_EACH, RANK, ORDER, EDGES, BALANCE, WHITE, CONTRAST, VARIETY = range(8)
+PARTS = 8
+
+# Where each count stands in ``counts``.
+ITEMS, RECTS, COLUMNS, ROWS, IS_GROUND, BEFORE = range(6)
+
+# And each figure in ``figures``: the room's width, height, left and head in points; the fold, or FAR; what lies there
+# already (its area, and its middle times that); then the weight of each part.
+WIDE, HIGH, LEFT, HEAD, FOLD, THERE, THERE_ACROSS, THERE_DOWN, WEIGHTS = range(9)
+FIGURES = WEIGHTS + PARTS
+FAR = 1e6
+FORBIDDEN = 1e5
+
+FREE, TAKEN, SEEN = -1, -2, -3
+_HALF = 0.5
+
+
+def judged(
+    where: Wholes,
+    counts: Wholes,
+    figures: Reals,
+    rects: Wholes,
+    boxes: Reals,
+    costs: Reals,
+    items: Reals,
+    taken: Wholes,
+    before: Wholes,
+    scratch: Wholes,
+    parts: Reals,
+) -> float:
+    """The cost of items lying on the rectangles ``where`` says; ``parts`` tell what it is made of, each weighted."""
+    count, columns, rows = counts[ITEMS], counts[COLUMNS], counts[ROWS]
+    for part in range(PARTS):
+        parts[part] = 0.0
+    for item in range(count):
+        parts[OF_EACH] += costs[item * counts[RECTS] + where[item]]
+    if parts[OF_EACH] >= FORBIDDEN:
+        return float(parts[OF_EACH])
+    owners(where, count, columns, rows, rects, taken, scratch)
+    parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
+    parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
+    parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, boxes, items, figures[FOLD])
+    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, columns, rows, rects, scratch)
+    parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
+    parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
+    if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0:
+        weight, likeness = figures[WEIGHTS + VARIETY], shared_pattern(columns, rows, counts[BEFORE], scratch, before)
+        parts[VARIETY] = weight * max(0.0, likeness - 1 / 3) * 1.5 if weight > 0 else -weight * (1 - likeness)
+    if counts[IS_GROUND] == 0:
+        bleeds = 0
+        for item in range(count):
+            bleeds += rects[5 * where[item] + 4]
+        parts[WHITE] = figures[WEIGHTS + WHITE] * white_cost(count, bleeds, columns, rows, scratch)
+    total = 0.0
+    for part in range(PARTS):
+        total += parts[part]
+    return total
+
+
+def owners(where: Wholes, count: int, columns: int, rows: int, rects: Wholes, taken: Wholes, scratch: Wholes) -> int:
+    """Write which item lies on each field; those that others lie on already are TAKEN, the rest FREE."""
+    for cell in range(columns * rows):
+        scratch[cell] = TAKEN if taken[cell] else FREE
+    for item in range(count):
+        at = 5 * where[item]
+        for row in range(rects[at + 2], rects[at + 3] + 1):
+            for column in range(rects[at], rects[at + 1] + 1):
+                scratch[row * columns + column] = item
+    return 0
+
+
+def meet(one: int, other: int, rects: Wholes) -> bool:
+    """Whether two rectangles have a field in common."""
+    a, b = 5 * one, 5 * other
+    return bool(
+        rects[a] <= rects[b + 1]
+        and rects[b] <= rects[a + 1]
+        and rects[a + 2] <= rects[b + 3]
+        and rects[b + 2] <= rects[a + 3]
+    )
+
+
+def rank_cost(where: Wholes, count: int, boxes: Reals, items: Reals) -> float:
+    """Who is worth more is to be larger: by at least a tenth; and equals, but for the largest, are to be alike."""
+    cost, pairs, largest, most = 0.0, 0, 0, 0.0
+    for item in range(count):
+        size = area(boxes, where[item])
+        if size > most:
+            largest, most = item, size
+    for one in range(count):
+        for other in range(one + 1, count):
+            pairs += 1
+            gap = items[2 * one] - items[2 * other]
+            ratio = area(boxes, where[one]) / area(boxes, where[other])
+            if gap < 0:
+                gap, ratio = -gap, 1 / ratio
+            if gap > 0 and ratio < 1.1:
+                cost += 2 * gap * min(1.0, 1.1 / ratio - 1)
+            elif gap == 0 and one != largest and other != largest:
+                ratio = max(ratio, 1 / ratio)
+                if ratio > 2.2:
+                    cost += 0.25 * (ratio / 2.2 - 1)
+                elif ratio > 1.02:
+                    cost += 0.06
+    return float(cost / pairs**0.5) if pairs else 0.0
+
+
+def area(boxes: Reals, rect: int) -> float:
+    """What is seen of a rectangle, in square points."""
+    return float((boxes[4 * rect + 2] - boxes[4 * rect]) * (boxes[4 * rect + 3] - boxes[4 * rect + 1]))
+
+
+def order_cost(where: Wholes, count: int, boxes: Reals, items: Reals, fold: float) -> float:
+    """The share of pairs that are read the other way round than they are to be."""
+    wrong, pairs = 0, 0
+    for one in range(count):
+        for other in range(one + 1, count):
+            turn = items[2 * one + 1] - items[2 * other + 1]
+            if turn != 0:
+                pairs += 1
+                wrong += is_read_before(where[one], where[other], boxes, fold) == (turn > 0)
+    return 2.4 * wrong / pairs if pairs else 0.0
+
+
+def is_read_before(one: int, other: int, boxes: Reals, fold: float) -> bool:
+    """Page by page, from head to foot, and from left to right what lies side by side by half of the lower one."""
+    a, b = 4 * one, 4 * other
+    first, second = boxes[a] >= fold - 1, boxes[b] >= fold - 1
+    if first != second:
+        return bool(second)
+    lower = min(boxes[a + 3] - boxes[a + 1], boxes[b + 3] - boxes[b + 1])
+    beside = min(boxes[a + 3], boxes[b + 3]) - max(boxes[a + 1], boxes[b + 1])
+    if beside > _HALF * lower:
+        return bool(boxes[a] < boxes[b])
+    return bool(boxes[a + 1] < boxes[b + 1])
+
+
+def edges_cost(where: Wholes, count: int, columns: int, rows: int, rects: Wholes, scratch: Wholes) -> float:
+    """Few lines on which edges lie, and no side of the room on which some bleed and others keep to the margin."""
+    at = columns * rows
+    for line in range(columns + rows + 2):
+        scratch[at + line] = 0
+    sides_out, sides_in = 0, 0
+    for item in range(count):
+        rect = 5 * where[item]
+        scratch[at + rects[rect]] = 1
+        scratch[at + rects[rect + 1] + 1] = 1
+        scratch[at + columns + 1 + rects[rect + 2]] = 1
+        scratch[at + columns + 1 + rects[rect + 3] + 1] = 1
+        touched = 0
+        if rects[rect] == 0:
+            touched += 1
+        if rects[rect + 1] == columns - 1:
+            touched += 2
+        if rects[rect + 2] == 0:
+            touched += 4
+        if rects[rect + 3] == rows - 1:
+            touched += 8
+        if rects[rect + 4]:
+            sides_out |= touched
+        else:
+            sides_in |= touched
+    lines, mixed = 0, 0
+    for line in range(columns + rows + 2):
+        lines += scratch[at + line]
+    for side in range(4):
+        mixed += (sides_out >> side) & (sides_in >> side) & 1
+    return 0.06 * max(0, lines - 4) + 0.25 * mixed
+
+
+def balance_cost(where: Wholes, count: int, boxes: Reals, figures: Reals) -> float:
+    """How far the middle of all that lies there is from the middle of the room, beyond what is not felt."""
+    weight, across, down = figures[THERE], figures[THERE_ACROSS], figures[THERE_DOWN]
+    for item in range(count):
+        size, at = area(boxes, where[item]), 4 * where[item]
+        weight += size
+        across += size * (boxes[at] + boxes[at + 2]) / 2
+        down += size * (boxes[at + 1] + boxes[at + 3]) / 2
+    aside = abs(across / weight - figures[LEFT] - figures[WIDE] / 2) / figures[WIDE] - 0.06
+    below = abs(down / weight - figures[HEAD] - figures[HIGH] / 2) / figures[HIGH] - 0.08
+    cost = 0.0
+    if aside > 0:
+        cost += 1.2 * aside + 4 * aside * aside
+    if below > 0:
+        cost += 0.6 * below + 2 * below * below
+    return float(cost)
+
+
+def contrast_cost(where: Wholes, count: int, boxes: Reals, items: Reals) -> float:
+    """One that is clearly the largest; or all alike, where all are worth the same."""
+    if count < 3:
+        return 0.0
+    first, second, least = 0.0, 0.0, 1e300
+    same = True
+    for item in range(count):
+        size = area(boxes, where[item])
+        same = same and items[2 * item] == items[0]
+        least = min(least, size)
+        if size > first:
+            first, second = size, first
+        elif size > second:
+            second = size
+    if (same and first <= 1.12 * least) or first >= 1.6 * second:
+        return 0.0
+    return float(0.35 * (1.6 - first / second) / 0.6)
+
+
+def shared_pattern(columns: int, rows: int, spreads: int, scratch: Wholes, before: Wholes) -> float:
+    """The share of edges that it has in common with the likest of other spreads: 1 is the same pattern."""
+    most = 0.0
+    for spread in range(spreads):
+        shared, either = 0, 0
+        base = spread * columns * rows
+        for row in range(rows):
+            for column in range(columns):
+                here = row * columns + column
+                for step in range(2):
+                    if (column if step == 0 else row) == 0:
+                        continue
+                    there = here - (1 if step == 0 else columns)
+                    now = scratch[here] != scratch[there]
+                    then = before[base + here] != before[base + there]
+                    shared += now and then
+                    either += now or then
+        likeness = shared / either if either else 1.0
+        most = max(most, likeness)
+    return most
+
+
+def white_cost(count: int, bleeds: int, columns: int, rows: int, scratch: Wholes) -> float:
+    """White that lies together at the edge, neither too little nor too much of it; none is needed where all bleed."""
+    cells = columns * rows
+    stack = cells
+    white, free, regions, trapped, between, slivers, corners = 0, 0, 0, 0, 0, 0, 0
+    for row in range(rows + 1):
+        for column in range(columns + 1):
+            around = 0
+            for down in range(2):
+                for across in range(2):
+                    r, c = row - down, column - across
+                    inside = r >= 0 and r < rows and c >= 0 and c < columns
+                    around += inside and scratch[r * columns + c] == FREE
+            corners += around == 1 or around == 3
+    for cell in range(cells):
+        free += scratch[cell] != TAKEN
+        if scratch[cell] != FREE:
+            continue
+        regions += 1
+        scratch[cell] = SEEN
+        scratch[stack] = cell
+        depth, outside, size = 1, False, 0
+        low, high, first, last = columns, -1, rows, -1
+        while depth:
+            depth -= 1
+            here = scratch[stack + depth]
+            row, column = here // columns, here % columns
+            size += 1
+            low, high, first, last = min(low, column), max(high, column), min(first, row), max(last, row)
+            outside = outside or row == 0 or column == 0 or row == rows - 1 or column == columns - 1
+            for way in range(4):
+                r = row + (1 if way == 0 else -1 if way == 1 else 0)
+                c = column + (1 if way == 2 else -1 if way == 3 else 0)
+                if r >= 0 and r < rows and c >= 0 and c < columns and scratch[r * columns + c] == FREE:
+                    scratch[r * columns + c] = SEEN
+                    scratch[stack + depth] = r * columns + c
+                    depth += 1
+        white += size
+        trapped += not outside
+        between += outside and low > 0 and high < columns - 1
+        slivers += high == low and last - first > 1 and columns > 6
+        slivers += first == last and high - low > 1 and rows > 4
+    share = white / free if free else 0.0
+    cost = 0.12 * max(0, regions - 1) + 0.25 * trapped + 0.15 * between + 0.06 * slivers
+    cost += 0.025 * max(0, corners - 4 * regions)
+    if share < 0.06 and count > 2 and bleeds < count:
+        cost += 2 * (0.06 - share)
+    if share > 1 / 3:
+        cost += 2.5 * (share - 1 / 3)
+    return cost
