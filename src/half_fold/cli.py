@@ -69,7 +69,7 @@ half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block
 half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as one ground, melting into each other
-half-fold arrange JOB PAGE [PICTURE ...] [--page] [--go-on WORDS ...] [--take N]
+half-fold arrange JOB PAGE [PICTURE ...] [--page] [--pin BLOCK=place|size] [--go-on WORDS] [--take N]
                                              arrangements of pictures over its spread, or over the page alone, ranked
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall

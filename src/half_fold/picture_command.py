@@ -33,6 +33,7 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
         parser.add_argument("picture", nargs="*")
         parser.add_argument("--page", dest="alone", action="store_true")
         parser.add_argument("--go-on", nargs="+", action="extend", default=[])
+        parser.add_argument("--pin", nargs="+", action="extend", default=[], metavar="BLOCK=place|size")
         parser.add_argument("--take", type=int, default=0)
     else:
         parser.add_argument("page", type=int)
@@ -115,9 +116,16 @@ def _pictures(job: Job, files: Sequence[str]) -> list[str]:
     return names
 
 
+def _pin(words: str) -> tuple[str, str]:
+    block, _, what = words.partition("=")
+    if what not in ("place", "size"):
+        raise Problem(f"“{words}” pins nothing; say BLOCK=place, or BLOCK=size.")
+    return block, what
+
+
 def _arrange(job: Job, asked: argparse.Namespace) -> int:
     """Arrangements of pictures over a spread, or a page alone, the best first; one of them taken."""
-    from half_fold.core.arrange.ask import arrangements_on, taken
+    from half_fold.core.arrange.ask import arrangements_on, pins_of, taken
     from half_fold.core.arrange.manner import nudged
     from half_fold.core.arrange.reasons import name_of, worked_cost
     from half_fold.core.paths.all import page_number
@@ -127,7 +135,8 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     for words in asked.go_on:
         publication = replace(publication, manner=nudged(publication.manner, words))
     pictures = _pictures(job, asked.picture)
-    found = arrangements_on(publication, job.pictures, number, (), pictures, asked.alone)
+    pins = pins_of(publication, number, asked.alone, dict(map(_pin, asked.pin)))
+    found = arrangements_on(publication, job.pictures, number, (), pictures, asked.alone, pins)
     if asked.take:
         if asked.take > len(found):
             raise Problem(f"There are {len(found)} arrangements; take one of them.")

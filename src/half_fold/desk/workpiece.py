@@ -42,6 +42,7 @@ class Workpiece(QObject):
         self._there: tuple[Publication | None, tuple[str, ...], tuple[str, ...]] = (None, (), ())
         self._shown: tuple[DisplayList, frozenset[str], DisplayList] | None = None
         self.inside = ""  # the group that was entered
+        self.tried: Publication | None = None  # what is shown in place of the document, to see how it would be
         self.hidden: frozenset[str] = frozenset()  # blocks out of sight while others are worked on
 
     @property
@@ -66,7 +67,7 @@ class Workpiece(QObject):
 
     def marks(self) -> DisplayList:
         """What is drawn of the spread in view."""
-        return self.seen(self.setter.spread(self.publication, self.spread))
+        return self.seen(self.setter.spread(self.tried or self.publication, self.spread))
 
     def seen(self, marks: DisplayList) -> DisplayList:
         """What is drawn but for what is hidden; the same list as long as both stay the same."""

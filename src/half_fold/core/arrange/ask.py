@@ -1,6 +1,7 @@
 """Asking for arrangements of what is chosen, and taking one: what the window and the command line share."""
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from half_fold.core.arrange.finding import Arrangement, arranged
@@ -15,6 +16,14 @@ from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
 
 
+@dataclass(frozen=True, slots=True)
+class Pin:
+    """What of an item stays: the rectangle it lies on, by its number, or how many fields it has across and down."""
+
+    rect: int = -1
+    size: tuple[int, int] | None = None
+
+
 def arrangements_on(
     publication: Publication,
     folder: Path,
@@ -22,13 +31,13 @@ def arrangements_on(
     blocks: Sequence[str],
     pictures: Sequence[str],
     alone: bool = False,
-    pinned: Mapping[str, str] | None = None,
+    pinned: Mapping[str, Pin] | None = None,
     still_wanted: Callable[[], bool] = lambda: True,
 ) -> list[Arrangement]:
     """Arrangements of picture blocks and of pictures over the spread of page ``number``, or over it ``alone``.
 
-    Where nothing is named, of all pictures that lie there free. ``pinned`` says of blocks whether their ``place`` or
-    their ``size`` stays. Problem where there is nothing to arrange, or no room.
+    Where nothing is named, of all pictures that lie there free. ``pinned`` says, by the block of an item or its picture
+    where it has none, what of it stays. Problem where there is nothing to arrange, or no room.
     """
     spread = spread_of(publication, number)
     pages = (number,) if alone else spread.numbers
@@ -38,7 +47,15 @@ def arrangements_on(
     records = [picture_of(publication, name) for name in (*_held(publication, blocks), *pictures)]
     told = told_of_all(folder, records, still_wanted)
     items = items_of(publication, blocks, pictures, told)
-    return arranged(publication, pages, _pinned(publication, pages, items, pinned or {}), still_wanted)
+    pins = pinned or {}
+    items = tuple(replace(item, rect=pins[key(item)].rect, size=pins[key(item)].size) if key(item) in pins else item
+                  for item in items)  # fmt: skip
+    return arranged(publication, pages, items, still_wanted)
+
+
+def key(item: Item) -> str:
+    """What an item is known by: its block, or its picture where it lies in none yet."""
+    return item.block or item.picture.id
 
 
 def _held(publication: Publication, blocks: Sequence[str]) -> list[str]:
@@ -46,18 +63,15 @@ def _held(publication: Publication, blocks: Sequence[str]) -> list[str]:
     return [holds.picture for holds in found if isinstance(holds, HoldsPicture)]
 
 
-def _pinned(
-    publication: Publication, pages: Sequence[int], items: Sequence[Item], pinned: Mapping[str, str]
-) -> list[Item]:
-    """The items, of which those whose block is pinned keep its place or its size."""
-    room, made = room_of(publication, pages), []
-    for item in items:
-        how = pinned.get(item.block, "")
-        rect = rect_of(publication, room, item.block) if how == "place" else -1
-        size = fields_of(publication, room, item.block) if how == "size" else None
-        if how and rect < 0 and size is None:
+def pins_of(publication: Publication, number: int, alone: bool, asked: Mapping[str, str]) -> dict[str, Pin]:
+    """Pins of blocks, of which the ``place`` or the ``size`` is to stay. Problem where one lies off the fields."""
+    room = room_of(publication, (number,) if alone else spread_of(publication, number).numbers)
+    made = {}
+    for name, how in asked.items():
+        rect, size = rect_of(publication, room, name), fields_of(publication, room, name)
+        if size is None:
             raise Problem("That block lies off the fields, so that it cannot be pinned; move its edges onto them.")
-        made.append(Item(item.picture, item.turn, item.block, item.focus, item.clear, rect, size))
+        made[name] = Pin(rect=rect) if how == "place" else Pin(size=size)
     return made
 
 

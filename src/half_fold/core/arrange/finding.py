@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace
 
 from half_fold.core.arrange.fitness import Fitness, Item, fitness
 from half_fold.core.arrange.judging import (
@@ -36,6 +37,7 @@ from half_fold.core.arrange.seeking import WHITES, judge_all, seek
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.spread.frames import blocks_on, hull_of
@@ -63,8 +65,8 @@ StillWanted = Callable[[], bool]
 class Arrangement:
     """Where each item lies, by the numbers of rectangles; one that is the ``ground`` of all others lies behind them.
 
-    ``parts`` are what it costs, weighted, under the names of the manner; ``family`` is what it was sought as, if not
-    simply as the best.
+    ``parts`` are what it costs, weighted, under the names of the manner; ``there`` is where other things lie;
+    ``family`` is what it was sought as, if not simply as the best.
     """
 
     room: Room
@@ -73,8 +75,25 @@ class Arrangement:
     cost: float
     parts: dict[str, float]
     fitness: Fitness
+    there: tuple[Rect, ...] = ()
     family: str = ""
     ground: int = -1
+
+    def fields(self, item: int) -> tuple[int, int]:
+        """How many fields an item has across and down."""
+        c0, c1, r0, r1, _ = (int(each) for each in self.room.rects[self.rects[item]])
+        return c1 - c0 + 1, r1 - r0 + 1
+
+    def lies(self, item: int) -> tuple[Rect, Rect]:
+        """The block of an item as it is printed, and where all of its picture lies, in points of spread space."""
+        box, of = Rect(*map(float, self.room.printed[self.rects[item]])), self.items[item]
+        picture = replace(of.picture, keep_clear=of.clear)
+        return box, placed(picture, HoldsPicture(picture=picture.id, focus_x=of.focus[0], focus_y=of.focus[1]), box)
+
+    def item_at(self, x: float, y: float) -> int:
+        """The item that lies on a place, the foremost where there are several; -1 where none does."""
+        hit = [n for n, rect in enumerate(self.rects) if Rect(*self.room.seen[rect]).holds(x, y)]
+        return next((n for n in hit if n != self.ground), hit[0] if hit else -1)
 
     def owners(self) -> Wholes:
         """Which item lies on each field, twice what it is and one more where it bleeds; -1 where none does."""
@@ -121,7 +140,7 @@ class _Search:
         self.room, self.manner = room, publication.manner
         self.items = tuple(sorted(items, key=lambda item: item.turn))
         spread = spread_of(publication, room.pages[0])
-        self.there = standing(publication, spread, room, {item.block for item in items})
+        self.there = tuple(standing(publication, spread, room, {item.block for item in items}))
         self.taken = room.cells(self.there)
         self.ppi = picture_ppi(publication)[0]
         self.before = _beside(publication, room)
@@ -166,7 +185,7 @@ class _Search:
             cost, parts = problem.judged(row)
             if cost < FORBIDDEN:
                 where = tuple(map(int, row))
-                yield Arrangement(self.room, self.items, where, cost, parts, problem.fitness, family)
+                yield Arrangement(self.room, self.items, where, cost, parts, problem.fitness, self.there, family)
 
     def _on_grounds(self, usual: "_Problem") -> Iterator[Arrangement]:
         """One picture all over the pages, the others small upon it."""
@@ -187,7 +206,9 @@ class _Search:
                     rects[other] = int(rect)
                 parts = {**parts, "crop": parts["crop"] + float(costs[ground]), "white": GROUND_DEARER}
                 made = cost + float(costs[ground]) + GROUND_DEARER
-                yield Arrangement(self.room, self.items, tuple(rects), made, parts, usual.fitness, UPON, ground)
+                yield Arrangement(
+                    self.room, self.items, tuple(rects), made, parts, usual.fitness, self.there, UPON, ground
+                )
 
 
 class _Problem:
@@ -275,7 +296,8 @@ class _Problem:
         found, totals = np.zeros(keep * count, np.int64), np.zeros(keep)
         spans, trial = np.zeros(5 * (count + WHITES), np.int64), np.zeros(count, np.int64)
         kept = seek(
-            1 + count, tries, keep, together, *self.given, room.index, ranked.ravel(), self.fixed, trial, spans, found, totals
+            1 + count, tries, keep, together, *self.given, room.index, ranked.ravel(), self.fixed, trial, spans, found,
+            totals,
         )  # fmt: skip
         good = totals[:kept] < FORBIDDEN
         return found.reshape(keep, count)[:kept][good]

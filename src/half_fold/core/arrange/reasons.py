@@ -46,7 +46,7 @@ def worked_cost(arrangement: Arrangement) -> Worked:
     )
     if not parts:
         return given(0.0, "", "Loses", how="nothing")
-    return total(parts).named("Loses", "arrange.loses", "the less the better; what each part counts is in the manner")
+    return total(parts).named("Loses", "arrange.loses")
 
 
 def _leans(arrangement: Arrangement) -> list[Worked]:
@@ -57,7 +57,7 @@ def _leans(arrangement: Arrangement) -> list[Worked]:
 def _part(arrangement: Arrangement, name: str) -> Worked:
     label, asks = PARTS[name]
     value = arrangement.parts[name]
-    return Worked(value, "", label, _how(arrangement, name), (), f"arrange.{name}", note=f"Asked: {asks}.")
+    return Worked(value, "", label, _how(arrangement, name) or asks, (), f"arrange.{name}")
 
 
 def _how(arrangement: Arrangement, name: str) -> str:
@@ -83,7 +83,7 @@ def _how(arrangement: Arrangement, name: str) -> str:
             return f"what lies upon a picture is not for every day: {UPON}"
         cells = arrangement.owners()
         return f"{figure(100 * float((cells < 0).mean()), 0)} % of the fields are free"
-    return PARTS[name][1]
+    return ""
 
 
 def _sizes_said(arrangement: Arrangement) -> str:

@@ -13,7 +13,6 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import lab_of_picture
 from half_fold.core.pictures.file_words import file_words
 from half_fold.core.pictures.pyramid import copies_folder, reduced
-from half_fold.core.pictures.subject import faces_in, subject_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.records import Picture
 from half_fold.core.store.atomic import write_whole
@@ -76,6 +75,8 @@ def told_of_all(
 
 
 def _found(path: Path, digest: str) -> Told:
+    from half_fold.core.pictures.subject import faces_in, subject_of  # with OpenCV: when a picture is first looked at
+
     try:
         small, large = reduced(path, digest, SMALL), reduced(path, digest, LOOKED_AT)
     except Problem:

@@ -17,6 +17,7 @@ from half_fold.core.spread.frames import block_box, blocks_on
 from half_fold.core.spread.hits import thing_at
 from half_fold.core.spread.reaching import reach
 from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.stations.spreads.arranger import Arranger
 from half_fold.desk.stations.spreads.chosen import paint_chosen
 from half_fold.desk.stations.spreads.easel import Easel
 from half_fold.desk.stations.spreads.hand import Hand
@@ -56,6 +57,7 @@ class SpreadBench(Bench):
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
+        self.arranger = Arranger(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -94,7 +96,9 @@ class SpreadBench(Bench):
     # Painting -----------------------------------------------------------------------------------
 
     def paint_over(self, painter: QPainter) -> None:
-        if self.tool.work and self.tool.block != self.session.block:
+        if self.arranger.work:
+            self.arranger.look_again()
+        elif self.tool.work and self.tool.block != self.session.block:
             self.tool.put_down()  # another block is chosen, or that one is gone
         for paint in (
             self._paint_said, self._paint_claim, partial(paint_chosen, self), self._paint_cursor,
@@ -171,9 +175,10 @@ class SpreadBench(Bench):
         label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
 
     @property
-    def tool(self) -> Knife | Scissors | Easel | Marker:
+    def tool(self) -> Knife | Scissors | Easel | Marker | Arranger:
         """What is at work; the knife, which may not be, where nothing else is."""
-        return next((tool for tool in (self.scissors, self.marker, self.easel) if tool.work), self.knife)
+        every = self.arranger, self.scissors, self.marker, self.easel
+        return next((tool for tool in every if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
 
@@ -379,6 +384,8 @@ class SpreadBench(Bench):
             self.scissors.take_up()
         elif letter == "R":
             self.easel.take_up()
+        elif letter == "Y":
+            self.station.arrange()
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
         else:

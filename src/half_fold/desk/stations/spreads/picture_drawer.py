@@ -32,11 +32,13 @@ class PictureDrawer(QAbstractScrollArea):
 
     placed = pyqtSignal(str)
     grows = pyqtSignal()  # it is asked to be taller
+    arranges = pyqtSignal()  # what is chosen is to be arranged
 
     def __init__(self, session: Workpiece) -> None:
         super().__init__()
         self.session = session
         self.chosen: str | None = None
+        self.gathered: tuple[str, ...] = ()  # all that are chosen, in that order, the one above the last
         self.order: Order = "arrival"
         self.show_only: Show = "all"
         self.search = ""
@@ -203,8 +205,8 @@ class PictureDrawer(QAbstractScrollArea):
             painter.drawImage(drawn, image)
         else:
             painter.fillRect(drawn, tokens.colour(tokens.CARD))
-        if picture.id == self.chosen:
-            painter.setPen(QPen(tokens.colour(tokens.LODEN), 3))
+        if picture.id in self.gathered:
+            painter.setPen(QPen(tokens.colour(tokens.LODEN), 3 if picture.id == self.chosen else 2))
             painter.drawRect(drawn.adjusted(-2, -2, 2, 2))
         under = QRectF(area.left(), area.bottom() + 3, area.width() + GAP - 8, LINE)
         name = painter.fontMetrics().elidedText(
@@ -225,7 +227,13 @@ class PictureDrawer(QAbstractScrollArea):
         assert event is not None
         self.setFocus()
         hit = next((p.id for p, area in self._in_view() if area.contains(event.position())), None)
-        self.choose(hit)
+        held = event.modifiers()
+        if hit is not None and held & Qt.KeyboardModifier.ControlModifier:
+            self.add_or_drop(hit)
+        elif hit is not None and held & Qt.KeyboardModifier.ShiftModifier and self.chosen is not None:
+            self.choose_to(hit)
+        else:
+            self.choose(hit)
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         if self.chosen is not None:
@@ -244,7 +252,23 @@ class PictureDrawer(QAbstractScrollArea):
 
     def choose(self, picture: str | None) -> None:
         """Choose a picture, to be placed or to read its working."""
-        self.chosen = picture
+        self._choose(() if picture is None else (picture,))
+
+    def add_or_drop(self, picture: str) -> None:
+        """Choose a picture as well, or no longer."""
+        rest = tuple(each for each in self.gathered if each != picture)
+        self._choose(rest if picture in self.gathered else (*rest, picture))
+
+    def choose_to(self, picture: str) -> None:
+        """Choose as well all from the last chosen to one."""
+        known = [each.id for each in self.pictures()]
+        if self.chosen in known and picture in known:
+            start, end = known.index(self.chosen), known.index(picture)
+            way = known[start : end + 1] if end >= start else known[end : start + 1][::-1]
+            self._choose((*(each for each in self.gathered if each not in way), *way))
+
+    def _choose(self, pictures: tuple[str, ...]) -> None:
+        self.gathered, self.chosen = pictures, pictures[-1] if pictures else None
         self.session.selected.emit()
         self._repaint()
 
@@ -256,12 +280,19 @@ class PictureDrawer(QAbstractScrollArea):
             step = steps[Qt.Key(event.key())]
             at = known.index(self.chosen) + step if self.chosen in known else max(0, step - 1)
             at = min(max(at, 0), len(known) - 1)
-            self.choose(known[at])
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and self.chosen in known:
+                self.choose_to(known[at])
+            else:
+                self.choose(known[at])
             self._bring_into_view(self.places()[at])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen is not None:
             self.placed.emit(self.chosen)
         elif event.text().upper() == "I":
             self.grows.emit()
+        elif event.text().upper() == "Y":
+            self.arranges.emit()
+        elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_A:
+            self._choose(tuple(known))
         elif event.text() in WORTH_KEYS and self.chosen in known:
             self._value(self.chosen or "", WORTH_KEYS[event.text()])
         else:

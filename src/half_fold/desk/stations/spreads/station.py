@@ -8,9 +8,12 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
+from half_fold.core.arrange.items import picture_blocks
 from half_fold.core.inks.numbers import scheme_of
+from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import block_numbers, story_numbers
 from half_fold.core.publication.records import (
+    Block,
     Holds,
     HoldsDisplay,
     HoldsNothing,
@@ -19,7 +22,7 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Publication,
 )
-from half_fold.core.publication.surgery import page_of_block, story_of
+from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.claiming import display_words, next_of_story, panel
@@ -31,6 +34,7 @@ from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.stations.spreads.arrange_rows import arrange_sections
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
@@ -61,7 +65,9 @@ class SpreadsStation(Station):
         self.drawer = Drawer(session)
         self.drawer.pictures.placed.connect(self.place_picture)
         self.drawer.slips.several = self.bench.several
+        self.drawer.pictures.arranges.connect(self.arrange)
         column.addWidget(self.bench, 1)
+        column.addWidget(self.bench.arranger.strip)
         column.addWidget(self.drawer)
         self.setFocusProxy(self.bench)
         self.fitter = Fitter()
@@ -85,8 +91,23 @@ class SpreadsStation(Station):
         bench = self.bench
         {"Q": bench.show_on_paper, "J": bench.show_clipped, "Shift+E": bench.show_split}[key]()
 
+    def arrange(self) -> None:
+        """Arrange the pictures that are chosen, in blocks and in the drawer, or all that lie free here (Y)."""
+        gathered = [name for name in self.drawer.pictures.gathered if name not in self._pictures_chosen()]
+        self.bench.setFocus()
+        self.bench.arranger.take_up(gathered)
+        self.drawer.pictures.choose(None)
+
+    def _pictures_chosen(self) -> set[str]:
+        """The pictures in the blocks that are chosen."""
+        found = (page_of_thing(self.session.publication, name)[2] for name in self.session.chosen)
+        return {
+            thing.holds.picture for thing in found if isinstance(thing, Block) and isinstance(thing.holds, HoldsPicture)
+        }
+
     def stop(self) -> None:
         self.fitter.wait()
+        self.bench.arranger.finder.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()
         self.bench.marker.mender.wait()
@@ -148,6 +169,14 @@ class SpreadsStation(Station):
         self.drawer.stories.new_story(read_plain(words).paragraphs)
 
     def keys(self) -> Sequence[tuple[str, str]]:
+        if self.bench.arranger.work:
+            return (
+                ("left right", "show another"),
+                ("Enter Esc", "take it, leave"),
+                ("up down P", "choose, pin"),
+                ("L Q B M F N V", "larger, quieter, ..."),
+                ("O", "one page, both"),
+            )
         if len(self.session.chosen) > 1 or (self.session.chosen and self.session.block is None):
             return (
                 ("arrows", "move"),
@@ -289,6 +318,8 @@ class SpreadsStation(Station):
     # Working ------------------------------------------------------------------------------------
 
     def sections(self) -> Sequence[Section]:
+        if self.bench.arranger.work:
+            return arrange_sections(self.session, self.bench.arranger)
         if not self.session.chosen:
             return self._spread_sections()
         if self.session.block is None:
@@ -361,12 +392,21 @@ class SpreadsStation(Station):
             first.append(Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart"))
         if not on:
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
+        if self.drawer.pictures.gathered or picture_blocks(publication, spread):
+            first.append(self._arrange_card())
         out = [Section(f"Spread {spread.label}", "", first)]
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
             out.append(Section(story_of(publication, story).title, "story on this spread", rows))
             out += self.fit.section(story)
         return out
+
+    def _arrange_card(self) -> Card:
+        count = len(self.drawer.pictures.gathered)
+        words = f"{counted(count, 'picture')} of the drawer" if count else "the pictures that lie free here"
+        return Card(
+            "Arrange", f"Layouts searched for {words}, ranked, each with its reasons.", [("Arrange (Y)", self.arrange)]
+        )
 
     def take_focus(self) -> None:
         self.bench.setFocus(Qt.FocusReason.OtherFocusReason)
