@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import book, book_pdf, brief, hands, inks, photos, setting, spaces, start, strip
+from benchmarks import arranging, book, book_pdf, brief, hands, inks, keystroke, photos, setting, spaces, start, strip
 
 ALL = {
     "start": start.run,
@@ -11,7 +11,9 @@ ALL = {
     "inks": inks.run,
     "strip": strip.run,
     "brief": brief.run,
+    "keystroke": keystroke.run,
     "book": book.run,
+    "arranging": arranging.run,
     "book_pdf": book_pdf.run,
     "photos": photos.run,
     "spaces": spaces.run,

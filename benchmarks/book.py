@@ -1,57 +1,171 @@
-"""A keystroke in the middle of a book of 100,000 words, its spread painted, against a bare QTextEdit of the same words.
+"""Photo books drafted from made-up sets of 40, 120 and 400 pictures, held against rules a designer would state.
 
-Printed too: the 95th percentile.
+Printed: how long a draft takes against reading the pictures it is made of, and of each rule whether it holds.
 """
 
 import time
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+from itertools import pairwise
 
-from benchmarks.desk import opened
-from benchmarks.report import line
+import numpy as np
+from msgspec.structs import replace
+from PIL import Image
 
-WORDS, PARAGRAPH, KEYS = 100_000, 96, 80
-WORDS_OF_IT = "The hedge is cut twice and the ditch is cleared once a year by whoever is nearest."
+from half_fold.core.arrange.chapters import sequence
+from half_fold.core.arrange.draft import Wishes, drafted, pattern_of, planned
+from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.measure.entry import MM
+from half_fold.core.pictures.fit import effective_ppi, placed, share_rect
+from half_fold.core.pictures.told import Told
+from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.settings import set_values
+from half_fold.core.plan.spreads import Spread, spreads_of
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Worth
+from half_fold.core.publication.surgery import picture_of, used_pictures
+from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
+from half_fold.core.typesetting.compiling import load
+
+SETS = (40, 120, 400)
+SHAPES = ((6000, 4000), (4000, 6000), (5200, 3900), (4000, 4000), (6000, 2600))
+WORTHS: tuple[Worth, ...] = ("", "", "", "", "carries", "fills", "opens", "left out")
+
+
+def made_up(count: int, seed: int) -> tuple[Publication, dict[str, Told]]:
+    """A job with so many pictures of mixed shapes and worth over some days, faces in some, and what is told of them."""
+    chance = np.random.default_rng(seed)
+    when, pictures, told = datetime(2026, 9, 1, 8), [], {}
+    for n in range(count):
+        when += timedelta(minutes=float(chance.exponential(20)), hours=14 if chance.random() < 0.04 else 0)
+        wide, high = SHAPES[chance.choice(len(SHAPES), p=(0.5, 0.25, 0.12, 0.08, 0.05))]
+        picture = Picture(
+            id=f"picture{n}", file=f"made-up-{n:03d}.jpg", width=wide, height=high, digest=f"made up {n}",
+            worth=WORTHS[chance.integers(len(WORTHS))], caption=f"Picture {n}" if n % 3 else "",
+        )  # fmt: skip
+        pictures.append(picture)
+        across, down = chance.uniform(0.2, 0.8, 2)
+        faces = ((across - 0.06, down - 0.08, across + 0.06, down + 0.08),) if chance.random() < 0.4 else ()
+        told[picture.digest] = Told(
+            taken=f"{when:%Y-%m-%d %H:%M:%S}", sharp=float(chance.uniform(50, 400)), faces=faces,
+            parts=tuple(chance.uniform(0, 100, 108)), focus=(round(across, 2), round(down, 2)),
+        )  # fmt: skip
+    job = set_values(start("photo-book", "Made up"), ["binding=boards"])
+    return replace(job, pictures=tuple(pictures)), told
 
 
 def run() -> None:
-    from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QTextEdit
+    load()
+    reading = _reading()
+    for count in SETS:
+        job, told = made_up(count, count)
+        wishes = Wishes(pace=55)
+        began = time.perf_counter()
+        plan = planned(job, told, wishes)
+        made = drafted(job, told, plan, wishes)
+        took = time.perf_counter() - began
+        print(f"book of {count}: {plan.words}")
+        print(f"    drafted in {took:.1f} s, {took / (count * reading):.2f} x reading its pictures reduced")
+        for rule, failing in rules(job, made, told).items():
+            print(f"    {'holds' if not failing else 'FAILS'}  {rule}" + (f": {failing[0]}" if failing else ""))
 
-    words = WORDS_OF_IT.split()
-    paragraph = " ".join(words[i % len(words)] for i in range(PARAGRAPH))
-    with opened("book") as (window, folder):
-        text = folder / "book.txt"
-        text.write_text("\n\n".join([paragraph] * (WORDS // PARAGRAPH)))
-        session = window.session
-        window.open_station(4)
-        session.bring_text(text)
-        while session.bringing.busy:
-            QTest.qWait(20)
-        station = window.station
-        station.open_drawer("stories")  # type: ignore[attr-defined]
-        desk_text, bench = station.drawer.stories.text, station.bench  # type: ignore[attr-defined]
-        flow = session.setter.threads.flow(session.publication, session.story or "")
-        session.go_to(flow.columns[len(flow.columns) // 2].page)
-        cursor = desk_text.textCursor()
-        cursor.setPosition(len(desk_text.toPlainText()) // 2)
-        desk_text.setTextCursor(cursor)
-        while window.thumbnails.busy or session._quiet.isActive():
-            QTest.qWait(50)
-        plain = QTextEdit()
-        plain.setPlainText(desk_text.toPlainText())
-        plain.resize(desk_text.size())
-        plain.show()
-        at = plain.textCursor()
-        at.setPosition(cursor.position())
-        plain.setTextCursor(at)
-        QTest.qWait(200)
-        ours, theirs = [], []
-        for _ in range(KEYS):
-            for times, widget, painted in ((ours, desk_text, bench), (theirs, plain, plain)):
-                begun = time.perf_counter()
-                QTest.keyClicks(widget, "e")
-                painted.repaint()
-                times.append(time.perf_counter() - begun)
-            QTest.qWait(1)
-        late = sorted(ours)[int(KEYS * 0.95)] * 1000
-        note = f"95 of 100 within {late:.1f} ms (bars: 16 at the median, 50); {len(session.publication.pages)} pages"
-        line("book", sorted(ours)[KEYS // 2], sorted(theirs)[KEYS // 2], f"{note}; theirs: a bare QTextEdit")
+
+def _reading() -> float:
+    """Seconds that Pillow takes to read one 24-megapixel picture reduced."""
+    import io
+
+    chance = np.random.default_rng(1)
+    small = Image.fromarray(chance.integers(0, 255, (200, 300, 3), dtype=np.uint8))
+    octets = io.BytesIO()
+    small.resize((6000, 4000), Image.Resampling.BICUBIC).save(octets, "JPEG", quality=90)
+    began = time.perf_counter()
+    for _ in range(5):
+        image = Image.open(octets)
+        image.draft("RGB", (2400, 1600))
+        image.load()
+    return (time.perf_counter() - began) / 5
+
+
+def rules(job: Publication, made: Publication, told: dict[str, Told]) -> dict[str, list[str]]:
+    """What a designer would ask of any photo book, each with what does not hold of it."""
+    spreads = [spread for spread in spreads_of(made) if len(spread.numbers) == 2]
+    return {
+        "no neighbouring spreads of one pattern": list(_repeated(made, spreads)),
+        "pictures that open are the largest of their spread": list(_smaller(made, spreads)),
+        "the order of time is kept from spread to spread": list(_turned(made, spreads, told)),
+        "faces and focus are clear of fold and trim": list(_lost(made, spreads, told)),
+        "the extent can be bound": [binding_report(made).sentence] if binding_report(made).stops_press else [],
+        "every picture that is to be used is used": list(_unused(job, made, told)),
+        "no picture prints below 200 ppi": list(_coarse(made, spreads)),
+    }
+
+
+def _pictures_on(made: Publication, spread: Spread) -> list[tuple[int, Block, Picture, HoldsPicture]]:
+    found = []
+    for number, _, block in blocks_on(made, spread):
+        if isinstance(block.holds, HoldsPicture):
+            found.append((number, block, picture_of(made, block.holds.picture), block.holds))
+    return found
+
+
+def _repeated(made: Publication, spreads: list[Spread]) -> Iterator[str]:
+    for one, other in pairwise(spreads):
+        if pattern_of(made, one) and pattern_of(made, one) == pattern_of(made, other):
+            yield f"{one.label} and {other.label}"
+
+
+def _smaller(made: Publication, spreads: list[Spread]) -> Iterator[str]:
+    for spread in spreads:
+        found = _pictures_on(made, spread)
+        sizes = {picture.worth: [] for _, _, picture, _ in found}  # type: dict[str, list[float]]
+        for number, block, picture, _ in found:
+            box = block_box(made, number, block)
+            sizes[picture.worth].append(box.width * box.height)
+        rest = [size for worth, each in sizes.items() if worth != "opens" for size in each]
+        if "opens" in sizes and rest and max(sizes["opens"]) < max(rest):
+            yield spread.label
+
+
+def _turned(made: Publication, spreads: list[Spread], told: dict[str, Told]) -> Iterator[str]:
+    last = ""
+    for spread in spreads:
+        times = sorted(told[picture.digest].taken for _, _, picture, _ in _pictures_on(made, spread))
+        opens = (
+            any(not isinstance(block.holds, HoldsPicture) for _, _, block in blocks_on(made, spread))
+            and len(times) == 1
+        )
+        if times and not opens:
+            if times[0] < last:
+                yield spread.label
+            last = times[-1]
+
+
+def _lost(made: Publication, spreads: list[Spread], told: dict[str, Told]) -> Iterator[str]:
+    loss = fold_loss(made).value * MM
+    for spread in spreads:
+        fold, trim = page_frame_of(made, spread.numbers[0]).fold, spread_area(made, spread)
+        for number, block, picture, holds in _pictures_on(made, spread):
+            known, box = told[picture.digest], block_box(made, number, block)
+            where = placed(replace(picture, keep_clear=known.faces), holds, box)
+            shares = [*known.faces, (*known.focus, *known.focus)]
+            for share in shares:
+                rect = share_rect(share, holds.flipped, where)  # type: ignore[arg-type]  # four of them
+                over = box.left < fold - 1 and box.right > fold + 1
+                if over and rect.left < fold + loss - 0.6 and rect.right > fold - loss + 0.6:
+                    yield f"{picture.file} on {spread.label}, in the fold"
+                if rect.left < max(box.left, trim.left) - 1 or rect.right > min(box.right, trim.right) + 1:
+                    yield f"{picture.file} on {spread.label}, cut"
+
+
+def _unused(job: Publication, made: Publication, told: dict[str, Told]) -> Iterator[str]:
+    out = {picture.id for picture, _ in sequence(job.pictures, told).left_out}
+    used = used_pictures(made)
+    yield from (picture.file for picture in job.pictures if picture.id not in out | used)
+
+
+def _coarse(made: Publication, spreads: list[Spread]) -> Iterator[str]:
+    for spread in spreads:
+        for number, block, picture, holds in _pictures_on(made, spread):
+            ppi = effective_ppi(picture, placed(picture, holds, block_box(made, number, block)))
+            if ppi < 200:
+                yield f"{picture.file} on {spread.label}, {ppi:.0f} ppi"

@@ -36,6 +36,7 @@ COMMANDS = (
     "mend",
     "scene",
     "arrange",
+    "draft",
     "check",
     "proof",
     "template",
@@ -44,7 +45,7 @@ COMMANDS = (
     "press",
     "demo",
 )
-OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange")  # which picture_command does
+OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange", "draft")  # which picture_command does
 USAGE = """half-fold [JOB]                              open the window
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book,
@@ -71,6 +72,8 @@ half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted 
 half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as one ground, melting into each other
 half-fold arrange JOB PAGE [PICTURE ...] [--page] [--pin BLOCK=place|size] [--go-on WORDS] [--take N]
                                              arrangements of pictures over its spread, or over the page alone, ranked
+half-fold draft JOB [--pages N] [--pace 50] [--bleed 0] [--match 0] [--no-openers] [--no-captions] [--look]
+                                             a photo book drafted from the job's pictures; --look says what it would be
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages

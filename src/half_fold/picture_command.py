@@ -35,6 +35,12 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
         parser.add_argument("--go-on", nargs="+", action="extend", default=[])
         parser.add_argument("--pin", nargs="+", action="extend", default=[], metavar="BLOCK=place|size")
         parser.add_argument("--take", type=int, default=0)
+    elif name == "draft":
+        parser.add_argument("--pages", type=int, default=0)
+        for share, usual in (("pace", 50.0), ("bleed", 0.0), ("match", 0.0)):
+            parser.add_argument(f"--{share}", type=float, default=usual)
+        for flag in ("no-openers", "no-captions", "look"):
+            parser.add_argument(f"--{flag}", action="store_true")
     else:
         parser.add_argument("page", type=int)
         parser.add_argument("picture", nargs="+")
@@ -43,13 +49,19 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
 
 def writes_pictures(name: str, asked: argparse.Namespace) -> bool:
     """Whether what is asked changes the job."""
-    return name != "contact" and (name != "arrange" or asked.take > 0)
+    ways = {
+        "contact": False,
+        "arrange": name == "arrange" and asked.take > 0,
+        "draft": name == "draft" and not asked.look,
+    }
+    return ways.get(name, True)
 
 
 def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
     """Do what is asked of a job's pictures; gives the exit status."""
     ways = {
         "cut": _cut, "focus": _focus, "contact": _contact, "mend": _mend, "scene": _scene, "arrange": _arrange,
+        "draft": _draft,
     }  # fmt: skip
     return ways[name](job, asked)
 
@@ -148,6 +160,32 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
         print(f"{turn:2}  loses {cost.number}  {name_of(each)}")
         for part in cost.parts or (cost,):
             print(f"      {part.name.lower()} {part.number}  {part.how}".rstrip())
+    return 0
+
+
+def _draft(job: Job, asked: argparse.Namespace) -> int:
+    """A photo book drafted from all pictures that are laid nowhere yet; or only what it would be."""
+    from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
+    from half_fold.core.measure.number import number_between
+    from half_fold.core.pictures.told import told_of_all
+
+    pace = number_between(f"{asked.pace:g}", 0, 100, "pace")
+    bleed, match = (
+        number_between(f"{asked.bleed:g}", -100, 100, "lean"),
+        number_between(f"{asked.match:g}", 0, 100, "match"),
+    )
+    wishes = Wishes(asked.pages, pace, bleed, not asked.no_openers, not asked.no_captions, match)
+    told = told_of_all(job.pictures, job.publication.pictures)
+    plan = planned(job.publication, told, wishes)
+    print(plan.words)
+    if asked.look:
+        for turn, spread in enumerate(plan.spreads, 1):
+            print(f"{turn:3}  {spread.words}: {', '.join(picture.file for picture in spread.pictures)}".rstrip(": "))
+        for picture, reason in plan.left_out:
+            print(f"left out: {picture.file}, {reason}")
+        return 0
+    made = drafted(job.publication, told, plan, wishes)
+    job.save(matched(made, plan, job.pictures, match) if match else made)
     return 0
 
 

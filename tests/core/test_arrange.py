@@ -221,11 +221,19 @@ def test_the_same_is_found_each_time_and_interpreted_as_compiled(monkeypatch: py
         return [each.rects for each in arranged(book, BOTH, items)]
 
     assert found() == found()
-    for name, few in (("TRIES", 60), ("KEPT", 4), ("LEANING_TRIES", 20), ("LEANING_KEPT", 2), ("GROUND_TRIES", 20)):
+    for name, few in (
+        ("RUNS", 2),
+        ("TRIES", 40),
+        ("KEPT", 3),
+        ("LEANING_TRIES", 20),
+        ("LEANING_KEPT", 2),
+        ("GROUND_TRIES", 20),
+    ):
         monkeypatch.setattr(finding, name, few)
     compiled = found()
     monkeypatch.setattr(finding, "load", lambda: None)
-    monkeypatch.setattr(finding, "seek", finding.seek.__closure__ and _interpreted(finding.seek))
+    monkeypatch.setattr(finding, "seek", _interpreted(finding.seek))
+    monkeypatch.setattr(finding, "go_on", _interpreted(finding.go_on))
     monkeypatch.setattr(finding, "judge_all", _interpreted(finding.judge_all))
     assert found() == compiled
 

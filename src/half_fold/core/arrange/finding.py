@@ -33,7 +33,7 @@ from half_fold.core.arrange.judging import (
 )
 from half_fold.core.arrange.judging import PARTS as COUNT_OF_PARTS
 from half_fold.core.arrange.room import Room, as_read, fold_for_reading, room_of, standing
-from half_fold.core.arrange.seeking import WHITES, judge_all, seek
+from half_fold.core.arrange.seeking import WHITES, go_on, judge_all, seek
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -45,9 +45,9 @@ from half_fold.core.typesetting.compiling import load
 
 MOST_ITEMS = 12
 GIVEN = 12
-TRIES, KEPT = 20_000, 40
-LEANING_TRIES, LEANING_KEPT, LEAN = 4_000, 10, 0.3  # sought besides: what bleeds, and what keeps to the margins
-GROUND_TRIES, GROUND_KEPT, GROUNDS = 4_000, 12, 2
+RUNS, TRIES, KEPT = 7, 1_400, 6
+LEANING_TRIES, LEANING_KEPT, LEAN = 2_500, 8, 0.3  # sought besides: what bleeds, and what keeps to the margins
+GROUND_TRIES, GROUND_KEPT, GROUNDS = 2_000, 8, 2
 UPON = "upon one"
 MOST_UPON = 6
 GROUND_MOST = 1.3  # what lying so may cost a picture by itself
@@ -149,10 +149,10 @@ class _Search:
     def found(self, still_wanted: StillWanted) -> Iterator[Arrangement]:
         every = tuple(range(len(self.items)))
         usual = _Problem(self, every, self.manner.room / 100)
-        yield from self._told(usual, usual.sought(TRIES, KEPT, 4 if len(every) < 9 else 1))
+        yield from self._told(usual, usual.sought(RUNS, TRIES, KEPT, 3))
         for family, besides in self._families(usual) if still_wanted() else ():
             other = _Problem(self, every, self.manner.room / 100, besides)
-            yield from self._told(usual, other.sought(LEANING_TRIES, LEANING_KEPT, 0), family)
+            yield from self._told(usual, other.sought(1, LEANING_TRIES, LEANING_KEPT, 0), family)
         if 1 < len(every) <= MOST_UPON and self.room.fold is not None and not self.taken.any() and still_wanted():
             yield from self._on_grounds(usual)
 
@@ -198,7 +198,7 @@ class _Search:
             others = tuple(n for n in range(len(self.items)) if n != ground)
             bleeds = np.where(self.room.rects[:, 4] == 1, FORBIDDEN, 0.0)
             upon = _Problem(self, others, GROUND_SHARE, bleeds[None, :], ground, whole)
-            for row in upon.sought(GROUND_TRIES, GROUND_KEPT, 0):
+            for row in upon.sought(1, GROUND_TRIES, GROUND_KEPT, 0):
                 cost, parts = upon.judged(row)
                 rects = [0] * len(self.items)
                 rects[ground] = whole
@@ -289,18 +289,24 @@ class _Problem:
             self.parts, self.where,
         )  # fmt: skip
 
-    def sought(self, tries: int, keep: int, together: int) -> Wholes:
-        """The best that a search comes to, (found, items)."""
+    def sought(self, runs: int, tries: int, keep: int, together: int) -> Wholes:
+        """The best that searches come to, the best first, (found, items); on ``together`` of them it goes on longer."""
         room, count = self.search.room, len(self.items)
-        ranked = np.argsort(self.costs, axis=1, kind="stable").astype(np.int64)
-        found, totals = np.zeros(keep * count, np.int64), np.zeros(keep)
+        ranked = np.argsort(self.costs, axis=1, kind="stable").astype(np.int64).ravel()
         spans, trial = np.zeros(5 * (count + WHITES), np.int64), np.zeros(count, np.int64)
-        kept = seek(
-            1 + count, tries, keep, together, *self.given, room.index, ranked.ravel(), self.fixed, trial, spans, found,
-            totals,
-        )  # fmt: skip
-        good = totals[:kept] < FORBIDDEN
-        return found.reshape(keep, count)[:kept][good]
+        every: dict[tuple[int, ...], float] = {}
+        for run in range(runs):
+            found, totals = np.zeros(keep * count, np.int64), np.zeros(keep)
+            more = room.index, ranked, self.fixed, trial, spans, found, totals
+            kept = seek(1 + 97 * run, tries, keep, *self.given, *more)
+            every |= _told_apart(found.reshape(keep, count)[:kept], totals)
+        best = sorted(every, key=lambda rects: (every[rects], rects))[:together]
+        if best:
+            found, totals = np.array(best, np.int64).ravel(), np.array([every[rects] for rects in best])
+            go_on(len(best), *self.given, room.index, ranked, self.fixed, trial, spans, found, totals)
+            every |= _told_apart(found.reshape(-1, count), totals)
+        ordered = sorted(every, key=lambda rects: (every[rects], rects))
+        return np.array([rects for rects in ordered if every[rects] < FORBIDDEN], np.int64).reshape(-1, count)
 
     def judged(self, rects: Wholes) -> tuple[float, dict[str, float]]:
         """What an arrangement costs, and in what parts."""
@@ -310,6 +316,11 @@ class _Problem:
         each = {name: float(costs[range(len(rects)), rects].sum()) for name, costs in self.by_part.items()}
         between = dict(zip(_BETWEEN, map(float, self.parts[1:]), strict=True))
         return float(total[0]), each | between
+
+
+def _told_apart(found: Wholes, totals: Reals) -> dict[tuple[int, ...], float]:
+    """What arrangements cost, each once."""
+    return {tuple(map(int, rects)): float(total) for rects, total in zip(found, totals, strict=False)}
 
 
 def _leaning(room: Room, lean: float) -> Reals:

@@ -2,7 +2,8 @@
 
 It knows nothing but numbers and arrays of them, so that it can be compiled. Rectangles are told by their fields (first
 and last column and row, and whether they go out to the bleed where they reach an edge) and by what is seen of them in
-points. All costs are nothing or more: what is placed so far is therefore never dearer than the whole.
+points. All costs are nothing or more, so that what is placed so far is never dearer than the whole; where an item is
+left out, ``but`` says which.
 """
 
 from half_fold.core.typesetting.compiling import Reals, Wholes
@@ -22,6 +23,7 @@ FAR = 1e6
 FORBIDDEN = 1e5
 
 FREE, TAKEN, SEEN = -1, -2, -3
+NONE = -1  # no item
 _HALF = 0.5
 
 
@@ -49,8 +51,8 @@ def judged(
     owners(where, count, columns, rows, rects, taken, scratch)
     parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
     parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
-    parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, boxes, items, figures[FOLD])
-    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, columns, rows, rects, scratch)
+    parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
+    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, NONE, columns, rows, rects, scratch)
     parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
     parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
     if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0:
@@ -120,7 +122,7 @@ def area(boxes: Reals, rect: int) -> float:
     return float((boxes[4 * rect + 2] - boxes[4 * rect]) * (boxes[4 * rect + 3] - boxes[4 * rect + 1]))
 
 
-def order_cost(where: Wholes, count: int, boxes: Reals, items: Reals, fold: float) -> float:
+def order_cost(where: Wholes, count: int, but: int, boxes: Reals, items: Reals, fold: float) -> float:
     """The share of pairs that are read the other way round than they are to be."""
     wrong, pairs = 0, 0
     for one in range(count):
@@ -128,6 +130,8 @@ def order_cost(where: Wholes, count: int, boxes: Reals, items: Reals, fold: floa
             turn = items[2 * one + 1] - items[2 * other + 1]
             if turn != 0:
                 pairs += 1
+                if one == but or other == but:
+                    continue
                 wrong += is_read_before(where[one], where[other], boxes, fold) == (turn > 0)
     return 2.4 * wrong / pairs if pairs else 0.0
 
@@ -145,13 +149,15 @@ def is_read_before(one: int, other: int, boxes: Reals, fold: float) -> bool:
     return bool(boxes[a + 1] < boxes[b + 1])
 
 
-def edges_cost(where: Wholes, count: int, columns: int, rows: int, rects: Wholes, scratch: Wholes) -> float:
+def edges_cost(where: Wholes, count: int, but: int, columns: int, rows: int, rects: Wholes, scratch: Wholes) -> float:
     """Few lines on which edges lie, and no side of the room on which some bleed and others keep to the margin."""
     at = columns * rows
     for line in range(columns + rows + 2):
         scratch[at + line] = 0
     sides_out, sides_in = 0, 0
     for item in range(count):
+        if item == but:
+            continue
         rect = 5 * where[item]
         scratch[at + rects[rect]] = 1
         scratch[at + rects[rect + 1] + 1] = 1

@@ -10,6 +10,7 @@ from typing import Any
 from half_fold.core.arrange.judging import (
     BEFORE,
     COLUMNS,
+    EDGES,
     FIGURES,
     FOLD,
     FORBIDDEN,
@@ -21,9 +22,11 @@ from half_fold.core.arrange.judging import (
     RECTS,
     ROWS,
     WEIGHTS,
+    edges_cost,
     is_read_before,
     judged,
     meet,
+    order_cost,
 )
 from half_fold.core.typesetting.compiling import Reals, Wholes, known
 
@@ -85,7 +88,6 @@ def seek(
     seed: int,
     tries: int,
     keep: int,
-    together: int,
     counts: Wholes,
     figures: Reals,
     rects: Wholes,
@@ -107,7 +109,7 @@ def seek(
 ) -> int:
     """Fill ``found`` with the ``keep`` best arrangements that it comes to, the best first; gives how many there are.
 
-    So many ``tries`` are begun with, and on the best ``together`` of what comes of them any two are laid again.
+    So many ``tries`` are begun with.
     """
     count, every = counts[ITEMS], counts[RECTS]
     kept = 0
@@ -134,7 +136,34 @@ def seek(
         for item in range(count):
             found[one * count + item] = where[item]
     in_order(kept, count, found, totals)
-    for one in range(min(together, kept)):
+    return int(kept)
+
+
+@known(_needs)
+def go_on(
+    keep: int,
+    counts: Wholes,
+    figures: Reals,
+    rects: Wholes,
+    boxes: Reals,
+    costs: Reals,
+    items: Reals,
+    taken: Wholes,
+    before: Wholes,
+    scratch: Wholes,
+    parts: Reals,
+    where: Wholes,
+    index: Wholes,
+    ranked: Wholes,
+    fixed: Wholes,
+    trial: Wholes,
+    spans: Wholes,
+    found: Wholes,
+    totals: Reals,
+) -> int:
+    """Lay any two items of each arrangement in ``found`` again, and go downhill from there, as long as it helps."""
+    count = counts[ITEMS]
+    for one in range(keep):
         for item in range(count):
             where[item] = found[one * count + item]
         total = totals[one]
@@ -167,8 +196,8 @@ def seek(
         totals[one] = total
         for item in range(count):
             found[one * count + item] = where[item]
-    in_order(kept, count, found, totals)
-    return int(kept)
+    in_order(keep, count, found, totals)
+    return 0
 
 
 def rolled(seed: int) -> int:
@@ -512,6 +541,8 @@ def laid_again(
                 for item in range(count):
                     trial[item] = where[item]
                 trial[one] = rect
+                if so_far(trial, other, own, counts, figures, rects, boxes, items, scratch) >= total:
+                    continue
                 for after in range(every):
                     beside = ranked[other * every + after]
                     if (own + costs[other * every + beside]) * each >= total:
@@ -524,3 +555,23 @@ def laid_again(
                         total, first, second = now, rect, beside
             where[one], where[other] = first, second
     return total
+
+
+def so_far(
+    where: Wholes,
+    but: int,
+    alone: float,
+    counts: Wholes,
+    figures: Reals,
+    rects: Wholes,
+    boxes: Reals,
+    items: Reals,
+    scratch: Wholes,
+) -> float:
+    """What an arrangement costs at least that lacks one item: the others themselves, their edges and their order."""
+    count = counts[ITEMS]
+    edges = edges_cost(where, count, but, counts[COLUMNS], counts[ROWS], rects, scratch)
+    order = order_cost(where, count, but, boxes, items, figures[FOLD])
+    return float(
+        alone * figures[WEIGHTS + OF_EACH] + edges * figures[WEIGHTS + EDGES] + order * figures[WEIGHTS + ORDER]
+    )

@@ -48,6 +48,7 @@ from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
+from half_fold.desk.stations.order.draft_rows import DraftRows
 from half_fold.desk.stations.order.sheets import WAYS, SheetsView
 
 Items = list[Row | Card]
@@ -59,6 +60,7 @@ class OrderRows:
 
     def __init__(self, station: QWidget, session: Session, brief_edit: Callable[[str], Edit]) -> None:
         self.station, self.session, self.brief_edit = station, session, brief_edit
+        self.draft = DraftRows(session, session.selected.emit)
 
     @property
     def publication(self) -> Publication:
@@ -75,7 +77,7 @@ class OrderRows:
         made = [Section(title, side if one else f"{len(numbers)} pages", self._page(numbers))]
         span = next((s for s in spans(self.publication) if s.first <= numbers[0] <= s.last), None)
         made.append(self._section(span, numbers[0]))
-        return [*made, self._whole(), *self._unplaced(), self._tables()]
+        return [*self.draft.section(), *made, self._whole(), *self._unplaced(), self._tables()]
 
     def _page(self, numbers: list[int]) -> Items:
         publication = self.publication

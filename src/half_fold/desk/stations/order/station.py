@@ -37,6 +37,9 @@ class OrderStation(ViewedStation):
             view.moved.connect(self.moved)
         self.show_views((self.pages, self.sheets, self.inserts, self.dates))
 
+    def stop(self) -> None:
+        self.rows.draft.drafter.wait()
+
     def refresh(self) -> None:
         view = self.view
         assert isinstance(view, OrderView | PagesView)
