@@ -1,5 +1,6 @@
 """Arranging pictures: what is given is the best there is, and nothing that cannot be."""
 
+import dataclasses
 from itertools import permutations
 
 import numpy as np
@@ -287,7 +288,7 @@ def test_they_lie_round_what_stays_and_pins_hold() -> None:
 
 
 def replace_item(item: Item, rect: int = -1, size: tuple[int, int] | None = None) -> Item:
-    return Item(item.picture, item.turn, item.block, item.focus, item.clear, rect, size)
+    return dataclasses.replace(item, rect=rect, size=size)
 
 
 def test_a_picture_may_be_the_ground_of_others_and_what_counts_in_it_stays_free() -> None:

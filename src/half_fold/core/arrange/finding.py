@@ -23,6 +23,7 @@ from half_fold.core.arrange.judging import (
     IS_GROUND,
     ITEMS,
     LEFT,
+    NO_TURN,
     RECTS,
     ROWS,
     THERE,
@@ -83,6 +84,11 @@ class Arrangement:
         """How many fields an item has across and down."""
         c0, c1, r0, r1, _ = (int(each) for each in self.room.rects[self.rects[item]])
         return c1 - c0 + 1, r1 - r0 + 1
+
+    def width(self, item: int) -> float:
+        """How wide an item lies, in points."""
+        left, _, right, _ = self.room.printed[self.rects[item]]
+        return float(right - left)
 
     def lies(self, item: int) -> tuple[Rect, Rect]:
         """The block of an item as it is printed, and where all of its picture lies, in points of spread space."""
@@ -153,7 +159,14 @@ class _Search:
         for family, besides in self._families(usual) if still_wanted() else ():
             other = _Problem(self, every, self.manner.room / 100, besides)
             yield from self._told(usual, other.sought(1, LEANING_TRIES, LEANING_KEPT, 0), family)
-        if 1 < len(every) <= MOST_UPON and self.room.fold is not None and not self.taken.any() and still_wanted():
+        has_words = any(item.text is not None for item in self.items)
+        if (
+            1 < len(every) <= MOST_UPON
+            and not has_words
+            and self.room.fold is not None
+            and not self.taken.any()
+            and still_wanted()
+        ):
             yield from self._on_grounds(usual)
 
     def _families(self, usual: "_Problem") -> Iterator[tuple[str, Reals]]:
@@ -163,7 +176,7 @@ class _Search:
         every = np.ones((count, 1))
         yield "out to the bleed", every * np.where(out, 0, LEAN)[None, :]
         yield "in the margins", every * np.where(out, LEAN, 0)[None, :]
-        free = [n for n in range(count) if self.items[n].rect < 0 and self.items[n].size is None]
+        free = [n for n, item in enumerate(self.items) if item.rect < 0 and item.size is None and item.text is None]
         if not free:
             return
         most = max(self.items[n].rating for n in free)
@@ -279,7 +292,7 @@ class _Problem:
             self.figures[[THERE, THERE_ACROSS, THERE_DOWN]] += size, size * across, size * box.centre[1]
         self.figures[WEIGHTS] = 1.0
         self.figures[WEIGHTS + 1 :] = [getattr(manner, name) / 100 for name in _BETWEEN]
-        self.told = np.array([(item.rating, turn) for turn, item in enumerate(self.items)], np.float64).ravel()
+        self.told = np.array([(item.rating, _turn(n, item)) for n, item in enumerate(self.items)], np.float64).ravel()
         self.before = np.array(self.search.before, np.int64).ravel() if self.counts[BEFORE] else np.zeros(0, np.int64)
         self.scratch = np.zeros(2 * cells + len(room.columns) + len(room.rows) + 2, np.int64)
         self.parts, self.where = np.zeros(COUNT_OF_PARTS), np.zeros(count, np.int64)
@@ -321,6 +334,11 @@ class _Problem:
 def _told_apart(found: Wholes, totals: Reals) -> dict[tuple[int, ...], float]:
     """What arrangements cost, each once."""
     return {tuple(map(int, rects)): float(total) for rects, total in zip(found, totals, strict=False)}
+
+
+def _turn(number: int, item: Item) -> float:
+    """Its place in the order; running text and words but the first have none."""
+    return float(number) if item.text is None or item.turn < 0 else 10 * NO_TURN * (number + 1)
 
 
 def _leaning(room: Room, lean: float) -> Reals:

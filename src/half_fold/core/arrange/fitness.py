@@ -13,6 +13,7 @@ import numpy.typing as npt
 
 from half_fold.core.arrange.judging import FORBIDDEN
 from half_fold.core.arrange.room import Room
+from half_fold.core.arrange.texts import Text, cost_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.publication.records import Picture
 
@@ -22,16 +23,19 @@ CLEAR = 25.0 * MM  # a focus nearer to the fold than this is felt to fall into i
 IN_IT = 5.0 * MM
 OVER_BOTH = 0.42  # of the spread: a picture over the fold that is smaller only stumbles over it
 RATINGS = {"opens": 3.0, "carries": 2.0, "": 1.5, "fills": 1.0, "left out": 0.0}
+WORDS = -1.0  # the rating of what is no picture
+NO_PICTURE = Picture(id="", file="", width=1000, height=1000, digest="")
 LARGER = 1.55  # times as large for each step a picture is worth more
 LOOKS = "looks"  # the named point of a picture to which someone in it looks
 
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """A picture to be arranged; ``turn`` is its place in the order that it is to be read in.
+    """A picture to be arranged, or the ``text`` of a block, which has NO_PICTURE.
 
-    ``block`` is what it lies in already, if anything; ``focus`` and ``clear`` (left, top, right, bottom) are shares of
-    it. ``rect`` is the rectangle where it is to stay, ``size`` how many fields it is to have across and down.
+    ``turn`` is its place in the order that it is to be read in. ``block`` is what it lies in already, if anything;
+    ``focus`` and ``clear`` (left, top, right, bottom) are shares of the picture. ``rect`` is the rectangle where it is
+    to stay, ``size`` how many fields it is to have across and down.
     """
 
     picture: Picture
@@ -41,10 +45,19 @@ class Item:
     clear: tuple[tuple[float, float, float, float], ...] = ()
     rect: int = -1
     size: tuple[int, int] | None = None
+    text: Text | None = None
 
     @property
     def rating(self) -> float:
-        return RATINGS[self.picture.worth]
+        """What it is worth; below 0 for words, which have no rank among pictures."""
+        return RATINGS[self.picture.worth] if self.text is None else WORDS
+
+    @property
+    def called(self) -> str:
+        """Its picture's file; ``words`` or ``text`` else."""
+        if self.text is None:
+            return self.picture.file
+        return "text" if self.text.runs else "words"
 
 
 class Fitness(NamedTuple):
@@ -66,22 +79,35 @@ def fitness(room: Room, items: Sequence[Item], share: float, good_ppi: float) ->
     target = targets(room, items, share)
     sizes = _areas(room.seen)[None, :]
     off = np.abs(np.log(sizes / target[:, None]))
-    return Fitness(
+    found = Fitness(
         _crop(view),
         _fold(room, items, view, sizes[0]),
         _sharp(view.ppi, good_ppi),
-        0.3 * np.maximum(0, off - 0.35) ** 2 + _not_as_asked(room, items),
+        0.3 * np.maximum(0, off - 0.35) ** 2,
         _looks(room, items, view),
         view.cut,
         view.ppi,
         target,
     )
+    for number, item in enumerate(items):
+        if item.text is not None:
+            _as_words(found, number, room, item.text)
+    return found._replace(size=found.size + _not_as_asked(room, items))
+
+
+def _as_words(found: Fitness, number: int, room: Room, text: Text) -> None:
+    """What words cost anywhere stands with their size; nothing else is asked of them."""
+    for part in (found.crop, found.fold, found.sharp, found.looks, found.cut):
+        part[number] = 0
+    found.ppi[number], found.size[number] = np.inf, cost_of(room, text)
 
 
 def targets(room: Room, items: Sequence[Item], share: float) -> Reals:
-    """How large each is to be by what it is worth, in square points."""
-    weights = LARGER ** np.array([item.rating for item in items])
-    return np.asarray(weights / weights.sum() * share * room.area.width * room.area.height)
+    """How large each picture is to be by what it is worth, in square points, of what words leave; words as they are."""
+    words = np.array([0.0 if item.text is None else item.text.area for item in items])
+    weights = np.where(words > 0, 0, LARGER ** np.array([item.rating for item in items]))
+    left = max(0.2, share - words.sum() / (room.area.width * room.area.height)) * room.area.width * room.area.height
+    return np.where(words > 0, words, weights / max(weights.sum(), 1e-9) * left)
 
 
 def _areas(boxes: Reals) -> Reals:

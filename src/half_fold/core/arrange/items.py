@@ -1,9 +1,11 @@
 """What is to be arranged: pictures of the drawer and of blocks, with what is known of each."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
-from half_fold.core.arrange.fitness import Item
+from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.room import Room
+from half_fold.core.arrange.texts import text_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.told import Told
 from half_fold.core.plan.spreads import Spread
@@ -17,20 +19,23 @@ NEAR = 6.0  # points: an edge that is no farther from a line of the room lies on
 def items_of(
     publication: Publication, blocks: Sequence[str], pictures: Sequence[str], told: Mapping[str, Told]
 ) -> tuple[Item, ...]:
-    """Those picture blocks and those pictures, by their ids, to be read by the time they were taken.
+    """Those blocks and those pictures, by their ids, the pictures to be read by the time they were taken.
 
-    Where the time of one is not known, in the order given. ``told`` is what is known of pictures by their content.
-    Problem where a block holds no picture, or is locked.
+    Where the time of one is not known, in the order given; words set large before them. ``told`` is what is known of
+    pictures by their content. Problem where a block holds neither a picture nor words, or is locked.
     """
-    found = [_of_block(publication, name, told) for name in blocks]
-    found += [_of_picture(picture_of(publication, name), told) for name in pictures]
+    every = [_of_block(publication, name, told) for name in blocks]
+    every += [_of_picture(picture_of(publication, name), told) for name in pictures]
+    words = [item for item in every if item.text is not None]
+    found = [item for item in every if item.text is None]
     times = [told[item.picture.digest].taken if item.picture.digest in told else "" for item in found]
     order = sorted(range(len(found)), key=lambda n: (times[n], n)) if all(times) else list(range(len(found)))
-    return tuple(_turned(found[n], turn) for turn, n in enumerate(order))
-
-
-def _turned(item: Item, turn: int) -> Item:
-    return Item(item.picture, float(turn), item.block, item.focus, item.clear, item.rect, item.size)
+    heads = (item for item in words if item.text is not None and not item.text.runs)
+    first = next(heads, None)  # one headline is read before all else; where others are read is theirs
+    return (
+        *(replace(item, turn=-1.0 if item is first else float(len(every))) for item in words),
+        *(replace(found[n], turn=float(turn)) for turn, n in enumerate(order)),
+    )
 
 
 def _of_picture(picture: Picture, told: Mapping[str, Told]) -> Item:
@@ -41,10 +46,13 @@ def _of_picture(picture: Picture, told: Mapping[str, Told]) -> Item:
 def _of_block(publication: Publication, name: str, told: Mapping[str, Told]) -> Item:
     _, _, block = page_of_block(publication, name)
     holds = block.holds
-    if not isinstance(holds, HoldsPicture):
-        raise Problem("Only pictures are arranged; choose blocks that hold one, the rest stays where it is.")
     if not is_free(publication, name):
         raise Problem("A block that is locked stays where it is; unlock it (L), or leave it out.")
+    if not isinstance(holds, HoldsPicture):
+        text = text_of(publication, block)
+        if text is None:
+            raise Problem("Pictures and words are arranged; choose blocks that hold some, the rest stays where it is.")
+        return Item(NO_PICTURE, 0.0, name, text=text)
     picture = picture_of(publication, holds.picture)
     known = told.get(picture.digest, Told())
     return Item(picture, 0.0, name, (holds.focus_x, holds.focus_y), (*picture.keep_clear, *known.faces))

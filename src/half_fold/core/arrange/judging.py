@@ -24,6 +24,7 @@ FORBIDDEN = 1e5
 
 FREE, TAKEN, SEEN = -1, -2, -3
 NONE = -1  # no item
+NO_TURN = 1e6  # between turns: what has none lies so far from those that have
 _HALF = 0.5
 
 
@@ -52,7 +53,7 @@ def judged(
     parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
     parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
     parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
-    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, NONE, columns, rows, rects, scratch)
+    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, NONE, columns, rows, rects, items, scratch)
     parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
     parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
     if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0:
@@ -93,14 +94,16 @@ def meet(one: int, other: int, rects: Wholes) -> bool:
 
 
 def rank_cost(where: Wholes, count: int, boxes: Reals, items: Reals) -> float:
-    """Who is worth more is to be larger: by at least a tenth; and equals, but for the largest, are to be alike."""
+    """Pictures worth more are to be larger by a tenth at least; and equals, but for the largest, are to be alike."""
     cost, pairs, largest, most = 0.0, 0, 0, 0.0
     for item in range(count):
         size = area(boxes, where[item])
-        if size > most:
+        if size > most and items[2 * item] >= 0:
             largest, most = item, size
     for one in range(count):
         for other in range(one + 1, count):
+            if items[2 * one] < 0 or items[2 * other] < 0:
+                continue
             pairs += 1
             gap = items[2 * one] - items[2 * other]
             ratio = area(boxes, where[one]) / area(boxes, where[other])
@@ -128,7 +131,7 @@ def order_cost(where: Wholes, count: int, but: int, boxes: Reals, items: Reals, 
     for one in range(count):
         for other in range(one + 1, count):
             turn = items[2 * one + 1] - items[2 * other + 1]
-            if turn != 0:
+            if turn != 0 and abs(turn) < NO_TURN:
                 pairs += 1
                 if one == but or other == but:
                     continue
@@ -149,7 +152,9 @@ def is_read_before(one: int, other: int, boxes: Reals, fold: float) -> bool:
     return bool(boxes[a + 1] < boxes[b + 1])
 
 
-def edges_cost(where: Wholes, count: int, but: int, columns: int, rows: int, rects: Wholes, scratch: Wholes) -> float:
+def edges_cost(
+    where: Wholes, count: int, but: int, columns: int, rows: int, rects: Wholes, items: Reals, scratch: Wholes
+) -> float:
     """Few lines on which edges lie, and no side of the room on which some bleed and others keep to the margin."""
     at = columns * rows
     for line in range(columns + rows + 2):
@@ -174,7 +179,7 @@ def edges_cost(where: Wholes, count: int, but: int, columns: int, rows: int, rec
             touched += 8
         if rects[rect + 4]:
             sides_out |= touched
-        else:
+        elif items[2 * item] >= 0:  # words keep to the margins beside anything
             sides_in |= touched
     lines, mixed = 0, 0
     for line in range(columns + rows + 2):
@@ -204,19 +209,21 @@ def balance_cost(where: Wholes, count: int, boxes: Reals, figures: Reals) -> flo
 
 def contrast_cost(where: Wholes, count: int, boxes: Reals, items: Reals) -> float:
     """One that is clearly the largest; or all alike, where all are worth the same."""
-    if count < 3:
-        return 0.0
-    first, second, least = 0.0, 0.0, 1e300
+    first, second, least, worth, pictures = 0.0, 0.0, 1e300, -1.0, 0
     same = True
     for item in range(count):
+        if items[2 * item] < 0:
+            continue
         size = area(boxes, where[item])
-        same = same and items[2 * item] == items[0]
+        pictures += 1
+        worth = items[2 * item] if worth < 0 else worth
+        same = same and items[2 * item] == worth
         least = min(least, size)
         if size > first:
             first, second = size, first
         elif size > second:
             second = size
-    if (same and first <= 1.12 * least) or first >= 1.6 * second:
+    if pictures < 3 or (same and first <= 1.12 * least) or first >= 1.6 * second:
         return 0.0
     return float(0.35 * (1.6 - first / second) / 0.6)
 

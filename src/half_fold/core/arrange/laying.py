@@ -3,8 +3,9 @@
 from msgspec.structs import replace
 
 from half_fold.core.arrange.finding import Arrangement
+from half_fold.core.arrange.texts import Text, columns_in
 from half_fold.core.publication.places import Held
-from half_fold.core.publication.records import Block, HoldsPicture, Publication, Thing
+from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication, Thing
 from half_fold.core.publication.surgery import fresh_ids, page_of_thing, require_free, thing_ids, with_things
 from half_fold.core.publication.things import without
 
@@ -25,9 +26,11 @@ def laid(publication: Publication, arrangement: Arrangement) -> tuple[Publicatio
         block = _taken_out(publication, item.block) if item.block else None
         if block is not None:
             publication = _without(publication, block.id)
-        blocks[page].append(
-            _block(block, next(names) if block is None else block.id, item.picture.id, item.focus, place)
-        )
+        if block is not None and item.text is not None:
+            blocks[page].append(_worded(block, item.text, place, arrangement.width(number)))
+            continue
+        name = next(names) if block is None else block.id
+        blocks[page].append(_block(block, name, item.picture.id, item.focus, place))
     for page, things in blocks.items():
         laid_on = publication.pages[page - 1].id
 
@@ -52,6 +55,13 @@ def _taken_out(publication: Publication, name: str) -> Block:
 def _without(publication: Publication, name: str) -> Publication:
     _, page, _ = page_of_thing(publication, name)
     return with_things(publication, page.id, lambda things: without(things, {name}))
+
+
+def _worded(block: Block, text: Text, place: Held, width: float) -> Block:
+    """Words in their new place; running text in as many columns as read well there."""
+    if isinstance(block.holds, HoldsStory):
+        return replace(block, place=place, angle=0.0, holds=replace(block.holds, columns=columns_in(text, width)))
+    return replace(block, place=place, angle=0.0)
 
 
 def _block(block: Block | None, name: str, picture: str, focus: tuple[float, float], place: Held) -> Block:

@@ -10,10 +10,13 @@ LEAST_SAID = 0.005
 
 def name_of(arrangement: Arrangement) -> str:
     """What it is in a few words: one large over the fold, four beside it; to the bleed."""
-    room, count = arrangement.room, len(arrangement.items)
-    sizes = _sizes(arrangement)
+    room, sizes = arrangement.room, _sizes(arrangement)
+    pictures = [n for n, item in enumerate(arrangement.items) if item.text is None]
+    sizes, count = [sizes[n] for n in pictures], len(pictures)
+    if not pictures:
+        return "words alone"
     largest = max(sizes)
-    over = [n for n, rect in enumerate(arrangement.rects) if _is_over_fold(arrangement, rect)]
+    over = [at for at, n in enumerate(pictures) if _is_over_fold(arrangement, arrangement.rects[n])]
     if arrangement.ground >= 0:
         words = f"{counted(count - 1, 'picture')} upon one"
     elif count == 1:
@@ -25,7 +28,8 @@ def name_of(arrangement: Arrangement) -> str:
         words += f", {count - 1} small"
     else:
         words = f"{count} of several sizes"
-    forms = {int(room.rects[rect][4]) for rect in arrangement.rects}
+    forms = {int(room.rects[arrangement.rects[n]][4]) for n in pictures}
+    words += " and words" if count < len(arrangement.items) else ""
     return f"{words}, {'in the margins' if forms == {0} else 'to the bleed' if forms == {1} else 'partly to the bleed'}"
 
 
@@ -63,8 +67,8 @@ def _part(arrangement: Arrangement, name: str) -> Worked:
 def _how(arrangement: Arrangement, name: str) -> str:
     """The reason in words: which pictures lose how much of themselves, how sharp they print, and so on."""
     fitness, rects = arrangement.fitness, arrangement.rects
-    files = [item.picture.file for item in arrangement.items]
-    each = list(enumerate(rects))
+    files = [item.called for item in arrangement.items]
+    each = [(n, rect) for n, rect in enumerate(rects) if arrangement.items[n].text is None]
     if arrangement.ground >= 0:
         each = [(n, rect) for n, rect in each if n == arrangement.ground]
     if name == "crop" and len(fitness.cut) == len(files):
@@ -91,8 +95,9 @@ def _sizes_said(arrangement: Arrangement) -> str:
     if len(arrangement.fitness.target) != len(arrangement.items):
         return ""
     shares = [
-        (size / float(target), item.picture.file)
+        (size / float(target), item.called)
         for size, target, item in zip(_sizes(arrangement), arrangement.fitness.target, arrangement.items, strict=True)
+        if item.text is None
     ]
     farthest = sorted(shares, key=lambda each: -abs(each[0] - 1))[:3]
     return ", ".join(f"{file} {figure(100 * share, 0)} % of what it is worth" for share, file in farthest)

@@ -35,7 +35,7 @@ def _this_one(arranger: Arranger) -> list[Row | Card]:
     if chosen is not None:
         pin = arranger.pins.get(arranger.item)
         words = "free" if pin is None else "its place stays" if pin.size is None else "its size stays"
-        rows.append(Card(chosen.picture.file, words, [("Pin, or let go (P)", arranger.pin)]))
+        rows.append(Card(chosen.called, words, [("Pin, or let go (P)", arranger.pin)]))
     both = (
         "Over both pages (O)" if arranger.alone else "Over this page alone (O)",
         lambda: arranger.over(not arranger.alone),

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.arrange.finding import Arrangement
@@ -112,6 +112,9 @@ class ArrangeStrip(QWidget):
         for n in order:
             box, where = arrangement.lies(n)
             area = on_strip(box)
+            if arrangement.items[n].text is not None:
+                painter.fillRect(area, QBrush(tokens.colour(tokens.QUIET), Qt.BrushStyle.HorPattern))
+                continue
             image = self.session.proxies.image(arrangement.items[n].picture.id, 160)
             if image is None:
                 painter.fillRect(area, tokens.colour(tokens.BOARD))
