@@ -70,8 +70,9 @@ half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block
 half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as one ground, melting into each other
-half-fold arrange JOB PAGE [PICTURE ...] [--page] [--pin BLOCK=place|size] [--go-on WORDS] [--take N]
-                                             arrangements of pictures over its spread, or over the page alone, ranked
+half-fold arrange JOB PAGES [PICTURE ...] [--page] [--pin BLOCK=place|size] [--go-on WORDS] [--take N]
+                                             arrangements of pictures over a spread, or over a page alone, ranked;
+                                             with --story TITLE a story and pictures laid over all those pages
 half-fold draft JOB [--pages N] [--pace 50] [--bleed 0] [--match 0] [--no-openers] [--no-captions] [--look]
                                              a photo book drafted from the job's pictures; --look says what it would be
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
@@ -323,14 +324,15 @@ def _grids(asked: argparse.Namespace) -> int:
 
 
 def _fit(asked: argparse.Namespace) -> int:
+    from half_fold.core.arrange.giving_room import every_remedy
     from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.fitting import remedies, state_words
+    from half_fold.core.spread.fitting import state_words
 
     job = _open(asked.job, to_write=asked.take > 0)
     try:
         publication, setter = job.publication, Setter()
         story = _stories(publication, asked.story)[0]
-        found = remedies(publication, setter, story.id)
+        found = every_remedy(publication, setter, story.id, job.pictures)
         if asked.take:
             if not 1 <= asked.take <= len(found):
                 raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
@@ -601,7 +603,7 @@ def _do(words: Sequence[str]) -> int:
         print(USAGE)
         return 0
     if first in _DO:
-        return _DO[first](_parser(first).parse_args(words[1:]))
+        return _DO[first](_parser(first).parse_intermixed_args(words[1:]))
     path = Path(first)
     if first.startswith("-") or not path.exists() or len(words) > 1:
         raise Problem(f"“{first}” is neither a command nor a job; the commands are {', '.join(COMMANDS)}.")

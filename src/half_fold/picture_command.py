@@ -32,6 +32,7 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
         parser.add_argument("page")
         parser.add_argument("picture", nargs="*")
         parser.add_argument("--page", dest="alone", action="store_true")
+        parser.add_argument("--story", default="")
         parser.add_argument("--go-on", nargs="+", action="extend", default=[])
         parser.add_argument("--pin", nargs="+", action="extend", default=[], metavar="BLOCK=place|size")
         parser.add_argument("--take", type=int, default=0)
@@ -49,12 +50,9 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
 
 def writes_pictures(name: str, asked: argparse.Namespace) -> bool:
     """Whether what is asked changes the job."""
-    ways = {
-        "contact": False,
-        "arrange": name == "arrange" and asked.take > 0,
-        "draft": name == "draft" and not asked.look,
-    }
-    return ways.get(name, True)
+    if name == "arrange":
+        return asked.take > 0 or bool(asked.story)
+    return name != "contact" and (name != "draft" or not asked.look)
 
 
 def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
@@ -140,9 +138,12 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.ask import arrangements_on, pins_of, taken
     from half_fold.core.arrange.manner import nudged
     from half_fold.core.arrange.reasons import name_of, worked_cost
-    from half_fold.core.paths.all import page_number
+    from half_fold.core.plan.page_ranges import page_range
 
-    number = page_number(job.publication, asked.page)
+    pages = page_range(asked.page, len(job.publication.pages))
+    if asked.story:
+        return _feature(job, asked, pages)
+    number = pages[0]
     publication = job.publication
     for words in asked.go_on:
         publication = replace(publication, manner=nudged(publication.manner, words))
@@ -160,6 +161,25 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
         print(f"{turn:2}  loses {cost.number}  {name_of(each)}")
         for part in cost.parts or (cost,):
             print(f"      {part.name.lower()} {part.number}  {part.how}".rstrip())
+    return 0
+
+
+def _feature(job: Job, asked: argparse.Namespace, pages: Sequence[int]) -> int:
+    """A story and pictures over the spreads of some pages."""
+    from half_fold.core.arrange.feature import filled
+    from half_fold.core.pictures.told import told_of_all
+    from half_fold.core.publication.surgery import picture_of
+    from half_fold.core.spread.compose import Setter
+
+    publication = job.publication
+    story = next((s for s in publication.stories if asked.story in (s.title, s.id)), None)
+    if story is None:
+        raise Problem(f"There is no story “{asked.story}” in this job; bring it in first, or give its title.")
+    pictures = _pictures(job, asked.picture)
+    told = told_of_all(job.pictures, [picture_of(publication, name) for name in pictures])
+    made, words = filled(publication, Setter(), pages, story.id, pictures, told)
+    job.save(made)
+    print(words)
     return 0
 
 

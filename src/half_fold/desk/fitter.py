@@ -1,11 +1,13 @@
 """Remedies for a story are sought off the interface thread, with a setter of their own; only the newest counts."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import pyqtSignal
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.fitting import Remedy, remedies
+from half_fold.core.spread.fitting import Remedy
 from half_fold.desk.newest import Newest, StillWanted
 
 
@@ -22,13 +24,15 @@ class Fitter(Newest):
         self.story = ""
         self.remedies: list[Remedy] = []
 
-    def start(self, publication: Publication, story: str) -> None:
-        """Seek remedies for a story of that document."""
+    def start(self, publication: Publication, story: str, folder: Path) -> None:
+        """Seek remedies for a story of that document, whose pictures lie in a folder."""
+        from half_fold.core.arrange.giving_room import every_remedy
+
         self.busy, self.publication, self.story, self.remedies = True, publication, story, []
 
         def work(still_wanted: StillWanted) -> list[Remedy]:
             try:
-                return remedies(publication, Setter(), story, still_wanted)
+                return every_remedy(publication, Setter(), story, folder, still_wanted)
             except Problem as problem:
                 self.failed.emit(str(problem))
                 return []

@@ -84,6 +84,7 @@ class Plan:
     left_out: tuple[tuple[Picture, str], ...]
     chapters: tuple[tuple[str, ...], ...] = ()  # the pictures of each, by id
     astray: float = 0.0
+    asked: int = 0  # pages
 
     @property
     def words(self) -> str:
@@ -94,7 +95,8 @@ class Plan:
         said = [f"{counted(shown, 'picture')} on {counted(len(self.spreads) - openers - blank, 'spread')}"]
         said += [f"{counted(openers, 'opening spread')}"] if openers else []
         said += [f"{counted(blank, 'blank spread')} to breathe"] if blank else []
-        return f"{self.pages} pages: {', '.join(said)}. {self.left_out_words}".strip()
+        count = f"{self.pages} pages" + (f" ({self.asked} were asked for)" if self.asked not in (0, self.pages) else "")
+        return f"{count}: {', '.join(said)}. {self.left_out_words}".strip()
 
     @property
     def left_out_words(self) -> str:
@@ -128,7 +130,9 @@ def planned(publication: Publication, told: Mapping[str, Told], wishes: Wishes) 
     pages = _bindable(publication, 2 * (len(spreads) + held) + singles, wishes.pages)
     blank = max(0, (pages - singles) // 2 - held - len(spreads))
     ids = tuple(tuple(picture.id for picture in chapter.pictures) for chapter in found.chapters)
-    return Plan(tuple(_with_blanks(spreads, blank)), pages, found.left_out, ids, _astray(found.chapters, told))
+    return Plan(
+        tuple(_with_blanks(spreads, blank)), pages, found.left_out, ids, _astray(found.chapters, told), wishes.pages
+    )
 
 
 def _astray(chapters: Sequence[Chapter], told: Mapping[str, Told]) -> float:

@@ -19,7 +19,7 @@ from half_fold.core.arrange.words import caption_spread
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.told import Told
-from half_fold.core.plan.spreads import Spread, spread_of
+from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.places import ANYWHERE
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Publication
 from half_fold.core.publication.surgery import (
@@ -34,11 +34,12 @@ from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks
 from half_fold.core.spread.fitting import ENOUGH_ROOM
-from half_fold.core.spread.frames import block_box, blocks_on
+from half_fold.core.spread.frames import block_box, blocks_on, spread_area
 from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.flow import Flow
 
 _QUOTED = re.compile("“[^“”]+”")
+TEXT_SHARE = 0.4  # of a spread, where pictures lie beside it
 TRIALS = 5
 FEW_LINES = 6  # that may stay free at the end
 LOOKED_AT = 4  # arrangements of each spread
@@ -79,6 +80,18 @@ def filled(
         ask *= _more(flow)
     assert best is not None
     return best[1], _told_of(best[2], best[3])
+
+
+def spreads_for(publication: Publication, number: int, story: str) -> int:
+    """How many spreads a story takes with pictures beside it, from the one of page ``number`` on: a rough guess."""
+    spread = spread_area(publication, spread_of(publication, number))
+    return max(1, round(area_of_story(publication, story) / (TEXT_SHARE * spread.width * spread.height)))
+
+
+def pages_from(publication: Publication, number: int, spreads: int) -> tuple[int, ...]:
+    """The pages of so many spreads from the one of page ``number`` on, as far as there are."""
+    every, first = spreads_of(publication), spread_index(publication, number)
+    return tuple(page for spread in every[first : first + spreads] for page in spread.numbers)
 
 
 def _ended(publication: Publication, flow: Flow) -> Publication:
@@ -217,57 +230,3 @@ def _goes_in(publication: Publication, setter: Setter, arrangement: Arrangement)
         if display_marks(setter.composer, publication, block, box).over_lines:
             return False
     return True
-
-
-def giving_room(
-    publication: Publication, setter: Setter, story: str, told: Mapping[str, Told], most: int = 3
-) -> list[tuple[str, Publication]]:
-    """Arrangements of single spreads of a story that is over, in which all of it goes in: in words, and the job."""
-    flow = setter.threads.flow(publication, story)
-    if not flow.over_lines:
-        return []
-    found: list[tuple[str, Publication]] = []
-    lines = sum(column.lines for column in flow.columns)
-    for spread in dict.fromkeys(spread_of(publication, number) for number, _ in thread(publication, story)):
-        names = [
-            block.id
-            for _, _, block in blocks_on(publication, spread)
-            if not block.locked and not block.of and not isinstance(block.holds, HoldsDisplay)
-            and (not isinstance(block.holds, HoldsStory) or block.holds.story == story)
-        ]  # fmt: skip
-        made = _with_room(publication, setter, story, spread, names, told, 1 + flow.over_lines / max(1, lines))
-        if made is not None:
-            found.append((f"Arrange {spread.label} anew", made))
-        if len(found) == most:
-            break
-    return found
-
-
-def _with_room(
-    publication: Publication,
-    setter: Setter,
-    story: str,
-    spread: Spread,
-    names: Sequence[str],
-    told: Mapping[str, Told],
-    more: float,
-) -> Publication | None:
-    """One spread arranged anew so that the whole story goes in; None where none of the first few does that."""
-    try:
-        items = list(items_of(publication, names, (), told))
-    except Problem:
-        return None
-    if all(item.text is not None for item in items):
-        return None  # only pictures make room
-    for at, item in enumerate(items):
-        if item.text is not None:
-            index, _, block = page_of_block(publication, item.block)
-            box = block_box(publication, index + 1, block)
-            text = text_of(publication, block, box.width * box.height * (1 + (more - 1) * 2.5))
-            items[at] = replace(item, text=text)
-    try:
-        found = arranged(publication, spread.numbers, items)
-    except Problem:
-        return None
-    made = (laid(publication, each)[0] for each in found)
-    return next((each for each in made if not setter.threads.flow(each, story).over_lines), None)

@@ -37,7 +37,7 @@ class FitCards:
 
     def seek(self, story: str) -> None:
         """Set the story in other ways, in the background."""
-        self.fitter.start(self.session.publication, story)
+        self.fitter.start(self.session.publication, story, self.session.proxies.folder)
         self.session.selected.emit()
 
     def _acts(self, remedy: Remedy) -> list[tuple[str, Callable[[], object]]]:

@@ -39,6 +39,7 @@ from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.edge_rows import place_rows
+from half_fold.desk.stations.spreads.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.spreads.several_rows import repeat_section, several_sections
@@ -75,6 +76,7 @@ class SpreadsStation(Station):
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
         self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
+        self.feature = FeatureRows(session)
         self.chooser: Chooser | None = None
 
     def take_up(self, key: str) -> None:
@@ -108,6 +110,7 @@ class SpreadsStation(Station):
     def stop(self) -> None:
         self.fitter.wait()
         self.bench.arranger.finder.wait()
+        self.feature.layer.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()
         self.bench.marker.mender.wait()
@@ -395,6 +398,7 @@ class SpreadsStation(Station):
         if self.drawer.pictures.gathered or picture_blocks(publication, spread):
             first.append(self._arrange_card())
         out = [Section(f"Spread {spread.label}", "", first)]
+        out += self.feature.section(self.session.story, self.drawer.pictures.gathered)
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
             out.append(Section(story_of(publication, story).title, "story on this spread", rows))
