@@ -31,7 +31,7 @@ SAID = (
 NUDGE_KEYS = {
     "L": "larger",
     "Q": "quieter",
-    "B": "to the bleed",
+    "E": "to the bleed",
     "M": "in the margins",
     "F": "one first",
     "N": "more like the last",

@@ -177,7 +177,7 @@ class SpreadsStation(Station):
                 ("left right", "show another"),
                 ("Enter Esc", "take it, leave"),
                 ("up down P", "choose, pin"),
-                ("L Q B M F N V", "larger, quieter, ..."),
+                ("L Q E M F N V", "larger, quieter, ..."),
                 ("O", "one page, both"),
             )
         if len(self.session.chosen) > 1 or (self.session.chosen and self.session.block is None):
