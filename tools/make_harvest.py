@@ -22,8 +22,9 @@ from picture_still_life import Scene, Thing, apple, bowl, green_pear, leaf, pear
 from picture_things import basket, jar, preserve, willow
 
 OUT = Path(__file__).parents[1] / "src/half_fold/data/harvest"
-LONG, SHORT = 1500, 1000
-DAY = "2026:10:03"
+LONG, SHORT = 2850, 1900  # a page of the book at 250 ppi
+DAYS = ("2026:10:03", "2026:10:04")
+SECOND_DAY = "long-acre-17.jpg"  # the first picture of it
 CREDITS = ("Ottoline Marsh", "Bram Quillon")
 Ramp = list[tuple[float, tuple[float, float, float]]]
 
@@ -45,7 +46,7 @@ def rows(light: str, seed: int, wide: int, high: int) -> Image.Image:
     sky, sun, grass = LIGHTS[light]
     c = Canvas(wide, high, sky, seed)
     rng = np.random.default_rng(seed)
-    horizon = float(rng.uniform(0.42, 0.58))
+    horizon = float(rng.uniform(0.36, 0.64))
     c.glow(float(rng.uniform(0.2, 0.8)), horizon - 0.12, 0.2, sun, 0.34)
     c.cloud(0.02, horizon - 0.15, sky[1][1], 0.5, seed + 30)
     far = np.array(sky[1][1]) * 0.75
@@ -53,8 +54,8 @@ def rows(light: str, seed: int, wide: int, high: int) -> Image.Image:
     c.hill(ridge(wide, horizon - 0.04, 0.05, seed + 9), tuple(far * 0.75), sky[2][1], 5)
     c.hill(np.full(wide, horizon), grass, tuple(np.array(grass) * 0.55), 9, 0.4)
     orchard(
-        c, horizon, float(rng.uniform(0.3, 0.7)), tuple(np.array(grass) * 0.28), sky[1][1],
-        rows=int(rng.integers(4, 7)),
+        c, horizon, float(rng.uniform(0.14, 0.86)), tuple(np.array(grass) * 0.28), sky[1][1],
+        rows=int(rng.integers(3, 8)),
         leaves=1.0, clear=3.6, apples=(0.62, 0.13, 0.06), shadow=tuple(np.array(grass) * 0.42),
     )  # fmt: skip
     if light == "dawn":
@@ -74,7 +75,7 @@ def heap(seed: int) -> Scene:
     ]  # fmt: skip
     fallen = Thing(leaf, GREEN_LEAF, 0.25, (float(rng.uniform(1.2, 2)), 0.1, 2.2), (0.08, 0.1), 0.5)
     hold = Thing(basket, willow, 0.12, (0, 1.24, 0), size=1.5)
-    return Scene([hold, *fruit, fallen], (0.6, 4.0, 9.4), (0.0, 1.7, 0.2), 1.3, wall=(0.07, 0.064, 0.055))
+    return Scene([hold, *fruit, fallen], _from(rng, 4.0, 9.4), (0.0, 1.7, 0.2), 1.3, wall=(0.07, 0.064, 0.055))
 
 
 def bench(seed: int) -> Scene:
@@ -88,7 +89,7 @@ def bench(seed: int) -> Scene:
         else:
             skin = red_apple(seed * 2 + i, float(rng.uniform(0, 0.7)))
             things.append(Thing(apple, skin, 0.6, (float(x), 0.72, float(rng.uniform(-0.6, 0.8))), lean, 0.8))
-    return Scene(things, (0.4, 2.0, 9.0), (0.0, 0.95, 0), 1.6, wall=(0.085, 0.085, 0.078))
+    return Scene(things, _from(rng, 2.4, 8.4), (0.0, 0.95, 0), 1.6, wall=(0.085, 0.085, 0.078))
 
 
 def table(seed: int) -> Scene:
@@ -103,7 +104,17 @@ def table(seed: int) -> Scene:
         Thing(apple, red_apple(seed + 7 * i, 0.3), 0.6, (1.7 + x, 1.45, z), (0.2, 0.1 * i), 0.6)
         for i, (x, z) in enumerate([(-0.45, 0.2), (0.5, 0.1), (0.0, -0.5)])
     ]
-    return Scene([*jars, dish, *fruit], (0.4, 2.4, 9.2), (0.0, 1.05, 0), 1.5, wall=(0.075, 0.07, 0.06))
+    seen_from = _from(np.random.default_rng(seed), 2.6, 9.0)
+    return Scene([*jars, dish, *fruit], seen_from, (0.0, 1.05, 0), 1.5, wall=(0.075, 0.07, 0.06))
+
+
+def _from(rng: np.random.Generator, height: float, distance: float) -> tuple[float, float, float]:
+    """Where a still life is seen from: no two from the same place."""
+    return (
+        float(rng.uniform(-4.5, 4.5)),
+        height * float(rng.uniform(0.7, 1.35)),
+        distance * float(rng.uniform(0.75, 1.1)),
+    )
 
 
 def _render(made: tuple[str, int, int, int]) -> Image.Image:
@@ -193,8 +204,9 @@ MADE: dict[str, tuple[str, Change, str]] = {
 def _save(image: Image.Image, name: str, time: str, caption: str, by: str) -> None:
     exif = Image.Exif()
     exif[0x010E], exif[0x013B] = caption, by  # what it shows, and who took it
-    exif[0x0132] = f"{DAY} {time}"
-    exif.get_ifd(0x8769)[0x9003] = f"{DAY} {time}"
+    when = f"{DAYS[name >= SECOND_DAY]} {time}"
+    exif[0x0132] = when
+    exif.get_ifd(0x8769)[0x9003] = when
     OUT.joinpath("pictures").mkdir(parents=True, exist_ok=True)
     image.convert("RGB").save(OUT / "pictures" / name, quality=82, exif=exif, dpi=(300, 300))
 

@@ -73,8 +73,8 @@ half-fold scene JOB PAGE PICTURE ... [--wash INK]  pictures over both pages as o
 half-fold arrange JOB PAGES [PICTURE ...] [--page] [--pin BLOCK=place|size] [--go-on WORDS] [--take N]
                                              arrangements of pictures over a spread, or over a page alone, ranked;
                                              with --story TITLE a story and pictures laid over all those pages
-half-fold draft JOB [--pages N] [--pace 50] [--bleed 0] [--match 0] [--no-openers] [--no-captions] [--look]
-                                             a photo book drafted from the job's pictures; --look says what it would be
+half-fold draft JOB [--pages N] [--pace 50] [--bleed 0] [--match 0] [--frame 4mm] [--no-openers] [--no-captions]
+                [--look]                     a photo book drafted from the job's pictures; --look says what it would be
 half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every dimension lettered
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages

@@ -40,6 +40,7 @@ def parser_words(name: str, parser: argparse.ArgumentParser) -> None:
         parser.add_argument("--pages", type=int, default=0)
         for share, usual in (("pace", 50.0), ("bleed", 0.0), ("match", 0.0)):
             parser.add_argument(f"--{share}", type=float, default=usual)
+        parser.add_argument("--frame", default="none")
         for flag in ("no-openers", "no-captions", "look"):
             parser.add_argument(f"--{flag}", action="store_true")
     else:
@@ -186,6 +187,7 @@ def _feature(job: Job, asked: argparse.Namespace, pages: Sequence[int]) -> int:
 def _draft(job: Job, asked: argparse.Namespace) -> int:
     """A photo book drafted from all pictures that are laid nowhere yet; or only what it would be."""
     from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
+    from half_fold.core.arrange.manner import set_manner
     from half_fold.core.measure.number import number_between
     from half_fold.core.pictures.told import told_of_all
 
@@ -194,7 +196,8 @@ def _draft(job: Job, asked: argparse.Namespace) -> int:
         number_between(f"{asked.bleed:g}", -100, 100, "lean"),
         number_between(f"{asked.match:g}", 0, 100, "match"),
     )
-    wishes = Wishes(asked.pages, pace, bleed, not asked.no_openers, not asked.no_captions, match)
+    frame = set_manner(job.publication, "frame", asked.frame).manner.frame
+    wishes = Wishes(asked.pages, pace, bleed, not asked.no_openers, not asked.no_captions, match, frame)
     told = told_of_all(job.pictures, job.publication.pictures)
     plan = planned(job.publication, told, wishes)
     print(plan.words)

@@ -76,6 +76,20 @@ def test_every_rectangle_of_a_room_is_printed_where_its_stops_say(pages: tuple[i
         assert tuple(block_box(book, page, block)) == pytest.approx(tuple(room.printed[rect]), abs=0.01)
 
 
+def test_framed_pictures_keep_the_same_white_all_round_once_trimmed() -> None:
+    book = set_manner(_book(columns=3, rows=3), "frame", "4mm")
+    room = room_of(book, BOTH)
+    for rect in range(len(room.rects)):
+        page, place = room.place(rect)
+        block = replace(block_over("b", HoldsPicture(picture="x")), place=place)
+        assert tuple(block_box(book, page, block)) == pytest.approx(tuple(room.printed[rect]), abs=0.01)
+    whole = room.seen[room.number((0, 5, 0, 2, 1))]
+    assert tuple(whole) == pytest.approx(tuple(room.area.grown(-4 * MM)))
+    one = room.seen[room.number((3, 5, 0, 2, 1))]
+    assert one[0] == pytest.approx(4 * MM) and one[2] == pytest.approx(room.area.right - 4 * MM)
+    assert set_manner(book, "frame", "none").manner.frame is None
+
+
 def test_a_room_of_12_by_4_fields_has_1395_rectangles_with_their_bleeding_forms() -> None:
     assert len(room_of(_book(), BOTH).rects) == 1395
 

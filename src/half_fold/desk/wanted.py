@@ -12,6 +12,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import Wish, wish, wishes
 from half_fold.core.spread.threads import thread
 from half_fold.desk.ask import Ask
+from half_fold.desk.stations.order.station import OrderStation
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.stations.spreads.several import KNOWN_AS
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -127,6 +128,11 @@ class Wanted:
                 yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, 1.5)
             else:
                 yield replace(wish(label, "", also, not_here="choose a block on a spread first"), rank=-0.5)
+        if isinstance(station, SpreadsStation):
+            known = ("layout", "layouts", "auto layout", "pictures", "suggest")
+            yield self._wish("Arrange", "the pictures", known, station.arrange, "Y", 0.8)
+        if isinstance(station, OrderStation) or self.window.session.publication.pictures:
+            yield self._wish("Draft a photo book", "the order", ("album", "autofill", "layout"), self._draft)
         for way in WAYS.values():
             if isinstance(station, SpreadsStation) and station.session.block is not None:
                 act = partial(station.bench.marker.take_up, way.key)
@@ -138,6 +144,12 @@ class Wanted:
         for name, other, key in LOOKED_AT:
             if isinstance(station, SpreadsStation):
                 yield self._wish(name, "on the bench", other, partial(station.look, key), key, 0.5)
+
+    def _draft(self) -> None:
+        self.window.open_station(2)
+        station = self.window.station
+        assert isinstance(station, OrderStation)
+        station.rows.draft.begin()
 
     def _stations(self) -> Iterator[Wish]:
         for number, (name, also) in STATIONS.items():

@@ -21,7 +21,7 @@ from half_fold.core.arrange.rhythm import parted
 from half_fold.core.arrange.words import caption_spread, title_words
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.measure.length import counted
+from half_fold.core.measure.length import Length, counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.pyramid import STEPS, reduced
@@ -47,7 +47,8 @@ class Wishes:
     """What is asked of a draft: so many ``pages`` (0 for as many as it takes), and how crowded it is to be, per cent.
 
     ``bleed`` leans from the margins (-100) out to the bleed (100). Chapters have ``openers``, pictures their captions.
-    The pictures of a chapter are brought to one another in tone and colour by ``match``, per cent of the way.
+    The pictures of a chapter are brought to one another in tone and colour by ``match``, per cent of the way. Where
+    there is a ``frame``, what would bleed keeps so far inside the trim.
     """
 
     pages: int = 0
@@ -56,6 +57,7 @@ class Wishes:
     openers: bool = True
     captions: bool = True
     match: float = 0.0
+    frame: Length | None = None
 
 
 @dataclass(frozen=True)
@@ -221,7 +223,9 @@ def drafted(
     """The job with the plan laid. What could not be arranged is left for the hand, on its own spread."""
     manner = publication.manner
     made = set_extent(publication, plan.pages)
-    made = replace(made, manner=replace(manner, bleed=wishes.bleed, variety=max(manner.variety, VARIETY)))
+    frame = wishes.frame or manner.frame
+    asked = replace(manner, bleed=wishes.bleed, variety=max(manner.variety, VARIETY), frame=frame)
+    made = replace(made, manner=asked)
     if wishes.openers and not made.pages[0].things:
         made = title_words(made, 1, publication.title)
     free = [

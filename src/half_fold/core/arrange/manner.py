@@ -45,7 +45,18 @@ def _property(key: str, label: str, note: str) -> Property[Manner]:
     )
 
 
-MANNER = tuple(_property(key, label, note) for key, (label, note) in (PARTS | MEANS).items())
+_FRAME: Property[Manner] = Property(
+    key="frame",
+    label="Frame",
+    kind="length",
+    read=lambda manner: manner.frame,
+    write=lambda manner, value: replace(manner, frame=value),
+    least=0.5,
+    most=60.0,
+    none="none",
+    note="white round what would bleed, the same all round once it is trimmed",
+)
+MANNER = (*(_property(key, label, note) for key, (label, note) in (PARTS | MEANS).items()), _FRAME)
 
 # What a designer says on seeing arrangements, and what of the manner that moves, by how much.
 NUDGES: dict[str, dict[str, float]] = {

@@ -17,6 +17,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import kept
+from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import Spread, spread_of
@@ -67,6 +68,7 @@ class Room:
     printed: Reals
     index: Wholes
     right_bound: bool
+    frame: Length | None = None
 
     def number(self, fields: Fields) -> int:
         """The number of a rectangle; -1 where there is none."""
@@ -83,11 +85,18 @@ class Room:
         left, right, top, bottom = self.columns[c0], self.columns[c1], self.rows[r0], self.rows[r1]
         ends = _ends((c0, c1, r0, r1, form), self.columns, self.rows)
         return left.page, Held(
-            left=_stop(left, left.first, False, ends[0]),
-            top=_stop(top, top.first, False, ends[1]),
-            right=_stop(right, right.last, right.page != left.page, ends[2]),
-            bottom=_stop(bottom, bottom.last, False, ends[3]),
+            left=self._stop(left, left.first, False, ends[0]),
+            top=self._stop(top, top.first, False, ends[1]),
+            right=self._stop(right, right.last, right.page != left.page, ends[2]),
+            bottom=self._stop(bottom, bottom.last, False, ends[3]),
         )
+
+    def _stop(self, line: Line, index: int, facing: bool, end: End) -> Stop:
+        if end == "field":
+            return Stop(kind="field", index=index, count=line.of, facing=facing)
+        if self.frame is None:
+            return Stop(kind=end, facing=facing)
+        return Stop(kind="trim", facing=facing, off=length(f"-({self.frame.typed})"))  # which means the fold beside it
 
     def cells(self, boxes: Sequence[Rect]) -> Wholes:
         """1 for each field, row by row, that one of the boxes lies on, 0 for the others."""
@@ -97,12 +106,6 @@ class Room:
             down = [line.start < box.bottom - 1 and line.end > box.top + 1 for line in self.rows]
             taken |= np.outer(down, across)
         return taken.ravel()
-
-
-def _stop(line: Line, index: int, facing: bool, end: End) -> Stop:
-    if end == "field":
-        return Stop(kind="field", index=index, count=line.of, facing=facing)
-    return Stop(kind=end, facing=facing)
 
 
 def _ends(fields: Fields, columns: Sequence[Line], rows: Sequence[Line]) -> tuple[End, End, End, End]:
@@ -139,11 +142,12 @@ def room_of(publication: Publication, pages: Sequence[int]) -> Room:
     frames = [page_frame_of(publication, number) for number in numbers]
     loss = fold_loss(publication).value * MM if len(spread.numbers) == 2 else 0.0
     other = frames[1] if len(frames) > 1 else None
-    return _room(frames[0], other, " ".join(map(str, numbers)), loss, publication.brief.right_bound)
+    frame, right_bound = publication.manner.frame, publication.brief.right_bound
+    return _room(frames[0], other, " ".join(map(str, numbers)), loss, right_bound, frame.typed if frame else "")
 
 
 @kept(16)
-def _room(first: PageFrame, other: PageFrame | None, numbers: str, loss: float, right_bound: bool) -> Room:
+def _room(first: PageFrame, other: PageFrame | None, numbers: str, loss: float, right_bound: bool, framed: str) -> Room:
     frames = (first,) if other is None else (first, other)
     pages = tuple(map(int, numbers.split()))
     columns = tuple(line for number, frame in zip(pages, frames, strict=True) for line in _across(number, frame))
@@ -157,14 +161,29 @@ def _room(first: PageFrame, other: PageFrame | None, numbers: str, loss: float, 
         for form in (0, 1)
         if not form or "bleed" in _ends((c0, c1, r0, r1, form), columns, rows)
     ]
+    frame_width = length(framed) if framed else None
     trim, bleed = hull(frame.trim for frame in frames), frames[0].bleed
-    seen = [_box(fields, columns, rows, trim, 0.0) for fields in every]
-    printed = [_box(fields, columns, rows, trim, bleed) for fields in every]
+    inside = -frame_width.pt if frame_width is not None else 0.0
+    seen = [_box(fields, columns, rows, trim, inside) for fields in every]
+    printed = [_box(fields, columns, rows, trim, inside or bleed) for fields in every]
     index = np.full(2 * (wide * high) ** 2, -1, np.int64)
     rects = np.array(every, np.int64)
     at = (((rects[:, 0] * wide + rects[:, 1]) * high + rects[:, 2]) * high + rects[:, 3]) * 2 + rects[:, 4]
     index[at] = np.arange(len(rects))
-    return Room(pages, columns, rows, trim, fold, loss, rects, np.array(seen), np.array(printed), index, right_bound)
+    return Room(
+        pages,
+        columns,
+        rows,
+        trim,
+        fold,
+        loss,
+        rects,
+        np.array(seen),
+        np.array(printed),
+        index,
+        right_bound,
+        frame_width,
+    )
 
 
 def _lines(spans: Sequence[tuple[float, float]], page: int, most: int) -> tuple[Line, ...]:
@@ -192,9 +211,9 @@ def _box(fields: Fields, columns: Sequence[Line], rows: Sequence[Line], trim: Re
     out = trim.grown(bleed)
     first, last = columns[c0], columns[c1]
     return Rect(
-        {"field": first.start, "bleed": out.left, "fold": first.folds_left or 0.0}[left],
+        {"field": first.start, "bleed": out.left, "fold": (first.folds_left or 0.0) - min(bleed, 0.0)}[left],
         {"field": rows[r0].start, "bleed": out.top}[top],
-        {"field": last.end, "bleed": out.right, "fold": last.folds_right or 0.0}[right],
+        {"field": last.end, "bleed": out.right, "fold": (last.folds_right or 0.0) + min(bleed, 0.0)}[right],
         {"field": rows[r1].end, "bleed": out.bottom}[bottom],
     )
 

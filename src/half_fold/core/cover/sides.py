@@ -40,6 +40,7 @@ SHARED = (
     "text_roles",
     "fades",
     "looks",
+    "manner",
 )  # what a side has of the whole job
 _KEPT = 12
 

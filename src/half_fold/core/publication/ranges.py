@@ -154,6 +154,7 @@ RANGES: dict[type, dict[str, Range]] = {
         ),
         "variety": (-MOST_WEIGHT, MOST_WEIGHT),
         "room": (10, 100),
+        "frame": (0.5, 60),
         "bleed": (-100, 100),
     },
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),

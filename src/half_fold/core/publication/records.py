@@ -921,7 +921,8 @@ class Manner(Record, frozen=True, kw_only=True):
     """How pictures are arranged: what counts, per cent of what it counts usually, 0 for not at all.
 
     A ``variety`` below 0 looks for what is like the spreads beside it. ``room`` is per cent of the pages that pictures
-    take in all; ``bleed`` leans to the margins (-100) or out to the bleed (100).
+    take in all; ``bleed`` leans to the margins (-100) or out to the bleed (100). With a ``frame`` nothing bleeds: what
+    would keeps so far inside the trim, the same all round once it is trimmed.
     """
 
     crop: float = 100.0
@@ -938,6 +939,7 @@ class Manner(Record, frozen=True, kw_only=True):
     variety: float = 100.0
     room: float = 80.0
     bleed: float = 0.0
+    frame: Length | None = None
 
 
 class Publication(Record, frozen=True, kw_only=True):

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of, spread_of_side
+from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of, spread_of_side, with_side
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
@@ -52,7 +52,9 @@ class CoverSide(Workpiece):
         return super().chosen if self.exists else ()
 
     def marks(self) -> DisplayList:
-        return self.seen(self.job.covers.marks(self.job.publication, self.side))
+        now = self.job.publication
+        shown = now if self.tried is None else with_side(now, self.side, self.tried)
+        return self.seen(self.job.covers.marks(shown, self.side))
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)

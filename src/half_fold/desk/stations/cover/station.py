@@ -63,7 +63,7 @@ class CoverStation(SpreadsStation):
         return CoverBench(self)
 
     def _show_whether(self) -> None:
-        for widget, shown in ((self.bench, True), (self.drawer, True), (self._none, False)):
+        for widget, shown in ((self.bench, True), (self.drawer, not self.bench.arranger.work), (self._none, False)):
             widget.setVisible(shown == self.cover.exists)
 
     def refresh(self) -> None:
@@ -136,7 +136,7 @@ class CoverStation(SpreadsStation):
     def sections(self) -> Sequence[Section]:
         if not self.cover.exists:
             return [Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(1))])])]
-        if self.cover.block is not None:
+        if self.cover.block is not None or self.bench.arranger.work:
             return super().sections()
         return [self._cover_section(), self._spine_section()]
 

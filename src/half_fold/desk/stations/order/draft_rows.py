@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from half_fold.core.arrange.draft import LEAST_PAGES, Plan, Wishes
+from half_fold.core.arrange.manner import set_manner
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
@@ -15,6 +16,7 @@ from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.session import Session
 
 LEAST_PICTURES = 4  # that lie nowhere yet, from which on a draft is offered
+FRAMED = "white of one width round what would bleed, once it is trimmed"
 WORTH_MATCHING = 6.0  # L*a*b*: colour that wanders farther within a chapter is seen from spread to spread
 SHARES = {
     "pace": ("Pace", 0.0, 100.0, "from one or two pictures a spread (0) to six or seven (100)"),
@@ -95,6 +97,8 @@ class DraftRows:
         for name, (label, _, _, words) in SHARES.items():
             value = getattr(wishes, name)
             rows.append(Row(label, f"{value:g} %", words, "", f"{value:g}", self._take_share(name)))
+        framed = wishes.frame.typed if wishes.frame else ""
+        rows.append(Row("Frame", framed or "none", FRAMED, "", framed, self._take_frame))
         for name, label, words in (
             ("openers", "Opening spreads", "a title and one picture, where a chapter is long enough"),
             ("captions", "Captions", "gathered in the white, from what the files say"),
@@ -139,6 +143,14 @@ class DraftRows:
             return self._ask(pages=round(number_between(typed, LEAST_PAGES, MOST_PAGES, "count of pages")))
         except Problem as problem:
             return self._refused(problem)
+
+    def _take_frame(self, typed: str) -> bool:
+        publication = self.session.publication
+        try:
+            manner = set_manner(publication, "frame", typed).manner
+        except Problem as problem:
+            return self._refused(problem)
+        return self._ask(frame=manner.frame)
 
     def _take_share(self, name: str) -> Callable[[str], bool]:
         label, least, most, _ = SHARES[name]
