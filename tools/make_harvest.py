@@ -1,7 +1,7 @@
-"""Makes the second demo: thirty made-up photographs of a harvest, and the photo book they are brought into.
+"""Makes the second demo: thirty made-up photographs of a harvest, and the photo book drafted from them.
 
-``python tools/make_harvest.py [--scale 1.0]``. Some are near duplicates, too warm, too cold, crooked or too small, as
-photographs from one day are.
+``python tools/make_harvest.py [--scale 1.0] [--book]``. Some are near duplicates, too warm, too cold, crooked or too
+small, as photographs of two days are.
 """
 
 import argparse
@@ -10,11 +10,24 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 from PIL import Image, ImageEnhance, ImageFilter
 
+from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
 from half_fold.core.pictures.bring import record_of, with_picture
+from half_fold.core.pictures.choosing import valued
+from half_fold.core.pictures.told import told_of_all
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.records import (
+    Block,
+    HoldsDisplay,
+    HoldsPicture,
+    Paragraph,
+    Publication,
+    Run,
+)
 from half_fold.core.store.codec import encode
 from make_pictures import GREEN_LEAF, _photograph
 from picture_landscape import Canvas, orchard, ridge
@@ -214,7 +227,12 @@ def _save(image: Image.Image, name: str, time: str, caption: str, by: str) -> No
 def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--scale", type=float, default=1.0)
-    scale = parser.parse_args().scale
+    parser.add_argument("--book", action="store_true", help="only the book, of the pictures there are")
+    asked_for = parser.parse_args()
+    if asked_for.book:
+        build()
+        return
+    scale = asked_for.scale
     long, short = round(LONG * scale), round(SHORT * scale)
     asked = {
         name: (kind, seed, *((short, long) if upright else (long, short)))
@@ -229,13 +247,65 @@ def main() -> None:
     build()
 
 
+WORTH = {
+    "long-acre-07.jpg": "opens",
+    "long-acre-23.jpg": "opens",
+    "long-acre-21.jpg": "fills",
+    "long-acre-16.jpg": "fills",
+}
+TITLE = "Harvest at Long Acre"
+
+
 def build() -> None:
-    """The photo book with all of them brought in and none laid."""
-    publication = set_values(start("photo-book", "Harvest at Long Acre"), ["season=Autumn"])
+    """The photo book: brought in, drafted by the program, two spreads of it tuned by hand, and its cover."""
+    publication = set_values(start("photo-book", TITLE), ["season=Autumn", "binding=boards"])
     for path in sorted((OUT / "pictures").glob("*.jpg")):
-        publication, _ = with_picture(publication, record_of(path))
+        publication, picture = with_picture(publication, record_of(path))
+        publication = valued(publication, picture.id, WORTH.get(path.name, ""))
+    told = told_of_all(OUT / "pictures", publication.pictures)
+    wishes = Wishes(pages=26, pace=35, match=50)
+    plan = planned(publication, told, wishes)
+    print(plan.words)
+    publication = matched(drafted(publication, told, plan, wishes), plan, OUT / "pictures", wishes.match)
+    publication = with_cover(publication)
     (OUT / "harvest-at-long-acre.halffold").write_bytes(encode(publication))
     print(len(publication.pictures), "pictures", sum(p.stat().st_size for p in OUT.rglob("*.*")) / 1e6, "MB")
+
+
+def with_cover(publication: Publication) -> Publication:
+    """The last evening on the front under the title, and on the back where it was."""
+    evening = next(picture for picture in publication.pictures if picture.file == "long-acre-28.jpg")
+    bleed = Stop(kind="bleed")
+    over = Block(
+        id="cover1",
+        place=Held(left=Stop(kind="fold"), top=_field(4, 12), right=bleed, bottom=bleed),
+        holds=HoldsPicture(picture=evening.id, focus_y=0.6),
+        name="Evening",
+    )
+    title = Block(
+        id="cover2",
+        place=Held(left=_field(0, 6), top=_field(1, 12), right=_field(5, 6), bottom=_field(3, 12)),
+        holds=HoldsDisplay(
+            paragraphs=_lines(("masthead", "Harvest"), ("masthead", "at Long Acre")), even=True, ink="paper"
+        ),
+        name="Title",
+    )
+    back = Block(
+        id="cover3",
+        place=Held(left=_field(0, 6), top=_field(1, 12), right=_field(3, 6), bottom=_field(2, 12)),
+        holds=HoldsDisplay(paragraphs=_lines(("cover note", "Two days in October, forty rows.")), ink="paper"),
+        name="Back",
+    )
+    cover = replace(publication.cover, ink="loden", back=(back,), front=(over, title), spine=TITLE, spine_ink="paper")
+    return replace(publication, cover=cover)
+
+
+def _field(index: int, count: int) -> Stop:
+    return Stop(kind="field", index=index, count=count)
+
+
+def _lines(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
+    return tuple(Paragraph(role=role, runs=(Run(text=words),)) for role, words in lines)
 
 
 if __name__ == "__main__":

@@ -5,6 +5,8 @@ import sys
 import tempfile
 from pathlib import Path
 
+from msgspec.structs import replace
+
 from half_fold.core.paths.all import set_paths
 from half_fold.core.spread.reaching import reach, set_stop
 from half_fold.desk.stations.grid.ink_sheet import Chosen
@@ -15,15 +17,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.own_kinds import keep_kind
-from half_fold.core.plan.settings import set_values
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
     Furniture,
-    Publication,
 )
-from half_fold.core.store.demo import make_demo
+from half_fold.core.store.demo import HARVEST, make_demo
 from half_fold.core.store.job import open_job
 from half_fold.desk.application import Desk
 from half_fold.desk.paint.proof import write_small
@@ -60,21 +59,12 @@ def _spoil(window: Window) -> None:
 
 
 def _order_views(window: Window) -> None:
-    """Sheets folded once, and a reply card with a perforation."""
-
-    def carded(publication: Publication) -> Publication:
-        return change_insert(add_insert(publication, 16, "card"), "insert1", "perforations", "40mm")
-
+    """Sheets folded once."""
     window.open_station(2)
     window.station.show_view(1)  # type: ignore[attr-defined]
     window.station.sheets.fold(1)  # type: ignore[attr-defined]
     _settle(window)
     window.grab().save(str(OUT / "sheets.png"))
-    window.session.edit(carded, "a reply card")
-    window.station.show_view(2)  # type: ignore[attr-defined]
-    _settle(window)
-    window.grab().save(str(OUT / "inserts.png"))
-    window.session.undo()
 
 
 def _grid_views(window: Window) -> None:
@@ -181,6 +171,33 @@ def _way_in(demo: Path) -> None:
     way_in.close()
 
 
+def _photo_book(folder: Path) -> None:
+    """The photo book as it was drafted, and six of its pictures arranged on a spread."""
+    window = Desk().open(make_demo(folder, HARVEST))
+    window.resize(1280, 800)
+    window.open_station(2)
+    _settle(window)
+    window.grab().save(str(OUT / "draft.png"))
+    window.session.go_to(22)
+    window.open_station(4)
+    station = window.station
+    bare = tuple(
+        replace(page, things=()) if n in (21, 22) else page for n, page in enumerate(window.session.publication.pages)
+    )
+    window.session.edit(lambda p: replace(p, pages=bare), "emptied")
+    names = {picture.file: picture.id for picture in window.session.publication.pictures}
+    for number in (7, 8, 11, 13, 21, 23):
+        station.drawer.pictures.add_or_drop(names[f"long-acre-{number:02d}.jpg"])  # type: ignore[attr-defined]
+    station.arrange()  # type: ignore[attr-defined]
+    while not station.bench.arranger.found:  # type: ignore[attr-defined]
+        QTest.qWait(50)
+    QTest.keyClick(station.bench, Qt.Key.Key_Right)  # type: ignore[attr-defined]
+    window.session.noted.emit("")
+    _settle(window)
+    window.grab().save(str(OUT / "arrange.png"))
+    window.close()
+
+
 def _fit(window: Window) -> None:
     """What would make the story on the desk fill its blocks."""
     station = window.station
@@ -226,13 +243,8 @@ def main() -> None:
         _treated(window)
         _grid_views(window)
         _order_views(window)
-        window.session.keep_version("read at the long table")
-        window.session.edit(lambda p: set_values(p, ["pages=52", "paper.text=Marrow Silk 130"]), "later")
-        window.session.go_to(14)
-        window.show_versions()
-        _settle(window)
-        window.grab().save(str(OUT / "versions.png"))
         window.close()
+        _photo_book(Path(folder))
 
 
 if __name__ == "__main__":

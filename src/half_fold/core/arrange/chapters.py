@@ -15,6 +15,7 @@ from half_fold.core.publication.records import Picture
 
 LEAP_H, NIGHT_H = 3.0, 6.0  # hours: between two pictures, from which on a chapter may end, and surely does
 LEAST = 4  # pictures of a chapter
+ROW_S = 1200.0  # seconds: frames of one view are taken within them
 MONTHS = (
     "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
     "December",
@@ -58,9 +59,20 @@ def sequence(
     for stack in stacks(kept, told):
         best = max(stack, key=lambda picture: (RATINGS[picture.worth], -stack.index(picture)))
         chosen.append(best)
-        out += [(each, f"nearly the same as {best.file}") for each in stack if each is not best]
+        for each in stack:
+            if each is not best and _is_of_one_row(each, best, told):
+                out.append((each, f"nearly the same as {best.file}"))
+            elif each is not best:
+                chosen.append(each)
+    chosen.sort(key=kept.index)
     ordered = _in_order(chosen, told)
     return Sequenced(_chapters(ordered, told), tuple(out))
+
+
+def _is_of_one_row(one: Picture, other: Picture, told: Mapping[str, Told]) -> bool:
+    """Whether two that look alike were taken one after the other: at another hour it is another picture."""
+    times = [_time(told.get(each.digest, Told()).taken) for each in (one, other)]
+    return times[0] is None or times[1] is None or abs((times[0] - times[1]).total_seconds()) <= ROW_S
 
 
 def _left_out(picture: Picture, used: Collection[str], least_side: float) -> str:

@@ -30,10 +30,15 @@ def stacks(pictures: Sequence[Picture], told: Mapping[str, Told]) -> list[Stack]
     sharp = np.array([told[pictures[n].digest].sharp for n in at])
     free = np.ones(len(at), bool)
     found: dict[int, Stack] = {n: (pictures[n],) for n in range(len(pictures)) if n not in set(at)}
+    leaders = []
     for leader in np.argsort(-sharp, kind="stable"):
         if free[leader]:
-            taken = np.flatnonzero(near[leader] & free)
-            free[taken] = False
+            leaders.append(leader)
+            free[np.isfinite(near[leader])] = False
+    nearest = near[leaders].argmin(axis=0)  # one that is near to two leaders goes to the nearer
+    for turn in range(len(leaders)):
+        taken = np.flatnonzero(nearest == turn)
+        if len(taken):
             ordered = taken[np.argsort(-sharp[taken], kind="stable")]
             found[at[int(taken.min())]] = tuple(pictures[at[n]] for n in ordered)
     return [found[n] for n in sorted(found)]
@@ -53,8 +58,11 @@ def said_of_stacks(gathered: Sequence[Stack], told: Mapping[str, Told]) -> dict[
     return said
 
 
-def _near(pictures: Sequence[Picture], told: Mapping[str, Told]) -> npt.NDArray[np.bool_]:
-    """Which are near duplicates of which: by what their parts show, whatever their light as a whole, and by shape."""
+def _near(pictures: Sequence[Picture], told: Mapping[str, Told]) -> npt.NDArray[np.float64]:
+    """How far apart near duplicates are, infinite for others: by what their parts show, and by shape.
+
+    Their light as a whole counts for nothing, as long as it is no other.
+    """
     parts = np.array([told[picture.digest].parts for picture in pictures], np.float64)
     parts = parts.reshape(len(pictures), -1, 3)
     whole = parts.mean(axis=1)
@@ -62,9 +70,9 @@ def _near(pictures: Sequence[Picture], told: Mapping[str, Told]) -> npt.NDArray[
     there_is = np.linalg.norm(shown, axis=1)
     shapes = np.log([picture.width / picture.height for picture in pictures])
     most = np.maximum(QUIETEST, APART * np.maximum(there_is[:, None], there_is[None]))
-    near: npt.NDArray[np.bool_] = (_distances(shown) <= most) & (_distances(whole) <= LIGHTER)
-    near &= np.abs(shapes[:, None] - shapes[None]) <= SHAPE
-    return near
+    apart = _distances(shown)
+    near = (apart <= most) & (_distances(whole) <= LIGHTER) & (np.abs(shapes[:, None] - shapes[None]) <= SHAPE)
+    return np.where(near, apart, np.inf)
 
 
 def _distances(points: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:

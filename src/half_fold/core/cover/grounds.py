@@ -1,0 +1,122 @@
+"""What words stand on, as it looks in print: the lightness of everything on a sheet but its letters.
+
+From the ink planes, through the paper's own profile, at 50 pixels to the inch: finer ones give the same verdicts.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark
+from half_fold.core.drawing.outline import Outline
+from half_fold.core.drawing.planes import Layer, Plane, Sources, on_paper
+from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.bring import picture_file
+from half_fold.core.pictures.colour import lab_of_ink_picture
+from half_fold.core.pictures.developing import shown_whole
+from half_fold.core.pictures.on_screen import copy_of
+from half_fold.core.pictures.press_inks import to_press
+from half_fold.core.pictures.pyramid import STEPS
+from half_fold.core.pictures.treat import parts_of
+from half_fold.core.publication.records import Picture
+from half_fold.core.typesetting.faces import face
+
+PPI = 50.0
+SCALE = PPI / 72  # pixels to the point
+COPY = STEPS[1]
+Reals = npt.NDArray[np.float64]
+_pixels: Keeper[tuple[Plane, Plane]] = Keeper(60, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
+
+
+@dataclass(frozen=True, eq=False)
+class Ground:
+    """Lightness L* (0 to 100) of a sheet ``area``, shape (high, wide), and its sums and squares from the upper left."""
+
+    area: Rect
+    light: Reals
+    sums: Reals
+    squares: Reals
+
+    def around(self, boxes: Reals) -> tuple[Reals, Reals]:
+        """The mean and the deviation of L* inside boxes (left, top, right, bottom in points), shape (n, 4)."""
+        high, wide = self.light.shape
+        left = np.clip(np.floor((boxes[:, 0] - self.area.left) * SCALE), 0, wide - 1).astype(int)
+        top = np.clip(np.floor((boxes[:, 1] - self.area.top) * SCALE), 0, high - 1).astype(int)
+        right = np.clip(np.ceil((boxes[:, 2] - self.area.left) * SCALE).astype(int), left + 1, wide)
+        bottom = np.clip(np.ceil((boxes[:, 3] - self.area.top) * SCALE).astype(int), top + 1, high)
+        count = (right - left) * (bottom - top)
+
+        def inside(table: Reals) -> Reals:
+            return np.asarray(table[bottom, right] - table[top, right] - table[bottom, left] + table[top, left])
+
+        mean = inside(self.sums) / count
+        return mean, np.sqrt(np.maximum(inside(self.squares) / count - mean**2, 0))
+
+
+def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
+    """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
+    sources = Sources(_outline, _Pictures(folder, pictures, profile))
+    layer = Layer(marks.area, SCALE, sources)
+    inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
+    octets = np.round(np.clip(inks[..., :4], 0, 1) * 255).astype(np.uint8)
+    light = lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0]
+    return Ground(marks.area, light, _summed(light), _summed(light**2))
+
+
+def _summed(values: Reals) -> Reals:
+    made = np.zeros((values.shape[0] + 1, values.shape[1] + 1))
+    made[1:, 1:] = values.cumsum(0).cumsum(1)
+    return made
+
+
+def without_letters(marks: Iterable[Mark]) -> Iterator[Mark]:
+    """All but letters."""
+    for mark in marks:
+        if isinstance(mark, Group):
+            yield replace(mark, marks=tuple(without_letters(mark.marks)))
+        elif not isinstance(mark, Glyphs):
+            yield mark
+
+
+def _outline(key: str, gid: int) -> Outline:
+    return face(key).outline(gid)
+
+
+class _Pictures:
+    """The inks of pictures by the keys of what is drawn, from reduced copies, kept by content."""
+
+    def __init__(self, folder: Path, pictures: Sequence[Picture], profile: bytes) -> None:
+        self.folder, self.profile = folder, profile
+        self.known = {picture.id: picture for picture in pictures}
+
+    def __call__(self, key: str) -> tuple[Plane, Plane]:
+        name, treatment = parts_of(key)
+        picture = self.known[name]
+        follows = picture.digest, key, picture.mask, picture.inks, self.profile
+
+        def make() -> tuple[Plane, Plane]:
+            try:
+                plain = copy_of(picture_file(self.folder, picture), picture.digest, COPY)
+                return _in_inks(shown_whole(plain, self.folder, picture, treatment), self.profile, picture.inks)
+            except (Problem, OSError):
+                return np.zeros((1, 1, 4), np.float32), np.zeros((1, 1), np.float32)
+
+        return _pixels.of(follows, make)
+
+
+def _in_inks(image: Image.Image, profile: bytes, inks: str) -> tuple[Plane, Plane]:
+    made, alpha = to_press(image, profile, inks)
+    if made.mode != "CMYK":
+        black: Plane = 1 - np.array(made.convert("L"), np.float32) / np.float32(255)
+        shares: Plane = np.stack([np.zeros_like(black)] * 3 + [black], axis=2)
+    else:
+        shares = np.array(made, np.float32) / np.float32(255)
+    if alpha is None:
+        return shares, np.ones(shares.shape[:2], np.float32)
+    return shares, np.array(alpha.resize(made.size), np.float32) / np.float32(255)
