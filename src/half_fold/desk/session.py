@@ -11,6 +11,7 @@ from PyQt6.QtGui import QImage
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.cover.flat import CoverSetter
+from half_fold.core.cover.reading import Sheet
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture, with_pictures
@@ -96,6 +97,9 @@ class Session(Workpiece):
             self.history.edit(made, *(self._within or (said, joining)))
             self._now()
         return True
+
+    def sheet(self, setter: Setter) -> Sheet:
+        return Sheet(self.publication, self.job.pictures, self.spread, None, setter)
 
     def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
         """Bring pictures in as one edit, those of folders too; what cannot be read is said and passed over.

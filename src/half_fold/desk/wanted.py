@@ -48,6 +48,7 @@ DRAWN_AS: dict[str, tuple[str, ...]] = {
 LOOKED_AT = (
     ("As printed", ("soft proof", "paper white", "simulate"), "Q"),
     ("What is clipped", ("blown", "highlights", "shadows"), "J"),
+    ("What can be read", ("legibility", "contrast", "readable", "cover lines"), "Z"),
     ("Before beside after", ("compare", "split", "original"), "Shift+E"),
 )
 

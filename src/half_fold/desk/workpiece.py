@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from half_fold.core.cover.reading import Sheet
 from half_fold.core.drawing.changes import without_blocks
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
@@ -68,6 +69,10 @@ class Workpiece(QObject):
     def marks(self) -> DisplayList:
         """What is drawn of the spread in view."""
         return self.seen(self.setter.spread(self.tried or self.publication, self.spread))
+
+    def sheet(self, setter: Setter) -> Sheet:
+        """What is in view, to be read by a thread with a setter of its own."""
+        raise NotImplementedError
 
     def seen(self, marks: DisplayList) -> DisplayList:
         """What is drawn but for what is hidden; the same list as long as both stay the same."""

@@ -14,6 +14,7 @@ from half_fold.core.checks import (
     layer_rules,
     picture_rules,
     place_rules,
+    reading_rules,
     scene_rules,
     text_rules,
 )
@@ -82,6 +83,7 @@ RULES = (
     cover_rules.card_letters,
     cover_rules.masthead_in_view,
     cover_rules.barcode_kept_clear,
+    reading_rules.words_unread,
 )
 
 

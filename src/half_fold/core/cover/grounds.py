@@ -30,6 +30,7 @@ from half_fold.core.typesetting.faces import face
 PPI = 50.0
 SCALE = PPI / 72  # pixels to the point
 COPY = STEPS[1]
+FINER = 2  # for a mean, edges need be no finer
 Reals = npt.NDArray[np.float64]
 _pixels: Keeper[tuple[Plane, Plane]] = Keeper(60, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
 
@@ -62,7 +63,7 @@ class Ground:
 def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
     sources = Sources(_outline, _Pictures(folder, pictures, profile))
-    layer = Layer(marks.area, SCALE, sources)
+    layer = Layer(marks.area, SCALE, sources, finer=FINER)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
     octets = np.round(np.clip(inks[..., :4], 0, 1) * 255).astype(np.uint8)
     light = lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0]

@@ -86,7 +86,7 @@ class Word:
         how = f"worst fifth of {len(self.letters)} letters: |ink - ground| ÷ root(unrest² + {UNREST:g}²)"
         if self.thin < 0.995:
             how += f", × {figure(self.thin, 2)} for thin stems"
-        return Worked(round(self.score, 2), "", f"“{self.text}”", how, parts, note=self.verdict)
+        return Worked(round(self.score, 2), "", f"“{self.text}”", f"{self.verdict}: {how}", parts)
 
 
 def verdict_of(score: float) -> Verdict:

@@ -76,7 +76,7 @@ class Planes:
 class Layer:
     """What is laid on a sheet ``area`` at so many pixels to the point, on the process plates and those of ``spots``.
 
-    ``sources`` may be left out where neither glyphs nor pictures are laid.
+    ``sources`` may be left out where neither glyphs nor pictures are laid; coverage is found so many times ``finer``.
     """
 
     def __init__(
@@ -86,9 +86,10 @@ class Layer:
         sources: Sources | None,
         through: Affine | None = None,
         spots: Sequence[str] = (),
+        finer: int = FINER,
     ) -> None:
         self.area, self.scale, self._sources, self._through = area, scale, sources, through or Affine()
-        self._spots = tuple(spots)
+        self._spots, self._finer = tuple(spots), finer
         self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
         self.inks: Plane = np.zeros((self._high, self._wide, 4 + len(self._spots)), np.float32)
         self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
@@ -138,7 +139,7 @@ class Layer:
 
     def _within(self, through: Affine) -> "Layer":
         """A layer for marks that are laid out by themselves."""
-        return Layer(self.area, self.scale, self._sources, through, self._spots)
+        return Layer(self.area, self.scale, self._sources, through, self._spots, self._finer)
 
     def _veil(self, mark: Veil) -> None:
         place = self._to_pixels(onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed)))
@@ -251,9 +252,10 @@ class Layer:
         window = self._window(parts, self.scale)
         if window is None:
             return None, _NOTHING
-        scale, (high, wide) = self.scale * FINER, (window.bottom - window.top, window.right - window.left)
-        wound = np.zeros((high * FINER, wide * FINER), np.int8)
-        corner = window.left * FINER, window.top * FINER
+        finer, high, wide = self._finer, window.bottom - window.top, window.right - window.left
+        scale = self.scale * finer
+        wound = np.zeros((high * finer, wide * finer), np.int8)
+        corner = window.left * finer, window.top * finer
         for part in parts:
             places = part * scale - corner
             low = np.clip(np.floor(places.min(0)).astype(int) - 1, 0, (wound.shape[1], wound.shape[0]))
@@ -264,7 +266,7 @@ class Layer:
             way = 1 if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else -1
             size = int(ends[0] - low[0]), int(ends[1] - low[1])
             wound[low[1] : ends[1], low[0] : ends[0]] += way * _inside(places - low, size)
-        filled = np.minimum(np.abs(wound), 2).reshape(high, FINER, wide, FINER)
+        filled = np.minimum(np.abs(wound), 2).reshape(high, finer, wide, finer)
         return window, np.asarray(filled.mean((1, 3), dtype=np.float32) / 2)
 
     def _put(

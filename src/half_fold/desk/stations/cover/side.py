@@ -4,10 +4,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
+from half_fold.core.cover.reading import Sheet, sheet_of_side
 from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of, spread_of_side, with_side
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
+from half_fold.core.spread.compose import Setter
 from half_fold.desk.session import Session
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -55,6 +57,9 @@ class CoverSide(Workpiece):
         now = self.job.publication
         shown = now if self.tried is None else with_side(now, self.side, self.tried)
         return self.seen(self.job.covers.marks(shown, self.side))
+
+    def sheet(self, setter: Setter) -> Sheet:
+        return sheet_of_side(self.job.publication, self.job.job.pictures, self.side, setter)
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)

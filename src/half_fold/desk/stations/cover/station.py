@@ -34,6 +34,7 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import PENCIL_WORDS
 from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.side import CoverSide
+from half_fold.desk.stations.spreads.read_rows import read_sections
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
@@ -138,7 +139,7 @@ class CoverStation(SpreadsStation):
             return [Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(1))])])]
         if self.cover.block is not None or self.bench.arranger.work:
             return super().sections()
-        return [self._cover_section(), self._spine_section()]
+        return [*read_sections(self.bench.reader, None), self._cover_section(), self._spine_section()]
 
     def _scheme_row(self) -> Row:
         scheme = scheme_of(self.cover.marks().marks)

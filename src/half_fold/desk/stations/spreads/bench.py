@@ -24,6 +24,7 @@ from half_fold.desk.stations.spreads.hand import Hand
 from half_fold.desk.stations.spreads.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.knife import Knife
 from half_fold.desk.stations.spreads.marker import Marker
+from half_fold.desk.stations.spreads.reader import Reader
 from half_fold.desk.stations.spreads.scissors import Scissors
 from half_fold.desk.stations.spreads.several import Several
 from half_fold.desk.theme import tokens
@@ -57,7 +58,7 @@ class SpreadBench(Bench):
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
-        self.arranger = Arranger(self)
+        self.arranger, self.reader = Arranger(self), Reader(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -101,7 +102,7 @@ class SpreadBench(Bench):
         elif self.tool.work and self.tool.block != self.session.block:
             self.tool.put_down()  # another block is chosen, or that one is gone
         for paint in (
-            self._paint_said, self._paint_claim, partial(paint_chosen, self), self._paint_cursor,
+            self._paint_said, self._paint_claim, self.reader.paint, partial(paint_chosen, self), self._paint_cursor,
             self.tool.paint, self.hand.paint,
         ):  # fmt: skip
             painter.save()  # what one leaves in the painter is nothing to the next
@@ -384,6 +385,8 @@ class SpreadBench(Bench):
             self.scissors.take_up()
         elif letter == "R":
             self.easel.take_up()
+        elif letter == "Z":
+            self.reader.show()
         elif letter == "Y":
             self.station.arrange()
         elif letter in ("D", "C"):

@@ -42,6 +42,7 @@ from half_fold.desk.stations.spreads.edge_rows import place_rows
 from half_fold.desk.stations.spreads.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
 from half_fold.desk.stations.spreads.holds_rows import HoldsRows
+from half_fold.desk.stations.spreads.read_rows import read_sections
 from half_fold.desk.stations.spreads.several_rows import repeat_section, several_sections
 from half_fold.desk.stations.spreads.treatment_rows import Treatments
 from half_fold.desk.stations.spreads.wrap_rows import wrap_section
@@ -89,9 +90,10 @@ class SpreadsStation(Station):
             self.bench.knife.take_up("outline" if key == "D" else "cut")
 
     def look(self, key: str) -> None:
-        """See it as printed (Q), with what is clipped (J), or before beside after (Shift+E); or no longer."""
+        """See it as printed (Q), what is clipped (J) or read (Z), before beside after (Shift+E); or no longer."""
         bench = self.bench
-        {"Q": bench.show_on_paper, "J": bench.show_clipped, "Shift+E": bench.show_split}[key]()
+        ways = {"Q": bench.show_on_paper, "J": bench.show_clipped, "Shift+E": bench.show_split}
+        (ways | {"Z": bench.reader.show})[key]()
 
     def arrange(self) -> None:
         """Arrange the pictures that are chosen, in blocks and in the drawer, or all that lie free here (Y)."""
@@ -110,6 +112,7 @@ class SpreadsStation(Station):
     def stop(self) -> None:
         self.fitter.wait()
         self.bench.arranger.finder.wait()
+        self.bench.reader.stop()
         self.feature.layer.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()
@@ -332,6 +335,7 @@ class SpreadsStation(Station):
         title, subtitle, own = HoldsRows(self.session).rows(block)
         fit = self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) else []
         return [
+            *read_sections(self.bench.reader, block.id),
             Section(title, subtitle, [*numbers, *own]),
             *fit,
             *self.treatments.of(block),
@@ -397,7 +401,7 @@ class SpreadsStation(Station):
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
         if self.drawer.pictures.gathered or picture_blocks(publication, spread):
             first.append(self._arrange_card())
-        out = [Section(f"Spread {spread.label}", "", first)]
+        out = [*read_sections(self.bench.reader, None), Section(f"Spread {spread.label}", "", first)]
         out += self.feature.section(self.session.story, self.drawer.pictures.gathered)
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]

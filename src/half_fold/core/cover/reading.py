@@ -1,0 +1,113 @@
+"""Spreads and sides of the cover read as a reader will: every word with its verdict, and the ground it stands on."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from half_fold.core.cover.flat import CoverSetter
+from half_fold.core.cover.grounds import Ground, ground_of
+from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
+from half_fold.core.cover.sides import Side, side_of, spread_of_side, with_side
+from half_fold.core.drawing.changes import within
+from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.colour import profile_for
+from half_fold.core.plan.sections import paper_of_page
+from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
+
+_KEPT, _OCTETS = 40, 80_000_000
+_grounds: Keeper[Ground] = Keeper(_KEPT, _OCTETS, lambda ground: 3 * ground.light.nbytes)
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """What is read: a spread of a job, or a ``side`` of its cover, on its own paper; pictures lie in ``folder``.
+
+    ``publication`` is that whose blocks are worked on: the job, or the side's own.
+    """
+
+    job: Publication
+    folder: Path
+    spread: Spread
+    side: Side | None = None
+    setter: Setter = field(default_factory=Setter)
+
+    @property
+    def publication(self) -> Publication:
+        return self.job if self.side is None else side_of(self.job, self.side)
+
+    @property
+    def profile(self) -> bytes:
+        """Of the paper it is printed on."""
+        if self.side is not None:
+            return profile_for(self.job, self.job.brief.cover_paper)
+        return profile_for(self.job, paper_of_page(self.job, self.spread.numbers[0]))
+
+    def changed(self, publication: Publication) -> "Sheet":
+        """The same sheet of a job in which the publication worked on is another."""
+        job = publication if self.side is None else with_side(self.job, self.side, publication)
+        return Sheet(job, self.folder, self.spread, self.side, self.setter)
+
+    def marks(self) -> DisplayList:
+        """What is drawn of it."""
+        if self.side is None:
+            return self.setter.spread(self.job, self.spread)
+        return CoverSetter(self.setter).marks(self.job, self.side)
+
+
+@dataclass(frozen=True, eq=False)
+class Read:
+    """The words of a sheet, with what they stand on."""
+
+    sheet: Sheet
+    letters: tuple[Letters, ...]
+    ground: Ground
+    words: tuple[Word, ...]
+
+    def of(self, block: str) -> tuple[Word, ...]:
+        """The words of a block."""
+        return tuple(word for word in self.words if word.block == block)
+
+    def score(self, block: str) -> float:
+        """That of the word of a block that reads worst; infinite where it has none."""
+        return min((word.score for word in self.of(block)), default=float("inf"))
+
+    def verdict(self, block: str) -> Verdict:
+        """On all words of a block."""
+        return verdict_of(self.score(block))
+
+    @property
+    def worst(self) -> tuple[Word, ...]:
+        """The words that are not good, the worst first."""
+        return tuple(sorted((word for word in self.words if word.score < GOOD), key=lambda word: word.score))
+
+
+def sheet_of_side(job: Publication, folder: Path, side: Side, setter: Setter) -> Sheet:
+    """A side of the cover to be read."""
+    return Sheet(job, folder, spread_of_side(job), side, setter)
+
+
+def read(sheet: Sheet, area: Rect | None = None) -> Read:
+    """Every word of a sheet, judged on what lies behind it; only what lies in an ``area``, where that is given."""
+    marks, profile = sheet.marks(), sheet.profile
+    if area is not None:
+        marks = DisplayList(area, within(marks, area).marks)
+        ground, letters = _ground(sheet, marks, profile), tuple(words_of(marks))
+        return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
+    ground = _grounds.of(
+        (marks, sheet.job.pictures, profile, str(sheet.folder)), lambda: _ground(sheet, marks, profile)
+    )
+    letters = tuple(words_of(marks))
+    return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
+
+
+def _ground(sheet: Sheet, marks: DisplayList, profile: bytes) -> Ground:
+    return ground_of(marks, sheet.folder, sheet.job.pictures, profile)
+
+
+def blocks_read(words: Sequence[Word]) -> tuple[str, ...]:
+    """The blocks of some words, each once."""
+    return tuple(dict.fromkeys(word.block for word in words))

@@ -1,0 +1,60 @@
+"""What can be read, in the working: how many words can, the worst of them with their figures, and what would do."""
+
+from functools import partial
+
+from half_fold.core.cover.legibility import GOOD, UNREADABLE
+from half_fold.core.measure.length import counted, figure
+from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.stations.spreads.reader import Reader
+
+MOST = 6  # words that are listed
+
+
+def read_sections(reader: Reader, block: str | None) -> list[Section]:
+    """Of the block that is chosen, else of all in view; nothing where it is not shown."""
+    if not reader.shown:
+        return []
+    if reader.read is None:
+        return [Section("What can be read", "", [Card("Reading", "Every word against what it stands on.")])]
+    words = reader.read.of(block) if block is not None else reader.read.words
+    if not words:
+        return [Section("What can be read", "no words here", [])]
+    bad = sum(word.score < UNREADABLE for word in words)
+    risky = sum(UNREADABLE <= word.score < GOOD for word in words)
+    items: list[Row | Card] = [
+        Row(
+            "Read well", f"{len(words) - bad - risky} of {len(words)}", f"{GOOD:g} and more, of how far ink stands off"
+        ),
+    ]
+    if risky:
+        items.append(Row("Risky", counted(risky, "word"), f"{UNREADABLE:g} to {GOOD:g}: half of such words are read"))
+    if bad:
+        items.append(Row("Not to be read", counted(bad, "word"), f"under {UNREADABLE:g}"))
+    if block is not None:
+        items += _cards(reader, block)
+    elif bad or risky:
+        items.append(Card("Choose a block", "Of words that are marked, to see what would make them readable."))
+    worst = sorted(words, key=lambda word: word.score)[:MOST]
+    items += [row_of(word.worked, lambda _: None) for n, word in enumerate(worst) if word.score < GOOD or not n]
+    return [Section("What can be read", "as it prints on its paper", items)]
+
+
+def _cards(reader: Reader, block: str) -> list[Card]:
+    assert reader.read is not None
+    if reader.seeking and reader.block == block:
+        return [Card("Trying it", "Each remedy is done for real and read again.")]
+    if reader.found is not None and reader.block == block:
+        if not reader.found:
+            return [Card("Nothing was found", "Another place for the words by hand, or another picture.")]
+        return [
+            Card(
+                each.words,
+                f"The worst word then reads {figure(each.score, 1)}.",
+                [("Do it", partial(reader.apply, each))],
+            )
+            for each in reader.found
+        ]
+    ask = ("Find another place", lambda: reader.seek(block, elsewhere=True))
+    if reader.read.score(block) >= GOOD:
+        return [Card("All of it reads well", "", [ask])]
+    return [Card("What would do it?", "", [("Make it readable", lambda: reader.seek(block)), ask])]
