@@ -2,7 +2,21 @@
 
 import sys
 
-from benchmarks import arranging, book, book_pdf, brief, hands, inks, keystroke, photos, setting, spaces, start, strip
+from benchmarks import (
+    arranging,
+    book,
+    book_pdf,
+    brief,
+    hands,
+    inks,
+    keystroke,
+    photos,
+    reading,
+    setting,
+    spaces,
+    start,
+    strip,
+)
 
 ALL = {
     "start": start.run,
@@ -14,6 +28,7 @@ ALL = {
     "keystroke": keystroke.run,
     "book": book.run,
     "arranging": arranging.run,
+    "reading": reading.run,
     "book_pdf": book_pdf.run,
     "photos": photos.run,
     "spaces": spaces.run,

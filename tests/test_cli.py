@@ -6,11 +6,13 @@ import subprocess
 import sys
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.publication.places import Held
+from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.store.job import open_job, read
 from tests.conftest import font_called
 
@@ -270,3 +272,90 @@ def test_an_end_from_outside_is_not_lost_where_python_drops_it() -> None:
     )
     ended = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=15, check=False)
     assert ended.returncode == 143 and "went on" in ended.stdout
+
+
+def _album(tmp_path: Path) -> Path:
+    """A photo book with ten unlike pictures."""
+    job = tmp_path / "album"
+    assert main(["new", "photo-book", str(job), "--set", "pages=16", "binding=boards"]) == 0
+    chance = np.random.default_rng(3)
+    files = []
+    for n in range(10):
+        wide, high = ((2400, 1600), (1600, 2400))[n % 3 == 2]
+        tones = chance.integers(0, 255, (5, 7, 3), dtype=np.uint8)
+        files.append(tmp_path / f"p{n}.jpg")
+        Image.fromarray(tones).resize((wide, high), Image.Resampling.BICUBIC).save(files[-1])
+    assert main(["place", str(job), "--picture", *map(str, files)]) == 0
+    return job
+
+
+def test_pictures_are_arranged_ranked_and_one_is_taken(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = _album(tmp_path)
+    capsys.readouterr()
+    assert main(["arrange", str(job), "2", "p0.jpg", "p1.jpg", "p2.jpg"]) == 0
+    said = capsys.readouterr().out
+    costs = [float(line.split()[2]) for line in said.splitlines() if "loses" in line.split()[:2]]
+    assert len(costs) == 12 and costs == sorted(costs) and "crop" in said
+    assert not any(page.things for page in read(job / "album.halffold").pages)
+    assert main(["arrange", str(job), "2", "p0.jpg", "p1.jpg", "--take", "2", "--go-on", "to the bleed"]) == 0
+    after = read(job / "album.halffold")
+    assert sum(len(page.things) for page in after.pages[1:3]) == 2 and after.manner.bleed == 0
+    block = after.pages[1].blocks[0].id if after.pages[1].blocks else after.pages[2].blocks[0].id
+    assert main(["arrange", str(job), "2", "--pin", f"{block}=place", "--take", "1"]) == 0
+    capsys.readouterr()
+    for words, why in (
+        (["2", "no.jpg"], "no picture"),
+        (["2", "--take", "40"], "take one of them"),
+        (["90"], "no page"),
+        (["2", "--pin", "b1=colour"], "pins nothing"),
+        (["2", "p3.jpg", "--go-on", "sideways"], "no way to go on"),
+        (["6"], "lies free here"),
+    ):
+        assert main(["arrange", str(job), *words]) == 2
+        assert why in capsys.readouterr().err
+
+
+def test_a_photo_book_is_drafted_and_said_before(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = _album(tmp_path)
+    capsys.readouterr()
+    assert main(["draft", str(job), "--look", "--pages", "14"]) == 0
+    said = capsys.readouterr().out
+    assert said.startswith("14 pages: 10 pictures") and not any(p.things for p in read(job / "album.halffold").pages)
+    assert main(["draft", str(job), "--pages", "14", "--match", "40", "--frame", "4mm"]) == 0
+    assert said.splitlines()[0] == capsys.readouterr().out.strip()
+    after = read(job / "album.halffold")
+    assert len(after.pages) == 14 and len(used_pictures(after)) == 10
+    assert main(["press", str(job), str(tmp_path / "album.pdf")]) == 0
+    capsys.readouterr()
+    assert main(["draft", str(job)]) == 2 and "no picture" in capsys.readouterr().err
+    assert main(["draft", str(job), "--pace", "900"]) == 2 and "pace" in capsys.readouterr().err
+
+
+def test_a_story_is_laid_over_pages_with_pictures(
+    job: Path, tmp_path: Path, story_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    Image.new("RGB", (2400, 1600), (90, 120, 60)).save(tmp_path / "gate.jpg")
+    assert main(["place", str(job), "--text", str(story_file), "--picture", str(tmp_path / "gate.jpg")]) == 0
+    title = read(job / f"{job.name}.halffold").stories[0].title
+    capsys.readouterr()
+    assert main(["arrange", str(job), "2-5", "--story", title, "gate.jpg"]) == 2
+    assert "on pages already" in capsys.readouterr().err
+    assert main(["arrange", str(job), "2-5", "--story", "nothing", "gate.jpg"]) == 2
+    assert "no story" in capsys.readouterr().err
+
+
+def test_what_can_be_read_is_told_and_mended(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["demo", str(tmp_path / "d"), "--no-window"]) == 0
+    job = tmp_path / "d" / "graftwood"
+    assert main(["set", str(job), "block.c5.ink=black"]) == 0
+    capsys.readouterr()
+    assert main(["legibility", str(job)]) == 0
+    assert "cover, outside: “Hard” of c5" in capsys.readouterr().out
+    assert main(["legibility", str(job), "--block", "c5"]) == 0
+    assert "In paper" in capsys.readouterr().out
+    assert main(["legibility", str(job), "--block", "c5", "--take", "1"]) == 0
+    capsys.readouterr()
+    assert main(["legibility", str(job), "--block", "c5"]) == 0
+    assert "Nothing" in capsys.readouterr().out
+    assert main(["legibility", str(job), "--block", "none"]) == 2
+    assert main(["legibility", str(job), "--page", "99"]) == 2

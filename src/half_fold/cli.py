@@ -37,6 +37,7 @@ COMMANDS = (
     "scene",
     "arrange",
     "draft",
+    "legibility",
     "check",
     "proof",
     "template",
@@ -64,6 +65,7 @@ half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
                                              cut a subject out, by a box and strokes in per cent of the picture
+half-fold legibility JOB [--page N] [--block ID [--take N]]  words that do not read, the worst first; what would do
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
 half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
@@ -121,6 +123,10 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--json", action="store_true")
     elif name == "fit":
         parser.add_argument("--story", default="")
+        parser.add_argument("--take", type=int, default=0)
+    elif name == "legibility":
+        parser.add_argument("--page", type=int, default=0)
+        parser.add_argument("--block", default="")
         parser.add_argument("--take", type=int, default=0)
     elif name == "fill":
         parser.add_argument("--story", default="")
@@ -342,6 +348,35 @@ def _fit(asked: argparse.Namespace) -> int:
         print(f"{story.title}: {state_words(setter.threads.flow(publication, story.id))}")
         for number, each in enumerate(found, 1):
             print(f"{number:3}  {each.words:44} {each.cost}")
+    finally:
+        job.close()
+    return 0
+
+
+def _legibility(asked: argparse.Namespace) -> int:
+    """Words that are risky or cannot be read, page by page and on the cover; or the remedies of a block."""
+    from half_fold.core.cover.reading import sheets_of
+    from half_fold.core.cover.remedies import remedies_of
+    from half_fold.core.spread.compose import Setter
+
+    job = _open(asked.job, to_write=asked.take > 0)
+    try:
+        if asked.block:
+            sheet, found = remedies_of(job.publication, job.pictures, asked.block, Setter())
+            if asked.take:
+                if not 1 <= asked.take <= len(found):
+                    raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
+                job.save(sheet.changed(found[asked.take - 1].publication).job)
+                print(f"Taken: {found[asked.take - 1].words}")
+                return 0
+            for number, each in enumerate(found, 1):
+                print(f"{number:3}  {each.words:48} then {each.score:.1f}")
+            if not found:
+                print("Nothing has to be done, or nothing was found that would do.")
+            return 0
+        for where, found_words in sheets_of(job.publication, job.pictures, asked.page, Setter()):
+            for word in found_words.worst:
+                print(f"{where}: “{word.text}” of {word.block or 'furniture'}: {word.score:.1f}, {word.verdict}")
     finally:
         job.close()
     return 0
@@ -572,6 +607,7 @@ _DO = {
     "fill": _fill,
     "inks": _inks,
     **{name: _of_pictures(name) for name in OF_PICTURES},
+    "legibility": _legibility,
     "check": _check,
     "press": _press,
     "proof": _proof,

@@ -154,7 +154,7 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     if asked.take:
         if asked.take > len(found):
             raise Problem(f"There are {len(found)} arrangements; take one of them.")
-        job.save(taken(publication, found[asked.take - 1])[0])
+        job.save(taken(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
         print(name_of(found[asked.take - 1]))
         return 0
     for turn, each in enumerate(found, 1):

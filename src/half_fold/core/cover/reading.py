@@ -1,20 +1,22 @@
 """Spreads and sides of the cover read as a reader will: every word with its verdict, and the ground it stands on."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.flat import CoverSetter
 from half_fold.core.cover.grounds import Ground, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
-from half_fold.core.cover.sides import Side, side_of, spread_of_side, with_side
+from half_fold.core.cover.sides import SIDES, Side, is_blank, side_of, spread_of_side, with_side
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
 from half_fold.core.plan.sections import paper_of_page
-from half_fold.core.plan.spreads import Spread
+from half_fold.core.plan.spreads import Spread, spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 
@@ -106,6 +108,31 @@ def read(sheet: Sheet, area: Rect | None = None) -> Read:
 
 def _ground(sheet: Sheet, marks: DisplayList, profile: bytes) -> Ground:
     return ground_of(marks, sheet.folder, sheet.job.pictures, profile)
+
+
+def sheets_of(job: Publication, folder: Path, page: int, setter: Setter) -> Iterator[tuple[str, Read]]:
+    """Every spread and side of the cover that is not blank, read; only the spread of a ``page``, where one is named.
+
+    Problem where there is no such page.
+    """
+    if page and not 1 <= page <= len(job.pages):
+        raise Problem(f"There is no page {page}; this job has {len(job.pages)}.")
+    for spread in (spread_of(job, page),) if page else spreads_of(job):
+        yield f"page {spread.label}", read(Sheet(job, folder, spread, None, setter))
+    for side in SIDES if has_cover(job) and not page else ():
+        if not is_blank(job, side):
+            yield f"cover, {side}", read(sheet_of_side(job, folder, side, setter))
+
+
+def sheet_with(job: Publication, folder: Path, block: str, setter: Setter) -> Sheet:
+    """The spread or the side of the cover that a block lies on. Problem where it lies on none."""
+    for number, page in enumerate(job.pages, 1):
+        if any(each.id == block for each in page.blocks):
+            return Sheet(job, folder, spread_of(job, number), None, setter)
+    for side in SIDES if has_cover(job) else ():
+        if any(each.id == block for page in side_of(job, side).pages for each in page.blocks):
+            return sheet_of_side(job, folder, side, setter)
+    raise Problem(f"There is no block “{block}” on a page or on the cover; half-fold get JOB lists those there are.")
 
 
 def blocks_read(words: Sequence[Word]) -> tuple[str, ...]:

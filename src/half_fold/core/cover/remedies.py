@@ -6,12 +6,13 @@ Remedies go for more than the mark from which words can be read: what is solved 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import product
+from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
 
 from half_fold.core.cover.legibility import GOOD, SOLVED, Letters, judged, light_of
-from half_fold.core.cover.reading import Read, Sheet, read
+from half_fold.core.cover.reading import Read, Sheet, read, sheet_with
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.rect import Rect, hull
@@ -39,6 +40,7 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.publication.things import Things
+from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.developed import retreated, stated_treatment
 from half_fold.core.spread.edits import move
 from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of, turn_of
@@ -77,6 +79,12 @@ def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Reme
             break
         found += [each for each in way(sheet, now, block) if each.score >= GOOD]
     return found
+
+
+def remedies_of(job: Publication, folder: Path, block: str, setter: Setter) -> tuple[Sheet, list[Remedy]]:
+    """The remedies of a block wherever it lies, and the sheet it lies on. Problem where it lies on none."""
+    sheet = sheet_with(job, folder, block, setter)
+    return sheet, remedies(sheet, block)
 
 
 def _inks(sheet: Sheet, now: Read, block: str) -> Iterator[Remedy]:
