@@ -28,6 +28,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
+from half_fold.core.publication.surgery import with_page
 from half_fold.core.store.codec import encode
 from make_pictures import GREEN_LEAF, _photograph
 from picture_landscape import Canvas, orchard, ridge
@@ -267,9 +268,25 @@ def build() -> None:
     plan = planned(publication, told, wishes)
     print(plan.words)
     publication = matched(drafted(publication, told, plan, wishes), plan, OUT / "pictures", wishes.match)
-    publication = with_cover(publication)
+    publication = with_cover(by_hand(publication))
     (OUT / "harvest-at-long-acre.halffold").write_bytes(encode(publication))
     print(len(publication.pictures), "pictures", sum(p.stat().st_size for p in OUT.rglob("*.*")) / 1e6, "MB")
+
+
+def by_hand(publication: Publication) -> Publication:
+    """What a designer does to a draft: the pictures that open its two days go out to the bleed."""
+    for number, page in enumerate(publication.pages, 1):
+        beside = publication.pages[number - 2].blocks if number > 1 else ()
+        opens = any(
+            isinstance(each.holds, HoldsDisplay) and "October" in each.holds.paragraphs[0].text for each in beside
+        )
+        if opens and len(page.blocks) == 1:
+            bleed = Stop(kind="bleed")
+            place = Held(left=Stop(kind="fold"), top=bleed, right=bleed, bottom=bleed)
+            publication = with_page(
+                publication, replace(page, things=(replace(page.blocks[0], place=place),), furniture="off")
+            )
+    return publication
 
 
 def with_cover(publication: Publication) -> Publication:

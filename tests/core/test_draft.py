@@ -20,11 +20,13 @@ from half_fold.core.arrange.laying import laid
 from half_fold.core.arrange.rhythm import MOST, parted, usual_count
 from half_fold.core.arrange.room import room_of
 from half_fold.core.arrange.texts import columns_in, cost_of, text_of
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.told import Told, told_of_all
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_values
-from half_fold.core.plan.spreads import spread_of
+from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
     HoldsDisplay,
@@ -39,7 +41,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import used_pictures, with_things
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import blocks_on
+from half_fold.core.spread.frames import blocks_on, hull_of
 from half_fold.core.spread.placing import add_story
 from half_fold.core.spread.threads import thread
 from half_fold.core.store.demo import HARVEST, make_demo
@@ -94,6 +96,13 @@ def test_pictures_come_in_the_order_of_their_time_and_the_sharpest_of_each_stack
     told["3"] = replace(told["3"])
     worth_more = sequence([*(_picture(n) for n in range(3)), _picture(3, "opens")], told)
     assert worth_more.left_out[0][0].id == "picture0"
+
+
+def test_of_two_copies_of_a_picture_the_larger_stands_for_both() -> None:
+    told = _told([9, 10, 11])
+    told["3"] = replace(told["0"], sharp=told["0"].sharp - 2)
+    found = sequence([*(_picture(n, wide=3000, high=2000) for n in range(3)), _picture(3)], told)
+    assert [picture.id for picture, _ in found.left_out] == ["picture0"]
 
 
 def test_what_is_left_out_is_said_with_its_reason() -> None:
@@ -203,6 +212,19 @@ def test_a_draft_of_nothing_or_of_no_pages_is_refused() -> None:
         planned(job, {}, Wishes())
     with pytest.raises(Problem, match="pages"):
         planned(job, {}, Wishes(pages=3))
+
+
+def test_a_folio_under_which_a_picture_comes_to_lie_is_left_off() -> None:
+    job, told = made_up(40, 11)
+    wishes = Wishes(bleed=100, pace=60)
+    made = drafted(job, told, planned(job, told, wishes), wishes)
+    assert any(page.furniture == "off" for page in made.pages)
+    for spread in spreads_of(made):
+        own = {block.id for _, _, block in blocks_on(made, spread)}
+        boxes = [hull_of(made, n, b) for n, _, b in blocks_on(made, spread) if isinstance(b.holds, HoldsPicture)]
+        for mark in leaves(Setter().spread(made, spread).marks):
+            if isinstance(mark, Glyphs) and mark.block not in own:
+                assert not any(bounds(mark).meets(box) for box in boxes)
 
 
 def test_chapters_open_with_a_title_and_captions_stand_in_the_white(tmp_path: Path) -> None:

@@ -15,6 +15,7 @@ from half_fold.core.publication.records import Picture
 
 LEAP_H, NIGHT_H = 3.0, 6.0  # hours: between two pictures, from which on a chapter may end, and surely does
 LEAST = 4  # pictures of a chapter
+SHARP = 0.85  # of the sharpest of a stack: as good as that
 ROW_S = 1200.0  # seconds: frames of one view are taken within them
 MONTHS = (
     "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
@@ -57,7 +58,7 @@ def sequence(
             kept.append(picture)
     chosen = []
     for stack in stacks(kept, told):
-        best = max(stack, key=lambda picture: (RATINGS[picture.worth], -stack.index(picture)))
+        best = _best(stack, told)
         chosen.append(best)
         for each in stack:
             if each is not best and _is_of_one_row(each, best, told):
@@ -67,6 +68,16 @@ def sequence(
     chosen.sort(key=kept.index)
     ordered = _in_order(chosen, told)
     return Sequenced(_chapters(ordered, told), tuple(out))
+
+
+def _best(stack: Sequence[Picture], told: Mapping[str, Told]) -> Picture:
+    """What is worth most; of those the one of most pixels that is sharp, the sharpest where they have as many."""
+    sharpest = max(told.get(picture.digest, Told()).sharp for picture in stack)
+    sharp = [p for p in stack if told.get(p.digest, Told()).sharp >= SHARP * sharpest]
+    worth = max(RATINGS[picture.worth] for picture in stack)
+    chosen = [picture for picture in sharp if RATINGS[picture.worth] == worth]
+    chosen = chosen or [picture for picture in stack if RATINGS[picture.worth] == worth]
+    return max(chosen, key=lambda picture: (picture.width * picture.height, -stack.index(picture)))
 
 
 def _is_of_one_row(one: Picture, other: Picture, told: Mapping[str, Told]) -> bool:

@@ -21,6 +21,8 @@ from half_fold.core.arrange.rhythm import parted
 from half_fold.core.arrange.words import caption_spread, title_words
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.length import Length, counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
@@ -31,8 +33,10 @@ from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, is_free, picture_of, used_pictures
-from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of
 from half_fold.core.spread.matching import developed, solved
+from half_fold.core.spread.over_pictures import set_over
 
 Progress = Callable[[int, int], object]
 LEAST_PAGES = 4
@@ -256,7 +260,21 @@ def _with_spread(
     except Problem:
         return publication
     publication, _ = laid(publication, _another(publication, spread, found))
+    publication = _without_hidden_furniture(publication, spread)
     return caption_spread(publication, spread) if wishes.captions else publication
+
+
+def _without_hidden_furniture(publication: Publication, spread: Spread) -> Publication:
+    """Folios and running feet left off pages on which a picture lies under them."""
+    own = {block.id for _, _, block in blocks_on(publication, spread)}
+    held = [hull_of(publication, number, block) for number, _, block in blocks_on(publication, spread)
+            if isinstance(block.holds, HoldsPicture)]  # fmt: skip
+    for mark in leaves(Setter().spread(publication, spread).marks):
+        if isinstance(mark, Glyphs) and mark.block not in own and any(bounds(mark).meets(box) for box in held):
+            middle = bounds(mark).centre[0]
+            number = next(n for n in spread.numbers if page_frame_of(publication, n).trim.along("across")[1] > middle)
+            publication = set_over(publication, number, "off")
+    return publication
 
 
 def matched(
