@@ -58,13 +58,24 @@ def _spoil(window: Window) -> None:
     window.session.check_now()
 
 
-def _order_views(window: Window) -> None:
-    """Sheets folded once."""
-    window.open_station(2)
-    window.station.show_view(1)  # type: ignore[attr-defined]
-    window.station.sheets.fold(1)  # type: ignore[attr-defined]
+def _read(window: Window) -> None:
+    """The cover read, with a block whose ink does not stand off, and what would make it readable."""
+    window.session.edit(lambda p: set_paths(p, ["block.c5.ink=black"]), "in black")
+    window.open_station(5)
+    station = window.station
+    reader = station.bench.reader  # type: ignore[attr-defined]
+    reader.show()
+    station.session.select("c5")  # type: ignore[attr-defined]
+    while reader.read is None:
+        QTest.qWait(50)
+    reader.seek("c5")
+    while reader.seeking:
+        QTest.qWait(50)
+    window.session.noted.emit("")
     _settle(window)
-    window.grab().save(str(OUT / "sheets.png"))
+    window.grab().save(str(OUT / "reading.png"))
+    reader.show()
+    window.session.undo()
 
 
 def _grid_views(window: Window) -> None:
@@ -242,7 +253,7 @@ def main() -> None:
         _hand_views(window)
         _treated(window)
         _grid_views(window)
-        _order_views(window)
+        _read(window)
         window.close()
         _photo_book(Path(folder))
 
