@@ -231,3 +231,11 @@ def test_words_that_cannot_be_read_are_found_on_pages_and_on_the_cover(tmp_path:
     assert on_cover
     score = read(sheet_of_side(side, pictures, "outside", Setter())).score("c9")
     assert score == pytest.approx(0, abs=0.5) and ink(side, "loden")
+
+
+def test_a_cover_is_read_on_its_own_paper_whatever_that_is(tmp_path: Path) -> None:
+    job = set_values(start("book", "Ladders"), ["binding=case", "paper.text=Sallow Wove 80", "jacket=Marrow Gloss 135"])
+    assert sheet_of_side(job, tmp_path, "outside", Setter()).profile == shipped_profile(COATED)
+    assert Sheet(job, tmp_path, spread_of(job, 2)).profile != shipped_profile(COATED)
+    screen = start("screen-cover", "Ladders")  # on no paper at all
+    assert not read(sheet_of_side(screen, tmp_path, "outside", Setter())).worst

@@ -88,6 +88,13 @@ def piece_flat(publication: Publication) -> Flat:
     return Flat(Rect(-width, 0, width, height), left, None, right, bleed, what="spread")
 
 
+def cover_paper(publication: Publication) -> str:
+    """The name of the paper that the cover flat is printed on: the jacket's where there is one."""
+    brief = publication.brief
+    paper = brief.jacket if cover_flat(publication).what == "jacket" else brief.cover_paper
+    return paper if paper != "none" else brief.text_paper
+
+
 class CoverSetter:
     """Composes the sides of a cover; keeps what it made. Belongs to one thread, as its setter does."""
 

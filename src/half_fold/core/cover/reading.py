@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.flat import CoverSetter
+from half_fold.core.cover.flat import CoverSetter, cover_paper
 from half_fold.core.cover.grounds import Ground, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
 from half_fold.core.cover.sides import SIDES, Side, is_blank, side_of, spread_of_side, with_side
@@ -45,7 +45,7 @@ class Sheet:
     def profile(self) -> bytes:
         """Of the paper it is printed on."""
         if self.side is not None:
-            return profile_for(self.job, self.job.brief.cover_paper)
+            return profile_for(self.job, cover_paper(self.job))
         return profile_for(self.job, paper_of_page(self.job, self.spread.numbers[0]))
 
     def changed(self, publication: Publication) -> "Sheet":

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat
+from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat, cover_paper
 from half_fold.core.cover.sides import (
     LEFT,
     RIGHT,
@@ -72,13 +72,6 @@ def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) 
         marks = (*panel_marks(publication, GROUND, ground, whole), *marks)
     clip_of = leaf_clips(own, SPREAD, page, whole, whole)
     return Sheet(page_name(publication, side, page), trim, whole, marks, clip_of, (), cover_paper(publication))
-
-
-def cover_paper(publication: Publication) -> str:
-    """The name of the paper that the cover flat is printed on: the jacket's where there is one."""
-    brief = publication.brief
-    paper = brief.jacket if cover_flat(publication).what == "jacket" else brief.cover_paper
-    return paper if paper != "none" else brief.text_paper
 
 
 def insert_makers(publication: Publication, insert: Insert, setter: Setter) -> list[Callable[[], Sheet]]:

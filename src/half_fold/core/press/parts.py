@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import has_cover, is_cased
+from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
 from half_fold.core.plan.sections import spans
@@ -49,8 +50,6 @@ def parts_of(publication: Publication) -> list[Part]:
     text = Part(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)
     out = [] if binding.elsewhere else [text]
     if has_cover(publication):
-        from half_fold.core.press.cover_sheets import cover_paper
-
         jacketed = is_cased(publication) and brief.jacket != "none"
         label = "Jacket" if jacketed else "Covering" if is_cased(publication) else "Cover"
         if binding.cover != "front":

@@ -5,11 +5,11 @@ from pathlib import Path
 
 import pikepdf
 
+from half_fold.core.cover.flat import cover_paper
 from half_fold.core.cover.template import WorkingDrawing
 from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet

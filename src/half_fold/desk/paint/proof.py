@@ -8,7 +8,7 @@ from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
 
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.flat import cover_flat, cover_marks
+from half_fold.core.cover.flat import cover_flat, cover_marks, cover_paper
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -18,7 +18,6 @@ from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
-from half_fold.core.press.cover_sheets import cover_paper
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter

@@ -6,7 +6,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
 from half_fold.core.checks.cover_rules import IN_VIEW
-from half_fold.core.cover.flat import Flat, cover_flat
+from half_fold.core.cover.flat import Flat, cover_flat, cover_paper
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.desk.stations.bench import Bench
@@ -28,8 +28,6 @@ class FlatView(Bench):
         return cover_flat(self.session.job.publication)
 
     def paper_name(self) -> str:
-        from half_fold.core.press.cover_sheets import cover_paper  # with the press, when it is asked for
-
         return cover_paper(self.session.job.publication)
 
     def whole(self) -> Rect:
