@@ -38,7 +38,7 @@ from half_fold.core.publication.records import (
     Run,
     Worth,
 )
-from half_fold.core.publication.surgery import used_pictures, with_things
+from half_fold.core.publication.surgery import page_of_block, used_pictures, with_things
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import blocks_on, hull_of
@@ -212,6 +212,19 @@ def test_a_draft_of_nothing_or_of_no_pages_is_refused() -> None:
         planned(job, {}, Wishes())
     with pytest.raises(Problem, match="pages"):
         planned(job, {}, Wishes(pages=3))
+
+
+def test_a_picture_that_opens_by_itself_is_seen_over_both_pages(tmp_path: Path) -> None:
+    job = set_values(start("photo-book", "One"), ["binding=boards"])
+    pictures = (_picture(0, "opens", 9000, 3600), *(_picture(n) for n in range(1, 7)))
+    job, told = replace(job, pictures=pictures), _told([9, 10, 11, 12, 13, 14, 15])
+    told["0"] = replace(told["0"], focus=(0.25, 0.5))
+    made = drafted(job, told, planned(job, told, Wishes()), Wishes())
+    name = next(b.id for page in made.pages for b in page.blocks
+                if isinstance(b.holds, HoldsPicture) and b.holds.picture == "picture0")  # fmt: skip
+    index, _, block = page_of_block(made, name)
+    box = hull_of(made, index + 1, block)
+    assert box.left < 0 < box.right
 
 
 def test_a_folio_under_which_a_picture_comes_to_lie_is_left_off() -> None:
