@@ -181,16 +181,14 @@ class _Search:
             return
         most = max(self.items[n].rating for n in free)
         first = min((n for n in free if self.items[n].rating == most), key=usual.least)
-        size = (room.seen[:, 2] - room.seen[:, 0]) * (room.seen[:, 3] - room.seen[:, 1])
-        share = size / (room.area.width * room.area.height)
+        share = room.areas / (room.area.width * room.area.height)
         if count > 2:
             large = np.zeros((count, len(room.rects)))
             large[first] = np.where(share < min(0.3, 1.2 / count), FORBIDDEN, 0)
             yield "one large", large
         if room.fold is not None:
-            over = (room.seen[:, 0] < room.fold - 1) & (room.seen[:, 2] > room.fold + 1)
             across = np.zeros((count, len(room.rects)))
-            across[first] = np.where(over, 0, FORBIDDEN)
+            across[first] = np.where(room.over_fold, 0, FORBIDDEN)
             yield "over the fold", across
 
     def _told(self, problem: "_Problem", rects: Wholes, family: str = "") -> Iterator[Arrangement]:

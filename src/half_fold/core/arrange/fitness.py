@@ -77,7 +77,7 @@ def fitness(room: Room, items: Sequence[Item], share: float, good_ppi: float) ->
     """How well items lie anywhere; ``share`` of the room is theirs in all, and ``good_ppi`` is asked of them."""
     view = _View(room, items)
     target = targets(room, items, share)
-    sizes = _areas(room.seen)[None, :]
+    sizes = room.areas[None, :]
     off = np.abs(np.log(sizes / target[:, None]))
     found = Fitness(
         _crop(view),
@@ -108,10 +108,6 @@ def targets(room: Room, items: Sequence[Item], share: float) -> Reals:
     weights = np.where(words > 0, 0, LARGER ** np.array([item.rating for item in items]))
     left = max(0.2, share - words.sum() / (room.area.width * room.area.height)) * room.area.width * room.area.height
     return np.where(words > 0, words, weights / max(weights.sum(), 1e-9) * left)
-
-
-def _areas(boxes: Reals) -> Reals:
-    return np.asarray((boxes[:, 2] - boxes[:, 0]) * (boxes[:, 3] - boxes[:, 1]))
 
 
 class _View:
@@ -175,7 +171,7 @@ def _fold(room: Room, items: Sequence[Item], view: _View, sizes: Reals) -> Reals
     cost = np.zeros_like(view.left)
     if room.fold is None:
         return cost
-    over = (room.seen[:, 0] < room.fold - 1) & (room.seen[:, 2] > room.fold + 1)
+    over = room.over_fold
     both = room.area.width * room.area.height
     half = len(room.columns) // 2
     hangs = over & ((half - room.rects[:, 0] == 1) | (room.rects[:, 1] - half == 0))

@@ -16,7 +16,7 @@ def name_of(arrangement: Arrangement) -> str:
     if not pictures:
         return "words alone"
     largest = max(sizes)
-    over = [at for at, n in enumerate(pictures) if _is_over_fold(arrangement, arrangement.rects[n])]
+    over = [at for at, n in enumerate(pictures) if room.over_fold[arrangement.rects[n]]]
     if arrangement.ground >= 0:
         words = f"{counted(count - 1, 'picture')} upon one"
     elif count == 1:
@@ -34,13 +34,7 @@ def name_of(arrangement: Arrangement) -> str:
 
 
 def _sizes(arrangement: Arrangement) -> list[float]:
-    boxes = arrangement.room.seen[list(arrangement.rects)]
-    return [float(each) for each in (boxes[:, 2] - boxes[:, 0]) * (boxes[:, 3] - boxes[:, 1])]
-
-
-def _is_over_fold(arrangement: Arrangement, rect: int) -> bool:
-    fold, box = arrangement.room.fold, arrangement.room.seen[rect]
-    return fold is not None and box[0] < fold - 1 and box[2] > fold + 1
+    return [float(each) for each in arrangement.room.areas[list(arrangement.rects)]]
 
 
 def worked_cost(arrangement: Arrangement) -> Worked:
@@ -80,7 +74,7 @@ def _how(arrangement: Arrangement, name: str) -> str:
     if name == "size":
         return _sizes_said(arrangement)
     if name == "fold":
-        over = [files[n] for n, rect in enumerate(rects) if _is_over_fold(arrangement, rect)]
+        over = [files[n] for n, rect in enumerate(rects) if arrangement.room.over_fold[rect]]
         return f"{', '.join(over)} over the fold" if over else ""
     if name == "white":
         if arrangement.ground >= 0:

@@ -6,6 +6,7 @@ of the job's own grid.
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import pairwise, product
 from typing import Literal
 
@@ -78,6 +79,19 @@ class Room:
         """Where ``index`` tells of a rectangle."""
         c0, c1, r0, r1, form = fields
         return (((c0 * len(self.columns) + c1) * len(self.rows) + r0) * len(self.rows) + r1) * 2 + form
+
+    @cached_property
+    def areas(self) -> Reals:
+        """What is seen of each rectangle, in square points."""
+        left, top, right, bottom = self.seen.T
+        return np.asarray((right - left) * (bottom - top))
+
+    @cached_property
+    def over_fold(self) -> npt.NDArray[np.bool_]:
+        """Which rectangles lie on both pages."""
+        if self.fold is None:
+            return np.zeros(len(self.rects), bool)
+        return np.asarray((self.seen[:, 0] < self.fold - 1) & (self.seen[:, 2] > self.fold + 1))
 
     def place(self, rect: int) -> tuple[int, Held]:
         """The page that a rectangle begins on, and the stops of its edges there."""

@@ -51,8 +51,8 @@ def text_of(publication: Publication, block: Block, area: float = 0.0) -> Text |
         _, page, _ = page_of_block(publication, block.id)
         gutter = (page.grid or master_of(publication, page).grid).gutter.pt
         letter = average_width(style)
-        whole = sum(_area(style, len(paragraph.text) + 20) for paragraph in story.paragraphs)
-        return Text(area or whole, LEAST_LETTERS * letter, MOST_LETTERS * letter, max(gutter, 1.0), not area)
+        whole = area or area_of_story(publication, holds.story)
+        return Text(whole, LEAST_LETTERS * letter, MOST_LETTERS * letter, max(gutter, 1.0), not area)
     return None
 
 
@@ -99,23 +99,19 @@ def cost_of(room: Room, text: Text) -> Reals:
 
     They keep to the margins and to one page: FORBIDDEN else, and where they do not go in.
     """
-    boxes = room.seen
-    width, height = boxes[:, 2] - boxes[:, 0], boxes[:, 3] - boxes[:, 1]
+    width = room.seen[:, 2] - room.seen[:, 0]
     off, _ = _measures(text, width)
-    full = text.area / (width * height)
+    full = text.area / room.areas
     cost = 3 * off**2 + 0.5 * off
     if text.goes_on:
         third = room.area.width * room.area.height / 3
-        cost += 0.5 * np.maximum(0, np.log(min(third, text.area) / (width * height))) ** 2 + _empty(full)
+        cost += 0.5 * np.maximum(0, np.log(min(third, text.area) / room.areas)) ** 2 + _empty(full)
     elif text.runs:
         cost += 4 * np.abs(np.log(full)) ** 1.5  # this much of a story is to lie here, neither more nor less
     else:
         cost += _empty(full) + np.where(full > 1, FORBIDDEN, 0)
     cost = np.where(width < text.least * (0.6 if text.runs else 1.0), FORBIDDEN, cost)
-    over = np.zeros(len(boxes), bool)
-    if room.fold is not None:
-        over = (boxes[:, 0] < room.fold - 1) & (boxes[:, 2] > room.fold + 1)
-    return np.where((room.rects[:, 4] == 1) | over, FORBIDDEN, cost)
+    return np.where((room.rects[:, 4] == 1) | room.over_fold, FORBIDDEN, cost)
 
 
 def _empty(full: Reals) -> Reals:

@@ -191,8 +191,3 @@ def light_of(tone: Tone, profile: bytes) -> float:
 @lru_cache(512)
 def _light(shares: tuple[float, ...], profile: bytes) -> float:
     return lab_of_inks(shares, profile)[0]
-
-
-def weakest(words: Sequence[Word], block: str) -> Word | None:
-    """The word of a block that reads worst; None where it has none."""
-    return min((word for word in words if word.block == block), key=lambda word: word.score, default=None)

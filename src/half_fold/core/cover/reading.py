@@ -1,6 +1,6 @@
 """Spreads and sides of the cover read as a reader will: every word with its verdict, and the ground it stands on."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -133,8 +133,3 @@ def sheet_with(job: Publication, folder: Path, block: str, setter: Setter) -> Sh
         if any(each.id == block for page in side_of(job, side).pages for each in page.blocks):
             return sheet_of_side(job, folder, side, setter)
     raise Problem(f"There is no block “{block}” on a page or on the cover; half-fold get JOB lists those there are.")
-
-
-def blocks_read(words: Sequence[Word]) -> tuple[str, ...]:
-    """The blocks of some words, each once."""
-    return tuple(dict.fromkeys(word.block for word in words))

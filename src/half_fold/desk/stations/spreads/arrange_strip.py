@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.arrange.finding import Arrangement
@@ -28,7 +28,6 @@ class ArrangeStrip(QWidget):
         self.found: Sequence[Arrangement] = ()
         self.at = 0
         self.offset = 0.0
-        self._ground: QImage | None = None
         self.setFixedHeight(HIGH + 2 * LINE + 18)
         self.setAccessibleName("Arrangements")
         session.proxies.ready.connect(lambda _: self.update())

@@ -278,8 +278,3 @@ class Arranger:
                 area = self.bench.to_widget(Rect(*map(float, arrangement.room.seen[arrangement.rects[onto]])))
                 painter.fillRect(QRectF(area), tokens.colour(tokens.LODEN, 0.35))
                 label_pill(painter, area.center(), "change places")
-
-
-def nudges() -> list[tuple[str, str]]:
-    """What can be said on seeing arrangements, each with its key."""
-    return list(NUDGE_KEYS.items())
