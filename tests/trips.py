@@ -173,7 +173,7 @@ def barcode_room(job: Publication, _pictures: Path) -> Publication:
 
 def section_verso(job: Publication, _pictures: Path) -> Publication:
     started = start_section(job, 16, "Winter work")
-    return change_section(started, started.sections[0], "starts", "recto")
+    return change_section(started, started.sections[-1], "starts", "recto")
 
 
 def odd_insert(job: Publication, _pictures: Path) -> Publication:

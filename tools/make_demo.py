@@ -10,6 +10,7 @@ from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.pictures.cut_command import cut
 from half_fold.core.plan.order import set_runs
+from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
@@ -676,6 +677,23 @@ def long_acre(publication: Publication, ids: dict[str, str]) -> Publication:
     return publication
 
 
+SECTIONS = {1: "The Vale", 12: "Work", 24: "Winter", 32: "The list", 38: "Table"}
+COPY_IN = (5, 10, 11, 12, 13, 14, 15, 24, 25)
+
+
+def _planned(publication: Publication) -> Publication:
+    """When it goes to press, how many are printed, its sections, what is sold, and what has come in."""
+    publication = set_values(publication, ["press-date=2027-01-15", "quantity=4000"])
+    for number, name in SECTIONS.items():
+        publication = start_section(publication, number, name)
+    for number, page in enumerate(publication.pages, 1):
+        if page.runs == "Advert":
+            publication = with_page(publication, replace(page, advert="page"))
+        elif number in COPY_IN:
+            publication = with_page(publication, replace(page, state="copy in"))
+    return publication
+
+
 def build() -> Publication:
     """The whole demo publication."""
     publication = set_values(
@@ -695,6 +713,7 @@ def build() -> Publication:
             twin.unlink()
     for number, runs in PLANNED.items():
         publication = set_runs(publication, number - 1, runs)
+    publication = _planned(publication)
     layout = Layout(publication)
     winter(layout, ids["rows-in-mist.jpg"])
     pears(layout, ids["pears-on-the-sill.jpg"])

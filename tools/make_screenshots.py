@@ -76,6 +76,19 @@ def _read(window: Window) -> None:
     window.grab().save(str(OUT / "reading.png"))
     reader.show()
     window.session.undo()
+    station.session.select(None)  # type: ignore[attr-defined]
+    _try(window)
+
+
+def _try(window: Window) -> None:
+    """The bound copy of the cover, lying."""
+    trials = window.station.trials  # type: ignore[attr-defined]
+    trials.show_trial("lying")
+    while trials.shown is None:
+        QTest.qWait(50)
+    _settle(window)
+    window.grab().save(str(OUT / "trial.png"))
+    trials.show_trial("")
 
 
 def _grid_views(window: Window) -> None:
@@ -149,7 +162,7 @@ def _treated(window: Window) -> None:
 
 
 def _hand_views(window: Window) -> None:
-    """What lies on a spread as slips, several of it chosen; and Ask over it."""
+    """Ask over a spread, with what lies there as slips."""
     window.session.go_to(14)
     window.open_station(4)
     station, session = window.station, window.session
@@ -157,8 +170,6 @@ def _hand_views(window: Window) -> None:
     blocks = session.publication.pages[14].blocks
     session.choose([block.id for block in blocks[:2]])
     session.noted.emit("")
-    _settle(window)
-    window.grab().save(str(OUT / "slips.png"))
     session.select(blocks[0].id)
     window.ask_for()
     assert window.wanted is not None

@@ -38,6 +38,8 @@ COMMANDS = (
     "arrange",
     "draft",
     "legibility",
+    "trial",
+    "parts",
     "check",
     "proof",
     "template",
@@ -65,6 +67,8 @@ half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
                                              cut a subject out, by a box and strokes in per cent of the picture
+half-fold trial JOB OUT.png [--as rack]       the cover as it is seen: rack, list, shop, shelf, lying, ...
+half-fold parts JOB                          what a cover of its kind needs, and where each part is
 half-fold legibility JOB [--page N] [--block ID [--take N]]  words that do not read, the worst first; what would do
 half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
@@ -124,6 +128,10 @@ def _parser(name: str) -> _Parser:
     elif name == "fit":
         parser.add_argument("--story", default="")
         parser.add_argument("--take", type=int, default=0)
+    elif name == "trial":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--as", dest="how", default="rack")
+        parser.add_argument("--wide", type=int, default=1280)
     elif name == "legibility":
         parser.add_argument("--page", type=int, default=0)
         parser.add_argument("--block", default="")
@@ -355,14 +363,15 @@ def _fit(asked: argparse.Namespace) -> int:
 
 def _legibility(asked: argparse.Namespace) -> int:
     """Words that are risky or cannot be read, page by page and on the cover; or the remedies of a block."""
+    from half_fold.core.cover.masthead import masthead_of
+    from half_fold.core.cover.mending import ways_to_read_of
     from half_fold.core.cover.reading import sheets_of
-    from half_fold.core.cover.remedies import remedies_of
     from half_fold.core.spread.compose import Setter
 
     job = _open(asked.job, to_write=asked.take > 0)
     try:
         if asked.block:
-            sheet, found = remedies_of(job.publication, job.pictures, asked.block, Setter())
+            sheet, found = ways_to_read_of(job.publication, job.pictures, asked.block, Setter())
             if asked.take:
                 if not 1 <= asked.take <= len(found):
                     raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
@@ -370,16 +379,58 @@ def _legibility(asked: argparse.Namespace) -> int:
                 print(f"Taken: {found[asked.take - 1].words}")
                 return 0
             for number, each in enumerate(found, 1):
-                print(f"{number:3}  {each.words:48} then {each.score:.1f}")
+                print(f"{number:3}  {each.words:48} {each.then}")
             if not found:
                 print("Nothing has to be done, or nothing was found that would do.")
             return 0
         for where, found_words in sheets_of(job.publication, job.pictures, asked.page, Setter()):
+            name = masthead_of(found_words.sheet)
+            if name is not None and name.verdict != "good":
+                hidden = (
+                    f"{100 * name.hidden:.0f} % of it is hidden, of “{name.worst.text}” {100 * name.worst.hidden:.0f} %"
+                )
+                print(f"{where}: the masthead {name.block}: {hidden}, {name.verdict}")
             for word in found_words.worst:
                 print(f"{where}: “{word.text}” of {word.block or 'furniture'}: {word.score:.1f}, {word.verdict}")
     finally:
         job.close()
     return 0
+
+
+def _trial(asked: argparse.Namespace) -> int:
+    """The cover on a rack, small, from afar, as a copy: a PNG, and what can be said of it."""
+    from half_fold.core.cover.trials.trial import keep_trial
+    from half_fold.core.spread.compose import Setter
+
+    if not LEAST_TRIAL <= asked.wide <= MOST_TRIAL:
+        raise Problem(f"A trial {asked.wide} pixels wide cannot be; give from {LEAST_TRIAL} to {MOST_TRIAL}.")
+    job = _open(asked.job, to_write=False)
+    try:
+        wide, high = asked.wide, round(asked.wide * 5 / 8)
+        made = keep_trial(job.publication, job.pictures, Setter(), asked.how, asked.out, wide, high)
+    finally:
+        job.close()
+    for name, value, how in made.figures:
+        print(f"{name}: {value} ({how})")
+    return 0
+
+
+def _parts(asked: argparse.Namespace) -> int:
+    """What a cover needs, each part with where it was found."""
+    from half_fold.core.cover.parts import cover_parts
+    from half_fold.core.cover.sides import require_cover
+
+    job = _open(asked.job, to_write=False)
+    try:
+        require_cover(job.publication)
+        for part in cover_parts(job.publication):
+            print(f"{part.name}: {part.where or 'lacking'} ({part.how})")
+    finally:
+        job.close()
+    return 0
+
+
+LEAST_TRIAL, MOST_TRIAL = 320, 4000
 
 
 def _fill(asked: argparse.Namespace) -> int:
@@ -608,6 +659,8 @@ _DO = {
     "inks": _inks,
     **{name: _of_pictures(name) for name in OF_PICTURES},
     "legibility": _legibility,
+    "trial": _trial,
+    "parts": _parts,
     "check": _check,
     "press": _press,
     "proof": _proof,

@@ -301,6 +301,24 @@ def test_a_stack_is_evened_by_size_by_width_or_by_tracking(job: Publication, by:
         assert sizes == pytest.approx([20, 20])
 
 
+@pytest.mark.parametrize(("size", "is_resized"), [("20pt", True), ("31.6pt", True)])
+def test_evened_by_both_letters_move_as_far_as_is_not_seen_and_size_does_the_rest(
+    job: Publication, size: str, is_resized: bool
+) -> None:
+    lines = tuple(Paragraph(role="headline", runs=(Run(text=text),)) for text in ("Winter pears", "keep until May"))
+    told = {}
+    for by in ("size", "both", "tracking"):
+        holds = HoldsDisplay(paragraphs=lines, even=True, even_by=by, size=length(size))  # type: ignore[arg-type]
+        set_ = display_marks(Composer(), job, block_over("b1", holds), BOX).lines
+        told[by] = [line.size for line in set_]
+        if by == "both":
+            assert [ink_of(list(line.marks)).width for line in set_] == pytest.approx([300, 300], abs=0.1)
+    own = length(size).pt
+    for solved, both in zip(told["size"], told["both"], strict=True):
+        assert abs(both - own) < abs(solved - own) + 1e-6  # nearer to the role's than by size alone
+    assert (told["both"] != pytest.approx([own, own])) is is_resized and told["tracking"] == pytest.approx([own, own])
+
+
 @settings(max_examples=20)
 @given(
     st.sampled_from(["arched up", "arched down", "wave", "letter under letter"]),

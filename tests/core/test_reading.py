@@ -21,12 +21,14 @@ from half_fold.core.cover.legibility import (
     verdict_of,
     words_of,
 )
+from half_fold.core.cover.letter_remedies import heavier, shaded
 from half_fold.core.cover.reading import Sheet, read, sheet_of_side
 from half_fold.core.cover.remedies import places, remedies
 from half_fold.core.drawing.marks import DisplayList, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.rect import Rect
+from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.pictures.colour import COATED, lab_of_ink_picture, shipped_profile
 from half_fold.core.plan.settings import set_values
@@ -35,9 +37,10 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
-from half_fold.core.publication.surgery import block_named, with_things
+from half_fold.core.publication.surgery import block_named, with_thing_anywhere, with_things
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
+from half_fold.core.store.job import open_job
 from tests.blocks import block_over
 
 PROFILE = shipped_profile(COATED)
@@ -239,3 +242,41 @@ def test_a_cover_is_read_on_its_own_paper_whatever_that_is(tmp_path: Path) -> No
     assert Sheet(job, tmp_path, spread_of(job, 2)).profile != shipped_profile(COATED)
     screen = start("screen-cover", "Ladders")  # on no paper at all
     assert not read(sheet_of_side(screen, tmp_path, "outside", Setter())).worst
+
+
+def test_a_shade_round_the_letters_is_as_small_as_solves_it_and_comes_with_its_look(tmp_path: Path) -> None:
+    job, pictures = _job(tmp_path, BUSY)
+    sheet = _sheet(job, pictures)
+    now = read(sheet)
+    (words, score, made), *more = list(shaded(sheet, now, "b2"))
+    assert not more and "shade" in words and made.looks[:-1] == job.looks
+    look = made.looks[-1]
+    assert look.glow is not None and block_named(made, "b2").look == look.name
+    assert read(sheet.changed(made)).score("b2") == pytest.approx(score) and score > now.score("b2") + 1
+    again = with_thing_anywhere(made, replace(block_named(made, "b2"), look=look.name))
+    assert not list(shaded(sheet.changed(again), read(sheet.changed(again)), "b2"))  # it has a look of its own
+
+
+def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -> None:
+    job, pictures = _job(tmp_path, (150, 150, 150))
+    held = block_named(job, "b2")
+    thin = replace(
+        held.holds.paragraphs[0], runs=(replace(held.holds.paragraphs[0].runs[0], face="EB Garamond/Italic"),)
+    )  # type: ignore[union-attr]
+    job = with_thing_anywhere(job, replace(held, holds=replace(held.holds, paragraphs=(thin,))))
+    sheet = _sheet(job, pictures)
+    now = read(sheet)
+    (words, score, made), *_ = list(heavier(sheet, now, "b2"))
+    assert words == "In EB Garamond Bold Italic" and score > now.score("b2")
+    assert stem_of("EB Garamond/Bold Italic") > stem_of("EB Garamond/Italic")
+    assert not list(heavier(sheet.changed(made), read(sheet.changed(made)), "b2"))  # there is none heavier
+
+
+def test_remedies_on_a_side_of_the_cover_bring_their_looks_into_the_job(demo: Path) -> None:
+    job = open_job(demo)
+    spoiled = set_paths(job.publication, ["block.c5.ink=black"])
+    sheet = sheet_of_side(spoiled, job.pictures, "outside", Setter())
+    found = [each for each in remedies(sheet, "c5") if "shade" in each.words]
+    assert found and found[0].score >= GOOD
+    changed = sheet.changed(found[0].publication).job
+    assert changed.looks[-1].glow is not None and block_named(changed, "c5").look == changed.looks[-1].name

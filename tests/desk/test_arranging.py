@@ -216,8 +216,10 @@ def test_a_photo_book_is_planned_drafted_and_drafted_again_as_one_step_each(harv
     dict(offer.actions)["Plan it"]()
     wait_for(lambda: not draft.drafter.busy, FIRST_TIME)
     assert draft.plan is not None and harvest.session.publication is before
+    draft_pages = draft.plan.pages
     rows = {row.name: row for row in station.sections()[0].items if isinstance(row, Row)}
     assert rows["Pages"].edit is not None and rows["Pages"].edit("24") and not rows["Pages"].edit("many")
+    assert rows["Pages"].stands == draft_pages and rows["Pace"].span == (0, 100) and rows["Bleed"].span == (-100, 100)
     wait_for(lambda: not draft.drafter.busy, FIRST_TIME)
     assert draft.plan.pages == 24
     _act(station, "Draft it")

@@ -1,14 +1,23 @@
 """The Cover station, driven by mouse and keyboard."""
 
+from pathlib import Path
+
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
+from half_fold.core.checks.run import check
+from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
 from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, HoldsPicture
+from half_fold.core.paths.all import set_paths
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, HoldsPicture, HoldsStory, Run
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.codec import encode
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.cover import CoverStation
@@ -189,3 +198,112 @@ def test_the_ink_of_the_flat_is_set_and_a_wrong_tint_told(station: CoverStation,
     assert window.session.publication.cover.ink == "russet"
     _set(window, "Tint", "over the hills")
     assert "over the hills" in window.foot.sentence and window.session.publication.cover.tint == 40
+
+
+def test_trials_by_their_keys_show_follow_edits_and_are_kept(
+    station: CoverStation, window: Window, tmp_path: Path
+) -> None:
+    view = station.trials
+    QTest.keyClick(station.bench, Qt.Key.Key_1)
+    wait_for(lambda: view.shown is not None)
+    assert view.isVisible() and not station.bench.isVisible() and not station.drawer.isVisible()
+    assert window.working.row("In view").row.value == "71.3 mm"
+    before = view.shown
+    station.job.edit(lambda p: set_cover(p, "ink", "black"), "another ink")
+    wait_for(lambda: view.shown is not before)
+    QTest.keyClick(view, Qt.Key.Key_9)
+    wait_for(lambda: view.shown is not None and view.shown.trial.name == "standing")
+    QTest.keyClick(view, Qt.Key.Key_9)
+    wait_for(lambda: view.shown is not None and view.shown.trial.name == "lying")
+    assert window.working.row("Copy").row.value == "220 × 285 × 5 mm"
+    view.keep_at(tmp_path / "lying.png")
+    wait_for(lambda: (tmp_path / "lying.png").exists())
+    QTest.keyClick(view, Qt.Key.Key_9)
+    QTest.keyClick(view, Qt.Key.Key_9)
+    wait_for(lambda: view.problem != "")
+    assert "no jacket" in view.problem and view.shown is None
+    QTest.keyClick(view, Qt.Key.Key_Escape)
+    assert station.bench.isVisible() and not view.isVisible() and station.bench.hasFocus()
+    view.show_trial("rack")
+    view.keep_at(tmp_path)
+    wait_for(lambda: "folder" in window.foot.sentence)
+
+
+def test_versions_are_named_compared_and_chosen_and_pieces_are_rows(station: CoverStation, window: Window) -> None:
+    _set(window, "Another", "in straw")
+    assert window.working.row("In use").row.value == "in straw"
+    station.job.edit(lambda p: set_cover(p, "ink", "straw"), "another ink")
+    QTest.keyClick(station.bench, Qt.Key.Key_0)
+    wait_for(lambda: len(station.trials.compared) == 2, 20000)
+    use = next(card for card in window.working.cards if card.card.title == "cover 1")
+    QTest.mouseClick(use.buttons[0], LEFT)
+    assert station.job.publication.cover.ink == "loden"
+    wait_for(lambda: bool(station.trials.compared) and station.trials.compared[0].name == "cover 1", 20000)
+    QTest.keyClick(station.trials, Qt.Key.Key_0)
+    assert station.bench.isVisible()
+    add = next(card for card in window.working.cards if card.card.title == "In pieces")
+    QTest.mouseClick(add.buttons[0], LEFT)
+    assert len(station.job.publication.cover.pieces) == 2
+    _set(window, "Its size", "80")
+    assert station.job.publication.cover.pieces[0].size == 80
+    for _ in range(5):
+        station.job.undo()
+    assert station.job.publication.covers == () and not station.job.publication.cover.pieces
+
+
+def test_flaps_are_turned_to_and_claimed(station: CoverStation, window: Window) -> None:
+    assert station.job.edit(lambda p: set_paths(p, ["brief.flap=80mm", "brief.spine=9mm"]), "flaps")
+    for side in ("inside", "flaps"):
+        QTest.keyClick(station.bench, Qt.Key.Key_O)
+        assert station.cover.side == side
+    bench = station.bench
+    assert bench.whole().width > cover_flat(station.job.publication).trim.width
+    area = bench.to_widget(page_frame_of(station.cover.publication, 3).area)
+    start, end = area.topLeft().toPoint() + QPoint(4, 4), area.center().toPoint()
+    drag(bench, start, end, SHIFT)
+    assert station.chooser is not None
+    QTest.keyClicks(station.chooser, "I")
+    QTest.qWait(20)
+    panel = station.job.publication.cover.front_flap[0]
+    assert station.cover.block == panel.id and window.foot is not None
+    QTest.keyClick(bench, Qt.Key.Key_O)
+    assert station.cover.side == "outside" and station.cover.block is None
+    assert any(mark.block == panel.id for mark in station.cover.marks().marks)
+    _pick(window, "In view", "flaps")
+    assert station.cover.side == "flaps"
+    station.job.edit(lambda p: set_paths(p, ["brief.flap=none"]), "no flaps")
+    QTest.qWait(50)
+    assert station.cover.side == "outside"  # what is no longer there is not looked at
+
+
+def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: CoverStation, window: Window) -> None:
+    drag(station.bench, field(station.bench, 0, 6), field(station.bench, 5, 10), SHIFT)
+    assert station.chooser is not None
+    QTest.keyClicks(station.chooser, "S")
+    QTest.qWait(20)
+    assert station.chooser is not None
+    QTest.keyClicks(station.chooser, "N")
+    QTest.qWait(50)
+    back = station.job.publication.cover.back
+    block = next(each for each in back if isinstance(each.holds, HoldsStory))
+    station.job.edit(lambda p: set_paths(p, [f"block.{block.id}.columns=1"]), "one column")
+    station.drawer.stories.text.setFocus()
+    QTest.keyClicks(station.drawer.stories.text, "All of them in one lane, and one of them the right way up. " * 9)
+    QTest.qWait(100)
+    runs = [m for m in station.cover.marks().marks if isinstance(m, Glyphs) and m.block == block.id]
+    assert len(runs) > 3 and station.job.publication.stories[-1].paragraphs
+    inside = [m for m in leaves(station.job.setter.spread(station.job.publication, station.job.spread).marks)
+              if getattr(m, "block", "") == block.id]  # fmt: skip
+    assert not inside  # it lies on the cover alone
+    before = sorted(round(m.reach[1]) for m in runs)
+    apple = next(each.id for each in back if isinstance(each.holds, HoldsPicture))
+    station.job.edit(lambda p: set_paths(p, [f"block.{apple}.wrap=box"]), "text round it")
+    after = sorted(round(m.reach[1]) for m in station.cover.marks().marks
+                   if isinstance(m, Glyphs) and m.block == block.id)  # fmt: skip
+    assert after != before
+    story = station.job.publication.stories[-1]
+    long = replace(story, paragraphs=tuple(replace(p, runs=(Run(text="And more. " * 900),)) for p in story.paragraphs))
+    station.job.edit(lambda p: replace(p, stories=(*p.stories[:-1], long)), "more of it")
+    findings = check(station.job.publication, Setter(), None)
+    over = [f for f in findings if f.rule == "overset" and f.side == "outside"]
+    assert len(over) == 1 and over[0].block == block.id and over[0].fix is None

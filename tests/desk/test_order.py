@@ -2,11 +2,13 @@
 
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.own_kinds import begin
+from half_fold.core.publication.records import Publication
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
@@ -79,7 +81,18 @@ def test_enter_goes_to_the_spread(window: Window) -> None:
 # The other views ------------------------------------------------------------------------------------
 
 
+def _unplanned(window: Window) -> None:
+    """The demo as if nothing of its order had been said: no sections, states, adverts and dates."""
+
+    def bare(p: Publication) -> Publication:
+        pages = tuple(replace(page, state="", advert="") for page in p.pages)
+        return replace(p, pages=pages, sections=(), brief=replace(p.brief, press_date=""))
+
+    window.session.edit(bare, "unplanned")
+
+
 def test_sections_states_and_adverts_are_set_for_many_pages_at_once(window: Window) -> None:
+    _unplanned(window)
     order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(8).center().toPoint())
     for _ in range(3):
@@ -148,6 +161,7 @@ def test_a_reply_card_is_made_and_mirrored(window: Window) -> None:
 
 
 def test_dates_are_worked_back_and_written(window: Window, tmp_path: Path) -> None:
+    _unplanned(window)
     station = _order(window)
     QTest.keyClick(station.pages, Qt.Key.Key_D)
     assert station.dates.steps() == []

@@ -1,7 +1,7 @@
 """Pictures developed at the Spreads station: by rows, as they came while a key is held, looks, and sets."""
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.drawing.marks import Glyphs, leaves
@@ -65,6 +65,29 @@ def test_a_picture_is_treated_by_rows_and_seen_as_it_came_while_e_is_held(
     assert "no place of a curve" in window.foot.sentence and _treatment(window) is not None
     card = next(card for card in window.working.cards if card.card.title == "Its file stays as it was")
     QTest.mouseClick(card.buttons[0], LEFT)
+    assert _treatment(window) is None
+
+
+def test_a_step_is_dragged_the_picture_follows_and_the_drag_is_one_edit(
+    window: Window, station: SpreadsStation
+) -> None:
+    runner = window.working.row("Exposure").runner
+    assert runner is not None and runner.at == 0
+    before, spot = _middle(window, station), QPoint(runner.width() // 2, 9)
+    QTest.mousePress(runner, LEFT, pos=spot)
+    for on in range(0, 61, 10):
+        QTest.mouseMove(runner, spot + QPoint(on, 0))
+        QTest.qWait(10)
+    treatment = _treatment(window)
+    assert treatment is not None and treatment.exposure > 0.5  # already, while it is held
+    QTest.mouseRelease(runner, LEFT, pos=spot + QPoint(60, 0))
+    assert sum(_middle(window, station)) > sum(before) + 40
+    assert window.working.row("Exposure").row.typed == f"{_treatment(window).exposure:g}"  # type: ignore[union-attr]
+    QTest.keyClick(runner, Qt.Key.Key_Left)
+    QTest.qWait(50)
+    assert _treatment(window).exposure == pytest.approx(treatment.exposure, abs=1.5)  # type: ignore[union-attr]
+    window.session.undo()
+    window.session.undo()
     assert _treatment(window) is None
 
 

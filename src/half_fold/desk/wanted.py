@@ -8,10 +8,13 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPoint, QRect
 
 from half_fold.core.checks.finding import Finding
+from half_fold.core.cover.trials.trial import TRIALS
 from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import Wish, wish, wishes
 from half_fold.core.spread.threads import thread
 from half_fold.desk.ask import Ask
+from half_fold.desk.stations.cover.station import CoverStation
+from half_fold.desk.stations.cover.trials import key_of
 from half_fold.desk.stations.order.station import OrderStation
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.stations.spreads.several import KNOWN_AS
@@ -45,6 +48,20 @@ DRAWN_AS: dict[str, tuple[str, ...]] = {
     "W": ("paint", "dodge", "burn", "mask", "local"),
     "C": ("colour range", "mask", "local"),
 }
+TRIED_AS: dict[str, tuple[str, ...]] = {
+    "rack": ("newsstand", "kiosk", "top quarter"),
+    "list": ("thumbnail", "small", "shop on a screen", "icon"),
+    "arm": ("reading distance",),
+    "shop": ("far away", "distance", "blur"),
+    "print": ("paper", "colour", "soft proof"),
+    "grey": ("greyscale", "black and white", "without colour"),
+    "eyes": ("colour-blind", "colour blindness", "daltonism"),
+    "shelf": ("spine out", "bookshop"),
+    "standing": ("mock-up", "three dimensions", "perspective", "the bound copy"),
+    "lying": ("mock-up", "three dimensions", "perspective", "the bound copy"),
+    "open": ("mock-up", "spread in perspective"),
+    "jacket": ("dust jacket", "under the jacket"),
+}
 LOOKED_AT = (
     ("As printed", ("soft proof", "paper white", "simulate"), "Q"),
     ("What is clipped", ("blown", "highlights", "shadows"), "J"),
@@ -76,6 +93,7 @@ class Wanted:
             *wishes(session.publication, worked_on.chosen, pages),
             *self._commands(),
             *self._stations(),
+            *self._trials(),
             *self._pages(),
             *self._stories(),
             *self._findings(),
@@ -151,6 +169,19 @@ class Wanted:
         station = self.window.station
         assert isinstance(station, OrderStation)
         station.rows.draft.begin()
+
+    def _trials(self) -> Iterator[Wish]:
+        """The cover as it is seen."""
+        for trial in TRIALS:
+            yield self._wish(
+                trial.label, "Cover", TRIED_AS[trial.name], partial(self._try, trial.name), key_of(trial.name)
+            )
+
+    def _try(self, name: str) -> None:
+        self.window.open_station(5)
+        station = self.window.station
+        assert isinstance(station, CoverStation)
+        station.trials.show_trial(name)
 
     def _stations(self) -> Iterator[Wish]:
         for number, (name, also) in STATIONS.items():

@@ -23,7 +23,7 @@ def _shape(sections: Sequence[Section]) -> tuple[object, ...]:
             section.title,
             section.subtitle,
             tuple(
-                (item.name, item.large, item.edit is not None, bool(item.choices))
+                (item.name, item.large, item.edit is not None, bool(item.choices), item.span)
                 if isinstance(item, Row)
                 else (item.title, tuple(item.names))
                 if isinstance(item, Curve)

@@ -30,6 +30,7 @@ class Workpiece(QObject):
     noted = pyqtSignal(str)
 
     takes_stories = True
+    runs_on = True  # a story goes on over further pages
     setter: Setter
     proxies: Proxies
     history: History

@@ -26,6 +26,7 @@ from half_fold.core.arrange.judging import (
     NO_TURN,
     RECTS,
     ROWS,
+    SECOND,
     THERE,
     THERE_ACROSS,
     THERE_DOWN,
@@ -280,6 +281,7 @@ class _Problem:
         cells = len(room.columns) * len(room.rows)
         self.counts = np.zeros(BEFORE + 1, np.int64)
         self.counts[[ITEMS, RECTS, COLUMNS, ROWS]] = count, len(room.rects), len(room.columns), len(room.rows)
+        self.counts[SECOND] = sum(line.page == room.pages[0] for line in room.columns)
         self.counts[IS_GROUND], self.counts[BEFORE] = is_ground, 0 if is_ground else len(self.search.before)
         self.figures = np.zeros(FIGURES)
         left = -room.area.right if room.right_bound else room.area.left

@@ -190,7 +190,7 @@ def _fold(room: Room, items: Sequence[Item], view: _View, sizes: Reals) -> Reals
 def _sharp(ppi: Reals, good: float) -> Reals:
     """Nothing from what is asked on; much from two thirds of it down, so that other sizes are taken where there are."""
     step = good / 3
-    cost = np.where(ppi >= good, 0, 0.6 * ((good - ppi) / step) ** 2)
+    cost = np.where(ppi >= good, 0, 0.3 * ((good - ppi) / step) ** 2)
     return np.asarray(np.where(ppi < 2 * step, 6 + 2.5 * (2 * step - ppi) / step, cost))
 
 

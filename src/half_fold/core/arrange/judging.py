@@ -13,7 +13,7 @@ OF_EACH, RANK, ORDER, EDGES, BALANCE, WHITE, CONTRAST, VARIETY = range(8)
 PARTS = 8
 
 # Where each count stands in ``counts``.
-ITEMS, RECTS, COLUMNS, ROWS, IS_GROUND, BEFORE = range(6)
+ITEMS, RECTS, COLUMNS, ROWS, SECOND, IS_GROUND, BEFORE = range(7)  # SECOND: the first column of the second page
 
 # And each figure in ``figures``: the room's width, height, left and head in points; the fold, or FAR; what lies there
 # already (its area, and its middle times that); then the weight of each part.
@@ -53,7 +53,7 @@ def judged(
     parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
     parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
     parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
-    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, count, NONE, columns, rows, rects, items, scratch)
+    parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, NONE, counts, rects, items, scratch)
     parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
     parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
     if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0:
@@ -152,10 +152,9 @@ def is_read_before(one: int, other: int, boxes: Reals, fold: float) -> bool:
     return bool(boxes[a + 1] < boxes[b + 1])
 
 
-def edges_cost(
-    where: Wholes, count: int, but: int, columns: int, rows: int, rects: Wholes, items: Reals, scratch: Wholes
-) -> float:
-    """Few lines on which edges lie, and no side of the room on which some bleed and others keep to the margin."""
+def edges_cost(where: Wholes, but: int, counts: Wholes, rects: Wholes, items: Reals, scratch: Wholes) -> float:
+    """Few lines on which edges lie, none a single field from another, and no side of a page half out to the bleed."""
+    count, columns, rows, second = counts[ITEMS], counts[COLUMNS], counts[ROWS], counts[SECOND]
     at = columns * rows
     for line in range(columns + rows + 2):
         scratch[at + line] = 0
@@ -164,29 +163,34 @@ def edges_cost(
         if item == but:
             continue
         rect = 5 * where[item]
-        scratch[at + rects[rect]] = 1
-        scratch[at + rects[rect + 1] + 1] = 1
-        scratch[at + columns + 1 + rects[rect + 2]] = 1
-        scratch[at + columns + 1 + rects[rect + 3] + 1] = 1
+        scratch[at + rects[rect]] |= 1
+        scratch[at + rects[rect + 1] + 1] |= 2
+        scratch[at + columns + 1 + rects[rect + 2]] |= 1
+        scratch[at + columns + 1 + rects[rect + 3] + 1] |= 2
         touched = 0
         if rects[rect] == 0:
             touched += 1
         if rects[rect + 1] == columns - 1:
             touched += 2
+        on = (4 if rects[rect] < second else 0) + (8 if rects[rect + 1] >= second else 0)
         if rects[rect + 2] == 0:
-            touched += 4
+            touched += on
         if rects[rect + 3] == rows - 1:
-            touched += 8
+            touched += 4 * on
         if rects[rect + 4]:
             sides_out |= touched
         elif items[2 * item] >= 0:  # words keep to the margins beside anything
             sides_in |= touched
-    lines, mixed = 0, 0
+    lines, near, mixed = 0, 0, 0
     for line in range(columns + rows + 2):
-        lines += scratch[at + line]
-    for side in range(4):
+        lines += scratch[at + line] > 0
+    for line in range(columns + rows):
+        here = at + line + (line >= columns)  # from the last upright to the first level line is no step
+        both = scratch[here] & scratch[here + 1]
+        near += (both & 1) + (both >> 1)
+    for side in range(6):
         mixed += (sides_out >> side) & (sides_in >> side) & 1
-    return 0.06 * max(0, lines - 4) + 0.25 * mixed
+    return 0.06 * max(0, lines - 4) + 0.18 * near + 0.25 * mixed
 
 
 def balance_cost(where: Wholes, count: int, boxes: Reals, figures: Reals) -> float:
@@ -293,8 +297,8 @@ def white_cost(count: int, bleeds: int, columns: int, rows: int, scratch: Wholes
         slivers += high == low and last - first > 1 and columns > 6
         slivers += first == last and high - low > 1 and rows > 4
     share = white / free if free else 0.0
-    cost = 0.12 * max(0, regions - 1) + 0.25 * trapped + 0.15 * between + 0.06 * slivers
-    cost += 0.025 * max(0, corners - 4 * regions)
+    cost = 0.2 * max(0, regions - 1) + 0.25 * trapped + 0.15 * between + 0.06 * slivers
+    cost += 0.045 * max(0, corners - 4 * regions)
     if share < 0.06 and count > 2 and bleeds < count:
         cost += 2 * (0.06 - share)
     if share > 1 / 3:

@@ -18,7 +18,10 @@ PARTS: dict[str, tuple[str, str]] = {
     "looks": ("Looking in", "who looks to a side looks into the spread"),
     "rank": ("Rank", "what is worth more is larger; equals, but for the largest, are alike"),
     "order": ("Order", "they are read in the order they were taken or chosen"),
-    "edges": ("Edges", "few lines on which edges lie; a side bleeds throughout, or not at all"),
+    "edges": (
+        "Edges",
+        "few lines on which edges lie, none a field from the next; a side of a page bleeds, or does not",
+    ),
     "balance": ("Balance", "their weight lies about the middle of the pages"),
     "white": ("White", "white lies together at the edge, a twentieth to a third of the fields"),
     "contrast": ("Contrast", "one is clearly the largest, or all are alike"),

@@ -570,7 +570,7 @@ def so_far(
 ) -> float:
     """What an arrangement costs at least that lacks one item: the others themselves, their edges and their order."""
     count = counts[ITEMS]
-    edges = edges_cost(where, count, but, counts[COLUMNS], counts[ROWS], rects, items, scratch)
+    edges = edges_cost(where, but, counts, rects, items, scratch)
     order = order_cost(where, count, but, boxes, items, figures[FOLD])
     return float(
         alone * figures[WEIGHTS + OF_EACH] + edges * figures[WEIGHTS + EDGES] + order * figures[WEIGHTS + ORDER]

@@ -261,6 +261,7 @@ KEYS: dict[str, Callable[[Publication, str], Publication]] = {
     "title": _words("title"),
     "issue": _words("issue"),
     "season": _words("season"),
+    **{name: _words(name) for name in ("author", "publisher", "price", "slogan")},
     "date": _words("date"),
     "language": _language,
     "trim": _trim,

@@ -18,13 +18,15 @@ from half_fold.core.spread.frames import hull_of
 class Context:
     """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
 
-    ``ground`` is the ink that lies all over the sheets; None where that is more than one.
+    ``ground`` is the ink that lies all over the sheets; None where that is more than one. It ``is_side`` of a cover
+    where stories have no further pages to go on over.
     """
 
     publication: Publication
     setter: Setter
     pictures: Path | None
     ground: Tone | None = WHITE
+    is_side: bool = False
 
     @cached_property
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:

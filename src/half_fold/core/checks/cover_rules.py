@@ -8,27 +8,27 @@ from msgspec import structs
 
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.checks.text_rules import lacking, missing_letters
 from half_fold.core.cover.edits import set_cover
-from half_fold.core.cover.flat import cover_flat
+from half_fold.core.cover.flat import IN_VIEW, cover_flat
+from half_fold.core.cover.masthead import is_masthead, masthead_of
+from half_fold.core.cover.reading import sheet_of_side
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.template import barcode_place
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, blocks_of
+from half_fold.core.publication.records import HoldsBarcode, HoldsCode, HoldsDisplay, blocks_of
 from half_fold.core.spread.cards import card_marks
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, hull_of
 
 NEAR = 0.02 * MM
-MASTHEAD = "masthead"
 NARROW, MIDDLE = 0.5, 0.12  # of the width of a front: a column, and what stands in its middle
-IN_VIEW = 0.25
 RACKED = ("magazine", "catalogue")
 
 
@@ -54,7 +54,8 @@ def spine_letters(context: Context) -> Iterator[Finding]:
     """Letters of the spine's words that the face has not got."""
     if not has_cover(context.publication):
         return
-    runs = spine_text(context.setter.composer, context.publication).marks
+    marks = leaves(spine_text(context.setter.composer, context.publication).marks)
+    runs = [mark for mark in marks if isinstance(mark, Glyphs)]
     letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
     if letters:
         found = missing_letters(context.publication, runs[0].face, letters, 0, "")
@@ -78,7 +79,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
     if not has_cover(publication) or publication.kind not in RACKED:
         return
     shown = cover_flat(publication).front.height * IN_VIEW
-    heads = {b.id for b in blocks_of(publication.cover.front) if _is_masthead(b.holds)}
+    heads = {b.id for b in blocks_of(publication.cover.front) if is_masthead(b)}
     marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
     for head in sorted(heads):
         ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.block == head])
@@ -99,8 +100,54 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
             )
 
 
-def _is_masthead(holds: object) -> bool:
-    return isinstance(holds, HoldsDisplay) and any(p.role == MASTHEAD for p in holds.paragraphs)
+def masthead_is_largest(context: Context) -> Iterator[Finding]:
+    """A line on the front of what stands in racks that is set larger than the masthead."""
+    publication = context.publication
+    if not has_cover(publication) or publication.kind not in RACKED:
+        return
+    heads = {b.id for b in blocks_of(publication.cover.front) if is_masthead(b)}
+    front = {b.id for b in blocks_of(publication.cover.front)}
+    runs = [m for m in leaves(context.setter.spread(side_of(publication, "outside"), SPREAD).marks)
+            if isinstance(m, Glyphs) and m.block in front] if heads else []  # fmt: skip
+    name = max((run.size for run in runs if run.block in heads), default=0.0)
+    larger = max((run for run in runs if run.block not in heads), key=lambda run: run.size, default=None)
+    if larger is not None and name and larger.size > name + 0.01:
+        message = f"“{''.join(larger.texts).strip()}” is set larger than the masthead"
+        why = f"{figure(larger.size, 1)} pt beside {figure(name, 1)} pt: the name is what a copy is looked for by."
+        number = front_page(publication)
+        where = page_name(publication, "outside", number)
+        yield Finding(
+            "masthead",
+            ACCIDENT,
+            message,
+            why,
+            False,
+            number,
+            larger.block,
+            ink_of([larger]),
+            side="outside",
+            place=where,
+        )
+
+
+def masthead_hidden(context: Context) -> Iterator[Finding]:
+    """A name that cannot be read any more for what is in front of it."""
+    publication = context.publication
+    if context.pictures is None or not has_cover(publication):
+        return
+    name = masthead_of(sheet_of_side(publication, context.pictures, "outside", context.setter))
+    if name is None or name.verdict != "not to be read":
+        return
+    worst, number = name.worst, front_page(publication)
+    whole, most = figure(100 * name.hidden, 0), figure(100 * worst.hidden, 0)
+    message = f"{whole} % of the masthead is hidden, of “{worst.text}” {most} %"
+    why = (
+        "The name can no longer be read. At the cover, Z shows it letter by letter, with the least move that mends it."
+    )
+    yield Finding(
+        "masthead hidden", UNREAD, message, why, False, number, name.block, worst.area, side="outside",
+        place=page_name(publication, "outside", number),
+    )  # fmt: skip
 
 
 def barcode_kept_clear(context: Context) -> Iterator[Finding]:
@@ -113,7 +160,7 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
     place = barcode_place(publication, cover_flat(publication))
     page = LEFT + RIGHT - front_page(publication)
     for block in blocks_of(publication.cover.back):
-        if not isinstance(block.holds, HoldsDisplay | HoldsBarcode):
+        if not isinstance(block.holds, HoldsDisplay | HoldsBarcode | HoldsCode):
             continue
         box = hull_of(side, page, block)
         if box.meets(place):

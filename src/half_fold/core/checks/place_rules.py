@@ -22,6 +22,7 @@ from half_fold.core.publication.places import Floating, Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -32,7 +33,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import cover_blocks, page_of_block
 from half_fold.core.spread import edits
-from half_fold.core.spread.barcode import SMALLEST, ground, symbol
+from half_fold.core.spread.barcode import SMALLEST, ground, symbol_of
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
 from half_fold.core.spread.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
 from half_fold.core.spread.reaching import set_stop
@@ -71,7 +72,7 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     """A picture or panel that reaches the trim but not the bleed: a white edge shows where the cut wanders."""
     bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
     for number, block, box in context.blocks:
-        if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsNothing):
+        if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsCode | HoldsNothing):
             continue
         if angle_of(context.publication, number, block):
             yield from _bare_corners(context, number, block, box)
@@ -196,7 +197,7 @@ def barcode_place(context: Context) -> Iterator[Finding]:
 def _smaller(block: Block, box: Rect, area: Rect) -> Fix | None:
     """The code at the largest whole per cent that fits, where the standard allows so small a one."""
     assert isinstance(block.holds, HoldsBarcode)
-    code = symbol(block.holds.number, block.holds.addon, block.holds.size).height
+    code = symbol_of(block.holds).height
     words = area.height - code
     size = float(int(block.holds.size * min(box.width / area.width, (box.height - words) / code)))
     if size < SMALLEST:

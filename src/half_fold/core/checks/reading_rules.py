@@ -2,12 +2,11 @@
 
 from collections.abc import Iterator
 
-from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import UNREAD, Finding
 from half_fold.core.cover.legibility import UNREADABLE, Word
 from half_fold.core.cover.reading import Read, Sheet, read, sheet_of_side
-from half_fold.core.cover.sides import SIDES, Side, is_blank, page_name
+from half_fold.core.cover.sides import Side, is_blank, page_name, sides_of
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves
 from half_fold.core.measure.length import figure
@@ -29,7 +28,7 @@ def words_unread(context: Context) -> Iterator[Finding]:
     for spread, marks in context.lists:
         if _stand_on_something(marks):
             yield from _of(context, read(Sheet(context.publication, context.pictures, spread, None, context.setter)))
-    for side in SIDES if has_cover(context.publication) else ():
+    for side in sides_of(context.publication):
         if not is_blank(context.publication, side):
             sheet = sheet_of_side(context.publication, context.pictures, side, context.setter)
             yield from _of(context, read(sheet), side)

@@ -5,9 +5,9 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks import (
     clear_rules,
+    code_rules,
     cover_rules,
     eye_rules,
     job_rules,
@@ -20,7 +20,7 @@ from half_fold.core.checks import (
 )
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
-from half_fold.core.cover.sides import SIDES, Side, edit_side, page_name, side_of
+from half_fold.core.cover.sides import Side, edit_side, page_name, side_of, sides_of
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled
 from half_fold.core.measure.rect import Rect
@@ -36,6 +36,8 @@ SPREAD_RULES = (
     place_rules.text_beyond_safe,
     place_rules.barcode_place,
     place_rules.barcode_digits,
+    code_rules.codes_read,
+    code_rules.codes_stand_off,
     place_rules.grounds_at_the_trim,
     place_rules.thin_strokes,
     layer_rules.words_on_words,
@@ -52,6 +54,8 @@ SPREAD_RULES = (
     clear_rules.clear_of_words,
     scene_rules.seams,
     text_rules.overset_display,
+    text_rules.overset_story,
+    text_rules.too_wide,
     text_rules.text_at_fold,
     text_rules.missing_glyph,
     text_rules.small_type_in_inks,
@@ -68,8 +72,6 @@ RULES = (
     picture_rules.changed_picture,
     picture_rules.asked_of_pictures,
     *SPREAD_RULES,
-    text_rules.overset_story,
-    text_rules.too_wide,
     text_rules.tinted_small_text,
     text_rules.furniture_in_text,
     text_rules.missing_font,
@@ -82,6 +84,8 @@ RULES = (
     cover_rules.spine_letters,
     cover_rules.card_letters,
     cover_rules.masthead_in_view,
+    cover_rules.masthead_is_largest,
+    cover_rules.masthead_hidden,
     cover_rules.barcode_kept_clear,
     reading_rules.words_unread,
 )
@@ -91,8 +95,7 @@ def check(publication: Publication, setter: Setter, pictures: Path | None) -> li
     """Everything the rules find: by consequence, what stops the press first, then by page."""
     context = Context(publication, setter, pictures)
     found = [finding for rule in RULES for finding in rule(context)]
-    if has_cover(publication):
-        found += [finding for side in SIDES for finding in _on_side(context, side)]
+    found += [finding for side in sides_of(publication) for finding in _on_side(context, side)]
     return sorted(found, key=lambda f: (CONSEQUENCES.index(f.consequence), not f.stops_press, f.page, f.side))
 
 
@@ -100,10 +103,11 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     """What the rules of spreads find on one side of the cover; each fix becomes an edit of the job."""
     cover = context.publication.cover
     ground: Tone | None = WHITE
-    if side == "outside":
+    own_inks = (cover.front_ink, cover.back_ink) if side == "outside" else (cover.flap_ink,)
+    if side != "inside":
         paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
-        ground = paint if isinstance(paint, Tone) else None
-    own = Context(side_of(context.publication, side), context.setter, context.pictures, ground)
+        ground = paint if isinstance(paint, Tone) and not any(own_inks) else None
+    own = Context(side_of(context.publication, side), context.setter, context.pictures, ground, is_side=True)
     for rule in SPREAD_RULES:
         for finding in rule(own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))

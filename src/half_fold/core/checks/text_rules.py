@@ -64,7 +64,7 @@ def overset_story(context: Context) -> Iterator[Finding]:
             number,
             block.id,
             block_box(publication, number, block),
-            Fix("Go on over the next free pages", partial(_continue, story=story.id)),
+            None if context.is_side else Fix("Go on over the next free pages", partial(_continue, story=story.id)),
         )
 
 

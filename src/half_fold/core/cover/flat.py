@@ -9,19 +9,23 @@ from dataclasses import dataclass
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import cover_panels, has_cover
-from half_fold.core.cover.sides import Side, require_cover, side_of, spread_of_side
+from half_fold.core.cover.sides import Side, is_blank, require_cover, side_of, sides_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.drawing.marks import DisplayList, Mark
+from half_fold.core.drawing.changes import moved
+from half_fold.core.drawing.marks import DisplayList, Mark, Picture
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.spreads import lies_flat, spreads_of
-from half_fold.core.publication.records import HoldsPanel, Publication
+from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Publication
+from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.panels import panel_marks
 
 _KEPT = 6
 GROUND = "cover"
+IN_VIEW = 0.25  # of a front, from its head: what a rack shows
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +45,17 @@ class Flat:
     leaf: Rect | None = None
     what: str = "wrap"
 
+    def moved(self, across: float) -> "Flat":
+        """The same flat so many points to the right."""
+
+        def there(rect: Rect | None) -> Rect | None:
+            return rect if rect is None else rect.moved(across, 0)
+
+        flaps = tuple(flap.moved(across, 0) for flap in self.flaps)
+        back, spine, leaf = there(self.back), there(self.spine), there(self.leaf)
+        at = self.trim.moved(across, 0), self.front.moved(across, 0)
+        return Flat(at[0], back, spine, at[1], self.bleed, flaps, leaf, self.what)
+
     @property
     def panels(self) -> tuple[tuple[str, Rect], ...]:
         """Back and front by name, those that there are."""
@@ -52,8 +67,10 @@ class Flat:
         """Where it is folded, in points."""
         if self.back is None:
             return ()
-        middle = (self.spine.left, self.spine.right) if self.spine is not None else (0.0,)
-        outer = (flap.right if flap.right <= 0 else flap.left for flap in self.flaps)
+        middle = (
+            (self.spine.left, self.spine.right) if self.spine is not None else (max(self.back.left, self.front.left),)
+        )
+        outer = (flap.right if flap.right <= middle[0] else flap.left for flap in self.flaps)
         return tuple(sorted((*outer, *middle)))
 
 
@@ -95,6 +112,38 @@ def cover_paper(publication: Publication) -> str:
     return paper if paper != "none" else brief.text_paper
 
 
+def ground_marks(publication: Publication, flat: Flat) -> list[Mark]:
+    """What lies under all of the outside: the cover's ink, those of single panels, the picture of a row of spines."""
+    cover, sheet = publication.cover, flat.trim.grown(flat.bleed)
+    marks: list[Mark] = panel_marks(publication, GROUND, HoldsPanel(ink=cover.ink, tint=cover.tint), sheet)
+    panels = [(cover.back_ink, flat.back), (cover.spine_ground, flat.spine), (cover.front_ink, flat.front)]
+    panels += [(cover.flap_ink, flap) for flap in flat.flaps if flap != flat.leaf]
+    for ink, panel in panels:
+        if ink and panel is not None:
+            marks += panel_marks(publication, GROUND, HoldsPanel(ink=ink), _to_the_bleed(panel, flat))
+    if cover.row_picture and flat.spine is not None:
+        marks += _of_row(publication, flat, flat.spine)
+    return marks
+
+
+def _to_the_bleed(panel: Rect, flat: Flat) -> Rect:
+    """A panel with the bleed beside it; none at its folds."""
+    left = panel.left - (flat.bleed if panel.left <= flat.trim.left + 0.01 else 0)
+    right = panel.right + (flat.bleed if panel.right >= flat.trim.right - 0.01 else 0)
+    return Rect(left, panel.top - flat.bleed, right, panel.bottom + flat.bleed)
+
+
+def _of_row(publication: Publication, flat: Flat, spine: Rect) -> list[Mark]:
+    """The part of a picture over several spines that falls on this one: all spines are taken to be as wide."""
+    cover = publication.cover
+    seen = _to_the_bleed(spine, flat)
+    first = spine.left - (min(cover.row_at, cover.row_of) - 1) * spine.width
+    row = Rect(first, seen.top, first + cover.row_of * spine.width, seen.bottom)
+    picture = picture_of(publication, cover.row_picture)
+    where = placed(picture, HoldsPicture(picture=picture.id), row)
+    return [Picture(picture.id, where, seen, GROUND)]
+
+
 class CoverSetter:
     """Composes the sides of a cover; keeps what it made. Belongs to one thread, as its setter does."""
 
@@ -118,13 +167,22 @@ class CoverSetter:
     def _compose(self, publication: Publication, side: Side) -> DisplayList:
         flat = cover_flat(publication)
         sheet = flat.trim.grown(flat.bleed)
+        if side == "flaps":
+            over = flat.front.width
+            return DisplayList(sheet.moved(over, 0), tuple(moved(self.marks(publication).marks, over)))
         blocks = self.setter.spread(side_of(publication, side), spread_of_side(publication)).marks
         if side == "inside":
             return DisplayList(sheet, blocks)
-        cover = publication.cover
-        ground = HoldsPanel(ink=cover.ink, tint=cover.tint)
-        marks: list[Mark] = panel_marks(publication, GROUND, ground, sheet)
+        blocks = (*blocks, *self._flaps(publication, flat))
+        marks = ground_marks(publication, flat)
         return DisplayList(sheet, (*marks, *blocks, *spine_text(self.setter.composer, publication).marks))
+
+    def _flaps(self, publication: Publication, flat: Flat) -> tuple[Mark, ...]:
+        """What lies on the flaps, where they lie on the flat."""
+        if "flaps" not in sides_of(publication) or is_blank(publication, "flaps"):
+            return ()
+        spread = spread_of_side(publication, "flaps")
+        return tuple(moved(self.setter.spread(side_of(publication, "flaps"), spread).marks, -flat.front.width))
 
 
 def cover_marks(publication: Publication, side: Side = "outside") -> DisplayList:

@@ -62,12 +62,16 @@ class Ground:
 
 def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
-    sources = Sources(_outline, _Pictures(folder, pictures, profile))
-    layer = Layer(marks.area, SCALE, sources, finer=FINER)
+    layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
     octets = np.round(np.clip(inks[..., :4], 0, 1) * 255).astype(np.uint8)
     light = lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0]
     return Ground(marks.area, light, _summed(light), _summed(light**2))
+
+
+def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes) -> Sources:
+    """Where letters, and pictures in the inks of a paper, come from; what cannot be read is nothing at all."""
+    return Sources(_outline, _Pictures(folder, pictures, profile))
 
 
 def _summed(values: Reals) -> Reals:

@@ -4,11 +4,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.flat import CoverSetter, cover_paper
 from half_fold.core.cover.grounds import Ground, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
-from half_fold.core.cover.sides import SIDES, Side, is_blank, side_of, spread_of_side, with_side
+from half_fold.core.cover.sides import Side, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.kept import Keeper
@@ -50,7 +49,7 @@ class Sheet:
 
     def changed(self, publication: Publication) -> "Sheet":
         """The same sheet of a job in which the publication worked on is another."""
-        job = publication if self.side is None else with_side(self.job, self.side, publication)
+        job = publication if self.side is None else with_all_of(self.job, self.side, publication)
         return Sheet(job, self.folder, self.spread, self.side, self.setter)
 
     def marks(self) -> DisplayList:
@@ -89,7 +88,7 @@ class Read:
 
 def sheet_of_side(job: Publication, folder: Path, side: Side, setter: Setter) -> Sheet:
     """A side of the cover to be read."""
-    return Sheet(job, folder, spread_of_side(job), side, setter)
+    return Sheet(job, folder, spread_of_side(job, side), side, setter)
 
 
 def read(sheet: Sheet, area: Rect | None = None) -> Read:
@@ -119,7 +118,7 @@ def sheets_of(job: Publication, folder: Path, page: int, setter: Setter) -> Iter
         raise Problem(f"There is no page {page}; this job has {len(job.pages)}.")
     for spread in (spread_of(job, page),) if page else spreads_of(job):
         yield f"page {spread.label}", read(Sheet(job, folder, spread, None, setter))
-    for side in SIDES if has_cover(job) and not page else ():
+    for side in sides_of(job) if not page else ():
         if not is_blank(job, side):
             yield f"cover, {side}", read(sheet_of_side(job, folder, side, setter))
 
@@ -129,7 +128,7 @@ def sheet_with(job: Publication, folder: Path, block: str, setter: Setter) -> Sh
     for number, page in enumerate(job.pages, 1):
         if any(each.id == block for each in page.blocks):
             return Sheet(job, folder, spread_of(job, number), None, setter)
-    for side in SIDES if has_cover(job) else ():
+    for side in sides_of(job):
         if any(each.id == block for page in side_of(job, side).pages for each in page.blocks):
             return sheet_of_side(job, folder, side, setter)
     raise Problem(f"There is no block “{block}” on a page or on the cover; half-fold get JOB lists those there are.")

@@ -6,18 +6,18 @@ Remedies go for more than the mark from which words can be read: what is solved 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import product
-from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
 
 from half_fold.core.cover.legibility import GOOD, SOLVED, Letters, judged, light_of
-from half_fold.core.cover.reading import Read, Sheet, read, sheet_with
+from half_fold.core.cover.letter_remedies import Made, heavier, outlined, shaded
+from half_fold.core.cover.reading import Read, Sheet, read
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour import ink_in_lab
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.fit import placed, share_rect
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Area,
@@ -26,6 +26,7 @@ from half_fold.core.publication.records import (
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
+    Picture,
     Publication,
     Treatment,
 )
@@ -40,7 +41,6 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.publication.things import Things
-from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.developed import retreated, stated_treatment
 from half_fold.core.spread.edits import move
 from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of, turn_of
@@ -57,11 +57,16 @@ Going = Callable[[], bool]
 
 @dataclass(frozen=True)
 class Remedy:
-    """What would be done, how well the worst word then reads, and the publication in which it is done."""
+    """What would be done, how well it then reads (``score``: the worst word's), and the publication it is done in."""
 
     words: str
     score: float
     publication: Publication
+
+    @property
+    def then(self) -> str:
+        """What comes of it, in words."""
+        return f"The worst word then reads {figure(self.score, 1)}."
 
 
 def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Remedy]:
@@ -74,17 +79,17 @@ def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Reme
     if not is_free(sheet.publication, block):
         return []
     found: list[Remedy] = []
-    for way in (_inks, _place, _part_of_picture, _wash, _blurred):
+    weight, *round_them = map(_in_letters, (heavier, shaded, outlined))
+    for way in (_inks, _place, weight, _part_of_picture, _wash, *round_them, _blurred):
         if not go_on():
             break
         found += [each for each in way(sheet, now, block) if each.score >= GOOD]
     return found
 
 
-def remedies_of(job: Publication, folder: Path, block: str, setter: Setter) -> tuple[Sheet, list[Remedy]]:
-    """The remedies of a block wherever it lies, and the sheet it lies on. Problem where it lies on none."""
-    sheet = sheet_with(job, folder, block, setter)
-    return sheet, remedies(sheet, block)
+def _in_letters(way: Callable[[Sheet, Read, str], Iterator[Made]]) -> Callable[[Sheet, Read, str], Iterator[Remedy]]:
+    """What is done to the letters themselves, as remedies."""
+    return lambda sheet, now, block: (Remedy(*each) for each in way(sheet, now, block))
 
 
 def _inks(sheet: Sheet, now: Read, block: str) -> Iterator[Remedy]:
@@ -139,7 +144,7 @@ def places(sheet: Sheet, block: str, most: int = 5) -> list[Remedy]:
     box = block_box(publication, index + 1, held)
     frame = page_frame_of(publication, index + 1)
     inside = frame.trim.grown(-publication.brief.safe.pt)
-    taken = list(_in_the_way(sheet, block))
+    taken = list(in_the_way(sheet, block))
     ways = []
     for across, down in product(
         range(-len(frame.columns) + 1, len(frame.columns)), range(-len(frame.rows) + 1, len(frame.rows))
@@ -187,7 +192,7 @@ def shifted(letters: Letters, across: float, down: float) -> Letters:
     return Letters(letters.text, letters.block, boxes, letters.colour, letters.size, letters.stem)
 
 
-def _in_the_way(sheet: Sheet, block: str) -> Iterator[Rect]:
+def in_the_way(sheet: Sheet, block: str) -> Iterator[Rect]:
     """What words are not moved onto: all but pictures and panels, and of pictures what is kept clear and the focus."""
     publication = sheet.publication
     for number, _, each in blocks_on(publication, sheet.spread):
@@ -196,7 +201,7 @@ def _in_the_way(sheet: Sheet, block: str) -> Iterator[Rect]:
         if isinstance(each.holds, HoldsPicture):
             picture, box = picture_of(publication, each.holds.picture), block_box(publication, number, each)
             if picture.has_alpha:
-                yield box
+                yield from _of_subject(picture, each.holds, box)
                 continue
             yield from areas_on_page(publication, number, each)
             where = placed(picture, each.holds, box)
@@ -205,6 +210,18 @@ def _in_the_way(sheet: Sheet, block: str) -> Iterator[Rect]:
             yield Rect(x - reach, y - reach, x + reach, y + reach)
         elif not isinstance(each.holds, HoldsPanel):
             yield hull_of(publication, number, each)
+
+
+def _of_subject(picture: Picture, holds: HoldsPicture, box: Rect) -> Iterator[Rect]:
+    """What a cut-out covers of its block, in bands from head to foot; all of the block where that is not told."""
+    if not picture.outline or holds.turn or holds.repeated:
+        yield box
+        return
+    where, count = placed(picture, holds, box), len(picture.outline)
+    for n, (left, right) in enumerate(picture.outline):
+        if right > left:
+            band = left, n / count, right, (n + 1) / count
+            yield share_rect(band, holds.flipped, where).clipped(box)
 
 
 def _place(sheet: Sheet, _now: Read, block: str) -> Iterator[Remedy]:

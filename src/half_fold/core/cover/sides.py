@@ -1,10 +1,11 @@
-"""The two sides of the cover as spreads of their own, so that every edit of a spread serves the cover too.
+"""The sides of the cover, and its flaps, as spreads of their own: every edit of a spread serves the cover too.
 
 A side is a publication of three pages, made from the job: nothing, the left page, the right page. Its one
 master keeps the pages apart by the width of the spine. It is never stored; only its blocks go back.
 """
 
 from collections.abc import Callable
+from dataclasses import replace as replaced
 from typing import Literal
 
 from msgspec.structs import replace
@@ -18,8 +19,7 @@ from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Brief, Cover, Grid, Master, Page, Publication
 from half_fold.core.publication.things import Things
 
-Side = Literal["outside", "inside"]
-SIDES: tuple[Side, ...] = ("outside", "inside")
+Side = Literal["outside", "inside", "flaps"]
 LEFT, RIGHT = 2, 3
 SPREAD = Spread(LEFT, RIGHT)
 PAGES = {
@@ -27,8 +27,14 @@ PAGES = {
     ("outside", RIGHT): "front cover",
     ("inside", LEFT): "inside front cover",
     ("inside", RIGHT): "inside back cover",
+    ("flaps", LEFT): "back flap",
+    ("flaps", RIGHT): "front flap",
 }
-_FIELDS: dict[str, tuple[str, str]] = {"outside": ("back", "front"), "inside": ("inside_front", "inside_back")}
+_FIELDS: dict[str, tuple[str, str]] = {
+    "outside": ("back", "front"),
+    "inside": ("inside_front", "inside_back"),
+    "flaps": ("back_flap", "front_flap"),
+}
 _MASTER = "cover"
 SHARED = (
     "stories",
@@ -63,9 +69,26 @@ def front_page(publication: Publication) -> int:
     return LEFT if publication.brief.right_bound else RIGHT
 
 
-def spread_of_side(publication: Publication) -> Spread:
+def sides_of(publication: Publication) -> tuple[Side, ...]:
+    """The sides that a job's cover has: outside, inside, and the flaps where any fold in; none for a self-cover job."""
+    if not has_cover(publication):
+        return ()
+    panels = cover_panels(publication)
+    return ("outside", "inside", "flaps") if panels.flap or panels.front_flap else ("outside", "inside")
+
+
+def side_called(publication: Publication, name: str) -> Side:
+    """The side of that name; the outside where the cover has none."""
+    return next((side for side in sides_of(publication) if side == name), "outside")
+
+
+def spread_of_side(publication: Publication, side: Side = "outside") -> Spread:
     """The pages of a side as a spread: both, or the front alone."""
-    if binding_named(publication.brief.binding).cover != "front":
+    if side == "flaps":
+        has_both = bool(cover_panels(publication).flap)
+    else:
+        has_both = binding_named(publication.brief.binding).cover != "front"
+    if has_both:
         return SPREAD
     return Spread(LEFT, None) if publication.brief.right_bound else Spread(None, RIGHT)
 
@@ -84,8 +107,8 @@ def side_of(publication: Publication, side: Side) -> Publication:
 
 @kept(_KEPT)
 def _side(publication: Publication, side: Side) -> Publication:
-    brief, masters = _framed(publication)
-    other = _side_pages(publication, "inside" if side == "outside" else "outside")
+    brief, masters = _framed(publication, side)
+    other = tuple(page for each in _FIELDS if each != side for page in _side_pages(publication, each))
     return replace(
         publication,
         brief=brief,
@@ -97,9 +120,12 @@ def _side(publication: Publication, side: Side) -> Publication:
     )
 
 
-def _framed(publication: Publication) -> tuple[Brief, tuple[Master, ...]]:
+def _framed(publication: Publication, side: Side) -> tuple[Brief, tuple[Master, ...]]:
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
     panels = cover_panels(publication)
+    if side == "flaps":  # as pages that are so wide, and so far apart
+        between = 2 * panels.width + (panels.spine or 0.0)
+        panels = replaced(panels, width=panels.front_flap or panels.flap, spine=between)
     brief, grid = publication.brief, publication.cover.grid
     key = (id(brief), id(grid), panels)
     return _frames.find(key) or _frames.keep(key, (brief, grid), _frame(brief, grid, panels))
@@ -151,8 +177,13 @@ def edit_side(publication: Publication, side: Side, edit: Callable[[Publication]
     after = settled(before, edit(before))
     if after is before:
         return publication
-    shared = {name: getattr(after, name) for name in SHARED if getattr(after, name) is not getattr(before, name)}
-    return with_side(replace(publication, **shared), side, after)
+    return with_all_of(publication, side, after)
+
+
+def with_all_of(publication: Publication, side: Side, changed: Publication) -> Publication:
+    """The job with the things of a changed side, and with what of the whole job was changed there."""
+    shared = {name: made for name in SHARED if (made := getattr(changed, name)) is not getattr(publication, name)}
+    return with_side(replace(publication, **shared) if shared else publication, side, changed)
 
 
 def is_blank(publication: Publication, side: Side) -> bool:

@@ -4,8 +4,11 @@ from collections.abc import Container, Iterable, Iterator
 from dataclasses import replace
 
 import numpy as np
+from msgspec import structs
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Veil
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Shape, Veil
+from half_fold.core.drawing.tone import Gradient, through
 from half_fold.core.measure.rect import Rect, hull
 
 # How far letters may reach beyond their pens, in ems: generous, since a face's own extremes are not asked.
@@ -91,3 +94,40 @@ def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:
         if mark.block in blocks:
             continue
         yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, Group) else mark
+
+
+def moved(marks: Iterable[Mark], across: float) -> Iterator[Mark]:
+    """The same marks so many points to the right."""
+    shift, back = Affine(1, 0, 0, 1, across, 0), Affine(1, 0, 0, 1, -across, 0)
+
+    def about(affine: Affine | None) -> Affine | None:
+        return None if affine is None else shift.after(affine).after(back)
+
+    for mark in marks:
+        if isinstance(mark, Glyphs):
+            colour = mark.colour.through(shift) if isinstance(mark.colour, Gradient) else mark.colour
+            if mark.turn is None:
+                yield structs.replace(mark, xs=mark.xs + across, colour=colour)
+            else:
+                yield structs.replace(mark, turn=shift.after(mark.turn), colour=colour)
+        elif isinstance(mark, Line):
+            yield replace(mark, start=shift.of(*mark.start), end=shift.of(*mark.end))
+        elif isinstance(mark, Shape):
+            yield replace(mark, rect=mark.rect.moved(across, 0))
+        elif isinstance(mark, Path):
+            stroke, fill = mark.stroke, mark.fill
+            if stroke is not None:
+                stroke = stroke._replace(tone=through(stroke.tone, shift))
+            fill = fill if fill is None else through(fill, shift)
+            yield Path(mark.outline.through(shift), fill, stroke, mark.block)
+        elif isinstance(mark, Group):
+            mask = mark.mask
+            if mask is not None:
+                mask = next(each for each in moved((mask,), across) if isinstance(each, Group))
+            yield replace(mark, marks=tuple(moved(mark.marks, across)), affine=about(mark.affine), mask=mask)
+        elif isinstance(mark, Veil):
+            yield replace(mark, placed=mark.placed.moved(across, 0), affine=about(mark.affine))
+        else:
+            outline = mark.outline if mark.outline is None else mark.outline.through(shift)
+            placed, clip = mark.placed.moved(across, 0), mark.clip.moved(across, 0)
+            yield replace(mark, placed=placed, clip=clip, affine=about(mark.affine), outline=outline)

@@ -8,9 +8,10 @@ from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.publication.places import Floating
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsPicture, Picture, Publication
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
-from half_fold.core.spread.barcode import X_MM, symbol
+from half_fold.core.spread.barcode import X_MM, symbol_of
+from half_fold.core.spread.code import FAR, QUIET, code_area
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.neighbours import gap_before
@@ -174,6 +175,18 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
 
 def barcode_words(holds: HoldsBarcode) -> str:
     """How large a code prints, and how wide its narrowest bar is."""
-    drawn = symbol(holds.number, holds.addon, holds.size)
+    drawn = symbol_of(holds)
     size = f"{figure(drawn.width / MM)} × {figure(drawn.height / MM)} mm with quiet zones and figures"
-    return f"{size}; narrowest bar {figure(X_MM * holds.size / 100, 3)} mm"
+    narrowest = X_MM * holds.size / 100 - holds.narrowed / 1000
+    return f"{size}; narrowest bar {figure(narrowest, 3)} mm"
+
+
+def code_words(publication: Publication, holds: HoldsCode, box: Rect) -> str:
+    """How large a code prints, how large its modules are, and from how far it is read."""
+    area, module = code_area(publication, holds, box)
+    size, far = area.width / MM, area.width / MM * FAR
+    count = round(area.width / module) - 2 * QUIET
+    return (
+        f"{count} × {count} modules of {figure(module / MM)} mm, {figure(size)} mm with its quiet zone; "
+        f"read from {figure(far / 1000, 1)} m, ten times its size"
+    )

@@ -10,7 +10,9 @@ from half_fold.core.arrange.manner import MANNER, set_manner
 from half_fold.core.brief.settings import KEYS
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
-from half_fold.core.cover.sides import LEFT, RIGHT, SIDES, edit_side, side_of
+from half_fold.core.cover.properties import PANELS, PIECE, ROW, set_panel, set_piece
+from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, side_of, sides_of
+from half_fold.core.cover.versions import choose_version, name_of, version_names
 from half_fold.core.grid.edits import MARGINS, set_grid
 from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.measure.problem import Problem
@@ -41,6 +43,7 @@ from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.captions import told_of_picture
 from half_fold.core.spread.claiming import laid
+from half_fold.core.spread.filled import PICKED_UP
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
@@ -139,6 +142,7 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         yield setting_of("manner", of, publication, publication.manner, partial(set_manner, publication, of.key))
     if wants("cover.") or wants("spine."):
         yield from _cover(publication)
+        yield from _cover_more(publication)
 
 
 def _role(publication: Publication, name: str) -> Iterator[Setting]:
@@ -168,7 +172,7 @@ def _brief(publication: Publication) -> Iterator[Setting]:
         "printer": printer.name if printer is not None else "none",
         "spine.school": brief.spine_school,
         "spine.rounding": brief.spine_rounding,
-        **{name: getattr(publication, name) for name in ("title", "issue", "season", "date", "language")},
+        **{name: getattr(publication, name) for name in (*PICKED_UP, "language")},
     }
     for key in KEYS:
         value = said[key] if key in said else typed_of(getattr(brief, key))
@@ -238,7 +242,7 @@ def _measures(publication: Publication, wants: Wants) -> Iterator[Setting]:
     """Size and place of every block that is wanted and lies on a page or on the cover."""
     every = range(1, len(publication.pages) + 1)
     yield from _measures_on(publication, every, lambda edit: edit(publication), wants)
-    for side in SIDES if has_cover(publication) else ():
+    for side in sides_of(publication):
         put = partial(edit_side, publication, side)
         yield from _measures_on(side_of(publication, side), (LEFT, RIGHT), put, wants)
 
@@ -329,6 +333,24 @@ def _cover(publication: Publication) -> Iterator[Setting]:
         for name, field in names.items():
             value = told[name] if name in told else typed_of(getattr(cover, field))
             yield Setting(f"{prefix}.{name}", name.capitalize(), value, partial(set_cover, publication, field))
+
+
+def _cover_more(publication: Publication) -> Iterator[Setting]:
+    """Inks of panels, pieces of the spine, and which cover is in use."""
+    cover = publication.cover
+    for of in PANELS:
+        yield setting_of("cover", of, publication, cover, partial(set_panel, publication, of.key))
+    for of in ROW:
+        if of.applies(cover):
+            yield setting_of("spine", of, publication, cover, partial(set_panel, publication, of.key))
+    for number, piece in enumerate(cover.pieces, 1):
+        for each in PIECE:
+            take = partial(set_piece, publication, number, each.key)
+            yield setting_of(f"spine.piece.{number}", each, publication, piece, take)
+    if publication.covers:
+        choices = [(name, name) for name in version_names(publication)]
+        now, take = name_of(publication, cover), partial(choose_version, publication)
+        yield Setting("cover.version", "Version", now, take, "", choices)
 
 
 def _frame_front(publication: Publication, front: int, text: str) -> Publication:

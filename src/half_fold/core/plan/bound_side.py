@@ -38,6 +38,7 @@ def bind_at(publication: Publication, right: bool) -> Publication:
         pages=_mirrored_pages(publication),
         unplaced=tuple(replace(p, things=tuple(map(mirrored, p.things))) for p in publication.unplaced),
         cover=_mirrored_cover(publication.cover),
+        covers=tuple(map(_mirrored_cover, publication.covers)),
     )
 
 
@@ -127,7 +128,7 @@ def _mirrored_pages(publication: Publication) -> tuple[Page, ...]:
 
 def _mirrored_cover(cover: Cover) -> Cover:
     changed: dict[str, Things] = {}
-    for one, other in (("back", "front"), ("inside_front", "inside_back")):
+    for one, other in (("back", "front"), ("inside_front", "inside_back"), ("back_flap", "front_flap")):
         every = {
             field: [mirrored(thing) for thing in mapped(getattr(cover, field), _on_side)] for field in (one, other)
         }

@@ -44,6 +44,7 @@ def next_number(publication: Publication) -> Publication:
         pages=pages,
         unplaced=(),
         cover=cover,
+        covers=(),
     )
     return _without_unused(made)
 

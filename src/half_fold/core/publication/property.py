@@ -89,7 +89,7 @@ class Property(Generic[T]):
     def value(self, publication: Publication, thing: T, text: str) -> Any:
         """What was typed, as a value. Problem where it cannot be."""
         if self.none and text.lower() in _NONE:
-            return "" if self.kind in ("text", "ink", "paint", "look", "choice") else None
+            return "" if self.kind in ("text", "ink", "paint", "look", "choice", "picture") else None
         if self.kind == "length":
             return self._length(publication, text)
         if self.kind in ("number", "share"):

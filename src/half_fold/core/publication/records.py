@@ -685,7 +685,7 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     size: Length | None = None
     side: Literal["", "left", "centre", "right"] = ""
     even: bool = False
-    even_by: Literal["size", "width", "tracking"] = "size"
+    even_by: Literal["size", "width", "tracking", "both"] = "size"
     ink: str = ""
     ground: Ground | None = None
     lies: Literal["straight", "arched up", "arched down", "wave", "letter under letter"] = "straight"
@@ -695,7 +695,9 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
 class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
     """An EAN-13 with its add-on of 2 or 5 digits, at ``size`` per cent, at the foot of its block on ``side``.
 
-    ``paragraphs`` (price, issue, date) stand above it.
+    ``paragraphs`` (price, issue, date) stand above it. Its bars are ``tall`` per cent of the standard's own and each is
+    ``narrowed`` by thousandths of a millimetre, for a press that thickens them. They are in ``ink`` (no name is black
+    alone), on a white panel of their own where it is ``white``.
     """
 
     number: str
@@ -703,6 +705,23 @@ class HoldsBarcode(Record, tag="barcode", frozen=True, kw_only=True):
     size: float = 100.0
     side: Literal["left", "right"] = "left"
     paragraphs: tuple[Paragraph, ...] = ()
+    tall: float = 100.0
+    narrowed: float = 0.0
+    ink: str = ""
+    white: bool = True
+
+
+class HoldsCode(Record, tag="code", frozen=True, kw_only=True):
+    """A QR code that ``says`` an address or words, as large as its block allows, with its quiet zone.
+
+    ``proof`` is how much of it may be lost and it is still read: 7, 15, 25 or 30 per cent. It is in ``ink`` (no name is
+    black alone), on a white panel of its own where it is ``white``.
+    """
+
+    says: str = ""
+    proof: Literal["low", "medium", "high", "highest"] = "medium"
+    ink: str = ""
+    white: bool = True
 
 
 class HoldsPanel(Record, tag="panel", frozen=True, kw_only=True):
@@ -734,7 +753,7 @@ class HoldsNothing(Record, tag="placeholder", frozen=True, kw_only=True):
     """A place kept free until it is decided what goes there."""
 
 
-Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsRule | HoldsBarcode | HoldsNothing
+Holds = HoldsPicture | HoldsStory | HoldsDisplay | HoldsPanel | HoldsRule | HoldsBarcode | HoldsCode | HoldsNothing
 
 
 class Wrap(Record, frozen=True, kw_only=True):
@@ -854,12 +873,40 @@ COVER_GRID = Grid(
 )
 
 
+class SpinePiece(Record, frozen=True, kw_only=True):
+    """Words, or a picture such as a publisher's mark, on the spine; no ``ink`` is that of the spine's words.
+
+    It ``stands`` where the spine begins to be read, in its middle, or at its end, at ``size`` per cent of the spine's.
+    """
+
+    words: str = ""
+    picture: str = ""
+    ink: str = ""
+    stands: Literal["start", "middle", "end"] = "start"
+    size: float = 100.0
+
+
 class Cover(Record, frozen=True, kw_only=True):
     """The cover as a flat: an ink over all of it, and blocks on its four pages from back to front.
 
     ``front`` and ``back`` are seen from outside; the inside covers may be blank. ``spine`` is what the spine
-    says, sized to its clearance unless ``spine_size`` is set, from head to foot unless it ``reads_up``.
+    says, sized to its clearance unless ``spine_size`` is set, from head to foot unless it ``reads_up``; its ``pieces``
+    stand in place of that where there are any. A panel may have an ink or a fade of its own. A ``row_picture`` runs
+    over the spines of ``row_of`` copies that stand side by side, of which this is number ``row_at``. A job may have
+    several covers, each with a ``name``.
     """
+
+    name: str = ""
+    back_ink: str = ""
+    front_ink: str = ""
+    spine_ground: str = ""
+    flap_ink: str = ""
+    pieces: tuple[SpinePiece, ...] = ()
+    row_picture: str = ""
+    row_of: int = 3
+    row_at: int = 1
+    back_flap: tuple[Thing, ...] = ()
+    front_flap: tuple[Thing, ...] = ()
 
     ink: str = "straw"
     tint: float = 100.0
@@ -943,7 +990,10 @@ class Manner(Record, frozen=True, kw_only=True):
 
 
 class Publication(Record, frozen=True, kw_only=True):
-    """The whole job. ``light`` is where shadows fall: degrees clockwise from the right."""
+    """The whole job. ``light`` is where shadows fall: degrees clockwise from the right.
+
+    ``covers`` are the versions of its cover that are not the one in use.
+    """
 
     title: str
     kind: str
@@ -972,3 +1022,8 @@ class Publication(Record, frozen=True, kw_only=True):
     looks: tuple[Look, ...] = ()
     light: float = 45.0
     manner: Manner = Manner()
+    covers: tuple[Cover, ...] = ()
+    author: str = ""
+    publisher: str = ""
+    price: str = ""
+    slogan: str = ""

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.publication import records as r
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, Paragraph, Publication
-from half_fold.core.publication.surgery import cover_blocks
+from half_fold.core.publication.surgery import blocks_of_cover
 
 ROLE, INK, PICTURE, STORY, MASTER, PAPER = "role", "ink", "picture", "story", "master", "paper"
 PAINT, LOOK = "ink or fade", "look"
@@ -24,8 +24,15 @@ NAMES: dict[type, dict[str, str]] = {
     r.HoldsDisplay: {"ink": INK},
     r.HoldsPanel: {"ink": PAINT},
     r.HoldsRule: {"ink": INK},
+    r.HoldsBarcode: {"ink": INK},
+    r.HoldsCode: {"ink": INK},
     r.Block: {"look": LOOK},
-    r.Cover: {"ink": PAINT, "spine_ink": INK},
+    r.Cover: {
+        **dict.fromkeys(("ink", "back_ink", "front_ink", "spine_ground", "flap_ink"), PAINT),
+        "spine_ink": INK,
+        "row_picture": PICTURE,
+    },
+    r.SpinePiece: {"ink": INK, "picture": PICTURE},
     r.Furniture: {"ink": INK},
     r.FadeStop: {"ink": INK},
     r.Look: {"fill": PAINT, "outline_ink": INK},
@@ -50,9 +57,9 @@ def references(publication: Publication) -> Iterator[Reference]:
         yield from _of_page(f"page {number}", page.master, page.blocks)
     for page in publication.unplaced:
         yield from _of_page("a page that waits", page.master, page.blocks)
-    cover = publication.cover
-    yield from _of_page("the cover", "", cover_blocks(publication))
-    yield from named_by("the cover", cover)
+    yield from _of_cover("the cover", publication.cover)
+    for cover in publication.covers:
+        yield from _of_cover(f"the cover “{cover.name}”", cover)
     for fade in publication.fades:
         for stop in fade.stops:
             yield from named_by(f"the fade “{fade.name}”", stop)
@@ -90,6 +97,12 @@ def _as_stated(role: r.Role) -> r.Role:
     """A role that is based on another, without the names that it takes from that one."""
     unsaid = {field: "" for field in NAMES[r.Role] if field != "based_on" and field not in role.own}
     return replace(role, **unsaid)
+
+
+def _of_cover(where: str, cover: r.Cover) -> Iterator[Reference]:
+    yield from of_blocks(where, blocks_of_cover(cover))
+    for part in (cover, *cover.pieces):
+        yield from named_by(where, part)
 
 
 def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:

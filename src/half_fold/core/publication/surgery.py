@@ -157,7 +157,7 @@ def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:
             yield index, page, block
 
 
-COVER_SIDES = ("back", "front", "inside_front", "inside_back")
+COVER_SIDES = ("back", "front", "inside_front", "inside_back", "back_flap", "front_flap")
 
 
 def cover_blocks(publication: Publication) -> tuple[Block, ...]:
@@ -167,13 +167,20 @@ def cover_blocks(publication: Publication) -> tuple[Block, ...]:
 
 def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
     """Every block of a cover."""
-    return blocks_of((*cover.back, *cover.front, *cover.inside_front, *cover.inside_back))
+    return blocks_of(tuple(thing for side in COVER_SIDES for thing in getattr(cover, side)))
 
 
 def used_pictures(publication: Publication) -> set[str]:
     """The ids of the pictures that lie on a page or on the cover."""
-    every = (*(block for _, _, block in every_block(publication)), *cover_blocks(publication))
-    return {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
+    on_pages = {b.holds.picture for _, _, b in every_block(publication) if isinstance(b.holds, HoldsPicture)}
+    return on_pages | _of_cover(publication.cover)
+
+
+def _of_cover(cover: Cover) -> set[str]:
+    """The ids of the pictures in its blocks and on its spine."""
+    used = {block.holds.picture for block in blocks_of_cover(cover) if isinstance(block.holds, HoldsPicture)}
+    used |= {piece.picture for piece in cover.pieces} | {cover.row_picture}
+    return used - {""}
 
 
 def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
@@ -188,8 +195,8 @@ def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
 def _laid(
     pages: tuple[Page, ...], masters: tuple[Master, ...], cover: Cover, pictures: tuple[Picture, ...]
 ) -> tuple[Picture, ...]:
-    every = (*(block for page in pages for block in page.blocks), *blocks_of_cover(cover))
-    used = {block.holds.picture for block in every if isinstance(block.holds, HoldsPicture)}
+    used = {b.holds.picture for page in pages for b in page.blocks if isinstance(b.holds, HoldsPicture)}
+    used |= _of_cover(cover)
     used |= {piece.picture for master in masters for piece in master.furniture}
     return tuple(picture for picture in pictures if picture.id in used)
 

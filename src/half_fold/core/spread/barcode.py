@@ -9,10 +9,11 @@ from dataclasses import dataclass
 from itertools import groupby
 
 import numpy as np
+from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, WHITE
-from half_fold.core.inks.tones import ink_of_role
+from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsBarcode, Publication
@@ -48,14 +49,18 @@ class Symbol:
     figures: tuple[tuple[str, float, float, float], ...]
 
 
-def symbol(number: str, addon: str = "", size: float = 100.0) -> Symbol:
-    """The EAN-13 of 13 digits, with its add-on, at ``size`` per cent."""
+def symbol(number: str, addon: str = "", size: float = 100.0, tall: float = 100.0, narrowed: float = 0.0) -> Symbol:
+    """The EAN-13 of 13 digits, with its add-on, at ``size`` per cent, its bars ``tall`` per cent of their height.
+
+    Every bar is ``narrowed`` about its middle by thousandths of a millimetre, whatever the size.
+    """
     number, addon = drawable(number, addon)
     scale = size / 100 * MM
     x = X_MM * scale
     start = QUIET_LEFT * x
-    bars = _bars(modules(number), start, x, 0.0, BAR_MM * scale, GUARD_MM * scale)
-    line = HEIGHT_MM * scale
+    less = (1 - tall / 100) * BAR_MM * scale
+    bars = _bars(modules(number), start, x, 0.0, BAR_MM * scale - less, GUARD_MM * scale - less)
+    line = HEIGHT_MM * scale - less
     figures = [
         (number[0], 2 * x, 9 * x, line),
         (number[1:7], start + 4 * x, start + 45 * x, line),
@@ -65,12 +70,19 @@ def symbol(number: str, addon: str = "", size: float = 100.0) -> Symbol:
     if addon:
         more = start + (MODULES + GAP_TO_ADDON) * x
         pattern = addon_modules(addon)
-        foot = GUARD_MM * scale
+        foot = GUARD_MM * scale - less
         bars += _bars(pattern, more, x, ADDON_TOP_MM * scale, foot, foot)
         end = more + len(pattern) * x
         figures.append((addon, more + 2 * x, end - 2 * x, ADDON_TOP_MM * scale - x))
         width = end + ADDON_QUIET * x
-    return Symbol(width, HEIGHT_MM * scale, tuple(bars), tuple(figures))
+    by = narrowed / 1000 * MM / 2
+    thin = (Rect(bar.left + by, bar.top, bar.right - by, bar.bottom) for bar in bars)
+    return Symbol(width, line, tuple(thin), tuple(figures))
+
+
+def symbol_of(holds: HoldsBarcode) -> Symbol:
+    """The symbol that a block holds."""
+    return symbol(holds.number, holds.addon, holds.size, holds.tall, holds.narrowed)
 
 
 def _bars(pattern: str, left: float, x: float, top: float, bottom: float, guard: float) -> list[Rect]:
@@ -86,7 +98,7 @@ def _bars(pattern: str, left: float, x: float, top: float, bottom: float, guard:
 
 def ground(composer: Composer, publication: Publication, holds: HoldsBarcode, box: Rect) -> Rect:
     """The white ground of symbol and words, at the foot of ``box`` on its side; it may be larger than the box."""
-    drawn = symbol(holds.number, holds.addon, holds.size)
+    drawn = symbol_of(holds)
     height = drawn.height + _words_height(_words(composer, publication, holds, drawn.width)) + 2 * _WORDS_GAP_MM * MM
     left = box.left if holds.side == "left" else box.right - drawn.width
     return Rect(left, box.bottom - height, left + drawn.width, box.bottom)
@@ -97,12 +109,14 @@ def barcode_marks(composer: Composer, publication: Publication, block: Block, bo
     holds = block.holds
     assert isinstance(holds, HoldsBarcode)
     area = ground(composer, publication, holds, box)
-    drawn = symbol(holds.number, holds.addon, holds.size)
+    drawn = symbol_of(holds)
     top = area.bottom - drawn.height - _WORDS_GAP_MM * MM
-    marks: list[Mark] = [Shape(area, WHITE, block=block.id)]
-    marks += [Shape(bar.moved(area.left, top), BLACK, block=block.id) for bar in drawn.bars]
+    tone = ink(publication, holds.ink)
+    marks: list[Mark] = [Shape(area, WHITE, block=block.id)] if holds.white else []
+    marks += [Shape(bar.moved(area.left, top), tone, block=block.id) for bar in drawn.bars]
     for text, left, right, baseline in drawn.figures:
-        marks.append(_figures(text, area.left + left, area.left + right, top + baseline, holds.size, block.id))
+        spread = _figures(text, area.left + left, area.left + right, top + baseline, holds.size, block.id)
+        marks.append(replace(spread, colour=tone))
     y = area.top + _WORDS_GAP_MM * MM
     inset = QUIET_LEFT * X_MM * holds.size / 100 * MM
     for lines in _words(composer, publication, holds, drawn.width):

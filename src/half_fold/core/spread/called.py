@@ -4,6 +4,7 @@ from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
@@ -36,4 +37,6 @@ def called(publication: Publication, thing: Thing) -> str:
         return f"{holds.form.kind.capitalize()}, {holds.ink}" if holds.ink else f"Stroke, {holds.form.kind}"
     if isinstance(holds, HoldsRule):
         return "Rule"
+    if isinstance(holds, HoldsCode):
+        return f"Code “{holds.says[:LONGEST]}”"
     return "Barcode" if isinstance(holds, HoldsBarcode) else "Kept free"

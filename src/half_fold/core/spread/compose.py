@@ -12,6 +12,7 @@ from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -23,6 +24,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import laid_pictures, master_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
+from half_fold.core.spread.code import code_marks
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.looks import dressed, look_named
@@ -142,6 +144,8 @@ class Setter:
             return self._story_marks(publication, block, self.threads.flow(publication, holds.story))
         if isinstance(holds, HoldsBarcode):
             return barcode_marks(self.composer, publication, block, box)
+        if isinstance(holds, HoldsCode):
+            return code_marks(publication, block, box)
         if isinstance(holds, HoldsNothing):
             return []
         assert_never(holds)

@@ -10,6 +10,7 @@ from functools import partial
 from itertools import pairwise
 
 import numpy as np
+import numpy.typing as npt
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
@@ -85,6 +86,9 @@ def evened(composer: Composer, publication: Publication, block: Block, box: Rect
     return out
 
 
+MOST_TRACKED = 0.04  # ems: as far as a reader does not see that letters were moved apart or together
+
+
 class _Tried:
     """A paragraph as a line at the size of its role, or of its block, to be brought to a measure."""
 
@@ -103,17 +107,37 @@ class _Tried:
         if self.by == "width":
             wide = Affine(a=factor)
             return SetLine(self.role, self.size, tuple(replace(mark, turn=wide) for mark in self.marks))
-        return SetLine(self.role, self.size, tuple(_tracked(self.marks, measure - self.ink.width)))
+        spare = measure - self.ink.width
+        if self.by == "tracking":
+            return SetLine(self.role, self.size, tuple(_tracked(self.marks, spare)))
+        return self._by_both(measure, spare)
+
+    def _by_both(self, measure: float, spare: float) -> SetLine:
+        """By tracking as far as that goes unnoticed, and by size for what is left: the role's size is hardly left."""
+        most = MOST_TRACKED * self.size * _gaps(self.marks)
+        given = max(-most, min(most, spare))
+        factor = measure / (self.ink.width + given)
+        marks = _tracked(self.marks, given)
+        return SetLine(self.role, self.size * factor, tuple(_sized(mark, factor) for mark in marks))
 
 
 def _sized(mark: Glyphs, factor: float) -> Glyphs:
     return replace(mark, size=mark.size * factor, xs=mark.xs * factor, baseline=mark.baseline * factor)
 
 
+def _begins(mark: Glyphs) -> npt.NDArray[np.bool_]:
+    """Which glyphs begin a letter of their own."""
+    return np.array([bool(text) for text in mark.texts], bool)
+
+
+def _gaps(marks: Sequence[Glyphs]) -> int:
+    """How many gaps between letters a line has."""
+    return sum(int(_begins(mark).sum()) for mark in marks) - 1
+
+
 def _tracked(marks: Sequence[Glyphs], spare: float) -> list[Glyphs]:
     """What is spare, given in equal parts between letters; a mark over or under one goes with it."""
-    begins = [np.array([bool(text) for text in mark.texts]) for mark in marks]
-    gaps = sum(int(each.sum()) for each in begins) - 1
+    begins, gaps = [_begins(mark) for mark in marks], _gaps(marks)
     each_gap, before = spare / gaps if gaps > 0 else 0.0, 0
     out = []
     for mark, starts in zip(marks, begins, strict=True):

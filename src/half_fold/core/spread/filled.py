@@ -1,4 +1,4 @@
-"""Words that are filled in from the job: {title}, {issue} and {season}."""
+"""Words that are filled in from the job: {title}, {author}, {issue}, {price} and their like."""
 
 import re
 
@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.publication.records import Paragraph, Publication
 
-PICKED_UP = ("title", "issue", "season", "date")
+PICKED_UP = ("title", "issue", "season", "date", "author", "publisher", "price", "slogan")
 
 
 def filled_words(publication: Publication, words: str) -> str:

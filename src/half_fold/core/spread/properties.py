@@ -14,6 +14,7 @@ from half_fold.core.publication.records import (
     Block,
     Group,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPicture,
@@ -27,6 +28,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.aim_words import read_aims, said_aims
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
+from half_fold.core.spread.code import as_said
 from half_fold.core.spread.developed import own_treatment, with_treatment
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
 from half_fold.core.spread.form_properties import (
@@ -69,7 +71,7 @@ def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
     return partial(_held, holds)
 
 
-_picture, _story, _words, _code = map(_of, (HoldsPicture, HoldsStory, HoldsDisplay, HoldsBarcode))
+_picture, _story, _words, _code, _square = map(_of, (HoldsPicture, HoldsStory, HoldsDisplay, HoldsBarcode, HoldsCode))
 
 
 def _words_in(holds: Any) -> bool:
@@ -115,9 +117,14 @@ def _wraps(block: Block) -> bool:
     return not isinstance(block.holds, HoldsStory)
 
 
+_PROOFS: Choices = (
+    ("low", "7 % may be lost"), ("medium", "15 % may be lost"), ("high", "25 % may be lost"),
+    ("highest", "30 % may be lost"),
+)  # fmt: skip
 _SIDES: Choices = (("left", "left"), ("centre", "centred"), ("right", "right"))
 _STANDS: Choices = (("head", "at the head"), ("middle", "in the middle"), ("foot", "at the foot"))
-_EVENED: Choices = (("size", "their size"), ("width", "wider or narrower letters"), ("tracking", "their tracking"))
+_EVENED: Choices = (("size", "their size"), ("width", "wider or narrower letters"), ("tracking", "their tracking"),
+                    ("both", "tracking first, then size"))  # fmt: skip
 _LIES: Choices = (
     ("straight", "straight"),
     ("arched up", "on an arc, over its middle"),
@@ -217,6 +224,37 @@ BLOCK: tuple[Property[Block], ...] = (
         applies=lambda block: isinstance(block.holds, HoldsBarcode),
     ),
     _code("size", "Size", "number", least=SMALLEST, most=LARGEST, unit="", note="per cent of the standard's own"),
+    _code(
+        "tall",
+        "Bars",
+        "number",
+        least=50.0,
+        most=100.0,
+        note="per cent of their own height; shorter ones are read by fewer scanners",
+    ),
+    _code(
+        "narrowed",
+        "Narrower by",
+        "number",
+        least=0.0,
+        most=120.0,
+        note="thousandths of a mm, for a press that thickens bars; your printer says",
+    ),
+    _code("ink", "Ink", "ink", none="black alone"),
+    _code("white", "White panel", "flag", note="a ground of its own, to the end of its quiet zones"),
+    Property(
+        "says",
+        "Says",
+        "text",
+        lambda block: block.holds.says,  # type: ignore[union-attr]
+        lambda block, text: replace(block, holds=replace(block.holds, says=as_said(text))),
+        note="an address or words; {title} and {issue} are filled in",
+        applies=lambda block: isinstance(block.holds, HoldsCode),
+        also=("qr", "link", "address", "url"),
+    ),
+    _square("proof", "Proof against loss", "choice", choices=_PROOFS, also=("error correction",)),
+    _square("ink", "Ink", "ink", none="black alone"),
+    _square("white", "White panel", "flag", note="a ground of its own, to the end of its quiet zone"),
     _code("side", "Stands", "choice", choices=HALF, note="at the foot of its block"),
     Property(
         "lines",
@@ -279,7 +317,7 @@ BLOCK: tuple[Property[Block], ...] = (
         none="none",
         note="shadow, glow and outline, kept under a name",
         also=("shadow", "glow", "outline", "effect"),
-        applies=lambda block: not isinstance(block.holds, HoldsNothing | HoldsBarcode),
+        applies=lambda block: not isinstance(block.holds, HoldsNothing | HoldsBarcode | HoldsCode),
     ),
     Property(
         "angle",

@@ -9,6 +9,7 @@ from half_fold.core.publication.records import (
     Ground,
     Holds,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -29,10 +30,11 @@ SAMPLES: dict[str, Holds] = {
     "panel": HoldsPanel(edge=Edge()),
     "rule": HoldsRule(),
     "barcode": HoldsBarcode(number=NO_NUMBER),
+    "code": HoldsCode(),
     "kept free": HoldsNothing(),
 }
 _SAID = {"picture": "a picture", "story": "a story", "words": "words", "panel": "a panel", "rule": "a rule",
-         "barcode": "a barcode", "kept free": "a place kept free"}  # fmt: skip
+         "barcode": "a barcode", "code": "a code", "kept free": "a place kept free"}  # fmt: skip
 
 
 def sample(kind: str, wraps: bool = False) -> Block:

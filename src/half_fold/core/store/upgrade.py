@@ -149,6 +149,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     8: _as_it_is,
     9: _as_it_is,
     10: _as_it_is,
+    11: _as_it_is,
 }
 
 

@@ -24,11 +24,13 @@ def block_row(session: Workpiece, block: Block, of: Property[Block], working: st
     return property_row(session.publication, block, of, _edit(session, block.id, of), working, note)
 
 
-def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:
-    def change(publication: Publication, text: str) -> Publication:
-        block = block_named(publication, name)
-        if text.strip() == of.typed(block):
-            return publication
-        return with_thing_anywhere(publication, of.set(publication, block, text))
+def with_property(publication: Publication, name: str, of: Property[Block], text: str) -> Publication:
+    """The job with a property of a block as typed; the same where it is so already. Problem where it cannot be."""
+    block = block_named(publication, name)
+    if text.strip() == of.typed(block):
+        return publication
+    return with_thing_anywhere(publication, of.set(publication, block, text))
 
-    return lambda text: session.edit(lambda p: change(p, text), of.label.lower())
+
+def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:
+    return lambda text: session.edit(lambda p: with_property(p, name, of, text), of.label.lower())

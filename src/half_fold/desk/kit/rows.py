@@ -13,7 +13,8 @@ Edit = Callable[[str], bool]
 class Row:
     """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be.
 
-    Where the choices are inks, ``inks`` is the job whose they are.
+    Where the choices are inks, ``inks`` is the job whose they are. A number that is sought by trying has a ``span``
+    from least to most, to be dragged over; ``passing`` takes it meanwhile, where that can be followed.
     """
 
     name: str
@@ -26,6 +27,9 @@ class Row:
     parts: tuple["Row", ...] = ()
     large: bool = False
     inks: Publication | None = None
+    span: tuple[float, float] | None = None
+    stands: float | None = None  # where on the span, if not at what is typed
+    passing: Edit | None = None
 
 
 @dataclass(frozen=True)

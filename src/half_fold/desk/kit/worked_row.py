@@ -11,6 +11,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.desk.kit.ink_chip import SMALL, InkList, chip
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Row
+from half_fold.desk.kit.runner import Runner
 from half_fold.desk.kit.value_button import ValueButton
 from half_fold.desk.theme import tokens
 
@@ -54,6 +55,7 @@ class WorkedRow(QWidget):
         self.row, self.level, self.unfolded = row, level, False
         self.editor: _Editor | None = None
         self.ink_list: InkList | None = None
+        self.runner: Runner | None = None
         self._parts: list[WorkedRow] = []
         self._seen: tuple[object, ...] | None = None
         self.setObjectName(f"row:{row.name}")
@@ -70,6 +72,13 @@ class WorkedRow(QWidget):
         self._line.addWidget(self._name, 1)
         self._line.addWidget(self.value)
         whole.addLayout(self._line)
+        if row.span is not None:
+            self.runner = Runner(*row.span)
+            # Once the event is over: what they do may put another row in the place of this one.
+            later = Qt.ConnectionType.QueuedConnection
+            self.runner.passed.connect(self._pass, later)  # type: ignore[call-arg]  # the stubs leave it out
+            self.runner.taken.connect(self._let_go, later)  # type: ignore[call-arg]
+            whole.addWidget(self.runner)
         self._working = label("", tokens.SMALL, quiet=True)
         self._note = label("", tokens.SMALL, colour=tokens.OCHRE_TEXT)
         whole.addWidget(self._working)
@@ -83,6 +92,9 @@ class WorkedRow(QWidget):
         """Take new words and values; what is unfolded stays so."""
         seen = (row.name, row.value, row.working, row.note, bool(row.parts), _ink_of(row))
         self.row = row
+        if self.runner is not None:
+            self.runner.setAccessibleName(row.name)
+            self.runner.stand(float(row.typed or 0) if row.stands is None else row.stands)
         if seen == self._seen:  # most rows stay as they are after an edit, and laying them out again costs
             if self.unfolded:
                 self._show_parts()
@@ -199,6 +211,18 @@ class WorkedRow(QWidget):
                 menu.setActiveAction(action)
         menu.triggered.connect(lambda action: self.row.edit and self.row.edit(action.data()))
         menu.popup(self.value.mapToGlobal(QPoint(0, self.value.height())))
+
+    def _pass(self, number: float) -> None:
+        """Say what the pointer stands at while it is dragged; the next row that is shown says what was taken."""
+        if self.runner is None or self.runner.at != number:
+            return  # dragged on since
+        self._seen = None
+        self.value.setText(f"{number:g}")
+        if self.row.passing is not None:
+            self.row.passing(f"{number:g}")
+
+    def _let_go(self, number: float) -> None:
+        self.take(f"{number:g}")
 
     def take(self, text: str) -> None:
         """Try the typed value; it stays open with its sentence in the foot where it cannot be."""

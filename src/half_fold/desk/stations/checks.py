@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStackedWidget, QVBoxL
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import RULES, summary, would_stop
+from half_fold.core.cover.sides import side_called
 from half_fold.core.publication.surgery import block_ids
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.session import Session
@@ -148,7 +149,7 @@ class ChecksStation(Station):
         finding = self.chosen()
         on_cover = finding is not None and bool(finding.side) and self.cover.exists
         if finding is not None and on_cover:
-            self.cover.side = "inside" if finding.side == "inside" else "outside"
+            self.cover.side = side_called(self.cover.job.publication, finding.side)
         elif finding is not None and finding.page and finding.page != self.session.page:
             self.session.go_to(finding.page)
         self.benches.setCurrentIndex(int(on_cover))

@@ -40,6 +40,9 @@ Items = list[Row | Card]
 PIXELS = "1600x2560px@300ppi"
 Choices = Sequence[tuple[str, str]]
 
+_BOOKS, _PERIODICALS = ("book", "photo-book"), ("magazine", "catalogue")
+FACTS = {"author": _BOOKS, "publisher": _BOOKS, "price": _PERIODICALS, "slogan": _PERIODICALS}  # whose they usually are
+
 
 class BriefRows:
     """Makes the sections from the job as it is."""
@@ -168,6 +171,11 @@ class BriefRows:
             self._typed("Issue", "issue", publication.issue or "none", publication.issue),
             self._typed("Season", "season", publication.season or "none", publication.season),
             self._typed("Date", "date", publication.date or "none", publication.date),
+            *(
+                self._typed(name.capitalize(), name, getattr(publication, name) or "none", getattr(publication, name))
+                for name in FACTS
+                if publication.kind in FACTS[name] or getattr(publication, name)
+            ),
             self._choice("Language", "language", publication.language, LANGUAGES),
             *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
             self._choice("Named trim", "trim", now, named),

@@ -5,8 +5,8 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
-from half_fold.core.checks.cover_rules import IN_VIEW
-from half_fold.core.cover.flat import Flat, cover_flat, cover_paper
+from half_fold.core.cover.flat import IN_VIEW, Flat, cover_flat, cover_paper
+from half_fold.core.cover.over_folds import over_folds
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.desk.stations.bench import Bench
@@ -25,7 +25,11 @@ class FlatView(Bench):
 
     def flat(self) -> Flat:
         """The cover as one flat sheet."""
-        return cover_flat(self.session.job.publication)
+        flat = cover_flat(self.session.job.publication)
+        return flat.moved(flat.front.width) if self.session.side == "flaps" else flat
+
+    def paper(self) -> Rect:
+        return self.flat().trim
 
     def paper_name(self) -> str:
         return cover_paper(self.session.job.publication)
@@ -55,6 +59,11 @@ class FlatView(Bench):
         lost = min(margin.value * MM, panel.width / 2)
         for left, right in ((panel.left, panel.left + lost), (panel.right - lost, panel.right)):
             painter.fillRect(self.to_widget(Rect(left, panel.top, right, panel.bottom)), QColor(255, 255, 255, 45))
+        for each in over_folds(self.session.job.publication):
+            for at in (each.least, each.most):
+                line = self.to_widget(Rect(at, self.whole().top - 4 * MM, at, self.whole().bottom + 4 * MM))
+                painter.setPen(QPen(tokens.colour(tokens.OCHRE), 1, Qt.PenStyle.DotLine))
+                painter.drawLine(line.topLeft(), line.bottomLeft())
 
     def _paint_rack(self, painter: QPainter) -> None:
         front = self.flat().front
@@ -82,11 +91,12 @@ class CoverBench(FlatView, SpreadBench):
 
     def paint_over(self, painter: QPainter) -> None:
         super().paint_over(painter)
-        flat, outside = self.flat(), self.session.side == "outside"
+        flat, outside = self.flat(), self.session.side != "inside"
         names = {"back": "back", "front": "front"} if outside else {"back": "inside front", "front": "inside back"}
         places = [(names[name], panel.centre[0]) for name, panel in flat.panels]
         if outside and flat.spine is not None:
             places.append(("spine", flat.spine.centre[0]))
+        places += [("flap" if flap != flat.leaf else "leaf", flap.centre[0]) for flap in flat.flaps if outside]
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.INK))
         area, (scale, origin) = self.to_widget(self.whole()), self._fitted()

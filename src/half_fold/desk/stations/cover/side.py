@@ -17,7 +17,7 @@ from half_fold.desk.workpiece import Then, Workpiece
 class CoverSide(Workpiece):
     """Shows a side of the session's cover as a spread; its edits are edits of the job."""
 
-    takes_stories = False
+    runs_on = False
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -42,7 +42,7 @@ class CoverSide(Workpiece):
     @property
     def spread(self) -> Spread:
         """The pages of a side; the front alone where there is no back."""
-        return spread_of_side(self.job.publication)
+        return spread_of_side(self.job.publication, self.side)
 
     @property
     def spread_words(self) -> str:
@@ -81,4 +81,6 @@ class CoverSide(Workpiece):
         """Show that side."""
         if side != self.side:
             self.side, self._chosen = side, ()
+            if self.page not in self.spread.numbers:
+                self.page = self.spread.numbers[-1]
             self.selected.emit()

@@ -8,7 +8,9 @@ from PyQt6.QtGui import QKeyEvent
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
-from half_fold.core.cover.sides import SIDES, Side, is_blank
+from half_fold.core.cover.over_folds import over_folds_number
+from half_fold.core.cover.parts import parts_number
+from half_fold.core.cover.sides import is_blank, side_called, sides_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.inks.numbers import scheme_of
@@ -18,6 +20,7 @@ from half_fold.core.publication.records import (
     Grid,
     Holds,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -33,7 +36,9 @@ from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import PENCIL_WORDS
 from half_fold.desk.stations.cover.bench import CoverBench
+from half_fold.desk.stations.cover.rows import panel_rows, piece_sections, version_section
 from half_fold.desk.stations.cover.side import CoverSide
+from half_fold.desk.stations.cover.trials import VERSIONS, TrialView
 from half_fold.desk.stations.spreads.read_rows import read_sections
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
 from half_fold.desk.stations.station import Station
@@ -58,30 +63,59 @@ class CoverStation(SpreadsStation):
         self._none = label(NO_COVER, tokens.SECTION)
         self._none.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.layout().insertWidget(0, self._none, 1)  # type: ignore[union-attr]
+        self.trials = TrialView(session)
+        self.trials.changed.connect(self._tried)
+        self.layout().insertWidget(1, self.trials, 1)  # type: ignore[union-attr]
         self._show_whether()
 
     def make_bench(self) -> CoverBench:
         return CoverBench(self)
 
     def _show_whether(self) -> None:
-        for widget, shown in ((self.bench, True), (self.drawer, not self.bench.arranger.work), (self._none, False)):
-            widget.setVisible(shown == self.cover.exists)
+        there, trying = self.cover.exists, bool(self.trials.name)
+        self.bench.setVisible(there and not trying)
+        self.drawer.setVisible(there and not trying and not self.bench.arranger.work)
+        self.trials.setVisible(there and trying)
+        self._none.setVisible(not there)
+
+    def _tried(self) -> None:
+        """Another trial came into view, or none is any more."""
+        self._show_whether()
+        if not self.trials.name:
+            self.bench.setFocus()
+        self.turned.emit()
+
+    def stop(self) -> None:
+        super().stop()
+        self.trials.stop()
 
     def refresh(self) -> None:
         self._show_whether()
+        if self.cover.side not in sides_of(self.job.publication):
+            self.cover.turn_over("outside")  # flaps that there are no longer
         if self.cover.exists:
+            self.trials.keep_up()
             super().refresh()
 
     def keys(self) -> Sequence[tuple[str, str]]:
-        return (*super().keys()[:3], ("Shift+drag", "claim over"), ("O", "outside, inside"))
+        if self.trials.name:
+            return (("1 to 9", "rack, small, afar, in print, the copy"), ("0", "back to the cover"))
+        return (*super().keys()[:2], ("Shift+drag", "claim over"), ("O", "turn it over"), ("1 to 9", "try it"))
 
     def where(self) -> str:
         return super().where() if self.cover.exists else "No cover"
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.text().upper() == "O" and self.cover.exists and self._has_inside():
-            self.cover.turn_over(SIDES[1 - SIDES.index(self.cover.side)])
+        is_plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        leaves = self.trials.name and event.key() == Qt.Key.Key_Escape
+        if self.cover.exists and is_plain and (leaves or self.trials.key(event.text())):
+            if leaves:
+                self.trials.show_trial("")
+        elif event.text().upper() == "O" and self.cover.exists and self._has_inside():
+            every = sides_of(self.job.publication)
+            at = every.index(self.cover.side) if self.cover.side in every else -1
+            self.cover.turn_over(every[(at + 1) % len(every)])
         else:
             super().keyPressEvent(event)
 
@@ -113,10 +147,12 @@ class CoverStation(SpreadsStation):
             ("P", "Picture", lambda: self._picture_for(start, end, at)),
             ("M", "Masthead", lambda: claim(masthead)),
             ("L", "Cover lines, evened", lambda: claim(stack)),
+            ("S", "Story", lambda: self._story_for(start, end, at)),
             ("W", "Words", lambda: claim(HoldsDisplay(paragraphs=_words(("standfirst", "Words")), ink=ink))),
             ("B", "Barcode", lambda: claim(code)),
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink=usual_ink(self.session.publication, "loden")))),
             ("R", "Rule", lambda: claim(HoldsRule())),
+            ("Q", "Code that phones read", lambda: claim(HoldsCode())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
         self._open(entries, at, start, end)
@@ -137,9 +173,28 @@ class CoverStation(SpreadsStation):
     def sections(self) -> Sequence[Section]:
         if not self.cover.exists:
             return [Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(1))])])]
+        if self.trials.name:
+            return self.trials.sections()
         if self.cover.block is not None or self.bench.arranger.work:
             return super().sections()
-        return [*read_sections(self.bench.reader, None), self._cover_section(), self._spine_section()]
+        return [
+            *read_sections(self.bench.reader, None),
+            self._cover_section(),
+            self._spine_section(),
+            *self._pieces(),
+            version_section(self.job, lambda: self.trials.show_trial(VERSIONS)),
+        ]
+
+    def _pieces(self) -> list[Section]:
+        """Nothing where there is no spine to put them on."""
+        if spine(self.job.publication) is None:
+            return []
+        return piece_sections(self.job)
+
+    def _says(self, words: str | None) -> list[Row]:
+        """The spine's one line; none where it is in pieces."""
+        told = "{title}, {author}, {issue} and {season} are filled in"
+        return [] if words is None else [Row("Says", words or "nothing", told, "", words, self._edit("spine"))]
 
     def _scheme_row(self) -> Row:
         scheme = scheme_of(self.cover.marks().marks)
@@ -149,7 +204,7 @@ class CoverStation(SpreadsStation):
         return lambda text: self.job.edit(lambda p: set_cover(p, field, text), f"cover {field.replace('_', ' ')}")
 
     def _turn(self, side: str) -> bool:
-        self.cover.turn_over("inside" if side == "inside" else "outside")
+        self.cover.turn_over(side_called(self.job.publication, side))
         return True
 
     def _cover_section(self) -> Section:
@@ -157,7 +212,7 @@ class CoverStation(SpreadsStation):
         cover, grid = publication.cover, publication.cover.grid
         inks = [(name, name) for name in paints(publication)]
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
-        sides: list[tuple[Side, str]] = [("outside", "outside"), ("inside", "inside")]
+        sides = [(side, side) for side in sides_of(publication)]
         view = Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides)
         rows = [
             *([view] if self._has_inside() else []),
@@ -171,14 +226,16 @@ class CoverStation(SpreadsStation):
                 inks,
                 inks=publication,
             ),
+            *panel_rows(self.job),
             Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", self._edit("tint")),
             Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
             Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
             Row("Rows", str(grid.rows), "", "", str(grid.rows), self._edit("rows")),
             *self._lines_of(grid),
             self._scheme_row(),
+            *([row_of(parts, lambda _: None)] if (parts := parts_number(publication)) is not None else []),
         ]
-        return Section("Cover", "the flat, outside" if self.cover.side == "outside" else "the flat, inside", rows)
+        return Section("Cover", f"the flat, {self.cover.side}", rows)
 
     def _lines_of(self, grid: Grid) -> list[Row]:
         """What is laid over the fields."""
@@ -200,14 +257,8 @@ class CoverStation(SpreadsStation):
         rows: list[Row | Card] = [
             row_of(panel, lambda _: None),
             *([row_of(clear, lambda _: None)] if clear is not None else []),
-            Row(
-                "Says",
-                cover.spine or "nothing",
-                "{title}, {issue} and {season} are filled in",
-                "",
-                cover.spine,
-                self._edit("spine"),
-            ),
+            *([row_of(over, lambda _: None)] if (over := over_folds_number(publication)) is not None else []),
+            *self._says(cover.spine if not cover.pieces else None),
             Row(
                 "Size", f"{figure(text.size)} pt" if text.size else "none", solved, "", typed, self._edit("spine_size")
             ),

@@ -18,6 +18,7 @@ from half_fold.desk.session import Session
 LEAST_PICTURES = 4  # that lie nowhere yet, from which on a draft is offered
 FRAMED = "white of one width round what would bleed, once it is trimmed"
 WORTH_MATCHING = 6.0  # L*a*b*: colour that wanders farther within a chapter is seen from spread to spread
+USUAL_PAGES = (20.0, 200.0)  # of a photo book: what is dragged over; fewer and more can be typed
 SHARES = {
     "pace": ("Pace", 0.0, 100.0, "from one or two pictures a spread (0) to six or seven (100)"),
     "bleed": ("Bleed", -100.0, 100.0, "from the margins (-100) out to the bleed (100)"),
@@ -93,10 +94,12 @@ class DraftRows:
     def _rows(self) -> list[Row]:
         wishes = self.wishes
         pages = str(wishes.pages) if wishes.pages else ""
-        rows = [Row("Pages", pages or "as many as it takes", "", "", pages, self._take_pages)]
-        for name, (label, _, _, words) in SHARES.items():
+        takes = float(self.plan.pages) if self.plan is not None else 0.0
+        asked = Row("Pages", pages or "as many as it takes", "", "", pages, self._take_pages)
+        rows = [replace(asked, span=USUAL_PAGES, stands=float(wishes.pages) or takes)]
+        for name, (label, least, most, words) in SHARES.items():
             value = getattr(wishes, name)
-            rows.append(Row(label, f"{value:g} %", words, "", f"{value:g}", self._take_share(name)))
+            rows.append(Row(label, f"{value:g} %", words, "", f"{value:g}", self._take_share(name), span=(least, most)))
         framed = wishes.frame.typed if wishes.frame else ""
         rows.append(Row("Frame", framed or "none", FRAMED, "", framed, self._take_frame))
         for name, label, words in (

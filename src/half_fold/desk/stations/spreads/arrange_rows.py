@@ -73,4 +73,5 @@ def _row(session: Workpiece, name: str) -> Row:
         return session.edit(lambda p: set_manner(p, name, typed), of.label.lower())
 
     take: Edit = edit
-    return Row(of.label, of.shown(session.publication, manner), "", of.note, of.typed(manner), take)
+    span = (of.least, of.most) if of.kind == "share" else None
+    return Row(of.label, of.shown(session.publication, manner), of.note, "", of.typed(manner), take, span=span)

@@ -33,7 +33,7 @@ class FeatureRows:
     def section(self, story: str | None, pictures: Sequence[str]) -> list[Section]:
         """Nothing for a story that is on pages already."""
         publication = self.session.publication
-        if not self.session.takes_stories or story is None or thread(publication, story):
+        if not self.session.runs_on or story is None or thread(publication, story):
             return []
         if self.busy:
             return [Section("Feature", "", [Card("Laying it over its spreads", "", [("Stop", self.stop)])])]

@@ -1,11 +1,12 @@
 """Working rows of a block: what follows from what it holds, and all that can be set of it."""
 
 from half_fold.core.measure.length import counted
-from half_fold.core.numbers.blocks import barcode_words, stack_numbers, story_numbers
+from half_fold.core.numbers.blocks import barcode_words, code_words, stack_numbers, story_numbers
 from half_fold.core.pictures.masks import picture_words
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
@@ -67,6 +68,8 @@ class HoldsRows:
             return "Rule", ""
         if isinstance(holds, HoldsBarcode):
             return "Barcode", "EAN-13"
+        if isinstance(holds, HoldsCode):
+            return "Code", "read by phones"
         return "Kept free", "Enter on a picture of the picture drawer puts it here"
 
     def _worked(self, block: Block) -> list[Row]:
@@ -85,6 +88,9 @@ class HoldsRows:
     def _set(self, block: Block) -> list[Row]:
         """All that can be set of it, but for how text runs round it."""
         workings = {"size": barcode_words(block.holds)} if isinstance(block.holds, HoldsBarcode) else {}
+        if isinstance(block.holds, HoldsCode):
+            box = block_box(self.session.publication, self._page_of(block), block)
+            workings = {"says": code_words(self.session.publication, block.holds, box)}
         notes = {"number": ISSUED, "aims": "; ".join(missed(self.session.publication, self._page_of(block), block))}
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))

@@ -3,7 +3,7 @@
 from functools import partial
 
 from half_fold.core.cover.legibility import GOOD, UNREADABLE
-from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.length import counted
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.stations.spreads.reader import Reader
 
@@ -30,6 +30,9 @@ def read_sections(reader: Reader, block: str | None) -> list[Section]:
         items.append(Row("Risky", counted(risky, "word"), f"{UNREADABLE:g} to {GOOD:g}: half of such words are read"))
     if bad:
         items.append(Row("Not to be read", counted(bad, "word"), f"under {UNREADABLE:g}"))
+    name = reader.masthead
+    if name is not None and block in (None, name.block):
+        items.append(row_of(name.worked, lambda _: None))
     if block is not None:
         items += _cards(reader, block)
     elif bad or risky:
@@ -49,12 +52,14 @@ def _cards(reader: Reader, block: str) -> list[Card]:
         return [
             Card(
                 each.words,
-                f"The worst word then reads {figure(each.score, 1)}.",
+                each.then,
                 [("Do it", partial(reader.apply, each))],
             )
             for each in reader.found
         ]
     ask = ("Find another place", lambda: reader.seek(block, elsewhere=True))
-    if reader.read.score(block) >= GOOD:
+    name = reader.masthead
+    is_hidden = name is not None and name.block == block and name.verdict != "good"
+    if reader.read.score(block) >= GOOD and not is_hidden:
         return [Card("All of it reads well", "", [ask])]
     return [Card("What would do it?", "", [("Make it readable", lambda: reader.seek(block)), ask])]

@@ -2,13 +2,18 @@
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QPointF, Qt
-from PyQt6.QtGui import QPainter, QPen, QPolygonF
+import numpy as np
+from PyQt6.QtCore import QObject, QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 
-from half_fold.core.cover.legibility import Verdict
+from half_fold.core.cover.calm import Calm, calm_of
+from half_fold.core.cover.legibility import GOOD, UNREADABLE, Verdict
+from half_fold.core.cover.masthead import GONE, PART, Masthead, masthead_of
+from half_fold.core.cover.mending import ways_to_read
 from half_fold.core.cover.reading import Read, read
-from half_fold.core.cover.remedies import Remedy, places, remedies
+from half_fold.core.cover.remedies import Remedy, places
 from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.desk.newest import Answered, StillWanted
@@ -18,7 +23,11 @@ if TYPE_CHECKING:
     from half_fold.desk.stations.spreads.bench import SpreadBench
 
 COLOURS: dict[Verdict, str] = {"good": tokens.LODEN, "risky": tokens.OCHRE, "not to be read": tokens.MADDER}
+TOLD = 0.05  # of a letter: less of it hidden is not said
 SAID = "What can be read: words that are risky are underlined, those that cannot be read are boxed; Z takes it away."
+
+
+IN_DOUBT, DIMMED = 75, 150  # of 255: how dark the map lays places where words are in doubt, and are not read
 
 
 class Reader(QObject):
@@ -29,8 +38,10 @@ class Reader(QObject):
         self.bench = bench
         self.shown = False
         self.read: Read | None = None
+        self.masthead: Masthead | None = None
         self.block = ""
         self.found: list[Remedy] | None = None
+        self.calm: Calm | None = None  # places for the block, once another is looked for
         self.seeking = False
         self._base: tuple[Publication, str] | None = None
         self._setter = Setter()  # of the other thread
@@ -55,17 +66,17 @@ class Reader(QObject):
         if not self.shown or (self._base is not None and self._base[0] is now[0] and self._base[1] == now[1]):
             return
         if self._base is not None and self._base[1] != now[1]:
-            self.read = None
-        self._base, self.found = now, None
+            self.read, self.masthead = None, None
+        self._base, self.found, self.calm = now, None, None
         sheet = session.sheet(self._setter)
 
         def work(_still_wanted: StillWanted) -> object:
-            return read(sheet)
+            return read(sheet), masthead_of(sheet)
 
         self.reads.begin(work)
 
-    def _came(self, found: Read) -> None:
-        self.read = found
+    def _came(self, found: tuple[Read, Masthead | None]) -> None:
+        self.read, self.masthead = found
         self.bench.session.selected.emit()
         self.bench.update()
 
@@ -74,19 +85,24 @@ class Reader(QObject):
     def seek(self, block: str, elsewhere: bool = False) -> None:
         """Look for what would make a block readable, or for other places for it."""
         sheet, self.block, self.found, self.seeking = self.bench.session.sheet(Setter()), block, None, True
+        self.calm = None
 
         def work(still_wanted: StillWanted) -> object:
             try:
-                return places(sheet, block) if elsewhere else remedies(sheet, block, still_wanted)
+                if elsewhere:
+                    return places(sheet, block), calm_of(read(sheet), block)
+                return ways_to_read(sheet, block, still_wanted), None
             except Problem as problem:
                 return str(problem)
 
         self.seeks.begin(work)
         self.bench.session.selected.emit()
 
-    def _solved(self, found: list[Remedy]) -> None:
-        self.found, self.seeking = found, False
+    def _solved(self, found: tuple[list[Remedy], Calm | None]) -> None:
+        self.found, self.calm = found
+        self.seeking = False
         self.bench.session.selected.emit()
+        self.bench.update()
 
     def _gave_up(self, sentence: str) -> None:
         self.seeking = False
@@ -110,6 +126,7 @@ class Reader(QObject):
         self.keep_up()
         if not self.shown or self.read is None:
             return
+        self._paint_calm(painter)
         for word in self.read.words:
             area, colour = self.bench.to_widget(word.area), tokens.colour(COLOURS[word.verdict])
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -128,3 +145,35 @@ class Reader(QObject):
                 foot = self.bench.to_widget(letter)
                 tip = QPointF(foot.center().x(), area.bottom() + 1)
                 painter.drawPolygon(QPolygonF([tip, tip + QPointF(-3, 5), tip + QPointF(3, 5)]))
+        self._paint_hidden(painter)
+
+    def _paint_calm(self, painter: QPainter) -> None:
+        """While another place is looked for: what the block could cover and read well stays clear, the rest dimmed."""
+        calm = self.calm
+        if calm is None or calm.block != self.bench.session.block:
+            return
+        best = calm.covered
+        shown = np.zeros((*best.shape, 4), np.uint8)  # black, but for how opaque it is
+        shown[..., 3] = np.where(best >= GOOD, 0, np.where(best >= UNREADABLE, IN_DOUBT, DIMMED))
+        high, wide = calm.scores.shape
+        image = QImage(shown.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied)
+        there = Rect(calm.left, calm.top, calm.left + wide * calm.cell, calm.top + high * calm.cell)
+        painter.drawImage(self.bench.to_widget(there), image)
+
+    def _paint_hidden(self, painter: QPainter) -> None:
+        """Over every letter of the masthead that something hides, how much of it."""
+        painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
+        for letter in self.masthead.letters if self.masthead is not None else ():
+            if letter.hidden < TOLD:
+                continue
+            area = self.bench.to_widget(letter.area)
+            token = tokens.MADDER if letter.hidden > GONE else tokens.OCHRE if letter.hidden > PART else tokens.LODEN
+            words = f"{100 * letter.hidden:.0f} %"
+            wide = painter.fontMetrics().horizontalAdvance(words) + 8
+            tag = QRectF(area.center().x() - wide / 2, area.top() - 20, wide, 16)
+            painter.setPen(QPen(tokens.colour(token), 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(area)
+            painter.fillRect(tag, tokens.colour(token))
+            painter.setPen(tokens.colour(tokens.CARD))
+            painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)

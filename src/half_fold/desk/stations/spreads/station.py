@@ -15,6 +15,7 @@ from half_fold.core.numbers.blocks import block_numbers, story_numbers
 from half_fold.core.publication.records import (
     Block,
     Holds,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPicture,
@@ -233,6 +234,7 @@ class SpreadsStation(Station):
             ("W", "Words, set large", lambda: self._words_for(start, end)),
             ("I", "Ink panel", lambda: claim(panel(self.session.publication))),
             ("R", "Rule", lambda: claim(HoldsRule())),
+            ("Q", "Code that phones read", lambda: claim(HoldsCode())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
         self._open(entries, at, start, end)
@@ -333,7 +335,9 @@ class SpreadsStation(Station):
         index, _, block = page_of_block(self.session.publication, self.session.block)
         numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
-        fit = self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) else []
+        fit = (
+            self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) and self.session.runs_on else []
+        )
         return [
             *read_sections(self.bench.reader, block.id),
             Section(title, subtitle, [*numbers, *own]),

@@ -68,9 +68,9 @@ class StoryDrawer:
         for button in (self.menu, new, bring):
             button.setStyleSheet("padding: 5px 8px;")  # narrow, so that the row fits the narrowest window
         self.gauge.setMinimumWidth(0)
-        own: tuple[QWidget, ...] = (self.stories, new, bring)
-        for each in own:
+        for each in (self.stories, new):
             each.setVisible(self.takes_stories)
+        bring.setVisible(session.runs_on)
         self.text.cursorPositionChanged.connect(self._show_role)
         self.text.cursorPositionChanged.connect(self._think)
         self.text.find_asked.connect(self.find)

@@ -1,6 +1,7 @@
 """How a picture is developed, as rows; and several brought to one of them or to their middle."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace as replaced
 from functools import lru_cache
 from pathlib import Path
 
@@ -17,7 +18,7 @@ from half_fold.core.pictures.tonal import histogram, tones
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
-from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of
 from half_fold.core.spread.called import called
 from half_fold.core.spread.developed import own_treatment, retreated, treatment_of
 from half_fold.core.spread.edits import set_holds
@@ -28,7 +29,7 @@ from half_fold.core.spread.properties import block_properties
 from half_fold.core.spread.retouching import without_part
 from half_fold.core.spread.scenes import scene_from
 from half_fold.core.spread.steps import steps_set, with_step_of_last, without_step
-from half_fold.desk.kit.property_rows import block_row
+from half_fold.desk.kit.property_rows import block_row, with_property
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
 from half_fold.desk.matcher import Matcher
 from half_fold.desk.stations.spreads.marker import WAYS
@@ -76,7 +77,7 @@ class Treatments(QObject):
         every = block_properties(block)
         rows.append(self._curve(block, picture))
         rows.append(Row("Draw on it", "choose", "lines, areas and parts, with the mouse", "", "", self._draw, DRAWN))
-        rows += [block_row(session, block, of) for of in every if of.key.startswith("treatment.") and _is_row(of.key)]
+        rows += [self._step(block, of) for of in every if of.key.startswith("treatment.") and _is_row(of.key)]
         rows.append(
             Row("Bring others to this", "choose", "light, spread and cast", "", "", self._to_this(block), OTHERS)
         )
@@ -94,6 +95,25 @@ class Treatments(QObject):
         title = Section("Treatment", "of light and colour, on the screen and in print alike", rows)
         return [title, *self._parts(block)]
 
+    def _step(self, block: Block, of: Property[Block]) -> Row:
+        """A step; one that is sought by trying is dragged, and the picture follows. A drag is one edit."""
+        row, session = block_row(self.session, block, of), self.session
+        take = row.edit
+        if of.kind not in ("share", "number") or of.most <= of.least or take is None:
+            return row
+
+        def passing(text: str) -> bool:
+            return session.edit(
+                lambda p: with_property(p, block.id, of, text), of.label.lower(), f"{of.key} of {block.id}"
+            )
+
+        def done(text: str) -> bool:
+            taken = passing(text)
+            session.history.pause()
+            return taken
+
+        return replaced(row, edit=done, span=(of.least, of.most), passing=passing)
+
     def _let_go(self, block: Block) -> Edit:
         return lambda key: bool(key) and self.session.edit(lambda p: without_step(p, block.id, key), "let a step go")
 
@@ -104,11 +124,10 @@ class Treatments(QObject):
         named = {each.key.removeprefix("treatment."): each for each in block_properties(block)}
 
         def take(which: int, text: str) -> object:
-            def change(publication: Publication) -> Publication:
-                now = block_named(publication, block.id)
-                return with_thing_anywhere(publication, named[fields[which]].set(publication, now, text or "none"))
-
-            return session.edit(change, "curve", f"curve of {block.id}")
+            of = named[fields[which]]
+            return session.edit(
+                lambda p: with_property(p, block.id, of, text or "none"), "curve", f"curve of {block.id}"
+            )
 
         return Curve(
             "Curve", ("all", "red", "green", "blue"), [getattr(treatment, field) for field in fields],
