@@ -101,6 +101,28 @@ def test_words_on_one_tone_stand_off_by_the_difference_of_lightness_over_five(tm
     assert not word.weak and word.area.width > 50
 
 
+def test_each_word_takes_the_worst_fifth_of_its_own_letters_against_its_own_ground(tmp_path: Path) -> None:
+    job, pictures = _job(tmp_path, BUSY)
+    found = read(_sheet(job, pictures))
+    assert len(found.words) == len(found.letters) > 3
+    for word, letters in zip(found.words, found.letters, strict=True):
+        mean, unrest = found.ground.around(letters.boxes)
+        off = (word.ink - mean) / np.sqrt(unrest**2 + 25)
+        off *= 1 if np.median(off) >= 0 else -1
+        assert word.letters == pytest.approx(off) and word.light == pytest.approx(mean.mean())
+        assert word.score == pytest.approx(np.quantile(off, 0.2) * word.thin)
+
+
+def test_the_ground_stands_while_only_words_change_and_is_made_anew_where_anything_else_does(tmp_path: Path) -> None:
+    job, pictures = _job(tmp_path, BUSY)
+    before = read(_sheet(job, pictures))
+    moved = set_paths(job, ["block.b2.side=right", "block.b2.ink=loden"])
+    assert read(_sheet(moved, pictures)).ground is before.ground
+    for change in ("block.b2.ground=yes", "block.b1.treatment.exposure=0.5", "block.b1.closer=1.5"):
+        other = read(_sheet(set_paths(job, [change]), pictures)).ground
+        assert np.abs(other.light - before.ground.light).max() > 5, change
+
+
 def test_thin_faces_take_off_by_the_root_of_their_stems() -> None:
     assert stem_of("Young Serif/Regular") > 0.1 > stem_of("EB Garamond/Regular") > 0.04
     assert (verdict_of(UNREADABLE - 0.1), verdict_of(UNREADABLE), verdict_of(GOOD)) == (

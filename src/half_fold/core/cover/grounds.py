@@ -3,8 +3,10 @@
 From the ink planes, through the paper's own profile, at 50 pixels to the inch: finer ones give the same verdicts.
 """
 
+import pickle
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from hashlib import sha256
 from pathlib import Path
 
 import numpy as np
@@ -13,7 +15,7 @@ from PIL import Image
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark
 from half_fold.core.drawing.outline import Outline
-from half_fold.core.drawing.planes import Layer, Plane, Sources, on_paper
+from half_fold.core.drawing.planes import Layer, Sources, on_paper
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -32,7 +34,8 @@ SCALE = PPI / 72  # pixels to the point
 COPY = STEPS[1]
 FINER = 2  # for a mean, edges need be no finer
 Reals = npt.NDArray[np.float64]
-_pixels: Keeper[tuple[Plane, Plane]] = Keeper(60, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
+Octets = npt.NDArray[np.uint8]
+_pixels: Keeper[tuple[Octets, Octets]] = Keeper(200, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,24 +63,31 @@ class Ground:
         return mean, np.sqrt(np.maximum(inside(self.squares) / count - mean**2, 0))
 
 
+_grounds: Keeper[Ground] = Keeper(40, 80_000_000, lambda ground: 3 * ground.light.nbytes)
+
+
+def ground_kept(marks: DisplayList, folder: Path, pictures: tuple[Picture, ...], profile: bytes) -> Ground:
+    """The same as ``ground_of``, kept by what is drawn but for letters: words may change, and it stands."""
+    seen = pickle.dumps((marks.area, tuple(without_letters(marks.marks))), pickle.HIGHEST_PROTOCOL)
+    follows = sha256(seen).digest(), pictures, profile, str(folder)
+    return _grounds.of(follows, lambda: ground_of(marks, folder, pictures, profile))
+
+
 def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
+    import cv2  # which takes a tenth of a second
+
     layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
-    octets = np.round(np.clip(inks[..., :4], 0, 1) * 255).astype(np.uint8)
-    light = lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0]
-    return Ground(marks.area, light, _summed(light), _summed(light**2))
+    octets = cv2.convertScaleAbs(inks[..., :4], alpha=255)
+    light = np.ascontiguousarray(lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0])
+    sums, squares = cv2.integral2(light)
+    return Ground(marks.area, light, np.asarray(sums, float), np.asarray(squares, float))
 
 
 def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes) -> Sources:
     """Where letters, and pictures in the inks of a paper, come from; what cannot be read is nothing at all."""
     return Sources(_outline, _Pictures(folder, pictures, profile))
-
-
-def _summed(values: Reals) -> Reals:
-    made = np.zeros((values.shape[0] + 1, values.shape[1] + 1))
-    made[1:, 1:] = values.cumsum(0).cumsum(1)
-    return made
 
 
 def without_letters(marks: Iterable[Mark]) -> Iterator[Mark]:
@@ -100,28 +110,26 @@ class _Pictures:
         self.folder, self.profile = folder, profile
         self.known = {picture.id: picture for picture in pictures}
 
-    def __call__(self, key: str) -> tuple[Plane, Plane]:
+    def __call__(self, key: str) -> tuple[Octets, Octets]:
         name, treatment = parts_of(key)
         picture = self.known[name]
         follows = picture.digest, key, picture.mask, picture.inks, self.profile
 
-        def make() -> tuple[Plane, Plane]:
+        def make() -> tuple[Octets, Octets]:
             try:
                 plain = copy_of(picture_file(self.folder, picture), picture.digest, COPY)
                 return _in_inks(shown_whole(plain, self.folder, picture, treatment), self.profile, picture.inks)
             except (Problem, OSError):
-                return np.zeros((1, 1, 4), np.float32), np.zeros((1, 1), np.float32)
+                return np.zeros((1, 1, 4), np.uint8), np.zeros((1, 1), np.uint8)
 
         return _pixels.of(follows, make)
 
 
-def _in_inks(image: Image.Image, profile: bytes, inks: str) -> tuple[Plane, Plane]:
+def _in_inks(image: Image.Image, profile: bytes, inks: str) -> tuple[Octets, Octets]:
     made, alpha = to_press(image, profile, inks)
-    if made.mode != "CMYK":
-        black: Plane = 1 - np.array(made.convert("L"), np.float32) / np.float32(255)
-        shares: Plane = np.stack([np.zeros_like(black)] * 3 + [black], axis=2)
+    if made.mode == "CMYK":
+        shares = np.array(made)
     else:
-        shares = np.array(made, np.float32) / np.float32(255)
-    if alpha is None:
-        return shares, np.ones(shares.shape[:2], np.float32)
-    return shares, np.array(alpha.resize(made.size), np.float32) / np.float32(255)
+        black = 255 - np.array(made.convert("L"))
+        shares = np.dstack([np.zeros_like(black)] * 3 + [black])
+    return shares, np.full(shares.shape[:2], 255, np.uint8) if alpha is None else np.array(alpha.resize(made.size))

@@ -33,6 +33,7 @@ UNREADABLE, GOOD, SOLVED = 2.0, 4.5, 6.0  # where words cannot be read, can, and
 SPACE = 0.18  # ems between two letters of one baseline, from which on they are two words
 
 Reals = npt.NDArray[np.float64]
+Counts = npt.NDArray[np.int64]
 Verdict = Literal["good", "risky", "not to be read"]
 
 
@@ -41,7 +42,7 @@ class Word:
     """A word on a page: its letters' boxes (left, top, right, bottom in points) and how far each stands off.
 
     ``ink`` is L* of its letters, ``light`` and ``unrest`` the mean and the deviation of the ground under them, ``thin``
-    what its stems take off.
+    what its stems take off. ``score`` is how well it reads: below 2 not, from 4.5 on well.
     """
 
     text: str
@@ -53,6 +54,7 @@ class Word:
     thin: float
     letters: Reals
     size: float
+    score: float
 
     @property
     def area(self) -> Rect:
@@ -60,11 +62,6 @@ class Word:
         left, top = self.boxes[:, :2].min(axis=0)
         right, bottom = self.boxes[:, 2:].max(axis=0)
         return Rect(float(left), float(top), float(right), float(bottom))
-
-    @property
-    def score(self) -> float:
-        """How well it reads: below 2 not, from 4.5 on well."""
-        return float(np.quantile(self.letters, WORST)) * self.thin
 
     @property
     def verdict(self) -> Verdict:
@@ -118,28 +115,25 @@ def words_of(marks: DisplayList) -> list[Letters]:
 def _words(mark: Glyphs) -> Iterator[Letters]:
     """Parted where a space was set, or where letters are so far apart."""
     tones = tuple(stop.tone for stop in mark.colour.stops) if isinstance(mark.colour, Gradient) else (mark.colour,)
-    told = face(mark.face)
-    advances = np.array([told.advance(int(gid)) for gid in mark.gids]) * mark.size
-    stem = stem_of(mark.face)
-    starts = [0]
-    for n in range(1, len(mark.gids)):
-        gap = float(mark.xs[n] - mark.xs[n - 1] - advances[n - 1])
-        if (not mark.texts[n - 1].strip() and mark.texts[n - 1]) or gap > SPACE * mark.size:
-            starts.append(n)
-    for first, last in zip(starts, [*starts[1:], len(mark.gids)], strict=True):
-        seen = [n for n in range(first, last) if any(told.ink_of(int(mark.gids[n])))]
+    told, gids, stem = face(mark.face), mark.gids.tolist(), stem_of(mark.face)
+    advances = np.array([told.advance(gid) for gid in gids]) * mark.size
+    is_seen = np.array([any(told.ink_of(gid)) for gid in gids])
+    boxes = _windows(mark, mark.xs + advances / 2)
+    is_space = np.array([bool(text) and not text.strip() for text in mark.texts[:-1]], bool)
+    starts = 1 + np.flatnonzero((np.diff(mark.xs) - advances[:-1] > SPACE * mark.size) | is_space)
+    for first, last in pairwise([0, *starts.tolist(), len(gids)]):
         text = "".join(mark.texts[first:last]).strip()
-        if seen and text:
-            middles = mark.xs[seen] + advances[seen] / 2
-            boxes = np.array([_window(float(x), mark) for x in middles])
-            yield Letters(text, mark.block, boxes, tones, mark.size, stem)
+        if text and is_seen[first:last].any():
+            yield Letters(text, mark.block, boxes[first:last][is_seen[first:last]], tones, mark.size, stem)
 
 
-def _window(middle: float, mark: Glyphs) -> tuple[float, float, float, float]:
-    x, y = middle, mark.baseline - MIDDLE * mark.size
+def _windows(mark: Glyphs, middles: Reals) -> Reals:
+    """The box round each letter of a run, from where its middle lies on the baseline."""
+    places = np.column_stack([middles, np.full_like(middles, mark.baseline - MIDDLE * mark.size)])
     if mark.turn is not None:
-        x, y = mark.turn.of(x, y)
-    return x - WIDE / 2 * mark.size, y - HIGH / 2 * mark.size, x + WIDE / 2 * mark.size, y + HIGH / 2 * mark.size
+        places = mark.turn.of_all(places)
+    half = np.array([WIDE, HIGH]) / 2 * mark.size
+    return np.hstack([places - half, places + half])
 
 
 @lru_cache(256)
@@ -162,25 +156,32 @@ def judged(words: Sequence[Letters], ground: Ground, profile: bytes) -> list[Wor
     """The words on a ground, each with its verdict."""
     if not words:
         return []
-    boxes = np.concatenate([each.boxes for each in words])
-    means, unrests = ground.around(boxes)
-    made, at = [], 0
-    for each in words:
-        count = len(each.boxes)
-        mean, unrest = means[at : at + count], unrests[at : at + count]
-        at += count
-        ink = float(np.mean([light_of(tone, profile) for tone in each.colour]))
-        made.append(_word(each, ink, mean, unrest))
-    return made
+    means, unrests = ground.around(np.concatenate([each.boxes for each in words]))
+    inks = np.array([sum(light_of(tone, profile) for tone in each.colour) / len(each.colour) for each in words])
+    thin = np.minimum(1.0, np.sqrt([each.stem / STEM for each in words]))
+    counts = np.array([len(each.boxes) for each in words])
+    firsts = np.concatenate([[0], counts.cumsum()[:-1]])
+    off = (inks.repeat(counts) - means) / np.sqrt(unrests**2 + UNREST**2)
+    way = np.where(_of_each(off, firsts, counts, 0.5) >= 0, 1.0, -1.0)
+    off *= way.repeat(counts)
+    scores = _of_each(off, firsts, counts, WORST) * thin
+    light, unrest = (np.add.reduceat(each, firsts) / counts for each in (means, unrests))
+    figures = zip(*(each.tolist() for each in (inks, light, unrest, thin, scores)), strict=True)
+    return [
+        Word(each.text, each.block, each.boxes, ink, mean, varies, thins, letters, each.size, score)
+        for each, (ink, mean, varies, thins, score), letters in zip(
+            words, figures, np.split(off, firsts[1:]), strict=True
+        )
+    ]
 
 
-def _word(each: Letters, ink: float, mean: Reals, unrest: Reals) -> Word:
-    off = (ink - mean) / np.sqrt(unrest**2 + UNREST**2)
-    way = 1.0 if np.median(off) >= 0 else -1.0
-    thin = min(1.0, (each.stem / STEM) ** 0.5)
-    return Word(
-        each.text, each.block, each.boxes, ink, float(mean.mean()), float(unrest.mean()), thin, way * off, each.size
-    )
+def _of_each(values: Reals, firsts: Counts, counts: Counts, share: float) -> Reals:
+    """The quantile of each run of values, of so many from its first on; between two of them, in proportion."""
+    rising = values[np.lexsort((values, np.arange(len(firsts)).repeat(counts)))]
+    at = share * (counts - 1)
+    low = np.floor(at).astype(np.int64)
+    below, above = rising[firsts + low], rising[firsts + np.minimum(low + 1, counts - 1)]
+    return np.asarray(below + (at - low) * (above - below))
 
 
 def light_of(tone: Tone, profile: bytes) -> float:

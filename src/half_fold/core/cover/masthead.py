@@ -20,7 +20,7 @@ from half_fold.core.cover.remedies import Remedy
 from half_fold.core.cover.sides import front_page
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
-from half_fold.core.drawing.planes import Layer, Plane, Sources
+from half_fold.core.drawing.planes import Layer, Pixels, Plane, Sources
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
@@ -143,7 +143,7 @@ def _letters(run: Glyphs, area: Rect, scale: float, sources: Sources, cover: Pla
 def _without_inks(sources: Sources) -> Sources:
     """What pictures cover is asked, and not with what."""
 
-    def opaque(key: str) -> tuple[Plane, Plane]:
+    def opaque(key: str) -> tuple[Pixels, Pixels]:
         return _NO_INKS, sources.pixels_of(key)[1]
 
     return Sources(sources.outline_of, opaque)

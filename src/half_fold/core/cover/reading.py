@@ -5,12 +5,11 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from half_fold.core.cover.flat import CoverSetter, cover_paper
-from half_fold.core.cover.grounds import Ground, ground_of
+from half_fold.core.cover.grounds import Ground, ground_kept, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
 from half_fold.core.cover.sides import Side, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
@@ -18,9 +17,6 @@ from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import Spread, spread_of, spreads_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
-
-_KEPT, _OCTETS = 40, 80_000_000
-_grounds: Keeper[Ground] = Keeper(_KEPT, _OCTETS, lambda ground: 3 * ground.light.nbytes)
 
 
 @dataclass(frozen=True)
@@ -96,17 +92,11 @@ def read(sheet: Sheet, area: Rect | None = None) -> Read:
     marks, profile = sheet.marks(), sheet.profile
     if area is not None:
         marks = DisplayList(area, within(marks, area).marks)
-        ground, letters = _ground(sheet, marks, profile), tuple(words_of(marks))
-        return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
-    ground = _grounds.of(
-        (marks, sheet.job.pictures, profile, str(sheet.folder)), lambda: _ground(sheet, marks, profile)
-    )
+        ground = ground_of(marks, sheet.folder, sheet.job.pictures, profile)
+    else:
+        ground = ground_kept(marks, sheet.folder, sheet.job.pictures, profile)
     letters = tuple(words_of(marks))
     return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
-
-
-def _ground(sheet: Sheet, marks: DisplayList, profile: bytes) -> Ground:
-    return ground_of(marks, sheet.folder, sheet.job.pictures, profile)
 
 
 def sheets_of(job: Publication, folder: Path, page: int, setter: Setter) -> Iterator[tuple[str, Read]]:

@@ -119,6 +119,12 @@ def _along(start: Floats, handles: Floats, tolerance: float) -> Floats:
     return np.asarray(u**3 * start + 3 * u**2 * t * one + 3 * u * t**2 * two + t**3 * end)
 
 
+def turning(part: Floats) -> float:
+    """Twice the area of a polygon, seen with y downwards: below 0 where it runs against the clock."""
+    x, y = part[:, 0], part[:, 1]
+    return float(x[:-1] @ y[1:] - x[1:] @ y[:-1] + x[-1] * y[0] - x[0] * y[-1])
+
+
 def polygon(places: Sequence[tuple[float, float]]) -> Outline:
     """A closed outline through those places."""
     return Outline(bytes([MOVE, *[LINE] * (len(places) - 1), CLOSE]), np.array(places, np.float64))

@@ -11,7 +11,6 @@ from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
-from PIL import Image, ImageDraw
 
 from half_fold.core.drawing.affine import Affine, onto
 from half_fold.core.drawing.marks import (
@@ -27,16 +26,19 @@ from half_fold.core.drawing.marks import (
     Veil,
     overprints,
 )
-from half_fold.core.drawing.outline import Outline, polygon, rectangle
+from half_fold.core.drawing.outline import Outline, polygon, rectangle, turning
 from half_fold.core.drawing.strokes import stroked
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Paint, Tone, finer
 from half_fold.core.measure.rect import Rect
 
 Plane = npt.NDArray[np.float32]
+Pixels = Plane | npt.NDArray[np.uint8]
 FINER = 4  # pixels across are so many times as many while a mark's coverage is found
 STEPS = 16  # of a gradient between tones with spots that are stood in for
 Kept = npt.NDArray[np.bool_]
 _CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+_SHIFT = 6  # places of OpenCV are whole numbers: parts of a pixel
+_PARTS = 1 << _SHIFT
 _NOTHING: Plane = np.zeros((0, 0), np.float32)
 
 
@@ -44,11 +46,11 @@ class Sources(NamedTuple):
     """Where glyphs and pictures come from.
 
     ``outline_of`` a glyph of a face is in ems, y downwards; ``pixels_of`` a picture are its inks, an array of shape
-    (high, wide, 4), and how opaque it is.
+    (high, wide, 4), and how opaque it is; both may be octets.
     """
 
     outline_of: Callable[[str, int], Outline]
-    pixels_of: Callable[[str], tuple[Plane, Plane]]
+    pixels_of: Callable[[str], tuple[Pixels, Pixels]]
 
 
 class Window(NamedTuple):
@@ -145,7 +147,8 @@ class Layer:
         place = self._to_pixels(onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed)))
         window = self._window([np.array([place.of(*corner) for corner in _CORNERS])], 1.0)
         if window is not None:
-            alpha = self._drawn(np.asarray(mark.cover / 255, np.float32), place, window)
+            cover = self._drawn(mark.cover, place, window)
+            alpha = cover * self._within_edges(place, window)
             self._put(self._shares(mark.tone), alpha, window)
 
     def _to_pixels(self, place: Affine) -> Affine:
@@ -181,26 +184,43 @@ class Layer:
         window, clip = self._coverage(outline.flattened(0.1 / self.scale))
         if window is None:
             return
-        drawn = [self._drawn(plane, seen, window) for plane in (*np.moveaxis(inks, 2, 0), opaque)]
-        spots = [np.zeros_like(clip)] * len(self._spots)
-        self._put(np.stack([*drawn[:4], *spots], 2), drawn[4] * clip, window)
+        drawn = self._drawn(inks, seen, window)
+        if self._spots:
+            drawn = np.dstack([drawn, *[np.zeros_like(clip)] * len(self._spots)])
+        alpha = clip * self._within_edges(seen, window)
+        if opaque.min() < (255 if opaque.dtype == np.uint8 else 1):
+            alpha = alpha * self._drawn(opaque, seen, window)
+        self._put(drawn, alpha, window)
 
-    def _drawn(self, plane: Plane, seen: Affine, window: Window) -> Plane:
-        """A picture's plane where it comes to lie, inside a window; nothing beyond its edges."""
-        high, wide = plane.shape
+    def _drawn(self, plane: Pixels, seen: Affine, window: Window) -> Plane:
+        """A picture's planes where they come to lie, inside a window; beyond its edges as at them."""
+        import cv2  # which takes a tenth of a second
+
+        high, wide = plane.shape[:2]
         across, down = np.hypot(seen.a, seen.b), np.hypot(seen.c, seen.d)
         size = min(wide, max(1, round(float(across) * 2))), min(high, max(1, round(float(down) * 2)))
-        image = Image.fromarray(plane, "F").resize(size, Image.Resampling.BOX)
+        reduced = plane if size == (wide, high) else cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
         there = [[seen.a, seen.c, seen.e - window.left], [seen.b, seen.d, seen.f - window.top], [0, 0, 1]]
-        back = np.linalg.inv(np.array(there))
-        figures = back[:2] * np.array([[size[0]], [size[1]]])
-        drawn = image.transform(
+        back = np.linalg.inv(np.array(there))[:2] * np.array([[size[0]], [size[1]]])
+        back[:, 2] += back[:, :2].sum(1) / 2 - 0.5  # OpenCV counts from the middle of the first pixel
+        drawn = cv2.warpAffine(
+            reduced,
+            back,
             (window.right - window.left, window.bottom - window.top),
-            Image.Transform.AFFINE,
-            tuple(figures.ravel().tolist()),
-            Image.Resampling.BILINEAR,
+            flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_REPLICATE,
         )
-        return np.asarray(drawn, np.float32)
+        return _shares(np.asarray(drawn))
+
+    def _within_edges(self, seen: Affine, window: Window) -> Plane:
+        """1 where the middle of a pixel of a window lies on a picture, 0 beyond its edges."""
+        back = seen.inverse()
+        across, down = np.arange(window.left, window.right) + 0.5, np.arange(window.top, window.bottom)[:, None] + 0.5
+        inside = np.ones((len(down), across.size), np.float32)
+        for by_x, by_y, off in ((back.a, back.c, back.e), (back.b, back.d, back.f)):
+            at = by_x * across + (by_y * down + off)
+            inside *= (at >= 0) & (at <= 1)
+        return inside
 
     def _tone(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint, overprinted: bool = False) -> None:
         window, alpha = self._coverage(parts)
@@ -252,6 +272,9 @@ class Layer:
         window = self._window(parts, self.scale)
         if window is None:
             return None, _NOTHING
+        box = _upright(parts)
+        if box is not None:
+            return window, _covered(box * self.scale, window)
         finer, high, wide = self._finer, window.bottom - window.top, window.right - window.left
         scale = self.scale * finer
         wound = np.zeros((high * finer, wide * finer), np.int8)
@@ -262,18 +285,22 @@ class Layer:
             ends = np.clip(np.ceil(places.max(0)).astype(int) + 2, 0, (wound.shape[1], wound.shape[0]))
             if (ends <= low).any() or len(part) < 3:
                 continue
-            x, y = part[:, 0], part[:, 1]
-            way = 1 if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else -1
+            way = 1 if turning(part) > 0 else -1
             size = int(ends[0] - low[0]), int(ends[1] - low[1])
             wound[low[1] : ends[1], low[0] : ends[0]] += way * _inside(places - low, size)
-        filled = np.minimum(np.abs(wound), 2).reshape(high, finer, wide, finer)
-        return window, np.asarray(filled.mean((1, 3), dtype=np.float32) / 2)
+        import cv2
+
+        filled = np.minimum(np.abs(wound), 2).astype(np.float32)
+        return window, np.asarray(cv2.resize(filled, (wide, high), interpolation=cv2.INTER_AREA) / 2, np.float32)
 
     def _put(
         self, source: Plane, alpha: Plane, window: Window, blend: Blend = "normal", keeps: Kept | None = None
     ) -> None:
         """Lay a source on what is there (ISO 32000, 11.3.6): ``keeps`` names inks that stay as they are behind it."""
         inks, there = self.inks[window.of], self.alpha[window.of]
+        if blend == "normal" and keeps is None:
+            _laid(source, alpha, inks, there)
+            return
         behind = there[..., None]
         own = alpha[..., None]
         mixed = source if blend == "normal" else (1 - behind) * source + behind * blended(inks, source, blend)
@@ -288,13 +315,51 @@ class Layer:
         self.inks[window.of], self.alpha[window.of] = made.astype(np.float32), union[..., 0].astype(np.float32)
 
 
+def _shares(pixels: npt.NDArray[np.generic]) -> Plane:
+    """Pixels from 0 to 1, also those that are octets."""
+    by = np.float32(1 / 255 if pixels.dtype == np.uint8 else 1)
+    return np.asarray(np.multiply(pixels, by, dtype=np.float32))
+
+
+def _laid(source: Plane, alpha: Plane, inks: Plane, there: Plane) -> None:
+    """Lay a source on inks, as what is plain and knocks out is laid: in place."""
+    if alpha.min() >= 1:
+        inks[:], there[:] = source, 1
+        return
+    union = there + alpha - there * alpha
+    share = np.divide(alpha, union, out=np.zeros_like(alpha), where=union > 0)
+    for at in range(inks.shape[2]):
+        inks[..., at] += share * (source[..., at] - inks[..., at])
+    there[:] = union
+
+
+def _upright(parts: Sequence[npt.NDArray[np.float64]]) -> npt.NDArray[np.float64] | None:
+    """The left, top, right and bottom of parts that are one upright rectangle; None where they are not."""
+    if len(parts) != 1 or not 4 <= len(parts[0]) <= 5 or (len(parts[0]) == 5 and (parts[0][0] != parts[0][4]).any()):
+        return None
+    sides = np.abs(np.roll(parts[0][:4], -1, 0) - parts[0][:4]) < 1e-9
+    if not (sides.sum(1) >= 1).all() or (sides[:, 0] != sides[[2, 3, 0, 1], 0]).any() or (sides[0] == sides[1]).any():
+        return None
+    return np.concatenate([parts[0].min(0), parts[0].max(0)])
+
+
+def _covered(box: npt.NDArray[np.float64], window: Window) -> Plane:
+    """How much of each pixel of a window lies inside a box, in pixels."""
+    across, down = np.arange(window.left, window.right), np.arange(window.top, window.bottom)
+    wide = np.clip(np.minimum(across + 1, box[2]) - np.maximum(across, box[0]), 0, 1)
+    high = np.clip(np.minimum(down + 1, box[3]) - np.maximum(down, box[1]), 0, 1)
+    return np.outer(high, wide).astype(np.float32)
+
+
 def _inside(places: npt.NDArray[np.float64], size: tuple[int, int]) -> npt.NDArray[np.int8]:
     """2 where a polygon takes pixels in, 1 where its edge runs through them."""
-    image, corners = Image.new("L", size), [(x - 0.5, y - 0.5) for x, y in places.tolist()]
-    draw = ImageDraw.Draw(image)
-    draw.polygon(corners, fill=2)
-    draw.line([*corners, corners[0]], fill=1)
-    return np.asarray(image, np.int8)
+    import cv2
+
+    inside = np.zeros((size[1], size[0]), np.uint8)
+    corners = np.round((places - 0.5) * _PARTS).astype(np.int32)
+    cv2.fillPoly(inside, [corners], 2, shift=_SHIFT)
+    cv2.polylines(inside, [corners], True, 1, shift=_SHIFT)
+    return inside.view(np.int8)
 
 
 def blended(behind: Plane, source: Plane, blend: Blend) -> Plane:

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.drawing.outline import CLOSE, LINE, MOVE, Outline
+from half_fold.core.drawing.outline import CLOSE, LINE, MOVE, Outline, turning
 
 if TYPE_CHECKING:
     from shapely import Geometry
@@ -24,16 +24,11 @@ def region_of(outlines: Sequence[Outline], tolerance: float = FINE) -> "Geometry
     parts = [part for each in outlines for part in each.flattened(tolerance) if len(part) > 2]
     if not parts:
         return Polygon()
-    turns = [_area(part) for part in parts]
+    turns = [turning(part) for part in parts]
     way = max(turns, key=abs) > 0
     solid = union_all([make_valid(Polygon(part)) for part, turn in zip(parts, turns, strict=True) if (turn > 0) == way])
     holes = [make_valid(Polygon(part)) for part, turn in zip(parts, turns, strict=True) if (turn > 0) != way]
     return solid.difference(union_all(holes)) if holes else solid
-
-
-def _area(part: Floats) -> float:
-    x, y = part[:, 0], part[:, 1]
-    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) / 2
 
 
 def outline_of(region: "Geometry") -> Outline | None:
@@ -47,7 +42,7 @@ def outline_of(region: "Geometry") -> Outline | None:
             continue
         for ring, is_solid in ((part.exterior, True), *((hole, False) for hole in part.interiors)):
             places = np.asarray(ring.coords, np.float64)[:-1, :2]
-            points.append(places if (_area(places) > 0) == is_solid else places[::-1])
+            points.append(places if (turning(places) > 0) == is_solid else places[::-1])
             ops += bytes([MOVE, *[LINE] * (len(places) - 1), CLOSE])
     return Outline(bytes(ops), np.vstack(points)) if points else None
 

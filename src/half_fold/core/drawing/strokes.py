@@ -7,7 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.drawing.marks import Stroke
-from half_fold.core.drawing.outline import CLOSE, Outline
+from half_fold.core.drawing.outline import CLOSE, Outline, turning
 
 Floats = npt.NDArray[np.float64]
 MITRE = 10.0  # how many widths a corner may reach out before it is cut off (ISO 32000, 8.4.3.5)
@@ -26,12 +26,7 @@ def stroked(outline: Outline, stroke: Stroke, tolerance: float = 0.05, is_closed
                 out += _ribbon(dash, stroke, False)
         else:
             out += _ribbon(line, stroke, closed)
-    return [_turning_right(part) for part in out]
-
-
-def _turning_right(part: Floats) -> Floats:
-    x, y = part[:, 0], part[:, 1]
-    return part if float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) > 0 else part[::-1]
+    return [part if turning(part) > 0 else part[::-1] for part in out]
 
 
 def _dashes(line: Floats, dashes: Sequence[float]) -> Iterator[Floats]:

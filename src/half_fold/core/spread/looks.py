@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil
-from half_fold.core.drawing.outline import Outline, rectangle
+from half_fold.core.drawing.outline import Outline, rectangle, turning
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.kept import Keeper
@@ -179,17 +179,12 @@ def _covered(shape: Outline, area: Rect, scale: float) -> "Image.Image":
     image = Image.new("L", (wide * OVER, high * OVER))
     draw = ImageDraw.Draw(image)
     parts = [part for part in shape.flattened(0.2 / scale) if len(part) > 2]
-    turns = [_turn(part) for part in parts]
+    turns = [turning(part) for part in parts]
     way = sum(turns) >= 0
     for part, turn in zip(parts, turns, strict=True):
         places = (part - (area.left, area.top)) * (scale * OVER) - 0.5
         draw.polygon(list(map(tuple, places.tolist())), fill=255 if (turn >= 0) == way else 0, outline=128)
     return image.reduce(OVER)
-
-
-def _turn(part: npt.NDArray[np.float64]) -> float:
-    x, y = part[:, 0], part[:, 1]
-    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))
 
 
 def _spread_out(image: "Image.Image", by: float) -> "Image.Image":

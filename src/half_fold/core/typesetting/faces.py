@@ -159,6 +159,7 @@ class Face:
         self._face = hb.Face(content if content is not None else hb.Blob.from_file_path(str(face_file(key))))
         self._font = hb.Font(self._face)
         self._features: frozenset[str] | None = None
+        self._advances: dict[int, float] = {}
         self._inks: dict[int, tuple[float, float, float, float]] = {}
         self._outlines: dict[int, Outline] = {}
         self._polygons: dict[int, Outline] = {}
@@ -205,7 +206,10 @@ class Face:
 
     def advance(self, gid: int) -> float:
         """How far a glyph by itself moves the pen, in ems."""
-        return float(self._font.get_glyph_h_advance(gid)) / self.upem
+        found = self._advances.get(gid)
+        if found is None:
+            found = self._advances[gid] = float(self._font.get_glyph_h_advance(gid)) / self.upem
+        return found
 
     def ink_of(self, gid: int) -> tuple[float, float, float, float]:
         """What a glyph blackens, in ems from its pen: left, top, right, bottom (y downwards); zeros for a space."""

@@ -11,6 +11,7 @@ import numpy.typing as npt
 from half_fold.core.brief.wrap import SQUARE_MM, is_cased
 from half_fold.core.cover.trials.places import sized
 from half_fold.core.cover.trials.seen import Pixels, Seen
+from half_fold.core.drawing.outline import turning
 
 TABLE = (150, 149, 147)
 PAPER = (240, 237, 230)
@@ -211,7 +212,7 @@ def _painted(faces: Sequence[Face], view: tuple[Reals, float], wide: int, high: 
     for face in sorted(faces, key=lambda each: (each.over, -float(flat(each.corners)[1].mean()))):
         there, _ = flat(face.corners)
         spots = (there * scale + off).astype(np.float32)
-        if _turned_away(spots):
+        if turning(spots) <= 1e-6:
             continue
         lit = AMBIENT + (1 - AMBIENT) * max(0.0, float(face.normal @ np.linalg.inv(turn) @ light)) / 0.85
         size = spots.max(0) - spots.min(0)
@@ -234,11 +235,6 @@ def _painted(faces: Sequence[Face], view: tuple[Reals, float], wide: int, high: 
         canvas[top:bottom, left:right] = there_now * (1 - share) + drawn * share
     made = cv2.resize(canvas, (wide, high), interpolation=cv2.INTER_AREA)
     return np.clip(made, 0, 255).astype(np.uint8)
-
-
-def _turned_away(spots: Reals) -> bool:
-    x, y = spots[:, 0], spots[:, 1]
-    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)) <= 1e-6
 
 
 def _reduced(pixels: Pixels, size: Reals) -> Pixels:
