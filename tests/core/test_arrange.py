@@ -3,6 +3,7 @@
 import dataclasses
 from itertools import permutations
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -226,6 +227,61 @@ def test_of_two_or_three_pictures_the_best_that_is_found_is_the_best_there_is(se
     problem = _Problem(search, tuple(range(count)), 0.8)
     best = arranged(book, BOTH, _items(*pictures))[0]
     assert best.cost == pytest.approx(_best_of_all(problem), abs=1e-6)
+
+
+@given(seed=st.integers(0, 10_000))
+@settings(max_examples=150, deadline=None)
+def test_white_told_in_bits_costs_what_a_recount_of_fields_says(seed: int) -> None:
+    chance = np.random.default_rng(seed)
+    columns, rows = int(chance.integers(2, 14)), int(chance.integers(2, 8))
+    taken = (chance.random((rows, columns)) < 0.1).astype(np.int64)
+    white, rects = taken == 0, []
+    for _ in range(int(chance.integers(1, 6))):
+        c0, r0 = int(chance.integers(columns)), int(chance.integers(rows))
+        c1, r1 = int(chance.integers(c0, columns)), int(chance.integers(r0, rows))
+        rects.append((c0, c1, r0, r1, int(chance.integers(2))))
+        white[r0 : r1 + 1, c0 : c1 + 1] = False
+    counts = np.zeros(judging.TAKEN_BITS + rows, np.int64)
+    counts[[judging.ITEMS, judging.COLUMNS, judging.ROWS]] = len(rects), columns, rows
+    counts[judging.TAKEN_BITS :] = taken @ (1 << np.arange(columns))
+    scratch = [0] * (2 * rows)
+    told = [int(count) for count in counts], [figure for rect in rects for figure in rect]
+    cost = judging.white_cost(list(range(len(rects))), *told, scratch)
+    assert cost == pytest.approx(_recounted(white, taken == 0, sum(rect[4] for rect in rects), len(rects)))
+
+
+def _recounted(white: np.ndarray, free: np.ndarray, bleeds: int, count: int) -> float:
+    rows, columns = white.shape
+    regions, _, told, _ = cv2.connectedComponentsWithStats(white.astype(np.uint8), connectivity=4)
+    cost = 0.2 * max(0, regions - 2)
+    for left, top, wide, high, _ in told[1:]:
+        outside = left == 0 or top == 0 or left + wide == columns or top + high == rows
+        cost += 0 if outside else 0.25
+        cost += 0.15 if outside and left > 0 and left + wide < columns else 0
+        cost += 0.06 * (wide == 1 and high > 2 and columns > 6) + 0.06 * (high == 1 and wide > 2 and rows > 4)
+    padded = np.pad(white, 1).astype(int)
+    around = padded[1:, 1:] + padded[:-1, 1:] + padded[1:, :-1] + padded[:-1, :-1]
+    cost += 0.045 * max(0, int(((around == 1) | (around == 3)).sum()) - 4 * (regions - 1))
+    share = white.sum() / free.sum() if free.any() else 0
+    cost += 2 * (0.06 - share) if share < 0.06 and count > 2 and bleeds < count else 0
+    return float(cost + (2.5 * (share - 1 / 3) if share > 1 / 3 else 0))
+
+
+def test_a_limit_stops_the_judge_only_where_the_whole_would_come_to_it() -> None:
+    book = _book(columns=6, rows=4)
+    search = _Search(book, room_of(book, BOTH), tuple(_items(*(_picture(n, *SHAPES[n]) for n in range(4)))))
+    problem, chance = _Problem(search, (0, 1, 2, 3), 0.8), np.random.default_rng(3)
+    given = [each.tolist() for each in problem.given]
+    stopped = 0
+    for found in arranged(book, BOTH, list(search.items)):
+        where = list(found.rects)
+        whole = judging.judged(where, *given[:-1], 1e9)
+        assert whole == pytest.approx(sum(given[-2]))
+        for limit in whole * chance.uniform(0.2, 1.8, 40):
+            told = judging.judged(where, *given[:-1], float(limit))
+            assert told == whole if limit > whole else told >= limit
+            stopped += told < whole
+    assert stopped > 50
 
 
 def test_the_same_is_found_each_time_and_interpreted_as_compiled(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -27,6 +27,7 @@ from half_fold.core.arrange.judging import (
     RECTS,
     ROWS,
     SECOND,
+    TAKEN_BITS,
     THERE,
     THERE_ACROSS,
     THERE_DOWN,
@@ -279,10 +280,12 @@ class _Problem:
         room, manner, count = self.search.room, self.manner, len(self.items)
         self.costs = np.ascontiguousarray(self.costs, np.float64)
         cells = len(room.columns) * len(room.rows)
-        self.counts = np.zeros(BEFORE + 1, np.int64)
+        self.counts = np.zeros(TAKEN_BITS + len(room.rows), np.int64)
         self.counts[[ITEMS, RECTS, COLUMNS, ROWS]] = count, len(room.rects), len(room.columns), len(room.rows)
         self.counts[SECOND] = sum(line.page == room.pages[0] for line in room.columns)
         self.counts[IS_GROUND], self.counts[BEFORE] = is_ground, 0 if is_ground else len(self.search.before)
+        taken = (self.taken if is_ground else self.search.taken).reshape(len(room.rows), len(room.columns))
+        self.counts[TAKEN_BITS:] = (taken > 0) @ (1 << np.arange(len(room.columns)))
         self.figures = np.zeros(FIGURES)
         left = -room.area.right if room.right_bound else room.area.left
         self.figures[[WIDE, HIGH, LEFT, HEAD]] = room.area.width, room.area.height, left, room.area.top
@@ -298,7 +301,7 @@ class _Problem:
         self.parts, self.where = np.zeros(COUNT_OF_PARTS), np.zeros(count, np.int64)
         self.given = (
             self.counts, self.figures, room.rects.ravel(), np.ascontiguousarray(self.search.read).ravel(),
-            self.costs.ravel(), self.told, self.taken if is_ground else self.search.taken, self.before, self.scratch,
+            self.costs.ravel(), self.told, taken.ravel(), self.before, self.scratch,
             self.parts, self.where,
         )  # fmt: skip
 

@@ -14,6 +14,7 @@ PARTS = 8
 
 # Where each count stands in ``counts``.
 ITEMS, RECTS, COLUMNS, ROWS, SECOND, IS_GROUND, BEFORE = range(7)  # SECOND: the first column of the second page
+TAKEN_BITS = BEFORE + 1  # from here on, row by row: a bit for each field that others lie on
 
 # And each figure in ``figures``: the room's width, height, left and head in points; the fold, or FAR; what lies there
 # already (its area, and its middle times that); then the weight of each part.
@@ -22,7 +23,7 @@ FIGURES = WEIGHTS + PARTS
 FAR = 1e6
 FORBIDDEN = 1e5
 
-FREE, TAKEN, SEEN = -1, -2, -3
+FREE, TAKEN = -1, -2
 NONE = -1  # no item
 NO_TURN = 1e6  # between turns: what has none lies so far from those that have
 _HALF = 0.5
@@ -40,8 +41,12 @@ def judged(
     before: Wholes,
     scratch: Wholes,
     parts: Reals,
+    limit: float,
 ) -> float:
-    """The cost of items lying on the rectangles ``where`` says; ``parts`` tell what it is made of, each weighted."""
+    """The cost of items lying on the rectangles ``where`` says; ``parts`` tell what it is made of, each weighted.
+
+    Once it comes to the ``limit`` no more is added: it is then that at least, and its parts tell nothing.
+    """
     count, columns, rows = counts[ITEMS], counts[COLUMNS], counts[ROWS]
     for part in range(PARTS):
         parts[part] = 0.0
@@ -49,21 +54,29 @@ def judged(
         parts[OF_EACH] += costs[item * counts[RECTS] + where[item]]
     if parts[OF_EACH] >= FORBIDDEN:
         return float(parts[OF_EACH])
-    owners(where, count, columns, rows, rects, taken, scratch)
     parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
-    parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
-    parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
     parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, NONE, counts, rects, items, scratch)
     parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
+    if summed(parts) >= limit:
+        return summed(parts)
+    if counts[IS_GROUND] == 0:
+        parts[WHITE] = figures[WEIGHTS + WHITE] * white_cost(where, counts, rects, scratch)
     parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
-    if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0:
+    if summed(parts) >= limit:
+        return summed(parts)
+    parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
+    if summed(parts) >= limit:
+        return summed(parts)
+    parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
+    if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0 and summed(parts) < limit:
+        owners(where, count, columns, rows, rects, taken, scratch)
         weight, likeness = figures[WEIGHTS + VARIETY], shared_pattern(columns, rows, counts[BEFORE], scratch, before)
         parts[VARIETY] = weight * max(0.0, likeness - 1 / 3) * 1.5 if weight > 0 else -weight * (1 - likeness)
-    if counts[IS_GROUND] == 0:
-        bleeds = 0
-        for item in range(count):
-            bleeds += rects[5 * where[item] + 4]
-        parts[WHITE] = figures[WEIGHTS + WHITE] * white_cost(count, bleeds, columns, rows, scratch)
+    return summed(parts)
+
+
+def summed(parts: Reals) -> float:
+    """All parts together."""
     total = 0.0
     for part in range(PARTS):
         total += parts[part]
@@ -254,48 +267,34 @@ def shared_pattern(columns: int, rows: int, spreads: int, scratch: Wholes, befor
     return most
 
 
-def white_cost(count: int, bleeds: int, columns: int, rows: int, scratch: Wholes) -> float:
-    """White that lies together at the edge, neither too little nor too much of it; none is needed where all bleed."""
-    cells = columns * rows
-    stack = cells
-    white, free, regions, trapped, between, slivers, corners = 0, 0, 0, 0, 0, 0, 0
-    for row in range(rows + 1):
-        for column in range(columns + 1):
-            around = 0
-            for down in range(2):
-                for across in range(2):
-                    r, c = row - down, column - across
-                    inside = r >= 0 and r < rows and c >= 0 and c < columns
-                    around += inside and scratch[r * columns + c] == FREE
-            corners += around == 1 or around == 3
-    for cell in range(cells):
-        free += scratch[cell] != TAKEN
-        if scratch[cell] != FREE:
-            continue
-        regions += 1
-        scratch[cell] = SEEN
-        scratch[stack] = cell
-        depth, outside, size = 1, False, 0
-        low, high, first, last = columns, -1, rows, -1
-        while depth:
-            depth -= 1
-            here = scratch[stack + depth]
-            row, column = here // columns, here % columns
-            size += 1
-            low, high, first, last = min(low, column), max(high, column), min(first, row), max(last, row)
-            outside = outside or row == 0 or column == 0 or row == rows - 1 or column == columns - 1
-            for way in range(4):
-                r = row + (1 if way == 0 else -1 if way == 1 else 0)
-                c = column + (1 if way == 2 else -1 if way == 3 else 0)
-                if r >= 0 and r < rows and c >= 0 and c < columns and scratch[r * columns + c] == FREE:
-                    scratch[r * columns + c] = SEEN
-                    scratch[stack + depth] = r * columns + c
-                    depth += 1
-        white += size
-        trapped += not outside
-        between += outside and low > 0 and high < columns - 1
-        slivers += high == low and last - first > 1 and columns > 6
-        slivers += first == last and high - low > 1 and rows > 4
+def white_cost(where: Wholes, counts: Wholes, rects: Wholes, scratch: Wholes) -> float:
+    """White that lies together at the edge, neither too little nor too much of it; none is needed where all bleed.
+
+    Rows are told as bits, a column each, so that white grows over a whole row at once.
+    """
+    count, columns, rows = counts[ITEMS], counts[COLUMNS], counts[ROWS]
+    bleeds, free, white = 0, 0, 0
+    for row in range(rows):
+        scratch[row] = ~counts[TAKEN_BITS + row] & ((1 << columns) - 1)
+        free += bits(scratch[row])
+    for item in range(count):
+        at = 5 * where[item]
+        bleeds += rects[at + 4]
+        under = ~((1 << (rects[at + 1] + 1)) - (1 << rects[at]))
+        for row in range(rects[at + 2], rects[at + 3] + 1):
+            scratch[row] &= under
+    for row in range(rows):
+        white += bits(scratch[row])
+    corners = corners_of(rows, scratch)
+    regions, trapped, between, slivers = 0, 0, 0, 0
+    for start in range(rows):
+        while scratch[start]:
+            low, high, first, last, outside = grown(start, columns, rows, scratch)
+            regions += 1
+            trapped += not outside
+            between += outside and low > 0 and high < columns - 1
+            slivers += high == low and last - first > 1 and columns > 6
+            slivers += first == last and high - low > 1 and rows > 4
     share = white / free if free else 0.0
     cost = 0.2 * max(0, regions - 1) + 0.25 * trapped + 0.15 * between + 0.06 * slivers
     cost += 0.045 * max(0, corners - 4 * regions)
@@ -304,3 +303,58 @@ def white_cost(count: int, bleeds: int, columns: int, rows: int, scratch: Wholes
     if share > 1 / 3:
         cost += 2.5 * (share - 1 / 3)
     return cost
+
+
+def bits(mask: int) -> int:
+    """How many are set."""
+    count = 0
+    while mask:
+        mask &= mask - 1
+        count += 1
+    return count
+
+
+def corners_of(rows: int, white: Wholes) -> int:
+    """How many corners white has: where one or three of the four fields round a place are white."""
+    count, above = 0, 0
+    for row in range(rows + 1):
+        here = white[row] if row < rows else 0
+        count += bits(above ^ (above << 1) ^ here ^ (here << 1))
+        above = here
+    return count
+
+
+def grown(start: int, columns: int, rows: int, white: Wholes) -> tuple[int, int, int, int, bool]:
+    """Take the region of white out that begins in a row, the first that has any.
+
+    Gives its first and last column and row, and whether it reaches the edge of the room.
+    """
+    for row in range(rows):
+        white[rows + row] = 0
+    white[rows + start] = white[start] & -white[start]
+    grows = True
+    while grows:
+        grows = False
+        for row in range(start, rows):
+            here = white[rows + row]
+            reached = here | (here << 1) | (here >> 1)
+            if row > 0:
+                reached |= white[rows + row - 1]
+            if row < rows - 1:
+                reached |= white[rows + row + 1]
+            reached &= white[row]
+            if reached != here:
+                white[rows + row] = reached
+                grows = True
+    all_of, last = 0, start
+    for row in range(start, rows):
+        here = white[rows + row]
+        white[row] &= ~here
+        all_of |= here
+        last = row if here else last
+    low, high = 0, columns - 1
+    while not (all_of >> low) & 1:
+        low += 1
+    while not (all_of >> high) & 1:
+        high -= 1
+    return low, high, start, last, start == 0 or last == rows - 1 or low == 0 or high == columns - 1

@@ -21,6 +21,7 @@ from half_fold.core.arrange.judging import (
     PARTS,
     RECTS,
     ROWS,
+    TAKEN_BITS,
     WEIGHTS,
     edges_cost,
     is_read_before,
@@ -39,7 +40,7 @@ _BITS = 0x7FFFFFFF
 def _needs(counts: Any, many: int = 1, keep: int = 0, **_: Any) -> dict[str, int]:
     count, rects, cells = int(counts[ITEMS]), int(counts[RECTS]), int(counts[COLUMNS] * counts[ROWS])
     least = {
-        "counts": BEFORE + 1,
+        "counts": TAKEN_BITS + int(counts[ROWS]),
         "figures": FIGURES,
         "rects": 5 * rects,
         "boxes": 4 * rects,
@@ -79,7 +80,7 @@ def judge_all(
     for one in range(many):
         for item in range(count):
             where[item] = wheres[one * count + item]
-        totals[one] = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+        totals[one] = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, NOWHERE)
     return 0
 
 
@@ -124,7 +125,9 @@ def seek(
         for item in range(count):
             alone += costs[item * every + where[item]]
         if alone * figures[WEIGHTS + OF_EACH] < totals[keep - 1]:
-            total = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+            total = judged(
+                where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, totals[keep - 1]
+            )
             kept = put_in(where, total, count, keep, kept, found, totals)
     for one in range(kept):
         for item in range(count):
@@ -421,15 +424,16 @@ def downhill(
             others = 0.0
             for other in range(count):
                 others += costs[other * every + where[other]] if other != item else 0.0
+            begun = so_far(where, item, others, counts, figures, rects, boxes, items, scratch)
             stood, best = where[item], where[item]
             for place in range(every):
                 rect = ranked[item * every + place]
-                if (others + costs[item * every + rect]) * each >= total:
+                if begun + costs[item * every + rect] * each >= total:
                     break
                 if rect == stood or not fits(item, rect, item, where, count, rects):
                     continue
                 where[item] = rect
-                now = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+                now = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, total)
                 if now < total - 1e-9:
                     total, best = now, rect
             where[item] = best
@@ -438,7 +442,7 @@ def downhill(
                 if fixed[one] >= 0 or fixed[other] >= 0:
                     continue
                 where[one], where[other] = where[other], where[one]
-                now = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+                now = judged(where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, total)
                 if now < total - 1e-9:
                     total = now
                 else:
@@ -449,7 +453,7 @@ def downhill(
             for by in range(-1, 2, 2):
                 if not shifted(where, trial, count, columns, rows, rects, index, fixed, at, across, by):
                     continue
-                now = judged(trial, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+                now = judged(trial, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, total)
                 if now < total - 1e-9:
                     total = now
                     for item in range(count):
@@ -541,16 +545,19 @@ def laid_again(
                 for item in range(count):
                     trial[item] = where[item]
                 trial[one] = rect
-                if so_far(trial, other, own, counts, figures, rects, boxes, items, scratch) >= total:
+                begun = so_far(trial, other, own, counts, figures, rects, boxes, items, scratch)
+                if begun + least * each >= total:
                     continue
                 for after in range(every):
                     beside = ranked[other * every + after]
-                    if (own + costs[other * every + beside]) * each >= total:
+                    if begun + costs[other * every + beside] * each >= total:
                         break
                     if not fits(other, beside, other, trial, count, rects):
                         continue
                     trial[other] = beside
-                    now = judged(trial, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts)
+                    now = judged(
+                        trial, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, total
+                    )
                     if now < total - 1e-9:
                         total, first, second = now, rect, beside
             where[one], where[other] = first, second
