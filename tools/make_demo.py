@@ -13,30 +13,25 @@ from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
-    Block,
     Cover,
     Edge,
     Fade,
     FadeStop,
     Form,
     Ground,
-    Holds,
     HoldsBarcode,
-    HoldsDisplay,
     HoldsPanel,
     HoldsPicture,
     HoldsStory,
     Ink,
     Look,
-    Paragraph,
     Publication,
     Role,
-    Run,
     Wrap,
 )
-from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
+from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.edits import claim
@@ -46,6 +41,7 @@ from half_fold.core.spread.reaching import put_in
 from half_fold.core.spread.scenes import scene_of
 from half_fold.core.store.codec import encode
 from half_fold.core.typesetting.texts.text_in import read_text_file
+from laid import BARE, BLEED, FOLD, Layout, field, on_cover, role, words
 
 DEMO = Path(__file__).parents[1] / "src/half_fold/data/demo"
 PICTURES = (
@@ -108,26 +104,10 @@ PLANNED = {
 }
 
 
-def _role(name: str, label: str, family: str, style: str, size: str, leading: str, **more: object) -> Role:
-    return Role(
-        name=name,
-        label=label,
-        family=family,
-        style=style,
-        size=length(size),
-        leading=length(leading),
-        indent=length("0pt"),
-        hyphenate=False,
-        **more,  # type: ignore[arg-type]
-    )
-
-
 OWN_ROLES = (
-    _role("contents", "Contents", "Young Serif", "Regular", "18pt", "21pt", align="left", tab=length("15mm"), before=1),
-    _role(
-        "contents note", "Contents note", "EB Garamond", "Italic", "12.5pt", "15pt", align="left", tab=length("15mm")
-    ),
-    _role("signature", "Signature", "EB Garamond", "Italic", "10pt", "13pt", align="left"),
+    role("contents", "Contents", "Young Serif", "Regular", "18pt", "21pt", align="left", tab=length("15mm"), before=1),
+    role("contents note", "Contents note", "EB Garamond", "Italic", "12.5pt", "15pt", align="left", tab=length("15mm")),
+    role("signature", "Signature", "EB Garamond", "Italic", "10pt", "13pt", align="left"),
     Role(
         name="opening",
         label="Opening",
@@ -137,64 +117,6 @@ OWN_ROLES = (
         opening_words=4,
     ),
 )
-BARE = "bare"
-
-
-def field(index: int, count: int, facing: bool = False) -> Stop:
-    return Stop(kind="field", index=index, count=count, facing=facing)
-
-
-BLEED, FOLD = Stop(kind="bleed"), Stop(kind="fold")
-
-
-class Layout:
-    """Puts blocks on pages of the 6 by 8 grid."""
-
-    def __init__(self, publication: Publication) -> None:
-        self.publication = publication
-
-    def put(
-        self,
-        number: int,
-        left: Stop | int,
-        top: Stop | int,
-        right: Stop | int,
-        bottom: Stop | int,
-        holds: Holds,
-        inset: str = "",
-        wrap: Wrap | None = None,
-        behind: str = "",
-    ) -> None:
-        columns, rows = 6, 8
-        stops = [
-            s if isinstance(s, Stop) else field(s, n)
-            for s, n in zip((left, top, right, bottom), (columns, rows) * 2, strict=True)
-        ]
-        block = Block(
-            id=fresh_id("b", block_ids(self.publication)),
-            place=Held(left=stops[0], top=stops[1], right=stops[2], bottom=stops[3]),
-            holds=holds,
-            inset=length(inset) if inset else None,
-            wrap=wrap,
-        )
-        page = self.publication.pages[number - 1]
-        pages = list(self.publication.pages)
-        at = next((i for i, each in enumerate(page.blocks) if each.id == behind), len(page.blocks))
-        pages[number - 1] = replace(page, things=(*page.blocks[:at], block, *page.blocks[at:]))
-        self.publication = replace(self.publication, pages=tuple(pages))
-
-    def bare(self, number: int) -> None:
-        """A page without furniture."""
-        page = self.publication.pages[number - 1]
-        self.publication = with_page(self.publication, replace(page, master=BARE))
-
-    def story(self, name: str, title: str = "", opens: bool = False) -> str:
-        reading = read_text_file(DEMO / "texts" / f"{name}.md", language="en_GB")
-        paragraphs = tuple(_signed(p) for p in reading.paragraphs if p.role != "headline")
-        if opens:
-            paragraphs = (replace(paragraphs[0], role="opening"), *paragraphs[1:])
-        self.publication, story = add_story(self.publication, title or reading.title, paragraphs)
-        return story
 
 
 PEAR_SKIN = Ink(name="pear skin", cyan=30, magenta=19, yellow=70, black=11)  # of the hero picture's palette
@@ -218,19 +140,6 @@ def light(layout: Layout) -> None:
     )
     frame = layout.publication.pages[10].blocks[-1].id
     layout.publication = set_paths(layout.publication, [f"block.{frame}.edge.ink=russet"])
-
-
-def _signed(paragraph: Paragraph) -> Paragraph:
-    """A paragraph all in italics is a signature."""
-    if paragraph.role == "body" and all(run.italic for run in paragraph.runs):
-        plain = tuple(replace(run, italic=False) for run in paragraph.runs)
-        return replace(paragraph, role="signature", runs=plain)
-    return paragraph
-
-
-def words(*lines: tuple[str, str], size: str = "", **more: object) -> HoldsDisplay:
-    paragraphs = tuple(Paragraph(role=role, runs=(Run(text=text),)) for role, text in lines)
-    return HoldsDisplay(paragraphs=paragraphs, size=length(size) if size else None, **more)  # type: ignore[arg-type]
 
 
 def winter(layout: Layout, mist: str) -> None:
@@ -374,7 +283,7 @@ def contents(layout: Layout, kinds: str) -> None:
 
 def ladders(layout: Layout, apple: str) -> None:
     """A whole-page advert of a made-up firm."""
-    layout.bare(4)
+    layout.on_master(4)
     layout.put(4, BLEED, BLEED, FOLD, BLEED, HoldsPanel(ink="loden"))
     layout.put(4, 0, 0, 5, 1, words(("headline", "A shade longer than you need."), size="52pt", ink="straw"))
     layout.put(4, 0, 2, 5, 5, HoldsPicture(picture=apple, scale="fit"))
@@ -495,7 +404,7 @@ def dates(layout: Layout) -> None:
     when = "Nothing happens in winter. This is when, and where."
     layout.put(44, 0, 2, 3, 3, words(("standfirst", when), stands="foot"))
     layout.put(44, 0, 4, 5, 7, HoldsStory(story=story, columns=2, turn=0))
-    layout.bare(45)
+    layout.on_master(45)
     layout.put(45, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="russet"))
     layout.put(
         45,
@@ -536,7 +445,7 @@ def notes(layout: Layout, apple: str) -> None:
     layout.put(46, 0, 4, 5, 7, HoldsStory(story=story, columns=3, turn=0, balanced=True))
     plea = "Notes for the next number by Candlemas, please, and on one side of the paper."
     layout.put(46, 0, 1, 1, 2, words(("standfirst", plea), stands="foot"))
-    layout.bare(47)
+    layout.on_master(47)
     layout.put(47, FOLD, BLEED, BLEED, BLEED, HoldsPanel(ink="loden"))
     shelf = (("masthead", "Raffia."), ("masthead", "Wool, tape."), ("masthead", "No opinions."))
     layout.put(47, 0, 1, 5, 4, words(*shelf, even=True, ink="straw"))
@@ -553,16 +462,6 @@ def notes(layout: Layout, apple: str) -> None:
             ink="straw",
         ),
     )
-
-
-def on_cover(
-    name: str, left: Stop | int, top: Stop | int, right: Stop | int, bottom: Stop | int, holds: Holds
-) -> Block:
-    stops = [
-        s if isinstance(s, Stop) else field(s, n)
-        for s, n in zip((left, top, right, bottom), (6, 12, 6, 12), strict=True)
-    ]
-    return Block(id=name, place=Held(left=stops[0], top=stops[1], right=stops[2], bottom=stops[3]), holds=holds)
 
 
 CALL_OUT = replace(
@@ -714,7 +613,7 @@ def build() -> Publication:
     for number, runs in PLANNED.items():
         publication = set_runs(publication, number - 1, runs)
     publication = _planned(publication)
-    layout = Layout(publication)
+    layout = Layout(publication, 6, 8, DEMO / "texts")
     winter(layout, ids["rows-in-mist.jpg"])
     pears(layout, ids["pears-on-the-sill.jpg"])
     bowl(layout, ids["bowl-of-apples.jpg"], ids["one-apple.png"])

@@ -1,4 +1,4 @@
-"""The demo jobs that ship: both open whole, and the photographs are what a day's photographs are."""
+"""The demo jobs that ship: all open whole, and the photographs are what a day's photographs are."""
 
 from pathlib import Path
 
@@ -7,9 +7,14 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.checks.run import check
+from half_fold.core.cover.legibility import UNREADABLE
+from half_fold.core.cover.reading import read as read_cover
+from half_fold.core.cover.reading import sheet_of_side
+from half_fold.core.cover.trials.trial import TRIALS, tried
+from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.stacks import stacks
 from half_fold.core.pictures.told import told_of_all
-from half_fold.core.publication.records import Group, HoldsPicture, Publication, Treatment
+from half_fold.core.publication.records import Group, HoldsBarcode, HoldsPicture, HoldsStory, Publication, Treatment
 from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.demo import make_demos
@@ -25,11 +30,39 @@ def _of(file: Path) -> tuple[Publication, Path]:
     return read(file), file.parent / "pictures"
 
 
-def test_nothing_is_found_in_the_magazine_nor_in_the_photo_book(demos: list[Path]) -> None:
-    magazine, pictures = _of(demos[0])
-    assert not check(magazine, Setter(), pictures)
+@pytest.mark.parametrize("which", range(4))
+def test_nothing_is_found_in_any_and_all_that_is_on_their_covers_reads_well(demos: list[Path], which: int) -> None:
+    job, pictures = _of(demos[which])
+    assert not check(job, Setter(), pictures)
+    told = read_cover(sheet_of_side(job, pictures, "outside", Setter()))
+    assert told.words and min(word.score for word in told.words) >= UNREADABLE
+    assert all((pictures / picture.file).is_file() for picture in job.pictures)
+    assert job.kind == "photo-book" or sum(bool(page.runs) for page in job.pages) > 0.7 * len(job.pages)
+
+
+@pytest.mark.parametrize("which", range(4))
+def test_every_trial_that_its_binding_allows_shows_its_cover(demos: list[Path], which: int) -> None:
+    job, pictures = _of(demos[which])
+    refused = []
+    for trial in TRIALS:
+        try:
+            seen = tried(job, pictures, Setter(), trial.name, 480, 320)
+        except Problem:
+            refused.append(trial.name)
+        else:
+            assert seen.figures and seen.pixels.std() > 5, trial.name
+    assert refused in ([], ["jacket"], ["shelf", "jacket"])
+
+
+def test_the_paperback_has_flaps_a_mark_on_its_spine_and_a_blurb_that_runs_round_a_pear(demos: list[Path]) -> None:
+    book, _ = _of(demos[2])
+    assert book.brief.flap and book.cover.front_flap and book.cover.back_flap
+    assert [piece.stands for piece in book.cover.pieces] == ["start", "middle", "end"] and book.cover.pieces[2].picture
+    assert {type(thing.holds) for thing in book.cover.back} >= {HoldsStory, HoldsBarcode}  # type: ignore[union-attr]
+
+
+def test_the_photo_book_uses_what_was_worth_it(demos: list[Path]) -> None:
     book, pictures = _of(demos[1])
-    assert not check(book, Setter(), pictures)
     assert len(book.pictures) == 30 and len(used_pictures(book)) > 15
     assert all((pictures / picture.file).is_file() for picture in book.pictures)
 
@@ -60,8 +93,13 @@ def test_the_photographs_tell_their_time_and_near_duplicates_are_gathered(demos:
     assert min(min(size) for size in sizes) < 600 < 2500 < max(max(size) for size in sizes)
 
 
-def test_both_are_made_by_the_command(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_all_are_made_by_the_command(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["demo", str(tmp_path / "d"), "--no-window"]) == 0
     files = capsys.readouterr().out.split()
-    assert [Path(file).stem for file in files] == ["graftwood", "harvest-at-long-acre"]
+    assert [Path(file).stem for file in files] == [
+        "graftwood",
+        "harvest-at-long-acre",
+        "the-pruning-year",
+        "the-bare-root-list",
+    ]
     assert all(Path(file).is_file() for file in files)

@@ -1,6 +1,6 @@
 """Where words would be calm: for every place of a sheet, how well a block would read that had its middle there.
 
-The worst fifth of the letter windows inside the block's own outline, as for words themselves; places where it would lie
+The worst tenth of the letter windows inside the block's own outline, as for words themselves; places where it would lie
 on other words, on a barcode, on what is kept clear or off the pages are none.
 """
 
@@ -73,7 +73,7 @@ def calm_of(read: Read, block: str) -> Calm | None:
 
 
 def _worst(off: Reals, reach: tuple[int, int]) -> Reals:
-    """At each place the worst fifth of what lies within so many rows and columns about it."""
+    """At each place the worst tenth of what lies within so many rows and columns about it."""
     return np.asarray(np.quantile(_about(off, reach), WORST, axis=(2, 3), method="lower"), np.float64)
 
 
