@@ -216,11 +216,18 @@ def _keep(asked: argparse.Namespace) -> int:
 
 
 def _set(asked: argparse.Namespace) -> int:
+    from half_fold.core.cover.keeping_calm import kept_calm
+    from half_fold.core.cover.spine_moves import told_of_spine
     from half_fold.core.paths.all import set_paths
+    from half_fold.core.spread.compose import Setter
 
     job = _open(asked.job)
     try:
-        job.save(set_paths(job.publication, asked.settings))
+        before = job.publication
+        job.save(kept_calm(before, set_paths(before, asked.settings), job.pictures, Setter()))
+        words = told_of_spine(before, job.publication)
+        if words:
+            print(words)
     finally:
         job.close()
     return 0

@@ -87,16 +87,39 @@ class Session(Workpiece):
         from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
 
         try:
-            made = settled(self.publication, make(self.publication))
-            if made is not self.publication:
+            before = self.publication
+            made = self._calm(before, settled(before, make(before)))
+            if made is not before:
                 require_whole(made)
         except Problem as problem:
             self.said.emit(str(problem))
             return False
-        if made is not self.publication:
+        if made is not before:
             self.history.edit(made, *(self._within or (said, joining)))
             self._now()
+            self._tell_of_spine(before, made)
         return True
+
+    def _calm(self, before: Publication, after: Publication) -> Publication:
+        """With the words that keep calm moved where other pictures have come to lie under them."""
+        from half_fold.core.spread.calm_words import disturbed
+
+        words = disturbed(before, after)
+        if not words:
+            return after
+        from half_fold.core.cover.keeping_calm import moved_to_calm
+
+        return moved_to_calm(after, words, self.job.pictures, Setter())
+
+    def _tell_of_spine(self, before: Publication, after: Publication) -> None:
+        """Say what another spine moved on the cover."""
+        if before.brief is after.brief and len(before.pages) == len(after.pages):
+            return
+        from half_fold.core.cover.spine_moves import told_of_spine
+
+        words = told_of_spine(before, after)
+        if words:
+            self.noted.emit(words)
 
     def sheet(self, setter: Setter) -> Sheet:
         return Sheet(self.publication, self.job.pictures, self.spread, None, setter)

@@ -103,7 +103,8 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     """What the rules of spreads find on one side of the cover; each fix becomes an edit of the job."""
     cover = context.publication.cover
     ground: Tone | None = WHITE
-    own_inks = (cover.front_ink, cover.back_ink) if side == "outside" else (cover.flap_ink,)
+    outside = cover.front_ink, cover.back_ink, cover.joint_ink, cover.turn_in_ink
+    own_inks = outside if side == "outside" else (cover.flap_ink,)
     if side != "inside":
         paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
         ground = paint if isinstance(paint, Tone) and not any(own_inks) else None

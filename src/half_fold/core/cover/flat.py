@@ -8,7 +8,7 @@ Seen from inside, the inside front cover lies to the left and the inside back co
 from dataclasses import dataclass
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.wrap import cover_panels, has_cover
+from half_fold.core.brief.wrap import cover_panels, has_cover, joint
 from half_fold.core.cover.sides import Side, is_blank, require_cover, side_of, sides_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.changes import moved
@@ -33,7 +33,7 @@ class Flat:
     """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``back`` where only the front is.
 
     ``flaps`` are what folds in, from left to right: flaps, or the ``leaf`` of a gatefold front. ``bleed`` is what lies
-    beyond the trim: the bleed, or a case's turn-in.
+    beyond the trim: the bleed, or a case's turn-in. ``joint`` is how wide the joints of a case are, beside its spine.
     """
 
     trim: Rect
@@ -44,6 +44,7 @@ class Flat:
     flaps: tuple[Rect, ...] = ()
     leaf: Rect | None = None
     what: str = "wrap"
+    joint: float = 0.0
 
     def moved(self, across: float) -> "Flat":
         """The same flat so many points to the right."""
@@ -54,7 +55,7 @@ class Flat:
         flaps = tuple(flap.moved(across, 0) for flap in self.flaps)
         back, spine, leaf = there(self.back), there(self.spine), there(self.leaf)
         at = self.trim.moved(across, 0), self.front.moved(across, 0)
-        return Flat(at[0], back, spine, at[1], self.bleed, flaps, leaf, self.what)
+        return Flat(at[0], back, spine, at[1], self.bleed, flaps, leaf, self.what, self.joint)
 
     @property
     def panels(self) -> tuple[tuple[str, Rect], ...]:
@@ -91,7 +92,8 @@ def cover_flat(publication: Publication) -> Flat:
     if not panels.has_back:
         return Flat(front, None, None, front, panels.beyond * MM, what=panels.what)
     leaf = every[0 if publication.brief.right_bound else 1] if panels.has_leaf else None
-    return Flat(trim, back, middle, front, panels.beyond * MM, flaps, leaf, panels.what)
+    joints = joint(publication).value * MM if panels.what == "case" else 0.0
+    return Flat(trim, back, middle, front, panels.beyond * MM, flaps, leaf, panels.what, joints)
 
 
 def piece_flat(publication: Publication) -> Flat:
@@ -121,8 +123,31 @@ def ground_marks(publication: Publication, flat: Flat) -> list[Mark]:
     for ink, panel in panels:
         if ink and panel is not None:
             marks += panel_marks(publication, GROUND, HoldsPanel(ink=ink), _to_the_bleed(panel, flat))
+    marks += _of_case(publication, flat)
     if cover.row_picture and flat.spine is not None:
         marks += _of_row(publication, flat, flat.spine)
+    return marks
+
+
+def _of_case(publication: Publication, flat: Flat) -> list[Mark]:
+    """The joints of a case and what is turned in round its boards, where they have inks of their own."""
+    cover, spine, sheet, trim = publication.cover, flat.spine, flat.trim.grown(flat.bleed), flat.trim
+    if flat.what != "case" or spine is None:
+        return []
+    marks: list[Mark] = []
+    if cover.joint_ink:
+        for left in (spine.left - flat.joint, spine.right):
+            place = Rect(left, sheet.top, left + flat.joint, sheet.bottom)
+            marks += panel_marks(publication, GROUND, HoldsPanel(ink=cover.joint_ink), place)
+    if cover.turn_in_ink:
+        round_it = (
+            Rect(sheet.left, sheet.top, sheet.right, trim.top),
+            Rect(sheet.left, trim.bottom, sheet.right, sheet.bottom),
+            Rect(sheet.left, trim.top, trim.left, trim.bottom),
+            Rect(trim.right, trim.top, sheet.right, trim.bottom),
+        )
+        for place in round_it:
+            marks += panel_marks(publication, GROUND, HoldsPanel(ink=cover.turn_in_ink), place)
     return marks
 
 

@@ -1,9 +1,9 @@
 """Whether words can be read where they stand: how far each letter's ink stands off its ground, against its unrest.
 
 Of a letter: d = (L* of the ink - mean L* round it) / root(SD^2 + 5^2), in a window of 0.6 by 0.8 em, in the direction
-that most of its word has. A word takes the 10th percentile of its letters, times the root of its stems by a tenth of an
-em where they are thinner: one letter that is lost makes another word. Held against words that are read by machine, sharp
-and as from afar, by ``./run bench reading``.
+that most of its word has. A word takes the 10th percentile of its letters, for one that is lost makes another word,
+times the root of its stems by a tenth of an em where they are thinner. ``./run bench reading`` holds it against words
+that are read by machine, sharp and as from afar.
 """
 
 from collections.abc import Iterator, Sequence

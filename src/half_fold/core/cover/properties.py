@@ -14,6 +14,8 @@ PANELS: tuple[Property[Cover], ...] = (
     field_of(Cover, "back_ink", "Ink of the back", "paint", none=AS_ALL),
     field_of(Cover, "spine_ground", "Ink of the spine", "paint", none=AS_ALL),
     field_of(Cover, "flap_ink", "Ink of the flaps", "paint", none=AS_ALL),
+    field_of(Cover, "joint_ink", "Ink of the joints", "paint", none=AS_ALL, note="of a case, beside its spine"),
+    field_of(Cover, "turn_in_ink", "Ink turned in", "paint", none=AS_ALL, note="of a case, round its boards"),
 )
 ROW: tuple[Property[Cover], ...] = (
     field_of(Cover, "row_picture", "Runs over the row", "picture", none="none", note="a picture over several spines"),

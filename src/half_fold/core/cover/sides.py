@@ -36,6 +36,7 @@ _FIELDS: dict[str, tuple[str, str]] = {
     "flaps": ("back_flap", "front_flap"),
 }
 _MASTER = "cover"
+_OF = "cover's"  # how the ids of its pages begin
 SHARED = (
     "stories",
     "pictures",
@@ -62,6 +63,15 @@ def page_name(publication: Publication, side: str, number: int) -> str:
     if publication.brief.right_bound:
         number = LEFT + RIGHT - number
     return PAGES[side, number]
+
+
+def panel_called(side: Publication, number: int) -> str:
+    """What a page of the publication of a side is called; "" for one of a job."""
+    page = side.pages[number - 1]
+    field = page.id.removeprefix(f"{_OF} ")
+    if page.master != _MASTER or field == page.id:
+        return ""
+    return f"{field.replace('_', ' ')}{'' if field.endswith('flap') else ' cover'}"
 
 
 def front_page(publication: Publication) -> int:
@@ -155,8 +165,8 @@ def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
 def _pages(cover: Cover, side: str, left: str, right: str) -> tuple[Page, ...]:
     return (
         Page(id=f"{side} none", master=_MASTER),
-        Page(id=f"{side} left", master=_MASTER, things=getattr(cover, left)),
-        Page(id=f"{side} right", master=_MASTER, things=getattr(cover, right)),
+        Page(id=f"{_OF} {left}", master=_MASTER, things=getattr(cover, left)),
+        Page(id=f"{_OF} {right}", master=_MASTER, things=getattr(cover, right)),
     )
 
 

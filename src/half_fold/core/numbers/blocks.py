@@ -1,6 +1,7 @@
 """The worked numbers of what is selected on a spread."""
 
 from half_fold.core.brief.allowances import fold_loss, picture_ppi
+from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
@@ -145,6 +146,16 @@ def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) ->
     ]
 
 
+def _where(publication: Publication, pages: list[int]) -> str:
+    """On which pages something lies; on which panels, of a side of the cover."""
+    if not pages:
+        return "not on a page yet"
+    panels = [panel_called(publication, number) for number in pages]
+    if all(panels):
+        return f"on the {' and the '.join(panels)}"
+    return f"on page {', '.join(map(str, pages))}"
+
+
 def story_numbers(publication: Publication, threads: Threads, story: str) -> list[Worked]:
     """Words, lines, and by how much the story is over or under its blocks."""
     record = story_of(publication, story)
@@ -153,7 +164,7 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
     places = thread(publication, story)
     pages = sorted({number for number, _ in places})
     columns = counted(len(flow.columns), "column")
-    where = f"on page {', '.join(map(str, pages))}" if pages else "not on a page yet"
+    where = _where(publication, pages)
     numbers = [
         given(words, "words", "Words", how=f"{len(record.paragraphs)} paragraphs"),
         given(len(places), "", "Blocks", how=f"{where}, {columns}" if pages else where),

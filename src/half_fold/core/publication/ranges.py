@@ -118,7 +118,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Patch: dict.fromkeys(("left", "top", "right", "bottom"), _UNIT),
     r.Point: {"across": _UNIT, "down": _UNIT},
     r.HoldsStory: {"columns": (1, 12), "turn": (-10_000, 10_000)},
-    r.HoldsDisplay: {"size": _POINTS, "bend": (1, 359)},
+    r.HoldsDisplay: {"size": _POINTS, "bend": (1, 359), "second": (0, 300)},
     r.HoldsRule: {"weight": (0, 200), "tint": _SHARE},
     r.Ground: {"tint": _SHARE},
     r.HoldsBarcode: {"size": (10, 1000), "tall": (10, 100), "narrowed": (0, 200)},

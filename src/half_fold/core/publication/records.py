@@ -678,9 +678,13 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     ``even`` makes a stack of them: each paragraph one line that fills the measure by its size, by letters made wider or
     narrower, or by its tracking. They lie
     ``straight``, along an arc of ``bend`` degrees or a wave, or letter under letter; on their ``ground``, if any.
+    Lines in another role than the first are ``second`` per cent of its size, where that is not 0. Words that keep
+    ``calm`` move to a calmer place when another picture comes to lie under them.
     """
 
     paragraphs: tuple[Paragraph, ...]
+    second: float = 0.0
+    calm: bool = False
     stands: Literal["head", "middle", "foot"] = "head"
     size: Length | None = None
     side: Literal["", "left", "centre", "right"] = ""
@@ -901,6 +905,8 @@ class Cover(Record, frozen=True, kw_only=True):
     front_ink: str = ""
     spine_ground: str = ""
     flap_ink: str = ""
+    joint_ink: str = ""
+    turn_in_ink: str = ""
     pieces: tuple[SpinePiece, ...] = ()
     row_picture: str = ""
     row_of: int = 3

@@ -28,7 +28,9 @@ NAMES: dict[type, dict[str, str]] = {
     r.HoldsCode: {"ink": INK},
     r.Block: {"look": LOOK},
     r.Cover: {
-        **dict.fromkeys(("ink", "back_ink", "front_ink", "spine_ground", "flap_ink"), PAINT),
+        **dict.fromkeys(
+            ("ink", "back_ink", "front_ink", "spine_ground", "flap_ink", "joint_ink", "turn_in_ink"), PAINT
+        ),
         "spine_ink": INK,
         "row_picture": PICTURE,
     },

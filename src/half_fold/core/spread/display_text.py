@@ -12,7 +12,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.captions import captioned
-from half_fold.core.spread.evened import SetLine, evened
+from half_fold.core.spread.evened import SetLine, evened, size_of
 from half_fold.core.spread.filled import filled
 from half_fold.core.spread.lying import lying_lines
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
@@ -39,7 +39,7 @@ class Setting:
 def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, measure: float) -> list[Lines]:
     out = []
     for paragraph in holds.paragraphs:
-        size = holds.size.pt if holds.size is not None else None
+        size = size_of(publication, holds, paragraph)
         style = style_of(role_named(publication, paragraph.role), publication.language, size, holds.side)
         out.append(composer.lines(Wanted(filled(publication, paragraph), style, (measure,), False)))
     return out

@@ -55,6 +55,16 @@ def ink_of(marks: list[Glyphs]) -> Rect:
     return hull(boxes)
 
 
+def size_of(publication: Publication, holds: HoldsDisplay, paragraph: Paragraph) -> float | None:
+    """The size of a paragraph's lines in points, where it is not that of its role: of second lines in a ratio."""
+    own = holds.size.pt if holds.size is not None else None
+    first = holds.paragraphs[0].role
+    if not holds.second or paragraph.role == first:
+        return own
+    main = role_named(publication, first).size.pt if own is None else own
+    return main * holds.second / 100
+
+
 def one_line(
     composer: Composer, publication: Publication, paragraph: Paragraph, size: float, ink: str | Tone
 ) -> list[Glyphs]:
@@ -93,7 +103,7 @@ class _Tried:
     """A paragraph as a line at the size of its role, or of its block, to be brought to a measure."""
 
     def __init__(self, composer: Composer, publication: Publication, holds: HoldsDisplay, paragraph: Paragraph) -> None:
-        own = holds.size.pt if holds.size is not None else role_named(publication, paragraph.role).size.pt
+        own = size_of(publication, holds, paragraph) or role_named(publication, paragraph.role).size.pt
         self.role, self.by = paragraph.role, holds.even_by
         self.size = _TRIED if self.by == "size" else own
         self.marks = one_line(composer, publication, paragraph, self.size, holds.ink)

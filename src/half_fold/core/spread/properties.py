@@ -84,6 +84,25 @@ def _with_role(block: Block, role: str) -> Block:
     return replace(block, holds=replace(holds, paragraphs=tuple(replace(p, role=role) for p in holds.paragraphs)))
 
 
+def _has_second(block: Block) -> bool:
+    return isinstance(block.holds, HoldsDisplay) and len(block.holds.paragraphs) > 1
+
+
+def _is_told_apart(block: Block) -> bool:
+    """Whether its lines have several roles, and sizes that do not follow from the measure."""
+    holds = block.holds
+    assert isinstance(holds, HoldsDisplay)
+    fills = holds.even and holds.even_by == "size" and holds.lies == "straight"
+    return len({paragraph.role for paragraph in holds.paragraphs}) > 1 and not fills
+
+
+def _with_second_role(block: Block, role: str) -> Block:
+    holds = block.holds
+    assert isinstance(holds, HoldsDisplay)
+    first, *rest = holds.paragraphs
+    return replace(block, holds=replace(holds, paragraphs=(first, *(replace(each, role=role) for each in rest))))
+
+
 def _with_wrap(block: Block, shape: str) -> Block:
     return replace(block, wrap=None if shape == "none" else replace(block.wrap or Wrap(), shape=shape))
 
@@ -193,6 +212,27 @@ BLOCK: tuple[Property[Block], ...] = (
         applies=lambda block: isinstance(block.holds, HoldsDisplay),
         also=("style",),
     ),
+    Property(
+        "second.role",
+        "Second lines",
+        "role",
+        lambda block: block.holds.paragraphs[1].role,  # type: ignore[union-attr]
+        _with_second_role,
+        note="in another manner than the first",
+        applies=_has_second,
+        also=("another face", "secondary"),
+    ),
+    _words(
+        "second.size",
+        "Their size",
+        "number",
+        "second",
+        unit="%",
+        note="of the first line's; 0 is as their role says",
+        applies=_is_told_apart,
+        also=("ratio",),
+    ),
+    _words("calm", "Keeps calm", "flag", note="moves to a calm place when another picture lies under it"),
     _words("even", "Evened", "flag", note="each line fills the measure", also=("stack",)),
     _words("even.by", "Evened by", "choice", "even_by", choices=_EVENED, applies=_is_straight_stack),
     _words("side", "Flush", "choice", choices=_SIDES, none="as the role says", also=("align",)),

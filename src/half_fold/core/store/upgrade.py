@@ -150,6 +150,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     9: _as_it_is,
     10: _as_it_is,
     11: _as_it_is,
+    12: _as_it_is,
 }
 
 

@@ -35,6 +35,7 @@ def panel_rows(job: Session) -> list[Row]:
     flat = cover_flat(job.publication)
     there = {"front_ink": True, "back_ink": flat.back is not None}
     there |= {"spine_ground": flat.spine is not None, "flap_ink": bool(flat.flaps)}
+    there |= dict.fromkeys(("joint_ink", "turn_in_ink"), flat.what == "case")
     return [_cover_row(job, of) for of in PANELS if there[of.key]]
 
 

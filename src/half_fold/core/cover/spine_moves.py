@@ -1,0 +1,70 @@
+"""What another spine does to a cover: said once an edit has changed it, since nobody looks at the cover meanwhile."""
+
+from half_fold.core.brief.spine import spine
+from half_fold.core.brief.wrap import cover_panels, has_cover
+from half_fold.core.cover.flat import Flat, cover_flat
+from half_fold.core.cover.sides import side_of, spread_of_side
+from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.frames import blocks_on, hull_of
+from half_fold.core.typesetting.composer import Composer
+
+NEAR = 0.01  # points
+
+
+def told_of_spine(before: Publication, after: Publication) -> str:
+    """What an edit that changed the spine did to what lies on the cover, in a sentence; "" where it did not."""
+    if before.brief is after.brief and before.pages is after.pages and before.cover is after.cover:
+        return ""
+    if not (has_cover(before) and has_cover(after)) or cover_panels(before).what != cover_panels(after).what:
+        return ""
+    was, now = spine(before), spine(after)
+    if was is None or now is None or abs(was.value - now.value) < NEAR / MM:
+        return ""
+    parts = [f"The spine is {figure(now.value, 2)} mm instead of {figure(was.value, 2)}"]
+    then, there = _places(before), _places(after)
+    moves = [_apart(then[name], box) for name, box in there.items() if name in then]
+    moved = [by for by in moves if by > NEAR]
+    if moved:
+        parts.append(f"{_counted(len(moved))} of the cover moved with it by {_far(moved)} mm")
+    composer = Composer()
+    sizes = spine_text(composer, before).size, spine_text(composer, after).size
+    if all(sizes) and abs(sizes[0] - sizes[1]) > 0.05:
+        parts.append(f"its words are set in {figure(sizes[1], 1)} pt instead of {figure(sizes[0], 1)}")
+    over = _over_folds(there, cover_flat(after)) - _over_folds(then, cover_flat(before))
+    parts.append(f"now {', '.join(sorted(over))} lies over a fold" if over else "nothing lies over a fold that did not")
+    return f"{'; '.join(parts)}."
+
+
+def _counted(count: int) -> str:
+    return "one thing" if count == 1 else f"{count} things"
+
+
+def _apart(one: Rect, other: Rect) -> float:
+    """How far the edges that went farthest are from one another."""
+    return max(abs(one.left - other.left), abs(one.right - other.right))
+
+
+def _far(moves: list[float]) -> str:
+    """How far, in millimetres: one figure where all went as far."""
+    low, high = min(moves) / MM, max(moves) / MM
+    return figure(high, 2) if high - low < 0.005 else f"{figure(low, 2)} to {figure(high, 2)}"
+
+
+def _places(publication: Publication) -> dict[str, Rect]:
+    """Where everything of the outside lies, from the left fold of the spine on."""
+    side = side_of(publication, "outside")
+    return {block.id: hull_of(side, number, block) for number, _, block in blocks_on(side, spread_of_side(publication))}
+
+
+def _over_folds(places: dict[str, Rect], flat: Flat) -> set[str]:
+    """What lies over a fold by more than a hair's breadth."""
+    hair = 0.05 * MM
+    return {
+        name
+        for name, box in places.items()
+        if any(box.left < fold - hair and box.right > fold + hair for fold in flat.folds)
+    }
