@@ -265,8 +265,8 @@ def build() -> Publication:
     """The whole book."""
     publication = set_values(
         start("book", "The Pruning Year"),
-        ["pages=64", "paper.text=Marrow Volume 130", "flap=85mm", "author=Wilfred Tarn", "price=Nine and six",
-         "publisher=The Ellerby Press", "press-date=2027-02-01", "quantity=1500"],
+        ["pages=64", "paper.text=Marrow Volume 130", "paper.cover=Lantern Silk 250", "flap=85mm", "author=Wilfred Tarn",
+         "publisher=The Ellerby Press", "price=Nine and six", "press-date=2027-02-01", "quantity=1500"],
     )  # fmt: skip
     text = publication.masters[0]
     bare = replace(text, name=BARE, furniture=())

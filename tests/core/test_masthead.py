@@ -11,6 +11,7 @@ from half_fold.core.checks.run import check
 from half_fold.core.cover.masthead import GONE, Letter, Masthead, masthead_of, uncovered
 from half_fold.core.cover.mending import ways_to_read
 from half_fold.core.cover.reading import Sheet, sheet_of_side
+from half_fold.core.cover.sides import side_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.settings import set_values
@@ -19,6 +20,7 @@ from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Paragraph, Publication, Run
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import block_box
 from half_fold.core.store.job import open_job
 from tests.blocks import block_over
 from tests.conftest import judge
@@ -161,3 +163,40 @@ def test_the_demo_shows_a_name_that_reads_in_part_behind_its_subject(demo: Path)
     name = masthead_of(sheet_of_side(job.publication, job.pictures, "outside", Setter()))
     assert name is not None and "".join(each.text for each in name.letters) == job.publication.title
     assert 0.05 < name.hidden < 0.25 and name.verdict == "good" and "c3" in name.in_front
+
+
+BARS = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="300" height="100" viewBox="0 0 300 100">'
+    '<path fill="#000" d="M0 0H60V100H0Z M120 0H180V100H120Z M240 0H300V100H240Z"/></svg>'
+)
+
+
+def test_a_drawn_name_is_measured_part_by_part(tmp_path: Path) -> None:
+    job, pictures = _job(tmp_path, None)
+    (tmp_path / "name.svg").write_text(BARS)
+    job, art = bring_picture(job, pictures, tmp_path / "name.svg")
+    drawn = block_over("c1", HoldsPicture(picture=art.id, scale="fit", masthead=True), (0, 5), (0, 1), of=(6, 12))
+    Image.new("RGB", (300, 400), (40, 150, 60)).save(tmp_path / "subject.png")
+    job, picture = bring_picture(job, pictures, tmp_path / "subject.png")
+    front = Held(
+        left=Stop(kind="field", index=3, count=6), top=Stop(kind="trim"), right=Stop(kind="trim"),
+        bottom=Stop(kind="trim"),
+    )  # fmt: skip
+    over = Block(id="c2", place=front, holds=HoldsPicture(picture=picture.id))
+    job = replace(job, cover=replace(job.cover, front=(drawn, over)))
+    name = masthead_of(_sheet(job, pictures))
+    assert name is not None and name.in_front == ("c2",)
+    assert [letter.text for letter in name.letters] == ["part 1", "part 2", "part 3"]
+    side = side_of(job, "outside")
+    middle = name.letters[1].area
+    cut = block_box(side, 3, over).left
+    assert [letter.hidden for letter in name.letters] == pytest.approx(
+        [0, (middle.right - cut) / middle.width, 1], abs=0.01
+    )
+    assert name.verdict == "not to be read"
+    assert any(finding.rule == "masthead hidden" for finding in check(job, Setter(), pictures))
+    assert uncovered(_sheet(job, pictures))
+    plain = replace(job, cover=replace(job.cover, front=(replace(drawn, holds=replace(drawn.holds, masthead=False)),)))
+    assert masthead_of(_sheet(plain, pictures)) is None
+    low = replace(job, cover=replace(job.cover, front=(block_over("c1", drawn.holds, (0, 5), (4, 7), of=(6, 12)),)))
+    assert any("top quarter" in finding.message for finding in check(low, Setter(), pictures))

@@ -21,7 +21,7 @@ from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import HoldsBarcode, HoldsCode, HoldsDisplay, blocks_of
+from half_fold.core.publication.records import HoldsBarcode, HoldsCode, HoldsDisplay, HoldsPicture, blocks_of
 from half_fold.core.spread.cards import card_marks
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
@@ -81,8 +81,11 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
     shown = cover_flat(publication).front.height * IN_VIEW
     heads = {b.id for b in blocks_of(publication.cover.front) if is_masthead(b)}
     marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
+    drawn = {b.id: b for b in blocks_of(publication.cover.front) if isinstance(b.holds, HoldsPicture)}
     for head in sorted(heads):
         ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.block == head])
+        if head in drawn:
+            ink = hull_of(side_of(publication, "outside"), front_page(publication), drawn[head])
         if ink.bottom > shown + NEAR:
             below = f"{figure((ink.bottom - shown) / MM)} mm below the top quarter"
             why = "A rack shows the top quarter and no more; draw its block up, or give it less height."

@@ -24,7 +24,7 @@ from half_fold.core.pictures.colour import lab_of_ink_picture
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.on_screen import copy_of
 from half_fold.core.pictures.press_inks import to_press
-from half_fold.core.pictures.pyramid import STEPS
+from half_fold.core.pictures.pyramid import STEPS, at_most, step_for
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Picture
 from half_fold.core.typesetting.faces import face
@@ -85,9 +85,12 @@ def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], pro
     return Ground(marks.area, light, np.asarray(sums, float), np.asarray(squares, float))
 
 
-def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes) -> Sources:
-    """Where letters, and pictures in the inks of a paper, come from; what cannot be read is nothing at all."""
-    return Sources(_outline, _Pictures(folder, pictures, profile))
+def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes, longer: int = COPY) -> Sources:
+    """Where letters, and pictures in the inks of a paper, come from; what cannot be read is nothing at all.
+
+    Pictures are so many pixels along their ``longer`` side, where they have as many.
+    """
+    return Sources(_outline, _Pictures(folder, pictures, profile, longer))
 
 
 def without_letters(marks: Iterable[Mark]) -> Iterator[Mark]:
@@ -106,18 +109,19 @@ def _outline(key: str, gid: int) -> Outline:
 class _Pictures:
     """The inks of pictures by the keys of what is drawn, from reduced copies, kept by content."""
 
-    def __init__(self, folder: Path, pictures: Sequence[Picture], profile: bytes) -> None:
-        self.folder, self.profile = folder, profile
+    def __init__(self, folder: Path, pictures: Sequence[Picture], profile: bytes, longer: int) -> None:
+        self.folder, self.profile, self.longer = folder, profile, longer
         self.known = {picture.id: picture for picture in pictures}
 
     def __call__(self, key: str) -> tuple[Octets, Octets]:
         name, treatment = parts_of(key)
         picture = self.known[name]
-        follows = picture.digest, key, picture.mask, picture.inks, self.profile
+        follows = picture.digest, key, picture.mask, picture.inks, self.profile, self.longer
 
         def make() -> tuple[Octets, Octets]:
             try:
-                plain = copy_of(picture_file(self.folder, picture), picture.digest, COPY)
+                plain = copy_of(picture_file(self.folder, picture), picture.digest, step_for(self.longer))
+                plain = at_most(plain, self.longer)
                 return _in_inks(shown_whole(plain, self.folder, picture, treatment), self.profile, picture.inks)
             except (Problem, OSError):
                 return np.zeros((1, 1, 4), np.uint8), np.zeros((1, 1), np.uint8)

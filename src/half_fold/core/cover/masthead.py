@@ -30,7 +30,7 @@ from half_fold.core.pictures.fit import placed
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import is_free, picture_of, with_thing_anywhere
 from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of
+from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of
 from half_fold.core.spread.reaching import put_in
 
 MASTHEAD = "masthead"
@@ -38,6 +38,7 @@ SCALE = 2.0  # pixels to the point
 SOUGHT = 1.0  # while a remedy is looked for
 PART, GONE = 0.5, 0.75  # of a letter: from where on it is in doubt, and gone
 PART_OF_ALL, GONE_OF_ALL = 0.25, 0.5  # of all letters
+SOLID, LEAST_PART = 0.5, 0.01  # of a drawn name: how opaque it is there, and how much of all a part has to be
 TRIED = 12  # steps of a way
 _NO_INKS: Plane = np.zeros((1, 1, 4), np.float32)
 FARTHEST = 0.2  # of the sheet's height: no remedy goes farther
@@ -100,12 +101,14 @@ def masthead_of(sheet: Sheet, scale: float = SCALE) -> Masthead | None:
 
 
 def is_masthead(block: Block) -> bool:
-    """Whether a block holds words in the masthead's role."""
+    """Whether a block holds words in the masthead's role, or a picture that is the name."""
+    if isinstance(block.holds, HoldsPicture):
+        return block.holds.masthead
     return isinstance(block.holds, HoldsDisplay) and any(p.role == MASTHEAD for p in block.holds.paragraphs)
 
 
 def masthead_block(sheet: Sheet) -> str | None:
-    """The block of words on the front that has the masthead's role; the first of several."""
+    """The block on the front that is the masthead; the first of several."""
     for page, _, block in blocks_on(sheet.publication, sheet.spread):
         if sheet.side == "outside" and page == front_page(sheet.job) and is_masthead(block):
             return block.id
@@ -113,14 +116,20 @@ def masthead_block(sheet: Sheet) -> str | None:
 
 
 def _measured(sheet: Sheet, marks: DisplayList, name: str, scale: float) -> Masthead | None:
-    runs = [mark for mark in leaves(marks.marks) if isinstance(mark, Glyphs) and mark.block == name]
-    if not runs or not sum(len(run.gids) for run in runs):
+    own = [mark for mark in leaves(marks.marks) if getattr(mark, "block", "") == name]
+    runs = [mark for mark in own if isinstance(mark, Glyphs) and len(mark.gids)]
+    page, _, block = next(each for each in blocks_on(sheet.publication, sheet.spread) if each[2].id == name)
+    is_drawn = isinstance(block.holds, HoldsPicture)
+    if not own or not (runs or is_drawn):
         return None
-    area = ink_of(runs).grown(2)
+    area = (hull_of(sheet.publication, page, block) if is_drawn else ink_of(runs)).grown(2)
     sources = _without_inks(sources_of(sheet.folder, sheet.job.pictures, sheet.profile))
     front = within(DisplayList(area, tuple(_in_front(marks.marks, name))), area).marks
     cover = Layer(area, scale, sources).lay(front).alpha
-    letters = [each for run in runs for each in _letters(run, area, scale, sources, cover)]
+    if is_drawn:
+        letters = list(_parts(Layer(area, scale, sources).lay(own).alpha, area, scale, cover))
+    else:
+        letters = [each for run in runs for each in _letters(run, area, scale, sources, cover)]
     blocks = dict.fromkeys(mark.block for mark in leaves(front) if mark.block)
     return Masthead(name, tuple(letters), tuple(blocks)) if letters else None
 
@@ -140,6 +149,20 @@ def _letters(run: Glyphs, area: Rect, scale: float, sources: Sources, cover: Pla
             yield Letter(run.texts[n], reach, weight, float((shape * under).sum()) / weight)
 
 
+def _parts(drawn: Plane, area: Rect, scale: float, cover: Plane) -> Iterator[Letter]:
+    """Each part of a drawn name that hangs together, from left to right; what is too small to be a letter is none."""
+    import cv2  # which takes a tenth of a second
+
+    count, labels, boxes, _ = cv2.connectedComponentsWithStats((drawn > SOLID).astype(np.uint8))
+    sizes = np.bincount(labels.ravel(), weights=drawn.ravel(), minlength=count)
+    under = np.bincount(labels.ravel(), weights=(drawn * cover).ravel(), minlength=count)
+    large = [n for n in range(1, count) if sizes[n] >= LEAST_PART * sizes[1:].sum()]
+    for at, n in enumerate(sorted(large, key=lambda n: int(boxes[n][0])), 1):
+        left, top, wide, high = (float(each) / scale for each in boxes[n][:4])
+        reach = Rect(left, top, left + wide, top + high).moved(area.left, area.top)
+        yield Letter(f"part {at}", reach, float(sizes[n]), float(under[n] / sizes[n]))
+
+
 def _without_inks(sources: Sources) -> Sources:
     """What pictures cover is asked, and not with what."""
 
@@ -150,7 +173,7 @@ def _without_inks(sources: Sources) -> Sources:
 
 
 def _in_front(marks: tuple[Mark, ...], name: str) -> Iterator[Mark]:
-    """What is drawn after the last letter of a block, but for the block's own."""
+    """What is drawn after the last mark of a block, but for the block's own."""
     last = max((n for n, mark in enumerate(marks) if _has(mark, name)), default=len(marks))
     if last < len(marks) and isinstance(marks[last], Group):
         group = marks[last]
@@ -162,7 +185,7 @@ def _in_front(marks: tuple[Mark, ...], name: str) -> Iterator[Mark]:
 
 
 def _has(mark: Mark, name: str) -> bool:
-    return any(isinstance(each, Glyphs) and each.block == name for each in leaves((mark,)))
+    return any(getattr(each, "block", "") == name for each in leaves((mark,)))
 
 
 # What mends it ------------------------------------------------------------------------------------

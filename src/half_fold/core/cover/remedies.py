@@ -51,6 +51,7 @@ DARKEST = 3.0  # stops of exposure
 REACH = 0.35  # of their height, round words: so far out a part of a picture goes, and so soft it is
 MARGIN = 0.3  # of the type's size: so far a wash goes out beyond its words
 RADII = (6.0, 12.0, 25.0, 50.0)  # thousandths of a picture's longer side: blur does not rise evenly
+NEARLY = 0.97  # of what is solved for: what comes to less is offered after what does not
 INKS = 2  # that are offered
 Going = Callable[[], bool]
 
@@ -70,7 +71,10 @@ class Remedy:
 
 
 def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Remedy]:
-    """What makes the words of a block readable, the mildest first; none where they are, or it is no block of words."""
+    """What makes the words of a block readable, the mildest first, and last what only just does.
+
+    None where they are, or it is no block of words.
+    """
     now = read(sheet)
     if now.score(block) >= GOOD or block not in {word.block for word in now.words}:
         return []
@@ -84,7 +88,7 @@ def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Reme
         if not go_on():
             break
         found += [each for each in way(sheet, now, block) if each.score >= GOOD]
-    return found
+    return sorted(found, key=lambda each: each.score < NEARLY * SOLVED)
 
 
 def _in_letters(way: Callable[[Sheet, Read, str], Iterator[Made]]) -> Callable[[Sheet, Read, str], Iterator[Remedy]]:

@@ -59,7 +59,7 @@ def make_copies(image: Image.Image, digest: str) -> dict[int, Image.Image]:
     """Make and keep all copies of a picture that has been read; one that cannot be kept is given all the same."""
     made, largest = {}, image
     for step in reversed(STEPS):
-        largest = _at_most(largest, step)
+        largest = at_most(largest, step)
         if step == STEPS[-1]:
             largest = to_screen(largest)
         made[step] = largest
@@ -68,7 +68,8 @@ def make_copies(image: Image.Image, digest: str) -> dict[int, Image.Image]:
     return made
 
 
-def _at_most(image: Image.Image, step: int) -> Image.Image:
+def at_most(image: Image.Image, step: int) -> Image.Image:
+    """The picture with no more than ``step`` pixels along its longer side."""
     longer = max(image.size)
     if longer <= step:
         return image

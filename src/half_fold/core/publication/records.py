@@ -628,7 +628,7 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     It is drawn so many times ``closer`` than that, turned by ``turn`` degrees clockwise, and ``flipped`` as in a mirror
     before that. It may be ``repeated`` to both sides by its own mirror images. Vector art is all in ``ink``, if one is
     named. Across the fold it may be ``parted``, so that the binding swallows nothing of it. ``aims`` bring points of it
-    to stops.
+    to stops. On the front of a cover it may be the publication's drawn name, its ``masthead``.
     """
 
     picture: str
@@ -645,6 +645,7 @@ class HoldsPicture(Record, tag="picture", frozen=True, kw_only=True):
     ink: str = ""
     form: Form = RECTANGLE
     edge: Edge | None = None
+    masthead: bool = False
 
 
 class Ground(Record, frozen=True, kw_only=True):

@@ -180,6 +180,13 @@ BLOCK: tuple[Property[Block], ...] = (
     _picture(
         "parted", "Parted", "flag", note="by what the fold takes, so that nothing is lost", also=("fold", "gutter")
     ),
+    _picture(
+        "masthead",
+        "Is the name",
+        "flag",
+        note="on a cover: drawn, in place of words",
+        also=("masthead", "logo", "title"),
+    ),
     Property(
         "aims",
         "Aims",

@@ -24,6 +24,7 @@ from half_fold.core.spread.compose import Setter
 
 Pixels = npt.NDArray[np.uint8]
 PPI = 100.0
+LONGER = 1600  # pixels, of a picture: a front has 1,200 at its PPI
 _FINER = 2
 _KEPT, _OCTETS = 8, 60_000_000
 _flats: Keeper[tuple[Pixels, Pixels]] = Keeper(_KEPT, _OCTETS, lambda both: 2 * both[0].nbytes)
@@ -61,7 +62,7 @@ def seen_cover(publication: Publication, folder: Path, setter: Setter) -> Seen:
     flat = cover_flat(publication)
     marks = CoverSetter(setter).marks(publication)
     profile = profile_for(publication, cover_paper(publication))
-    sources = sources_of(folder, publication.pictures, profile)
+    sources = sources_of(folder, publication.pictures, profile, LONGER)
 
     def make() -> tuple[Pixels, Pixels]:
         inks = _inks_of(marks, flat.trim, sources)
