@@ -123,7 +123,7 @@ def test_the_ground_stands_while_only_words_change_and_is_made_anew_where_anythi
         assert np.abs(other.light - before.ground.light).max() > 5, change
 
 
-def test_thin_faces_take_off_by_the_root_of_their_stems() -> None:
+def test_thin_faces_take_off_by_how_thin_their_stems_are() -> None:
     assert stem_of("Young Serif/Regular") > 0.1 > stem_of("EB Garamond/Regular") > 0.04
     assert (verdict_of(UNREADABLE - 0.1), verdict_of(UNREADABLE), verdict_of(GOOD)) == (
         "not to be read",

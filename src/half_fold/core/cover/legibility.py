@@ -2,8 +2,8 @@
 
 Of a letter: d = (L* of the ink - mean L* round it) / root(SD^2 + 5^2), in a window of 0.6 by 0.8 em, in the direction
 that most of its word has. A word takes the 10th percentile of its letters, for one that is lost makes another word,
-times the root of its stems by a tenth of an em where they are thinner. ``./run bench reading`` holds it against words
-that are read by machine, sharp and as from afar.
+times its stems by a tenth of an em where they are thinner: from afar a stroke is as faint as it is thin.
+``./run bench reading`` holds it against words that are read by machine, sharp and as from afar.
 """
 
 from collections.abc import Iterator, Sequence
@@ -158,7 +158,7 @@ def judged(words: Sequence[Letters], ground: Ground, profile: bytes) -> list[Wor
         return []
     means, unrests = ground.around(np.concatenate([each.boxes for each in words]))
     inks = np.array([sum(light_of(tone, profile) for tone in each.colour) / len(each.colour) for each in words])
-    thin = np.minimum(1.0, np.sqrt([each.stem / STEM for each in words]))
+    thin = np.minimum(1.0, [each.stem / STEM for each in words])
     counts = np.array([len(each.boxes) for each in words])
     firsts = np.concatenate([[0], counts.cumsum()[:-1]])
     off = (inks.repeat(counts) - means) / np.sqrt(unrests**2 + UNREST**2)
