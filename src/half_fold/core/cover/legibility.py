@@ -6,7 +6,7 @@ times its stems by a tenth of an em where they are thinner: from afar a stroke i
 ``./run bench reading`` holds it against words that are read by machine, sharp and as from afar.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
@@ -16,7 +16,7 @@ import numpy as np
 import numpy.typing as npt
 
 from half_fold.core.cover.grounds import Ground
-from half_fold.core.drawing.marks import DisplayList, Glyphs, leaves
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
 from half_fold.core.drawing.tone import Gradient, Tone
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
@@ -106,10 +106,15 @@ class Letters:
 def words_of(marks: DisplayList) -> list[Letters]:
     """The words of a display list, in the order they are drawn."""
     found: list[Letters] = []
-    for mark in leaves(marks.marks):
+    for mark in leaves(_seen(marks.marks)):
         if isinstance(mark, Glyphs) and len(mark.gids):
             found += _words(mark)
     return found
+
+
+def _seen(marks: Iterable[Mark]) -> Iterator[Mark]:
+    """What is not drawn unseen, as words are through which a picture shows."""
+    return (mark for mark in marks if not isinstance(mark, Group) or mark.opacity > 0)
 
 
 def _words(mark: Glyphs) -> Iterator[Letters]:

@@ -94,6 +94,15 @@ LOOK: tuple[Property[Look], ...] = (
         note="an ink or a fade, in words",
         also=("gradient",),
     ),
+    field_of(
+        Look,
+        "picture",
+        "Picture in them",
+        "picture",
+        none="none",
+        note="a picture, in words without ink",
+        also=("photo", "image", "filled"),
+    ),
     Property(
         "outline",
         "Outline",

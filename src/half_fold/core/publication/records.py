@@ -371,13 +371,15 @@ class Treatment(Record, frozen=True, kw_only=True):
 class Look(Record, frozen=True, kw_only=True):
     """A treatment that is kept: of words by their role, or of all that a block prints.
 
-    ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own. In words all
+    ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own, ``picture``
+    one that is seen through letters as through windows. In words all
     lengths are those at the role's own size, and grow with it. No ``outline_ink`` is black alone. Pictures are treated
     by its ``treatment`` where they have none of their own.
     """
 
     name: str
     fill: str = ""
+    picture: str = ""
     outline: Length | None = None
     outline_ink: str = ""
     shadow: Shadow | None = None

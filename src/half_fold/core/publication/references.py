@@ -37,7 +37,7 @@ NAMES: dict[type, dict[str, str]] = {
     r.SpinePiece: {"ink": INK, "picture": PICTURE},
     r.Furniture: {"ink": INK},
     r.FadeStop: {"ink": INK},
-    r.Look: {"fill": PAINT, "outline_ink": INK},
+    r.Look: {"fill": PAINT, "outline_ink": INK, "picture": PICTURE},
     r.Shadow: {"ink": INK},
     r.Treatment: dict.fromkeys(("toned_dark", "toned_middle", "toned_light"), INK),
     r.Glow: {"ink": INK},

@@ -14,6 +14,7 @@ from half_fold.core.publication.records import (
     Cover,
     Grid,
     HoldsPicture,
+    Look,
     Master,
     Page,
     Picture,
@@ -173,7 +174,8 @@ def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
 def used_pictures(publication: Publication) -> set[str]:
     """The ids of the pictures that lie on a page or on the cover."""
     on_pages = {b.holds.picture for _, _, b in every_block(publication) if isinstance(b.holds, HoldsPicture)}
-    return on_pages | _of_cover(publication.cover)
+    in_looks = {look.picture for look in publication.looks} - {""}
+    return on_pages | in_looks | _of_cover(publication.cover)
 
 
 def _of_cover(cover: Cover) -> set[str]:
@@ -188,16 +190,21 @@ def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
 
     What is drawn follows from them; pictures that only wait in the drawer change nothing.
     """
-    return _once(*_laid(publication.pages, publication.masters, publication.cover, publication.pictures))
+    looks, cover = publication.looks, publication.cover
+    return _once(*_laid(publication.pages, publication.masters, cover, looks, publication.pictures))
 
 
 @kept(8)
 def _laid(
-    pages: tuple[Page, ...], masters: tuple[Master, ...], cover: Cover, pictures: tuple[Picture, ...]
+    pages: tuple[Page, ...],
+    masters: tuple[Master, ...],
+    cover: Cover,
+    looks: tuple[Look, ...],
+    pictures: tuple[Picture, ...],
 ) -> tuple[Picture, ...]:
     used = {b.holds.picture for page in pages for b in page.blocks if isinstance(b.holds, HoldsPicture)}
     used |= _of_cover(cover)
-    used |= {piece.picture for master in masters for piece in master.furniture}
+    used |= {piece.picture for master in masters for piece in master.furniture} | {look.picture for look in looks}
     return tuple(picture for picture in pictures if picture.id in used)
 
 

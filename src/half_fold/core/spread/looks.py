@@ -16,8 +16,9 @@ from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Glow, Look, Publication, Shadow
-from half_fold.core.publication.surgery import by_name
+from half_fold.core.pictures.fit import placed
+from half_fold.core.publication.records import Glow, HoldsPicture, Look, Publication, Shadow
+from half_fold.core.publication.surgery import by_name, picture_of
 from half_fold.core.typesetting.faces import face
 
 if TYPE_CHECKING:
@@ -60,6 +61,8 @@ def dressed(publication: Publication, marks: Sequence[Mark], look: Look, block: 
 def _filled(publication: Publication, marks: Sequence[Mark], look: Look, block: str) -> list[Mark]:
     """Words in the look's own ink or fade, which runs over all of them."""
     words = [mark for mark in marks if isinstance(mark, Glyphs)]
+    if look.picture and words:
+        return _windows(publication, marks, look.picture, block)
     if not look.fill or not words:
         return list(marks)
     shape = _shape_of(words)
@@ -69,6 +72,18 @@ def _filled(publication: Publication, marks: Sequence[Mark], look: Look, block: 
         return made
     mask = Group((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, block),), block=block)
     return [Group(tuple(made), block=block, mask=mask)]
+
+
+def _windows(publication: Publication, marks: Sequence[Mark], name: str, block: str) -> list[Mark]:
+    """Words through which a picture is seen, as large as all of them: they stay words, though their ink is unseen."""
+    shape = _shape_of([mark for mark in marks if isinstance(mark, Glyphs)])
+    if shape is None:
+        return list(marks)
+    picture = picture_of(publication, name)
+    unseen = tuple(mark for mark in marks if isinstance(mark, Glyphs))
+    where = placed(picture, HoldsPicture(picture=name), shape.bounds)
+    others = [mark for mark in marks if not isinstance(mark, Glyphs)]
+    return [*others, Group(unseen, 0.0, block=block), Picture(name, where, shape.bounds, block, outline=shape)]
 
 
 def _shape_of(marks: Sequence[Mark]) -> Outline | None:
