@@ -1,6 +1,6 @@
 """Words over pictures, judged, and read by a machine that shares nothing with the measure (Debian's tesseract).
 
-A word counts as read where it is among what is read both sharp and blurred as from afar. A machine parts greys that no
+A word counts as read where it is among what is read, as a word or as a line, both sharp and blurred as from afar. A machine parts greys that no
 eye would, so all it is shown has a grain, as dim light has. Printed: how well the score ranks words that
 are read before words that are not (area under the curve), how many of those called good, risky and not to be read are
 read, and how many once a remedy was taken. Nothing where there is no tesseract.
@@ -9,6 +9,7 @@ read, and how many once a remedy was taken. Nothing where there is no tesseract.
 import shutil
 import subprocess
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -113,7 +114,7 @@ def _is_read(reader: str, sheet: Sheet, word: str, folder: Path) -> bool:
     render(sheet.marks(), area, sheet.job, sheet.folder, dpi).save(str(folder / "word.png"))
     sharp = Image.open(folder / "word.png").convert("RGB")
     afar = sharp.filter(ImageFilter.GaussianBlur(AFAR * found[0].size * dpi / 72))
-    return all(word in _told(reader, _grained(image), folder) for image in (sharp, afar))
+    return all(any(word in told for told in _told(reader, _grained(image), folder)) for image in (sharp, afar))
 
 
 def _grained(image: Image.Image) -> Image.Image:
@@ -121,10 +122,11 @@ def _grained(image: Image.Image) -> Image.Image:
     return Image.fromarray(np.clip(np.asarray(image) + grain, 0, 255).astype(np.uint8))
 
 
-def _told(reader: str, image: Image.Image, folder: Path) -> str:
-    """The letters that the machine reads."""
+def _told(reader: str, image: Image.Image, folder: Path) -> Iterator[str]:
+    """The letters that the machine reads, taking it for a word, and for a line."""
     image.save(folder / "word.png")
-    told = subprocess.run(
-        [reader, str(folder / "word.png"), "-", "--psm", "8"], capture_output=True, text=True, check=False
-    ).stdout
-    return "".join(filter(str.isalpha, told)).lower()
+    for way in ("8", "7"):
+        told = subprocess.run(
+            [reader, str(folder / "word.png"), "-", "--psm", way], capture_output=True, text=True, check=False
+        ).stdout
+        yield "".join(filter(str.isalpha, told)).lower()
