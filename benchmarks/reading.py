@@ -1,9 +1,9 @@
 """Words over pictures, judged, and read by a machine that shares nothing with the measure (Debian's tesseract).
 
-A word counts as read where it is among what is read, as a word or as a line, both sharp and blurred as from afar. A machine parts greys that no
-eye would, so all it is shown has a grain, as dim light has. Printed: how well the score ranks words that
-are read before words that are not (area under the curve), how many of those called good, risky and not to be read are
-read, and how many once a remedy was taken. Nothing where there is no tesseract.
+A word counts as read where it is among what is read, as a word or as a line, both sharp and blurred as from afar. A
+machine parts greys that no eye would, so all it is shown has a grain, as dim light has. Printed: how well the score
+ranks words that are read before words that are not (area under the curve), how many of those called good, risky and not
+to be read are read, and how many once a remedy was taken. Nothing where there is no tesseract.
 """
 
 import shutil

@@ -58,7 +58,7 @@ half-fold keep JOB KIND                      keep a job as a kind of your own to
 half-fold set JOB PATH=VALUE ...             change anything that can be set, by its path (brief keys are paths too)
 half-fold get JOB [PATH] [--json]            read it: one path, all under one that ends in .*, or all there are
 half-fold numbers JOB [--json]               every derived number with its working
-half-fold place JOB --text FILE | --picture FILE | --font FILE [...]
+half-fold place JOB --text FILE | --picture FILE | --font FILE | --symbol FILE.svg [...]
 half-fold text JOB OUT.md [--story TITLE]    a story, or all of them, as Markdown
 half-fold grids JOB [--master NAME] [--json] grids that work out, the nearest to the present one first
 half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blocks, set for real, and what it costs
@@ -119,6 +119,7 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--text", type=Path, nargs="+", action="extend", default=[])
         parser.add_argument("--picture", type=Path, nargs="+", action="extend", default=[])
         parser.add_argument("--font", type=Path, nargs="+", action="extend", default=[])
+        parser.add_argument("--symbol", type=Path, nargs="+", action="extend", default=[])
     elif name == "text":
         parser.add_argument("out", type=Path)
         parser.add_argument("--story", default="")
@@ -279,6 +280,7 @@ def _open(path: Path, to_write: bool = True) -> "Job":
 def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.pictures.bring import bring_picture
     from half_fold.core.pictures.folders import with_folders
+    from half_fold.core.pictures.symbols import add_symbol
     from half_fold.core.plan.order import pages_told
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.placing import place_story
@@ -286,14 +288,17 @@ def _place(asked: argparse.Namespace) -> int:
     from half_fold.core.typesetting.texts.reading import role_table
     from half_fold.core.typesetting.texts.text_in import read_text_file
 
-    if not asked.text and not asked.picture and not asked.font:
-        raise Problem("Nothing to place; give --text FILE, --picture FILE or --font FILE.")
+    if not (asked.text or asked.picture or asked.font or asked.symbol):
+        raise Problem("Nothing to place; give --text FILE, --picture FILE, --font FILE or --symbol FILE.svg.")
     job = _open(asked.job)
     try:
         publication, setter, said = job.publication, Setter(), []
         for path in asked.font:
             publication, font = bring_font(publication, job.folder, path)
             said.append(f"{font.family} {font.style}: can be chosen for a role")
+        for path in asked.symbol:
+            publication, symbol = add_symbol(publication, job.folder, path)
+            said.append(f"{symbol.name}: in words {{{symbol.name}}}, as a letter U+{ord(symbol.letter):04X}")
         for path in asked.text:
             reading = read_text_file(path, role_table(publication), publication.language)
             publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))

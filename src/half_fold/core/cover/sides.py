@@ -44,6 +44,7 @@ SHARED = (
     "inks",
     "papers",
     "fonts",
+    "symbols",
     "text_roles",
     "fades",
     "looks",

@@ -158,7 +158,7 @@ class _Reader:
                 yield from self._painted(line, style.stroke, style.opacity * style.stroke_opacity, drawn, where)
 
     def _painted(self, outline: Outline, paint: str, opacity: float, drawn: Outline, where: Affine) -> Iterator[Art]:
-        data = _data(outline)
+        data = data_of(outline)
         if not data or opacity <= 0:
             return
         if not paint.startswith("url("):
@@ -383,7 +383,8 @@ def _dashed(line: np.ndarray, dashes: Sequence[float], start: float) -> Iterator
         at, index = end, index + 1
 
 
-def _data(outline: Outline) -> str:
+def data_of(outline: Outline) -> str:
+    """An outline as the data of a piece of art, its places to the hundredth of a unit."""
     points = iter(outline.points.round(2).tolist())
     words: list[str] = []
     for op in outline.ops:

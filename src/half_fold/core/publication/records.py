@@ -460,6 +460,14 @@ class Font(Record, frozen=True, kw_only=True):
     digest: str
 
 
+class Symbol(Record, frozen=True, kw_only=True):
+    """A drawing set as a ``letter`` of the private use area; its ``data`` are thousandths of the em, y upwards."""
+
+    name: str
+    letter: str
+    data: str
+
+
 class Run(Record, frozen=True, kw_only=True):
     """A stretch of text in one style within a paragraph; no ``ink`` is the role's.
 
@@ -1036,3 +1044,4 @@ class Publication(Record, frozen=True, kw_only=True):
     publisher: str = ""
     price: str = ""
     slogan: str = ""
+    symbols: tuple[Symbol, ...] = ()

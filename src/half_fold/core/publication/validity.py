@@ -59,12 +59,14 @@ def _doubled(publication: Publication) -> Iterator[str]:
         ("masters", (master.name for master in publication.masters)),
         ("inks", chain((ink.name for ink in publication.inks), (fade.name for fade in publication.fades))),
         ("looks", (look.name for look in publication.looks)),
+        ("symbols", (symbol.name for symbol in publication.symbols)),
+        ("symbols", (symbol.letter for symbol in publication.symbols)),
     )
     for what, names in kinds:
         every = list(names)
         if len(every) != len(set(every)):
             name = next(name for name in every if every.count(name) > 1)
-            called = "name" if what in ("roles", "masters", "inks", "looks") else "id"
+            called = "name" if what in ("roles", "masters", "inks", "looks", "symbols") else "id"
             yield f"two {what} have the same {called} “{name[:40]}”"
 
 

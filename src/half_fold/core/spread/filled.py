@@ -19,6 +19,13 @@ def filled_words(publication: Publication, words: str) -> str:
         elif asked in words:
             place = re.escape(asked)
             words = re.sub(rf",\s*{place}|^\s*{place}\s*,\s*|{place}", "", words)
+    return with_symbols(publication, words)
+
+
+def with_symbols(publication: Publication, words: str) -> str:
+    """Words with the letters of the job's symbols where these are named: ``{end mark}``."""
+    for symbol in publication.symbols if "{" in words else ():
+        words = words.replace(f"{{{symbol.name}}}", symbol.letter)
     return words
 
 
@@ -26,7 +33,7 @@ def filled(publication: Publication, paragraph: Paragraph) -> Paragraph:
     """The paragraph filled in: the same record each time, and itself where there is nothing to fill."""
     if "{" not in paragraph.text:
         return paragraph
-    follows = paragraph, *(getattr(publication, name) for name in PICKED_UP)
+    follows = paragraph, publication.symbols, *(getattr(publication, name) for name in PICKED_UP)
     return _filled.of(follows, lambda: _filled_in(publication, paragraph))
 
 

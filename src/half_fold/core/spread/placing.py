@@ -21,6 +21,7 @@ from half_fold.core.publication.surgery import fresh_id, fresh_ids, master_of, t
 from half_fold.core.publication.things import without
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
+from half_fold.core.spread.filled import with_symbols
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.typesetting.directions import language_of
 
@@ -31,8 +32,9 @@ MOST_CONTINUED = 200
 def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph, ...]) -> tuple[Publication, str]:
     """A story among the job's stories, not yet on a page; gives its id.
 
-    It is in the job's language, unless its letters read from the other side.
+    It is in the job's language, unless its letters read from the other side. Symbols that it names are put in.
     """
+    paragraphs = tuple(_with_symbols(publication, paragraph) for paragraph in paragraphs)
     story = Story(
         id=fresh_id("story", (s.id for s in publication.stories)),
         title=title,
@@ -40,6 +42,13 @@ def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph,
         language=language_of(" ".join(paragraph.text for paragraph in paragraphs), publication.language),
     )
     return replace(publication, stories=(*publication.stories, story)), story.id
+
+
+def _with_symbols(publication: Publication, paragraph: Paragraph) -> Paragraph:
+    if "{" not in paragraph.text or not publication.symbols:
+        return paragraph
+    runs = tuple(replace(run, text=with_symbols(publication, run.text)) for run in paragraph.runs)
+    return replace(paragraph, runs=runs)
 
 
 def place_story(

@@ -185,7 +185,7 @@ class Face:
 
     def _height_of(self, letter: str) -> float:
         gid = self._font.get_nominal_glyph(ord(letter))
-        extents = self._font.get_glyph_extents(gid)
+        extents = self._font.get_glyph_extents(gid) if gid is not None else None  # a font of signs has no letters
         return extents.y_bearing / self.upem if extents else 0.7
 
     def outline(self, gid: int) -> Outline:

@@ -1,10 +1,12 @@
 """The rows of a role: what it states itself, and what it takes from the role it is based on."""
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from half_fold.core.measure.length import figure
+from half_fold.core.pictures.symbols import add_symbol, remove_symbol
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
 from half_fold.core.publication.surgery import by_name, role_named
@@ -45,7 +47,7 @@ class RoleRows:
             Section(title, "", [*(self._row(own, role, each) for each in group), *self._extra(title, role)])
             for title, group in GROUPS
         ]
-        return [first, *groups, self._scale(), self._fonts()]
+        return [first, *groups, self._scale(), self._fonts(), self._symbols()]
 
     def _about(self, own: Role) -> list[Row | Card]:
         bases = [("", "no other role"), *((r.name, r.label) for r in self.publication.roles if r.name != own.name)]
@@ -164,6 +166,35 @@ class RoleRows:
             Card("Fonts of your own", "A font is copied into the job where its licence bits let it be embedded.", acts)
         )
         return Section("Fonts", f"{len(families())} families to choose from", rows)
+
+    def _symbols(self) -> Section:
+        """The job's own drawings that are set as letters."""
+        symbols = self.publication.symbols
+        rows: list[Row | Card] = [
+            Row(symbol.name, f"{{{symbol.name}}}", "so in words; in stories by the menu Text") for symbol in symbols
+        ]
+        acts = [("Bring in a symbol", self.ask_symbol)]
+        acts += [(f"Take “{each.name}” away", partial(self.take_away, each.name)) for each in symbols]
+        rows.append(Card("End marks, arrows, bullets", "A drawing (SVG) becomes a letter as high as capitals.", acts))
+        return Section("Symbols", "", rows)
+
+    def ask_symbol(self) -> None:
+        """Ask for a drawing and make a symbol of it."""
+        name, _ = QFileDialog.getOpenFileName(self.parent, "Bring in a symbol", str(Path.home()), "Drawings (*.svg)")
+        if name:
+            self.bring_symbol(Path(name))
+
+    def bring_symbol(self, file: Path) -> None:
+        """Make a symbol of a drawing."""
+        folder = self.session.job.folder
+        if self.session.edit(lambda p: add_symbol(p, folder, file)[0], f"symbol {file.stem}"):
+            name = self.publication.symbols[-1].name
+            self.session.noted.emit(f"In words {{{name}}} is that symbol now; in stories the menu Text puts it in.")
+
+    def take_away(self, name: str) -> None:
+        """Take a symbol away that nothing uses."""
+        folder = self.session.job.folder
+        self.session.edit(lambda p: remove_symbol(p, folder, name), f"symbol {name} gone")
 
     def _look(self) -> None:
         self.scan.start()

@@ -75,6 +75,8 @@ class TextMenu(QPushButton):
             _add(menu, rise.capitalize(), partial(text.set_style, replace(style, rise=other)), style.rise == rise)
         self._inks(menu.addMenu("Ink"))
         self._apart(menu.addMenu("Words of their own"))
+        for symbol in self.desk.session.publication.symbols:
+            _add(menu, f"Put in the symbol “{symbol.name}”", partial(text.insertPlainText, symbol.letter))
         menu.addSeparator()
         self._paragraph(menu)
         menu.addSeparator()
