@@ -257,6 +257,33 @@ def test_a_new_role_and_a_font_of_ones_own(
     assert window.session.publication is before and "forbid embedding" in window.foot.sentence
 
 
+def test_a_symbol_is_brought_in_put_into_a_story_by_the_menu_and_kept_while_it_is_used(
+    window: Window, grid: GridStation, sheet: TypeSheet, tmp_path: Path
+) -> None:
+    drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><path d="M0 0H9V9H0Z"/></svg>'
+    (tmp_path / "end-mark.svg").write_text(drawing)
+    type_into_dialog(str(tmp_path / "end-mark.svg"))
+    card = next(card for card in window.working.cards if card.card.title == "End marks, arrows, bullets")
+    QTest.mouseClick(card.buttons[0], LEFT)
+    assert [symbol.name for symbol in window.session.publication.symbols] == ["end mark"]
+    assert "{end mark}" in window.foot.sentence and window.working.row("end mark").row.value == "{end mark}"
+    window.open_station(4)
+    drawer = window.station.open_drawer("stories") or window.station.drawer.stories  # type: ignore[attr-defined]
+    QTest.mouseClick(drawer.menu, LEFT)
+    menu = drawer.menu.menu_now
+    action = next(each for each in menu.actions() if "end mark" in each.text())
+    action.trigger()
+    menu.close()
+    assert any("\ue000" in p.text for story in window.session.publication.stories for p in story.paragraphs)
+    assert "Symbols" in drawer.text.font().families()
+    window.open_station(3)
+    grid.roles.take_away("end mark")
+    assert window.session.publication.symbols and "is used in the story" in window.foot.sentence
+    window.session.undo()
+    grid.roles.take_away("end mark")
+    assert not window.session.publication.symbols
+
+
 # Pencil lines ---------------------------------------------------------------------------------------
 
 

@@ -20,6 +20,7 @@ from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.titles import title_from, with_text
 from half_fold.desk.asking import ask_for_text
 from half_fold.desk.kit.plain import label
+from half_fold.desk.kit.symbol_font import show_symbols
 from half_fold.desk.speller import Speller
 from half_fold.desk.stations.spreads.find_bar import FindBar
 from half_fold.desk.stations.spreads.story_text import StoryText
@@ -174,8 +175,14 @@ class StoryDrawer:
             return ()
         return story_of(self.session.publication, self.session.story).paragraphs
 
+    def _show_symbols(self, publication: Publication) -> None:
+        """In the text as on the page, where the job has any."""
+        if show_symbols(publication, self.session.proxies.folder.parent):
+            self.text.setFont(self.text.font())
+
     def refresh(self) -> None:
         publication, display = self.session.publication, self.display_block()
+        self._show_symbols(publication)
         entries = [(story.id, story.title or "Untitled") for story in publication.stories]
         if display is not None:
             entries = [("", "words of the selected block"), *entries]

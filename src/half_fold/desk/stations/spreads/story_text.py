@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QTextEdit, QWidget
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.texts.reading import joined
+from half_fold.desk.kit.symbol_font import with_symbols
 from half_fold.desk.theme import tokens
 
 ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
@@ -64,7 +65,7 @@ class StoryText(QTextEdit):
         self.setUndoRedoEnabled(False)
         self.setAcceptRichText(False)
         self.setTabChangesFocus(True)
-        self.setFont(tokens.font(tokens.SECTION, family=tokens.SERIF))
+        self.setFont(with_symbols(tokens.font(tokens.SECTION, family=tokens.SERIF)))
         self.setViewportMargins(GUTTER, 0, 0, 0)
         self.setAccessibleName("Story drawer text")
         self._gutter = _Gutter(self)
