@@ -15,6 +15,7 @@ from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.paths.all import set_paths
+from half_fold.core.plan.inserts import add_insert
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, HoldsPicture, HoldsStory, Run
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
@@ -274,6 +275,34 @@ def test_flaps_are_turned_to_and_claimed(station: CoverStation, window: Window) 
     station.job.edit(lambda p: set_paths(p, ["brief.flap=none"]), "no flaps")
     QTest.qWait(50)
     assert station.cover.side == "outside"  # what is no longer there is not looked at
+
+
+def test_a_card_is_turned_to_claimed_and_pressed_also_where_the_job_is_its_own_cover(
+    station: CoverStation, window: Window
+) -> None:
+    station.job.edit(lambda p: add_insert(p, 16, "card"), "a card")
+    card = f"card {station.job.publication.inserts[0].id}"
+    for side in ("inside", card):
+        QTest.keyClick(station.bench, Qt.Key.Key_O)
+        assert station.cover.side == side
+    assert window.working.row("In view").row.value == station.job.publication.inserts[0].name
+    bench = station.bench
+    area = bench.to_widget(page_frame_of(station.cover.publication, 3).area)
+    drag(bench, area.topLeft().toPoint() + QPoint(4, 4), area.center().toPoint(), SHIFT)
+    assert station.chooser is not None
+    QTest.keyClicks(station.chooser, "I")
+    QTest.qWait(20)
+    (panel,) = station.job.publication.inserts[0].back
+    assert station.cover.block == panel.id and station.where().endswith("back")
+    face = window.session.covers.face(station.job.publication, station.job.publication.inserts[0], verso=True)
+    assert any(getattr(mark, "block", "") == panel.id for mark in face)
+    QTest.keyClick(bench, Qt.Key.Key_Delete)
+    assert station.job.publication.inserts[0].back == ()
+    station.job.undo()
+    station.job.edit(lambda p: set_paths(p, ["brief.binding=saddle", "brief.paper.cover=none"]), "its own cover")
+    QTest.qWait(50)
+    assert station.cover.side == card and station.bench.isVisible()
+    window.grab()
 
 
 def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: CoverStation, window: Window) -> None:

@@ -170,16 +170,18 @@ def test_an_insert_has_two_faces_that_back_up(tmp_path: Path) -> None:
 
 
 def test_a_card_of_long_words_keeps_inside_its_edge(tmp_path: Path) -> None:
-    from half_fold.core.spread.cards import card_area, card_marks
+    from half_fold.core.cover.flat import CoverSetter
+    from half_fold.core.spread.cards import card_area
+    from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.evened import ink_of
-    from half_fold.core.typesetting.composer import Composer
 
+    covers = CoverSetter(Setter())
     job = add_insert(start("magazine", "Carded"), 16, "card")
     job = change_insert(job, job.inserts[0].id, "parts", "words: " + "very long words indeed " * 12)
-    marks = card_marks(Composer(), job, job.inserts[0])
+    marks = covers.face(job, job.inserts[0], False)
     assert ink_of(list(marks)).right <= card_area(job.inserts[0]).right  # type: ignore[arg-type]
     tip_in = add_insert(job, 16, "tip-in").inserts[-1]
-    assert card_marks(Composer(), job, tip_in) == ()
+    assert covers.face(job, tip_in, False) == ()
 
 
 def test_letters_a_card_lacks_are_found(tmp_path: Path) -> None:

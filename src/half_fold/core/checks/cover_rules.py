@@ -22,7 +22,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsBarcode, HoldsCode, HoldsDisplay, HoldsPicture, blocks_of
-from half_fold.core.spread.cards import card_marks
+from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, hull_of
@@ -66,7 +66,7 @@ def card_letters(context: Context) -> Iterator[Finding]:
     """Letters of an insert's words that the face has not got."""
     for insert in context.publication.inserts:
         told = context.setter.composer, context.publication, insert
-        marks = (mark for verso in (False, True) for mark in card_marks(*told, verso=verso))
+        marks = (mark for verso in (False, True) for mark in card_parts(*told, verso=verso))
         runs = [mark for mark in marks if isinstance(mark, Glyphs)]
         letters = list(dict.fromkeys(letter for run in runs for letter in lacking(run)))
         if letters:

@@ -105,7 +105,7 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     ground: Tone | None = WHITE
     outside = cover.front_ink, cover.back_ink, cover.joint_ink, cover.turn_in_ink
     own_inks = outside if side == "outside" else (cover.flap_ink,)
-    if side != "inside":
+    if side in ("outside", "flaps"):
         paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
         ground = paint if isinstance(paint, Tone) and not any(own_inks) else None
     own = Context(side_of(context.publication, side), context.setter, context.pictures, ground, is_side=True)

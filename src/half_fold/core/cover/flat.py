@@ -9,18 +9,31 @@ from dataclasses import dataclass
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import cover_panels, has_cover, joint
-from half_fold.core.cover.sides import Side, is_blank, require_cover, side_of, sides_of, spread_of_side
+from half_fold.core.cover.sides import (
+    CARD,
+    LEFT,
+    RIGHT,
+    Side,
+    card_of,
+    is_blank,
+    require_cover,
+    side_of,
+    sides_of,
+    spread_of_side,
+)
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.drawing.changes import moved
+from half_fold.core.drawing.changes import moved, within
 from half_fold.core.drawing.marks import DisplayList, Mark, Picture
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.fit import placed
-from half_fold.core.plan.spreads import lies_flat, spreads_of
-from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Publication
+from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
+from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Insert, Publication
 from half_fold.core.publication.surgery import picture_of
+from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.spread.panels import panel_marks
 
 _KEPT = 6
@@ -66,7 +79,7 @@ class Flat:
     @property
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
-        if self.back is None:
+        if self.back is None or self.what == "card":
             return ()
         middle = (
             (self.spine.left, self.spine.right) if self.spine is not None else (max(self.back.left, self.front.left),)
@@ -94,6 +107,16 @@ def cover_flat(publication: Publication) -> Flat:
     leaf = every[0 if publication.brief.right_bound else 1] if panels.has_leaf else None
     joints = joint(publication).value * MM if panels.what == "case" else 0.0
     return Flat(trim, back, middle, front, panels.beyond * MM, flaps, leaf, panels.what, joints)
+
+
+def side_flat(publication: Publication, side: Side) -> Flat:
+    """What is laid flat of a side: the cover as it lies under it, or the two faces of a card."""
+    if card_of(publication, side) is None:
+        flat = cover_flat(publication)
+        return flat.moved(flat.front.width) if side == "flaps" else flat
+    own = side_of(publication, side)
+    front, back = (page_frame_of(own, number).trim for number in (LEFT, RIGHT))
+    return Flat(hull((front, back)), back, None, front, own.brief.bleed.pt, what="card")
 
 
 def piece_flat(publication: Publication) -> Flat:
@@ -189,7 +212,42 @@ class CoverSetter:
             flat.trim.grown(flat.bleed), self.setter.spread(publication, spreads_of(publication)[0]).marks
         )
 
+    def face(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
+        """All that prints on a face of an insert's leaf, as many cards as stand to its height: from its upper left."""
+        if insert.kind != "card":
+            return ()
+        card, tall, bleed = self._card(publication, insert, verso), insert.height.pt, publication.brief.bleed.pt
+        made: list[Mark] = []
+        for number in range(insert.up):
+            above, below = (bleed if number == at else 0.0 for at in (0, insert.up - 1))
+            place = Rect(-bleed, number * tall - above, insert.width.pt + bleed, (number + 1) * tall + below)
+            made += within(DisplayList(place, tuple(moved(card, 0, number * tall))), place).marks
+        return tuple(made)
+
+    def _card(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
+        """One card's face: blocks first, then its parts."""
+        side = f"{CARD}{insert.id}"
+        number, own = RIGHT if verso else LEFT, side_of(publication, side)
+        trim = page_frame_of(own, number).trim
+        blocks = self.setter.spread(own, Spread(None, RIGHT) if verso else Spread(LEFT, None)).marks
+        return (
+            *moved(blocks, -trim.left, -trim.top),
+            *card_parts(self.setter.composer, publication, insert, verso),
+        )
+
+    def _faces(self, publication: Publication, insert: Insert, side: Side) -> DisplayList:
+        """Both faces of a card beside one another."""
+        own, flat = side_of(publication, side), side_flat(publication, side)
+        marks: list[Mark] = []
+        for number, verso in ((LEFT, False), (RIGHT, True)):
+            trim = page_frame_of(own, number).trim
+            marks += moved(self._card(publication, insert, verso), trim.left, trim.top)
+        return DisplayList(flat.trim.grown(flat.bleed), tuple(marks))
+
     def _compose(self, publication: Publication, side: Side) -> DisplayList:
+        card = card_of(publication, side)
+        if card is not None:
+            return self._faces(publication, card, side)
         flat = cover_flat(publication)
         sheet = flat.trim.grown(flat.bleed)
         if side == "flaps":

@@ -7,7 +7,7 @@ from pathlib import Path
 from half_fold.core.cover.flat import CoverSetter, cover_paper
 from half_fold.core.cover.grounds import Ground, ground_kept, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
-from half_fold.core.cover.sides import Side, is_blank, side_of, sides_of, spread_of_side, with_all_of
+from half_fold.core.cover.sides import Side, card_of, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
@@ -40,7 +40,8 @@ class Sheet:
     def profile(self) -> bytes:
         """Of the paper it is printed on."""
         if self.side is not None:
-            return profile_for(self.job, cover_paper(self.job))
+            card = card_of(self.job, self.side)
+            return profile_for(self.job, cover_paper(self.job) if card is None else card.paper)
         return profile_for(self.job, paper_of_page(self.job, self.spread.numbers[0]))
 
     def changed(self, publication: Publication) -> "Sheet":

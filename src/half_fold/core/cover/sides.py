@@ -6,7 +6,6 @@ master keeps the pages apart by the width of the spine. It is never stored; only
 
 from collections.abc import Callable
 from dataclasses import replace as replaced
-from typing import Literal
 
 from msgspec.structs import replace
 
@@ -16,10 +15,13 @@ from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
-from half_fold.core.publication.records import Brief, Cover, Grid, Master, Page, Publication
+from half_fold.core.publication.records import Brief, Cover, Grid, Insert, Master, Page, Publication
+from half_fold.core.publication.surgery import swap
 from half_fold.core.publication.things import Things
 
-Side = Literal["outside", "inside", "flaps"]
+Side = str  # "outside", "inside", "flaps", or CARD and an insert's id: both faces of a bound-in card beside one another
+CARD = "card "
+APART = 12.0  # millimetres between the two faces of a card
 LEFT, RIGHT = 2, 3
 SPREAD = Spread(LEFT, RIGHT)
 PAGES = {
@@ -55,15 +57,30 @@ _KEPT = 12
 
 def fields_of(publication: Publication, side: str) -> tuple[str, str]:
     """The cover's fields that lie left and right on a side; a copy bound at the right mirrors them."""
+    if side.startswith(CARD):
+        return "front", "back"
     left, right = _FIELDS[side]
     return (right, left) if publication.brief.right_bound else (left, right)
 
 
 def page_name(publication: Publication, side: str, number: int) -> str:
-    """What a page of a side is called: ``front cover``."""
+    """What a page of a side is called: ``front cover``; of a card its name, and which face."""
+    card = card_of(publication, side)
+    if card is not None:
+        return f"{card.name}, {'front' if number == LEFT else 'back'}"
     if publication.brief.right_bound:
         number = LEFT + RIGHT - number
     return PAGES[side, number]
+
+
+def card_of(publication: Publication, side: Side) -> Insert | None:
+    """The card whose faces a side is; None for a side of the cover, and where there is no such card any more."""
+    return next((insert for insert in publication.inserts if side == f"{CARD}{insert.id}"), None)
+
+
+def cards_of(publication: Publication) -> tuple[Side, ...]:
+    """The bound-in cards of a job as sides."""
+    return tuple(f"{CARD}{insert.id}" for insert in publication.inserts if insert.kind == "card")
 
 
 def panel_called(side: Publication, number: int) -> str:
@@ -81,20 +98,25 @@ def front_page(publication: Publication) -> int:
 
 
 def sides_of(publication: Publication) -> tuple[Side, ...]:
-    """The sides that a job's cover has: outside, inside, and the flaps where any fold in; none for a self-cover job."""
+    """The sides of a job's cover: outside, inside, and the flaps where any fold in; and the cards bound into it."""
+    cards = cards_of(publication)
     if not has_cover(publication):
-        return ()
+        return cards
     panels = cover_panels(publication)
-    return ("outside", "inside", "flaps") if panels.flap or panels.front_flap else ("outside", "inside")
+    flaps = ("flaps",) if panels.flap or panels.front_flap else ()
+    return ("outside", "inside", *flaps, *cards)
 
 
 def side_called(publication: Publication, name: str) -> Side:
-    """The side of that name; the outside where the cover has none."""
-    return next((side for side in sides_of(publication) if side == name), "outside")
+    """The side of that name; the first there is where there is none of that name."""
+    every = sides_of(publication)
+    return next((side for side in every if side == name), every[0] if every else "outside")
 
 
 def spread_of_side(publication: Publication, side: Side = "outside") -> Spread:
     """The pages of a side as a spread: both, or the front alone."""
+    if side.startswith(CARD):
+        return SPREAD
     if side == "flaps":
         has_both = bool(cover_panels(publication).flap)
     else:
@@ -112,14 +134,16 @@ def require_cover(publication: Publication) -> None:
 
 def side_of(publication: Publication, side: Side) -> Publication:
     """The publication of one side; the same record as long as the job is the same. Problem for a self-cover job."""
-    require_cover(publication)
+    if card_of(publication, side) is None:
+        require_cover(publication)
     return _side(publication, side)
 
 
 @kept(_KEPT)
 def _side(publication: Publication, side: Side) -> Publication:
     brief, masters = _framed(publication, side)
-    other = tuple(page for each in _FIELDS if each != side for page in _side_pages(publication, each))
+    every = (*_FIELDS, *cards_of(publication))
+    other = tuple(page for each in every if each != side for page in _side_pages(publication, each))
     return replace(
         publication,
         brief=brief,
@@ -133,7 +157,11 @@ def _side(publication: Publication, side: Side) -> Publication:
 
 def _framed(publication: Publication, side: Side) -> tuple[Brief, tuple[Master, ...]]:
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
-    panels = cover_panels(publication)
+    card = card_of(publication, side)
+    if card is not None:
+        panels = Panels("card", card.width.mm, card.height.mm, APART, 0.0, 0.0, publication.brief.bleed.mm)
+    else:
+        panels = cover_panels(publication)
     if side == "flaps":  # as pages that are so wide, and so far apart
         between = 2 * panels.width + (panels.spine or 0.0)
         panels = replaced(panels, width=panels.front_flap or panels.flap, spine=between)
@@ -159,13 +187,13 @@ def _panel_brief(brief: Brief, panels: Panels) -> Brief:
 
 
 def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
-    return _pages(publication.cover, side, *fields_of(publication, side))
+    return _pages(card_of(publication, side) or publication.cover, *fields_of(publication, side))
 
 
 @kept(_KEPT)
-def _pages(cover: Cover, side: str, left: str, right: str) -> tuple[Page, ...]:
+def _pages(cover: Cover | Insert, left: str, right: str) -> tuple[Page, ...]:
     return (
-        Page(id=f"{side} none", master=_MASTER),
+        Page(id=f"{_OF} none", master=_MASTER),
         Page(id=f"{_OF} {left}", master=_MASTER, things=getattr(cover, left)),
         Page(id=f"{_OF} {right}", master=_MASTER, things=getattr(cover, right)),
     )
@@ -177,6 +205,9 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
         field: changed.pages[number - 1].things
         for field, number in zip(fields_of(publication, side), (LEFT, RIGHT), strict=True)
     }
+    card = card_of(publication, side)
+    if card is not None:
+        return replace(publication, inserts=swap(publication.inserts, replace(card, **things)))
     return replace(publication, cover=replace(publication.cover, **things))
 
 
@@ -199,4 +230,5 @@ def with_all_of(publication: Publication, side: Side, changed: Publication) -> P
 
 def is_blank(publication: Publication, side: Side) -> bool:
     """Whether nothing lies on that side."""
-    return not any(getattr(publication.cover, field) for field in _FIELDS[side])
+    held = card_of(publication, side) or publication.cover
+    return not any(getattr(held, field) for field in fields_of(publication, side))

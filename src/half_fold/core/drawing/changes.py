@@ -96,9 +96,9 @@ def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:
         yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, Group) else mark
 
 
-def moved(marks: Iterable[Mark], across: float) -> Iterator[Mark]:
-    """The same marks so many points to the right."""
-    shift, back = Affine(1, 0, 0, 1, across, 0), Affine(1, 0, 0, 1, -across, 0)
+def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[Mark]:
+    """The same marks so many points to the right, and down."""
+    shift, back = Affine(1, 0, 0, 1, across, down), Affine(1, 0, 0, 1, -across, -down)
 
     def about(affine: Affine | None) -> Affine | None:
         return None if affine is None else shift.after(affine).after(back)
@@ -107,13 +107,13 @@ def moved(marks: Iterable[Mark], across: float) -> Iterator[Mark]:
         if isinstance(mark, Glyphs):
             colour = mark.colour.through(shift) if isinstance(mark.colour, Gradient) else mark.colour
             if mark.turn is None:
-                yield structs.replace(mark, xs=mark.xs + across, colour=colour)
+                yield structs.replace(mark, xs=mark.xs + across, baseline=mark.baseline + down, colour=colour)
             else:
                 yield structs.replace(mark, turn=shift.after(mark.turn), colour=colour)
         elif isinstance(mark, Line):
             yield replace(mark, start=shift.of(*mark.start), end=shift.of(*mark.end))
         elif isinstance(mark, Shape):
-            yield replace(mark, rect=mark.rect.moved(across, 0))
+            yield replace(mark, rect=mark.rect.moved(across, down))
         elif isinstance(mark, Path):
             stroke, fill = mark.stroke, mark.fill
             if stroke is not None:
@@ -123,11 +123,11 @@ def moved(marks: Iterable[Mark], across: float) -> Iterator[Mark]:
         elif isinstance(mark, Group):
             mask = mark.mask
             if mask is not None:
-                mask = next(each for each in moved((mask,), across) if isinstance(each, Group))
-            yield replace(mark, marks=tuple(moved(mark.marks, across)), affine=about(mark.affine), mask=mask)
+                mask = next(each for each in moved((mask,), across, down) if isinstance(each, Group))
+            yield replace(mark, marks=tuple(moved(mark.marks, across, down)), affine=about(mark.affine), mask=mask)
         elif isinstance(mark, Veil):
-            yield replace(mark, placed=mark.placed.moved(across, 0), affine=about(mark.affine))
+            yield replace(mark, placed=mark.placed.moved(across, down), affine=about(mark.affine))
         else:
             outline = mark.outline if mark.outline is None else mark.outline.through(shift)
-            placed, clip = mark.placed.moved(across, 0), mark.clip.moved(across, 0)
+            placed, clip = mark.placed.moved(across, down), mark.clip.moved(across, down)
             yield replace(mark, placed=placed, clip=clip, affine=about(mark.affine), outline=outline)

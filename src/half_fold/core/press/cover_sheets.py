@@ -20,7 +20,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.plan.inserts import faces
 from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips, reaching_out
 from half_fold.core.publication.records import HoldsPanel, Insert, Publication
-from half_fold.core.spread.cards import card_area, card_marks
+from half_fold.core.spread.cards import card_area
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.spread.panels import panel_marks
@@ -83,7 +83,7 @@ def insert_sheet(publication: Publication, insert: Insert, setter: Setter, index
     """Recto (0) or verso (1) of an insert's leaf; where it is cut and perforated is marked beyond the trim."""
     trim, face = card_area(insert), faces(insert)[index]
     whole = trim.grown(publication.brief.bleed.pt)
-    marks = card_marks(setter.composer, publication, insert, verso=index == 1)
+    marks = CoverSetter(setter).face(publication, insert, verso=index == 1)
     lines = (face.cut, *face.perforations) if insert.kind == "card" else ()
     folds = tuple(x * MM for x in lines)
     return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, always(whole), folds, insert.paper)

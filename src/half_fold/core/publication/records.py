@@ -951,7 +951,7 @@ class Insert(Record, frozen=True, kw_only=True):
 
     ``width`` and ``height`` are the card's own, ``up`` how many stand to the page's height. ``cut`` (where the card is
     cut from its stub) and ``perforations`` are measured on the recto from its left edge. ``parts`` are those of the
-    recto, ``verso`` those of the other face.
+    recto, ``verso`` those of the other face; under them lie blocks, ``front`` on the recto and ``back`` on the verso.
     """
 
     id: str
@@ -968,6 +968,8 @@ class Insert(Record, frozen=True, kw_only=True):
     counts: bool = False
     parts: tuple[CardPart, ...] = ()
     verso: tuple[CardPart, ...] = ()
+    front: tuple[Thing, ...] = ()
+    back: tuple[Thing, ...] = ()
 
 
 class Schedule(Record, frozen=True, kw_only=True):

@@ -62,6 +62,8 @@ def references(publication: Publication) -> Iterator[Reference]:
     yield from _of_cover("the cover", publication.cover)
     for cover in publication.covers:
         yield from _of_cover(f"the cover “{cover.name}”", cover)
+    for insert in publication.inserts:
+        yield from of_blocks(f"the insert “{insert.name}”", r.blocks_of((*insert.front, *insert.back)))
     for fade in publication.fades:
         for stop in fade.stops:
             yield from named_by(f"the fade “{fade.name}”", stop)

@@ -14,6 +14,7 @@ from half_fold.core.publication.records import (
     Cover,
     Grid,
     HoldsPicture,
+    Insert,
     Look,
     Master,
     Page,
@@ -162,8 +163,13 @@ COVER_SIDES = ("back", "front", "inside_front", "inside_back", "back_flap", "fro
 
 
 def cover_blocks(publication: Publication) -> tuple[Block, ...]:
-    """Every block of the cover: back and front, then the inside."""
-    return blocks_of_cover(publication.cover)
+    """Every block of the cover: back and front, then the inside; and those of bound-in cards."""
+    return (*blocks_of_cover(publication.cover), *blocks_of_cards(publication.inserts))
+
+
+def blocks_of_cards(inserts: tuple[Insert, ...]) -> tuple[Block, ...]:
+    """Every block of bound-in cards."""
+    return blocks_of(tuple(thing for insert in inserts for thing in (*insert.front, *insert.back)))
 
 
 def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
@@ -175,7 +181,8 @@ def used_pictures(publication: Publication) -> set[str]:
     """The ids of the pictures that lie on a page or on the cover."""
     on_pages = {b.holds.picture for _, _, b in every_block(publication) if isinstance(b.holds, HoldsPicture)}
     in_looks = {look.picture for look in publication.looks} - {""}
-    return on_pages | in_looks | _of_cover(publication.cover)
+    on_cards = {b.holds.picture for b in blocks_of_cards(publication.inserts) if isinstance(b.holds, HoldsPicture)}
+    return on_pages | on_cards | in_looks | _of_cover(publication.cover)
 
 
 def _of_cover(cover: Cover) -> set[str]:
@@ -190,8 +197,8 @@ def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
 
     What is drawn follows from them; pictures that only wait in the drawer change nothing.
     """
-    looks, cover = publication.looks, publication.cover
-    return _once(*_laid(publication.pages, publication.masters, cover, looks, publication.pictures))
+    looks, cover, inserts = publication.looks, publication.cover, publication.inserts
+    return _once(*_laid(publication.pages, publication.masters, cover, inserts, looks, publication.pictures))
 
 
 @kept(8)
@@ -199,11 +206,13 @@ def _laid(
     pages: tuple[Page, ...],
     masters: tuple[Master, ...],
     cover: Cover,
+    inserts: tuple[Insert, ...],
     looks: tuple[Look, ...],
     pictures: tuple[Picture, ...],
 ) -> tuple[Picture, ...]:
     used = {b.holds.picture for page in pages for b in page.blocks if isinstance(b.holds, HoldsPicture)}
     used |= _of_cover(cover)
+    used |= {b.holds.picture for b in blocks_of_cards(inserts) if isinstance(b.holds, HoldsPicture)}
     used |= {piece.picture for master in masters for piece in master.furniture} | {look.picture for look in looks}
     return tuple(picture for picture in pictures if picture.id in used)
 
@@ -214,11 +223,9 @@ def _once(*pictures: Picture) -> tuple[Picture, ...]:
 
 
 def every_thing_of(publication: Publication) -> Iterator[Thing]:
-    """Every group and block: of pages, of those that wait, and of the cover."""
-    for page in (*publication.pages, *publication.unplaced):
-        yield from every_thing(page.things)
-    for side in COVER_SIDES:
-        yield from every_thing(getattr(publication.cover, side))
+    """Every group and block: of pages, of those that wait, of the cover and of bound-in cards."""
+    for things in _every_layer(publication):
+        yield from every_thing(things)
 
 
 def block_ids(publication: Publication) -> list[str]:
@@ -275,6 +282,7 @@ def things_around(publication: Publication, name: str) -> tuple[Thing, ...]:
 def _every_layer(publication: Publication) -> Iterator[Things]:
     yield from (page.things for page in (*publication.pages, *publication.unplaced))
     yield from (getattr(publication.cover, side) for side in COVER_SIDES)
+    yield from (things for insert in publication.inserts for things in (insert.front, insert.back))
 
 
 def require_free(publication: Publication, name: str) -> None:
@@ -302,7 +310,7 @@ def with_thing_anywhere(publication: Publication, thing: Thing) -> Publication:
 
 
 def with_every_layer(publication: Publication, change: Callable[[Things], Things]) -> Publication:
-    """The publication with the things of every page, of those that wait and of the cover changed."""
+    """The publication with the things of every page, of those that wait, of the cover and of cards changed."""
     changed: dict[str, object] = {}
     for field in ("pages", "unplaced"):
         pages = getattr(publication, field)
@@ -312,7 +320,16 @@ def with_every_layer(publication: Publication, change: Callable[[Things], Things
     sides = {name: change(getattr(publication.cover, name)) for name in COVER_SIDES}
     if any(things is not getattr(publication.cover, name) for name, things in sides.items()):
         changed["cover"] = replace(publication.cover, **sides)
+    cards = tuple(_card_with(insert, change) for insert in publication.inserts)
+    if any(new is not old for new, old in zip(cards, publication.inserts, strict=True)):
+        changed["inserts"] = cards
     return replace(publication, **changed) if changed else publication
+
+
+def _card_with(insert: Insert, change: Callable[[Things], Things]) -> Insert:
+    front, back = change(insert.front), change(insert.back)
+    same = front is insert.front and back is insert.back
+    return insert if same else replace(insert, front=front, back=back)
 
 
 def _with_layer(page: Page, change: Callable[[Things], Things]) -> Page:

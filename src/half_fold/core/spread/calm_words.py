@@ -11,7 +11,7 @@ Held = tuple[str, str, str]
 
 def disturbed(before: Publication, after: Publication) -> list[str]:
     """The ids of words that keep calm, on pages and panels on which other pictures lie after an edit than before."""
-    if after.pages is before.pages and after.cover is before.cover and after.pictures is before.pictures:
+    if after.pages is before.pages and after.cover is before.cover and _cards_alike(before, after):
         return []
     was, found = dict(_parts(before)), []
     for name, things in _parts(after):
@@ -24,10 +24,16 @@ def disturbed(before: Publication, after: Publication) -> list[str]:
     return found
 
 
+def _cards_alike(before: Publication, after: Publication) -> bool:
+    return after.inserts is before.inserts and after.pictures is before.pictures
+
+
 def _parts(publication: Publication) -> Iterator[tuple[str, Things]]:
-    """The things of each page, and of each panel of the cover."""
+    """The things of each page, of each panel of the cover, and of each face of a card."""
     yield from ((page.id, page.things) for page in publication.pages)
     yield from ((side, getattr(publication.cover, side)) for side in COVER_SIDES)
+    for insert in publication.inserts:
+        yield from ((f"{insert.id} front", insert.front), (f"{insert.id} back", insert.back))
 
 
 def _blocks(things: Things) -> Iterator[Block]:

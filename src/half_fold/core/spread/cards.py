@@ -27,13 +27,11 @@ def card_area(insert: Insert) -> Rect:
     return Rect(0, 0, insert.width.mm * MM, insert.up * insert.height.mm * MM)
 
 
-def card_marks(composer: Composer, publication: Publication, insert: Insert, verso: bool = False) -> tuple[Mark, ...]:
-    """What prints on a face of an insert's leaf; a tip-in or gatefold is taken as it comes, and prints nothing."""
+def card_parts(composer: Composer, publication: Publication, insert: Insert, verso: bool = False) -> tuple[Mark, ...]:
+    """What the parts of a card print on a face; a tip-in or gatefold is taken as it comes, and prints nothing."""
     if insert.kind != "card":
         return ()
-    card = [mark for placed in laid(insert, verso) for mark in _part(composer, publication, insert, placed)]
-    tall = insert.height.mm * MM
-    return tuple(_lower(mark, number * tall) for number in range(insert.up) for mark in card)
+    return tuple(mark for placed in laid(insert, verso) for mark in _part(composer, publication, insert, placed))
 
 
 def _part(composer: Composer, publication: Publication, insert: Insert, placed: PlacedPart) -> Iterator[Mark]:
@@ -64,15 +62,3 @@ def _words(
     size = min(size, size * room.width / width) if width > room.width > 0 else size
     marks = one_line(composer, publication, paragraph, size, BLACK)
     return [replace(mark, xs=mark.xs + room.left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
-
-
-def _lower(mark: Mark, by: float) -> Mark:
-    from dataclasses import replace as with_fields
-
-    if isinstance(mark, Glyphs):
-        return replace(mark, baseline=mark.baseline + by)
-    if isinstance(mark, Line):
-        (x0, y0), (x1, y1) = mark.start, mark.end
-        return with_fields(mark, start=(x0, y0 + by), end=(x1, y1 + by))
-    assert isinstance(mark, Shape)
-    return with_fields(mark, rect=mark.rect.moved(0, by))

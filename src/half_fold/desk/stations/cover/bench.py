@@ -5,8 +5,9 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
-from half_fold.core.cover.flat import IN_VIEW, Flat, cover_flat, cover_paper
+from half_fold.core.cover.flat import IN_VIEW, Flat, cover_paper, side_flat
 from half_fold.core.cover.over_folds import over_folds
+from half_fold.core.cover.sides import LEFT, RIGHT, card_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.desk.stations.bench import Bench
@@ -24,15 +25,15 @@ class FlatView(Bench):
     shade_mm = 5.0
 
     def flat(self) -> Flat:
-        """The cover as one flat sheet."""
-        flat = cover_flat(self.session.job.publication)
-        return flat.moved(flat.front.width) if self.session.side == "flaps" else flat
+        """The cover as one flat sheet, or the faces of a card beside one another."""
+        return side_flat(self.session.job.publication, self.session.side)
 
     def paper(self) -> Rect:
         return self.flat().trim
 
     def paper_name(self) -> str:
-        return cover_paper(self.session.job.publication)
+        card = card_of(self.session.job.publication, self.session.side)
+        return cover_paper(self.session.job.publication) if card is None else card.paper
 
     def whole(self) -> Rect:
         flat = self.flat()
@@ -93,6 +94,8 @@ class CoverBench(FlatView, SpreadBench):
         super().paint_over(painter)
         flat, outside = self.flat(), self.session.side != "inside"
         names = {"back": "back", "front": "front"} if outside else {"back": "inside front", "front": "inside back"}
+        if flat.what == "card":
+            names = {panel: self.session.page_words(number) for panel, number in (("front", LEFT), ("back", RIGHT))}
         places = [(names[name], panel.centre[0]) for name, panel in flat.panels]
         if outside and flat.spine is not None:
             places.append(("spine", flat.spine.centre[0]))

@@ -3,9 +3,18 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.reading import Sheet, sheet_of_side
-from half_fold.core.cover.sides import RIGHT, Side, edit_side, page_name, side_of, spread_of_side, with_side
+from half_fold.core.cover.sides import (
+    RIGHT,
+    Side,
+    edit_side,
+    page_name,
+    side_called,
+    side_of,
+    sides_of,
+    spread_of_side,
+    with_side,
+)
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
@@ -22,7 +31,7 @@ class CoverSide(Workpiece):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.job = session
-        self.side: Side = "outside"
+        self._side: Side = "outside"
         self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
         self.bringing = session.bringing
         self.page, self.story = RIGHT, None
@@ -31,9 +40,18 @@ class CoverSide(Workpiece):
         self.selected.connect(session.selected)
 
     @property
+    def side(self) -> Side:
+        """Which side is shown: one that there is."""
+        return side_called(self.job.publication, self._side)
+
+    @side.setter
+    def side(self, side: Side) -> None:
+        self._side = side
+
+    @property
     def exists(self) -> bool:
-        """Whether the job has a cover of its own."""
-        return has_cover(self.job.publication)
+        """Whether the job has a cover of its own, or a card is bound into it."""
+        return bool(sides_of(self.job.publication))
 
     @property
     def publication(self) -> Publication:
@@ -48,6 +66,10 @@ class CoverSide(Workpiece):
     def spread_words(self) -> str:
         """Which side, and which panel of it, in words."""
         return page_name(self.job.publication, self.side, self.page).capitalize()
+
+    def page_words(self, number: int) -> str:
+        """What a page of the side is called."""
+        return page_name(self.job.publication, self.side, number)
 
     @property
     def chosen(self) -> tuple[str, ...]:

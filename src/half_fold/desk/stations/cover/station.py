@@ -10,7 +10,7 @@ from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.over_folds import over_folds_number
 from half_fold.core.cover.parts import parts_number
-from half_fold.core.cover.sides import is_blank, side_called, sides_of
+from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sides_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.inks.numbers import scheme_of
@@ -25,6 +25,7 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     HoldsPanel,
     HoldsRule,
+    Insert,
     Paragraph,
     Run,
 )
@@ -92,7 +93,7 @@ class CoverStation(SpreadsStation):
     def refresh(self) -> None:
         self._show_whether()
         if self.cover.side not in sides_of(self.job.publication):
-            self.cover.turn_over("outside")  # flaps that there are no longer
+            self.cover.turn_over(side_called(self.job.publication, "outside"))  # flaps that there are no longer
         if self.cover.exists:
             self.trials.keep_up()
             super().refresh()
@@ -112,15 +113,18 @@ class CoverStation(SpreadsStation):
         if self.cover.exists and is_plain and (leaves or self.trials.key(event.text())):
             if leaves:
                 self.trials.show_trial("")
-        elif event.text().upper() == "O" and self.cover.exists and self._has_inside():
-            every = sides_of(self.job.publication)
+        elif event.text().upper() == "O" and self.cover.exists:
+            every = self._sides()
             at = every.index(self.cover.side) if self.cover.side in every else -1
             self.cover.turn_over(every[(at + 1) % len(every)])
         else:
             super().keyPressEvent(event)
 
-    def _has_inside(self) -> bool:
-        return binding_named(self.job.publication.brief.binding).cover != "front"
+    def _sides(self) -> list[Side]:
+        """What can be turned to: a front alone has no inside."""
+        publication = self.job.publication
+        is_front = binding_named(publication.brief.binding).cover == "front"
+        return [side for side in sides_of(publication) if side != "inside" or not is_front]
 
     # Claiming -----------------------------------------------------------------------------------
 
@@ -177,6 +181,9 @@ class CoverStation(SpreadsStation):
             return self.trials.sections()
         if self.cover.block is not None or self.bench.arranger.work:
             return super().sections()
+        card = card_of(self.job.publication, self.cover.side)
+        if card is not None:
+            return [*read_sections(self.bench.reader, None), self._card_section(card)]
         return [
             *read_sections(self.bench.reader, None),
             self._cover_section(),
@@ -212,10 +219,8 @@ class CoverStation(SpreadsStation):
         cover, grid = publication.cover, publication.cover.grid
         inks = [(name, name) for name in paints(publication)]
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
-        sides = [(side, side) for side in sides_of(publication)]
-        view = Row("In view", self.cover.side, f"the inside is {inside}", "", self.cover.side, self._turn, sides)
         rows = [
-            *([view] if self._has_inside() else []),
+            *([self._view_row(f"the inside is {inside}")] if len(self._sides()) > 1 else []),
             Row(
                 "Ink",
                 cover.ink,
@@ -236,6 +241,24 @@ class CoverStation(SpreadsStation):
             *([row_of(parts, lambda _: None)] if (parts := parts_number(publication)) is not None else []),
         ]
         return Section("Cover", f"the flat, {self.cover.side}", rows)
+
+    def _view_row(self, note: str) -> Row:
+        sides = [(side, self._called(side)) for side in self._sides()]
+        return Row("In view", self._called(self.cover.side), note, "", self.cover.side, self._turn, sides)
+
+    def _card_section(self, card: Insert) -> Section:
+        """A bound-in card: blocks lie under its parts."""
+        size = f"{card.width.mm:g} × {card.height.mm:g} mm"
+        rows = [
+            self._view_row("both faces of a bound-in card"),
+            Row("Card", size, f"on {card.paper}; blocks lie under its lines, boxes and words"),
+        ]
+        return Section(card.name, "front and back of a card", rows)
+
+    def _called(self, side: Side) -> str:
+        """A side by its name; a card by its own."""
+        card = card_of(self.job.publication, side)
+        return side if card is None else card.name
 
     def _lines_of(self, grid: Grid) -> list[Row]:
         """What is laid over the fields."""

@@ -8,7 +8,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.inserts import faces, laid
 from half_fold.core.publication.records import Insert
-from half_fold.core.spread.cards import card_area, card_marks
+from half_fold.core.spread.cards import card_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
@@ -104,12 +104,12 @@ class InsertsView(OrderView):
 
     def _paint_face(self, painter: QPainter, sheet: QRectF, scale: float, insert: Insert, verso: bool) -> None:
         """What prints on a face, where its cards part, and what is kept clear; ``scale`` in pixels to the point."""
-        composer, publication = self.session.setter.composer, self.session.publication
+        publication = self.session.publication
         tall = insert.height.pt
         painter.save()
         painter.translate(sheet.topLeft())
         painter.scale(scale, scale)
-        marks = card_marks(composer, publication, insert, verso)
+        marks = self.session.covers.face(publication, insert, verso)
         paint(painter, DisplayList(card_area(insert), marks), self.session.proxies.image)
         painter.setPen(QPen(tokens.colour(tokens.QUIET), 1 / scale, Qt.PenStyle.DashLine))
         for number in range(1, insert.up):
