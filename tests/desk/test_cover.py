@@ -293,7 +293,7 @@ def test_a_card_is_turned_to_claimed_and_pressed_also_where_the_job_is_its_own_c
     QTest.keyClicks(station.chooser, "I")
     QTest.qWait(20)
     (panel,) = station.job.publication.inserts[0].back
-    assert station.cover.block == panel.id and station.where().endswith("back")
+    assert station.cover.block == panel.id and station.where().startswith("Reply card, back")
     face = window.session.covers.face(station.job.publication, station.job.publication.inserts[0], verso=True)
     assert any(getattr(mark, "block", "") == panel.id for mark in face)
     QTest.keyClick(bench, Qt.Key.Key_Delete)
