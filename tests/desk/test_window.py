@@ -15,6 +15,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
+from half_fold.desk.help import Help, guide_section
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.memory import recall
 from half_fold.desk.session import version_words
@@ -332,3 +333,18 @@ def test_pasting_into_a_text_stays_in_the_text(window: Window) -> None:
     text.selectAll()
     text.copy()
     assert clipboard.text().startswith("pasted The ladders")
+
+
+@pytest.mark.parametrize("number", range(1, 8))
+def test_the_guide_tells_the_keys_of_each_station_as_a_table(window: Window, number: int) -> None:
+    window.open_station(number)
+    section = guide_section(number)
+    table = " ".join(line for line in section.splitlines() if line.startswith("| "))
+    assert "| keys | do |" in table
+    told = window.station.keys()
+    for key, words in told:
+        for part in key.replace("drag", "").split():
+            assert part in table, (key, words)
+    page = Help(window, number)
+    assert page.page.document().toHtml().count("<table") >= 1  # type: ignore[union-attr]
+    page.close()
