@@ -200,3 +200,6 @@ def test_a_drawn_name_is_measured_part_by_part(tmp_path: Path) -> None:
     assert masthead_of(_sheet(plain, pictures)) is None
     low = replace(job, cover=replace(job.cover, front=(block_over("c1", drawn.holds, (0, 5), (4, 7), of=(6, 12)),)))
     assert any("top quarter" in finding.message for finding in check(low, Setter(), pictures))
+    large = HoldsDisplay(paragraphs=(Paragraph(role="cover line", runs=(Run(text="Ha"),)),), even=True, ink="black")
+    louder = replace(job, cover=replace(job.cover, front=(drawn, block_over("c2", large, (0, 5), (6, 11), of=(6, 12)))))
+    assert any("larger than the masthead" in finding.message for finding in check(louder, Setter(), pictures))

@@ -21,13 +21,22 @@ from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import HoldsBarcode, HoldsCode, HoldsDisplay, HoldsPicture, blocks_of
+from half_fold.core.publication.records import (
+    Block,
+    HoldsBarcode,
+    HoldsCode,
+    HoldsDisplay,
+    HoldsPicture,
+    Publication,
+    blocks_of,
+)
 from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, hull_of
 
 NEAR = 0.02 * MM
+CAPITALS = 0.7  # ems: how high capitals are
 NARROW, MIDDLE = 0.5, 0.12  # of the width of a front: a column, and what stands in its middle
 RACKED = ("magazine", "catalogue")
 
@@ -108,11 +117,12 @@ def masthead_is_largest(context: Context) -> Iterator[Finding]:
     publication = context.publication
     if not has_cover(publication) or publication.kind not in RACKED:
         return
-    heads = {b.id for b in blocks_of(publication.cover.front) if is_masthead(b)}
+    heads = {b.id: b for b in blocks_of(publication.cover.front) if is_masthead(b)}
     front = {b.id for b in blocks_of(publication.cover.front)}
     runs = [m for m in leaves(context.setter.spread(side_of(publication, "outside"), SPREAD).marks)
             if isinstance(m, Glyphs) and m.block in front] if heads else []  # fmt: skip
-    name = max((run.size for run in runs if run.block in heads), default=0.0)
+    drawn = [_as_type(publication, b) for b in heads.values() if isinstance(b.holds, HoldsPicture)]
+    name = max((*drawn, *(run.size for run in runs if run.block in heads)), default=0.0)
     larger = max((run for run in runs if run.block not in heads), key=lambda run: run.size, default=None)
     if larger is not None and name and larger.size > name + 0.01:
         message = f"“{''.join(larger.texts).strip()}” is set larger than the masthead"
@@ -131,6 +141,11 @@ def masthead_is_largest(context: Context) -> Iterator[Finding]:
             side="outside",
             place=where,
         )
+
+
+def _as_type(publication: Publication, block: Block) -> float:
+    """The size of type whose capitals are as high as a drawn name, in points."""
+    return hull_of(side_of(publication, "outside"), front_page(publication), block).height / CAPITALS
 
 
 def masthead_hidden(context: Context) -> Iterator[Finding]:
