@@ -20,7 +20,7 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     Publication,
 )
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import page_of_block, with_things
 from half_fold.core.spread import edits
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.grouping import deleted, restack
@@ -200,6 +200,31 @@ def test_an_offset_moves_an_edge_outwards_from_its_stop() -> None:
         sign = -1 if edge in ("left", "top") else 1
         assert position(off, edge, frames) - position(stop, edge, frames) == pytest.approx(sign * 3 * MM)
         assert "+3mm" in describe(off, edge, frames)
+
+
+@given(
+    stops=st.tuples(*[st.tuples(st.integers(0, 7), st.integers(-60, 60)) for _ in range(4)]),
+    by=st.tuples(st.integers(-4, 4), st.integers(-4, 4)),
+    number=st.sampled_from([LEFT, RIGHT]),
+)
+def test_a_block_however_its_edges_are_drawn_moves_by_fields_or_stays(
+    stops: tuple[tuple[int, int], ...], by: tuple[int, int], number: int
+) -> None:
+    held = {
+        edge: Stop(
+            kind="field", index=min(index, 5), count=6 if edge in ("left", "right") else 8, off=length(f"{off}mm")
+        )
+        for edge, (index, off) in zip(("left", "right", "top", "bottom"), stops, strict=True)
+    }
+    block = Block(id="x", place=Held(**held), holds=HoldsNothing())
+    job = with_things(JOB, JOB.pages[number - 1].id, lambda _: (block,))
+    box = place_rect(block.place, frames_of(job, number))
+    try:
+        moved = edits.move(job, "x", *by)
+    except Problem:
+        return
+    there = place_rect(page_of_block(moved, "x")[2].place, frames_of(moved, page_of_block(moved, "x")[0] + 1))
+    assert moved is job or (there.width > 0 or box.width <= 0 or not by[0])
 
 
 def test_the_frontmost_block_is_hit_and_order_can_change() -> None:

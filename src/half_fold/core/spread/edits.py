@@ -142,7 +142,8 @@ def _floated(publication: Publication, block: str, box: Rect, across: int, down:
 def _shifted(start: Stop, end: Stop, low: Edge, high: Edge, by: int, frames: Frames) -> tuple[Stop, Stop] | None:
     """Both stops moved by fields along all fields of the spread, or None where that leaves it."""
     line = _field_line(low, frames)
-    first, last = _ordinal(start, low, line, frames), _ordinal(end, high, line, frames)
+    # Edges that are drawn in far may lie nearest to fields the other way round.
+    first, last = sorted((_ordinal(start, low, line, frames), _ordinal(end, high, line, frames)))
     if first + by < 0 or last + by >= len(line):
         return None
     out = []
