@@ -111,7 +111,9 @@ def sheets_of(job: Publication, folder: Path, page: int, setter: Setter) -> Iter
         yield f"page {spread.label}", read(Sheet(job, folder, spread, None, setter))
     for side in sides_of(job) if not page else ():
         if not is_blank(job, side):
-            yield f"cover, {side}", read(sheet_of_side(job, folder, side, setter))
+            card = card_of(job, side)
+            where = f"cover, {side}" if card is None else card.name
+            yield where, read(sheet_of_side(job, folder, side, setter))
 
 
 def sheet_with(job: Publication, folder: Path, block: str, setter: Setter) -> Sheet:
