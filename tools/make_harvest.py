@@ -30,6 +30,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.store.codec import encode
+from laid import field, on_cover, words
 from make_pictures import GREEN_LEAF, _photograph
 from picture_landscape import Canvas, orchard, ridge
 from picture_still_life import Scene, Thing, apple, bowl, green_pear, leaf, pear, plain, red_apple, render_rows
@@ -295,30 +296,46 @@ def with_cover(publication: Publication) -> Publication:
     bleed = Stop(kind="bleed")
     over = Block(
         id="cover1",
-        place=Held(left=Stop(kind="fold"), top=_field(4, 12), right=bleed, bottom=bleed),
+        place=Held(left=Stop(kind="fold"), top=field(4, 12), right=bleed, bottom=bleed),
         holds=HoldsPicture(picture=evening.id, focus_y=0.6),
         name="Evening",
     )
     title = Block(
         id="cover2",
-        place=Held(left=_field(0, 6), top=_field(1, 12), right=_field(5, 6), bottom=_field(3, 12)),
+        place=Held(left=field(0, 6), top=field(1, 12), right=field(5, 6), bottom=field(3, 12)),
         holds=HoldsDisplay(
             paragraphs=_lines(("masthead", "Harvest"), ("masthead", "at Long Acre")), even=True, ink="paper"
         ),
         name="Title",
     )
-    back = Block(
-        id="cover3",
-        place=Held(left=_field(0, 6), top=_field(1, 12), right=_field(3, 6), bottom=_field(2, 12)),
-        holds=HoldsDisplay(paragraphs=_lines(("cover note", "Two days in October, forty rows.")), ink="paper"),
-        name="Back",
+    cover = replace(
+        publication.cover,
+        ink="loden",
+        back=_back(publication),
+        front=(over, title),
+        spine=TITLE,
+        spine_ink="paper",
     )
-    cover = replace(publication.cover, ink="loden", back=(back,), front=(over, title), spine=TITLE, spine_ink="paper")
     return replace(publication, cover=cover)
 
 
-def _field(index: int, count: int) -> Stop:
-    return Stop(kind="field", index=index, count=count)
+def _back(publication: Publication) -> tuple[Block, ...]:
+    """Two of its pictures, and what the two days were."""
+    names = {picture.file: picture.id for picture in publication.pictures}
+    two_days = words(
+        ("subhead", "Two days in October,"), ("subhead", "forty rows, one kettle."), ink="paper", size="24pt"
+    )
+    about = "Everyone who had eaten an apple from Long Acre came and picked one. Thirty photographs, in the order in "
+    about += "which it happened."
+    return (
+        on_cover("c20", 0, 3, 2, 8, HoldsPicture(picture=names["long-acre-09.jpg"], focus_y=0.6)),
+        on_cover("c21", 3, 3, 5, 8, HoldsPicture(picture=names["long-acre-06.jpg"])),
+        on_cover("c22", 0, 0, 5, 2, two_days),
+        on_cover("c23", 0, 9, 5, 10, words(("standfirst", about), ink="paper")),
+        on_cover(
+            "c24", 0, 11, 5, 11, words(("cover note", "The Ellerby Press, at the bridge"), ink="paper", stands="foot")
+        ),
+    )
 
 
 def _lines(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
