@@ -19,9 +19,18 @@ from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
+from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import Holds, HoldsPanel, HoldsPicture, Publication
 from half_fold.core.publication.references import references
-from half_fold.core.publication.surgery import block_ids, block_named, fresh_id, thing_ids, used_pictures, with_things
+from half_fold.core.publication.surgery import (
+    block_ids,
+    block_named,
+    fresh_id,
+    thing_ids,
+    used_pictures,
+    with_thing_anywhere,
+    with_things,
+)
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.codec import decode, encode
@@ -99,6 +108,22 @@ def test_they_are_pressed_on_every_card_of_the_leaf_under_its_parts(tmp_path: Pa
     apart = (runs[1, 0] - runs[0, 0]) / DPI * 25.4
     assert apart == pytest.approx(job.inserts[0].height.mm, abs=0.4)
     assert name in block_ids(job)
+
+
+def test_what_bleeds_off_a_card_does_not_reach_the_one_below_it(tmp_path: Path) -> None:
+    job, side = _job(tmp_path)
+    job = change_insert(job, job.inserts[0].id, "up", "2")
+    job, name = _with(job, side, RIGHT, HoldsPanel(ink="black"), (0, 5), (6, 11))
+    foot = replace(block_named(job, name).place, bottom=Stop(kind="bleed"), left=Stop(kind="bleed"))
+    job = with_thing_anywhere(job, replace(block_named(job, name), place=foot))
+    out, card = tmp_path / "x.pdf", job.inserts[0]
+    press(job, tmp_path, out, f"insert.{card.id}")
+    judge("pdftoppm", "-r", "300", "-f", "2", "-l", "2", "-gray", "-singlefile", out, tmp_path / "x")
+    page = np.asarray(Image.open(tmp_path / "x.pgm"))
+    bleed, tall = (round(mm / 25.4 * 300) for mm in (job.brief.bleed.mm, card.height.mm))
+    inked = (page < 60).mean(axis=1) > 0.5
+    assert inked[bleed + tall - 20] and not inked[bleed + tall + 3] and not inked[bleed + tall + 30]
+    assert inked[-3]  # the lowest bleeds off the leaf
 
 
 def test_what_is_wrong_on_a_card_is_found_with_its_name_and_mended(tmp_path: Path) -> None:

@@ -15,8 +15,10 @@ from half_fold.core.cover.sides import (
     require_cover,
     side_of,
 )
+from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
+from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import faces
 from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips, reaching_out
 from half_fold.core.publication.records import HoldsPanel, Insert, Publication
@@ -86,4 +88,16 @@ def insert_sheet(publication: Publication, insert: Insert, setter: Setter, index
     marks = CoverSetter(setter).face(publication, insert, verso=index == 1)
     lines = (face.cut, *face.perforations) if insert.kind == "card" else ()
     folds = tuple(x * MM for x in lines)
-    return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, always(whole), folds, insert.paper)
+    return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, card_clips(insert, whole), folds, insert.paper)
+
+
+def card_clips(insert: Insert, whole: Rect) -> Callable[[Mark], Rect]:
+    """The clip of each mark on a leaf: of several cards the one it lies on, for a single cut parts it from the next."""
+    tall, last = insert.height.pt, insert.up - 1
+
+    def clip_of(mark: Mark) -> Rect:
+        on = min(max(int(bounds(mark).centre[1] // tall), 0), last)
+        top = whole.top if on == 0 else on * tall
+        return Rect(whole.left, top, whole.right, whole.bottom if on == last else (on + 1) * tall)
+
+    return clip_of
