@@ -24,9 +24,7 @@ from half_fold.core.publication.records import (
     Block,
     HoldsDisplay,
     HoldsPicture,
-    Paragraph,
     Publication,
-    Run,
 )
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.store.codec import encode
@@ -303,9 +301,7 @@ def with_cover(publication: Publication) -> Publication:
     title = Block(
         id="cover2",
         place=Held(left=field(0, 6), top=field(1, 12), right=field(5, 6), bottom=field(3, 12)),
-        holds=HoldsDisplay(
-            paragraphs=_lines(("masthead", "Harvest"), ("masthead", "at Long Acre")), even=True, ink="paper"
-        ),
+        holds=words(("masthead", "Harvest"), ("masthead", "at Long Acre"), even=True, ink="paper"),
         name="Title",
     )
     cover = replace(
@@ -336,10 +332,6 @@ def _back(publication: Publication) -> tuple[Block, ...]:
             "c24", 0, 11, 5, 11, words(("cover note", "The Ellerby Press, at the bridge"), ink="paper", stands="foot")
         ),
     )
-
-
-def _lines(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
-    return tuple(Paragraph(role=role, runs=(Run(text=words),)) for role, words in lines)
 
 
 if __name__ == "__main__":

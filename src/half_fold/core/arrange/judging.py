@@ -57,22 +57,27 @@ def judged(
     parts[OF_EACH] *= figures[WEIGHTS + OF_EACH]
     parts[EDGES] = figures[WEIGHTS + EDGES] * edges_cost(where, NONE, counts, rects, items, scratch)
     parts[BALANCE] = figures[WEIGHTS + BALANCE] * balance_cost(where, count, boxes, figures)
-    if summed(parts) >= limit:
-        return summed(parts)
+    total = summed(parts)
+    if total >= limit:
+        return total
     if counts[IS_GROUND] == 0:
         parts[WHITE] = figures[WEIGHTS + WHITE] * white_cost(where, counts, rects, scratch)
     parts[CONTRAST] = figures[WEIGHTS + CONTRAST] * contrast_cost(where, count, boxes, items)
-    if summed(parts) >= limit:
-        return summed(parts)
+    total = summed(parts)
+    if total >= limit:
+        return total
     parts[ORDER] = figures[WEIGHTS + ORDER] * order_cost(where, count, NONE, boxes, items, figures[FOLD])
-    if summed(parts) >= limit:
-        return summed(parts)
+    total = summed(parts)
+    if total >= limit:
+        return total
     parts[RANK] = figures[WEIGHTS + RANK] * rank_cost(where, count, boxes, items)
-    if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0 and summed(parts) < limit:
+    total = summed(parts)
+    if counts[BEFORE] and figures[WEIGHTS + VARIETY] != 0.0 and total < limit:
         owners(where, count, columns, rows, rects, taken, scratch)
         weight, likeness = figures[WEIGHTS + VARIETY], shared_pattern(columns, rows, counts[BEFORE], scratch, before)
         parts[VARIETY] = weight * max(0.0, likeness - 1 / 3) * 1.5 if weight > 0 else -weight * (1 - likeness)
-    return summed(parts)
+        total = summed(parts)
+    return total
 
 
 def summed(parts: Reals) -> float:

@@ -13,6 +13,7 @@ from half_fold.core.cover.sides import (
     CARD,
     LEFT,
     RIGHT,
+    SPREAD,
     Side,
     card_of,
     is_blank,
@@ -22,7 +23,7 @@ from half_fold.core.cover.sides import (
     spread_of_side,
 )
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.drawing.changes import moved, within
+from half_fold.core.drawing.changes import moved
 from half_fold.core.drawing.marks import DisplayList, Mark, Picture
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
@@ -216,32 +217,21 @@ class CoverSetter:
         """All that prints on a face of an insert's leaf, as many cards as stand to its height: from its upper left."""
         if insert.kind != "card":
             return ()
-        card, tall, bleed = self._card(publication, insert, verso), insert.height.pt, publication.brief.bleed.pt
-        made: list[Mark] = []
-        for number in range(insert.up):
-            above, below = (bleed if number == at else 0.0 for at in (0, insert.up - 1))
-            place = Rect(-bleed, number * tall - above, insert.width.pt + bleed, (number + 1) * tall + below)
-            made += within(DisplayList(place, tuple(moved(card, 0, number * tall))), place).marks
-        return tuple(made)
-
-    def _card(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
-        """One card's face: blocks first, then its parts."""
-        side = f"{CARD}{insert.id}"
-        number, own = RIGHT if verso else LEFT, side_of(publication, side)
+        own = side_of(publication, f"{CARD}{insert.id}")
+        spread, number = (Spread(None, RIGHT), RIGHT) if verso else (Spread(LEFT, None), LEFT)
         trim = page_frame_of(own, number).trim
-        blocks = self.setter.spread(own, Spread(None, RIGHT) if verso else Spread(LEFT, None)).marks
-        return (
-            *moved(blocks, -trim.left, -trim.top),
-            *card_parts(self.setter.composer, publication, insert, verso),
-        )
+        blocks = moved(self.setter.spread(own, spread).marks, -trim.left, -trim.top)
+        card = (*blocks, *card_parts(self.setter.composer, publication, insert, verso))
+        return tuple(mark for n in range(insert.up) for mark in moved(card, 0, n * insert.height.pt))
 
     def _faces(self, publication: Publication, insert: Insert, side: Side) -> DisplayList:
-        """Both faces of a card beside one another."""
+        """Both faces of a card beside one another: blocks first, then its parts."""
         own, flat = side_of(publication, side), side_flat(publication, side)
-        marks: list[Mark] = []
+        marks = list(self.setter.spread(own, SPREAD).marks)
         for number, verso in ((LEFT, False), (RIGHT, True)):
             trim = page_frame_of(own, number).trim
-            marks += moved(self._card(publication, insert, verso), trim.left, trim.top)
+            parts = card_parts(self.setter.composer, publication, insert, verso)
+            marks += moved(parts, trim.left, trim.top)
         return DisplayList(flat.trim.grown(flat.bleed), tuple(marks))
 
     def _compose(self, publication: Publication, side: Side) -> DisplayList:

@@ -15,7 +15,7 @@ from PIL import Image
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark
 from half_fold.core.drawing.outline import Outline
-from half_fold.core.drawing.planes import Layer, Sources, on_paper
+from half_fold.core.drawing.planes import Layer, Plane, Sources, on_paper
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -79,10 +79,16 @@ def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], pro
 
     layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
-    octets = cv2.convertScaleAbs(inks[..., :4], alpha=255)
-    light = np.ascontiguousarray(lab_of_ink_picture(Image.fromarray(octets, "CMYK"), profile)[..., 0])
+    light = np.ascontiguousarray(lab_of_ink_picture(ink_picture(inks), profile)[..., 0])
     sums, squares = cv2.integral2(light)
     return Ground(marks.area, light, np.asarray(sums, float), np.asarray(squares, float))
+
+
+def ink_picture(inks: Plane) -> Image.Image:
+    """The process inks of planes (high, wide, 4 and more) as a picture."""
+    import cv2
+
+    return Image.fromarray(np.asarray(cv2.convertScaleAbs(inks[..., :4], alpha=255), np.uint8), "CMYK")
 
 
 def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes, longer: int = COPY) -> Sources:

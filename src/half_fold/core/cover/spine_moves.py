@@ -2,7 +2,7 @@
 
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import cover_panels, has_cover
-from half_fold.core.cover.flat import Flat, cover_flat
+from half_fold.core.cover.over_folds import over_folds
 from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.entry import MM
@@ -34,7 +34,7 @@ def told_of_spine(before: Publication, after: Publication) -> str:
     sizes = spine_text(composer, before).size, spine_text(composer, after).size
     if all(sizes) and abs(sizes[0] - sizes[1]) > 0.05:
         parts.append(f"its words are set in {figure(sizes[1], 1)} pt instead of {figure(sizes[0], 1)}")
-    over = _over_folds(there, cover_flat(after)) - _over_folds(then, cover_flat(before))
+    over = _over_folds(after) - _over_folds(before)
     parts.append(f"now {', '.join(sorted(over))} lies over a fold" if over else "nothing lies over a fold that did not")
     return f"{'; '.join(parts)}."
 
@@ -60,11 +60,6 @@ def _places(publication: Publication) -> dict[str, Rect]:
     return {block.id: hull_of(side, number, block) for number, _, block in blocks_on(side, spread_of_side(publication))}
 
 
-def _over_folds(places: dict[str, Rect], flat: Flat) -> set[str]:
-    """What lies over a fold by more than a hair's breadth."""
-    hair = 0.05 * MM
-    return {
-        name
-        for name, box in places.items()
-        if any(box.left < fold - hair and box.right > fold + hair for fold in flat.folds)
-    }
+def _over_folds(publication: Publication) -> set[str]:
+    """What runs over a fold of the spine."""
+    return {name for each in over_folds(publication) for name in each.what}

@@ -20,12 +20,11 @@ from half_fold.core.drawing.regions import outline_of, region_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.vector import data_of, outline_of_art, read_vector
 from half_fold.core.publication.records import Art, HoldsBarcode, HoldsDisplay, Publication, Symbol
-from half_fold.core.publication.surgery import cover_blocks, every_block, role_named, with_role
-from half_fold.core.typesetting.fonts import bring_font
-from half_fold.core.typesetting.scripts import SIGNS, told_fallbacks
-from half_fold.core.typesetting.sheet import stating
+from half_fold.core.publication.surgery import cover_blocks, every_block
+from half_fold.core.typesetting.fonts import SYMBOLS, bring_font
+from half_fold.core.typesetting.scripts import SIGNS
+from half_fold.core.typesetting.sheet import with_fallback
 
-FAMILY = "Symbols"
 FIRST, MOST = 0xE000, 200
 UPEM, HIGH, WIDEST, BESIDE = 1000, 700, 1600, 60  # thousandths of the em: as high as capitals, and white at both sides
 FLAT = 0.5  # thousandths: so near do pieces that lie on one another keep to their outlines
@@ -101,7 +100,7 @@ def _as_letter(file: Path) -> Outline:
 
 def _set_from(publication: Publication, folder: Path) -> Publication:
     """The job with the font of its symbols made anew, and its roles taking from it what their faces have not got."""
-    fonts = tuple(font for font in publication.fonts if font.family != FAMILY)
+    fonts = tuple(font for font in publication.fonts if font.family != SYMBOLS)
     publication = replace(publication, fonts=fonts)
     if not publication.symbols:
         return publication
@@ -109,19 +108,7 @@ def _set_from(publication: Publication, folder: Path) -> Publication:
         file = Path(made) / "symbols.otf"
         file.write_bytes(font_of(publication.symbols))
         publication, _ = bring_font(publication, folder, file)
-    for role in publication.roles:
-        if role.based_on and "fallback" not in role.own:
-            continue
-        pairs = read_pairs(role_named(publication, role.name).fallback)
-        if (SIGNS, FAMILY) not in pairs:
-            publication = with_role(publication, stating(role, fallback=told_fallbacks(((SIGNS, FAMILY), *pairs))))
-    return publication
-
-
-def read_pairs(typed: str) -> tuple[tuple[str, str], ...]:
-    """The scripts and families of a role's fallback, whether they are there or not."""
-    parts = (part.partition(":") for part in typed.split(",") if part.strip())
-    return tuple((script.strip(), family.strip()) for script, _, family in parts)
+    return with_fallback(publication, SIGNS, SYMBOLS, beside=True)
 
 
 def font_of(symbols: tuple[Symbol, ...]) -> bytes:
@@ -142,10 +129,10 @@ def font_of(symbols: tuple[Symbol, ...]) -> bytes:
     builder = FontBuilder(UPEM, isTTF=False)
     builder.setupGlyphOrder(names)
     builder.setupCharacterMap({ord(symbol.letter): name for name, symbol in zip(names[1:], ordered, strict=True)})
-    builder.setupCFF(FAMILY, {"FullName": FAMILY}, glyphs, {})
+    builder.setupCFF(SYMBOLS, {"FullName": SYMBOLS}, glyphs, {})
     builder.setupHorizontalMetrics(widths)
     builder.setupHorizontalHeader(ascent=HIGH + 100, descent=-200)
-    builder.setupNameTable({"familyName": FAMILY, "styleName": "Regular", "psName": FAMILY})
+    builder.setupNameTable({"familyName": SYMBOLS, "styleName": "Regular", "psName": SYMBOLS})
     builder.setupOS2(sTypoAscender=HIGH + 100, sTypoDescender=-200, fsType=0)
     builder.setupPost()
     builder.font["head"].created = builder.font["head"].modified = 0

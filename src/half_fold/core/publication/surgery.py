@@ -1,7 +1,7 @@
 """Small operations on records that every edit shares: find by name, replace by id, fresh ids."""
 
 from collections.abc import Callable, Iterable, Iterator
-from itertools import count
+from itertools import chain, count
 from typing import Protocol, TypeVar
 
 from msgspec.structs import replace
@@ -179,15 +179,22 @@ def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
 
 def used_pictures(publication: Publication) -> set[str]:
     """The ids of the pictures that lie on a page or on the cover."""
-    on_pages = {b.holds.picture for _, _, b in every_block(publication) if isinstance(b.holds, HoldsPicture)}
-    in_looks = {look.picture for look in publication.looks} - {""}
-    on_cards = {b.holds.picture for b in blocks_of_cards(publication.inserts) if isinstance(b.holds, HoldsPicture)}
-    return on_pages | on_cards | in_looks | _of_cover(publication.cover)
+    return _used(publication.pages, publication.cover, publication.inserts, publication.looks)
+
+
+def _used(pages: tuple[Page, ...], cover: Cover, inserts: tuple[Insert, ...], looks: tuple[Look, ...]) -> set[str]:
+    blocks = chain((block for page in pages for block in page.blocks), blocks_of_cards(inserts))
+    return _held(blocks) | _of_cover(cover) | {look.picture for look in looks if look.picture}
+
+
+def _held(blocks: Iterable[Block]) -> set[str]:
+    """The ids of the pictures that blocks hold."""
+    return {block.holds.picture for block in blocks if isinstance(block.holds, HoldsPicture)}
 
 
 def _of_cover(cover: Cover) -> set[str]:
     """The ids of the pictures in its blocks and on its spine."""
-    used = {block.holds.picture for block in blocks_of_cover(cover) if isinstance(block.holds, HoldsPicture)}
+    used = _held(blocks_of_cover(cover))
     used |= {piece.picture for piece in cover.pieces} | {cover.row_picture}
     return used - {""}
 
@@ -210,10 +217,8 @@ def _laid(
     looks: tuple[Look, ...],
     pictures: tuple[Picture, ...],
 ) -> tuple[Picture, ...]:
-    used = {b.holds.picture for page in pages for b in page.blocks if isinstance(b.holds, HoldsPicture)}
-    used |= _of_cover(cover)
-    used |= {b.holds.picture for b in blocks_of_cards(inserts) if isinstance(b.holds, HoldsPicture)}
-    used |= {piece.picture for master in masters for piece in master.furniture} | {look.picture for look in looks}
+    used = _used(pages, cover, inserts, looks)
+    used |= {piece.picture for master in masters for piece in master.furniture}
     return tuple(picture for picture in pictures if picture.id in used)
 
 

@@ -20,6 +20,7 @@ SUFFIXES = (".ttf", ".otf")
 RESTRICTED, NO_SUBSETTING, BITMAP_ONLY = 0x0002, 0x0100, 0x0200
 FALLBACK = "EB Garamond/Regular"
 FOLDER = "fonts"
+SYMBOLS = "Symbols"  # the family of the font that is made of a job's own symbols
 
 
 @dataclass(frozen=True, slots=True)

@@ -41,13 +41,17 @@ def _goes_with(field: str, is_based: bool) -> tuple[str, ...]:
     return (field,)
 
 
-def with_fallback(publication: Publication, script: str, family: str) -> Publication:
-    """Every role's letters of that script, where its own face has not got them, set in that family."""
+def with_fallback(publication: Publication, script: str, family: str, beside: bool = False) -> Publication:
+    """Every role's letters of that script, where its own face has not got them, set in that family.
+
+    It stands in place of others of that script; ``beside`` them, and asked before them, where that is wanted.
+    """
     for role in publication.roles:
         if role.based_on and "fallback" not in role.own:
             continue
-        others = tuple(pair for pair in known_fallbacks(role.fallback) if pair[0] != script)
-        publication = with_role(publication, stating(role, fallback=told_fallbacks((*others, (script, family)))))
+        known = [pair for pair in known_fallbacks(role.fallback) if pair != (script, family)]
+        others = tuple(pair for pair in known if beside or pair[0] != script)
+        publication = with_role(publication, stating(role, fallback=told_fallbacks(((script, family), *others))))
     return publication
 
 

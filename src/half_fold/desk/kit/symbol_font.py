@@ -5,15 +5,14 @@ from pathlib import Path
 from PyQt6.QtGui import QFont, QFontDatabase
 
 from half_fold.core.publication.records import Publication
-from half_fold.core.typesetting.fonts import FOLDER
+from half_fold.core.typesetting.fonts import FOLDER, SYMBOLS
 
-FAMILY = "Symbols"
 _known: dict[str, int] = {}  # the file that is known, and what Qt calls it
 
 
 def show_symbols(publication: Publication, folder: Path) -> bool:
     """Make the font of a job's symbols known in place of another; True where that changed anything."""
-    file = next((str(folder / FOLDER / font.file) for font in publication.fonts if font.family == FAMILY), "")
+    file = next((str(folder / FOLDER / font.file) for font in publication.fonts if font.family == SYMBOLS), "")
     if list(_known) == [file] or not (file or _known):
         return False
     for number in _known.values():
@@ -27,5 +26,5 @@ def show_symbols(publication: Publication, folder: Path) -> bool:
 def with_symbols(font: QFont) -> QFont:
     """A face of the window that takes symbols from their font."""
     made = QFont(font)
-    made.setFamilies([*font.families(), FAMILY])
+    made.setFamilies([*font.families(), SYMBOLS])
     return made

@@ -5,11 +5,10 @@ from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
-from PIL import Image
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.cover.flat import CoverSetter, Flat, cover_flat, cover_paper
-from half_fold.core.cover.grounds import sources_of
+from half_fold.core.cover.grounds import ink_picture, sources_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.drawing.planes import Layer, Sources, on_paper
@@ -105,16 +104,12 @@ def _inks_of(marks: DisplayList, area: Rect, sources: Sources) -> npt.NDArray[np
 
 def in_light(inks: npt.NDArray[np.float32], profile: bytes) -> Pixels:
     """Inks (high, wide, 4 and more) as they look on their paper."""
-    return np.asarray(as_it_lies(_image(inks), profile))
+    return np.asarray(as_it_lies(ink_picture(inks), profile))
 
 
 def plain(inks: npt.NDArray[np.float32]) -> Pixels:
     """Inks as the bench shows them, on white."""
-    return np.asarray(inks_to_screen(_image(inks)))
-
-
-def _image(inks: npt.NDArray[np.float32]) -> Image.Image:
-    return Image.fromarray(np.round(np.clip(inks[..., :4], 0, 1) * 255).astype(np.uint8), "CMYK")
+    return np.asarray(inks_to_screen(ink_picture(inks)))
 
 
 def _cut(pixels: Pixels, rect: Rect, area: Rect) -> Pixels:

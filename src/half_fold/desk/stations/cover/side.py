@@ -65,7 +65,7 @@ class CoverSide(Workpiece):
     @property
     def spread_words(self) -> str:
         """Which side, and which panel of it, in words."""
-        return page_name(self.job.publication, self.side, self.page).capitalize()
+        return self.page_words(self.page).capitalize()
 
     def page_words(self, number: int) -> str:
         """What a page of the side is called."""
