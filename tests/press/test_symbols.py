@@ -23,6 +23,7 @@ from half_fold.core.spread.placing import add_story
 from half_fold.core.store.job import Job, create_job, open_job
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.scripts import known_fallbacks
+from half_fold.core.typesetting.sheet import with_fallback
 from tests.blocks import block_over
 from tests.conftest import judge
 
@@ -125,6 +126,20 @@ def test_a_file_with_two_symbols_of_one_letter_is_refused(job: Job, tmp_path: Pa
     job.close()
     with pytest.raises(Problem, match="two symbols"):
         open_job(file)
+
+
+def test_a_family_for_another_script_is_named_beside_symbols_even_while_their_font_is_away(
+    job: Job, tmp_path: Path
+) -> None:
+    made, _ = add_symbol(job.publication, job.folder, tmp_path / "end-mark.svg")
+    for away in (False, True):
+        if away:
+            for file in (job.folder / "fonts").iterdir():
+                file.unlink()
+        also = with_fallback(made, "Hebrew", "Frank Ruhl Libre")
+        stated = [role.fallback for role in also.roles if not role.based_on]
+        assert set(stated) == {"Hebrew: Frank Ruhl Libre, Signs: Symbols"}
+    assert with_fallback(also, "Hebrew", "Frank Ruhl Libre") == also
 
 
 def test_by_the_command_line(job: Job, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

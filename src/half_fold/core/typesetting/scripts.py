@@ -46,10 +46,15 @@ def told_fallbacks(fallbacks: Fallbacks) -> str:
     return ", ".join(f"{script}: {family}" for script, family in fallbacks)
 
 
+def stated_fallbacks(typed: str) -> Fallbacks:
+    """Those that a role names, whether their families are there or not."""
+    pairs = (part.partition(":") for part in typed.split(",") if part.strip())
+    return tuple((script.strip(), family.strip()) for script, _, family in pairs)
+
+
 def known_fallbacks(typed: str) -> Fallbacks:
     """Those of a role that can be used: a family that is not there stands in for nothing."""
-    pairs = (part.partition(":") for part in typed.split(","))
-    return tuple((script.strip(), family.strip()) for script, _, family in pairs if family.strip() in families())
+    return tuple(pair for pair in stated_fallbacks(typed) if pair[1] in families())
 
 
 def _read_one(part: str) -> tuple[str, str]:

@@ -15,7 +15,7 @@ from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
 from half_fold.core.typesetting.faces import face, face_key, require_face
 from half_fold.core.typesetting.role_properties import ROLE as ROLE_VALUES
-from half_fold.core.typesetting.scripts import known_fallbacks, told_fallbacks
+from half_fold.core.typesetting.scripts import stated_fallbacks, told_fallbacks
 
 FIGURES = "0123456789"
 _FIXED = ("name", "based_on", "own")
@@ -49,8 +49,8 @@ def with_fallback(publication: Publication, script: str, family: str, beside: bo
     for role in publication.roles:
         if role.based_on and "fallback" not in role.own:
             continue
-        known = [pair for pair in known_fallbacks(role.fallback) if pair != (script, family)]
-        others = tuple(pair for pair in known if beside or pair[0] != script)
+        stated = [pair for pair in stated_fallbacks(role.fallback) if pair != (script, family)]
+        others = tuple(pair for pair in stated if beside or pair[0] != script)
         publication = with_role(publication, stating(role, fallback=told_fallbacks(((script, family), *others))))
     return publication
 
