@@ -17,7 +17,7 @@ from benchmarks.report import line
 COUNT, FILES, SIZE, PAGE = 100, 12, (6000, 4000), (632.0, 421.0)  # points: a page of 223 x 148 mm
 
 
-def _photo(path: Path, seed: int) -> None:
+def draw_photo(path: Path, seed: int) -> None:
     """Smooth shapes with grain, as a camera gives them."""
     chance = np.random.default_rng(seed)
     coarse = Image.fromarray(chance.integers(0, 255, (40, 60, 3), np.uint8)).resize(SIZE, Image.Resampling.BICUBIC)
@@ -43,7 +43,7 @@ def run() -> None:
         pictures = []
         for index in range(COUNT):
             if index < FILES:
-                _photo(folder / f"{index}.jpg", index)
+                draw_photo(folder / f"{index}.jpg", index)
             pictures.append(
                 Picture(
                     id=str(index), file=f"{index % FILES}.jpg", width=SIZE[0], height=SIZE[1], digest=str(index % FILES)

@@ -45,4 +45,4 @@ def run() -> None:
     with tempfile.TemporaryDirectory() as folder:
         job = make_demo(Path(folder))
         ours, theirs = medians(lambda: _seconds(_OURS, str(job)), lambda: _seconds(_BARE), 9)
-    line("start", ours, theirs, "whole process to the painted demo; theirs: a bare PyQt6 window (bar: under 8)")
+    line("start", ours, theirs, "whole process to the painted demo; theirs: a bare PyQt6 window (bar: under 5)")

@@ -1,9 +1,9 @@
 """Still lifes by ray marching distance fields in NumPy: fruit, a bowl, a table, window light."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 Array = np.ndarray
 Field = Callable[[Array], Array]
@@ -52,8 +52,7 @@ def cloud(p: Array, seed: int, octaves: int = 4) -> Array:
     return sum(parts) / sum(2.0**-i for i in range(octaves))
 
 
-@dataclass
-class Thing:
+class Thing(Struct):
     """A solid: its distance field, its skin (colour at points in its own space) and how it shines."""
 
     field: Field
@@ -187,8 +186,7 @@ def wood(p: Array) -> Array:
     return base * (0.82 + 0.25 * fine - 0.6 * gap)[:, None]
 
 
-@dataclass
-class Scene:
+class Scene(Struct):
     """Things on a table before a wall; ``cut_out`` leaves the table and the wall away (alpha 0)."""
 
     things: list[Thing]

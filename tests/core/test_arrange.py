@@ -1,6 +1,5 @@
 """Arranging pictures: what is given is the best there is, and nothing that cannot be."""
 
-import dataclasses
 from itertools import permutations
 
 import cv2
@@ -358,7 +357,7 @@ def test_they_lie_round_what_stays_and_pins_hold() -> None:
 
 
 def replace_item(item: Item, rect: int = -1, size: tuple[int, int] | None = None) -> Item:
-    return dataclasses.replace(item, rect=rect, size=size)
+    return replace(item, rect=rect, size=size)
 
 
 def test_a_picture_may_be_the_ground_of_others_and_what_counts_in_it_stays_free() -> None:

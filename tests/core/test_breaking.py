@@ -1,12 +1,12 @@
 """Line breaking: equal to brute force, the bulk breaker equal to the single one, and sound by itself."""
 
 import random
-from dataclasses import replace
 from functools import cache
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from half_fold.core.typesetting.demerits import (
     EMERGENCIES,

@@ -11,8 +11,8 @@ import pytest
 
 from half_fold.cli import main
 from half_fold.core import checks
-from half_fold.core.checks.finding import CONSEQUENCES
-from half_fold.core.checks.run import RULES, check, summary, would_stop
+from half_fold.core.checks.finding import CONSEQUENCES, summary, would_stop
+from half_fold.core.checks.run import RULES, check
 from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsBarcode, HoldsStory

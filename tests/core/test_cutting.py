@@ -13,6 +13,7 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
+from half_fold.core.pictures import soft_edge
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.pictures.cutting import Box, Cutting
 from half_fold.core.pictures.mask_files import masks_folder
@@ -45,11 +46,35 @@ def _shape(kind: str) -> Truth:
         inside = (x / 180) ** 2 + (y / 170) ** 2 < 1
     elif kind == "ring":
         inside = (np.hypot(x, y) < 200) & (np.hypot(x, y) > 115)
+    elif kind in ("hair", "fur"):
+        return _hairy(*((600, 25, 70, 2.2) if kind == "hair" else (2500, 8, 25, 1.0)))
+    elif "out of focus" in kind:
+        sharp = Image.fromarray(((x / 180) ** 2 + (y / 170) ** 2 < 1).astype(np.uint8) * 255)
+        blur = {"a little": 5, "much": 18}.get(kind.split(" out")[0], 14)
+        blurred = np.asarray(sharp.filter(ImageFilter.GaussianBlur(blur)), np.float32) / 255
+        part = ((x + 60) / 120).clip(0, 1) if kind.startswith("half") else 1.0
+        return part * blurred + (1 - part) * np.asarray(sharp, np.float32) / 255
     else:
         leaf = np.abs(y / 90) + (x / 250) ** 2 < 1
         inside = leaf | ((np.abs(y - 0.2 * x) < 5) & (x > 0) & (x < 330))
     hard = Image.fromarray(inside.astype(np.uint8) * 255).filter(ImageFilter.GaussianBlur(1.0))
     return np.asarray(hard, np.float32) / 255
+
+
+def _hairy(count: int, shortest: float, longest: float, thickest: float) -> Truth:
+    """A round subject with so many hairs, a little bent, of so many pixels."""
+    rng, finer = np.random.default_rng(5), 3
+    drawn = Image.new("L", (WIDE * finer, HIGH * finer))
+    draw, middle = ImageDraw.Draw(drawn), np.array([WIDE, HIGH]) * finer / 2
+    draw.ellipse((*(middle - 150 * finer), *(middle + 150 * finer)), fill=255)
+    for _ in range(count):
+        turn, length, bend = rng.uniform(0, 2 * np.pi), rng.uniform(shortest, longest), rng.uniform(-0.2, 0.2)
+        thick = max(1, round(rng.uniform(0.8, thickest) * finer))
+        ways = np.linspace(0, 1, 12)
+        turns, away = turn + bend * ways**2, (145 + length * ways) * finer
+        places = middle + away[:, None] * np.stack([np.cos(turns), np.sin(turns)], -1)
+        draw.line([(float(across), float(down)) for across, down in places], fill=255, width=thick)
+    return np.asarray(drawn.resize((WIDE, HIGH), Image.Resampling.LANCZOS), np.float32) / 255
 
 
 def scene(kind: str) -> tuple[Image.Image, Truth]:
@@ -90,6 +115,68 @@ def test_a_subject_is_cut_out_as_it_is(kind: str, least: float) -> None:
     assert wholly.mean() > 0.995
 
 
+@pytest.mark.parametrize("kind", ["a little out of focus", "much out of focus", "half out of focus"])
+def test_what_is_out_of_focus_is_cut_out_as_softly_as_it_ends(kind: str) -> None:
+    """From a box alone, and without being told."""
+    picture, share = scene(kind)
+    assert agreement(Cutting(picture, rough_box(share)).mask(), share) >= 0.98
+
+
+def test_a_side_in_shadow_is_no_edge_out_of_focus() -> None:
+    """A ball lit from the side before a dark ground: it grows as dark as that, and yet ends sharply."""
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    across, down = (x - WIDE / 2) / 180, (y - HIGH / 2) / 180
+    away = np.hypot(across, down)
+    facing = np.stack([across, down, np.sqrt((1 - away**2).clip(0, 1))], -1) @ np.array([-0.83, -0.25, 0.5])
+    ball = np.array([230.0, 180.0, 60.0]) * (0.12 + 0.88 * facing.clip(0, 1))[..., None]
+    edge = Image.fromarray(((away < 1) * 255).astype(np.uint8)).filter(ImageFilter.GaussianBlur(1))
+    share = np.asarray(edge, np.float32) / 255
+    ground = np.array([30.0, 32.0, 35.0]) + 4 * np.sin(x / 50)[..., None]
+    mixed = ball * share[..., None] + ground * (1 - share[..., None])
+    mixed += np.random.default_rng(2).normal(0, 4, mixed.shape)
+    picture = Image.fromarray(mixed.clip(0, 255).astype(np.uint8))
+    assert agreement(Cutting(picture, rough_box(share)).mask(), share) >= 0.99
+
+
+@pytest.mark.parametrize("kind", ["hair", "fur"])
+def test_hair_and_fur_are_cut_out_hair_by_hair(kind: str) -> None:
+    """From a box, and told that there is some."""
+    picture, share = scene(kind)
+    cutting = Cutting(picture, rough_box(share))
+    assert agreement(cutting.mask(soft=True), share) >= max(0.98, agreement(cutting.mask(), share))
+
+
+@pytest.mark.parametrize("kind", ["fruit", "leaf"])
+def test_a_sharp_edge_stays_sharp_where_hair_is_looked_for(kind: str) -> None:
+    picture, share = scene(kind)
+    assert agreement(Cutting(picture, rough_box(share)).mask(soft=True), share) >= 0.99
+
+
+def test_a_subject_of_two_colours_is_no_soft_one() -> None:
+    """Stripes, one of them as near to the ground as to the other: what is inside stays inside."""
+    picture, share = scene("fruit")
+    pixels = np.asarray(picture, np.float32).copy()
+    stripes = (np.sin(np.arange(WIDE) / 12) > 0)[None, :, None] & (share > 0.98)[..., None]
+    pixels = np.where(stripes, np.array([235.0, 215.0, 60.0]), pixels)
+    striped = Image.fromarray(pixels.astype(np.uint8))
+    for soft in (False, True):
+        mask = np.asarray(Cutting(striped, rough_box(share)).mask(soft), np.float32) / 255
+        assert agreement(Image.fromarray(np.rint(mask * 255).astype(np.uint8)), share) >= 0.975
+        deep = np.hypot(*(np.mgrid[0:HIGH, 0:WIDE] - np.array([[[HIGH]], [[WIDE]]]) / 2)) < 100
+        assert mask[deep].min() == 1
+
+
+def test_a_picture_of_many_pixels_is_cut_in_strips_as_one_of_few(monkeypatch: pytest.MonkeyPatch) -> None:
+    picture, share = scene("fur")
+    cutting = Cutting(picture, rough_box(share))
+    whole = cutting.mask(soft=True).tobytes()
+    monkeypatch.setattr(soft_edge, "STRIP", 37)
+    off = np.abs(
+        np.frombuffer(cutting.mask(soft=True).tobytes(), np.uint8).astype(int) - np.frombuffer(whole, np.uint8)
+    )
+    assert off.max() <= 1
+
+
 def test_strokes_say_what_belongs_to_it_and_what_does_not() -> None:
     picture, share = scene("fruit")
     cutting = Cutting(picture, rough_box(share))
@@ -101,6 +188,35 @@ def test_strokes_say_what_belongs_to_it_and_what_does_not() -> None:
     for _ in range(3):
         cutting.stroke([(0.0, 0.0), (1.0, 1.0)], keeps=False, width=3.0)
     assert not cutting.subject.any() and cutting.mask().getextrema() == (0, 0), "nothing left is no fault"
+
+
+def glass() -> tuple[Image.Image, Truth]:
+    """A round glass: its rim is dark, and the ground shines through it a little lighter."""
+    share = _shape("fruit")
+    blurred = np.asarray(
+        Image.fromarray((share * 255).astype(np.uint8)).filter(ImageFilter.GaussianBlur(6)), np.float32
+    )
+    rim = np.abs(blurred / 255 - 0.5) < 0.3
+    seen = _ground(np.random.default_rng(4)) * np.where(rim, 0.6, 1.0)[..., None]
+    return Image.fromarray((seen + np.where(share > 0.5, 12, 0)[..., None]).clip(0, 255).astype(np.uint8)), share
+
+
+def test_a_subject_like_its_ground_is_said_to_be_one_and_tried_again() -> None:
+    for kind in ("fruit", "leaf", "hair", "much out of focus"):
+        picture, share = scene(kind)
+        assert not Cutting(picture, rough_box(share)).is_alike, kind
+    picture, share = glass()
+    cutting = Cutting(picture, rough_box(share))
+    assert cutting.is_alike
+    cutting.stroke([(0.45, 0.5), (0.55, 0.5)], keeps=True, width=0.05)
+    stays = np.asarray(cutting.preview())[int(0.5 * cutting.preview().height), cutting.preview().width // 2]
+    cutting.again()
+    preview = np.asarray(cutting.preview())
+    assert stays == preview[preview.shape[0] // 2, preview.shape[1] // 2] == 255, "what was said is not forgotten"
+    first = Cutting(picture, rough_box(share))
+    other = Cutting(picture, rough_box(share))
+    other.again()
+    assert (first.subject != other.subject).any(), "another try is another answer"
 
 
 def test_it_answers_alike_each_time() -> None:
@@ -210,7 +326,14 @@ def test_a_subject_is_cut_out_from_the_command_line(tmp_path: Path, capsys: pyte
     assert main(["cut", str(job), "--picture", "fruit.png", "--box", box]) == 0
     cut = read(job).pictures[1]
     assert cut.mask and agreement(read_mask(tmp_path / "job" / "pictures", cut), share) > 0.98
-    assert cut.id in capsys.readouterr().out
+    told = capsys.readouterr()
+    assert cut.id in told.out and "alike" not in told.err
+    clear, share = glass()
+    clear.save(tmp_path / "glass.png")
+    box_of_glass = " ".join(f"{100 * side:.1f}" for side in rough_box(share))
+    assert main(["place", str(job), "--picture", str(tmp_path / "glass.png")]) == 0
+    assert main(["cut", str(job), "--picture", "glass.png", "--box", box_of_glass]) == 0
+    assert "much alike here" in capsys.readouterr().err
     for wrong in (["--box", "1 2 3"], ["--box", "0 0 100 100", "--this", "4"], ["--box", "2 2 2 2"]):
         assert main(["cut", str(job), "--picture", "fruit.png", *wrong]) == 2
     assert main(["cut", str(job), "--picture", "gone.png", "--box", box]) == 2

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.checks.run import check, summary
+from half_fold.core.checks.finding import summary
+from half_fold.core.checks.run import check
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.problem import Problem

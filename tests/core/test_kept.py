@@ -4,14 +4,14 @@ import gc
 import weakref
 from threading import Thread
 
-import msgspec
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec import Struct
 
 from half_fold.core.measure.kept import Keeper, kept
 
 
-class _Record(msgspec.Struct, frozen=True, weakref=True):
+class _Record(Struct, frozen=True, weakref=True):
     name: str
 
 

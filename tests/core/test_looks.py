@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.checks.run import check, would_stop
+from half_fold.core.checks.finding import would_stop
+from half_fold.core.checks.run import check
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Veil, leaves
 from half_fold.core.drawing.regions import region_of
 from half_fold.core.drawing.tone import Gradient

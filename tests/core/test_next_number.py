@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.cli import main
-from half_fold.core.checks.run import check, would_stop
+from half_fold.core.checks.finding import would_stop
+from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
 from half_fold.core.plan.next_number import next_addon, next_figure, next_number, next_season

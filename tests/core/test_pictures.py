@@ -14,7 +14,15 @@ from half_fold.core.checks.run import check
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import bring_picture, load_pixels, picture_file
+from half_fold.core.pictures.bring import (
+    bring_picture,
+    keep_copy,
+    load_pixels,
+    named_for,
+    picture_file,
+    read_record,
+    record_of,
+)
 from half_fold.core.pictures.colour import (
     COATED,
     UNCOATED,
@@ -77,6 +85,28 @@ def test_the_same_content_is_brought_in_once_and_names_never_collide(tmp_path: P
     again, c = bring_picture(job, folder, first)
     assert (a.file, b.file) == ("Pear.jpg", "Pear-2.jpg") and c == a and again is job
     assert (a.width, a.height) == (60, 40)
+
+
+def test_two_that_come_at_once_take_two_names_though_neither_is_copied_yet(tmp_path: Path) -> None:
+    folder, known = tmp_path / "pictures", ()
+    for index in range(6):
+        (tmp_path / str(index)).mkdir()
+        source = _jpeg(tmp_path / str(index) / "pear.jpg", (index // 2 * 90, 2, 3))
+        known = (*known, named_for(known, folder, source, read_record(source)[0]))
+    assert [each.file for each in known] == [f"pear{n}.jpg" for n in ("", "", "-2", "-2", "-3", "-3")]
+    for index, picture in reversed(list(enumerate(known))):
+        keep_copy(folder, tmp_path / str(index) / "pear.jpg", picture)
+    assert all(record_of(folder / each.file).digest == each.digest for each in known)
+
+
+def test_a_picture_whose_copy_has_gone_lies_under_its_name_again_when_it_is_brought_in(
+    tmp_path: Path, magazine: Publication
+) -> None:
+    folder, source = tmp_path / "pictures", _jpeg(tmp_path / "pear.jpg")
+    job, picture = bring_picture(magazine, folder, source)
+    (folder / picture.file).unlink()
+    again, same = bring_picture(job, folder, source)
+    assert again is job and same == picture and (folder / "pear.jpg").read_bytes() == source.read_bytes()
 
 
 def test_a_picture_held_sideways_is_turned_upright(tmp_path: Path, magazine: Publication) -> None:

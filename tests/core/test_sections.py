@@ -135,7 +135,7 @@ def _card(job: Publication) -> Insert:
 def test_cuts_are_mirrored_for_the_verso(carded: Publication) -> None:
     """By hand: 160 mm wide, cut at 12 from the recto's left, perforated at 30.5: 148 and 129.5 on the verso."""
     job = change_insert(carded, "insert1", "perforations", "30.5mm")
-    recto, verso = faces(_card(job))
+    recto, verso = faces(job, _card(job))
     assert (recto.cut, recto.perforations) == (12, (30.5,)) and (verso.cut, verso.perforations) == (148, (129.5,))
     keys = {n.key: n.value for n in all_numbers(job)}
     assert keys["insert.cut.recto"] == 12 and keys["insert.cut.verso"] == pytest.approx(148)
@@ -150,8 +150,8 @@ def test_every_card_backs_up(width: float, cut: float, lines: list[float]) -> No
         cut=length(f"{cut * width:.6f}mm"),
         perforations=tuple(length(f"{x * width:.6f}mm") for x in lines),
     )
-    assert backs_up(card)
-    recto, verso = faces(card)
+    assert backs_up(job, card)
+    recto, verso = faces(job, card)
     assert recto.cut + verso.cut == pytest.approx(card.width.mm)
 
 

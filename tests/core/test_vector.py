@@ -1,12 +1,13 @@
 """Vector art: SVG read as outlines, laid in blocks, recoloured, and printed as paths."""
 
 import math
+import re
 from pathlib import Path
 
 import numpy as np
 import pikepdf
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -72,7 +73,8 @@ def box(art: Art) -> tuple[float, ...]:
         ('<path d="M10 50H90" fill="none" stroke="red" stroke-width="8" stroke-dasharray="10 10"/>', 320, (10, 46, 80, 54)),  # noqa: E501
         ('<rect x="10" y="10" width="40" height="40" fill="none" stroke="red" stroke-width="4"/>', 44**2 - 36**2, (8, 8, 52, 52)),  # noqa: E501
         ('<defs><rect id="r" width="10" height="10"/></defs><use href="#r" x="30" y="40"/>', 100, (30, 40, 40, 50)),
-        ('<symbol id="s" viewBox="0 0 10 10"><rect width="5" height="5"/></symbol><use xlink:href="#s"/>', 25, (0, 0, 5, 5)),  # noqa: E501
+        ('<symbol id="s" viewBox="0 0 10 10"><rect width="5" height="5"/></symbol><use xlink:href="#s"/>', 2500, (0, 0, 50, 50)),  # noqa: E501
+        ('<symbol id="s" viewBox="0 0 10 10"><rect width="5" height="5"/></symbol><use href="#s" x="7" width="10" height="10"/>', 25, (7, 0, 12, 5)),  # noqa: E501
         ('<svg x="50" y="0" width="50" height="50" viewBox="0 0 10 10"><rect width="10" height="10"/></svg>', 2500, (50, 0, 100, 50)),  # noqa: E501
     ],
 )  # fmt: skip
@@ -83,6 +85,113 @@ def test_shapes_fill_what_their_measures_say(
     assert area(art) == pytest.approx(wanted, rel=2e-3)
     if "Q" not in shape:  # whose handles reach further than the curve
         assert box(art) == pytest.approx(where, abs=0.08)
+
+
+def clipped(clip: str, what: str = '<rect width="80" height="80" clip-path="url(#c)"/>') -> str:
+    return f'<clipPath id="c">{clip}</clipPath>{what}'
+
+
+@pytest.mark.parametrize(
+    ("inside", "wanted", "where"),
+    [
+        (clipped('<rect x="20" y="20" width="30" height="40"/>'), 1200, (20, 20, 50, 60)),
+        (clipped('<circle cx="40" cy="40" r="20"/>'), math.pi * 400, (20, 20, 60, 60)),
+        (clipped('<rect width="10" height="10"/><rect x="30" width="10" height="10"/>'), 200, (0, 0, 40, 10)),
+        (clipped('<g transform="translate(20 0)"><rect width="10" height="10"/></g>'), 100, (20, 0, 30, 10)),
+        ('<rect id="r" width="5" height="5" display="none"/>' + clipped('<use href="#q" x="10"/>')
+         + '<defs><rect id="q" width="8" height="9"/></defs>', 72, (10, 0, 18, 9)),
+        (clipped('<path clip-rule="evenodd" d="M0 0h60v60h-60zM10 10h20v20h-20z"/>'), 3200, (0, 0, 60, 60)),
+        (clipped('<rect width="20" height="20"/>', '<g transform="translate(30 0)" clip-path="url(#c)">'
+                 '<rect x="-5" width="15" height="15"/></g>'), 150, (30, 0, 40, 15)),
+        ('<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width=".5" height="1"/></clipPath>'
+         '<rect x="20" y="20" width="40" height="40" clip-path="url(#c)"/>', 800, (20, 20, 40, 60)),
+        ('<clipPath id="d"><rect width="30" height="100"/></clipPath><clipPath id="c" clip-path="url(#d)">'
+         '<rect x="20" width="30" height="30"/></clipPath><rect width="80" height="80" clip-path="url(#c)"/>',
+         300, (20, 0, 30, 30)),
+        (clipped('<rect width="50" height="50"/>', '<g clip-path="url(#c)"><g clip-path="url(#e)">'
+                 '<rect width="90" height="90"/></g></g><clipPath id="e"><rect x="40" width="50" height="50"/>'
+                 '</clipPath>'),
+         500, (40, 0, 50, 50)),
+        (clipped('<rect width="50" height="50"/>', '<style>.a{clip-path:url("#c")}</style>'
+                 '<rect class="a" width="90" height="90"/>'), 2500, (0, 0, 50, 50)),
+        (clipped('<rect x="20" width="20" height="90"/>', '<line x1="0" y1="50" x2="90" y2="50" stroke="red" '
+                 'stroke-width="4" clip-path="url(#c)"/>'), 80, (20, 48, 40, 52)),
+        ('<mask id="m"><rect width="40" height="40" fill="white"/></mask><rect width="80" height="80" mask="url(#m)"/>',
+         1600, (0, 0, 40, 40)),
+        ('<mask id="m"><rect width="100" height="100" fill="#fff"/><rect width="40" height="80" fill="#000"/></mask>'
+         '<rect width="80" height="80" mask="url(#m)"/>', 3200, (40, 0, 80, 80)),
+        ('<circle cx="50" cy="0" r="40"/>', math.pi * 800, (10, 0, 90, 40)),  # half of it is beyond the sheet
+        ('<svg x="50" width="50" height="50" viewBox="0 0 10 10"><rect x="5" width="10" height="10"/></svg>',
+         1250, (75, 0, 100, 50)),
+    ],
+)  # fmt: skip
+def test_what_clip_paths_masks_and_boxes_leave(
+    tmp_path: Path, inside: str, wanted: float, where: tuple[float, ...]
+) -> None:
+    drawn = read(tmp_path, inside)
+    (art,) = drawn.art
+    assert not drawn.notes
+    assert area(art) == pytest.approx(wanted, rel=2e-3) and box(art) == pytest.approx(where, abs=0.05)
+
+
+def test_what_a_clip_path_leaves_whole_keeps_its_curves_and_what_it_hides_is_gone(tmp_path: Path) -> None:
+    whole, _ = read(tmp_path, '<circle cx="20" cy="20" r="9"/><rect width="1" height="1"/>').art
+    inside = '<circle cx="20" cy="20" r="9"/><circle cx="80" cy="80" r="9"/>'
+    cut = clipped('<rect width="50" height="50"/>', f'<g clip-path="url(#c)">{inside}</g><rect width="1" height="1"/>')
+    held, _ = read(tmp_path, cut).art
+    assert held.data == whole.data and "C" in held.data
+
+
+def test_what_is_drawn_twice_by_the_even_odd_rule_is_nothing(tmp_path: Path) -> None:
+    twice = '<path {}="evenodd" d="M0 0h50v50h-50zM0 0h50v50h-50z"/>'
+    (art,) = read(tmp_path, twice.format("fill-rule") + '<rect width="2" height="2"/>').art
+    assert area(art) == pytest.approx(4, rel=2e-3)
+    (art,) = read(tmp_path, clipped(twice.format("clip-rule")) + '<rect width="2" height="2"/>').art
+    assert area(art) == pytest.approx(4, rel=2e-3)
+
+
+def _many(count: int) -> str:
+    return "".join(f'<rect x="{n % 90}" y="{n // 90}" width="1" height="1"/>' for n in range(count))
+
+
+# Seven lines that stand for two million of what they end in.
+BOMB_OF_LINKS = "".join(f'<g id="g{n}">' + f'<use href="#g{n + 1}"/>' * 8 + "</g>" for n in range(7))
+END = '<path id="g7" d="M{} 0h9v9z"/>'
+
+
+@pytest.mark.parametrize(
+    "inside",
+    [
+        _many(4001),
+        BOMB_OF_LINKS + END.format(0),
+        BOMB_OF_LINKS + f"<defs>{END.format(200)}</defs>",  # beyond the sheet, where none of them is kept
+        clipped('<use href="#g0"/>') + f"<defs>{BOMB_OF_LINKS}{END.format(0)}</defs>",
+    ],
+)
+def test_a_drawing_of_more_shapes_than_a_job_may_hold_is_refused_in_a_sentence(tmp_path: Path, inside: str) -> None:
+    with pytest.raises(Problem, match=r"shapes.*simpler drawing"):
+        read(tmp_path, inside)
+
+
+def test_a_job_opens_with_the_largest_drawing_and_the_longest_gradient_there_may_be(tmp_path: Path) -> None:
+    stops = "".join(f'<stop offset="{n / 99}" stop-color="#{n:02x}0000"/>' for n in range(100))
+    drawn = read(tmp_path, f'<linearGradient id="s">{stops}</linearGradient><rect width="9" height="9" fill="url(#s)"/>'
+                 + _many(3999))  # fmt: skip
+    assert len(drawn.art) == 4000
+    gradient = drawn.art[0].gradient
+    assert gradient is not None and (gradient.stops[0].colour, gradient.stops[-1].colour) == ("#000000", "#630000")
+    job, picture = bring_picture(start("magazine", "Drawn"), tmp_path / "pictures", tmp_path / "x.svg")
+    assert decode(encode(job), "drawn").pictures == (picture,)
+
+
+def test_what_cuts_itself_comes_to_an_end(tmp_path: Path) -> None:
+    drawn = read(
+        tmp_path,
+        '<clipPath id="c" clip-path="url(#c)"><rect width="9" height="9"/></clipPath>'
+        '<mask id="m"><g mask="url(#m)"><rect width="9" height="9" fill="white"/></g></mask>'
+        '<rect width="5" height="5"/><rect width="50" height="50" clip-path="url(#c)" mask="url(#m)"/>',
+    )
+    assert drawn.art and drawn.notes
 
 
 def test_fills_and_strokes_lie_in_their_order_in_their_colours(tmp_path: Path) -> None:
@@ -129,6 +238,9 @@ def test_gradients_run_along_their_axis(tmp_path: Path) -> None:
         ('<image href="x.png"/>', "picture"),
         ('<g clip-path="url(#c)"><rect width="1" height="1"/></g>', "clip path"),
         ('<g filter="url(#c)"/>', "filter"),
+        (clipped("<text>a</text>"), "path of words"),
+        ('<mask id="m"><path d="M0 0h9v9" fill="red"/></mask><rect width="9" height="9" mask="url(#m)"/>', "mask"),
+        ('<marker id="m"/><path d="M0 0h9" stroke="red" marker-end="url(#m)"/>', "arrowhead"),
         ('<rect width="1" height="1" fill="url(#p)"/><pattern id="p"/>', "pattern"),
         ('<rect width="1" height="1" fill="octarine"/>', "octarine"),
         ('<use href="#gone"/>', "not there"),
@@ -136,8 +248,6 @@ def test_gradients_run_along_their_axis(tmp_path: Path) -> None:
     ],
 )
 def test_what_is_not_understood_is_said(tmp_path: Path, inside: str, said: str) -> None:
-    import re
-
     drawn = read(tmp_path, '<rect width="5" height="5"/>' + inside)
     assert any(re.search(said, note) for note in drawn.notes), drawn.notes
 
@@ -175,6 +285,39 @@ def test_no_path_data_raises(data: str, box_of: str) -> None:
             )
         except Problem:
             return
+
+
+CREST = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 140"><defs><clipPath id="c"><circle cx="70"
+cy="70" r="60"/></clipPath><linearGradient id="s" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#2d6e8e"/>
+<stop offset="1" stop-color="#f3d9a4"/></linearGradient><mask id="m"><rect width="200" height="140" fill="white"/>
+<circle cx="92" cy="38" r="12" fill="black"/></mask><symbol id="t" viewBox="0 0 20 40"><path d="M10 0C20 8 20 24 10 28
+C0 24 0 8 10 0Z" fill="#2f5d3a"/></symbol></defs><g clip-path="url(#c)"><rect width="140" height="140" fill="url(#s)"/>
+<circle cx="86" cy="42" r="14" fill="#fff6d8" mask="url(#m)"/><use href="#t" x="30" y="60" width="20" height="40"/>
+<path d="M-10 120L220 110" stroke="#8a6b43" stroke-width="9"/></g><path transform="rotate(9)" d="M150 30h40v40h-40zM160
+40v20h20v-20z" fill="#b5472f" fill-rule="evenodd"/></svg>"""
+ODD = ("1e308", "-1e308", "NaN", "0", "-5", "1e-320", "url(#c)", "url(#m)", "objectBoundingBox", "100%", "")
+
+
+@given(st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(ODD)), min_size=1, max_size=4))
+@settings(max_examples=150, deadline=None)
+def test_whatever_stands_in_a_drawing_gives_art_that_can_be_kept_or_one_sentence(
+    tmp_path_factory: pytest.TempPathFactory, changes: list[tuple[int, str]]
+) -> None:
+    drawing = CREST
+    for at, odd in changes:
+        places = list(re.finditer(r"-?\d+\.?\d*|(?<=\")[^\"]*(?=\")", drawing))
+        place = places[at % len(places)]
+        drawing = drawing[: place.start()] + odd + drawing[place.end() :]
+    file = tmp_path_factory.mktemp("odd") / "x.svg"
+    file.write_text(drawing)
+    try:
+        vector = read_vector(file)
+    except Problem as problem:
+        assert str(problem).endswith(".")
+        return
+    for art in vector.art:
+        assert np.isfinite(outline_of_art(art).points).all()
+        assert art.gradient is None or np.isfinite(art.gradient.matrix).all()
 
 
 def test_words_of_the_format_are_read() -> None:

@@ -45,3 +45,17 @@ def test_half_a_step_goes_up() -> None:
 @cases(st.lists(st.floats(-100, 100), min_size=1, max_size=6))
 def test_totals(values: list[float]) -> None:
     assert total(given(v, "mm", f"N{i}") for i, v in enumerate(values)).value == pytest.approx(sum(values))
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "read"),
+    [
+        (1, "lines", "1 line"),
+        (2, "lines", "2 lines"),
+        (1.2, "pages", "1 page"),
+        (1, "mm", "1 mm"),
+        (0, "leaves", "0 leaves"),
+    ],
+)
+def test_one_of_a_thing_is_read_as_one(value: float, unit: str, read: str) -> None:
+    assert Worked(value, unit).text == read

@@ -7,7 +7,7 @@ import struct
 import warnings
 from collections.abc import Iterable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 import numpy as np
 from msgspec.structs import replace
@@ -39,7 +39,9 @@ MOST_PIXELS = 150_000_000  # which take 0.6 GB as they are, and as much again in
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 MOST_NOTES = 6
 VECTOR_PIXELS = 800  # the long way, of vector art where it is looked at as pixels
-ENOUGH = 2400  # pixels its long way: what the largest reduced copy has
+SMALL: Final = 160  # pixels the long way of the smallest reduced copy
+SOON: Final = 750  # of what is looked at of every picture: an eighth of 24 megapixels, read without resizing
+ENOUGH: Final = 2400  # of the largest
 LIES_ON_ITS_SIDE = 5  # of the ways a camera is held (Exif 2.3, 4.6.4): from here on width and height change places
 _SIXTEEN_BITS = ("I;16", "I;16B", "I;16L")
 
@@ -148,36 +150,45 @@ def digest_of(path: Path) -> str:
     return hasher.hexdigest()[:24]
 
 
-def _free_name(folder: Path, wanted: str) -> str:
+def _free_name(folder: Path, wanted: str, taken: frozenset[str]) -> str:
     stem, suffix = Path(wanted).stem, Path(wanted).suffix.lower()
     name, number = f"{stem}{suffix}", 2
-    while (folder / name).exists():
+    while name in taken or (folder / name).exists():
         name, number = f"{stem}-{number}{suffix}", number + 1
     return name
 
 
 def copy_in(known: tuple[Picture, ...], folder: Path, source: Path) -> Picture:
-    """``read_record`` and ``keep_copy`` in one."""
-    return keep_copy(known, folder, source, read_record(source)[0])
+    """``read_record``, ``named_for`` and ``keep_copy`` in one: the slow half of bringing in, fit for another thread."""
+    picture = named_for(known, folder, source, read_record(source)[0])
+    keep_copy(folder, source, picture)
+    return picture
 
 
-def keep_copy(known: tuple[Picture, ...], folder: Path, source: Path, record: Picture) -> Picture:
-    """Copy ``source`` into the job's pictures ``folder``, unless its content is there already; gives its record.
+def named_for(known: tuple[Picture, ...], folder: Path, source: Path, record: Picture) -> Picture:
+    """The record of ``source`` under the name its copy is to have in ``folder``; the known one of the same content.
 
-    A record that is new has no id yet: ``with_picture`` gives it one. This is the slow half, fit for another
-    thread. Raises Problem where the file is no picture, or cannot be copied.
+    A record that is new has no id yet: ``with_picture`` gives it one.
     """
     for picture in known:
-        if picture.digest == record.digest and not picture.mask and (folder / picture.file).exists():
+        if picture.digest == record.digest and not picture.mask:
             return picture
+    return replace(record, file=_free_name(folder, source.name, frozenset(picture.file for picture in known)))
+
+
+def keep_copy(folder: Path, source: Path, picture: Picture) -> None:
+    """Copy ``source`` into the job's pictures ``folder`` under the picture's name, unless it lies there.
+
+    Problem where it cannot be copied.
+    """
+    if (folder / picture.file).exists():
+        return
     try:
         folder.mkdir(exist_ok=True)
     except OSError as error:
         raise Problem(f"“{folder}” cannot be made; check that the job folder may be written.") from error
-    name = _free_name(folder, source.name)
-    with whole_file(folder / name) as temporary:
+    with whole_file(folder / picture.file) as temporary:
         shutil.copyfile(source, temporary)
-    return replace(record, file=name)
 
 
 def record_of(path: Path) -> Picture:
@@ -186,13 +197,13 @@ def record_of(path: Path) -> Picture:
 
 
 def read_record(path: Path) -> tuple[Picture, Image.Image]:
-    """``record_of`` a file, and the picture, perhaps reduced as far as ENOUGH."""
+    """``record_of`` a file, and the picture, perhaps reduced as far as SOON."""
     if is_vector(path):
         return _vector_record(path)
     with open_picture(path) as opened:
         size = opened.size
         lies_on_its_side = opened.getexif().get(ORIENTATION, 1) >= LIES_ON_ITS_SIDE
-    image = load_pixels(path, ENOUGH)
+    image = load_pixels(path, SOON)
     width, height = size[::-1] if lies_on_its_side else size
     cut_out = has_alpha(image)
     outline, said = outline_of(image) if cut_out else (), file_words(path)

@@ -224,6 +224,11 @@ def inks_to_screen(inks: Image.Image) -> Image.Image:
     return converted(inks, shipped_profile(COATED), made_profile("sRGB"), "RGB")
 
 
+def make_ready() -> None:
+    """Make the way from inks to the screen ahead of the first that are shown: fit for another thread."""
+    _transform(shipped_profile(COATED), made_profile("sRGB"), "CMYK", "RGB")
+
+
 def as_printed(image: Image.Image, inks: str = "") -> Image.Image:
     """A picture in sRGB (perhaps with alpha) as it looks in print; in black alone where ``inks`` says so."""
     plain = image.convert("L").convert("RGB") if inks == "black" else image.convert("RGB")

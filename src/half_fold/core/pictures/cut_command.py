@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import ENOUGH, picture_file
-from half_fold.core.pictures.cutting import Box, Cutting
+from half_fold.core.pictures.cutting import ALIKE_SAID, Box, Cutting
 from half_fold.core.pictures.masks import cut_out, keep_mask
 from half_fold.core.pictures.pyramid import reduced
 from half_fold.core.publication.records import Publication
@@ -21,8 +21,11 @@ def cut(
     this: Sequence[str],
     not_this: Sequence[str],
     soft: bool,
-) -> tuple[Publication, str]:
-    """The job with a cut-out of a picture among its pictures, and that one's id. Problem where it cannot be."""
+) -> tuple[Publication, str, str]:
+    """The job with a cut-out of a picture among its pictures, its id, and what is to be looked at, if anything.
+
+    Problem where it cannot be.
+    """
     found = next((p for p in publication.pictures if file in (p.file, p.id) and not p.art), None)
     if found is None:
         raise Problem(f"There is no picture “{file}” in this job that could be cut out; bring it in first.")
@@ -35,7 +38,7 @@ def cut(
             cutting.stroke(read_stroke(stroke), keeps, STROKE)
     mask = cutting.mask(soft)
     made, cut_picture = cut_out(publication, found, keep_mask(pictures, mask), mask)
-    return made, cut_picture.id
+    return made, cut_picture.id, ALIKE_SAID if cutting.is_alike else ""
 
 
 def read_stroke(text: str) -> list[tuple[float, float]]:

@@ -14,6 +14,9 @@ import numpy.typing as npt
 from PIL import Image
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.rasters import Floats, Where, far_in
+from half_fold.core.pictures.soft_edge import with_soft_edge
+from half_fold.core.pictures.two_colours import surer
 
 SMALL = 400  # pixels of the longer side on which the subject is found
 MORE = 0.25  # of the box, round about: what the ground is learned from
@@ -21,15 +24,17 @@ FIRST, NEXT = 3, 1  # rounds at first, and for each further stroke
 BAND = 4.0  # small pixels on either side of the edge in which it is refined
 SOFT_BAND = 16.0  # the same where hair or fur ends softly
 SEED = 7  # GrabCut begins with chance, and would else answer otherwise each time
+ALIKE = 0.3  # of the colours of subject and ground in common: from there on an edge is a guess
+ALIKE_SAID = (
+    "Subject and ground are much alike here: look along the edge, and draw over what is wrong. "
+    "Glass is better seen through by the block's opacity."
+)
+_SHADES = 8, 16, 16  # of lightness, and of either way of colour, that are told apart
 LEAST_BOX = 0.01  # of the picture's sides
 UNSURE = 0.12
-CORE = 0.75  # of the way in to the middle of a subject: from there on it is wholly itself
-SHELLS = 24  # on the way there, in which it is looked how much of its own colour there is
-TOLD_APART = 6.0  # times their own variance the colours of subject and ground are apart, or a soft edge cannot be told
 _GUIDED_EPS = 1e-4
 _COARSE = 8  # colours of subject and ground are fields of an eighth of the fineness
 Octets = npt.NDArray[np.uint8]
-Floats = npt.NDArray[np.float32]
 
 
 class Box(NamedTuple):
@@ -62,6 +67,7 @@ class Cutting:
         self._small: Octets = small[..., ::-1].copy()
         self._marks: Octets = np.full((down, across), cv2.GC_BGD, np.uint8)
         self._models = np.zeros((1, 65)), np.zeros((1, 65))
+        self._tries = 0
         left, top = self._at(box.left, box.top)
         right, bottom = self._at(box.right, box.bottom)
         self._marks[top : max(bottom, top + 1), left : max(right, left + 1)] = cv2.GC_PR_FGD
@@ -79,7 +85,7 @@ class Cutting:
         ground = np.isin(self._marks, (cv2.GC_BGD, cv2.GC_PR_BGD))
         if ground.all() or not ground.any():
             return  # there is nothing left to be told apart
-        cv2.setRNGSeed(SEED)
+        cv2.setRNGSeed(SEED + self._tries)
         how = cv2.GC_EVAL if again else cv2.GC_INIT_WITH_MASK
         cv2.grabCut(self._small, self._marks, (0, 0, 1, 1), self._models[0], self._models[1], rounds, how)
 
@@ -92,10 +98,27 @@ class Cutting:
             cv2.line(self._marks, start, end, mark, thick)
         self._solve(NEXT, again=True)
 
+    def again(self) -> None:
+        """Another try: what no stroke has said is sought anew in the box, from another beginning by chance."""
+        self._tries += 1
+        self._marks[self._marks == cv2.GC_PR_BGD] = cv2.GC_PR_FGD
+        self._models[0][:] = self._models[1][:] = 0
+        self._solve(FIRST, again=False)
+
     @property
-    def subject(self) -> npt.NDArray[np.bool_]:
+    def is_alike(self) -> bool:
+        """Whether subject and ground have so many colours in common that where the one ends is a guess."""
+        lab = cv2.cvtColor(self._small, cv2.COLOR_BGR2LAB)
+        shares = []
+        for where in (self.subject, ~self.subject):
+            counts = cv2.calcHist([lab], [0, 1, 2], where.astype(np.uint8), _SHADES, (0, 256) * 3)
+            shares.append(counts / max(float(counts.sum()), 1.0))
+        return float(np.minimum(*shares).sum()) > ALIKE
+
+    @property
+    def subject(self) -> Where:
         """What is found to be the subject, on the small copy of the part that is looked at."""
-        found: npt.NDArray[np.bool_] = (self._marks == cv2.GC_FGD) | (self._marks == cv2.GC_PR_FGD)
+        found: Where = (self._marks == cv2.GC_FGD) | (self._marks == cv2.GC_PR_FGD)
         return found
 
     def preview(self) -> Image.Image:
@@ -106,14 +129,15 @@ class Cutting:
         return whole
 
     def mask(self, soft: bool = False) -> Image.Image:
-        """How much of each pixel is subject, of the whole picture; ``soft`` looks farther for an edge of hair."""
+        """How much of each pixel is subject, of the whole picture; ``soft`` says that it ends in hair, or in fur."""
         whole = Image.new("L", self.size)
-        alpha = refined(self.pixels, self.subject, self.scale, SOFT_BAND if soft else BAND)
+        sharp = refined(self.pixels, self.subject, self.scale, SOFT_BAND if soft else BAND)
+        alpha = with_soft_edge(self.pixels, self.subject, sharp, has_hair=soft)
         whole.paste(Image.fromarray(np.rint(alpha * 255).astype(np.uint8)), self.crop[:2])
         return whole
 
 
-def refined(pixels: Octets, subject: npt.NDArray[np.bool_], scale: float, band: float) -> Floats:
+def refined(pixels: Octets, subject: Where, scale: float, band: float) -> Floats:
     """The edge of a subject found on a small copy, at the fineness of ``pixels``; from 0 to 1.
 
     Within a band about it each pixel is projected on the line from the ground's colour to the subject's, as far as they
@@ -123,71 +147,25 @@ def refined(pixels: Octets, subject: npt.NDArray[np.bool_], scale: float, band: 
     large = cv2.resize(subject.astype(np.float32), (wide, high), interpolation=cv2.INTER_CUBIC)
     hard: Floats = np.asarray(large, np.float32).clip(0, 1)
     reach = max(1.0, band / scale)
-    inner, outer = _away(hard >= 0.5), _away(hard < 0.5)
+    inner, outer = far_in(hard >= 0.5, cv2.DIST_MASK_3), far_in(hard < 0.5, cv2.DIST_MASK_3)
     colours: Floats = np.asarray(pixels, np.float32) / np.float32(255)
-    inwards = max(reach, _softness(colours, inner, outer, reach))
-    is_soft = inwards > reach
-    outwards = max(reach, inwards / 2) if is_soft else reach
-    near = (inner <= inwards) & (outer <= outwards)
+    near = (inner <= reach) & (outer <= reach)
     if not near.any():
         return hard.round()
-    front, spread = _field(colours, inner > (inwards if is_soft else reach * 0.6))
-    behind, noise = _field(colours, outer > (outwards if is_soft else reach * 0.6))
+    front, spread = _field(colours, inner > reach * 0.6)
+    behind, noise = _field(colours, outer > reach * 0.6)
     between = front - behind
     length = (between**2).sum(-1)
     share = ((colours - behind) * between).sum(-1) / np.maximum(length, 1e-6)
     trust = length / (length + 0.01 + 3 * (spread + noise))
-    if is_soft:  # so soft that grain is nothing to it: as mixed as its colours say, but for the grain
-        mixed = cv2.GaussianBlur(share.astype(np.float32), (0, 0), max(1.0, inwards / 16)).clip(0, 1)
-        return np.where(near, mixed, hard >= 0.5).astype(np.float32)
-    clear = _surer(share.clip(0, 1).astype(np.float32))
+    clear = surer(share.clip(0, 1).astype(np.float32), UNSURE)
     alpha = np.where(near, trust * clear + (1 - trust) * hard, hard >= 0.5).astype(np.float32)
-    smooth = _surer(_guided(colours, alpha, max(2, round(reach / 4))))
+    smooth = surer(_guided(colours, alpha, max(2, round(reach / 4))), UNSURE)
     made: Floats = np.where(near, smooth, hard >= 0.5).astype(np.float32)
     return made
 
 
-def _softness(colours: Floats, inner: Floats, outer: Floats, reach: float) -> float:
-    """How far in from what was found the subject is mixed with its ground; 0 where its edge is where it was found.
-
-    A soft edge is taken for subject as a whole: at its rim hardly any of the subject's own colour is left, and more and
-    more of it further in.
-    """
-    deepest = float(inner.max())
-    core, beyond = inner > CORE * deepest, outer > reach * 0.6
-    if deepest < 4 * reach or not core.any() or not beyond.any():
-        return 0.0
-    front, behind = colours[core].mean(0), colours[beyond].mean(0)
-    between = front - behind
-    length = float((between**2).sum())
-    spread = float(colours[core].var(0).sum() + colours[beyond].var(0).sum())
-    if length < TOLD_APART * spread:
-        return 0.0
-    share = ((colours - behind) * between).sum(-1) / length
-    edges = np.linspace(0, CORE * deepest, SHELLS + 1)
-    which = np.digitize(inner, edges[1:-1])
-    is_in = (inner > 0) & (inner <= CORE * deepest)
-    counts = np.maximum(np.bincount(which[is_in], minlength=SHELLS), 1)
-    profile = np.bincount(which[is_in], share[is_in], SHELLS) / counts
-    if profile[0] > 0.35 or (np.diff(profile) < -0.06).any() or profile.max() < 0.9:
-        return 0.0
-    return float(edges[int(np.argmax(profile > 0.94))] + edges[1]) if (profile > 0.94).any() else 0.0
-
-
-def _surer(alpha: Floats) -> Floats:
-    """What is nearly all subject is all of it, and what is hardly any is none: the grain of a picture is no edge."""
-    made: Floats = ((alpha - UNSURE) / (1 - 2 * UNSURE)).clip(0, 1)
-    return made
-
-
-def _away(where: npt.NDArray[np.bool_]) -> Floats:
-    """How far each pixel of an area is from what is not of it."""
-    found: Floats = np.asarray(cv2.distanceTransform(where.astype(np.uint8), cv2.DIST_L2, 3), np.float32)
-    found[~where] = 0
-    return found
-
-
-def _field(colours: Floats, where: npt.NDArray[np.bool_]) -> tuple[Floats, Floats]:
+def _field(colours: Floats, where: Where) -> tuple[Floats, Floats]:
     """The colour an area has near each pixel, and how much it varies there: box filters normed by their weights."""
     high, wide = where.shape
     coarse = max(1, wide // _COARSE), max(1, high // _COARSE)

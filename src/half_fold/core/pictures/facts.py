@@ -1,11 +1,11 @@
 """What a picture's file says of itself without being read whole, and how much ink its darkest parts lay."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import load_pixels, open_picture, picture_file
@@ -18,8 +18,7 @@ REDUCED = 600  # pixels along the longer side: enough to judge areas by
 AREA = 0.001  # of the picture: what is smaller than that dries all the same
 
 
-@dataclass(frozen=True, slots=True)
-class Facts:
+class Facts(Struct, frozen=True):
     """Kind of pixels (as Pillow names it), and the profile it brings with it, as octets and by name."""
 
     mode: str
@@ -57,8 +56,7 @@ def _facts(path: Path, _changed: int, _size: int) -> Facts:
     return Facts(image.mode, content, name)
 
 
-@dataclass(frozen=True, slots=True)
-class InkLaid:
+class InkLaid(Struct, frozen=True):
     """The total ink (per cent) of a picture's darkest parts in print, and how far they go where it is held to a limit.
 
     ``change`` is a CIE 1976 colour difference: of what is done, or would be where the picture keeps inks of its own.

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PIL import Image, TiffImagePlugin
+from PIL import Image
 
 ALPHA = "alpha beside inks"  # where a picture of four inks keeps how opaque it is
 ORIENTATION = 0x0112
@@ -23,6 +23,8 @@ MOST_SAMPLES = 2_000_000_000
 
 def inks_with_alpha(path: Path) -> Image.Image | None:
     """The picture, its alpha kept beside it under ALPHA; None where the file is no such TIFF, or cannot be read."""
+    from PIL import TiffImagePlugin
+
     try:
         with path.open("rb") as file:
             head = file.read(8)

@@ -12,7 +12,7 @@ from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
 from half_fold.core.pictures.colours import colour_steps
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.press_table import all_places, lanes, looked_up, only_colours, places_of
-from half_fold.core.pictures.pyramid import reduced
+from half_fold.core.pictures.pyramid import Step, reduced
 from half_fold.core.pictures.treat import is_of_colours
 from half_fold.core.publication.records import Picture, Treatment
 from half_fold.core.typesetting.compiling import is_loaded
@@ -25,7 +25,7 @@ _COPIES = (
 _copies: Keeper[Image.Image] = Keeper(400, _COPIES, lambda image: image.width * image.height * 4)
 
 
-def copy_of(path: Path, digest: str, step: int) -> Image.Image:
+def copy_of(path: Path, digest: str, step: Step) -> Image.Image:
     """A reduced copy, kept read for as long as there is room. Problem where the picture cannot be read."""
     return _copies.of((digest, step, path), lambda: reduced(path, digest, step))
 

@@ -13,8 +13,7 @@ from half_fold.core.pictures.colour import lab_of_picture
 Floats = npt.NDArray[np.float64]
 
 FACES_AT, LEAST_FACE, MOST_FACES = 480, 0.06, 12  # pixels that faces are looked for at, and how large they are at least
-LOOKED_AT = 160  # pixels of the longer side of the reduced copy that is asked for
-SMALL = 64  # and of what is transformed
+SMALL = 64  # of what is transformed
 SPREAD = 0.04  # what stands out is gathered over so much of the longer side
 MIDDLE = 0.28  # how far from the middle a subject is expected: the deviation, as a share of each side
 USUAL = 0.7  # so much of a picture is its ground

@@ -3,9 +3,10 @@
 import math
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
 from typing import Any
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PIL import ImageColor
 
 from half_fold.core.drawing.affine import Affine, turned
@@ -16,11 +17,11 @@ _RULE = re.compile(r"([^{}]+)\{([^}]*)\}")
 _RGB = re.compile(r"rgba?\(\s*([\d.]+%?)[\s,]+([\d.]+%?)[\s,]+([\d.]+%?)")
 _UNITS = {"px": 1.0, "": 1.0, "pt": 96 / 72, "pc": 16.0, "mm": 96 / 25.4, "cm": 96 / 2.54, "in": 96.0}
 _CAPS = {"butt": "flat", "round": "round", "square": "square"}
+FARTHEST = 1e7  # from where a drawing begins, in any of its units
 _JOINS = {"miter": "mitre", "round": "round", "bevel": "bevel"}
 
 
-@dataclass(frozen=True, slots=True)
-class Style:
+class Style(Struct, frozen=True):
     """How a shape is painted; ``fill`` and ``stroke`` are colours or links, "" for none."""
 
     fill: str = "#000000"
@@ -39,15 +40,22 @@ class Style:
     colour: str = "#000000"
     stop_colour: str = "#000000"
     stop_opacity: float = 1.0
+    is_clip_even_odd: bool = False
+    clip: Any = None  # the area, a shapely geometry in the picture's units, outside of which nothing is painted
+    by_clip: str = ""  # what the element itself names to be cut by; "" for nothing
+    by_mask: str = ""
+    by_filter: str = ""
+    by_marker: str = ""
+    shows_beyond: bool = False  # whether a drawing inside the drawing may reach out of its box
 
 
 def number(text: str) -> float:
-    """A length in the units of the drawing; 0 where it is none."""
+    """A length in the units of the drawing; 0 where it is none, or beyond all measure."""
     found = _NUMBER.match(text)
     if found is None:
         return 0.0
     value = float(found[1]) * _UNITS.get(found[2], 1.0)
-    return value if math.isfinite(value) else 0.0
+    return value if abs(value) <= FARTHEST else 0.0
 
 
 def rules_of(sheets: Iterable[str]) -> dict[str, dict[str, str]]:
@@ -105,6 +113,14 @@ def _with(style: Style, told: Mapping[str, str]) -> Style:
         changed["cap"] = _CAPS.get(told["stroke-linecap"], "flat")
     if "stroke-linejoin" in told:
         changed["join"] = _JOINS.get(told["stroke-linejoin"], "mitre")
+    if "clip-rule" in told:
+        changed["is_clip_even_odd"] = told["clip-rule"] == "evenodd"
+    for name, where in (("clip-path", "by_clip"), ("mask", "by_mask"), ("filter", "by_filter")):
+        changed[where] = told.get(name, "none").replace("none", "")
+    for name in ("marker", "marker-start", "marker-mid", "marker-end"):
+        if name in told:  # which is passed on, as the others are not
+            changed["by_marker"] = told[name].replace("none", "")
+    changed["shows_beyond"] = told.get("overflow") in ("visible", "auto")
     if "fill-rule" in told:
         changed["is_even_odd"] = told["fill-rule"] == "evenodd"
     if told.get("display") == "none" or told.get("visibility") in ("hidden", "collapse"):

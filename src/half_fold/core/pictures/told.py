@@ -12,13 +12,12 @@ from PIL import Image
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import lab_of_picture
 from half_fold.core.pictures.file_words import file_words
-from half_fold.core.pictures.pyramid import copies_folder, reduced
+from half_fold.core.pictures.pyramid import STEPS, copies_folder, reduced
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.records import Picture
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import own_file
 
-SMALL, LOOKED_AT = 160, 800  # pixels of the copies that tones and sharpness are measured on
 LIKENESS = 6  # by so many parts across and down two pictures are held against each other
 
 
@@ -78,7 +77,7 @@ def _found(path: Path, digest: str) -> Told:
     from half_fold.core.pictures.subject import faces_in, subject_of  # with OpenCV: when a picture is first looked at
 
     try:
-        small, large = reduced(path, digest, SMALL), reduced(path, digest, LOOKED_AT)
+        small, large = (reduced(path, digest, step) for step in STEPS[:2])
     except Problem:
         return Told()
     grey = np.asarray(large.convert("L"), np.float32)

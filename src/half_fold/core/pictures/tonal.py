@@ -1,10 +1,9 @@
 """What a picture's tones are, in worked figures; and the treatment that brings them to those of another."""
 
-from dataclasses import dataclass
-
 import numpy as np
 import numpy.typing as npt
-from msgspec.structs import replace
+from msgspec import Struct
+from msgspec.structs import astuple, replace
 from PIL import Image
 
 from half_fold.core.pictures.colour import lab_of_picture
@@ -22,8 +21,7 @@ _STEPS = {"exposure": 0.15, "contrast": 12.0, "warmth": 12.0, "tint": 12.0}
 Floats = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
-class Tones:
+class Tones(Struct, frozen=True):
     """L* of the darkest and lightest hundredth, its mean and spread; the mean a* and b*; shares that are clipped."""
 
     darkest: float
@@ -73,8 +71,7 @@ def tones(image: Image.Image) -> Tones:
 
 def middle_of(every: list[Tones]) -> Tones:
     """The median of several, figure by figure."""
-    fields = Tones.__dataclass_fields__
-    return Tones(**{name: float(np.median([getattr(each, name) for each in every])) for name in fields})
+    return Tones(*(float(np.median(figure)) for figure in zip(*map(astuple, every), strict=True)))
 
 
 def away(one: Tones, other: Tones) -> float:

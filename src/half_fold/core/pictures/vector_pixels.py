@@ -1,5 +1,6 @@
 """Vector art as pixels: for the picture drawer, palettes and what else looks at pictures; never for print."""
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
@@ -21,23 +22,35 @@ def pixels_of(vector: Vector, long_side: int) -> Image.Image:
     """The art in sRGB with its alpha, so many pixels the long way."""
     scale = long_side / max(vector.width, vector.height)
     wide, high = max(1, round(vector.width * scale)), max(1, round(vector.height * scale))
-    area = Rect(0, 0, wide / scale, high / scale)
     colour, alpha = np.zeros((high, wide, 3)), np.zeros((high, wide, 1))
     for art in vector.art:
-        cover = Layer(area, scale, None).lay((Path(outline_of_art(art), BLACK),)).alpha[..., None] * art.opacity
-        paint, opaque = _paint(art, scale, (high, wide))
+        outline = outline_of_art(art)
+        left, top, right, bottom = _window(outline.bounds, scale, wide, high)
+        if left >= right or top >= bottom:
+            continue
+        area, where = Rect(left / scale, top / scale, right / scale, bottom / scale), np.s_[top:bottom, left:right]
+        cover = Layer(area, scale, None).lay((Path(outline, BLACK),)).alpha[..., None] * art.opacity
+        paint, opaque = _paint(art, scale, where)
         cover = cover * opaque
-        colour = colour * (1 - cover) + paint * cover
-        alpha = alpha + cover - alpha * cover
+        colour[where] = colour[where] * (1 - cover) + paint * cover
+        alpha[where] += cover - alpha[where] * cover
     plain = colour / np.maximum(alpha, 1e-6)
     octets = np.clip(np.dstack([plain, alpha]) * 255, 0, 255).round().astype(np.uint8)
     return Image.fromarray(octets, "RGBA")
 
 
-def _paint(art: Art, scale: float, size: tuple[int, int]) -> tuple[Floats, Floats | float]:
+def _window(bounds: Rect, scale: float, wide: int, high: int) -> tuple[int, int, int, int]:
+    """The pixels that a shape may touch, and one round about: left, top, right, bottom."""
+    left, top = (max(0, math.floor(edge * scale) - 1) for edge in bounds[:2])
+    ends = zip(bounds[2:], (wide, high), strict=True)
+    right, bottom = (min(most, math.ceil(edge * scale) + 1) for edge, most in ends)
+    return left, top, right, bottom
+
+
+def _paint(art: Art, scale: float, where: tuple[slice, slice]) -> tuple[Floats, Floats | float]:
     if art.gradient is None:
         return np.array(rgb_of(art.colour)) / 255, 1.0
-    at = _along(art.gradient, scale, size)
+    at = _along(art.gradient, scale, where)
     stops = art.gradient.stops
     places = [stop.at for stop in stops]
     channels = np.array([rgb_of(stop.colour) for stop in stops]) / 255
@@ -45,9 +58,9 @@ def _paint(art: Art, scale: float, size: tuple[int, int]) -> tuple[Floats, Float
     return paint, np.interp(at, places, [stop.opacity for stop in stops])[..., None]
 
 
-def _along(gradient: ArtGradient, scale: float, size: tuple[int, int]) -> Floats:
+def _along(gradient: ArtGradient, scale: float, where: tuple[slice, slice]) -> Floats:
     back = Affine(scale, 0, 0, scale, 0, 0).after(Affine(*gradient.matrix)).inverse()
-    down, across = np.mgrid[0 : size[0], 0 : size[1]] + 0.5
+    down, across = np.mgrid[where] + 0.5
     x, y = back.a * across + back.c * down + back.e, back.b * across + back.d * down + back.f
     return np.asarray(x if gradient.way == "linear" else np.hypot(x, y))
 
