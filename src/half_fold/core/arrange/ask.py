@@ -1,8 +1,10 @@
 """Asking for arrangements of what is chosen, and taking one: what the window and the command line share."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
 from pathlib import Path
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.arrange.finding import Arrangement, arranged
 from half_fold.core.arrange.fitness import Item
@@ -16,8 +18,7 @@ from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
 
 
-@dataclass(frozen=True, slots=True)
-class Pin:
+class Pin(Struct, frozen=True):
     """What of an item stays: the rectangle it lies on, by its number, or how many fields it has across and down."""
 
     rect: int = -1

@@ -1,12 +1,12 @@
 """From a heap of pictures to chapters: the best of near duplicates by their time, parted where time or place leaps."""
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.arrange.fitness import RATINGS
 from half_fold.core.pictures.stacks import stacks
@@ -24,8 +24,7 @@ MONTHS = (
 Reals = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Chapter:
+class Chapter(Struct, frozen=True):
     """Pictures that belong together, in order; ``breaks`` is how much of a break (0 to 1) lies after each."""
 
     title: str
@@ -33,8 +32,7 @@ class Chapter:
     breaks: tuple[float, ...]
 
 
-@dataclass(frozen=True)
-class Sequenced:
+class Sequenced(Struct, frozen=True):
     """Chapters, and the pictures that are left out with the reason."""
 
     chapters: tuple[Chapter, ...]

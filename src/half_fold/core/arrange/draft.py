@@ -5,10 +5,10 @@ What lies on pages already stays, and its spreads are passed over. All that is m
 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 from PIL import Image
 
@@ -46,8 +46,7 @@ VARIETY = 150.0  # per cent: what counts more in a row of spreads than on one
 OPENED = 5  # pictures of a chapter, from which on it has an opening spread
 
 
-@dataclass(frozen=True)
-class Wishes:
+class Wishes(Struct, frozen=True):
     """What is asked of a draft: so many ``pages`` (0 for as many as it takes), and how crowded it is to be, per cent.
 
     ``bleed`` leans from the margins (-100) out to the bleed (100). Chapters have ``openers``, pictures their captions.
@@ -64,8 +63,7 @@ class Wishes:
     frame: Length | None = None
 
 
-@dataclass(frozen=True)
-class Planned:
+class Planned(Struct, frozen=True):
     """What is to come on a spread: the opening of a chapter, pictures, or nothing."""
 
     pictures: tuple[Picture, ...] = ()
@@ -78,8 +76,7 @@ class Planned:
         return counted(len(self.pictures), "picture") if self.pictures else "blank"
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """A book as it would be drafted: ``spreads`` in order, how many ``pages``, and what is left out and why.
 
     ``astray`` is how far the colour of the pictures wanders within a chapter, in L*a*b*: the mean, as they came.

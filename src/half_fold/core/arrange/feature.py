@@ -5,8 +5,8 @@ How much of the text lies on each spread is found by setting it: the room asked 
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
 
+from msgspec.structs import replace
 from msgspec.structs import replace as changed
 
 from half_fold.core.arrange.finding import MOST_ITEMS, Arrangement, arranged

@@ -4,10 +4,10 @@ The same from the same input, always.
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.arrange.fitness import Fitness, Item, fitness
@@ -64,8 +64,7 @@ Wholes = npt.NDArray[np.int64]
 StillWanted = Callable[[], bool]
 
 
-@dataclass(frozen=True, eq=False)
-class Arrangement:
+class Arrangement(Struct, frozen=True, eq=False):
     """Where each item lies, by the numbers of rectangles; one that is the ``ground`` of all others lies behind them.
 
     ``parts`` are what it costs, weighted, under the names of the manner; ``there`` is where other things lie;

@@ -5,11 +5,11 @@ fold) is FORBIDDEN.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.arrange.judging import FORBIDDEN
 from half_fold.core.arrange.room import Room
@@ -29,8 +29,7 @@ LARGER = 1.55  # times as large for each step a picture is worth more
 LOOKS = "looks"  # the named point of a picture to which someone in it looks
 
 
-@dataclass(frozen=True, slots=True)
-class Item:
+class Item(Struct, frozen=True):
     """A picture to be arranged, or the ``text`` of a block, which has NO_PICTURE.
 
     ``turn`` is its place in the order that it is to be read in. ``block`` is what it lies in already, if anything;

@@ -1,8 +1,9 @@
 """Make it fit and Arrange together: a story that is over gets the room that its spreads, arranged anew, can give it."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.items import items_of

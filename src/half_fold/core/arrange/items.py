@@ -1,7 +1,8 @@
 """What is to be arranged: pictures of the drawer and of blocks, with what is known of each."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.room import Room

@@ -5,13 +5,14 @@ of the job's own grid.
 """
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise, product
 from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.arrange.judging import FAR
 from half_fold.core.brief.allowances import fold_loss
@@ -35,8 +36,7 @@ End = Literal["field", "bleed", "fold"]
 Fields = tuple[int, int, int, int, int]  # first and last column, first and last row, and whether out to the bleed
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """Fields that count as one, across or down: from where to where in points, and which of which page's grid."""
 
     start: float
@@ -49,8 +49,7 @@ class Line:
     folds_right: float | None = None
 
 
-@dataclass(frozen=True, eq=False)
-class Room:
+class Room(Struct, frozen=True, eq=False, dict=True):
     """What may be laid on; ``pages`` are numbers, in points of spread space.
 
     ``rects`` are Fields, ``seen`` what is left of them trimmed, ``printed`` with the bleed, (n, 4) each; ``index``

@@ -1,9 +1,8 @@
 """Words among pictures: how much room they ask for, and how well a rectangle would serve them."""
 
-from dataclasses import dataclass
-
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.arrange.judging import FORBIDDEN
 from half_fold.core.arrange.room import Room
@@ -21,8 +20,7 @@ LOOSE = 1.08  # a text takes so much more than its letters, for lines that end s
 LEAST_FULL = 0.55  # words that fill less of their place than that lie lost in it
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(Struct, frozen=True):
     """Words to be laid: the ``area`` they take (square points), and from what to what measure they read well (points).
 
     Running text stands in columns with a ``gutter``; one that ``goes_on`` may have less room than it takes.

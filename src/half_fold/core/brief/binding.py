@@ -1,8 +1,9 @@
 """What a binding is: its extent rule, its fold loss, its block, its spine panel and its limits."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from half_fold.core.brief.bulk import text_thickness
 from half_fold.core.measure.worked import Worked
@@ -20,8 +21,7 @@ def no_worry(_publication: Publication) -> str:
     return ""
 
 
-@dataclass(frozen=True, slots=True)
-class Binding:
+class Binding(Struct, frozen=True):
     """``multiple`` of pages it takes, at ``most`` or ``exactly`` so many; ``fold_loss_mm`` of each page at the fold.
 
     ``panel`` gives the spine panel before rounding, and ``no_spine`` says why there is none; ``block`` the text block;

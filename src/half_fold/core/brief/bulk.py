@@ -7,7 +7,7 @@ from half_fold.core.brief.dummies import speaks
 from half_fold.core.brief.papers import find_paper
 from half_fold.core.brief.stock import caliper
 from half_fold.core.measure.worked import Worked, given, given_length, total
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import Insert, Publication
 
 ENDPAPER_LEAVES = 4
 
@@ -73,6 +73,11 @@ def insert_leaves(publication: Publication) -> dict[str, int]:
     for insert in publication.inserts:
         counts[insert.paper] = counts.get(insert.paper, 0) + (2 if insert.kind == "gatefold" else 1)
     return counts
+
+
+def leaf_width(publication: Publication, insert: Insert) -> float:
+    """How wide a leaf is as it prints, in millimetres: of a gatefold the page that is bound and what folds in."""
+    return insert.width.mm + (publication.brief.width.mm if insert.kind == "gatefold" else 0.0)
 
 
 def text_thickness(publication: Publication) -> Worked:

@@ -1,8 +1,8 @@
 """The same job on other papers or of another extent: what the spine would be."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
@@ -16,8 +16,7 @@ THINNEST_SPINE_TEXT_MM = 5.0
 MOST_PAGES = 2000
 
 
-@dataclass(frozen=True, slots=True)
-class OnPaper:
+class OnPaper(Struct, frozen=True):
     """Millimetres and grams of the job on one paper; None for what does not exist."""
 
     paper: str

@@ -5,8 +5,8 @@ its spread is sqrt(sum(residual^2) / (n - 1)). It is used from two measurements 
 """
 
 import math
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import Length, figure
@@ -18,8 +18,7 @@ FROM = 2
 MOST_BLOCK_MM = 300.0
 
 
-@dataclass(frozen=True, slots=True)
-class Measured:
+class Measured(Struct, frozen=True):
     """``caliper`` and ``spread`` in micrometres a leaf; each dummy with its residual in millimetres of its block."""
 
     caliper: float

@@ -4,12 +4,12 @@ Choosing one sets what it asks for in the brief and copies the sheet into the jo
 """
 
 import contextlib
-from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
 import msgspec
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.soft_spine import SCHOOLS
@@ -26,8 +26,7 @@ NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Struct, frozen=True):
     """A value of the brief that a sheet set."""
 
     name: str

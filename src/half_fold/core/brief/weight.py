@@ -1,7 +1,7 @@
 """The weight of a copy and of the run: area x grammage over all leaves, cover and boards; glue is ignored."""
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.bulk import ENDPAPER_LEAVES, leaves_by_paper
+from half_fold.core.brief.bulk import ENDPAPER_LEAVES, leaf_width, leaves_by_paper
 from half_fold.core.brief.papers import find_paper
 from half_fold.core.brief.spine import copy_thickness, spine
 from half_fold.core.brief.stock import grammage
@@ -41,7 +41,7 @@ def _parts(publication: Publication) -> list[Worked] | None:
         for name, count in leaves_by_paper(publication).items()
     ]
     for insert in publication.inserts:
-        area = insert.width.mm * insert.height.mm * insert.up
+        area = leaf_width(publication, insert) * insert.height.mm * insert.up
         found.append(_sheet(publication, insert.name, insert.paper, 1, area))
     if brief.endpapers != "none":
         found.append(_sheet(publication, "Endpapers", brief.endpapers, ENDPAPER_LEAVES, leaf))

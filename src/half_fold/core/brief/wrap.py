@@ -5,7 +5,7 @@ block. Case: square 3, setback 5.5, joint = setback + board, turn-in 18 (15 to 2
 Jacket: front = board + joint + board's thickness, flaps 90 (80 to 100).
 """
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.allowances import bleed, trim_height, trim_width
 from half_fold.core.brief.bindings import binding_named
@@ -155,8 +155,7 @@ def cover_numbers(publication: Publication) -> list[Worked]:
     return parts_of((*case, *jacket))
 
 
-@dataclass(frozen=True, slots=True)
-class Panels:
+class Panels(Struct, frozen=True):
     """The flat that is designed and printed, in millimetres: ``what`` it is, its panels, and what lies beyond them.
 
     ``flap`` folds in at the back, ``front_flap`` at the front: a flap, or a gatefold's leaf. A screen shows the

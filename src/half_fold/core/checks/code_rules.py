@@ -6,12 +6,12 @@ yellow are as bare paper; phones look at light as eyes do.
 """
 
 from collections.abc import Iterator
-from dataclasses import replace as replaced
 from functools import partial
 
 import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
+from msgspec.structs import replace as replaced
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding, Fix

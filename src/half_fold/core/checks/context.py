@@ -1,21 +1,23 @@
 """What every rule may look at, worked out once a run."""
 
-from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
+
+from msgspec import Struct
 
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
-from half_fold.core.publication.records import Block, Holds, Publication
+from half_fold.core.publication.records import Block, Holds, Publication, Story
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import hull_of
+from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.flow import Flow
 
 
-@dataclass(frozen=True)
-class Context:
+class Context(Struct, frozen=True, dict=True):
     """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
 
     ``ground`` is the ink that lies all over the sheets; None where that is more than one. It ``is_side`` of a cover
@@ -35,6 +37,12 @@ class Context:
             (index + 1, block, hull_of(self.publication, index + 1, block))
             for index, _page, block in every_block(self.publication)
         )
+
+    @cached_property
+    def flows(self) -> tuple[tuple[Story, Flow], ...]:
+        """The stories that lie on its pages, set through their blocks."""
+        stories = (story for story in self.publication.stories if thread(self.publication, story.id))
+        return tuple((story, self.setter.threads.flow(self.publication, story.id)) for story in stories)
 
     @cached_property
     def page_of(self) -> dict[str, int]:

@@ -1,10 +1,10 @@
 """Rules about the cover alone: its spine and its masthead."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import partial
 
 from msgspec import structs
+from msgspec.structs import replace
 
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context

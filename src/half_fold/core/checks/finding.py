@@ -1,7 +1,8 @@
 """A finding: its place, how grave it is, why, and the fix where one can be computed."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
@@ -16,16 +17,14 @@ ASKED = "is as was asked"
 CONSEQUENCES = (REFUSED, TRIMMED, FOLD, UNREAD, SOFT, ACCIDENT, ASKED)
 
 
-@dataclass(frozen=True, slots=True)
-class Fix:
+class Fix(Struct, frozen=True):
     """An edit that mends it, in the words of the button; undo takes it back."""
 
     words: str
     edit: Callable[[Publication], Publication]
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """``stops_press`` findings must be mended; ``page`` is a page number (0 for the whole job).
 
     On a cover ``place`` names the cover page, and ``page`` counts the pages of that ``side``.
@@ -52,3 +51,17 @@ class Finding:
     @property
     def where(self) -> str:
         return self.place or (f"page {self.page}" if self.page else "whole job")
+
+
+def would_stop(findings: list[Finding]) -> list[Finding]:
+    """Those of the findings that must be mended first."""
+    return [finding for finding in findings if finding.stops_press]
+
+
+def summary(findings: list[Finding]) -> str:
+    """The findings in a few words."""
+    stop = len(would_stop(findings))
+    if stop:
+        return f"{stop} would stop the press"
+    count = sum(finding.severity == "caution" for finding in findings)
+    return f"{count} to look at" if count else "nothing found"

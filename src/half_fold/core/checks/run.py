@@ -1,9 +1,10 @@
 """All rules, in one place; a new rule is one function and one line here. Those of spreads serve the cover too."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from half_fold.core.checks import (
     clear_rules,
@@ -113,16 +114,3 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
         for finding in rule(own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))
             yield replace(finding, side=side, place=page_name(context.publication, side, finding.page), fix=fix)
-
-
-def would_stop(findings: list[Finding]) -> list[Finding]:
-    return [finding for finding in findings if finding.stops_press]
-
-
-def summary(findings: list[Finding]) -> str:
-    """The findings in a few words."""
-    stop = len(would_stop(findings))
-    if stop:
-        return f"{stop} would stop the press"
-    count = sum(finding.severity == "caution" for finding in findings)
-    return f"{count} to look at" if count else "nothing found"

@@ -50,8 +50,7 @@ SHOWN = 5
 def overset_story(context: Context) -> Iterator[Finding]:
     """A story longer than its blocks: what is over is not printed at all."""
     publication = context.publication
-    for story in publication.stories:
-        flow = context.setter.threads.flow(publication, story.id)
+    for story, flow in context.flows:
         if not flow.columns or not flow.over_lines:
             continue
         number, block = thread(publication, story.id)[-1]
@@ -74,9 +73,7 @@ def _continue(publication: Publication, story: str) -> Publication:
 
 def too_wide(context: Context) -> Iterator[Finding]:
     """A word wider than its column, which runs out of its block."""
-    publication = context.publication
-    for story in publication.stories:
-        flow = context.setter.threads.flow(publication, story.id)
+    for story, flow in context.flows:
         for chunk in flow.chunks:
             wide = next((n for n in range(chunk.start, chunk.end) if is_overfull(chunk.lines, n)), None)
             if wide is not None:

@@ -4,11 +4,11 @@ The worst tenth of the letter windows inside the block's own outline, as for wor
 on other words, on a barcode, on what is kept clear or off the pages are none.
 """
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.cover.legibility import HIGH, UNREST, WIDE, WORST
 from half_fold.core.cover.reading import Read
@@ -21,8 +21,7 @@ CELLS = 90  # across the longer side of what is looked at
 Reals = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True, eq=False)
-class Calm:
+class Calm(Struct, frozen=True, eq=False, dict=True):
     """``scores`` of places, shape (down, across), NaN where the block cannot be, in cells from ``left`` and ``top`` on.
 
     ``size`` is how wide and high the block's words are; all in points.

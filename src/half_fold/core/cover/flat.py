@@ -5,7 +5,8 @@ The back lies to the left of it, or the front where the copy is bound at the rig
 Seen from inside, the inside front cover lies to the left and the inside back cover to the right.
 """
 
-from dataclasses import dataclass
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import cover_panels, has_cover, joint
@@ -29,9 +30,11 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.fit import placed
+from half_fold.core.plan.inserts import faces
 from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Insert, Publication
 from half_fold.core.publication.surgery import picture_of
+from half_fold.core.spread.all_round import reaching_out
 from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
@@ -42,8 +45,7 @@ GROUND = "cover"
 IN_VIEW = 0.25  # of a front, from its head: what a rack shows
 
 
-@dataclass(frozen=True, slots=True)
-class Flat:
+class Flat(Struct, frozen=True):
     """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``back`` where only the front is.
 
     ``flaps`` are what folds in, from left to right: flaps, or the ``leaf`` of a gatefold front. ``bleed`` is what lies
@@ -59,6 +61,7 @@ class Flat:
     leaf: Rect | None = None
     what: str = "wrap"
     joint: float = 0.0
+    creases: tuple[float, ...] = ()  # of a leaf by itself
 
     def moved(self, across: float) -> "Flat":
         """The same flat so many points to the right."""
@@ -66,10 +69,16 @@ class Flat:
         def there(rect: Rect | None) -> Rect | None:
             return rect if rect is None else rect.moved(across, 0)
 
-        flaps = tuple(flap.moved(across, 0) for flap in self.flaps)
-        back, spine, leaf = there(self.back), there(self.spine), there(self.leaf)
-        at = self.trim.moved(across, 0), self.front.moved(across, 0)
-        return Flat(at[0], back, spine, at[1], self.bleed, flaps, leaf, self.what, self.joint)
+        return replace(
+            self,
+            trim=self.trim.moved(across, 0),
+            back=there(self.back),
+            spine=there(self.spine),
+            front=self.front.moved(across, 0),
+            flaps=tuple(flap.moved(across, 0) for flap in self.flaps),
+            leaf=there(self.leaf),
+            creases=tuple(x + across for x in self.creases),
+        )
 
     @property
     def panels(self) -> tuple[tuple[str, Rect], ...]:
@@ -81,7 +90,7 @@ class Flat:
     def folds(self) -> tuple[float, ...]:
         """Where it is folded, in points."""
         if self.back is None or self.what == "card":
-            return ()
+            return self.creases
         middle = (
             (self.spine.left, self.spine.right) if self.spine is not None else (max(self.back.left, self.front.left),)
         )
@@ -112,12 +121,15 @@ def cover_flat(publication: Publication) -> Flat:
 
 def side_flat(publication: Publication, side: Side) -> Flat:
     """What is laid flat of a side: the cover as it lies under it, or the two faces of a card."""
-    if card_of(publication, side) is None:
+    card = card_of(publication, side)
+    if card is None:
         flat = cover_flat(publication)
         return flat.moved(flat.front.width) if side == "flaps" else flat
     own = side_of(publication, side)
     front, back = (page_frame_of(own, number).trim for number in (LEFT, RIGHT))
-    return Flat(hull((front, back)), back, None, front, own.brief.bleed.pt, what="card")
+    both = zip((front, back), faces(publication, card), strict=True)
+    creases = tuple(trim.left + face.fold * MM for trim, face in both if face.fold is not None)
+    return Flat(hull((front, back)), back, None, front, own.brief.bleed.pt, what="card", creases=creases)
 
 
 def piece_flat(publication: Publication) -> Flat:
@@ -215,9 +227,10 @@ class CoverSetter:
 
     def face(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
         """All that prints on a face of an insert's leaf, as many cards as stand to its height: from its upper left."""
-        if insert.kind != "card":
+        side = f"{CARD}{insert.id}"
+        if card_of(publication, side) is None:
             return ()
-        own = side_of(publication, f"{CARD}{insert.id}")
+        own = reaching_out(side_of(publication, side))
         spread, number = (Spread(None, RIGHT), RIGHT) if verso else (Spread(LEFT, None), LEFT)
         trim = page_frame_of(own, number).trim
         blocks = moved(self.setter.spread(own, spread).marks, -trim.left, -trim.top)
@@ -226,7 +239,7 @@ class CoverSetter:
 
     def _faces(self, publication: Publication, insert: Insert, side: Side) -> DisplayList:
         """Both faces of a card beside one another: blocks first, then its parts."""
-        own, flat = side_of(publication, side), side_flat(publication, side)
+        own, flat = reaching_out(side_of(publication, side)), side_flat(publication, side)
         marks = list(self.setter.spread(own, SPREAD).marks)
         for number, verso in ((LEFT, False), (RIGHT, True)):
             trim = page_frame_of(own, number).trim

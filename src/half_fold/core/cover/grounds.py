@@ -5,12 +5,13 @@ From the ink planes, through the paper's own profile, at 50 pixels to the inch: 
 
 import pickle
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
 from hashlib import sha256
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
+from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark
@@ -38,8 +39,7 @@ Octets = npt.NDArray[np.uint8]
 _pixels: Keeper[tuple[Octets, Octets]] = Keeper(200, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
 
 
-@dataclass(frozen=True, eq=False)
-class Ground:
+class Ground(Struct, frozen=True, eq=False):
     """Lightness L* (0 to 100) of a sheet ``area``, shape (high, wide), and its sums and squares from the upper left."""
 
     area: Rect

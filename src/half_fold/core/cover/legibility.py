@@ -7,13 +7,13 @@ times its stems by a tenth of an em where they are thinner: from afar a stroke i
 """
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.cover.grounds import Ground
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
@@ -37,8 +37,7 @@ Counts = npt.NDArray[np.int64]
 Verdict = Literal["good", "risky", "not to be read"]
 
 
-@dataclass(frozen=True, eq=False)
-class Word:
+class Word(Struct, frozen=True, eq=False):
     """A word on a page: its letters' boxes (left, top, right, bottom in points) and how far each stands off.
 
     ``ink`` is L* of its letters, ``light`` and ``unrest`` the mean and the deviation of the ground under them, ``thin``
@@ -91,8 +90,7 @@ def verdict_of(score: float) -> Verdict:
     return "good" if score >= GOOD else "risky" if score >= UNREADABLE else "not to be read"
 
 
-@dataclass(frozen=True, eq=False)
-class Letters:
+class Letters(Struct, frozen=True, eq=False):
     """The letters of a word before they are judged: boxes of their windows, and what they are printed in."""
 
     text: str

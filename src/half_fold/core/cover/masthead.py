@@ -5,12 +5,13 @@ are our own judgement, for no standard gives any: a name is taken in by its firs
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
 from functools import partial
 from math import ceil, floor
 
 import msgspec
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.cover.flat import IN_VIEW
 from half_fold.core.cover.grounds import sources_of
@@ -45,8 +46,7 @@ FARTHEST = 0.2  # of the sheet's height: no remedy goes farther
 LEAST_SIZE, CLOSEST = 0.7, 1.5
 
 
-@dataclass(frozen=True, slots=True)
-class Letter:
+class Letter(Struct, frozen=True):
     """A letter of the name: where it lies (points), how much of the name it is, and what share of it is ``hidden``."""
 
     text: str
@@ -55,8 +55,7 @@ class Letter:
     hidden: float
 
 
-@dataclass(frozen=True, slots=True)
-class Masthead:
+class Masthead(Struct, frozen=True):
     """A masthead's letters in the order they are read, and the blocks that lie in front of them."""
 
     block: str
@@ -207,8 +206,7 @@ def uncovered(sheet: Sheet, go_on: Callable[[], bool] = lambda: True) -> list[Re
     return [remedy for _, remedy in sorted(found, key=lambda each: each[0])]
 
 
-@dataclass(frozen=True)
-class Uncovered(Remedy):
+class Uncovered(Remedy, frozen=True):
     """A masthead less hidden: ``score`` is what is then seen of it, ``worst`` what is then hidden of one letter."""
 
     worst: float = 0.0

@@ -1,6 +1,6 @@
 """What runs over a fold of the spine, and where that fold may come to lie: a spine is made thicker or thinner."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.spine import spine_tolerance
 from half_fold.core.cover.flat import cover_flat
@@ -16,8 +16,7 @@ from half_fold.core.spread.frames import blocks_on, hull_of
 _OVER = 1.0  # points: what only touches a fold does not run over it
 
 
-@dataclass(frozen=True, slots=True)
-class OverFold:
+class OverFold(Struct, frozen=True):
     """A fold that something runs over: where it lies, and from where to where it may, in points; ``what`` by name."""
 
     fold: float

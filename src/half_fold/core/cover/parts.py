@@ -2,7 +2,8 @@
 
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
@@ -31,8 +32,7 @@ _QUOTED = re.compile(r"^\s*[“„«‘\"']")
 _SPINE = "spine"
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(Struct, frozen=True):
     """A part by name, and ``where`` it was found: '' where it is lacking. ``how`` says by what it is known."""
 
     name: str
@@ -44,8 +44,7 @@ class Part:
         return bool(self.where)
 
 
-@dataclass(frozen=True, slots=True)
-class _Words:
+class _Words(Struct, frozen=True):
     """What a block or the spine says, filled in, and where."""
 
     where: str
@@ -131,8 +130,7 @@ def _said(publication: Publication) -> Iterator[_Words]:
         yield _Words(_SPINE, words)
 
 
-@dataclass(frozen=True, slots=True)
-class _Spoken:
+class _Spoken(Struct, frozen=True):
     publication: Publication
     said: list[_Words]
 

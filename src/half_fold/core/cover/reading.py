@@ -1,8 +1,9 @@
 """Spreads and sides of the cover read as a reader will: every word with its verdict, and the ground it stands on."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from pathlib import Path
+
+from msgspec import Struct, field
 
 from half_fold.core.cover.flat import CoverSetter, cover_paper
 from half_fold.core.cover.grounds import Ground, ground_kept, ground_of
@@ -19,8 +20,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 
 
-@dataclass(frozen=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """What is read: a spread of a job, or a ``side`` of its cover, on its own paper; pictures lie in ``folder``.
 
     ``publication`` is that whose blocks are worked on: the job, or the side's own.
@@ -56,8 +56,7 @@ class Sheet:
         return CoverSetter(self.setter).marks(self.job, self.side)
 
 
-@dataclass(frozen=True, eq=False)
-class Read:
+class Read(Struct, frozen=True, eq=False):
     """The words of a sheet, with what they stand on."""
 
     sheet: Sheet

@@ -4,10 +4,10 @@ Remedies go for more than the mark from which words can be read: what is solved 
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.cover.legibility import GOOD, SOLVED, Letters, judged, light_of
@@ -56,8 +56,7 @@ INKS = 2  # that are offered
 Going = Callable[[], bool]
 
 
-@dataclass(frozen=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """What would be done, how well it then reads (``score``: the worst word's), and the publication it is done in."""
 
     words: str

@@ -5,11 +5,12 @@ master keeps the pages apart by the width of the spine. It is never stored; only
 """
 
 from collections.abc import Callable
-from dataclasses import replace as replaced
 
 from msgspec.structs import replace
+from msgspec.structs import replace as replaced
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.wrap import Panels, cover_panels, has_cover
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
@@ -78,9 +79,17 @@ def card_of(publication: Publication, side: Side) -> Insert | None:
     return next((insert for insert in publication.inserts if side == f"{CARD}{insert.id}"), None)
 
 
+def _holder(publication: Publication, side: Side) -> Cover | Insert:
+    """What has the things of a side: the cover, or an insert. Problem for an insert that is no longer there."""
+    card = card_of(publication, side)
+    if card is None and side.startswith(CARD):
+        raise Problem("That insert is no longer in the job; undo what took it away, or turn to another side.")
+    return card or publication.cover
+
+
 def cards_of(publication: Publication) -> tuple[Side, ...]:
-    """The bound-in cards of a job as sides."""
-    return tuple(f"{CARD}{insert.id}" for insert in publication.inserts if insert.kind == "card")
+    """The bound-in cards, tip-ins and gatefolds of a job as sides."""
+    return tuple(f"{CARD}{insert.id}" for insert in publication.inserts)
 
 
 def panel_called(side: Publication, number: int) -> str:
@@ -133,8 +142,11 @@ def require_cover(publication: Publication) -> None:
 
 
 def side_of(publication: Publication, side: Side) -> Publication:
-    """The publication of one side; the same record as long as the job is the same. Problem for a self-cover job."""
-    if card_of(publication, side) is None:
+    """The publication of one side; the same record as long as the job is the same.
+
+    Problem for a self-cover job, and for an insert that is no longer there.
+    """
+    if isinstance(_holder(publication, side), Cover):
         require_cover(publication)
     return _side(publication, side)
 
@@ -159,7 +171,9 @@ def _framed(publication: Publication, side: Side) -> tuple[Brief, tuple[Master, 
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
     card = card_of(publication, side)
     if card is not None:
-        panels = Panels("card", card.width.mm, card.height.mm, APART, 0.0, 0.0, publication.brief.bleed.mm)
+        panels = Panels(
+            "card", leaf_width(publication, card), card.height.mm, APART, 0.0, 0.0, publication.brief.bleed.mm
+        )
     else:
         panels = cover_panels(publication)
     if side == "flaps":  # as pages that are so wide, and so far apart
@@ -187,7 +201,7 @@ def _panel_brief(brief: Brief, panels: Panels) -> Brief:
 
 
 def _side_pages(publication: Publication, side: str) -> tuple[Page, ...]:
-    return _pages(card_of(publication, side) or publication.cover, *fields_of(publication, side))
+    return _pages(_holder(publication, side), *fields_of(publication, side))
 
 
 @kept(_KEPT)
@@ -200,15 +214,15 @@ def _pages(cover: Cover | Insert, left: str, right: str) -> tuple[Page, ...]:
 
 
 def with_side(publication: Publication, side: Side, changed: Publication) -> Publication:
-    """The job with the things of a changed side."""
+    """The job with the things of a changed side. Problem for an insert that is no longer there."""
     things: dict[str, Things] = {
         field: changed.pages[number - 1].things
         for field, number in zip(fields_of(publication, side), (LEFT, RIGHT), strict=True)
     }
-    card = card_of(publication, side)
-    if card is not None:
-        return replace(publication, inserts=swap(publication.inserts, replace(card, **things)))
-    return replace(publication, cover=replace(publication.cover, **things))
+    holder = _holder(publication, side)
+    if isinstance(holder, Insert):
+        return replace(publication, inserts=swap(publication.inserts, replace(holder, **things)))
+    return replace(publication, cover=replace(holder, **things))
 
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
@@ -230,5 +244,5 @@ def with_all_of(publication: Publication, side: Side, changed: Publication) -> P
 
 def is_blank(publication: Publication, side: Side) -> bool:
     """Whether nothing lies on that side."""
-    held = card_of(publication, side) or publication.cover
-    return not any(getattr(held, field) for field in fields_of(publication, side))
+    holder = _holder(publication, side)
+    return not any(getattr(holder, field) for field in fields_of(publication, side))

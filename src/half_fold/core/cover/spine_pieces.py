@@ -3,9 +3,9 @@
 One line of words is one piece at its start.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.cover.sides import RIGHT, side_of
@@ -33,8 +33,7 @@ _TRIED = 10.0
 _NOWHERE = Held(**{edge: Stop(kind="trim") for edge in ("left", "top", "right", "bottom")})
 
 
-@dataclass(frozen=True)
-class Room:
+class Room(Struct, frozen=True):
     """What a spine has for its pieces, in points: its ``width``, how much of that is ``clear``, from where to where."""
 
     width: float
@@ -48,8 +47,7 @@ class Room:
         return self.foot - self.head
 
 
-@dataclass(frozen=True, eq=False)
-class _Set:
+class _Set(Struct, frozen=True, eq=False):
     """A piece as tried: how long it is along the spine and how wide across it, at a size of _TRIED points."""
 
     piece: SpinePiece

@@ -3,7 +3,7 @@
 Reads from head to foot (upright when the copy lies face up), or from foot to head where that is the practice.
 """
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.compare import spine_text_from
@@ -19,8 +19,7 @@ from half_fold.core.typesetting.composer import Composer
 NOTHING = "Nothing is to be said on the spine."
 
 
-@dataclass(frozen=True, slots=True)
-class SpineText:
+class SpineText(Struct, frozen=True):
     """The line as set; ``absent`` says why there is none. ``wide`` is the width its ink takes, ``clear`` what it may.
 
     All in points.

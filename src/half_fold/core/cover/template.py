@@ -5,9 +5,9 @@ no two ever touch.
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import PRINTER_WINS
@@ -57,8 +57,7 @@ _MEASURED = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Dimension:
+class Dimension(Struct, frozen=True):
     """A measure between two places; ``key`` names the number it shows, ``edits`` what typing on it sets."""
 
     start: float
@@ -69,16 +68,14 @@ class Dimension:
     down: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Lettered:
+class Lettered(Struct, frozen=True):
     """A dimension as drawn: where its words lie, in points of the flat."""
 
     dimension: Dimension
     words_at: Rect
 
 
-@dataclass(frozen=True, slots=True)
-class WorkingDrawing:
+class WorkingDrawing(Struct, frozen=True):
     """Marks in points of the flat, the sheet they take, and where each dimension's words lie."""
 
     drawing: DisplayList

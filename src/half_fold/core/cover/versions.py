@@ -4,10 +4,10 @@ What is in use is ``Publication.cover``, the others are its ``covers``. All shar
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.cover.legibility import GOOD, UNREADABLE
@@ -29,8 +29,7 @@ MOST = 6
 Figures = tuple[tuple[str, str], ...]
 
 
-@dataclass(frozen=True, eq=False)
-class Version:
+class Version(Struct, frozen=True, eq=False):
     """A cover as it looks, its name, its figures in the same order for all, and whether it is the one in use."""
 
     name: str

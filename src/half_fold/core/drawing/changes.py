@@ -1,10 +1,10 @@
 """What differs between two display lists of one spread, so that only that need be drawn again."""
 
 from collections.abc import Container, Iterable, Iterator
-from dataclasses import replace
 
 import numpy as np
 from msgspec import structs
+from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Shape, Veil

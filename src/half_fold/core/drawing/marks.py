@@ -5,15 +5,13 @@ Coordinates are points in spread space: the fold at the trimmed head is the orig
 inks until a renderer converts them.
 """
 
-import dataclasses
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal, NamedTuple, get_args
 
-import msgspec
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct, field
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
@@ -24,7 +22,7 @@ from half_fold.core.measure.rect import Rect
 Floats = npt.NDArray[np.float64]
 
 
-class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
+class Glyphs(Struct, frozen=True, dict=True, eq=False):
     """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set; a gradient is not turned.
 
     ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),
@@ -47,8 +45,7 @@ class Glyphs(msgspec.Struct, frozen=True, dict=True, eq=False):
         return float(self.xs.min()), float(self.xs.max())
 
 
-@dataclass(frozen=True, slots=True)
-class Shape:
+class Shape(Struct, frozen=True):
     """A rectangle filled and, where ``stroke`` is set, outlined inside its edge by ``weight`` points."""
 
     rect: Rect
@@ -66,8 +63,7 @@ class Shape:
         return Path(rectangle(inside), self.fill, Stroke(self.stroke, self.weight), self.block)
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """A straight rule of ``weight`` points."""
 
     start: tuple[float, float]
@@ -89,8 +85,7 @@ class Stroke(NamedTuple):
     is_round: bool = False
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Path:
+class Path(Struct, frozen=True, eq=False):
     """An outline filled, and then stroked; corners of strokes are sharp."""
 
     outline: Outline
@@ -99,8 +94,7 @@ class Path:
     block: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """A whole picture laid on ``placed``, turned and flipped by ``affine``, and seen only inside ``clip``.
 
     Where it has an ``outline``, it is seen only inside of that, which lies in the clip.
@@ -124,8 +118,7 @@ class Picture:
         return self.clip.clipped(self.placed if self.affine is None else self.affine.around(self.placed))
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Veil:
+class Veil(Struct, frozen=True, eq=False):
     """One tone laid on ``placed`` as thickly as a raster says: ``cover`` is 0 to 255, an array of shape (high, wide).
 
     It is what is soft at its edges: a shadow, a glow.
@@ -152,8 +145,7 @@ Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", 
 BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Group:
+class Group(Struct, frozen=True, eq=False):
     """Marks laid out by themselves, turned by ``affine``, then laid on what is behind as one through ``opacity``.
 
     A ``mask`` lets them be seen as far as it is black, turned with them: not at all where it has nothing.
@@ -213,7 +205,7 @@ def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
         colour = mark.colour.through(affine) if isinstance(mark.colour, Gradient) else mark.colour
         return replace(mark, turn=turn, colour=colour)
     if isinstance(mark, Line):
-        return dataclasses.replace(mark, start=affine.of(*mark.start), end=affine.of(*mark.end))
+        return replace(mark, start=affine.of(*mark.start), end=affine.of(*mark.end))
     if isinstance(mark, Shape):
         mark = mark.as_path
     if isinstance(mark, Path):
@@ -223,7 +215,7 @@ def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
         fill = fill if fill is None else through(fill, affine)
         return Path(mark.outline.through(affine), fill, stroke, mark.block)
     if isinstance(mark, Veil):
-        return dataclasses.replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
+        return replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
     own = affine if mark.affine is None else affine.after(mark.affine)
     outline = rectangle(mark.clip) if mark.outline is None else mark.outline
     return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own, outline.through(affine))
@@ -237,8 +229,7 @@ def overprints(mark: Glyphs) -> bool:
     return mark.colour == BLACK and mark.size <= LARGEST_OVERPRINTED_TEXT
 
 
-@dataclass(frozen=True, slots=True)
-class DisplayList:
+class DisplayList(Struct, frozen=True):
     """Marks from back to front, and the sheet area they were drawn for."""
 
     area: Rect

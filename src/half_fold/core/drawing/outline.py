@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.measure.rect import Rect
@@ -18,8 +18,7 @@ TAKES = (1, 1, 3, 0)  # how many points each operator takes
 QUARTER = 4 / 3 * math.tan(math.pi / 8)
 
 
-@dataclass(frozen=True, eq=False)
-class Outline:
+class Outline(Struct, frozen=True, eq=False, dict=True):
     """``ops`` are operators (octets); ``points`` theirs one after another, an array of shape (points, 2), in points."""
 
     ops: bytes

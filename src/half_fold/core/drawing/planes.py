@@ -6,11 +6,11 @@ it has none of as they are.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine, onto
 from half_fold.core.drawing.marks import (
@@ -67,8 +67,7 @@ class Window(NamedTuple):
         return slice(self.top, self.bottom), slice(self.left, self.right)
 
 
-@dataclass(frozen=True, slots=True)
-class Planes:
+class Planes(Struct, frozen=True):
     """``inks`` from 0 to 1, an array of shape (high, wide, 4 and the spots), and where anything lies, ``alpha``."""
 
     inks: Plane

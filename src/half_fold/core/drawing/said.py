@@ -1,6 +1,6 @@
 """What glyphs stand for, as figures: equal texts have one figure everywhere, so that whole runs compare at once."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from threading import Lock
 from typing import overload
 
@@ -50,6 +50,9 @@ class Said(Sequence[str]):
     def __getitem__(self, at: slice) -> "Said": ...
     def __getitem__(self, at: int | slice) -> "str | Said":
         return Said(self.figures[at]) if isinstance(at, slice) else _texts[self.figures[at]]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter([_texts[figure] for figure in self.figures.tolist()])
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Sequence) and list(self) == list(other)

@@ -1,9 +1,10 @@
 """What is printed at a place: shares of the process inks and of a spot ink, and gradients between such tones."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal, NamedTuple
+
+from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
 
@@ -18,8 +19,7 @@ class Spot(NamedTuple):
     k: float
 
 
-@dataclass(frozen=True, slots=True)
-class Tone:
+class Tone(Struct, frozen=True):
     """Shares of cyan, magenta, yellow and black, 0 to 1, and the share ``s`` of a spot ink."""
 
     c: float = 0.0
@@ -59,8 +59,7 @@ class GradientStop(NamedTuple):
     tone: Tone
 
 
-@dataclass(frozen=True, slots=True)
-class Gradient:
+class Gradient(Struct, frozen=True):
     """Tones from one to the next: along the x axis from 0 to 1, or outwards from the origin to a radius of 1.
 
     ``affine`` brings that axis, or that circle, to where it lies, in points; before the first stop and beyond the last

@@ -4,7 +4,7 @@ Fields are true to the baseline: each begins at the cap height of its first line
 Column width = (page width - inside - outside - (n - 1) x gutter) / n; the fold loss is added to the inside.
 """
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.pencil import Pencilled, pencilled
@@ -19,16 +19,14 @@ LEAST_SIZE = 1.0
 GUIDES = {"halves": 2, "thirds": 3, "quarters": 4}
 
 
-@dataclass(frozen=True, slots=True)
-class Baselines:
+class Baselines(Struct, frozen=True):
     """The grid that text stands on: ``step`` is the body's leading, ``cap`` its cap height, in points."""
 
     step: float
     cap: float
 
 
-@dataclass(frozen=True, slots=True)
-class PageFrame:
+class PageFrame(Struct, frozen=True):
     """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area.
 
     ``over`` are the columns of a second count laid over the first; ``guides`` are in how many parts the

@@ -6,8 +6,8 @@ lines between them hold (N - (m - 1) e) / m each, which must be whole.
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
@@ -26,8 +26,7 @@ ROW_COST_MM, COLUMN_COST_MM, GAP_COST_MM = 3.0, 4.0, 2.0
 PHOTO_COLUMNS, PHOTO_ROWS = 6, 4
 
 
-@dataclass(frozen=True, slots=True)
-class Candidate:
+class Candidate(Struct, frozen=True):
     """A grid that works out: how it came about, how far it departs (mm, counts weighted), and what it holds."""
 
     name: str

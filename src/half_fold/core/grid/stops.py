@@ -8,9 +8,9 @@ is not touched, so going back restores exactly.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.grid.frame import PageFrame
@@ -24,8 +24,7 @@ OUTWARD = {"left": -1, "top": -1, "right": 1, "bottom": 1}
 SAME_PLACE = 0.01
 
 
-@dataclass(frozen=True, slots=True)
-class Frames:
+class Frames(Struct, frozen=True):
     """The frames a block is measured against: its own page's, and the facing page's where there is one."""
 
     own: PageFrame

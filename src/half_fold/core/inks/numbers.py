@@ -1,7 +1,8 @@
 """What an ink lays on the paper, and how many of each thing a spread or a cover has, with the usual limits."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves, paints
@@ -32,8 +33,7 @@ def limit_words(publication: Publication, ink: Ink) -> str:
     return f"{over} the {limit} % there may be: {says}"
 
 
-@dataclass(frozen=True, slots=True)
-class Scheme:
+class Scheme(Struct, frozen=True):
     """How many inks outside of pictures (black and bare paper apart), families and sizes there are."""
 
     inks: int

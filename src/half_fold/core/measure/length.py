@@ -11,7 +11,7 @@ _DECIMALS = {"mm": 2, "cm": 3, "in": 4, "pt": 2, "um": 0}
 class Length:
     """What was typed (the form the file keeps) and what it comes to in points. Never changed once made.
 
-    Not a dataclass: the file's codec would then write its fields in place of what was typed.
+    Not a record: the file's codec would then write its fields in place of what was typed.
     """
 
     __slots__ = ("pt", "typed")

@@ -1,6 +1,6 @@
 """What lies between two states of a job: the facts that differ, and the pages that do."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
@@ -9,8 +9,7 @@ from half_fold.core.publication.records import HoldsStory, Page, Publication
 from half_fold.core.typesetting.counting import words_of
 
 
-@dataclass(frozen=True)
-class Difference:
+class Difference(Struct, frozen=True):
     """A fact that is not the same, in words."""
 
     name: str

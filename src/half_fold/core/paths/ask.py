@@ -5,7 +5,9 @@ What can be asked for is made from the paths themselves; the words a thing may b
 
 import re
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.paths.all import settings
 from half_fold.core.paths.setting import Setting
@@ -24,8 +26,7 @@ SMALL_WORDS = frozenset(
 )
 
 
-@dataclass(frozen=True)
-class Wish:
+class Wish(Struct, frozen=True):
     """Something that can be asked for.
 
     ``label`` and ``where`` say what and of what; ``words`` are all it may be known by, ``places`` those of where it
@@ -47,8 +48,7 @@ class Wish:
     rank: float = 0.0
 
 
-@dataclass(frozen=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """A wish that was meant, and the value that was said with it, if any."""
 
     wish: Wish

@@ -1,15 +1,15 @@
 """What stands at a path."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from half_fold.core.publication.property import Choices, Property
 from half_fold.core.publication.records import Publication
 
 
-@dataclass(frozen=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """A path: what it is called and other words for that, its value as typed, its unit, the choices, what sets it, and
     whether any words may be its value."""
 

@@ -1,13 +1,12 @@
 """What cannot be bound, said in a sentence with the nearest counts that can."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.publication.records import Publication
 
 
-@dataclass(frozen=True, slots=True)
-class BindingReport:
+class BindingReport(Struct, frozen=True):
     """``sentence`` is '' where all is well; ``counts`` are page counts that can be bound instead."""
 
     sentence: str = ""

@@ -5,17 +5,17 @@ stack that comes of it is read in order, and that order is carried back to the f
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
+
+from msgspec import Struct
 
 from half_fold.core.measure.problem import Problem
 
 Axis = Literal["across", "down"]
 
 
-@dataclass(frozen=True, slots=True)
-class Fold:
+class Fold(Struct, frozen=True):
     """Along ``at`` panels from the left (``across``: the right moves) or the head (``down``: the foot moves).
 
     ``low`` moves the other side instead: the left, or the head. It goes over what stays, or ``under`` it.
@@ -33,8 +33,7 @@ class Fold:
         return f"the {sides[self.axis, self.low]} {where}, along line {self.at}"
 
 
-@dataclass(frozen=True, slots=True)
-class Panel:
+class Panel(Struct, frozen=True):
     """A panel in the folded stack: where it was on the flat, and how it lies now.
 
     ``turned_x`` and ``turned_y`` count its mirrorings; a panel turned over once shows its back upwards.
@@ -82,8 +81,7 @@ def _turned(panel: Panel, axis: Axis) -> Panel:
     return Panel(panel.row, panel.column, panel.turned_x, not panel.turned_y)
 
 
-@dataclass(frozen=True, slots=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """A page on a side of the flat sheet: its number, and by how many degrees its head is turned (clockwise)."""
 
     page: int
@@ -93,8 +91,7 @@ class Placed:
 Side = tuple[tuple[Placed, ...], ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Imposition:
+class Imposition(Struct, frozen=True):
     """Both sides of a flat sheet as each is looked at: the back after turning the sheet sideways."""
 
     rows: int

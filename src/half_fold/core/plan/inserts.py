@@ -5,11 +5,12 @@ common ones, and a reply-paid panel only reserves its place.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from itertools import pairwise
 
+from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import find_paper, with_paper
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length
@@ -26,26 +27,42 @@ REPLY_PAID = "Reply-paid panels are regulated: the place is kept clear. Take the
 POSTED = "The smallest posted card is commonly 90 × 140 mm; it varies, so ask your postal operator."
 
 
-@dataclass(frozen=True, slots=True)
-class Face:
-    """One face of a card in millimetres from its own left edge: its cut and its perforations, which are not ink."""
+class Face(Struct, frozen=True):
+    """One face of a leaf in millimetres from its own left edge: its cut, its perforations, its fold; none is ink.
+
+    ``lines`` are those of them that a leaf of its kind has: a tip-in has none.
+    """
 
     name: str
     cut: float
     perforations: tuple[float, ...]
+    fold: float | None
+    lines: tuple[float, ...]
 
 
-def faces(insert: Insert) -> tuple[Face, Face]:
-    """Recto and verso. What lies x from the recto's left edge lies width - x from the verso's."""
-    width = insert.width.mm
-    cut, lines = insert.cut.mm, tuple(p.mm for p in insert.perforations)
-    recto = Face("recto", cut, tuple(sorted(lines)))
-    return recto, Face("verso", width - cut, tuple(sorted(width - x for x in lines)))
+def faces(publication: Publication, insert: Insert) -> tuple[Face, Face]:
+    """Recto and verso. What lies x from the recto's left edge lies width - x from the verso's.
+
+    A gatefold is bound at the side of the spine, and folds where its page ends.
+    """
+    width, fold = leaf_width(publication, insert), None
+    if insert.kind == "gatefold":
+        fold = insert.width.mm if publication.brief.right_bound else publication.brief.width.mm
+    cut, perforations = insert.cut.mm, [p.mm for p in insert.perforations]
+    recto = _face("recto", insert.kind, cut, perforations, fold)
+    mirrored = [width - x for x in perforations]
+    return recto, _face("verso", insert.kind, width - cut, mirrored, None if fold is None else width - fold)
 
 
-def backs_up(insert: Insert) -> bool:
+def _face(name: str, kind: str, cut: float, perforations: list[float], fold: float | None) -> Face:
+    rising = tuple(sorted(perforations))
+    lines = (cut, *rising) if kind == "card" else () if fold is None else (fold,)
+    return Face(name, cut, rising, fold, lines)
+
+
+def backs_up(publication: Publication, insert: Insert) -> bool:
     """Whether the verso's lines, seen through the paper, lie on the recto's."""
-    recto, verso = faces(insert)
+    recto, verso = faces(publication, insert)
     through = sorted(insert.width.mm - x for x in (verso.cut, *verso.perforations))
     return all(abs(a - b) < 1e-9 for a, b in zip(sorted((recto.cut, *recto.perforations)), through, strict=True))
 
@@ -211,8 +228,7 @@ def said_parts(parts: tuple[CardPart, ...]) -> str:
 # The card's own layout --------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True, slots=True)
-class PlacedPart:
+class PlacedPart(Struct, frozen=True):
     """A part with its place on its face, in points from the card's upper left corner; lines at ``baselines``."""
 
     part: CardPart

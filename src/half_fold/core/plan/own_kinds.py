@@ -2,9 +2,9 @@
 
 import shutil
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
@@ -19,8 +19,7 @@ from half_fold.core.store.own import file_name, own_folder
 PICTURE = "kind.png"
 
 
-@dataclass(frozen=True, slots=True)
-class OwnKind:
+class OwnKind(Struct, frozen=True):
     """A kind that the user keeps: what it is called, and the folder of the job that others are started from."""
 
     name: str

@@ -3,10 +3,10 @@
 import csv
 import io
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date, timedelta
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
@@ -26,8 +26,7 @@ STEPS = (
 FIELDS = tuple(field for _, field, _ in STEPS)
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """A step, the day it must be done, and how: so many working days before another."""
 
     name: str

@@ -1,24 +1,24 @@
 """Sections: runs of pages under a name, with a start rule, a style of folio, and a paper if it is their own."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.papers import find_paper, with_paper
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import add_pages
 from half_fold.core.plan.spreads import facing, is_recto
-from half_fold.core.publication.records import Publication, Section
-from half_fold.core.publication.surgery import page_numbers
+from half_fold.core.publication.records import Insert, Page, Publication, Section
+from half_fold.core.publication.surgery import numbers_of
 
 _ROMAN = ((1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"))
 _ROMAN_LOW = ((10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i"))
 
 
-@dataclass(frozen=True, slots=True)
-class Span:
+class Span(Struct, frozen=True):
     """A section with its first and last page number."""
 
     section: Section
@@ -28,9 +28,14 @@ class Span:
 
 def spans(publication: Publication) -> list[Span]:
     """The sections in page order; one whose first page has left the order is passed over."""
-    places = page_numbers(publication)
-    found = sorted(((places[s.first], s) for s in publication.sections if s.first in places), key=lambda pair: pair[0])
-    ends = [*(number - 1 for number, _ in found[1:]), len(publication.pages)][: len(found)]
+    return _spans(publication.pages, publication.sections)
+
+
+@kept(8)  # asked for every page of a job, again and again
+def _spans(pages: tuple[Page, ...], sections: tuple[Section, ...]) -> list[Span]:
+    places = numbers_of(pages)
+    found = sorted(((places[s.first], s) for s in sections if s.first in places), key=lambda pair: pair[0])
+    ends = [*(number - 1 for number, _ in found[1:]), len(pages)][: len(found)]
     return [Span(section, first, last) for (first, section), last in zip(found, ends, strict=True)]
 
 
@@ -62,10 +67,15 @@ def folios(publication: Publication) -> list[str]:
 
     A section counts from its offset, else on from the page before; pages of inserts that count are counted.
     """
-    inserted = {insert.after: insert for insert in publication.inserts if insert.counts}
-    starts = {span.first: span.section for span in spans(publication)}
+    return _folios(publication.pages, publication.sections, publication.inserts)
+
+
+@kept(8)
+def _folios(pages: tuple[Page, ...], sections: tuple[Section, ...], inserts: tuple[Insert, ...]) -> list[str]:
+    inserted = {insert.after: insert for insert in inserts if insert.counts}
+    starts = {span.first: span.section for span in _spans(pages, sections)}
     style, count, out = "arabic", 0, []
-    for number, page in enumerate(publication.pages, 1):
+    for number, page in enumerate(pages, 1):
         count += 1
         if number in starts:
             style = starts[number].folios
@@ -77,16 +87,8 @@ def folios(publication: Publication) -> list[str]:
 
 
 def folio_of(publication: Publication, number: int) -> str:
-    """What the folio of page ``number`` says; kept while pages, sections and inserts stay the same."""
-    global _kept
-    key = (publication.pages, publication.sections, publication.inserts)
-    kept = _kept  # read once: several threads ask, each of a document of its own
-    if kept is None or any(a is not b for a, b in zip(kept[0], key, strict=True)):
-        kept = _kept = (key, folios(publication))
-    return kept[1][number - 1]
-
-
-_kept: tuple[tuple[object, ...], list[str]] | None = None
+    """What the folio of page ``number`` says."""
+    return folios(publication)[number - 1]
 
 
 # Edits ------------------------------------------------------------------------------------------------

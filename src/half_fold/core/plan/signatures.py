@@ -5,9 +5,10 @@ job's own size come first; a remainder is folded from smaller ones. A small sect
 gathered copy it goes before the last full one. In a stitched copy it lies innermost. The printer may do otherwise.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 from string import ascii_uppercase
+
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.plan.folding import Imposition, Placed, Side, signature
@@ -16,8 +17,7 @@ from half_fold.core.publication.records import Publication
 SECTIONS = (16, 8, 4)
 
 
-@dataclass(frozen=True, slots=True)
-class PrintedSheet:
+class PrintedSheet(Struct, frozen=True):
     """``spans`` are (first, last) page numbers, one for a gathered section and two for a nested sheet."""
 
     letter: str
@@ -79,8 +79,7 @@ def _letter(index: int) -> str:
     return (_letter(more - 1) if more else "") + ascii_uppercase[place]
 
 
-@dataclass(frozen=True, slots=True)
-class ImposedSheet:
+class ImposedSheet(Struct, frozen=True):
     """A printed sheet with the job's own page numbers on both its sides; None where no usual folding makes it."""
 
     sheet: PrintedSheet

@@ -4,15 +4,15 @@ A copy bound at the left has its rectos, the odd pages, at the right of the fold
 What lies flat is not bound: its pages lie two and two from the first on, the odd ones at the left.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.publication.records import Publication
 
 
-@dataclass(frozen=True, slots=True)
-class Spread:
+class Spread(Struct, frozen=True):
     """Page numbers (from 1) of the page at the left of the fold and the page at its right; None where there is none."""
 
     left: int | None

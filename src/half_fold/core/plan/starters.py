@@ -5,6 +5,7 @@ from importlib.resources import files
 from typing import Any
 
 import msgspec
+from msgspec import Struct
 
 from half_fold.core.brief.papers import library
 from half_fold.core.measure.problem import Problem
@@ -14,12 +15,12 @@ from half_fold.core.store.codec import decode_as
 KINDS = ("magazine", "book", "catalogue", "photo-book", "one-sheet", "one-spread", "cover", "screen-cover")
 
 
-class _Shared(msgspec.Struct):
+class _Shared(Struct):
     inks: tuple[Ink, ...]
     roles: tuple[dict[str, Any], ...]
 
 
-class _Kind(msgspec.Struct):
+class _Kind(Struct):
     pages: int
     brief: Brief
     masters: tuple[Master, ...]

@@ -6,9 +6,9 @@ from operator import itemgetter
 from typing import NamedTuple
 from zlib import crc32
 
-import msgspec
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
@@ -48,7 +48,7 @@ class Unproved(Problem):
         )
 
 
-class Composed(msgspec.Struct, frozen=True, array_like=True):
+class Composed(Struct, frozen=True, array_like=True):
     """A page as it was composed, back to front; places in points from the left foot of its sheet.
 
     ``text`` is what its glyphs say, a line end between lines; ``gids`` and ``places`` (x and y of each) are octets of

@@ -1,13 +1,13 @@
 """A display list as a PDF content stream."""
 
-import dataclasses
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
 from itertools import groupby, islice, takewhile
 from zlib import crc32
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.affine import Affine
@@ -94,8 +94,7 @@ def _look_alike(one: Glyphs, other: Glyphs) -> bool:
     )
 
 
-@dataclass
-class Resources:
+class Resources(Struct):
     """What the pages of one file share: its fonts, found or made on first use."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
@@ -121,8 +120,7 @@ class Resources:
         return self._grouped[1]
 
 
-@dataclass(frozen=True, slots=True)
-class Form:
+class Form(Struct, frozen=True):
     """The marks of a group as they are written, under their name, and how far they are seen.
 
     ``of`` is the group they are written for: a mask is written turned into light.
@@ -162,14 +160,14 @@ def veil_name(mark: Veil) -> str:
 
 def in_light(mask: Group) -> Group:
     """A mask as it is written: as light as it is black, since a PDF lets be seen what is light in a mask."""
-    return dataclasses.replace(mask, marks=tuple(_lit(mark) for mark in mask.marks))
+    return replace(mask, marks=tuple(_lit(mark) for mark in mask.marks))
 
 
 def _lit(mark: Mark) -> Mark:
     if isinstance(mark, Path) and mark.fill is not None and mark.stroke is None:
-        return dataclasses.replace(mark, fill=_light(mark.fill))
+        return replace(mark, fill=_light(mark.fill))
     if isinstance(mark, Veil):
-        return dataclasses.replace(mark, tone=_light_of(mark.tone))
+        return replace(mark, tone=_light_of(mark.tone))
     raise TypeError(f"no way to write a {type(mark).__name__} in a mask")
 
 

@@ -20,8 +20,9 @@ from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import faces
-from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips, reaching_out
+from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips
 from half_fold.core.publication.records import HoldsPanel, Insert, Publication
+from half_fold.core.spread.all_round import reaching_out
 from half_fold.core.spread.cards import card_area
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
@@ -82,12 +83,11 @@ def insert_makers(publication: Publication, insert: Insert, setter: Setter) -> l
 
 
 def insert_sheet(publication: Publication, insert: Insert, setter: Setter, index: int) -> Sheet:
-    """Recto (0) or verso (1) of an insert's leaf; where it is cut and perforated is marked beyond the trim."""
-    trim, face = card_area(insert), faces(insert)[index]
+    """Recto (0) or verso (1) of an insert's leaf; where it is cut, perforated and folded is marked beyond the trim."""
+    trim, face = card_area(publication, insert), faces(publication, insert)[index]
     whole = trim.grown(publication.brief.bleed.pt)
     marks = CoverSetter(setter).face(publication, insert, verso=index == 1)
-    lines = (face.cut, *face.perforations) if insert.kind == "card" else ()
-    folds = tuple(x * MM for x in lines)
+    folds = tuple(x * MM for x in face.lines)
     return Sheet(f"{insert.name}, {face.name}", trim, whole, marks, card_clips(insert, whole), folds, insert.paper)
 
 

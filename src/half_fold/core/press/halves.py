@@ -6,6 +6,7 @@ import threading
 from collections.abc import Callable, Generator, Iterator, Sequence
 
 import msgspec
+from msgspec import Struct
 
 from half_fold.core.press.content import Resources
 from half_fold.core.press.leaves import DrawnPage, draw_page
@@ -15,7 +16,7 @@ LONG = 48  # sheets for which a second process is worth its start
 TOGETHER = 5  # sheets drawn before the two part, so that both know most glyphs alike: one page and two spreads
 
 
-class _Half(msgspec.Struct, frozen=True, array_like=True):
+class _Half(Struct, frozen=True, array_like=True):
     """What the second process hands over: its pages, and the text of every glyph it met, by face."""
 
     pages: list[DrawnPage]

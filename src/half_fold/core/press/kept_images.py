@@ -4,11 +4,11 @@ import hashlib
 import os
 import tempfile
 from contextlib import suppress
-from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
 import platformdirs
+from msgspec import Struct
 
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.mask_files import masks_folder
@@ -22,8 +22,7 @@ MOST_OCTETS = 2_000_000_000
 _DIGEST = 32
 
 
-@dataclass(frozen=True, slots=True)
-class Made:
+class Made(Struct, frozen=True):
     """A picture as it goes into the file: its octets, what they are, and those of its alpha (packed), if it has one."""
 
     octets: bytes

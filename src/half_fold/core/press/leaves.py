@@ -3,7 +3,7 @@
 import zlib
 from collections.abc import Callable, Sequence
 
-import msgspec
+from msgspec import Struct
 
 from half_fold.core.drawing.marks import Group, Mark, Picture, Veil
 from half_fold.core.drawing.tone import Spot, Tone
@@ -18,7 +18,7 @@ from half_fold.core.press.sheets import Sheet
 PACKED = 4  # zlib's level: beyond it a stream of text gets 3 in 100 smaller in twice the time
 
 
-class DrawnForm(msgspec.Struct, frozen=True, array_like=True):
+class DrawnForm(Struct, frozen=True, array_like=True):
     """A group on a page: its name there, its packed content, and what it was made of."""
 
     name: str
@@ -26,7 +26,7 @@ class DrawnForm(msgspec.Struct, frozen=True, array_like=True):
     composed: Composed
 
 
-class DrawnVeil(msgspec.Struct, frozen=True, array_like=True):
+class DrawnVeil(Struct, frozen=True, array_like=True):
     """A veil on a page: its name there, its size in pixels, how it covers (packed), and its tone."""
 
     name: str
@@ -36,7 +36,7 @@ class DrawnVeil(msgspec.Struct, frozen=True, array_like=True):
     tone: Tone
 
 
-class DrawnPage(msgspec.Struct, frozen=True, array_like=True):
+class DrawnPage(Struct, frozen=True, array_like=True):
     """A page before it is in a file: its boxes in the sheet's coordinates, its packed content, and what that names.
 
     ``label`` is what it is called where it has to be named; ``composed`` what it was made of, for the proof.

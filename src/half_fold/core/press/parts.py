@@ -2,9 +2,9 @@
 
 from collections import Counter
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
@@ -23,8 +23,7 @@ PAGES, COVER, FRONT, CASE, SECTION, INSERT = "pages", "cover", "front", "case", 
 Makers = list[Callable[[], Sheet]]
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(Struct, frozen=True):
     """What is asked for by ``key``, said as ``label``, printed on ``paper``; its page ``numbers`` where it has some.
 
     ``makers`` is given a setter and a form, which is ``pages`` or ``spreads``.

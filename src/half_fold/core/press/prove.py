@@ -3,7 +3,6 @@
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, nullcontext
-from dataclasses import dataclass
 from itertools import zip_longest
 from pathlib import Path
 from zlib import crc32
@@ -11,6 +10,7 @@ from zlib import crc32
 import numpy as np
 import pikepdf
 import uharfbuzz as hb
+from msgspec import Struct
 
 from half_fold.core.drawing.tone import EVERY_PLATE
 from half_fold.core.measure.entry import MM
@@ -30,8 +30,7 @@ _MAPPED = re.compile(rb"<([0-9A-Fa-f]{4})>\s*<([0-9A-Fa-f]+)>")
 _JPEG_SIZE = re.compile(rb"\xff[\xc0-\xc2]\x00.\x08(..)(..)(.)", re.DOTALL)
 
 
-@dataclass(frozen=True, slots=True)
-class Proved:
+class Proved(Struct, frozen=True):
     """What was read back out of a file, and found to be what was composed."""
 
     pages: int

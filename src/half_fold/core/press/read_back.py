@@ -5,11 +5,11 @@ pass over.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.drawing.said import spelled, written_out
 from half_fold.core.measure.columns import grown
@@ -492,8 +492,7 @@ class Unreadable(Exception):
     """What a reader could not make sense of."""
 
 
-@dataclass(frozen=True, slots=True)
-class ReadFont:
+class ReadFont(Struct, frozen=True):
     """A font as the file states it: the width of each glyph in thousandths of the em, and what each stands for."""
 
     widths: Floats
@@ -511,8 +510,7 @@ class ReadFonts:
         self.begins, self.letters = spelled([*told, ""])
 
 
-@dataclass(frozen=True, slots=True)
-class ReadPage:
+class ReadPage(Struct, frozen=True):
     """What a reader finds on a page; ``places`` are x and y of each glyph in points from the left foot of its sheet."""
 
     text: str

@@ -1,27 +1,20 @@
 """What goes on each sheet of the file: a page or a spread, with its boxes."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from functools import partial
 
-from msgspec.structs import replace
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.drawing.marks import Mark
-from half_fold.core.measure.kept import kept
-from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
-from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
-    Block,
     Group,
-    HoldsPanel,
-    HoldsPicture,
     Publication,
 )
-from half_fold.core.publication.things import every_thing, mapped
+from half_fold.core.publication.things import every_thing
+from half_fold.core.spread.all_round import reaching_out
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import blocks_on, hull_of, page_frame_of, spread_area, thing_hull
 
@@ -29,8 +22,7 @@ ACROSS = 0.01
 NOWHERE = Rect(0, 0, 0, 0)
 
 
-@dataclass(frozen=True, slots=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """Marks in their own coordinates, trim and bleed in the same, the clip of each mark, and the paper it is for."""
 
     label: str
@@ -75,28 +67,6 @@ def leaf_clips(publication: Publication, spread: Spread, number: int, whole: Rec
 def has_loose_leaves(publication: Publication) -> bool:
     """Whether every leaf is trimmed all round before it is bound."""
     return binding_named(publication.brief.binding).cover == "leaves"
-
-
-@kept(8)
-def reaching_out(publication: Publication) -> Publication:
-    """The job with pictures and panels that end at the fold on their own page running on beyond it by the bleed."""
-    bleed = publication.brief.bleed
-    pages = tuple(
-        replace(page, things=mapped(page.things, partial(_reaching, on_right(publication, number), bleed)))
-        for number, page in enumerate(publication.pages, 1)
-    )
-    return replace(publication, pages=pages)
-
-
-def _reaching(on_right: bool, bleed: Length, block: Block) -> Block:
-    edge = "left" if on_right else "right"
-    if not isinstance(block.place, Held):
-        return block
-    stop: Stop = getattr(block.place, edge)
-    ends_there = stop.kind in ("fold", "bleed", "trim") and not stop.facing and stop.off is None
-    if not ends_there or not isinstance(block.holds, HoldsPicture | HoldsPanel):
-        return block
-    return replace(block, place=replace(block.place, **{edge: replace(stop, off=bleed)}))
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:

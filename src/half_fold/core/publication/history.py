@@ -1,9 +1,8 @@
 """Undo is the list of earlier documents; they share what did not change."""
 
 import sys
-from dataclasses import dataclass
 
-import msgspec
+from msgspec import Struct
 
 from half_fold.core.publication.records import Publication
 
@@ -15,7 +14,7 @@ def octets_beside(record: object, other: object) -> int:
     if record is other:
         return 0
     own = sys.getsizeof(record)
-    if isinstance(record, msgspec.Struct):
+    if isinstance(record, Struct):
         fields = type(record).__struct_fields__
         alike = type(record) is type(other)
         return own + sum(
@@ -32,8 +31,7 @@ def octets_beside(record: object, other: object) -> int:
     return own
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """A document and the words for the edit that made it."""
 
     publication: Publication

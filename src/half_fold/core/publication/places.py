@@ -2,13 +2,13 @@
 
 from typing import Literal
 
-import msgspec
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import Length, length
 
 
-class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Record(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The base of every record in the file."""
 
 

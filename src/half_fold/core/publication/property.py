@@ -4,8 +4,9 @@ A room keeps the table of its own things; windows, the command line and the docu
 """
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field
 from typing import Any, Generic, Literal, TypeVar
+
+from msgspec import Struct, field
 
 from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.number import number_between
@@ -21,8 +22,7 @@ _YES, _NO, _NONE = (YES, "true", "on", "1"), (NO, "false", "off", "0"), (NONE, "
 Choices = Sequence[tuple[str, str]]
 
 
-@dataclass(frozen=True)
-class Property(Generic[T]):
+class Property(Struct, Generic[T], frozen=True):
     """What can be set of a thing T (a block, a role ...).
 
     ``key`` is what stands behind the thing's own path; ``also`` are other words for it. ``read`` gives its value,

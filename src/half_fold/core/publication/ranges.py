@@ -3,8 +3,10 @@
 import math
 from collections.abc import Iterator
 from functools import cache
+from typing import NamedTuple, get_args
 
 import msgspec
+from msgspec import Struct
 
 from half_fold.core.measure.length import Length
 from half_fold.core.publication import records as r
@@ -187,52 +189,86 @@ LONGEST_NAME = 500  # of names, titles and other words that are not text
 _LONG = frozenset({"text", "note", "digest", "data"})
 
 
+class _Fields(NamedTuple):
+    """The fields of a record in which something may be out of range."""
+
+    words: tuple[str, ...]  # that have a length
+    counted: tuple[tuple[str, int], ...]  # and how many there may be
+    figures: tuple[tuple[str, Range], ...]
+    within: tuple[str, ...]  # that hold records, or may
+
+
 @cache
-def _fields(kind: type[msgspec.Struct]) -> tuple[str, ...]:
-    return tuple(field.name for field in msgspec.structs.fields(kind))
-
-
-def figures_out_of_range(record: msgspec.Struct, where: str = "the job") -> Iterator[str]:
-    """What of a record, and of all it holds, cannot be: each in words."""
-    kind: type[msgspec.Struct] = type(record)
+def _fields(kind: type[Struct]) -> _Fields:
+    types = {field.name: field.type for field in msgspec.structs.fields(kind)}
     ranges = RANGES.get(kind, {})
-    where = _named(record) or where
-    for field in _fields(kind):
+    return _Fields(
+        tuple(name for name in types if name not in _LONG and _may_be(types[name], str)),
+        tuple((name, MOST[kind, name]) for name in types if (kind, name) in MOST),
+        tuple((name, ranges[name]) for name in types if name in ranges),
+        tuple(name for name in types if _may_be(types[name], Struct)),
+    )
+
+
+def _may_be(kind: object, wanted: type) -> bool:
+    """Whether values of a type are of another, or may have some within."""
+    if isinstance(kind, type):
+        return issubclass(kind, wanted)
+    return any(_may_be(each, wanted) for each in get_args(kind))
+
+
+def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = ()) -> Iterator[str]:
+    """What of a record, and of all it holds, cannot be: each in words. ``path`` is what it lies in."""
+    fields, path = _fields(type(record)), (*path, record)
+    for field in fields.words:
         value = getattr(record, field)
-        if isinstance(value, tuple) and len(value) > MOST.get((kind, field), len(value)):
-            yield f"{where} has {len(value):,} {field}, more than the {MOST[kind, field]:,} there may be"
-            continue
-        if isinstance(value, str) and len(value) > LONGEST_NAME and field not in _LONG:
-            yield f"the {_words(field)} of {where} is {len(value):,} letters long; {LONGEST_NAME} are the most"
-            continue
+        if type(value) is str and len(value) > LONGEST_NAME:
+            words = f"{len(value):,} letters long; {LONGEST_NAME} are the most"
+            yield f"the {_words(field)} of {_where(path)} is {words}"
+    for field, most in fields.counted:
+        count = len(getattr(record, field))
+        if count > most:
+            yield f"{_where(path)} has {count:,} {field}, more than the {most:,} there may be"
+            return
+    for field, (low, high) in fields.figures:
+        value = getattr(record, field)
+        if not (type(value) is float and low <= value <= high):  # as nearly all are
+            yield from _out_of((low, high), field, value, path)
+    for field in fields.within:
+        value = getattr(record, field)
         for each in value if isinstance(value, tuple) else (value,):
             if isinstance(each, r.Run):  # of which there are very many
                 if each.size != 100.0 or each.tracking:
-                    yield from _of_run(each, where)
-                continue
-            if isinstance(each, msgspec.Struct):
-                yield from figures_out_of_range(each, where)
-            elif field in ranges:
-                yield from _out_of(ranges[field], field, each, where)
+                    yield from _of_run(each, path)
+            elif isinstance(each, Struct):
+                yield from figures_out_of_range(each, path)
 
 
-def _of_run(run: r.Run, where: str) -> Iterator[str]:
+def _of_run(run: r.Run, path: tuple[Struct, ...]) -> Iterator[str]:
     for field in ("size", "tracking"):
-        yield from _out_of(RANGES[r.Run][field], f"{field} of words", getattr(run, field), where)
+        yield from _out_of(RANGES[r.Run][field], f"{field} of words", getattr(run, field), path)
 
 
-def _out_of(limits: Range, field: str, value: object, where: str) -> Iterator[str]:
+def _out_of(limits: Range, field: str, value: object, path: tuple[Struct, ...]) -> Iterator[str]:
     low, high = limits
-    figures = value if isinstance(value, tuple) else (value,)
-    for figure in figures:
+    for figure in value if isinstance(value, tuple) else (value,):
+        if isinstance(figure, tuple):
+            yield from _out_of(limits, field, figure, path)
+            continue
         unit = ""
         if isinstance(figure, Length):
             unit = " pt" if field in IN_POINTS else " mm"
             figure = figure.pt if field in IN_POINTS else figure.mm
-        if figure is None or isinstance(figure, str | bool):
+        if figure is None or isinstance(figure, str | bool | Struct):
             continue
         if not (math.isfinite(figure) and low - 1e-6 <= figure <= high + 1e-6):
-            yield f"the {_words(field)} of {where} is {figure:.6g}{unit}; it may be from {low:g} to {high:g}{unit}"
+            words = f"{figure:.6g}{unit}; it may be from {low:g} to {high:g}{unit}"
+            yield f"the {_words(field)} of {_where(path)} is {words}"
+
+
+def _where(path: tuple[Struct, ...]) -> str:
+    """The innermost record of a path that has words of its own."""
+    return next(filter(None, map(_named, reversed(path))), "the job")
 
 
 def _words(field: str) -> str:

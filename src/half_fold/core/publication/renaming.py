@@ -3,7 +3,7 @@
 from collections.abc import Container
 from typing import TypeVar
 
-import msgspec
+from msgspec import Struct
 from msgspec.structs import fields, replace
 
 from half_fold.core.publication.places import Record
@@ -12,7 +12,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.references import NAMES
 
-R = TypeVar("R", bound=msgspec.Struct)
+R = TypeVar("R", bound=Struct)
 
 
 def named_anew(publication: Publication, kinds: Container[str], old: str, new: str) -> Publication:

@@ -149,7 +149,12 @@ def picture_of(publication: Publication, picture: str) -> Picture:
 
 def page_numbers(publication: Publication) -> dict[str, int]:
     """The number of each page of the order, by its id."""
-    return {page.id: number for number, page in enumerate(publication.pages, 1)}
+    return numbers_of(publication.pages)
+
+
+def numbers_of(pages: tuple[Page, ...]) -> dict[str, int]:
+    """The number of each of such pages, by its id."""
+    return {page.id: number for number, page in enumerate(pages, 1)}
 
 
 def every_block(publication: Publication) -> Iterable[tuple[int, Page, Block]]:

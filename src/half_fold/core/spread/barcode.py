@@ -5,10 +5,10 @@ Source: ISO/IEC 15420, with X = 0.330 mm at 100 %: 11 X of quiet zone at the lef
 itself is regulated: it comes from its issuing body.
 """
 
-from dataclasses import dataclass
 from itertools import groupby
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Mark, Shape
@@ -36,8 +36,7 @@ _FIGURE_MM = 2.6
 _WORDS_GAP_MM = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Symbol:
+class Symbol(Struct, frozen=True):
     """A symbol with its upper left corner at the origin, in points: its size, its bars, and what its figures say.
 
     ``figures`` are (text, left, right, baseline): each is spread over its own width.

@@ -8,6 +8,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.entry import MM
@@ -22,13 +23,13 @@ WORDS_PT, LABEL_PT, TICK_PT = 11.0, 7.0, 7.5
 RULE_PT, TICK_GAP_MM, LABEL_RISE_MM = 0.25, 2.0, 1.0
 
 
-def card_area(insert: Insert) -> Rect:
-    """The trimmed leaf: as many cards as stand to the height, in points."""
-    return Rect(0, 0, insert.width.mm * MM, insert.up * insert.height.mm * MM)
+def card_area(publication: Publication, insert: Insert) -> Rect:
+    """The trimmed leaf, opened: as many cards as stand to the height, in points."""
+    return Rect(0, 0, leaf_width(publication, insert) * MM, insert.up * insert.height.mm * MM)
 
 
 def card_parts(composer: Composer, publication: Publication, insert: Insert, verso: bool = False) -> tuple[Mark, ...]:
-    """What the parts of a card print on a face; a tip-in or gatefold is taken as it comes, and prints nothing."""
+    """What the parts of a card print on a face; tip-ins and gatefolds have blocks alone."""
     if insert.kind != "card":
         return ()
     return tuple(mark for placed in laid(insert, verso) for mark in _part(composer, publication, insert, placed))

@@ -1,8 +1,8 @@
 """Display text: a few words set for one block alone, on their own leading."""
 
-from dataclasses import dataclass
 from functools import partial
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs
@@ -22,8 +22,7 @@ from half_fold.core.typesetting.roles import style_of
 SMALLEST_SOLVED = 4.0
 
 
-@dataclass(frozen=True, slots=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """The lines, and how many (of how many words) found no room."""
 
     lines: tuple[SetLine, ...]

@@ -1,7 +1,6 @@
 """Edits on a spread: claim fields, set what a block holds, reach, move, order, delete."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.grid.stops import Edge, Frames, field_index, place_rect, position
@@ -51,8 +50,7 @@ def claim(
     return with_things(publication, page.id, lambda things: (*things, block)), block.id
 
 
-@dataclass(frozen=True, slots=True)
-class Claimed:
+class Claimed(Struct, frozen=True):
     """The fields a claim takes, one by one and together (points of spread space), and how many across and down."""
 
     fields: tuple[Rect, ...]

@@ -5,12 +5,12 @@ Where the whole is taller than its block, all lines shrink by one factor and sta
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
@@ -31,8 +31,7 @@ GAP_EMS = 0.2
 _TRIED = 100.0
 
 
-@dataclass(frozen=True, slots=True)
-class SetLine:
+class SetLine(Struct, frozen=True):
     """A line of display text: its role, its size in points, and its marks."""
 
     role: str

@@ -5,8 +5,8 @@ then fits (or, for words, says how many). Costs are what the reader would see.
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import figure, of_points
@@ -31,8 +31,7 @@ ENOUGH_ROOM = 1  # grid lines that may stay free in a story that fits
 BODY = "body"
 
 
-@dataclass(frozen=True, slots=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """What would be done, what it costs, and the document in which it is done; ``rank`` puts the mildest first."""
 
     words: str

@@ -1,9 +1,9 @@
 """Furniture: folios, heads, feet, rules and pictures that repeat round the text area of a master's pages."""
 
 from collections import defaultdict
-from dataclasses import dataclass
 from typing import assert_never
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
@@ -25,8 +25,7 @@ GAP_EMS = 1.4
 HANGS_EMS = 0.25  # how far letters hang under their baseline
 
 
-@dataclass(frozen=True, slots=True)
-class PlacedPiece:
+class PlacedPiece(Struct, frozen=True):
     """A piece of furniture on a page: its marks, and the box round them in points of spread space."""
 
     piece: Furniture

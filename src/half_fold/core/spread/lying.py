@@ -2,12 +2,12 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
@@ -28,8 +28,7 @@ Place = tuple[float, float]
 Floats = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
-class _Letter:
+class _Letter(Struct, frozen=True):
     """A glyph with what belongs to it, its pen at 0: how far along the line it begins and how wide it is, in points."""
 
     marks: tuple[Glyphs, ...]

@@ -1,6 +1,5 @@
 """Furniture on a page that one picture covers: left off, or set over it in an ink that reads there."""
 
-import dataclasses
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
@@ -67,7 +66,7 @@ def _in_ink(cover: Cover, box: Rect, mark: Mark) -> Mark:
     if isinstance(mark, Glyphs) and isinstance(mark.colour, Tone):
         return replace(mark, colour=reading_ink(cover, box, mark.colour))
     if isinstance(mark, Line) and isinstance(mark.colour, Tone):
-        return dataclasses.replace(mark, colour=reading_ink(cover, box, mark.colour))
+        return replace(mark, colour=reading_ink(cover, box, mark.colour))
     return mark
 
 

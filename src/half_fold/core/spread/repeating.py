@@ -2,7 +2,8 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -23,8 +24,7 @@ _ASKED = re.compile(
 HOW = "such as 3 x 2, 5mm; “fill” for as many as there is room for; “, linked” to change all with one"
 
 
-@dataclass(frozen=True, slots=True)
-class Repeat:
+class Repeat(Struct, frozen=True):
     """How often across and down in all (0: as often as the text area has room), the gap in points, whether linked."""
 
     across: int

@@ -1,7 +1,6 @@
 """A role shown by a few words set in it."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark
@@ -29,8 +28,7 @@ MOST_LINES = 3
 LOOK_WORD, LOOK_FILLS, LOOK_SCALE = "Pear", 0.72, 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Specimen:
+class Specimen(Struct, frozen=True):
     """The marks, their first baseline a cap height under 0, and the height they take in points."""
 
     marks: DisplayList

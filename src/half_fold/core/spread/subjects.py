@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.pyramid import reduced
+from half_fold.core.pictures.pyramid import STEPS, reduced
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named, every_thing_of, is_free, picture_of
 from half_fold.core.spread.reframing import focused_on
@@ -46,6 +46,6 @@ def all_on_subjects(
 
 
 def _subject(pictures: Path, picture: Picture) -> Point:
-    from half_fold.core.pictures.subject import LOOKED_AT, subject_of
+    from half_fold.core.pictures.subject import subject_of
 
-    return subject_of(reduced(picture_file(pictures, picture), picture.digest, LOOKED_AT))
+    return subject_of(reduced(picture_file(pictures, picture), picture.digest, STEPS[0]))

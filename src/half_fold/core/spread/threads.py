@@ -1,7 +1,8 @@
 """Threads: which columns a story runs through, and the story set through them."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, kept

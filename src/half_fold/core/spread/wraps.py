@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import assert_never
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.shapes import joined
@@ -27,8 +27,7 @@ Floats = npt.NDArray[np.float64]
 BANDS = 96  # of an outline, from head to foot
 
 
-@dataclass(frozen=True, slots=True)
-class Obstacle:
+class Obstacle(Struct, frozen=True):
     """A shape text keeps off: its box, and for an outline the extents (left, right) of its bands from head to foot."""
 
     box: Rect

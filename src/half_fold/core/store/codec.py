@@ -3,6 +3,7 @@
 from typing import Any
 
 import msgspec
+from msgspec import Struct
 
 from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
@@ -30,7 +31,7 @@ def _from_file(kind: type, value: Any) -> Any:
     raise NotImplementedError(kind)
 
 
-class _File(msgspec.Struct, frozen=True):
+class _File(Struct, frozen=True):
     format: int
     publication: msgspec.Raw
 
@@ -45,7 +46,7 @@ def decode_as(kind: type[Any], content: bytes) -> Any:
     return msgspec.json.decode(content, type=kind, dec_hook=_from_file)
 
 
-def encoded(record: msgspec.Struct) -> bytes:
+def encoded(record: Struct) -> bytes:
     """A record as JSON, lengths as typed."""
     return _encoder.encode(record)
 

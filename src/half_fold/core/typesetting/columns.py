@@ -1,7 +1,9 @@
 """Columns: the room a story is set in, line by line of the baseline grid."""
 
-from dataclasses import dataclass, replace
 from typing import NamedTuple
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.measure.rect import Rect
 
@@ -14,8 +16,7 @@ class Slot(NamedTuple):
     width: float
 
 
-@dataclass(frozen=True, slots=True)
-class Column:
+class Column(Struct, frozen=True):
     """Room for ``lines`` lines, the first line of its grid on ``first_baseline``; ``block`` holds it.
 
     Where something stands in the way there are ``slots``, one for each line that text may have; else every line of the

@@ -2,12 +2,13 @@
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
 from itertools import chain, groupby, repeat
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
+from msgspec.structs import replace
 from msgspec.structs import replace as with_fields
 
 from half_fold.core.measure.kept import Keeper
@@ -36,8 +37,7 @@ _SPACED = re.compile(f"({SPACES.pattern})")
 MANY_LETTERS = 10_000  # so many are set sooner by compiled procedures, the loading of those included
 
 
-@dataclass(frozen=True, slots=True)
-class Lines:
+class Lines(Struct, frozen=True):
     """A paragraph broken: line ``i`` runs from break ``bounds[i]`` to ``bounds[i + 1]`` of the strip.
 
     ``measures`` and ``lefts`` (points) are line by line, the last serving all that follow. Where it has tabs, ``label``

@@ -1,6 +1,7 @@
 """What a line costs. One set of figures for the breaker, interpreted or compiled, and for the test's brute force."""
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 LINE_PENALTY = 10.0
 HYPHEN_PENALTY = 50.0
@@ -13,8 +14,7 @@ SHORTEST_LAST_LINE_EMS = 1.6
 CLASS_EDGES = (-0.5, 0.5, 1.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Manner:
+class Manner(Struct, frozen=True):
     """How lines may give: shares of the word space, and of the measure, by which one may shrink or stretch.
 
     Justified text keeps its word spaces from 80 to 133 per cent (``tolerance`` lets a line exceed that at a

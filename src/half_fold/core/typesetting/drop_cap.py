@@ -1,6 +1,6 @@
 """Drop caps: letters as deep as some lines, solved so that their tops and feet stand on those lines."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.faces import face, face_key
@@ -11,8 +11,7 @@ from half_fold.core.typesetting.words import Piece
 GAP_EMS = 0.22
 
 
-@dataclass(frozen=True, slots=True)
-class Drop:
+class Drop(Struct, frozen=True):
     """The letters, their size in points, how deep they stand, and the room they take from each of those lines.
 
     Of that room ``gap`` is left between them and the lines.

@@ -12,6 +12,7 @@ import msgspec
 import numpy as np
 import numpy.typing as npt
 import uharfbuzz as hb
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
@@ -22,7 +23,7 @@ POLYGON_EMS = 0.0004  # that a glyph without curves stays within of the one it s
 STAND_IN = "EB Garamond"
 
 
-class _Style(msgspec.Struct, frozen=True):
+class _Style(Struct, frozen=True):
     file: str
     bold: str
     italic: str
@@ -101,7 +102,7 @@ def face_file(key: str) -> Path:
     return Path(_joined[family][style].file)
 
 
-class Shaped(msgspec.Struct, frozen=True, dict=True, eq=False):
+class Shaped(Struct, frozen=True, dict=True, eq=False):
     """Glyphs of one word from left to right: ids, advances and offsets in ems, and the text each stands for.
 
     ``rises`` is how far each glyph stands above the baseline, or None where none does; ``scale`` is its size against

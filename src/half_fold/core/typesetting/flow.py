@@ -2,8 +2,9 @@
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Role, Story
@@ -23,8 +24,7 @@ class Start(NamedTuple):
     over_words: int
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Flow:
+class Flow(Struct, frozen=True, eq=False):
     """Where a story came to stand, and what is over: grid lines and words without a place; ``room`` lines are left.
 
     ``used`` lines of the grid carry text.

@@ -4,10 +4,10 @@ import hashlib
 import os
 import shutil
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
@@ -23,8 +23,7 @@ FOLDER = "fonts"
 SYMBOLS = "Symbols"  # the family of the font that is made of a job's own symbols
 
 
-@dataclass(frozen=True, slots=True)
-class Found:
+class Found(Struct, frozen=True):
     """A font file, and the names it gives itself."""
 
     family: str

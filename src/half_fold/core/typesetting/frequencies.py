@@ -8,11 +8,12 @@ from functools import cache
 from importlib.resources import files
 
 import msgspec
+from msgspec import Struct
 
 ENGLISH = "en"
 
 
-class _Counted(msgspec.Struct, frozen=True):
+class _Counted(Struct, frozen=True):
     name: str
     letters_per_word: float
     shares: dict[str, float]

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import msgspec
 import pyphen
+from msgspec import Struct
 from platformdirs import user_cache_path
 
 from half_fold.core.measure.problem import Problem
@@ -25,7 +26,7 @@ def _dictionary(language: str) -> pyphen.Pyphen | None:
     return pyphen.Pyphen(lang=known, left=2, right=3)
 
 
-class _Patterns(msgspec.Struct, array_like=True):
+class _Patterns(Struct, array_like=True):
     """Patterns by their letters, and which of the few rows (where it begins, values) each has."""
 
     letters: list[str]

@@ -1,9 +1,10 @@
 """A set line as glyph runs: where each glyph stands, and what it says."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
 from itertools import groupby
 from typing import NamedTuple
+
+from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import Said

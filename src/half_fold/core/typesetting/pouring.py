@@ -1,9 +1,10 @@
 """Pouring paragraphs into columns one after another: where their lines stand, and what keeps them together."""
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Paragraph, Role
@@ -16,8 +17,7 @@ ROUNDS = 8
 NO_COLUMN = 100.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Chunk:
+class Chunk(Struct, frozen=True, eq=False):
     """Lines [start, end) of a paragraph, the first of them ending on line ``at`` of ``column``.
 
     One is the same as another only by identity: an edit leaves the chunks before it, and those it does not move.

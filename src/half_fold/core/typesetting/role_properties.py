@@ -1,9 +1,9 @@
 """What can be set of a role, in the groups in which it is shown."""
 
-from dataclasses import replace as with_
 from typing import Any
 
 from msgspec.structs import replace
+from msgspec.structs import replace as with_
 
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property

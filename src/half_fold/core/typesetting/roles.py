@@ -1,7 +1,9 @@
 """A role of the type sheet as the setter needs it: sizes in points, face, features, manner of breaking."""
 
 import math
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Role
@@ -11,8 +13,7 @@ from half_fold.core.typesetting.scripts import known_fallbacks
 from half_fold.core.typesetting.tokens import Setting
 
 
-@dataclass(frozen=True, slots=True)
-class Style:
+class Style(Struct, frozen=True):
     """``indent`` in ems; ``tab``, ``left`` and ``right`` in points.
 
     ``keeps`` is true where a paragraph may not part from what follows it, ``whole`` where its lines stay together.

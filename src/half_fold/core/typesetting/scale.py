@@ -1,7 +1,8 @@
 """Type scales: sizes in a ratio or of the traditional row, each on a leading that keeps to the baseline grid."""
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from half_fold.core.measure.length import of_points
 from half_fold.core.measure.problem import Problem
@@ -16,8 +17,7 @@ STEPS_DOWN, STEPS_UP = 4, 16
 NOT_SCALED = frozenset({"spine", "masthead"})
 
 
-@dataclass(frozen=True, slots=True)
-class Proposal:
+class Proposal(Struct, frozen=True):
     """A role's size now and on the scale, and the leading that keeps it on the baseline grid, in points."""
 
     role: str

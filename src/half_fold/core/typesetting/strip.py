@@ -5,12 +5,13 @@ line that begins here begins), so the width of a line is one difference; the sam
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
+from msgspec.structs import fields
 
 from half_fold.core.typesetting.compiling import Held, Reals, Wholes, held, known
 from half_fold.core.typesetting.tokens import TokenTable
@@ -21,8 +22,7 @@ Ints = npt.NDArray[np.int64]
 PARAGRAPH_GAP = 1000.0
 
 
-@dataclass(frozen=True)
-class Strip:
+class Strip(Struct, frozen=True, dict=True):
     """Breaks of some paragraphs; all arrays have one entry a break, lengths in ems.
 
     ``first`` and ``last`` give each paragraph's first break (its start) and last (its end);

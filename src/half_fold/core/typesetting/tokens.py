@@ -7,11 +7,11 @@ the next line: splitting the word's own width is wrong wherever a ligature or a 
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.measure.columns import Columns
 from half_fold.core.typesetting.compiling import Held, held, is_loaded
@@ -44,8 +44,7 @@ RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
 HANGS = dict.fromkeys("-.,'\"‘’“”«»‹›", 0.6) | dict.fromkeys(":;!?", 0.3) | dict.fromkeys("–—", 0.3)
 
 
-@dataclass(frozen=True, slots=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """What shaping depends on, and nothing else; a size is only a factor. ``tracking`` is in ems.
 
     ``fallbacks`` are families that stand in, by script, for letters the face has not got.

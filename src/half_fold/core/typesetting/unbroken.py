@@ -1,6 +1,6 @@
 """Words set on one line however long it is: what furniture and evened stacks are made of."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import Tone
@@ -15,8 +15,7 @@ from half_fold.core.typesetting.word_marks import InkOf, word_marks
 from half_fold.core.typesetting.words import Word
 
 
-@dataclass(frozen=True, slots=True)
-class Unbroken:
+class Unbroken(Struct, frozen=True):
     """Words on one line at natural spaces, with the space before each (ems), what hangs at its left, and its width."""
 
     style: Style

@@ -1,10 +1,10 @@
 """Words laid one after another as glyph runs."""
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
 from typing import NamedTuple
 
 import numpy as np
+from msgspec import Struct, field
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import Tone
@@ -67,8 +67,7 @@ def _parts(words: Sequence[tuple[Word, bool]], gaps: Sequence[float]) -> Iterato
             yield _Part(piece, piece.level, None, hyphenated and piece is word[-1])
 
 
-@dataclass
-class _Run:
+class _Run(Struct):
     """Glyphs of one face, size, height and ink."""
 
     key: tuple[str, float, float, str]

@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.brief.wrap import SQUARE_MM, is_cased
 from half_fold.core.cover.trials.places import sized
@@ -24,8 +24,7 @@ _CLOTH = (128, 122, 112)
 Reals = npt.NDArray[np.float64]
 
 
-@dataclass(frozen=True, eq=False)
-class Face:
+class Face(Struct, frozen=True, eq=False):
     """A flat part: pixels, and its corners from the upper left clockwise, in mm (x right, y down, z near)."""
 
     pixels: Pixels

@@ -7,10 +7,10 @@ physiologically-based model for simulation of color vision deficiency* (2009), t
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 from PIL import Image, ImageCms
 
 from half_fold.core.cover.trials.seen import Pixels
@@ -89,8 +89,7 @@ def farthest(height: float) -> float:
     return height / math.tan(LETTER_MINUTES * MINUTE)
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """Words of one size in a block, with the height of their x in millimetres, and where they end below, in points."""
 
     words: str

@@ -1,10 +1,10 @@
 """Made-up publications that stand beside a cover on racks and shelves: calm and loud, dark and light."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path as FilePath
 
 import numpy as np
+from msgspec import Struct
 
 from half_fold.core.cover.grounds import sources_of
 from half_fold.core.cover.trials.seen import Pixels, drawn
@@ -19,8 +19,7 @@ from half_fold.core.typesetting.faces import face
 _UNIT = 100.0  # a cover is drawn so many points wide
 
 
-@dataclass(frozen=True, slots=True)
-class Neighbour:
+class Neighbour(Struct, frozen=True):
     """A name in a face, its tone on that of the ground, a third tone, and what is drawn: hills, a round or a burst."""
 
     name: str

@@ -1,9 +1,9 @@
 """Where covers are seen beside others: on a rack, in a list on a screen, spine out on a shelf."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PIL import Image
 
 from half_fold.core.cover.flat import IN_VIEW
@@ -22,8 +22,7 @@ _SHELF_MM = (14.0, 9.0, 22.0, 6.5, 17.0, 11.0, 27.0, 8.0, 19.0, 12.5, 5.5, 15.5,
 _SHELF_HIGH = (0.97, 1.0, 0.9, 1.04, 0.94, 1.0, 1.07, 0.88, 0.98, 1.02, 0.95, 0.91, 1.05, 0.99)  # against ours
 
 
-@dataclass(frozen=True, slots=True)
-class Canvas:
+class Canvas(Struct, frozen=True):
     """Pixels that things are put on."""
 
     pixels: Pixels

@@ -1,10 +1,10 @@
 """A cover, and a spread, in the light: sRGB pixels of what is printed, on the paper that it is printed on."""
 
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.cover.flat import CoverSetter, Flat, cover_flat, cover_paper
@@ -29,8 +29,7 @@ _KEPT, _OCTETS = 8, 60_000_000
 _flats: Keeper[tuple[Pixels, Pixels]] = Keeper(_KEPT, _OCTETS, lambda both: 2 * both[0].nbytes)
 
 
-@dataclass(frozen=True, eq=False)
-class Seen:
+class Seen(Struct, frozen=True, eq=False):
     """A cover as it looks: ``front``, and ``back`` and ``spine`` where there are any, in ``scale`` pixels to the mm.
 
     ``on_screen`` is the front in the colours that were asked for, ``marks`` what is drawn of all of it.

@@ -2,10 +2,10 @@
 
 import io
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from msgspec import Struct
 from PIL import Image
 
 from half_fold.core.brief.bindings import binding_named
@@ -28,8 +28,7 @@ MOST_LINES = 5  # that are named
 _LEAST_PIXELS = 6.0  # of an x, from which on it is a letter on a screen
 
 
-@dataclass(frozen=True)
-class Trial:
+class Trial(Struct, frozen=True):
     """A way to look at a cover: ``make`` draws it, so many pixels wide and high; ``says`` are its figures."""
 
     name: str
@@ -39,8 +38,7 @@ class Trial:
     says: Callable[[Seen], Sequence[Figure]]
 
 
-@dataclass(frozen=True, eq=False)
-class Tried:
+class Tried(Struct, frozen=True, eq=False):
     """What a trial shows, and its figures."""
 
     trial: Trial

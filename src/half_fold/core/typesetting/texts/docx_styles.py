@@ -1,7 +1,8 @@
 """What a .docx says of styles, and how its lists are numbered."""
 
-from dataclasses import dataclass, field
 from typing import NamedTuple
+
+from msgspec import Struct, field
 
 from half_fold.core.plan.sections import roman
 from half_fold.core.typesetting.texts.office import Element, attribute, child, children, whole
@@ -96,15 +97,13 @@ def _stated(properties: Element | None) -> Look:
     return Look(said("b"), said("i"), said("smallCaps"), said("caps"), struck, said("vanish"), rise)
 
 
-@dataclass
-class _Level:
+class _Level(Struct):
     form: str = "decimal"
     text: str = "%1."
     start: int = 1
 
 
-@dataclass
-class _List:
+class _List(Struct):
     """The levels of a list's definition, and how far each is counted."""
 
     levels: dict[int, _Level]

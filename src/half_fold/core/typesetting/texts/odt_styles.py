@@ -1,7 +1,6 @@
 """What an .odt says of styles, and how its lists are numbered."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
@@ -13,8 +12,7 @@ MOST_BASED = 30  # styles made from one another
 _FORMS = {"1": "decimal", "a": "lowerLetter", "A": "upperLetter", "i": "lowerRoman", "I": "upperRoman", "": "none"}
 
 
-@dataclass(frozen=True, slots=True)
-class Words:
+class Words(Struct, frozen=True):
     """How words look: as a run with no text, and whether they are hidden, struck out, or in capitals."""
 
     run: Run

@@ -2,8 +2,8 @@
 
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
 
+from msgspec import Struct, field
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted
@@ -49,16 +49,14 @@ def say_role(publication: Publication, found: str, role: str) -> Publication:
     return replace(publication, text_roles=(*rest, TextRole(found=found, role=role)) if role else rest)
 
 
-@dataclass
-class _Met:
+class _Met(Struct):
     """How often something was met, and under which heading first."""
 
     count: int
     place: str
 
 
-@dataclass
-class Reading:
+class Reading(Struct):
     """The paragraphs read, and a sentence for each thing that was left out or made plain."""
 
     table: Mapping[str, str] = field(default_factory=lambda: DEFAULT_ROLES)
