@@ -289,6 +289,28 @@ def _album(tmp_path: Path) -> Path:
     return job
 
 
+def test_one_file_that_cannot_be_read_keeps_no_other_out(
+    tmp_path: Path, story_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    job, folder = tmp_path / "job", tmp_path / "photographs"
+    assert main(["new", "magazine", str(job)]) == 0
+    folder.mkdir()
+    for name in ("a.jpg", "c.png"):
+        Image.new("RGB", (30, 20), (200 if name == "a.jpg" else 10, 90, 30)).save(folder / name)
+    (folder / "b.jpg").write_bytes(b"\xff\xd8\xff\xe0 and no more")
+    (tmp_path / "no.svg").write_text("<svg/>")
+    (tmp_path / "no.ttf").write_bytes(b"no font")
+    capsys.readouterr()
+    asked = ["--picture", str(folder), "--symbol", str(tmp_path / "no.svg"), "--font", str(tmp_path / "no.ttf")]
+    assert main(["place", str(job), *asked, "--text", str(tmp_path / "gone.md"), str(story_file)]) == 2
+    came, said = capsys.readouterr()
+    assert "a.jpg: 30 × 20" in came and "c.png" in came and ": page 1" in came
+    lines = said.splitlines()
+    assert len(lines) == 4 and all(line.startswith("half-fold: ") and line.endswith(".") for line in lines)
+    kept = read(job / "job.halffold")
+    assert [picture.file for picture in kept.pictures] == ["a.jpg", "c.png"] and len(kept.stories) == 1
+
+
 def test_pictures_are_arranged_ranked_and_one_is_taken(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     job = _album(tmp_path)
     capsys.readouterr()

@@ -8,6 +8,7 @@ import signal
 import sys
 import tempfile
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -16,6 +17,7 @@ from half_fold.core.store.files import shown
 
 if TYPE_CHECKING:
     from half_fold.core.publication.records import Publication, Story
+    from half_fold.core.spread.compose import Setter
     from half_fold.core.store.job import Job
 
 COMMANDS = (
@@ -278,43 +280,72 @@ def _open(path: Path, to_write: bool = True) -> "Job":
 
 
 def _place(asked: argparse.Namespace) -> int:
-    from half_fold.core.pictures.bring import bring_picture
+    """What can be read comes in; each file that cannot is said, and keeps no other out."""
     from half_fold.core.pictures.folders import with_folders
-    from half_fold.core.pictures.symbols import add_symbol
-    from half_fold.core.plan.order import pages_told
     from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.placing import place_story
-    from half_fold.core.typesetting.fonts import bring_font
-    from half_fold.core.typesetting.texts.reading import role_table
-    from half_fold.core.typesetting.texts.text_in import read_text_file
 
     if not (asked.text or asked.picture or asked.font or asked.symbol):
         raise Problem("Nothing to place; give --text FILE, --picture FILE, --font FILE or --symbol FILE.svg.")
-    job = _open(asked.job)
+    job, said, refused = _open(asked.job), list[str](), list[str]()
     try:
-        publication, setter, said = job.publication, Setter(), []
-        for path in asked.font:
-            publication, font = bring_font(publication, job.folder, path)
-            said.append(f"{font.family} {font.style}: can be chosen for a role")
-        for path in asked.symbol:
-            publication, symbol = add_symbol(publication, job.folder, path)
-            said.append(f"{symbol.name}: in words {{{symbol.name}}}, as a letter U+{ord(symbol.letter):04X}")
-        for path in asked.text:
-            reading = read_text_file(path, role_table(publication), publication.language)
-            publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
-            pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
-            said.append(f"{reading.title}: {pages_told(pages)}")
-            said += [f"  {note}" for note in dict.fromkeys(reading.notes)]
-        for path in with_folders(asked.picture):
-            publication, picture = bring_picture(publication, job.pictures, path)
-            size = "outlines" if picture.art else f"{picture.width} × {picture.height} px"
-            left_out = f"; left out: {picture.left_out}" if picture.left_out else ""
-            said.append(f"{picture.file}: {size}, in the picture drawer{left_out}")
-        job.save(publication)
+        publication, setter = job.publication, Setter()
+        for bring, paths in (
+            (_place_font, asked.font),
+            (_place_symbol, asked.symbol),
+            (partial(_place_text, setter), asked.text),
+            (_place_picture, with_folders(asked.picture)),
+        ):
+            for path in paths:
+                try:
+                    publication, words = bring(job, publication, path)
+                    said += words
+                except Problem as problem:
+                    refused.append(f"half-fold: {problem}")
+        if publication is not job.publication:
+            job.save(publication)
     finally:
         job.close()
-    print("\n".join(said))
-    return 0
+    print(*said, sep="\n", end="\n" if said else "")
+    print(*refused, sep="\n", end="\n" if refused else "", file=sys.stderr)
+    return 2 if refused else 0
+
+
+def _place_font(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
+    from half_fold.core.typesetting.fonts import bring_font
+
+    publication, font = bring_font(publication, job.folder, path)
+    return publication, [f"{font.family} {font.style}: can be chosen for a role"]
+
+
+def _place_symbol(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
+    from half_fold.core.pictures.symbols import add_symbol
+
+    publication, symbol = add_symbol(publication, job.folder, path)
+    return publication, [f"{symbol.name}: in words {{{symbol.name}}}, as a letter U+{ord(symbol.letter):04X}"]
+
+
+def _place_text(
+    setter: "Setter", _job: "Job", publication: "Publication", path: Path
+) -> tuple["Publication", list[str]]:
+    from half_fold.core.plan.order import pages_told
+    from half_fold.core.spread.placing import place_story
+    from half_fold.core.typesetting.texts.reading import role_table
+    from half_fold.core.typesetting.texts.text_in import read_text_file
+
+    reading = read_text_file(path, role_table(publication), publication.language)
+    publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
+    pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
+    notes = [f"  {note}" for note in dict.fromkeys(reading.notes)]
+    return publication, [f"{reading.title}: {pages_told(pages)}", *notes]
+
+
+def _place_picture(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
+    from half_fold.core.pictures.bring import bring_picture
+
+    publication, picture = bring_picture(publication, job.pictures, path)
+    size = "outlines" if picture.art else f"{picture.width} × {picture.height} px"
+    left_out = f"; left out: {picture.left_out}" if picture.left_out else ""
+    return publication, [f"{picture.file}: {size}, in the picture drawer{left_out}"]
 
 
 def _grids(asked: argparse.Namespace) -> int:
@@ -511,7 +542,8 @@ def _of_pictures(name: str) -> Callable[[argparse.Namespace], int]:
 
 
 def _check(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check, would_stop
+    from half_fold.core.checks.finding import would_stop
+    from half_fold.core.checks.run import check
     from half_fold.core.spread.compose import Setter
 
     job = _open(asked.job, to_write=False)
@@ -540,7 +572,8 @@ def _check(asked: argparse.Namespace) -> int:
 
 
 def _press(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check, would_stop
+    from half_fold.core.checks.finding import would_stop
+    from half_fold.core.checks.run import check
     from half_fold.core.pictures.colour import read_profile
     from half_fold.core.press.make import press
     from half_fold.core.press.parts import parts_of
@@ -554,13 +587,14 @@ def _press(asked: argparse.Namespace) -> int:
         if asked.progress:
             print(f"{done} {count} {words}", flush=True)
 
-    proved = press(job.publication, job.pictures, asked.out, part, asked.form, asked.marks, profile, tell)
+    setter = Setter()  # which has the job set for the checks as well
+    proved = press(job.publication, job.pictures, asked.out, part, asked.form, asked.marks, profile, tell, setter)
     try:
         made = {"file": shown(asked.out), "part": part, "as": asked.form}
         job.record_pressed({**made, "pages": proved.pages, "proved": proved.sentence})
     except Problem as problem:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
-    for finding in would_stop(check(job.publication, Setter(), job.pictures)):
+    for finding in would_stop(check(job.publication, setter, job.pictures)):
         print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
     print(f"{shown(asked.out)}: proved: {proved.sentence}")
     return 0

@@ -1,6 +1,7 @@
 """What is done with pictures from the command line: cut out, pointed at, mended, and laid as a scene."""
 
 import argparse
+import sys
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -69,9 +70,12 @@ def _cut(job: Job, asked: argparse.Namespace) -> int:
     """A subject cut out of a picture of the job, as a picture of its own among them."""
     from half_fold.core.pictures.cut_command import cut
 
-    made, name = cut(job.publication, job.pictures, asked.picture, asked.box, asked.this, asked.not_this, asked.soft)
+    told = asked.box, asked.this, asked.not_this, asked.soft
+    made, name, words = cut(job.publication, job.pictures, asked.picture, *told)
     job.save(made)
     print(name)
+    if words:
+        print(words, file=sys.stderr)
     return 0
 
 

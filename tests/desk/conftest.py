@@ -20,6 +20,7 @@ from half_fold.desk.theme.apply import dress
 from half_fold.desk.window import Window
 
 LEFT = Qt.MouseButton.LeftButton
+WAITING = "waits for a file dialog"
 
 
 @pytest.fixture(scope="session")
@@ -29,9 +30,11 @@ def dressed(qapp: QApplication) -> None:
 
 
 @pytest.fixture
-def desk(dressed: None) -> Iterator[Desk]:
+def desk(dressed: None, qapp: QApplication) -> Iterator[Desk]:
     made = Desk()
     yield made
+    for waiting in qapp.findChildren(QTimer, WAITING):  # of a test that failed before its dialog came
+        waiting.stop()
     for window in made.windows:
         if window.isVisible():
             window.close()
@@ -104,15 +107,16 @@ def on_bench(bench: Bench, x: float, y: float) -> QPoint:
     return (bench.origin() + QPointF(x, y) * bench.scale()).toPoint()
 
 
-def type_into_dialog(text: str, tries: int = 100) -> None:
+def type_into_dialog(text: str) -> None:
     """When a file dialog opens, type a name in it and press Enter; a dialog that will not close is put away."""
+    looking = QTimer(QApplication.instance())
+    looking.setObjectName(WAITING)
 
     def fill() -> None:
         dialog = QApplication.activeModalWidget()
         if not isinstance(dialog, QFileDialog):
-            if tries:
-                type_into_dialog(text, tries - 1)
             return
+        looking.stop()
         line = dialog.findChild(QLineEdit, "fileNameEdit")
         assert line is not None
         line.setFocus()
@@ -123,7 +127,8 @@ def type_into_dialog(text: str, tries: int = 100) -> None:
         giving_up.timeout.connect(dialog.reject)
         giving_up.start(1500)
 
-    QTimer.singleShot(30, fill)
+    looking.timeout.connect(fill)
+    looking.start(30)
 
 
 def wait_for(true: Callable[[], bool], milliseconds: int = 30_000) -> None:

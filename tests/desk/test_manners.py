@@ -1,10 +1,11 @@
 """The window's manners: what is folded away, what is brought in while work goes on, keys while writing."""
 
+from itertools import combinations
 from pathlib import Path
 
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRect, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QPushButton, QWidget
@@ -16,6 +17,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.hits import block_at
 from half_fold.desk.application import Desk
 from half_fold.desk.memory import last_folder, note_folder
+from half_fold.desk.stations.spreads.drawer import LEAVES
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, ready, wait_for
@@ -379,3 +381,24 @@ def test_a_folder_that_is_dropped_brings_its_pictures_in_as_one_edit(window: Win
     (tmp_path / "empty").mkdir()
     _drop(window, tmp_path / "empty", window.mapToGlobal(QPoint(600, 300)))
     assert "no pictures in “empty”" in window.foot.sentence
+
+
+@pytest.mark.parametrize("wide", [0, 1180, 1280])  # the least there may be, and some between
+@pytest.mark.parametrize("station", [4, 5])
+def test_the_tools_of_the_drawer_never_lie_on_one_another(window: Window, station: int, wide: int) -> None:
+    window.open_station(station)
+    window.resize(max(wide, window.minimumWidth()), 700)
+    drawer = window.station.drawer  # type: ignore[attr-defined]
+    for leaf in LEAVES:
+        drawer.open(leaf)
+        QTest.qWait(20)
+        tools = drawer._tools.currentWidget()
+        shown = [each for each in tools.findChildren(QWidget) if each.isVisible() and each.parent() is tools]
+        every = [drawer.tabs[name] for name in LEAVES] + shown
+        boxes = [(each, QRect(each.mapTo(drawer, QPoint(0, 0)), each.size())) for each in every]
+        for (one, a), (other, b) in combinations(boxes, 2):
+            assert not a.intersects(b), (leaf, one, other, a, b)
+        for each, box in boxes:
+            assert drawer.rect().contains(box), (leaf, each)
+            if isinstance(each, QPushButton):
+                assert each.width() >= each.fontMetrics().horizontalAdvance(each.text()), (leaf, each.text())

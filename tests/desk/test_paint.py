@@ -89,7 +89,7 @@ def test_proxies_are_read_off_the_thread_in_steps(demo_job: Job, qapp: object) -
     proxies.wait()
     QTest.qWait(20)
     larger = proxies.image(picture, 700)
-    assert larger is not None and larger.width() == 800
+    assert larger is not None and larger.width() == STEPS[1]
 
 
 def test_a_missing_or_damaged_picture_gives_none(tmp_path: Path, qapp: object) -> None:

@@ -16,7 +16,7 @@ from half_fold.core.spread.claiming import laid
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
-from tests.core.test_cutting import agreement, rough_box, scene
+from tests.core.test_cutting import agreement, glass, rough_box, scene
 from tests.desk.conftest import LEFT, drag, ready, wait_for
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -101,6 +101,29 @@ def test_it_is_given_up_by_escape_and_refused_where_there_is_no_picture(cutting:
     station.bench.setFocus()
     QTest.keyClick(station.bench, Qt.Key.Key_C, SHIFT)
     assert "Choose a picture first" in cutting.foot.sentence
+
+
+def test_another_try_and_what_is_said_of_a_subject_like_its_ground(cutting: Window, tmp_path: Path) -> None:
+    station = _boxed(cutting)
+    known = station.bench.scissors.cutting
+    assert known is not None and "A tries again" in cutting.foot.sentence
+    sought: list[bool] = []
+    known.again = lambda: sought.append(True)  # type: ignore[method-assign]  # only whether it is asked
+    QTest.keyClicks(station.bench, "a")
+    wait_for(lambda: bool(sought))
+    QTest.keyClick(station.bench, Qt.Key.Key_Escape)
+    picture, share = glass()
+    picture.save(tmp_path / "glass.png")
+    folder = cutting.session.proxies.folder
+    cutting.session.edit(lambda p: bring_picture(p, folder, tmp_path / "glass.png")[0], "a picture")
+    cutting.session.edit(lambda p: laid(p, 5, "picture glass.png over 1-6 x 1-4"), "laid")
+    cutting.session.go_to(5)
+    cutting.session.select(cutting.session.publication.pages[4].blocks[0].id)
+    station.bench.setFocus()
+    QTest.keyClick(station.bench, Qt.Key.Key_C, SHIFT)
+    box = rough_box(share)
+    drag(station.bench, _at(station, box.left, box.top), _at(station, box.right, box.bottom))
+    wait_for(lambda: "much alike here" in cutting.foot.sentence)
 
 
 def test_it_is_taken_up_from_the_working(cutting: Window) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtTest import QTest
 
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
+from half_fold.desk.collector import GIVES_BACK, Collector
 from half_fold.desk.window import Window
 from tests.desk.conftest import wait_for
 from tests.trips import TRIPS
@@ -30,6 +31,26 @@ def test_cycles_are_collected_on_the_interface_thread_alone(window: Window) -> N
     finally:
         gc.callbacks.remove(note)
     assert not gc.isenabled() and seen <= {threading.get_ident()} and seen
+
+
+def test_what_a_thread_let_go_of_is_given_back_to_the_machine(window: Window) -> None:
+    """The last piece stays, which keeps all that was freed below it from going by itself."""
+    stays: list[bytes] = []
+
+    def fill() -> None:
+        pieces = [bytes(20_000) for _ in range(6_000)]
+        stays.append(pieces[-1])
+
+    def taken() -> int:
+        return int(Path("/proc/self/statm").read_text().split()[1]) * 4096
+
+    thread = threading.Thread(target=fill)
+    thread.start()
+    thread.join()
+    before, collector = taken(), Collector()
+    for _ in range(GIVES_BACK):
+        collector.collect()
+    assert before - taken() > 50_000_000
 
 
 def test_the_program_never_ends_under_a_thread_that_runs() -> None:

@@ -125,7 +125,8 @@ def _click(widget: QWidget, at: QPoint | None = None) -> None:
 
 
 def _button(parent: QWidget, words: str) -> QPushButton:
-    return next(b for b in parent.findChildren(QPushButton) if b.text() == words)
+    shown = (button for button in parent.findChildren(QPushButton) if button.isVisible())
+    return next(button for button in shown if words in (button.accessibleName(), button.text()))
 
 
 def _choose(station: SpreadsStation, words: str) -> None:

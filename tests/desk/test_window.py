@@ -42,7 +42,8 @@ def _choose(row: WorkedRow, words: str) -> None:
 )
 def test_stations_open_by_key_and_by_mouse(window: Window, number: int, name: str) -> None:
     QTest.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), CONTROL)
-    assert window.station.name == name and window.docket.buttons[number].isChecked()
+    button = window.docket.buttons[number]
+    assert type(window.station).__name__ == f"{name}Station" and button.isChecked() and button.line.name == name
     other = 1 if number != 1 else 2
     QTest.mouseClick(window.docket.buttons[other], LEFT)
     assert window.current == other

@@ -7,19 +7,34 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.brief.papers import known_papers
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import CoverSetter, side_flat
 from half_fold.core.cover.reading import read, sheet_of_side
-from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, page_name, side_of, sides_of
-from half_fold.core.drawing.marks import Glyphs, Shape, leaves
+from half_fold.core.cover.sides import (
+    LEFT,
+    RIGHT,
+    edit_side,
+    is_blank,
+    page_name,
+    side_of,
+    sides_of,
+    with_side,
+)
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
+from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import hull
+from half_fold.core.numbers.all import all_numbers
 from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.bring import bring_picture
 from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.press.cover_sheets import insert_sheet
 from half_fold.core.press.make import press
-from half_fold.core.publication.places import Stop
+from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Holds, HoldsPanel, HoldsPicture, Publication
 from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import (
@@ -145,9 +160,88 @@ def test_a_self_cover_job_has_its_cards_to_turn_to(tmp_path: Path) -> None:
     assert not [f for f in check(job, Setter(), None) if f.side]
 
 
-def test_a_fold_in_and_a_tip_in_are_no_sides(tmp_path: Path) -> None:
+def test_a_tip_in_has_faces_of_its_own_and_prints_in_its_size(tmp_path: Path) -> None:
     job, _ = _job(tmp_path)
-    more = add_insert(add_insert(job, 16, "tip-in"), 32, "gatefold")
-    assert sides_of(more) == sides_of(job)
-    shapes = [m for m in CoverSetter(Setter()).face(more, more.inserts[1], False) if isinstance(m, Shape)]
-    assert shapes == []
+    more = add_insert(job, 16, "tip-in")
+    tip = more.inserts[1]
+    assert sides_of(more) == (*sides_of(job), f"card {tip.id}")
+    more = change_insert(change_insert(more, tip.id, "width", "120mm"), tip.id, "height", "90mm")
+    more, _ = _with(more, f"card {tip.id}", LEFT, HoldsPanel(ink="loden"), (0, 5), (0, 11))
+    more, _ = _with(more, f"card {tip.id}", RIGHT, display_words("headline", "Errata"), (0, 5), (0, 11))
+    assert decode(encode(more), "tipped") == more
+    out = tmp_path / "tip.pdf"
+    press(more, tmp_path, out, f"insert.{tip.id}")
+    assert "Errata" in judge("pdftotext", "-f", "2", "-l", "2", out, "-")
+    boxes = judge("pdfinfo", "-box", "-f", "1", "-l", "2", out)
+    trims = [line.split()[3:] for line in boxes.splitlines() if "TrimBox" in line]
+    assert len(trims) == 2
+    for left, foot, right, head in (map(float, trim) for trim in trims):
+        assert ((right - left) / MM, (head - foot) / MM) == pytest.approx((120, 90), abs=0.01)
+
+
+@pytest.mark.parametrize(("bound", "fold", "back"), [("left", 220, 217), ("right", 217, 220)])
+def test_a_gatefold_prints_opened_on_both_faces_and_its_fold_is_marked(
+    tmp_path: Path, bound: str, fold: float, back: float
+) -> None:
+    """A page of 220 mm and the 217 that fold in: 437 opened; bound at the right the page lies right on its front."""
+    job = set_values(start("magazine", "Graftwood"), ["pages=48", f"bound={bound}"])
+    before = {n.key: n.value for n in all_numbers(job)}["weight.copy"]
+    job = add_insert(job, 16, "gatefold")
+    after = {n.key: n.value for n in all_numbers(job)}["weight.copy"]
+    gsm = next(paper.grammage for paper in known_papers(job) if paper.name == job.inserts[0].paper)
+    assert after - before == pytest.approx(0.437 * 0.285 * gsm, abs=0.3)  # and a cover wider by its thickness
+    (side,) = (each for each in sides_of(job) if each.startswith("card"))
+    flat = side_flat(job, side)
+    assert [(x - trim.left) / MM for x, trim in zip(flat.folds, (flat.front, flat.back), strict=True)] == pytest.approx(
+        [fold, back], abs=0.01
+    )
+    job, _ = _with(job, side, LEFT, HoldsPanel(ink="loden"), (0, 5), (0, 11))
+    job, _ = _with(job, side, RIGHT, display_words("headline", "Unfolded"), (0, 5), (0, 11))
+    out = tmp_path / "gate.pdf"
+    press(job, tmp_path, out, f"insert.{job.inserts[0].id}", marks=True)
+    assert "Unfolded" in judge("pdftotext", "-f", "2", "-l", "2", out, "-")
+    trims = [
+        line.split()[3:]
+        for line in judge("pdfinfo", "-box", "-f", "1", "-l", "2", out).splitlines()
+        if "TrimBox" in line
+    ]
+    for left, foot, right, head in (map(float, trim) for trim in trims):
+        assert ((right - left) / MM, (head - foot) / MM) == pytest.approx((437, 285), abs=0.01)
+    folded = [insert_sheet(job, job.inserts[0], Setter(), index).folds for index in (0, 1)]
+    assert folded == [pytest.approx((fold * MM,)), pytest.approx((back * MM,))]
+
+
+@pytest.mark.parametrize("kind", ["card", "tip-in", "gatefold"])
+def test_a_leaf_that_is_trimmed_all_round_bleeds_all_round(kind: str) -> None:
+    """The edge where its two faces lie beside one another on the desk is a cut like the others."""
+    job = add_insert(start("magazine", "Graftwood"), 2, kind)
+    (side,) = (each for each in sides_of(job) if each.startswith("card"))
+    block = block_over("b1", HoldsPanel(ink="loden"), (0, 5), (0, 11), of=(6, 12))
+    edges = {"left": 0, "top": 0, "right": 1, "bottom": 1}
+    all_round = replace(
+        block, place=Held(**{edge: Stop(kind="bleed", index=at, count=2) for edge, at in edges.items()})
+    )
+    for page, index in ((LEFT, 0), (RIGHT, 1)):
+        name = side_of(job, side).pages[page - 1].id
+        full = edit_side(job, side, lambda on, name=name: with_things(on, name, lambda _: (all_round,)))
+        sheet = insert_sheet(full, full.inserts[0], Setter(), index)
+        panel = hull([bounds(mark) for mark in sheet.marks if mark.block == "b1"])
+        assert (panel.left, panel.top, panel.right) == pytest.approx(
+            (sheet.bleed.left, sheet.bleed.top, sheet.bleed.right), abs=0.01
+        )
+
+
+def test_a_card_that_is_no_longer_there_is_told_and_the_cover_keeps_its_blocks(tmp_path: Path) -> None:
+    job, side = _job(tmp_path)
+    job, _ = _with(job, "outside", RIGHT, HoldsPanel(), (1, 3), (1, 6))
+    on_card, _ = _with(job, side, LEFT, HoldsPanel(), (1, 6), (1, 12))
+    shown = side_of(on_card, side)
+    without = replace(job, inserts=())
+    for late in (
+        lambda: side_of(without, side),
+        lambda: with_side(without, side, shown),
+        lambda: edit_side(without, side, lambda p: p),
+        lambda: is_blank(without, side),
+    ):
+        with pytest.raises(Problem, match="no longer in the job"):
+            late()

@@ -179,7 +179,7 @@ def test_a_card_of_long_words_keeps_inside_its_edge(tmp_path: Path) -> None:
     job = add_insert(start("magazine", "Carded"), 16, "card")
     job = change_insert(job, job.inserts[0].id, "parts", "words: " + "very long words indeed " * 12)
     marks = covers.face(job, job.inserts[0], False)
-    assert ink_of(list(marks)).right <= card_area(job.inserts[0]).right  # type: ignore[arg-type]
+    assert ink_of(list(marks)).right <= card_area(job, job.inserts[0]).right  # type: ignore[arg-type]
     tip_in = add_insert(job, 16, "tip-in").inserts[-1]
     assert covers.face(job, tip_in, False) == ()
 

@@ -3,11 +3,13 @@
 import sys
 from pathlib import Path
 from threading import Thread
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.colour import make_ready
 from half_fold.core.store.job import open_job
 from half_fold.core.typesetting import compiling
 from half_fold.desk.collector import Collector
@@ -15,8 +17,10 @@ from half_fold.desk.faults import Faults
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
 from half_fold.desk.theme.apply import dress
-from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
+
+if TYPE_CHECKING:
+    from half_fold.desk.welcome import Welcome
 
 LOAD_AFTER_MS = 1500
 SWITCH_SECONDS = 0.001  # how long a worker may hold the interpreter before the interface thread has its turn
@@ -50,6 +54,7 @@ class Desk(QObject):
 
     def open(self, file: Path) -> Window:
         """A window on that job. Problem where it cannot be opened."""
+        Thread(target=make_ready).start()  # beside the window, whose first painting is to find it made
         window = Window(Session(open_job(file)))
         window.wants_job.connect(self._wanted)
         self.windows.append(window)
@@ -85,6 +90,8 @@ class Desk(QObject):
 
     def show_welcome(self) -> None:
         """Show the way in: new jobs, and those opened lately."""
+        from half_fold.desk.welcome import Welcome
+
         self.welcome = Welcome()
         self.welcome.made.connect(self._wanted)
         self.welcome.show()

@@ -1,14 +1,14 @@
 """Bringing pictures and texts in off the interface thread: reading, copying and setting there, the edit here."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from threading import Lock
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import keep_copy, read_record
+from half_fold.core.pictures.bring import keep_copy, named_for, read_record
 from half_fold.core.pictures.pyramid import make_copies
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.compose import Setter
@@ -22,8 +22,7 @@ READERS = 2
 GATHERED_MS = 500
 
 
-@dataclass(frozen=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """A text on its pages in the document it was placed in, and the setter that has all of it set."""
 
     path: Path
@@ -73,8 +72,9 @@ class _CopyIn(_Run):
     def bring(self) -> None:
         record, image = read_record(self.source)
         with self.bringing.copying:  # so that no two take one name, and none comes twice
-            picture = keep_copy((*self.known, *self.bringing.copied), self.folder, self.source, record)
+            picture = named_for((*self.known, *self.bringing.copied), self.folder, self.source, record)
             self.bringing.copied.append(picture)
+        keep_copy(self.folder, self.source, picture)
         make_copies(image, record.digest)
         self.picture = picture
 
@@ -174,6 +174,8 @@ class Bringing(QObject):
         if sitting == self.sitting:
             self.done += 1
             self.moved.emit()
+            if not self.busy:
+                self.give()
 
     def cancel(self) -> None:
         """Bring no more of what was asked for; what has come stays."""

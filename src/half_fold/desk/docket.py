@@ -1,8 +1,8 @@
 """The docket: the card that travels with the job, and the way to the stations."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QPushButton, QVBoxLayout, QWidget
@@ -22,8 +22,7 @@ MADE_ELSEWHERE = "the pages are made elsewhere"
 ELSEWHERE = {False: "pages elsewhere", True: "front alone"}  # what is said of pages that are not made here
 
 
-@dataclass(frozen=True)
-class StationLine:
+class StationLine(Struct, frozen=True):
     """A station's line: its number is its key, its state stands in words."""
 
     number: int

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import msgspec
+from msgspec import Struct
 from platformdirs import user_state_path
 
 from half_fold.core.measure.problem import Problem
@@ -11,7 +12,7 @@ from half_fold.core.store.atomic import write_whole
 MOST_RECENT = 8
 
 
-class Memory(msgspec.Struct):
+class Memory(Struct):
     """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first.
 
     ``folders`` says where each kind of thing was last fetched from; ``folded`` which parts are folded away at each

@@ -1,10 +1,10 @@
 """What can be asked of the window besides what can be set: commands with their keys, and places to go to."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRect
 
 from half_fold.core.checks.finding import Finding
@@ -16,6 +16,7 @@ from half_fold.desk.ask import Ask
 from half_fold.desk.stations.cover.station import CoverStation
 from half_fold.desk.stations.cover.trials import key_of
 from half_fold.desk.stations.order.station import OrderStation
+from half_fold.desk.stations.register import CHECKS, COVER, GRID, ORDER, SPREADS, STATIONS
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.stations.spreads.several import KNOWN_AS
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -24,17 +25,6 @@ if TYPE_CHECKING:
     from half_fold.desk.window import Window
 
 Act = Callable[[], object]
-STATIONS = {
-    1: ("Brief", ("trim", "paper", "binding", "printer")),
-    2: ("Order", ("running order", "sections", "sheets", "inserts", "dates")),
-    3: ("Grid", ("masters", "columns", "type sheet", "roles", "inks", "furniture")),
-    4: ("Spreads", ("pages", "layout")),
-    5: ("Cover", ("spine", "masthead", "barcode")),
-    6: ("Checks", ("findings", "mistakes", "preflight")),
-    7: ("Press", ("pdf", "print", "export")),
-}
-
-
 # What is drawn on pictures, and how they are looked at, by other words.
 DRAWN_AS: dict[str, tuple[str, ...]] = {
     "H": ("horizon", "straighten", "crooked", "level"),
@@ -165,7 +155,7 @@ class Wanted:
                 yield self._wish(name, "on the bench", other, partial(station.look, key), key, 0.5)
 
     def _draft(self) -> None:
-        self.window.open_station(2)
+        self.window.open_station(ORDER)
         station = self.window.station
         assert isinstance(station, OrderStation)
         station.rows.draft.begin()
@@ -178,15 +168,15 @@ class Wanted:
             )
 
     def _try(self, name: str) -> None:
-        self.window.open_station(5)
+        self.window.open_station(COVER)
         station = self.window.station
         assert isinstance(station, CoverStation)
         station.trials.show_trial(name)
 
     def _stations(self) -> Iterator[Wish]:
-        for number, (name, also) in STATIONS.items():
+        for number, each in STATIONS.items():
             go = partial(self.window.open_station, number)
-            yield self._wish(name, "station", ("go to", *also), go, f"Ctrl+{number}", 0.6)
+            yield self._wish(each.name, "station", ("go to", *each.also), go, f"Ctrl+{number}", 0.6)
 
     def _pages(self) -> Iterator[Wish]:
         for number, page in enumerate(self.window.session.publication.pages, 1):
@@ -194,8 +184,8 @@ class Wanted:
 
     def _to_page(self, number: int) -> None:
         self.window.session.go_to(number)
-        if self.window.current not in (2, 3, 4):
-            self.window.open_station(4)
+        if self.window.current not in (ORDER, GRID, SPREADS):
+            self.window.open_station(SPREADS)
 
     def _stories(self) -> Iterator[Wish]:
         publication = self.window.session.publication
@@ -210,7 +200,7 @@ class Wanted:
         if page:
             session.go_to(page)
         session.choose_story(story)
-        self.window.open_station(4)
+        self.window.open_station(SPREADS)
         station = self.window.station
         if isinstance(station, SpreadsStation):
             station.open_drawer("stories")
@@ -227,4 +217,4 @@ class Wanted:
         if finding.page:
             session.go_to(finding.page)
             session.select(finding.block or None)
-        self.window.open_station(4 if finding.page else 6)
+        self.window.open_station(SPREADS if finding.page else CHECKS)

@@ -19,33 +19,24 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.spine import spine
-from half_fold.core.brief.wrap import has_cover, wrap_width
-from half_fold.core.checks.run import summary, would_stop
-from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.folders import is_job
-from half_fold.core.plan.bound import binding_report
-from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.job import SUFFIX
 from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
-from half_fold.desk.docket import MADE_ELSEWHERE, Docket, StationLine
+from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.memory import recall, remember
 from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, Edge, Folds, Hidden, Part, Room
 from half_fold.desk.session import Session
+from half_fold.desk.stations.register import BRIEF, CHECKS, COVER, PRESS, SPREADS, STATIONS, VERSIONS, make_versions
 from half_fold.desk.stations.station import Station
-from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
 
 if TYPE_CHECKING:
     from half_fold.desk.child import Child
     from half_fold.desk.wanted import Wanted
 
-VERSIONS = 0
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
 
 
@@ -64,7 +55,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.thumbnails = Thumbnails(session, THUMBNAIL_HEIGHT)
         self.stations: dict[int, Station] = {}
-        self.current = self._before = 1
+        self.current = self._before = BRIEF
         self.foot = Foot()
         self.room = Room(self._part)
         self.wanted: Wanted | None = None
@@ -78,7 +69,7 @@ class Window(QMainWindow):
         session.saved.connect(lambda _: self.docket.refresh_saved())
         session.proxies.ready.connect(self._picture_came)
         self.docket.refresh_saved()
-        self.open_station(4 if any(page.blocks for page in session.publication.pages) else 1)
+        self.open_station(SPREADS if any(page.blocks for page in session.publication.pages) else BRIEF)
 
     def _build(self) -> None:
         whole = QWidget()
@@ -139,7 +130,7 @@ class Window(QMainWindow):
                 menu.addSeparator()
             else:
                 self._action(words, keys, act, menu)
-        for number in (number for number in _MAKERS if number != VERSIONS):
+        for number in STATIONS:
             self._action(f"Station {number}", QKeySequence(f"Ctrl+{number}"), partial(self.open_station, number))
         self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
         self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
@@ -164,7 +155,7 @@ class Window(QMainWindow):
     # Stations -----------------------------------------------------------------------------------
 
     def _make(self, number: int) -> Station:
-        station = _MAKERS[number](self)
+        station = make_versions(self) if number == VERSIONS else STATIONS[number].make(self)
         station.moved.connect(self._show_where)
         station.turned.connect(self._show_turned)
         station.asked_for.connect(self.open_station)
@@ -178,7 +169,7 @@ class Window(QMainWindow):
         self.current = number
         self.docket.choose(number)
         self.bench.setCurrentWidget(self.stations[number])
-        self.room.enter(self.stations[number].name)
+        self.room.enter(STATIONS[number].name if number in STATIONS else "Versions")
         self.stations[number].opened()
         self.refresh()
         self.stations[number].take_focus()
@@ -189,7 +180,7 @@ class Window(QMainWindow):
 
     def show_on_cover(self, side: str, block: str) -> None:
         """To the Cover station, that side in view and that block selected."""
-        self.open_station(5)
+        self.open_station(COVER)
         self.station.show_block(side, block)
 
     @property
@@ -208,7 +199,7 @@ class Window(QMainWindow):
     def _show_where(self) -> None:
         self.foot.show_where(self.station.where())
         self.foot.show_keys(self.station.keys())
-        if self.current in (VERSIONS, 2, 6):
+        if self.station.follows_pointer:
             self.working.show_sections(self.station.sections())
 
     def _show_turned(self) -> None:
@@ -217,7 +208,7 @@ class Window(QMainWindow):
 
     def _checked(self) -> None:
         self.docket.refresh()
-        if self.current == 6:
+        if self.current == CHECKS:
             self.working.show_sections(self.station.sections())
             self._show_where()
 
@@ -226,56 +217,14 @@ class Window(QMainWindow):
         self.station.picture_came()
 
     def _lines(self) -> Sequence[StationLine]:
-        publication = self.session.publication
-        unit = self.session.unit
-        panel, wrap = spine(publication), wrap_width(publication)
-        words = f"spine {panel.to(unit).text}" if panel is not None else "no spine"
-        report = binding_report(publication)
-        tone = tokens.MADDER if report.stops_press else tokens.OCHRE_TEXT if report.sentence else tokens.QUIET
-        order = counted(len(publication.pages), "page") + (", cannot be bound" if report.stops_press else "")
-        frame = page_frame_of(publication, self.session.page)
-        lands = "" if frame.lands else ", fields off the baseline"
-        grid = f"{len(frame.columns)} × {len(frame.rows)} fields, {figure(frame.baselines.step)} pt{lands}"
-        laid = f"{sum(bool(page.blocks) for page in publication.pages)} of {len(publication.pages)} pages laid"
-        grid_tone = tokens.QUIET if frame.lands else tokens.OCHRE_TEXT
-        if binding_named(publication.brief.binding).elsewhere:
-            order = laid = grid = MADE_ELSEWHERE
-            grid_tone = tokens.QUIET
-        pressed = self.session.job.pressed()
-        return (
-            StationLine(1, "Brief", f"{words}, wrap {wrap.to(unit).number}" if wrap is not None else words),
-            StationLine(2, "Order", order, tone),
-            StationLine(3, "Grid", grid, grid_tone),
-            StationLine(4, "Spreads", laid),
-            StationLine(5, "Cover", *self._cover_words()),
-            StationLine(6, "Checks", summary(self.session.findings), self._checks_tone()),
-            StationLine(
-                7, "Press", f"last pressed {str(pressed[-1].get('when', ''))[:10]}" if pressed else "not pressed yet"
-            ),
-        )
-
-    def _cover_words(self) -> tuple[str, str]:
-        """The cover's state in words, and their tone."""
-        publication = self.session.publication
-        if not has_cover(publication):
-            return "the text is its own cover", tokens.QUIET
-        found = [finding for finding in self.session.findings if finding.side]
-        if found:
-            return f"{len(found)} to look at", tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT
-        text = spine_text(self.session.setter.composer, publication)
-        return "no spine text" if text.absent else f"spine text {figure(text.size, 1)} pt", tokens.QUIET
-
-    def _checks_tone(self) -> str:
-        if would_stop(self.session.findings):
-            return tokens.MADDER
-        return tokens.OCHRE_TEXT if self.session.findings else tokens.QUIET
+        return [StationLine(number, each.name, *each.stands(self.session)) for number, each in STATIONS.items()]
 
     # Job ----------------------------------------------------------------------------------------
 
     def press(self) -> None:
         """Ctrl+P: to the press, and there press."""
-        if self.current != 7:
-            self.open_station(7)
+        if self.current != PRESS:
+            self.open_station(PRESS)
         else:
             self.station.act()
 
@@ -451,61 +400,3 @@ class Window(QMainWindow):
 
 def _local_files(mime: QMimeData | None) -> list[Path]:
     return [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
-
-
-def _versions(window: Window) -> Station:
-    from half_fold.desk.stations.versions import VersionsStation
-
-    station = VersionsStation(window.session)
-    station.left.connect(window.leave_versions)
-    return station
-
-
-def _brief(window: Window) -> Station:
-    from half_fold.desk.stations.brief import BriefStation
-
-    station = BriefStation(window.session)
-    station.unfolds.connect(window.working.show_row)
-    return station
-
-
-def _order(window: Window) -> Station:
-    from half_fold.desk.stations.order import OrderStation
-
-    return OrderStation(window.session, window.thumbnails)
-
-
-def _grid(window: Window) -> Station:
-    from half_fold.desk.stations.grid import GridStation
-
-    return GridStation(window.session)
-
-
-def _spreads(window: Window) -> Station:
-    from half_fold.desk.stations.spreads import SpreadsStation
-
-    return SpreadsStation(window.session)
-
-
-def _cover(window: Window) -> Station:
-    from half_fold.desk.stations.cover import CoverStation
-
-    return CoverStation(window.session)
-
-
-def _checks(window: Window) -> Station:
-    from half_fold.desk.stations.checks import ChecksStation
-
-    station = ChecksStation(window.session)
-    station.asked_for_cover.connect(window.show_on_cover)
-    return station
-
-
-def _press(window: Window) -> Station:
-    from half_fold.desk.stations.press import PressStation
-
-    return PressStation(window.session)
-
-
-# Each station, and what it needs, is loaded when it is first opened.
-_MAKERS = {VERSIONS: _versions, 1: _brief, 2: _order, 3: _grid, 4: _spreads, 5: _cover, 6: _checks, 7: _press}

@@ -1,7 +1,8 @@
 """What a working column shows, as plain data: rows, cards and sections."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.records import Publication
@@ -9,8 +10,7 @@ from half_fold.core.publication.records import Publication
 Edit = Callable[[str], bool]
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Struct, frozen=True):
     """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be.
 
     Where the choices are inks, ``inks`` is the job whose they are. A number that is sought by trying has a ``span``
@@ -32,8 +32,7 @@ class Row:
     passing: Edit | None = None
 
 
-@dataclass(frozen=True)
-class Card:
+class Card(Struct, frozen=True):
     """A raised note with what can be done about it."""
 
     title: str
@@ -42,8 +41,7 @@ class Card:
     stops_press: bool = False
 
 
-@dataclass(frozen=True)
-class Curve:
+class Curve(Struct, frozen=True):
     """Curves of tone, one for each of ``names``, over the ``histogram`` of what they make (counts from dark to light).
 
     ``take`` is given the number of a curve and its places as they are typed, ``done`` ends a drag.
@@ -57,8 +55,7 @@ class Curve:
     done: Callable[[], object]
 
 
-@dataclass(frozen=True)
-class Section:
+class Section(Struct, frozen=True):
     """A titled run of rows, cards and curves."""
 
     title: str

@@ -5,10 +5,10 @@ the inks at the end, all at once.
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
@@ -35,8 +35,7 @@ _KEPT_PICTURES = 120_000_000
 _pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pair: sum(i.sizeInBytes() for i in pair))
 
 
-@dataclass(frozen=True, slots=True)
-class Ink:
+class Ink(Struct, frozen=True):
     """Which of the two pictures is painted: that of the three colours, or that of black.
 
     Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given.

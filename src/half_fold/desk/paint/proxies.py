@@ -14,7 +14,7 @@ from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.colour import as_printed
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.on_screen import copy_of, octets_shown
-from half_fold.core.pictures.pyramid import STEPS, step_for
+from half_fold.core.pictures.pyramid import STEPS, Step, step_for
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.publication.records import Picture
 from half_fold.desk.faults import tell_fault
@@ -23,7 +23,7 @@ from half_fold.desk.workers import workers
 MOST_OCTETS, MOST_HELD = 240_000_000, 4000
 READERS = 2
 IN_USE_S, FOREGONE_S = 3.0, 20.0
-Key = tuple[str, int, str, str]  # content, pixels the long way, what was said of its inks, and what is drawn
+Key = tuple[str, Step, str, str]  # content, pixels the long way, what was said of its inks, and what is drawn
 
 
 def to_qimage(picture: Image.Image) -> QImage:

@@ -203,11 +203,11 @@ class Bench(QWidget):
         """What a station draws over the spread."""
 
     def paint_paper(self, painter: QPainter) -> None:
-        """The sheet with its shadow, before anything is laid on it."""
-        area = self.to_widget(self.paper())
-        for depth, strength in ((6, 10), (4, 14), (2, 20)):
-            painter.fillRect(area.adjusted(-1, 2, depth, depth), QColor(0, 0, 0, strength))
-        painter.fillRect(area, QColor("white"))
+        """The sheets with their shadow, before anything is laid on them."""
+        for area in map(self.to_widget, self.sheets()):
+            for depth, strength in ((6, 10), (4, 14), (2, 20)):
+                painter.fillRect(area.adjusted(-1, 2, depth, depth), QColor(0, 0, 0, strength))
+            painter.fillRect(area, QColor("white"))
 
     def _content(self) -> QPixmap:
         marks = self.session.marks()
@@ -357,9 +357,10 @@ class Bench(QWidget):
         return (screen.physicalDotsPerInch() if screen is not None else 96.0) / 72
 
     def _paint_bleed(self, painter: QPainter) -> None:
-        band = QPainterPath()
-        band.addRect(self.to_widget(self.paper().grown(self.session.publication.brief.bleed.pt)))
-        band.addRect(self.to_widget(self.paper()))
+        band, bleed = QPainterPath(), self.session.publication.brief.bleed.pt
+        for sheet in self.sheets():
+            band.addRect(self.to_widget(sheet.grown(bleed)))
+            band.addRect(self.to_widget(sheet))
         painter.save()
         painter.setClipPath(band)
         brush = QBrush(tokens.colour(tokens.OCHRE, 0.55), Qt.BrushStyle.BDiagPattern)
@@ -385,7 +386,8 @@ class Bench(QWidget):
         for panel in self.panels():
             _dotted(painter, self.to_widget(panel.grown(-safe)))
         painter.setPen(QPen(tokens.colour(tokens.INK), 1))
-        painter.drawRect(self.to_widget(paper))
+        for sheet in self.sheets():
+            painter.drawRect(self.to_widget(sheet))
         loss = fold_loss(self.session.publication).value * MM
         for _, frame in self.frames():
             lost = Rect(0, paper.top, loss, paper.bottom) if frame.on_right else Rect(-loss, paper.top, 0, paper.bottom)
@@ -393,6 +395,10 @@ class Bench(QWidget):
                 painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
         self._paint_folds(painter)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+    def sheets(self) -> list[Rect]:
+        """The sheets of paper that it is on, trimmed."""
+        return [self.paper()]
 
     def panels(self) -> list[Rect]:
         """What has a safe zone of its own."""

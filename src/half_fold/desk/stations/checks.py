@@ -6,8 +6,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStackedWidget, QVBoxLayout
 
-from half_fold.core.checks.finding import Finding
-from half_fold.core.checks.run import RULES, summary, would_stop
+from half_fold.core.checks.finding import Finding, summary, would_stop
+from half_fold.core.checks.run import RULES
 from half_fold.core.cover.sides import side_called
 from half_fold.core.publication.surgery import block_ids
 from half_fold.desk.kit.rows import Card, Row, Section
@@ -15,6 +15,7 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.cover.bench import FlatView
 from half_fold.desk.stations.cover.side import CoverSide
+from half_fold.desk.stations.register import ORDER, SPREADS
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -78,7 +79,7 @@ class _List(QListWidget):
 class ChecksStation(Station):
     """Findings above, their place below."""
 
-    number, name = 6, "Checks"
+    follows_pointer = True
     session: Session
     asked_for_cover = pyqtSignal(str, str)
 
@@ -173,12 +174,12 @@ class ChecksStation(Station):
             self.asked_for_cover.emit(finding.side, finding.block)
             return
         if finding is None or not finding.page:
-            self.asked_for.emit(2)
+            self.asked_for.emit(ORDER)
             return
         self.session.go_to(finding.page)
         if finding.block in block_ids(self.session.publication):
             self.session.select(finding.block)
-        self.asked_for.emit(4)
+        self.asked_for.emit(SPREADS)
 
     def keys(self) -> Sequence[tuple[str, str]]:
         return (("↑ ↓", "findings"), ("Enter", "fix"), ("Space", "go there"))

@@ -122,7 +122,6 @@ class SheetView(QWidget):
 class PressStation(Station):
     """Runs the press as a process of its own, so that the window stays free."""
 
-    number, name = 7, "Press"
     session: Session
 
     def __init__(self, session: Session) -> None:

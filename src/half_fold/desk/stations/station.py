@@ -18,8 +18,7 @@ from half_fold.desk.workpiece import Then, Workpiece
 class Station(QWidget):
     """A station at the desk; the window shows its working and its keys beside it."""
 
-    number = 0
-    name = ""
+    follows_pointer = False  # whether its working says what lies under the pointer, or is chosen on its bench
     lays_things = False  # whether things from the clipboard go on its bench
     moved = pyqtSignal()  # the pointer, or what the foot says of it
     turned = pyqtSignal()  # another view or thing is shown, which has other rows

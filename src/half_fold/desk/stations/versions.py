@@ -107,7 +107,7 @@ class _List(QListWidget):
 class VersionsStation(Station):
     """The versions at the left, newest first, and the spread of the one chosen."""
 
-    name = "Versions"
+    follows_pointer = True
     left = pyqtSignal()
 
     def __init__(self, session: Session) -> None:

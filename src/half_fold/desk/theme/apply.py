@@ -2,6 +2,7 @@
 
 from importlib.resources import files
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QColor, QFontDatabase, QIcon, QPalette
 from PyQt6.QtWidgets import QApplication
 
@@ -39,4 +40,8 @@ def dress(application: QApplication) -> None:
         palette.setColor(which, QColor(token))
     application.setPalette(palette)
     application.setStyleSheet(tokens.STYLE)
-    application.setWindowIcon(QIcon(str(files("half_fold.data").joinpath("icons/half-fold.svg"))))
+    QTimer.singleShot(0, lambda: application.setWindowIcon(_icon()))  # once the first window stands
+
+
+def _icon() -> QIcon:
+    return QIcon(str(files("half_fold.data").joinpath("icons/half-fold.svg")))

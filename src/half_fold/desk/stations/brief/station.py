@@ -16,7 +16,6 @@ from half_fold.desk.stations.station import Station
 class BriefStation(Station):
     """The working drawing on the bench, the worked sums beside it. ``unfolds`` names a row of the working."""
 
-    number, name = 1, "Brief"
     unfolds = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:

@@ -31,6 +31,10 @@ class FlatView(Bench):
     def paper(self) -> Rect:
         return self.flat().trim
 
+    def sheets(self) -> list[Rect]:
+        """The faces of a leaf by itself; a cover is one sheet."""
+        return self.panels() if self.flat().what == "card" else [self.paper()]
+
     def paper_name(self) -> str:
         card = card_of(self.session.job.publication, self.session.side)
         return cover_paper(self.session.job.publication) if card is None else card.paper

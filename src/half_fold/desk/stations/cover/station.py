@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.over_folds import over_folds_number
@@ -15,6 +16,7 @@ from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.length import figure
+from half_fold.core.plan.inserts import faces
 from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import (
     Grid,
@@ -40,6 +42,7 @@ from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.rows import panel_rows, piece_sections, version_section
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.cover.trials import VERSIONS, TrialView
+from half_fold.desk.stations.register import BRIEF
 from half_fold.desk.stations.spreads.read_rows import read_sections
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
 from half_fold.desk.stations.station import Station
@@ -54,8 +57,6 @@ def _words(*lines: tuple[str, str]) -> tuple[Paragraph, ...]:
 
 class CoverStation(SpreadsStation):
     """The bench of the flat, the picture drawer and the words under it."""
-
-    number, name = 5, "Cover"
 
     def __init__(self, session: Session) -> None:
         self.job = session
@@ -176,7 +177,9 @@ class CoverStation(SpreadsStation):
 
     def sections(self) -> Sequence[Section]:
         if not self.cover.exists:
-            return [Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(1))])])]
+            return [
+                Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(BRIEF))])])
+            ]
         if self.trials.name:
             return self.trials.sections()
         if self.cover.block is not None or self.bench.arranger.work:
@@ -247,13 +250,18 @@ class CoverStation(SpreadsStation):
         return Row("In view", self._called(self.cover.side), note, "", self.cover.side, self._turn, sides)
 
     def _card_section(self, card: Insert) -> Section:
-        """A bound-in card: blocks lie under its parts."""
-        size = f"{card.width.mm:g} × {card.height.mm:g} mm"
+        """A leaf that is bound or tipped in; blocks lie under the parts of a card."""
+        job = self.job.publication
+        size = f"{figure(leaf_width(job, card))} × {figure(card.height.mm)} mm"
+        fold = faces(job, card)[0].fold
+        under = "; blocks lie under its lines, boxes and words" if card.kind == "card" else ""
+        if fold is not None:
+            under = f"; it folds {figure(fold)} mm from the left of its front"
         rows = [
-            self._view_row("both faces of a bound-in card"),
-            Row("Card", size, f"on {card.paper}; blocks lie under its lines, boxes and words"),
+            self._view_row(f"both faces of what is {'tipped' if card.kind == 'tip-in' else 'bound'} in"),
+            Row("Leaf", size, f"on {card.paper}" + under),
         ]
-        return Section(card.name, "front and back of a card", rows)
+        return Section(card.name, "front and back", rows)
 
     def _called(self, side: Side) -> str:
         """A side by its name; a card by its own."""

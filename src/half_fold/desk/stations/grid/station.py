@@ -30,7 +30,6 @@ WORDS_IF_NONE = 10_000
 class GridStation(ViewedStation):
     """Views of one master, of the job's type and of its inks; their letters change between them."""
 
-    number, name = 3, "Grid"
     names = VIEWS
 
     def __init__(self, session: Session) -> None:

@@ -1,7 +1,8 @@
 """Drafting a photo book, in the working of the order: what is asked, what it would be, and the draft itself."""
 
 from collections.abc import Callable
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from half_fold.core.arrange.draft import LEAST_PAGES, Plan, Wishes
 from half_fold.core.arrange.manner import set_manner
@@ -130,7 +131,7 @@ class DraftRows:
     # What is asked ------------------------------------------------------------------------------
 
     def _ask(self, **more: object) -> bool:
-        self.wishes = replace(self.wishes, **more)  # type: ignore[arg-type]  # fields of it
+        self.wishes = replace(self.wishes, **more)
         self._plan()
         self.changed()
         return True

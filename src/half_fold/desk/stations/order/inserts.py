@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -55,11 +56,12 @@ class InsertsView(OrderView):
             return
         area = QRectF(self.rect()).adjusted(40, 50, -40, -40)
         tall = insert.height.mm * insert.up
-        scale = min((area.width() - 40) / (2 * insert.width.mm), area.height() / tall)
-        width = insert.width.mm * scale
+        publication, wide = self.session.publication, leaf_width(self.session.publication, insert)
+        scale = min((area.width() - 40) / (2 * wide), area.height() / tall)
+        width, both = wide * scale, faces(publication, insert)
         top = area.center().y() - tall * scale / 2
         lefts = (area.center().x() - width - 20, area.center().x() + 20)
-        for left, face, other in zip(lefts, faces(insert), reversed(faces(insert)), strict=True):
+        for left, face, other in zip(lefts, both, reversed(both), strict=True):
             sheet = QRectF(left, top, width, tall * scale)
             painter.fillRect(sheet.translated(3, 3), QColor(0, 0, 0, 26))
             painter.fillRect(sheet, QColor("white"))
@@ -69,21 +71,26 @@ class InsertsView(OrderView):
             painter.setFont(tokens.font(12, tokens.MEDIUM))
             painter.drawText(QPointF(left, top - 24), f"{insert.name}, {face.name}")
             if insert.kind == "card":
-                through = [insert.width.mm - x for x in (other.cut, *other.perforations)]
+                through = [wide - x for x in (other.cut, *other.perforations)]
                 self._paint_lines(painter, sheet, scale, through, tokens.OCHRE, 5)
                 self._paint_lines(painter, sheet, scale, [face.cut], tokens.INK, 1.4)
                 self._paint_lines(painter, sheet, scale, list(face.perforations), tokens.INK, 1.4, True)
-                painter.setFont(tokens.font(tokens.SMALL))
-                painter.setPen(tokens.colour(tokens.INK))
-                for x in (face.cut, *face.perforations):
-                    at = QRectF(left + x * scale - 40, top - 18, 80, 14)
-                    painter.drawText(at, Qt.AlignmentFlag.AlignCenter, f"{figure(x)}")
             self._paint_face(painter, sheet, scale / MM, insert, face.name == "verso")
+            if face.fold is not None:
+                self._paint_lines(painter, sheet, scale, [face.fold], tokens.INK, 1.4, True)
+            painter.setFont(tokens.font(tokens.SMALL))
+            painter.setPen(tokens.colour(tokens.INK))
+            for x in face.lines:
+                at = QRectF(left + x * scale - 40, top - 18, 80, 14)
+                painter.drawText(at, Qt.AlignmentFlag.AlignCenter, f"{figure(x)}")
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.INK))
-        words = "Cuts and perforations are given on the recto; the wide ochre line is the other face's, seen through."
+        words = {
+            "card": "Cuts and perforations are given on the recto; the other face’s show through in ochre.",
+            "gatefold": "It folds at the dotted line: the page that is bound, and what folds in.",
+        }
         foot = QRectF(area.left(), top + tall * scale + 10, area.width(), 16)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words if insert.kind == "card" else "")
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words.get(insert.kind, ""))
 
     def _paint_lines(
         self,
@@ -110,7 +117,7 @@ class InsertsView(OrderView):
         painter.translate(sheet.topLeft())
         painter.scale(scale, scale)
         marks = self.session.covers.face(publication, insert, verso)
-        paint(painter, DisplayList(card_area(insert), marks), self.session.proxies.image)
+        paint(painter, DisplayList(card_area(publication, insert), marks), self.session.proxies.image)
         painter.setPen(QPen(tokens.colour(tokens.QUIET), 1 / scale, Qt.PenStyle.DashLine))
         for number in range(1, insert.up):
             painter.drawLine(QPointF(0, number * tall), QPointF(insert.width.pt, number * tall))

@@ -17,6 +17,7 @@ from half_fold.desk.thumbnails import Thumbnails
 
 PAGE_HEIGHT, PITCH_Y, TOP = 92, 154, 36
 BANDS = (tokens.LODEN, tokens.OCHRE, "#5C6B8A", "#8A5C72")
+AD_WORDS = {"spread": "ad", "page": "ad", "half": "½ ad", "third": "⅓ ad", "quarter": "¼ ad"}  # under a narrow page
 
 
 class PagesView(QWidget):
@@ -232,7 +233,10 @@ class PagesView(QWidget):
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, str(number))
         painter.setFont(tokens.font(tokens.SMALL))
-        painter.drawText(under.translated(0, 14), Qt.AlignmentFlag.AlignCenter, self._state(number, page))
+        words = painter.fontMetrics().elidedText(
+            self._state(number, page), Qt.TextElideMode.ElideRight, int(under.width())
+        )
+        painter.drawText(under.translated(0, 14), Qt.AlignmentFlag.AlignCenter, words)
         if number in self.chosen:
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 2.5 if self.hasFocus() else 1.5))
             painter.drawRect(area.adjusted(-2, -2, 2, 2))
@@ -240,7 +244,7 @@ class PagesView(QWidget):
     def _state(self, number: int, page: Page) -> str:
         """State in a word, and how much of it is sold."""
         state = state_of(self.session.publication, number - 1)
-        return f"{page.advert} ad, {state}" if page.advert else state
+        return f"{state}, {AD_WORDS[page.advert]}" if page.advert else state
 
     def _paint_band(self, painter: QPainter, number: int, area: QRectF) -> None:
         """The section's band over its pages, its name over the first."""

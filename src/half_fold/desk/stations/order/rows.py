@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
@@ -327,14 +328,14 @@ class OrderRows:
             Row(
                 "After page",
                 str(after) if after else "gone",
-                "a card starts on a recto",
+                "" if insert.kind == "tip-in" else f"a {insert.kind} starts on a recto",
                 "",
                 str(after or ""),
                 change("after"),
             ),
             Row("Paper", insert.paper, "", "", insert.paper, change("paper"), papers),
-            typed("Width", "width"),
-            typed("Height", "height", "of one card"),
+            *self._widths(insert, typed),
+            typed("Height", "height", "of one card" if insert.kind == "card" else ""),
             Row(
                 "Folios",
                 dict(counting)["count" if insert.counts else "skip"],
@@ -352,10 +353,21 @@ class OrderRows:
         items.append(Card("Take this insert out", "Undo brings it back.", [act]))
         return Section(insert.name, insert.kind, items)
 
+    def _widths(self, insert: Insert, typed: Callable[..., Row]) -> Items:
+        """How wide it is; of a gatefold also as it prints, opened."""
+        if insert.kind != "gatefold":
+            return [typed("Width", "width")]
+        page, wide = self.publication.brief.width.mm, leaf_width(self.publication, insert)
+        working = f"page {figure(page)} + {figure(insert.width.mm)} that folds in"
+        return [
+            typed("Folds in", "width", "short of the page, so that it clears the spine"),
+            Row("Opened", f"{figure(wide)} mm", working),
+        ]
+
     def _card(self, insert: Insert, change: Callable[[str], Edit], typed: Callable[..., Row]) -> Items:
-        recto, verso = faces(insert)
+        recto, verso = faces(self.publication, insert)
         lines = "; ".join(p.typed for p in insert.perforations)
-        through = "lies on it, seen through" if backs_up(insert) else "does NOT back up"
+        through = "lies on it, seen through" if backs_up(self.publication, insert) else "does NOT back up"
         items: Items = [
             Row("To the height", str(insert.up), "", "", str(insert.up), change("up")),
             typed("Stub", "stub", "in the other half when stitched: 75 mm or more"),

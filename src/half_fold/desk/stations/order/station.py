@@ -14,6 +14,7 @@ from half_fold.desk.stations.order.pages import PagesView
 from half_fold.desk.stations.order.rows import OrderRows
 from half_fold.desk.stations.order.sheets import SheetsView
 from half_fold.desk.stations.order.view import OrderView
+from half_fold.desk.stations.register import SPREADS
 from half_fold.desk.stations.viewed import ViewedStation
 from half_fold.desk.thumbnails import Thumbnails
 
@@ -23,7 +24,7 @@ VIEWS = (("Pages", "P"), ("Sheets", "S"), ("Inserts", "I"), ("Dates", "D"))
 class OrderStation(ViewedStation):
     """The running order in four views; their letters change between them."""
 
-    number, name = 2, "Order"
+    follows_pointer = True
     names = VIEWS
 
     def __init__(self, session: Session, thumbnails: Thumbnails) -> None:
@@ -31,7 +32,7 @@ class OrderStation(ViewedStation):
         self.rows = OrderRows(self, session, self.brief_edit)
         self.pages, self.sheets = PagesView(session, thumbnails), SheetsView(session)
         self.inserts, self.dates = InsertsView(session), DatesView(session)
-        self.pages.entered.connect(lambda: self.asked_for.emit(4))
+        self.pages.entered.connect(lambda: self.asked_for.emit(SPREADS))
         self.inserts.dropped.connect(lambda insert: session.edit(lambda p: drop_insert(p, insert), "insert taken out"))
         for view in (self.pages, self.sheets, self.inserts):
             view.moved.connect(self.moved)

@@ -1,6 +1,7 @@
 """The drawer under the bench: pictures, stories, and what lies on the spread."""
 
-from typing import Literal, get_args
+from functools import cached_property
+from typing import TYPE_CHECKING, Literal, get_args
 
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -17,18 +18,22 @@ from half_fold.core.measure.length import counted
 from half_fold.core.pictures.choosing import ORDERS, SHOWS
 from half_fold.desk.asking import ask_for_pictures
 from half_fold.desk.bringing import Bringing
+from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer
 from half_fold.desk.stations.spreads.slips import Slips
-from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
+
+if TYPE_CHECKING:
+    from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
 
 Leaf = Literal["pictures", "stories", "slips"]
 LEAVES: tuple[Leaf, ...] = get_args(Leaf)
 HEIGHTS: dict[Leaf, int] = {"pictures": 172, "stories": 236, "slips": 182}
 TALL = 420  # of the picture drawer, where it is asked for again
 FOLDED_HEIGHT = 30
+NARROW = 500  # pixels for the tools of the pictures, below which some are left out
 KEYS: dict[Leaf, str] = {"pictures": "I", "stories": "S", "slips": "W"}
 TABS: dict[Leaf, str] = {"pictures": "Pictures", "stories": "Stories", "slips": "What lies here"}
 
@@ -52,12 +57,11 @@ class Drawer(QWidget):
             head.addWidget(button)
         self.pictures = PictureDrawer(session)
         self.pictures.grows.connect(self.grow)
-        self.stories = StoryDrawer(session)
         self.slips = Slips(session)
         self._picture_tools = _PictureTools(session, self.pictures)
         self._tools = QStackedWidget()
         self._tools.addWidget(self._picture_tools)
-        self._tools.addWidget(self.stories.tools)
+        self._tools.addWidget(QWidget())
         self._tools.addWidget(
             label("from the front to the back; drag a slip to change that, F2 names it", tokens.SMALL)
         )
@@ -67,10 +71,29 @@ class Drawer(QWidget):
         head.addWidget(self.progress)
         self._leaves = QStackedWidget()
         self._leaves.addWidget(self.pictures)
-        self._leaves.addWidget(self.stories.leaf)
+        self._leaves.addWidget(QWidget())
         self._leaves.addWidget(self.slips)
         column.addWidget(self._leaves, 1)
         self.open("pictures", focus=False)
+
+    @cached_property
+    def stories(self) -> "StoryDrawer":
+        """The story drawer, made when somebody first looks for it: a window opens the sooner."""
+        from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
+
+        made, index = StoryDrawer(self.session), LEAVES.index("stories")
+        for stack, widget in ((self._tools, made.tools), (self._leaves, made.leaf)):
+            stand_in = stack.widget(index)
+            assert stand_in is not None
+            stack.insertWidget(index, widget)
+            stack.removeWidget(stand_in)
+            stand_in.deleteLater()
+        return made
+
+    def wait(self) -> None:
+        """Until what is done beside the window for it has been done."""
+        if "stories" in self.__dict__:
+            self.stories.speller.wait()
 
     @property
     def leaf(self) -> Leaf:
@@ -79,7 +102,7 @@ class Drawer(QWidget):
 
     def open(self, name: Leaf, focus: bool = True) -> None:
         """Show one of the leaves, and let it take the keys."""
-        index = LEAVES.index(name)
+        index, takes_keys = LEAVES.index(name), self._takes_keys(name)
         self._leaves.setCurrentIndex(index)
         self._tools.setCurrentIndex(index)
         self.unfold(True)
@@ -88,7 +111,11 @@ class Drawer(QWidget):
         if name != "pictures":
             self.refresh()
         if focus:
-            (self.pictures, self.stories.text, self.slips)[index].setFocus()
+            takes_keys.setFocus()
+
+    def _takes_keys(self, name: Leaf) -> QWidget:
+        """What of a leaf takes the keys; with it the leaf is made."""
+        return self.stories.text if name == "stories" else self.slips if name == "slips" else self.pictures
 
     def unfold(self, unfolded: bool) -> None:
         """Show it whole, or only its tabs; a tab that is pressed unfolds it."""
@@ -153,11 +180,11 @@ class BringingProgress(QWidget):
         self.bar.setValue(self.bringing.done)
 
 
-class _PictureTools(QWidget):
+class _PictureTools(Narrowing):
     """What is shown of the pictures and in what order, how many there are, and the way to bring in more."""
 
     def __init__(self, session: Workpiece, table: PictureDrawer) -> None:
-        super().__init__()
+        super().__init__(NARROW, self.make_narrow)
         self.session, self.pictures = session, table
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 0, 0, 0)
@@ -165,12 +192,10 @@ class _PictureTools(QWidget):
         self.search.setPlaceholderText("Search")
         self.search.setToolTip("Names, captions, keywords and people, as their files tell them")
         self.search.setAccessibleName("Search pictures")
-        self.search.setFixedWidth(104)
         self.search.textChanged.connect(self._changed)
         for box, words, choices in ((self.order, "Order", ORDERS), (self.show_only, "Show", SHOWS)):
             box.setAccessibleName(words)
             box.setToolTip(words)
-            box.setFixedWidth(98)
             box.addItems(list(choices))
             box.currentTextChanged.connect(self._changed)
         for widget in (self.search, self.order, self.show_only):
@@ -179,11 +204,21 @@ class _PictureTools(QWidget):
         self.count = label("", 12)
         self.count.setWordWrap(False)
         line.addWidget(self.count)
-        bring = QPushButton("Bring in pictures")
-        bring.setToolTip("Pictures, or drawings (Ctrl+I)")
-        bring.clicked.connect(self.ask)
-        line.addWidget(bring)
+        self.bring = QPushButton()
+        self.bring.setToolTip("Pictures, or drawings (Ctrl+I)")
+        self.bring.setAccessibleName("Bring in pictures")  # also where there is room for two words only
+        self.bring.clicked.connect(self.ask)
+        line.addWidget(self.bring)
         table.teller.came.connect(self.refresh)
+        self.make_narrow(False)
+
+    def make_narrow(self, narrow: bool) -> None:
+        """Leave out what a narrow window has no room for."""
+        self.count.setVisible(not narrow)
+        self.bring.setText("Bring in" if narrow else "Bring in pictures")
+        self.search.setFixedWidth(56 if narrow else 104)
+        for box in (self.order, self.show_only):
+            box.setFixedWidth(78 if narrow else 98)
 
     def _changed(self, _text: str) -> None:
         table = self.pictures

@@ -32,7 +32,8 @@ Sides = tuple[float, float, float, float]
 BRUSH, LEAST_BRUSH, MOST_BRUSH = 0.025, 0.004, 0.12  # of the picture's longer side
 BOX_SAID = "Drag a box round the whole subject. Esc gives it up."
 STROKES_SAID = (
-    "Drag: this too. Shift+drag: not this. + and - size the brush, S for hair, Enter cuts it out, Esc gives it up."
+    "Drag: this too. Shift+drag: not this. + and - size the brush, S for hair, A tries again, Enter cuts it out, "
+    "Esc gives it up."
 )
 
 
@@ -141,22 +142,21 @@ class Scissors(Tool):
             return
         self.cutting, self.work = cutting, "strokes"
         self._veil = _veil_of(cutting)
-        sure = cutting.subject.mean()
-        self.bench.session.noted.emit(STROKES_SAID if sure > 0 else "Nothing was found there; draw over the subject.")
+        self.bench.session.noted.emit(_said_of(cutting))
         self.bench.update()
 
     def _failed(self, sentence: str) -> None:
         self.bench.session.said.emit(sentence)
 
     def own_key(self, event: QKeyEvent) -> bool:
-        """+ and - size the brush; S looks for hair at the edge, or no longer."""
+        """+ and - size the brush; S looks for hair at the edge, or no longer; A tries once more."""
         if (brush := sized(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
             self.brush = brush
+        elif event.text().upper() == "A" and self.cutting is not None:
+            self._seek(partial(_again, self.cutting))
         elif event.text().upper() == "S":
             self.soft = not self.soft
-            words = (
-                "The edge is looked for farther out, as of hair." if self.soft else "The edge is taken as a sharp one."
-            )
+            words = "Hair and fur are looked for along the edge." if self.soft else "The edge is taken for one without."
             self.bench.session.noted.emit(words)
         else:
             return False
@@ -244,6 +244,20 @@ def _begun(folder: Path, picture: Picture, box: Sides) -> "Cutting":
 def _stroked(cutting: "Cutting", places: list[tuple[float, float]], keeps: bool, width: float) -> "Cutting":
     cutting.stroke(places, keeps, width)
     return cutting
+
+
+def _again(cutting: "Cutting") -> "Cutting":
+    cutting.again()
+    return cutting
+
+
+def _said_of(cutting: "Cutting") -> str:
+    """What may be done now with what was found."""
+    from half_fold.core.pictures.cutting import ALIKE_SAID
+
+    if not cutting.subject.any():
+        return "Nothing was found there; draw over the subject."
+    return ALIKE_SAID if cutting.is_alike else STROKES_SAID
 
 
 def _veil_of(cutting: "Cutting") -> QImage:

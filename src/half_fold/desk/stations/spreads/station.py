@@ -35,18 +35,13 @@ from half_fold.core.spread.shaping import has_form
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
-from half_fold.desk.stations.spreads.arrange_rows import arrange_sections
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
-from half_fold.desk.stations.spreads.edge_rows import place_rows
 from half_fold.desk.stations.spreads.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.fit_cards import FitCards
-from half_fold.desk.stations.spreads.holds_rows import HoldsRows
 from half_fold.desk.stations.spreads.read_rows import read_sections
-from half_fold.desk.stations.spreads.several_rows import repeat_section, several_sections
 from half_fold.desk.stations.spreads.treatment_rows import Treatments
-from half_fold.desk.stations.spreads.wrap_rows import wrap_section
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -56,7 +51,6 @@ Place = tuple[float, float]
 class SpreadsStation(Station):
     """The bench above, the drawer below."""
 
-    number, name = 4, "Spreads"
     lays_things = True
 
     def __init__(self, session: Workpiece) -> None:
@@ -119,7 +113,7 @@ class SpreadsStation(Station):
         self.bench.scissors.solver.wait()
         self.bench.marker.mender.wait()
         self.drawer.pictures.teller.wait()
-        self.drawer.stories.speller.wait()
+        self.drawer.wait()
 
     def folds(self) -> Drawer:
         return self.drawer
@@ -327,12 +321,25 @@ class SpreadsStation(Station):
 
     def sections(self) -> Sequence[Section]:
         if self.bench.arranger.work:
+            from half_fold.desk.stations.spreads.arrange_rows import arrange_sections
+
             return arrange_sections(self.session, self.bench.arranger)
         if not self.session.chosen:
             return self._spread_sections()
         if self.session.block is None:
+            from half_fold.desk.stations.spreads.several_rows import several_sections
+
             return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
-        index, _, block = page_of_block(self.session.publication, self.session.block)
+        return self._block_sections(self.session.block)
+
+    def _block_sections(self, chosen: str) -> list[Section]:
+        """What a block holds and where it lies; its rows are loaded for the first that is chosen."""
+        from half_fold.desk.stations.spreads.edge_rows import place_rows
+        from half_fold.desk.stations.spreads.holds_rows import HoldsRows
+        from half_fold.desk.stations.spreads.several_rows import repeat_section
+        from half_fold.desk.stations.spreads.wrap_rows import wrap_section
+
+        index, _, block = page_of_block(self.session.publication, chosen)
         numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
         title, subtitle, own = HoldsRows(self.session).rows(block)
         fit = (

@@ -19,6 +19,7 @@ from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.titles import title_from, with_text
 from half_fold.desk.asking import ask_for_text
+from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.symbol_font import show_symbols
 from half_fold.desk.speller import Speller
@@ -29,6 +30,7 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 SPELLED_AFTER_MS = 600
+NARROW = 400  # pixels for its tools, below which there is no room to say how it fits: the working says it too
 
 
 class StoryDrawer:
@@ -38,7 +40,7 @@ class StoryDrawer:
         self.session = session
         self.takes_stories = session.takes_stories
         self.text = StoryText(self._typed, session.history.pause)
-        self.tools = QWidget()
+        self.tools = Narrowing(NARROW, lambda narrow: self.gauge.setVisible(not narrow))
         line = QHBoxLayout(self.tools)
         line.setContentsMargins(8, 0, 0, 0)
         self.stories = QComboBox()

@@ -1,11 +1,11 @@
 """How a picture is developed, as rows; and several brought to one of them or to their middle."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace as replaced
 from functools import lru_cache
 from pathlib import Path
 
 from msgspec.structs import replace
+from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QObject
 
 from half_fold.core.measure.length import counted
