@@ -90,7 +90,7 @@ class Session(Workpiece):
             before = self.publication
             made = self._calm(before, settled(before, make(before)))
             if made is not before:
-                require_whole(made)
+                require_whole(made, before)
         except Problem as problem:
             self.said.emit(str(problem))
             return False

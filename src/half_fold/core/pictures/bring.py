@@ -23,7 +23,7 @@ from half_fold.core.pictures.vector_names import is_vector
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
-from half_fold.core.store.files import own_file, require_file
+from half_fold.core.store.files import name_of_copy, own_file, require_file
 
 if TYPE_CHECKING:
     from half_fold.core.pictures.vector import Vector
@@ -151,7 +151,8 @@ def digest_of(path: Path) -> str:
 
 
 def _free_name(folder: Path, wanted: str, taken: frozenset[str]) -> str:
-    stem, suffix = Path(wanted).stem, Path(wanted).suffix.lower()
+    path = Path(name_of_copy(wanted))
+    stem, suffix = path.stem, path.suffix.lower()
     name, number = f"{stem}{suffix}", 2
     while name in taken or (folder / name).exists():
         name, number = f"{stem}-{number}{suffix}", number + 1

@@ -21,6 +21,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.vector import data_of, outline_of_art, read_vector
 from half_fold.core.publication.records import Art, HoldsBarcode, HoldsDisplay, Publication, Symbol
 from half_fold.core.publication.surgery import cover_blocks, every_block
+from half_fold.core.store.files import readable
 from half_fold.core.typesetting.fonts import SYMBOLS, bring_font
 from half_fold.core.typesetting.scripts import SIGNS
 from half_fold.core.typesetting.sheet import with_fallback
@@ -37,7 +38,7 @@ def add_symbol(publication: Publication, folder: Path, file: Path, name: str = "
 
     Problem where it is no drawing, or the name is taken.
     """
-    name = " ".join((name or file.stem.replace("-", " ").replace("_", " ")).lower().split())
+    name = " ".join((name or readable(file.stem).replace("-", " ").replace("_", " ")).lower().split())
     if not name or set(name) & set("{}") or name in TAKEN:
         raise Problem(f"A symbol cannot be called “{name}”; give it a name such as “end mark”.")
     if any(symbol.name == name for symbol in publication.symbols):

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from functools import cache
+from itertools import repeat
 from typing import NamedTuple, get_args
 
 import msgspec
@@ -186,13 +187,13 @@ MOST: dict[tuple[type, str], int] = {
     (r.Insert, "perforations"): 60,
 }
 LONGEST_NAME = 500  # of names, titles and other words that are not text
-_LONG = frozenset({"text", "note", "digest", "data"})
+_LONG = frozenset({"text", "note", "digest", "data", "caption", "credit", "says", "runs"})  # as long as they like
 
 
 class _Fields(NamedTuple):
     """The fields of a record in which something may be out of range."""
 
-    words: tuple[str, ...]  # that have a length
+    words: tuple[str, ...]  # that are words
     counted: tuple[tuple[str, int], ...]  # and how many there may be
     figures: tuple[tuple[str, Range], ...]
     within: tuple[str, ...]  # that hold records, or may
@@ -203,7 +204,7 @@ def _fields(kind: type[Struct]) -> _Fields:
     types = {field.name: field.type for field in msgspec.structs.fields(kind)}
     ranges = RANGES.get(kind, {})
     return _Fields(
-        tuple(name for name in types if name not in _LONG and _may_be(types[name], str)),
+        tuple(name for name in types if _may_be(types[name], str)),
         tuple((name, MOST[kind, name]) for name in types if (kind, name) in MOST),
         tuple((name, ranges[name]) for name in types if name in ranges),
         tuple(name for name in types if _may_be(types[name], Struct)),
@@ -217,14 +218,21 @@ def _may_be(kind: object, wanted: type) -> bool:
     return any(_may_be(each, wanted) for each in get_args(kind))
 
 
-def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = ()) -> Iterator[str]:
-    """What of a record, and of all it holds, cannot be: each in words. ``path`` is what it lies in."""
+def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = (), before: object = None) -> Iterator[str]:
+    """What of a record, and of all it holds, cannot be: each in words.
+
+    ``path`` is what it lies in. What it shares with ``before``, the record as it stood, is known to be within.
+    """
     fields, path = _fields(type(record)), (*path, record)
     for field in fields.words:
         value = getattr(record, field)
-        if type(value) is str and len(value) > LONGEST_NAME:
+        if type(value) is not str:
+            continue
+        if len(value) > LONGEST_NAME and field not in _LONG:
             words = f"{len(value):,} letters long; {LONGEST_NAME} are the most"
             yield f"the {_words(field)} of {_where(path)} is {words}"
+        elif not is_writable(value):
+            yield f"the {_words(field)} of {_where(path)} holds half a letter, which no file can; type it again"
     for field, most in fields.counted:
         count = len(getattr(record, field))
         if count > most:
@@ -235,16 +243,36 @@ def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = ()) -> Itera
         if not (type(value) is float and low <= value <= high):  # as nearly all are
             yield from _out_of((low, high), field, value, path)
     for field in fields.within:
-        value = getattr(record, field)
-        for each in value if isinstance(value, tuple) else (value,):
+        value, stood = getattr(record, field), getattr(before, field, None)
+        if value is stood:
+            continue
+        now = value if isinstance(value, tuple) else (value,)
+        then = stood if isinstance(stood, tuple) else (stood,)
+        there = set(map(id, then))
+        for each, was in zip(now, then if len(then) == len(now) else repeat(None), strict=False):
+            if id(each) in there:
+                continue
             if isinstance(each, r.Run):  # of which there are very many
-                if each.size != 100.0 or each.tracking:
+                if each.size != 100.0 or each.tracking or not is_writable(each.text):
                     yield from _of_run(each, path)
             elif isinstance(each, Struct):
-                yield from figures_out_of_range(each, path)
+                yield from figures_out_of_range(each, path, was)
+
+
+def is_writable(text: str) -> bool:
+    """Whether a text can be written to a file: half a letter, as a broken name or a clipboard may give, cannot."""
+    if text.isascii():
+        return True
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def _of_run(run: r.Run, path: tuple[Struct, ...]) -> Iterator[str]:
+    if not is_writable(run.text):
+        yield f"the text of {_where(path)} holds half a letter, which no file can; type it again"
     for field in ("size", "tracking"):
         yield from _out_of(RANGES[r.Run][field], f"{field} of words", getattr(run, field), path)
 

@@ -28,14 +28,13 @@ def trim_fault(width_mm: float, height_mm: float) -> str:
     return ""
 
 
-def _faults(publication: Publication) -> Iterator[str]:
+def _faults(publication: Publication, before: Publication | None = None) -> Iterator[str]:
+    """What cannot be, but for what is not there; figures that stand in ``before`` are known to be well."""
     if fault := trim_fault(publication.brief.width.mm, publication.brief.height.mm):
         yield fault
     if not publication.pages:
         yield "it has no pages"
-    yield from figures_out_of_range(publication)
-    for where, kind, name in dangling(publication):
-        yield f"{where} names the {kind} “{name}”, which is not there"
+    yield from figures_out_of_range(publication, (), before)
     yield from _doubled(publication)
     yield from _inks(publication)
     yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
@@ -115,14 +114,16 @@ def _names(publication: Publication) -> Iterator[str]:
             yield f"“{language[:40]}” is no language"
 
 
-def require_whole(publication: Publication) -> None:
-    """Raise Problem where the document names what is not in it: it would not open again."""
+def require_whole(publication: Publication, before: Publication | None = None) -> None:
+    """Raise Problem where the document would not open again; what it shares with ``before``, which would, is well."""
     for where, kind, name in dangling(publication):
         raise Problem(f"That cannot be: {where} would name the {kind} “{name}”, which would not be there.")
+    for fault in _faults(publication, before):
+        raise Problem(f"That cannot be: {fault}.")
 
 
 def require_valid(publication: Publication, name: str) -> None:
     """Raise Problem with the first thing in ``publication`` that cannot be."""
-    fault = next(_faults(publication), None)
-    if fault is not None:
+    missing = (f"{where} names the {kind} “{name}”, which is not there" for where, kind, name in dangling(publication))
+    for fault in chain(_faults(publication), missing):
         raise Problem(f"“{name}” cannot be opened: {fault}.")

@@ -24,6 +24,7 @@ from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.filled import with_symbols
 from half_fold.core.spread.frames import block_box, page_frame_of
 from half_fold.core.typesetting.directions import language_of
+from half_fold.core.typesetting.texts.titles import cut_title
 
 HEADLINE = "headline"
 MOST_CONTINUED = 200
@@ -37,7 +38,7 @@ def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph,
     paragraphs = tuple(_with_symbols(publication, paragraph) for paragraph in paragraphs)
     story = Story(
         id=fresh_id("story", (s.id for s in publication.stories)),
-        title=title,
+        title=cut_title(title),
         paragraphs=paragraphs,
         language=language_of(" ".join(paragraph.text for paragraph in paragraphs), publication.language),
     )

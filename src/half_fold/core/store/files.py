@@ -6,8 +6,10 @@ import stat
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.ranges import is_writable
 from half_fold.core.publication.validity import is_plain_name
 
+_LONGEST_STEM = 200  # octets
 _LEFT_BY_A_KILL = re.compile(r"\..+\.[a-z0-9_]{8}")  # what store.atomic writes to before it renames
 
 
@@ -42,6 +44,17 @@ def own_file(folder: Path, name: str, what: str) -> Path:
     if not stat.S_ISREG(state.st_mode) or not os.access(real, os.R_OK):
         raise Problem(f"The {what} “{name}” is no file that can be read; put the right one into the job's folder.")
     return path
+
+
+def readable(name: str) -> str:
+    """A file's name as letters; one that an older system wrote, with an octet to a letter, as that system read it."""
+    return name if is_writable(name) else os.fsencode(name).decode("latin-1")
+
+
+def name_of_copy(name: str) -> str:
+    """What a file is called in a job: in letters, with room for a number and what is written beside it."""
+    stem, suffix = os.path.splitext(readable(name))
+    return stem.encode()[:_LONGEST_STEM].decode(errors="ignore") + suffix[:20]
 
 
 def require_output(path: Path, begins: tuple[bytes, ...] = ()) -> None:

@@ -76,7 +76,7 @@ class Job:
         """Write the document in one step; Problem where that cannot be, the earlier file untouched."""
         if self._lock is None:
             raise Problem(f"“{self.file.name}” was opened only to be read; open it again to change it.")
-        require_whole(publication)
+        require_whole(publication, self.publication)
         write_whole(self.file, encode(publication))
         self.publication = publication
 
@@ -224,6 +224,7 @@ def create_job(folder: Path, publication: Publication, fill: Callable[[Path], No
         (temporary / "pictures").mkdir()
         if fill is not None:
             fill(temporary)
+        require_whole(publication)
         write_whole(temporary / f"{folder.name}{SUFFIX}", encode(publication))
         temporary.rename(folder)
     except OSError as error:
