@@ -27,6 +27,8 @@ COMPOSER = Composer()
 RED = Tone(m=1.0, y=1.0)
 TEXT = "the difficulty of whip-and-tongue grafting in February is that baffled apprentices find it inefficient"
 WORDS = TEXT.split()
+LEFTWARD = ["הגן", "נגזם", "בחורף,", "(האגס)", "שָׁלוֹם", "تفاح", "البستاني،", "لا", "כ״ט"]
+BOTH_WAYS = ["1948", "14/3/2027,", "12%", "Graftwood", "pear)", "(b", "١٩٤٨", "x-3", "a.", "ב־1948", "5–7"]
 RUNS = st.lists(
     st.tuples(
         st.lists(st.sampled_from(WORDS), min_size=1, max_size=14),
@@ -41,9 +43,20 @@ MANNERS = st.sampled_from(
 )
 
 
-def _set(runs: tuple[Run, ...], measure: float, manner: dict[str, Any], indented: bool = True) -> Lines:
-    style = style_of(replace(BODY, **manner), "en_GB")
+def _set(
+    runs: tuple[Run, ...], measure: float, manner: dict[str, Any], indented: bool = True, language: str = "en_GB"
+) -> Lines:
+    style = style_of(replace(BODY, **manner), language)
     return COMPOSER.lines(Wanted(Paragraph(role="body", runs=runs), style, (measure,), indented))
+
+
+def _stands_as_word_by_word(lines: Lines) -> None:
+    for line in range(lines.count):
+        marks = line_marks(lines, line, 20.0, 50.0, BLACK, "b", lambda _: RED)
+        spaced = lay([Part(lines, line, line + 1, [20.0])]).spacing(0)
+        again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, "b", lambda _: RED)
+        assert _told(marks) == _told(again)
+        assert np.allclose(_xs(marks), _xs(again), atol=1e-6)
 
 
 def _told(marks: list[Glyphs]) -> list[tuple[Any, ...]]:
@@ -60,12 +73,41 @@ def test_lines_laid_together_stand_as_word_by_word(
     told: list[tuple[list[str], dict[str, Any], str]], manner: dict[str, Any], measure: float
 ) -> None:
     lines = _set(tuple(Run(text=" ".join(words) + end, **style) for words, style, end in told), measure, manner)
-    for line in range(lines.count):
-        marks = line_marks(lines, line, 20.0, 50.0, BLACK, "b", lambda _: RED)
-        spaced = lay([Part(lines, line, line + 1, [20.0])]).spacing(0)
-        again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, "b", lambda _: RED)
-        assert _told(marks) == _told(again)
-        assert np.allclose(_xs(marks), _xs(again), atol=1e-6)
+    _stands_as_word_by_word(lines)
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            st.lists(st.sampled_from(LEFTWARD * 3 + BOTH_WAYS), min_size=1, max_size=14),
+            st.sampled_from([{}, {}, {"italic": True}, {"ink": "red"}, {"rise": "superior"}]),
+            st.sampled_from([" ", ""]),
+        ),
+        min_size=1,
+        max_size=4,
+    ),
+    MANNERS,
+    st.sampled_from([90.0, 130.0, 240.0]),
+    st.sampled_from(["he_IL", "ar", "en_GB"]),
+)
+def test_words_that_go_leftwards_stand_as_word_by_word(
+    told: list[tuple[list[str], dict[str, Any], str]], manner: dict[str, Any], measure: float, language: str
+) -> None:
+    runs = tuple(Run(text=" ".join(words) + end, **style) for words, style, end in told)
+    _stands_as_word_by_word(_set(runs, measure, manner, language=language))
+
+
+@pytest.mark.parametrize(
+    "text", ["גן הפרי נגזם בחורף 1948 (לא קודם) ושוב ב־14/3/2027.", "يقلم البستاني ١٩٤٨ شجرة في الشتاء."]
+)
+def test_whole_lines_that_go_leftwards_are_laid_together(form: str, text: str) -> None:
+    """Not word by word, with the figures in them: a book of Hebrew took four times as long as one of English."""
+    lines = _set((Run(text=" ".join([text] * 6)),), 200.0, {}, language="he_IL" if "נ" in text else "ar")
+    part = Part(lines, 0, lines.count, [20.0] * lines.count)
+    laid = lay([part])
+    assert {line for line, *_ in laid.runs} == set(range(lines.count))
+    _stands_as_word_by_word(lines)
 
 
 def test_parts_laid_together_stand_as_each_alone(form: str) -> None:

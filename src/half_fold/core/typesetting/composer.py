@@ -353,7 +353,7 @@ def words_of(runs: Sequence[Run], language: str) -> list[Word]:
     text = "".join(run.text for run in runs)
     levels = levels_of(text, language) if reads_leftwards(language) or has_turns(text) else None
     words: list[list[Piece]] = [[]]
-    at = gap = 0
+    at, gap = 0, int(levels is not None and begins_right(text, language))
     for run in runs:
         piece = piece_of(run)
         for index, part in enumerate(_SPACED.split(run.text)):

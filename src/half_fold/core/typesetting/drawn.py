@@ -8,6 +8,7 @@ import numpy.typing as npt
 
 from half_fold.core.drawing.said import figure_of
 from half_fold.core.measure.columns import Columns, grown
+from half_fold.core.typesetting.directions import in_sight_order
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.words import HYPHEN, SOFT_HYPHEN, Piece, Word
 
@@ -26,27 +27,58 @@ class Look(NamedTuple):
     ink: str = ""
 
 
+def said_of(shaped: Shaped, level: int) -> tuple[str, ...]:
+    """What the glyphs of a piece say that ends in a hyphen of ours."""
+    texts = list(shaped.texts)
+    if HYPHEN in texts:
+        texts[texts.index(HYPHEN) if level % 2 else len(texts) - 1 - texts[::-1].index(HYPHEN)] = SOFT_HYPHEN
+    return tuple(texts)
+
+
+def _way_of(word: Word) -> int | None:
+    """Whether a word goes leftwards (1) with all beside it; None where its order follows from what stands there.
+
+    What is nested deeper, such as a figure, is turned back within the word as long as the spaces beside it are not.
+    """
+    levels, gap = {piece.level for piece in word}, word[0].gap
+    if not gap and levels == {0}:
+        return 0
+    return 1 if gap == 1 and min(levels) >= 1 else None
+
+
+def look_of_space(piece: Piece, shaped: Shaped, space: Shaped) -> Look:
+    """How the ``space`` before a piece is drawn: as what follows it is, so that words of one look stay together.
+
+    Before what is raised it stays on the line.
+    """
+    return Look(space.face) if piece.rise else Look(space.face, shaped.scale, 0.0, piece.ink)
+
+
+def _looks_of(piece: Piece, shaped: Shaped) -> set[Look]:
+    return {Look(shaped.face, shaped.scale, rise, piece.ink) for rise in shaped.rises or (0.0,)}
+
+
 class DrawnWords:
     """The words of a token table that have been drawn, each once.
 
     ``of_token`` and, by break, ``stays`` and ``goes`` give the place of a drawn word: the whole of a token, what stays
     before a break and what goes on after it; UNDRAWN, or MIXED where its glyphs are not all of one look, or where its
     place in the line follows from what stands beside it. A place has its first glyph and where they end, its look and
-    that of the space before it, that space's glyph, and its width in ems.
+    that of the space before it, that space's glyph, whether it and that space go leftwards (1), and its width in ems.
     """
 
-    def __init__(self, shape: Callable[[Piece], Shaped]) -> None:
-        self._shape = shape
+    def __init__(self, shape: Callable[[Piece], Shaped], shape_space: Callable[[Piece], Shaped]) -> None:
+        self._shape, self._shape_space = shape, shape_space
         self.looks: list[Look] = []
         self._look_of: dict[Look, int] = {}
         self._place_of: dict[tuple[Word, bool], int] = {}
-        self._places: list[tuple[int, int, int, int, int]] = []
+        self._places: list[tuple[int, int, int, int, int, int]] = []
         self._widths: list[float] = []
         self._gids: list[int] = []
         self._pens: list[float] = []
         self._said: list[int] = []
         self._columns = (
-            Columns(self._places, 5, np.int64),
+            Columns(self._places, 6, np.int64),
             Columns(self._widths),
             Columns(self._gids, kind=np.uint16),
             Columns(self._pens),
@@ -67,7 +99,7 @@ class DrawnWords:
         return of_token, stays, goes
 
     def by_place(self) -> tuple[npt.NDArray[Any], ...]:
-        """By place: first glyph, end, look, look and glyph of the space, width; by glyph: its id, pen and figure."""
+        """By place: first glyph, end, look, look and glyph of the space, way, width; by glyph: its id, pen, figure."""
         places, widths, *glyphs = (columns.now() for columns in self._columns)
         return *places, widths[0], *(column[0] for column in glyphs)
 
@@ -85,23 +117,26 @@ class DrawnWords:
         return found
 
     def _place(self, word: Word, hyphenated: bool) -> int:
-        if len(word) != 1 or word[0].level or word[0].gap:
+        way = _way_of(word)
+        if way is None:
             return MIXED
-        shaped = self._shape(word[0])
-        rises = set(shaped.rises or ())
-        if len(rises) > 1:
+        pieces = [word[at] for at in in_sight_order([piece.level for piece in word])]
+        every = [self._shape(piece) for piece in pieces]
+        looks = {look for piece, shaped in zip(pieces, every, strict=True) for look in _looks_of(piece, shaped)}
+        if len(looks) != 1:
             return MIXED
-        space = self._shape(Piece(" ", word[0].bold, word[0].italic))
-        look = self._look(Look(shaped.face, shaped.scale, rises.pop() if rises else 0.0, word[0].ink))
-        glyphs = len(self._gids), len(self._gids) + len(shaped.glyphs)
-        self._places.append((*glyphs, look, self._look(Look(space.face)), space.glyphs[0]))
-        self._widths.append(shaped.width)
-        self._gids += shaped.glyphs
-        self._pens += shaped.pens
-        texts = shaped.texts
-        if hyphenated and texts[-1:] == (HYPHEN,):
-            texts = (*texts[:-1], SOFT_HYPHEN)
-        self._said += [figure_of(text) for text in texts]
+        space = self._shape_space(word[0])
+        glyphs, width = len(self._gids), 0.0
+        for piece, shaped in zip(pieces, every, strict=True):
+            self._gids += shaped.glyphs
+            self._pens += [width + pen for pen in shaped.pens]
+            texts = said_of(shaped, piece.level) if hyphenated and piece is word[-1] else shaped.texts
+            self._said += [figure_of(text) for text in texts]
+            width += shaped.width
+        look = self._look(looks.pop())
+        of_space = self._look(look_of_space(word[0], self._shape(word[0]), space))
+        self._places.append((glyphs, len(self._gids), look, of_space, space.glyphs[0], way))
+        self._widths.append(width)
         return len(self._places) - 1
 
     def _look(self, look: Look) -> int:

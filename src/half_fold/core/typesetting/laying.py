@@ -55,6 +55,25 @@ def _turned(runs: Wholes, run: int, now: int, line: int, look: int, count: int) 
     return run
 
 
+def _place_at(
+    index: int,
+    first: int,
+    last: int,
+    head: int,
+    tail: int,
+    laid: Wholes,
+    of_token: Wholes,
+    stays: Wholes,
+    goes: Wholes,
+) -> int:
+    """Where the word at ``index`` of a line is drawn, or what is left of it where a break cuts it."""
+    if index == first and head >= 0:
+        return int(goes[head])
+    if index == last and tail >= 0:
+        return int(stays[tail])
+    return int(of_token[laid[index]])
+
+
 def _needs(
     token: Ints,
     laid: Ints,
@@ -76,13 +95,13 @@ def _needs(
     return {
         **dict.fromkeys(strip, breaks),
         "laid": words,
-        **dict.fromkeys(("line_starts", "line_ends", "closes", "measures", "lefts"), lines),
+        **dict.fromkeys(("line_starts", "line_ends", "closes", "from_right", "measures", "lefts"), lines),
         "manner": 5,
         "space": tokens,
         "first_break": tokens + 1,
         "of_token": tokens,
         **dict.fromkeys(("cut", "stays", "goes"), by_break),
-        **dict.fromkeys(("first_glyph", "look", "space_look", "space_gid", "width"), places),
+        **dict.fromkeys(("first_glyph", "look", "space_look", "space_gid", "way", "width"), places),
         **dict.fromkeys(("gids", "pens", "said"), glyphs),
         "spacings": 3 * lines,
         "runs": 3 * lines,
@@ -106,6 +125,7 @@ def _lay_words(
     line_starts: Wholes,
     line_ends: Wholes,
     closes: Wholes,
+    from_right: Wholes,
     lines: int,
     measures: Reals,
     lefts: Reals,
@@ -122,6 +142,7 @@ def _lay_words(
     look: Wholes,
     space_look: Wholes,
     space_gid: Wholes,
+    way: Wholes,
     width: Reals,
     gids: Shorts,
     pens: Reals,
@@ -137,8 +158,8 @@ def _lay_words(
     """Lay lines, as far as their words are drawn and there is room; gives how many glyphs they have.
 
     Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), where a line with a
-    word of several looks has a look of -1 and no glyphs; and ``wanted``: how many words must be drawn first, how many
-    runs there are, and then of each word (token, break, part).
+    word of several looks, or with words that go either way, has a look of -1 and no glyphs; and ``wanted``: how many
+    words must be drawn first, how many runs there are, and then of each word (token, break, part).
     """
     justified, share, shrink, stretch, by_letters = manner[0] > 0, manner[1], manner[2], manner[3], manner[4]
     lacking = 0
@@ -150,8 +171,8 @@ def _lay_words(
         over = measures[line] - (ends[e] - starts[s])
         factor = 1.0
         between = 0.0
+        letters = letters_e[e] - letters_s[s]
         if justified and not (closes[line] == 1 and over >= 0):
-            letters = letters_e[e] - letters_s[s]
             if by_letters > 0 and letters > 0:
                 give = (stretch if over > 0 else shrink) * spaces + by_letters * letters
                 between = min(1.0, max(-1.0, over / give)) * by_letters
@@ -174,27 +195,34 @@ def _lay_words(
             tail = at
         mixed = head >= 0 and tail >= 0 and first == last
         x = lefts[line] + size * lead
+        if from_right[line] == 1:  # where the last word ends that is read, as far from the left as the lead allows
+            wide = ends[e] - starts[s] - lead_in[s] + (factor - 1) * spaces + between * letters
+            x = lefts[line] + size * (measures[line] - lead - wide)
+        at = _place_at(first, first, last, head, tail, laid, of_token, stays, goes)
+        leftwards = at >= 0 and way[at] == 1
+        if from_right[line] == 1 and at >= 0 and not leftwards:
+            mixed = True
         now = -1
         begun = run
         count_before = count
-        for index in range(first, last + 1):
+        for step in range(last + 1 - first):
             if mixed:
                 break
+            index = last - step if leftwards else first + step
             t = laid[index]
-            how = WHOLE
-            at = -1
-            place = of_token[t]
-            if index == first and head >= 0:
-                how, at, place = GOES, head, goes[head]
-            elif index == last and tail >= 0:
-                how, at, place = STAYS, tail, stays[tail]
+            place = _place_at(index, first, last, head, tail, laid, of_token, stays, goes)
             if place == UNDRAWN:
+                how, at = WHOLE, -1
+                if index == first and head >= 0:
+                    how, at = GOES, head
+                elif index == last and tail >= 0:
+                    how, at = STAYS, tail
                 wanted[3 * lacking + 2] = t
                 wanted[3 * lacking + 3] = at
                 wanted[3 * lacking + 4] = how
                 lacking += 1
                 continue
-            if place == MIXED:
+            if place == MIXED or (lacking == 0 and (way[place] == 1) != leftwards):
                 mixed = True
                 break
             if lacking > 0:
@@ -203,24 +231,26 @@ def _lay_words(
             if count + 1 + end - begin > room:
                 count += 1 + end - begin
                 continue
-            if index > first:
-                if space_look[place] != now:
-                    run = _turned(runs, run, now, line, space_look[place], count)
-                    now = space_look[place]
-                out_gids[count] = space_gid[place]
-                out_xs[count] = x
-                out_said[count] = SPACE
-                count += 1
-                x += size * (space[t] * factor + between)
-            if look[place] != now:
-                run = _turned(runs, run, now, line, look[place], count)
-                now = look[place]
-            for glyph in range(begin, end):
-                out_gids[count] = gids[glyph]
-                out_xs[count] = x + size * (pens[glyph] + between * (glyph - begin))
-                out_said[count] = said[glyph]
-                count += 1
-            x += size * (width[place] + between * (end - begin))
+            for half in range(2):  # the space before a word stands at the side where reading comes from
+                if (half == 0) == leftwards:
+                    if look[place] != now:
+                        run = _turned(runs, run, now, line, look[place], count)
+                        now = look[place]
+                    for glyph in range(begin, end):
+                        out_gids[count] = gids[glyph]
+                        out_xs[count] = x + size * (pens[glyph] + between * (glyph - begin))
+                        out_said[count] = said[glyph]
+                        count += 1
+                    x += size * (width[place] + between * (end - begin))
+                elif index > first:
+                    if space_look[place] != now:
+                        run = _turned(runs, run, now, line, space_look[place], count)
+                        now = space_look[place]
+                    out_gids[count] = space_gid[place]
+                    out_xs[count] = x
+                    out_said[count] = SPACE
+                    count += 1
+                    x += size * (space[t] * factor + between)
         if mixed:
             count = count_before
             run = begun
@@ -270,13 +300,14 @@ class Part(NamedTuple):
 def lay(parts: Sequence[Part]) -> Laid:
     """The lines of parts of paragraphs that have words and are of one strip and one style.
 
-    A line with a word of several looks, or one cut at both its ends, is spaced but not laid.
+    A line with a word of several looks, words that go either way or one cut at both its ends, is spaced but not laid.
     """
     lines, room = parts[0].lines, _room
     strip, table, size = lines.strip, lines.table, lines.style.size
     starts: list[int] = []
     ends: list[int] = []
     closes: list[int] = []
+    from_right: list[int] = []
     measures: list[float] = []
     lefts: list[float] = []
     for part in parts:
@@ -284,12 +315,14 @@ def lay(parts: Sequence[Part]) -> Laid:
         starts += part.lines.bounds[part.start : part.end]
         ends += part.lines.bounds[part.start + 1 : part.end + 1]
         closes += [0] * (count - 1) + [int(part.end == part.lines.count)]
+        from_right += [int(part.lines.begins_right)] * count
         measures += islice(part.lines.measures_from(part.start), count)
         lefts += part.lefts
     begins, stops = np.array(starts, np.int64), np.array(ends, np.int64)
     words = int((strip.token[stops] - strip.token[begins]).sum()) + len(starts)
     told = np.array(measures) / size, np.array(lefts, np.float64)
-    asked = begins, stops, np.array(closes, np.int64), len(starts), *told, size, _manner(lines.style)
+    flags = np.array(closes, np.int64), np.array(from_right, np.int64)
+    asked = begins, stops, *flags, len(starts), *told, size, _manner(lines.style)
     glyphs, lacking = 0, 1
     while lacking or glyphs > room.glyphs:
         room.need(len(starts), words, glyphs)

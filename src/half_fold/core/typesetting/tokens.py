@@ -110,7 +110,7 @@ class TokenTable:
         self._measured, self._measured_of = Measured(np.empty(0, np.int64), ()), 0
         self._to_draw: tuple[Held, ...] = ()
         self._to_draw_of = -1, -1
-        self.drawn = DrawnWords(self.shape)
+        self.drawn = DrawnWords(self.shape, self.shape_space)
         self._gap: dict[str, float] = {}
 
     def face_of(self, piece: Piece) -> Face:
@@ -124,6 +124,11 @@ class TokenTable:
         if found is None:
             found = self._shaped[piece] = self._shape(piece)
         return found
+
+    def shape_space(self, piece: Piece) -> Shaped:
+        """The space before a word that begins with that piece, of its own face where that has one: to look like it."""
+        space = self.shape(Piece(" ", piece.bold, piece.italic, face=piece.face))
+        return space if 0 not in space.glyphs else self.shape(Piece(" ", piece.bold, piece.italic))
 
     def _shape(self, piece: Piece) -> Shaped:
         drawn, text, features, scale = self._asked(piece)

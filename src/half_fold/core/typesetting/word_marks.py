@@ -9,10 +9,11 @@ from msgspec import Struct, field
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.directions import in_sight_order
+from half_fold.core.typesetting.drawn import Look, look_of_space, said_of
 from half_fold.core.typesetting.faces import Shaped
 from half_fold.core.typesetting.laying import Spacing
 from half_fold.core.typesetting.tokens import TokenTable
-from half_fold.core.typesetting.words import HYPHEN, SOFT_HYPHEN, Piece, Word
+from half_fold.core.typesetting.words import Piece, Word
 
 InkOf = Callable[[str], Tone]
 
@@ -38,13 +39,12 @@ def word_marks(
     for at in in_sight_order([part.level for part in parts]):
         piece, _, gap, hyphenated = parts[at]
         if gap is not None:
-            runs.add_space(table.shape(Piece(" ", piece.bold, piece.italic)), x)
+            space = table.shape_space(piece)
+            runs.add_space(space, look_of_space(piece, table.shape(piece), space), x)
             x += gap * spaced.factor + spaced.letters
             continue
         shaped = table.shape(piece)
-        texts = list(shaped.texts)
-        if hyphenated and HYPHEN in texts:
-            texts[texts.index(HYPHEN) if piece.level % 2 else len(texts) - 1 - texts[::-1].index(HYPHEN)] = SOFT_HYPHEN
+        texts = said_of(shaped, piece.level) if hyphenated else shaped.texts
         x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
     return runs.marks(size, left, baseline, colour, block, ink_of)
 
@@ -105,11 +105,9 @@ class Runs:
                 run.texts.append(text)
         return x + shaped.width
 
-    def add_space(self, shaped: Shaped, x: float) -> None:
-        """Lay the glyph of a word space, which goes with the words before it where they are of its face."""
-        if not self.runs or self.runs[-1].key != (shaped.face, 1.0, 0.0, ""):
-            self._to((shaped.face, 1.0, 0.0, ""))
-        run = self.runs[-1]
+    def add_space(self, shaped: Shaped, look: Look, x: float) -> None:
+        """Lay the glyph of a word space, which goes with the words before it where they look as it does."""
+        run = self._to(look)
         run.gids.append(shaped.glyphs[0])
         run.xs.append(x)
         run.texts.append(" ")
