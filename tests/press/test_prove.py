@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pikepdf
@@ -95,7 +96,7 @@ def test_a_reader_finds_every_kind_of_mark_as_it_was_composed(form: str) -> None
 
 def test_runs_that_are_wrongly_shown_together_are_found(monkeypatch: pytest.MonkeyPatch) -> None:
     """The writer and the record of what was composed go by the same groups: a fault in them must not be hidden."""
-    monkeypatch.setattr(content, "_look_alike", lambda one, other: one.size == other.size)
+    monkeypatch.setattr(shown, "look_of", lambda mark: mark.size)
     octets, read, _ = _written()
     found = ContentReader().read(octets, read)
     with pytest.raises(Unproved, match="in the ink"):
@@ -106,6 +107,50 @@ def test_runs_that_are_wrongly_shown_together_are_found(monkeypatch: pytest.Monk
 
 
 _OCTETS, _READ, _ = _written()
+
+
+@settings(max_examples=120, deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(["EB Garamond/Regular", "EB Garamond/Italic", "Amiri/Regular", "IBM Plex Sans/Bold"]),
+            st.sampled_from([7.5, 10.0, 31.0]),
+            st.sampled_from([BLACK, Tone(m=1.0, y=0.8), Tone(spot=PLUM.spot, s=0.5), Tone(k=1.0)]),
+            st.sampled_from(["a", "b"]),
+            st.integers(-60, 260),
+            st.lists(st.integers(1, 90), min_size=1, max_size=6),
+        ),
+        min_size=1,
+        max_size=24,
+    ),
+    st.tuples(st.integers(-20, 90), st.integers(100, 260)),
+)
+def test_looks_that_change_from_run_to_run_are_read_back(told: list[tuple[Any, ...]], clip: tuple[int, int]) -> None:
+    """Faces, sizes and inks in any order, each run seen, cut or left out: each glyph, place and ink."""
+    marks = [
+        Glyphs(
+            face,
+            size,
+            np.array(gids, np.uint16),
+            float(left) + 5.5 * np.arange(len(gids)),
+            60.0,
+            colour,
+            tuple(chr(64 + gid) for gid in gids),
+            block,
+        )
+        for face, size, colour, block, left, gids in told
+    ]
+    seen = Rect(clip[0], 0, clip[1], 100)
+    resources = Resources()
+    page = Content(MEDIA, resources)
+    page.draw(marks, lambda _: seen)
+    octets = page.bytes()
+    fonts = {
+        resource_name("F", key): ReadFont(font.advances.round(4), font.texts) for key, font in resources.fonts.items()
+    }
+    made = composed(marks, resources.groups(marks), lambda _: seen, MEDIA, octets, lambda mark, _: ("", mark), "page 1")
+    hold_page(ContentReader().read(octets, ReadFonts(fonts)), made, "page 1")
+    assert page.fonts <= set(resources.fonts)
 
 
 @settings(max_examples=400, deadline=None)
@@ -226,7 +271,7 @@ BROKEN = {
     "a font program": _program,
     "a picture": _picture,
     "a string left open": _bracket,
-    "an ink": _swapping(b"0 0 0 1 k BT", b"0.4 0 0 1 k BT"),
+    "an ink": _swapping(b"0 0 0 1 k /F", b"0.4 0 0 1 k /F"),
     "a place": _swapping(b"1 0 0 1 ", b"1 0 0 1 1"),
     "a mark left out": _swapping(b" re f", b" re n"),
     "a picture left out": lambda patch: patch.setattr(content.Content, "_picture", lambda self, mark, clip: None),

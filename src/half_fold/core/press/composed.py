@@ -144,7 +144,7 @@ def _hold_all(marks: Sequence[Mark], groups: Sequence[TextGroup | Mark], where: 
 def _upright(group: TextGroup, clip: Rect) -> list[_Seen]:
     """The runs of a group whose letters may reach into their clip: judged here by itself, not as the writer does."""
     runs, mark = group.runs, group.marks[0]
-    size, baselines = mark.size, runs.baselines
+    size, baselines = runs.sizes[runs.looks], runs.baselines
     seen = (runs.lows - BEFORE * size < clip.right) & (clip.left < runs.highs + AFTER * size)
     seen &= (baselines - ABOVE * size < clip.bottom) & (clip.top < baselines + BELOW * size)
     if clip.is_empty() or not seen.any():

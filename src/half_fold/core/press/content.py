@@ -28,11 +28,12 @@ from half_fold.core.drawing.outline import TAKES, Outline
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.treat import parts_of
-from half_fold.core.press.fonts import FontUse
+from half_fold.core.press.fonts import FontTables, FontUse
 from half_fold.core.press.paints import VEIL, Shading, resource_name, shading, spot_name
 from half_fold.core.press.seen import Part, part_of
 from half_fold.core.press.shown import Runs
 
+Written = bytes
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
 # Where groups lie on a page renderers differ in what overprints on them; multiplied, black alone makes the same plates.
 MULTIPLIED = "GMult"
@@ -43,11 +44,11 @@ BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
 
 
 class TextGroup:
-    """Upright glyphs of one look and block, which are shown together."""
+    """Upright glyphs of one block, which are shown together."""
 
     def __init__(self, marks: list[Glyphs]) -> None:
         self.marks, self.runs = marks, Runs(marks)
-        size, baselines = marks[0].size, self.runs.baselines
+        size, baselines = self.runs.sizes[self.runs.looks], self.runs.baselines
         self._sides = self.runs.lows - BEFORE * size, self.runs.highs + AFTER * size
         self._ends = baselines - ABOVE * size, baselines + BELOW * size
         (left, right), (top, bottom) = self._sides, self._ends
@@ -67,7 +68,7 @@ class TextGroup:
 
 
 def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
-    """The marks in their order, upright glyphs of one look and block together."""
+    """The marks in their order, upright glyphs of one block together."""
     for is_text, run in groupby(marks, lambda mark: isinstance(mark, Glyphs) and mark.turn is None):
         if not is_text:
             yield from run
@@ -75,7 +76,7 @@ def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
         together: list[Glyphs] = []
         for mark in run:
             assert isinstance(mark, Glyphs)
-            if together and not _look_alike(mark, together[-1]):
+            if together and mark.block != together[-1].block:
                 yield TextGroup(together)
                 together = []
             if len(mark.gids):
@@ -84,27 +85,19 @@ def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
             yield TextGroup(together)
 
 
-def _look_alike(one: Glyphs, other: Glyphs) -> bool:
-    """Whether glyphs can be shown together."""
-    return (
-        one.size == other.size
-        and (one.colour is other.colour or one.colour == other.colour)
-        and one.face == other.face
-        and one.block == other.block
-    )
-
-
 class Resources(Struct):
     """What the pages of one file share: its fonts, found or made on first use."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
     sizes: dict[str, tuple[int, int]] = field(default_factory=dict)
     ppi: float = GOOD_PPI
+    tables: FontTables = field(default_factory=FontTables)
     _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
     def font(self, key: str) -> FontUse:
         if key not in self.fonts:
             self.fonts[key] = FontUse(key)
+            self.tables.add(self.fonts[key])
         return self.fonts[key]
 
     def part(self, mark: Picture, clip: Rect) -> tuple[Part, Picture]:
@@ -370,14 +363,13 @@ class Content:
         self._put(f"/{KNOCK_OUT} gs {around} W n {matrix} cm /{name} Do")
 
     def _text(self, group: TextGroup, clip: Rect) -> None:
-        """Draw upright glyphs of one look: all that stand inside the clip together, or else each with its own."""
+        """Draw upright glyphs: all that stand inside the clip together, or else each with its own."""
         seen, inside = group.seen_in(clip)
         if not seen.any():
             return
         if (seen == inside).all() or len(group.marks) == 1:
-            self._begin_text(group.marks[0], None if inside.any() else clip)
-            font = self._font(group.marks[0])
-            self.out += [group.runs.shown(font, seen, self.media.left, self.media.bottom), b"ET Q"]
+            self._begin_text(None if inside.any() else clip)
+            self.out += [self._shown(group.runs, seen), b"ET Q"]
             return
         for mark in group.marks:
             self._text(TextGroup([mark]), clip)
@@ -385,21 +377,29 @@ class Content:
     def _turned_text(self, mark: Glyphs, clip: Rect) -> None:
         box = bounds(mark)
         if box.meets(clip):
-            self._begin_text(mark, None if box.clipped(clip) == box else clip)
-            place = self.media.left, self.media.bottom
-            shown = Runs([mark]).shown(self._font(mark), np.ones(1, np.bool_), *place, is_upright=False)
+            self._begin_text(None if box.clipped(clip) == box else clip)
             self._put(self._turned_matrix(mark))
-            self.out += [shown, b"ET Q"]
+            self.out += [self._shown(Runs([mark]), np.ones(1, np.bool_), is_upright=False), b"ET Q"]
 
-    def _font(self, mark: Glyphs) -> FontUse:
-        return self.resources.font(mark.face)
+    def _begin_text(self, clip: Rect | None) -> None:
+        self._put("q BT" if clip is None else f"q {self._clip(clip)} BT")
 
-    def _begin_text(self, mark: Glyphs, clip: Rect | None = None) -> None:
+    def _shown(self, runs: Runs, seen: npt.NDArray[np.bool_], is_upright: bool = True) -> Written:
+        """What shows the runs that are seen, each look chosen where it begins."""
+        looks = set(runs.looks[seen].tolist())
+        chosen = [self._chosen(mark) if look in looks else b"" for look, mark in enumerate(runs.first_of)]
+        fonts = [self.resources.font(mark.face) for mark in runs.first_of]
+        return runs.shown(
+            self.resources.tables, fonts, chosen, seen, self.media.left, self.media.bottom, is_upright=is_upright
+        )
+
+    def _chosen(self, mark: Glyphs) -> Written:
+        """The operators that choose the look of a mark."""
         self.fonts.add(mark.face)
         over = MULTIPLIED if self._mixes else OVERPRINT
         state = over if overprints(mark) else KNOCK_OUT
-        self._put("q" if clip is None else f"q {self._clip(clip)}")
-        self._put(f"/{state} gs {self._ink(mark.colour)} BT /{resource_name('F', mark.face)} {_n(mark.size)} Tf")
+        font = f"/{resource_name('F', mark.face)} {_n(mark.size)} Tf"
+        return f"/{state} gs {self._ink(mark.colour)} {font}\n".encode("ascii")
 
     def _turned_matrix(self, mark: Glyphs) -> str:
         """Where a turned run begins, and which way it runs."""

@@ -43,6 +43,26 @@ class ActualTexts:
             self.longest = max(self.longest, len(stated))
 
 
+class FontTables:
+    """The fonts of one file laid end to end: advances (thousandths of the em) and figures by glyph, each from the
+    font's ``first`` on; and the texts that spans state."""
+
+    def __init__(self) -> None:
+        self.fonts: list[FontUse] = []
+        self.advances = np.empty(0)
+        self.figures = np.empty(0, np.int64)
+        self.actual = ActualTexts()
+
+    def add(self, font: "FontUse") -> None:
+        """One font more; what each notes of its glyphs it notes here."""
+        font.first = len(self.advances)
+        self.fonts.append(font)
+        self.advances = np.concatenate([self.advances, font.advances])
+        self.figures = np.concatenate([self.figures, font.figures])
+        for each in self.fonts:
+            each.figures = self.figures[each.first : each.first + len(each.advances)]
+
+
 class FontUse:
     """One face and the glyphs of it that were drawn, with the text each stands for, also as ``figures`` by glyph id."""
 
@@ -52,7 +72,7 @@ class FontUse:
         self.advances = np.array(self.face.advances()) * 1000
         self.figures = np.full(len(self.advances), UNSAID, np.int64)
         self.figures[0] = NOTHING
-        self.actual = ActualTexts()
+        self.first = 0  # where it begins among the fonts of its file
 
     def advance(self, gid: int) -> float:
         """Width of a glyph in thousandths of the em, as the PDF states it."""

@@ -4,6 +4,7 @@ Kerning is in thousandths of the em, to two decimals; rounded is its sum over a 
 Where the font's Unicode map does not tell what glyphs stand for, they are shown as a span with its actual text.
 """
 
+from collections.abc import Hashable, Sequence
 from functools import cached_property
 from typing import Any
 
@@ -12,7 +13,7 @@ import numpy.typing as npt
 
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import NOTHING, figures_of
-from half_fold.core.press.fonts import UNSAID, FontUse
+from half_fold.core.press.fonts import UNSAID, FontTables, FontUse
 from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
 MOST_OCTETS = 24  # of a glyph with the kerning before it
@@ -75,13 +76,24 @@ def _put_number(count: int, unit: int, out: Octets, at: int) -> int:
     return at
 
 
-def _needs(gids: npt.NDArray[np.uint16], ends: npt.NDArray[np.int64], runs: int, **_: object) -> dict[str, int]:
+def _needs(
+    places: npt.NDArray[np.int64],
+    ends: npt.NDArray[np.int64],
+    runs: int,
+    looks: npt.NDArray[np.int64],
+    look_at: npt.NDArray[np.int64],
+    **_: object,
+) -> dict[str, int]:
     """How long the arrays have to be that runs are shown of and into; what is written follows from the glyphs."""
     glyphs = int(ends[runs - 1]) if 0 < runs <= len(ends) else 0
-    most = int(gids[:glyphs].max(initial=0)) + 1
+    most = int(places[:glyphs].max(initial=0)) + 1
+    kinds = int(looks[:runs].max(initial=-1)) + 1
     return {
-        **dict.fromkeys(("gids", "xs", "said"), glyphs),
-        **dict.fromkeys(("ends", "seen", "baselines"), runs),
+        **dict.fromkeys(("gids", "places", "xs", "said"), glyphs),
+        **dict.fromkeys(("ends", "seen", "baselines", "looks"), runs),
+        "scales": kinds,
+        "look_at": kinds + 1,
+        "chosen": int(look_at[: kinds + 1].max(initial=0)),
         **dict.fromkeys(("advances", "figures"), most),
         "out": MOST_OCTETS * glyphs,
     }
@@ -90,29 +102,43 @@ def _needs(gids: npt.NDArray[np.uint16], ends: npt.NDArray[np.int64], runs: int,
 @known(_needs)
 def _show(
     gids: Shorts,
+    places: Wholes,
     xs: Reals,
     said: Wholes,
     ends: Wholes,
     runs: int,
     seen: Octets,
     baselines: Reals,
+    looks: Wholes,
+    scales: Reals,
+    look_at: Wholes,
+    chosen: Octets,
     left: float,
     foot: float,
     is_upright: int,
-    scale: float,
     advances: Reals,
     figures: Wholes,
     actual_at: Wholes,
     actual: Octets,
     out: Octets,
 ) -> int:
-    """Write what shows the runs that are seen, those upright with their places; gives how much was written."""
+    """Write what shows the runs that are seen, those upright with their places; gives how much was written.
+
+    Of each look the octets that choose it stand in ``chosen`` from its place in ``look_at`` up to the next one's.
+    """
     at = 0
     end = 0
+    now = -1
     for run in range(runs):
         glyph, end = end, ends[run]
         if seen[run] == 0:
             continue
+        if looks[run] != now:
+            now = looks[run]
+            for octet in range(look_at[now], look_at[now + 1]):
+                out[at] = chosen[octet]
+                at += 1
+        scale = scales[now]
         if is_upright == 1:
             at = _put(_UPRIGHT, out, at)
             at = _put_number(_nearest((xs[glyph] - left) * 10000), 10000, out, at)
@@ -128,7 +154,7 @@ def _show(
             stop = glyph + 1
             while stop < end and said[stop] == NOTHING:
                 stop += 1
-            is_spoken = stop > glyph + 1 or figures[gids[glyph]] != said[glyph]
+            is_spoken = stop > glyph + 1 or figures[places[glyph]] != said[glyph]
             if is_spoken:
                 if is_open:
                     at = _put(_SHOWN, out, at)
@@ -141,7 +167,7 @@ def _show(
             while glyph < stop:
                 kern = 0
                 if glyph > begin:
-                    off += advances[gids[glyph - 1]] - (xs[glyph] - xs[glyph - 1]) * scale
+                    off += advances[places[glyph - 1]] - (xs[glyph] - xs[glyph - 1]) * scale
                     rounded = _nearest(off * 100.0)
                     kern = rounded - told
                     told = rounded
@@ -172,11 +198,24 @@ def _show(
     return at
 
 
+def look_of(mark: Glyphs) -> Hashable:
+    """What glyphs have in common that are shown without choosing anew; colours are told apart by what they are."""
+    return mark.face, mark.size, id(mark.colour)
+
+
 class Runs:
-    """Marks of one face and size, their glyphs in a row; ``lows`` and ``highs`` are the outermost pens of each."""
+    """Marks with their glyphs in a row; ``lows`` and ``highs`` are the outermost pens of each.
+
+    ``looks`` numbers the look of each mark: the first that has it is among ``first_of``.
+    """
 
     def __init__(self, marks: list[Glyphs]) -> None:
-        self._marks, self._size = marks, marks[0].size
+        self._marks = marks
+        numbers: dict[Hashable, int] = {}
+        looks = [numbers.setdefault(look_of(mark), len(numbers)) for mark in marks]
+        self.looks = np.array(looks, np.int64)
+        self.first_of = [marks[looks.index(number)] for number in range(len(numbers))]
+        self.sizes = np.array([mark.size for mark in self.first_of])
         self.counts = np.array([len(mark.gids) for mark in marks])
         self._ends = self.counts.cumsum()
         begins = self._ends - self.counts
@@ -191,39 +230,55 @@ class Runs:
         """The figure of what each glyph stands for."""
         return np.concatenate([figures_of(mark.texts) for mark in self._marks])
 
-    def shown(self, font: FontUse, seen: npt.NDArray[Any], left: float, foot: float, is_upright: bool = True) -> bytes:
-        """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points."""
-        said = self.said
-        known_as = font.figures[self.gids]
+    def shown(
+        self,
+        tables: FontTables,
+        fonts: Sequence[FontUse],
+        chosen: Sequence[bytes],
+        seen: npt.NDArray[Any],
+        left: float,
+        foot: float,
+        is_upright: bool = True,
+    ) -> bytes:
+        """What shows the runs that are ``seen`` on a sheet whose left foot is at (``left``, ``foot``), in points.
+
+        By look: ``fonts`` are their fonts, of those in ``tables``, and ``chosen`` the operators that choose each.
+        """
+        said, firsts = self.said, np.array([font.first for font in fonts], np.int64)
+        places = firsts[self.looks].repeat(self.counts) + self.gids
+        known_as = tables.figures[places]
         if (known_as == UNSAID).any():
-            for mark in self._marks:
-                font.meet(mark)
-            known_as = font.figures[self.gids]
+            for look, mark in zip(self.looks.tolist(), self._marks, strict=True):
+                fonts[look].meet(mark)
+            known_as = tables.figures[places]
         spoken = (known_as != said) | (said == NOTHING)
-        spans = int(spoken.sum())
+        spans, actual = int(spoken.sum()), tables.actual
         if spans:
             before = np.maximum(spoken.nonzero()[0] - 1, 0)
-            font.actual.have(said[spoken])
-            font.actual.have(said[before])
-        out = np.empty(
-            MOST_OCTETS * len(said) + (MOST_AROUND + font.actual.longest) * (spans + len(self._marks)), np.uint8
-        )
+            actual.have(said[spoken])
+            actual.have(said[before])
+        around = (MOST_AROUND + actual.longest) * (spans + len(self._marks)) + max(map(len, chosen)) * len(self._marks)
+        out = np.empty(MOST_OCTETS * len(said) + around, np.uint8)
         written = _show(
             self.gids,
+            places,
             self.xs,
             said,
             self._ends,
             len(self._marks),
             seen.astype(np.uint8),
             self.baselines,
+            self.looks,
+            1000 / self.sizes,
+            np.cumsum([0, *map(len, chosen)]),
+            np.frombuffer(bytearray().join(chosen), np.uint8),
             left,
             foot,
             int(is_upright),
-            1000 / self._size,
-            font.advances,
-            font.figures,
-            font.actual.places,
-            font.actual.octets,
+            tables.advances,
+            tables.figures,
+            actual.places,
+            actual.octets,
             out,
         )
         return out[:written].tobytes()
