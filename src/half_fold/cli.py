@@ -72,7 +72,9 @@ half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."
 half-fold trial JOB OUT.png [--as rack]       the cover as it is seen: rack, list, shop, shelf, lying, ...
 half-fold parts JOB                          what a cover of its kind needs, and where each part is
 half-fold legibility JOB [--page N] [--block ID [--take N]]  words that do not read, the worst first; what would do
-half-fold check JOB [--json]                 what would go wrong; exit 1 if something would stop the press
+half-fold check JOB [--json] [--fix WORDS|all]
+                                             what would go wrong; exit 1 if something would stop the press; with --fix
+                                             the fixes so worded (those in brackets) are taken first
 half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
 half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
@@ -117,6 +119,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--json", action="store_true")
     elif name in ("numbers", "check"):
         parser.add_argument("--json", action="store_true")
+        if name == "check":
+            parser.add_argument("--fix", default="", metavar="WORDS")
     elif name == "place":
         parser.add_argument("--text", type=Path, nargs="+", action="extend", default=[])
         parser.add_argument("--picture", type=Path, nargs="+", action="extend", default=[])
@@ -543,11 +547,18 @@ def _of_pictures(name: str) -> Callable[[argparse.Namespace], int]:
 
 def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
+    from half_fold.core.checks.fixing import fixed
     from half_fold.core.checks.run import check
     from half_fold.core.spread.compose import Setter
 
-    job = _open(asked.job, to_write=False)
-    found = check(job.publication, Setter(), job.pictures)
+    job, setter = _open(asked.job, to_write=bool(asked.fix)), Setter()
+    try:
+        found = check(job.publication, setter, job.pictures)
+        if asked.fix:
+            job.save(fixed(job.publication, found, asked.fix)[0])
+            found = check(job.publication, setter, job.pictures)
+    finally:
+        job.close()
     if asked.json:
         rows = [
             {
@@ -565,7 +576,8 @@ def _check(asked: argparse.Namespace) -> int:
         print(f"{group[0].upper()}{group[1:]}")
         for f in found:
             if f.consequence == group:
-                print(f"  {f.where}: {f.message}{' (would stop the press)' if f.stops_press else ''}. {f.why}")
+                fix = f" [{f.fix.words}]" if f.fix else ""
+                print(f"  {f.where}: {f.message}{' (would stop the press)' if f.stops_press else ''}. {f.why}{fix}")
     if not found and not asked.json:
         print("Nothing found.")
     return 1 if would_stop(found) else 0
