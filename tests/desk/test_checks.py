@@ -7,11 +7,16 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
+from half_fold.cli import main
+from half_fold.core.paths.all import set_path
 from half_fold.core.store.codec import encode
+from half_fold.core.typesetting.sheet import with_fallback
+from half_fold.desk.application import Desk
+from half_fold.desk.kit.rows import Row
 from half_fold.desk.stations.checks import ChecksStation
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, wait_for
+from tests.desk.conftest import LEFT, ready, wait_for
 from tests.trips import TRIPS
 
 
@@ -43,6 +48,22 @@ def test_a_fix_is_applied_and_taken_back(window: Window, demo: Path, rule: str) 
     wait_for(lambda: sum(f.rule == rule for f in window.session.findings) < count)
     QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert encode(window.session.publication) == before
+
+
+def test_what_is_only_as_was_asked_is_no_more_than_said(desk: Desk, tmp_path: Path) -> None:
+    """A face that stands in as the type sheet says: it stands in the list, and nothing is counted or coloured."""
+    assert main(["new", "magazine", str(tmp_path / "asked")]) == 0
+    window = desk.open(tmp_path / "asked")
+    ready(window)
+    station = _checks(window)
+    window.session.edit(lambda p: with_fallback(p, "Hebrew", "Frank Ruhl Libre"), "stand-in")
+    window.session.edit(lambda p: set_path(p, "page.3.claim", "words שלום over 1-6 x 1-2"), "words")
+    wait_for(lambda: [f.severity for f in window.session.findings] == ["note"])
+    line = window.docket.buttons[6].line
+    wait_for(lambda: line.state == "nothing found")
+    assert line.tone == tokens.QUIET
+    rows = {row.name: row.value for row in station.sections()[-1].items if isinstance(row, Row)}
+    assert (rows["Would stop the press"], rows["To look at"], rows["As was asked"]) == ("0", "0", "1")
 
 
 def test_the_docket_counts_and_the_place_is_shown(window: Window, demo: Path) -> None:

@@ -58,10 +58,15 @@ def would_stop(findings: list[Finding]) -> list[Finding]:
     return [finding for finding in findings if finding.stops_press]
 
 
+def to_look_at(findings: list[Finding]) -> list[Finding]:
+    """Those that someone should look at: neither must they be mended, nor are they only what was asked."""
+    return [finding for finding in findings if finding.severity == "caution"]
+
+
 def summary(findings: list[Finding]) -> str:
     """The findings in a few words."""
     stop = len(would_stop(findings))
     if stop:
         return f"{stop} would stop the press"
-    count = sum(finding.severity == "caution" for finding in findings)
+    count = len(to_look_at(findings))
     return f"{count} to look at" if count else "nothing found"

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStackedWidget, QVBoxLayout
 
-from half_fold.core.checks.finding import Finding, summary, would_stop
+from half_fold.core.checks.finding import Finding, summary, to_look_at, would_stop
 from half_fold.core.checks.run import RULES
 from half_fold.core.cover.sides import side_called
 from half_fold.core.publication.surgery import block_ids
@@ -189,13 +189,15 @@ class ChecksStation(Station):
 
     def sections(self) -> Sequence[Section]:
         finding = self.chosen()
-        stop = len(would_stop(self.session.findings))
+        found = self.session.findings
+        stop, look = len(would_stop(found)), len(to_look_at(found))
         whole = Section(
             "All findings",
             "",
             [
                 Row("Would stop the press", str(stop)),
-                Row("To look at", str(len(self.session.findings) - stop)),
+                Row("To look at", str(look)),
+                *([Row("As was asked", str(len(found) - stop - look))] if len(found) > stop + look else []),
                 Row("Rules", str(len(RULES)), "each looked at after every edit"),
             ],
         )

@@ -3,7 +3,7 @@
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover, wrap_width
-from half_fold.core.checks.finding import summary, would_stop
+from half_fold.core.checks.finding import summary, to_look_at, would_stop
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.plan.bound import binding_report
@@ -52,8 +52,9 @@ def cover_stands(session: Session) -> Standing:
     if not has_cover(session.publication):
         return "the text is its own cover", tokens.QUIET
     found = [finding for finding in session.findings if finding.side]
-    if found:
-        return f"{len(found)} to look at", tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT
+    grave, count = would_stop(found), len(would_stop(found)) + len(to_look_at(found))
+    if count:
+        return f"{count} to look at", tokens.MADDER if grave else tokens.OCHRE_TEXT
     text = spine_text(session.setter.composer, session.publication)
     return "no spine text" if text.absent else f"spine text {figure(text.size, 1)} pt", tokens.QUIET
 
@@ -61,7 +62,7 @@ def cover_stands(session: Session) -> Standing:
 def checks_stand(session: Session) -> Standing:
     """What was found."""
     found = session.findings
-    tone = tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT if found else tokens.QUIET
+    tone = tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT if to_look_at(found) else tokens.QUIET
     return summary(found), tone
 
 
