@@ -184,6 +184,7 @@ def _machine_code(name: str, procedure: FunctionType) -> bytes:
     features = llvm.get_host_cpu_features().flatten()
     made_of = (
         *(Path(file).read_bytes() for file in sorted({inspect.getfile(each) for each in _all_called(procedure)})),
+        procedure.__code__.co_code,  # as it was read in: the file may be another by now, with another run of arguments
         features.encode(),
         llvmlite.__version__.encode(),
         repr(_constants(procedure)).encode(),
