@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.sides import LEFT, edit_side, sides_of
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
@@ -35,6 +36,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import block_named, with_page, with_story, with_thing_anywhere
+from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.reaching import put_in, reach, set_measure, set_stop
@@ -326,6 +328,13 @@ def held_to_the_limit(job: Publication, pictures: Path) -> Publication:
     return _put(job, 26, block_over("b904", HoldsPicture(picture=known.id), (0, 1), (0, 0)))
 
 
+def words_over_a_crease(job: Publication, _pictures: Path) -> Publication:
+    job = add_insert(job, 16, "gatefold")
+    side = sides_of(job)[-1]
+    words = block_over("b905", display_words("headline", "Over the crease and far away, unfolded"), (0, 5), (0, 3))
+    return edit_side(job, side, lambda own: with_page(own, replace(own.pages[LEFT - 1], things=(words,))))
+
+
 # rule: (what trips it, whether it stops the press, whether a fix is computed)
 TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "page count": (page_count, True, True),
@@ -342,6 +351,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "no caption": (no_caption, False, False),
     "no credit": (no_credit, False, True),
     "held to the ink limit": (held_to_the_limit, False, False),
+    "words on a crease": (words_over_a_crease, False, False),
     "barcode place": (words_on_the_code, False, False),
     "missing picture": (missing_picture, True, False),
     "changed picture": (changed_picture, False, True),

@@ -10,6 +10,7 @@ from half_fold.core.checks import (
     clear_rules,
     code_rules,
     cover_rules,
+    crease_rules,
     eye_rules,
     job_rules,
     layer_rules,
@@ -88,6 +89,7 @@ RULES = (
     cover_rules.masthead_is_largest,
     cover_rules.masthead_hidden,
     cover_rules.barcode_kept_clear,
+    crease_rules.words_on_a_crease,
     reading_rules.words_unread,
 )
 
