@@ -2,6 +2,7 @@
 
 import json
 import os
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -10,6 +11,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+import half_fold
 from half_fold.cli import main
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.surgery import used_pictures
@@ -381,3 +383,31 @@ def test_what_can_be_read_is_told_and_mended(tmp_path: Path, capsys: pytest.Capt
     assert "Nothing" in capsys.readouterr().out
     assert main(["legibility", str(job), "--block", "none"]) == 2
     assert main(["legibility", str(job), "--page", "99"]) == 2
+
+
+# Said of what is never one: things chosen together, panels left over, fields beside rows of them; and faults of ours.
+SEVERAL = (
+    "{len(numbers)} pages",
+    "{len(frame.rows)} fields",
+    "{len(families())} families",
+    "{len(things)} things",
+    "{len(row)} blocks",
+    "{len(stacks)} panels",
+    "{len(pdf.pages)} pages",
+    "{len(found.gids)} glyphs",
+    "{len(told[array])} entries",
+    "{len(files)} jobs",
+    "{len(entry)} characters",
+    "{len(says)} letters",
+)
+
+
+def test_counts_that_may_be_one_are_said_with_their_noun() -> None:
+    """``1 pages`` was said here and there: what may be one is said by ``counted``."""
+    source = Path(half_fold.__file__).parent
+    said = {
+        found.group()
+        for path in source.rglob("*.py")
+        for found in re.finditer(r"\{(?:len|sum)\([^{}\n]*\)\} [a-z]+s\b", path.read_text())
+    }
+    assert said == set(SEVERAL)

@@ -396,7 +396,7 @@ def _fit(asked: argparse.Namespace) -> int:
         found = every_remedy(publication, setter, story.id, job.pictures)
         if asked.take:
             if not 1 <= asked.take <= len(found):
-                raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
+                raise Problem("There is no remedy of that number; take one of those that are listed.")
             job.save(found[asked.take - 1].publication)
             print(f"Taken: {found[asked.take - 1].words}")
             return 0
@@ -421,7 +421,7 @@ def _legibility(asked: argparse.Namespace) -> int:
             sheet, found = ways_to_read_of(job.publication, job.pictures, asked.block, Setter())
             if asked.take:
                 if not 1 <= asked.take <= len(found):
-                    raise Problem(f"There are {len(found)} remedies; take one of them by its number.")
+                    raise Problem("There is no remedy of that number; take one of those that are listed.")
                 job.save(sheet.changed(found[asked.take - 1].publication).job)
                 print(f"Taken: {found[asked.take - 1].words}")
                 return 0
@@ -650,8 +650,8 @@ def _template(asked: argparse.Namespace) -> int:
 
 
 def _order(asked: argparse.Namespace) -> int:
-    from half_fold.core.plan.table import read_table, take_table, write_table
     from half_fold.core.press.wall_plan import write_wall_plan
+    from half_fold.core.spread.order_table import read_table, take_table, write_table
 
     if (asked.out is None) == (asked.read is None):
         raise Problem("Name the file to write, or give --read FILE to take one in.")

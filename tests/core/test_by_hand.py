@@ -18,7 +18,6 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
-from half_fold.core.plan.table import read_table, take_table, write_table
 from half_fold.core.publication import records
 from half_fold.core.publication.places import Held, Record, Stop
 from half_fold.core.publication.ranges import RANGES
@@ -35,6 +34,7 @@ from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.publication.validity import is_plain_name
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.order_table import read_table, take_table, write_table
 from half_fold.core.spread.placing import place_story
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import create_job, open_job, read

@@ -14,8 +14,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.schedule import as_csv, as_icalendar, schedule, set_lead, working_back
 from half_fold.core.plan.sections import mark_pages, section_of
 from half_fold.core.plan.settings import set_value
-from half_fold.core.plan.table import COLUMNS, read_table, rows, take_table, write_table
 from half_fold.core.publication.records import Publication
+from half_fold.core.spread.order_table import COLUMNS, read_table, rows, take_table, write_table
 from half_fold.core.store.job import read
 from tests.conftest import judge
 

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.measure.rect import Rect
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.inserts import (
     add_insert,
@@ -35,15 +36,19 @@ from half_fold.core.plan.sections import (
     spans,
     start_on_recto,
     start_section,
-    state_of,
 )
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.spreads import spreads
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import CardPart, Insert, Publication
+from half_fold.core.publication.places import Held
+from half_fold.core.publication.records import CardPart, HoldsPanel, Insert, Publication
+from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.reaching import put_in
+from half_fold.core.spread.states import pages_laid, state_of
 from half_fold.core.typesetting.texts.text_in import read_plain
+from tests.blocks import block_over
 
 
 def _prelims(job: Publication) -> Publication:
@@ -109,6 +114,22 @@ def test_adverts_by_size_and_their_share(magazine: Publication) -> None:
     job = mark_pages(mark_pages(job, [10], "advert", "half"), [12, 14], "advert", "quarter")
     assert advert_share(job) == pytest.approx((2 + 0.5 + 0.5) / 32)
     assert state_of(job, 3) == "planned"
+
+
+def test_a_page_under_what_lies_over_the_fold_is_laid_too(magazine: Publication) -> None:
+    """A picture from page 4 onto 5, by its stops or moved there: neither the state nor the count calls 5 empty."""
+    held = block_over("b1", HoldsPanel(ink="loden"))
+    assert isinstance(held.place, Held)
+    over = replace(held, place=replace(held.place, right=replace(held.place.right, facing=True)))
+    for block, under in ((held, False), (over, True)):
+        job = with_page(magazine, replace(magazine.pages[3], things=(block,)))
+        assert pages_laid(job) == {4, 5} if under else pages_laid(job) == {4}
+        assert state_of(job, 4) == ("laid" if under else "empty")
+    job = with_page(magazine, replace(magazine.pages[3], things=(held,)))
+    for left, under in ((-300, False), (-100, True)):
+        moved = put_in(job, "b1", Rect(left, 100, left + 200, 200))
+        assert pages_laid(moved) == ({4, 5} if under else {4}), left
+    assert pages_laid(with_page(magazine, replace(magazine.pages[0], things=(held,)))) == {1}, "page 1 faces nothing"
 
 
 def test_states_say_how_far_a_page_has_come(magazine: Publication) -> None:

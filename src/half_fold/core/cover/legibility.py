@@ -18,7 +18,7 @@ from msgspec import Struct
 from half_fold.core.cover.grounds import Ground
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
 from half_fold.core.drawing.tone import Gradient, Tone
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.colour import lab_of_inks
@@ -79,7 +79,7 @@ class Word(Struct, frozen=True, eq=False):
             given(self.light, "", "Ground", how="mean L* under them"),
             given(self.unrest, "", "Unrest", how="how far L* of the ground varies round a letter, in the mean"),
         )
-        how = f"worst tenth of {len(self.letters)} letters: |ink - ground| ÷ root(unrest² + {UNREST:g}²)"
+        how = f"worst tenth of {counted(len(self.letters), 'letter')}: |ink - ground| ÷ root(unrest² + {UNREST:g}²)"
         if self.thin < 0.995:
             how += f", × {figure(self.thin, 2)} for thin stems"
         return Worked(round(self.score, 2), "", f"“{self.text}”", f"{self.verdict}: {how}", parts)

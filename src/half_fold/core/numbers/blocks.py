@@ -166,7 +166,7 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
     columns = counted(len(flow.columns), "column")
     where = _where(publication, pages)
     numbers = [
-        given(words, "words", "Words", how=f"{len(record.paragraphs)} paragraphs"),
+        given(words, "words", "Words", how=counted(len(record.paragraphs), "paragraph")),
         given(len(places), "", "Blocks", how=f"{where}, {columns}" if pages else where),
     ]
     if flow.over_lines:

@@ -5,6 +5,7 @@ from itertools import islice
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Page, Publication
@@ -31,7 +32,9 @@ def pages_told(numbers: Sequence[int]) -> str:
 def add_pages(publication: Publication, at: int, count: int) -> Publication:
     """``count`` empty pages before index ``at`` (0 is page 1), on the master of the page before."""
     if not 0 <= at <= len(publication.pages):
-        raise Problem(f"There is no place {at + 1} in {len(publication.pages)} pages; choose one that is there.")
+        raise Problem(
+            f"There is no place {at + 1} in {counted(len(publication.pages), 'page')}; choose one that is there."
+        )
     if count < 1 or len(publication.pages) + count > MOST_PAGES:
         raise Problem(f"{count} pages cannot be added; a job has from 1 to {MOST_PAGES} pages.")
     master = publication.pages[max(0, at - 1)].master

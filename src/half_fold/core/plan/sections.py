@@ -169,16 +169,6 @@ def mark_pages(publication: Publication, indices: Sequence[int], field: Marking,
     return replace(publication, pages=pages)
 
 
-def state_of(publication: Publication, index: int) -> str:
-    """A page's state in a word, the furthest it has come: empty, planned, copy in, laid, proofed, passed."""
-    page = publication.pages[index]
-    if page.state in ("proofed", "passed"):
-        return page.state
-    if page.blocks:
-        return "laid"
-    return page.state or ("planned" if page.runs or page.advert else "empty")
-
-
 def advert_share(publication: Publication) -> float:
     """The share of all pages that is sold, 0 to 1."""
     return sum(ADVERTS[page.advert] for page in publication.pages) / len(publication.pages)

@@ -11,6 +11,7 @@ from string import ascii_uppercase
 from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.measure.length import counted
 from half_fold.core.plan.folding import Imposition, Placed, Side, signature
 from half_fold.core.publication.records import Publication
 
@@ -113,7 +114,7 @@ def remainder_words(publication: Publication) -> str:
     small = [s for s in sheets if len(s.pages) < max(sizes)]
     if not small:
         return f"{made} pages"
-    names = ", ".join(f"{s.letter} ({len(s.pages)} pages)" for s in small)
+    names = ", ".join(f"{s.letter} ({counted(len(s.pages), 'page')})" for s in small)
     loose = [s for s in small if len(s.pages) not in (4, 8, 12, 16, 24, 32)]
     where = "innermost" if binding_named(publication.brief.binding).nests else "before the last full section"
     how = "loose leaves: ask the printer" if loose else f"half sheets, work-and-turn, {where}"

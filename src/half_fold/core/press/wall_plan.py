@@ -10,7 +10,7 @@ from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.sections import advert_share, bands, folios, spans, state_of
+from half_fold.core.plan.sections import advert_share, bands, folios, spans
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index, spreads_of
 from half_fold.core.press.leaves import draw_page
@@ -18,6 +18,7 @@ from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.spread.evened import ink_of, one_line
+from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 from half_fold.core.typesetting.composer import Composer
@@ -67,7 +68,7 @@ class _Plan:
         share = figure(100 * advert_share(publication), 1)
         sheets = counted(len(printed_sheets(publication)), "sheet")
         title = " ".join(filter(None, (publication.title, publication.issue, publication.season)))
-        head = f"{title}: running order, {len(publication.pages)} pages on {sheets}, {share} % advertising"
+        head = f"{title}: running order, {counted(len(publication.pages), 'page')} on {sheets}, {share} % advertising"
         out = self.words(head, 16.0, self.left, self.top - HEAD * 0.5, WALL.width)
         said = folios(publication)
         inside = bands(publication)

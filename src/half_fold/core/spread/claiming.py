@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable
 
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import on_right, spread_of
 from half_fold.core.publication.records import (
@@ -64,7 +65,8 @@ def laid(publication: Publication, number: int, text: str) -> Publication:
         frames.append(page_frame_of(publication, spread.right))
     across, down = [span for frame in frames for span in frame.columns], frames[0].rows
     if not (1 <= columns[0] <= columns[1] <= len(across) and 1 <= rows[0] <= rows[1] <= len(down)):
-        raise Problem(f"Page {number} has {len(across)} columns and {len(down)} rows of fields; “{text}” goes beyond.")
+        there = f"{counted(len(across), 'column')} and {counted(len(down), 'row')} of fields"
+        raise Problem(f"Page {number} has {there}; “{text}” goes beyond.")
     holds = _begun(publication, found["what"], (found["name"] or "").strip(' "“”'), columns[1] - columns[0] + 1)
     start = _middle(across[columns[0] - 1]), _middle(down[rows[0] - 1])
     end = _middle(across[columns[1] - 1]), _middle(down[rows[1] - 1])

@@ -8,6 +8,7 @@ from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.states import pages_laid
 from half_fold.desk.docket import MADE_ELSEWHERE
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -42,8 +43,8 @@ def grid_stands(session: Session) -> Standing:
 
 def spreads_stand(session: Session) -> Standing:
     """How many pages have something on them."""
-    pages = session.publication.pages
-    words = f"{sum(bool(page.blocks) for page in pages)} of {len(pages)} pages laid"
+    count, laid = len(session.publication.pages), len(pages_laid(session.publication))
+    words = f"{laid} of {count} pages laid"
     return MADE_ELSEWHERE if _is_made_elsewhere(session) else words, tokens.QUIET
 
 

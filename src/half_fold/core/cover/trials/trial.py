@@ -16,7 +16,7 @@ from half_fold.core.cover.trials.lines import seen_lines
 from half_fold.core.cover.trials.places import AROUND, GAP, SMALL, Canvas, beside, listed, rack, shelf, sized
 from half_fold.core.cover.trials.seen import Pixels, Seen, seen_cover, seen_spread
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
@@ -146,7 +146,7 @@ def _of_list(seen: Seen) -> list[Figure]:
         share = across / seen.size[0]
         kept = [line for line in seen_lines(seen) if line.height * share >= _LEAST_PIXELS]
         how = f"an x of {_LEAST_PIXELS:g} pixels or more: {_named(kept)}"
-        out.append((f"At {across} pixels", f"{len(kept)} of {len(seen_lines(seen))} lines", how))
+        out.append((f"At {across} pixels", f"{len(kept)} of {counted(len(seen_lines(seen)), 'line')}", how))
     return out
 
 
@@ -159,7 +159,7 @@ def _of_afar(away: float) -> Callable[[Seen], Sequence[Figure]]:
         metres = figure(away / 1000, 1)
         return [
             ("Smallest letter", f"{figure(least, 2)} mm", f"{metres} m × tan {eye.LETTER_MINUTES:g}′, for usual eyes"),
-            ("Made out", f"{len(known)} of {len(every)} lines", _named(known)),
+            ("Made out", f"{len(known)} of {counted(len(every), 'line')}", _named(known)),
             ("Lost", str(len(lost)), _named(lost)),
         ]
 

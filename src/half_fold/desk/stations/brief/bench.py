@@ -15,7 +15,7 @@ from half_fold.core.brief.spine import copy_thickness
 from half_fold.core.cover.flat import Flat
 from half_fold.core.cover.template import Lettered, WorkingDrawing, working_drawing
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure, in_unit
+from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.settings import set_value
@@ -292,7 +292,7 @@ class BriefBench(QWidget):
         """The closed copy in figures, in the job's own unit."""
         publication, unit = self.session.publication, self.session.unit
         sizes = [measure(publication).to(unit) for measure in (trim_width, trim_height, copy_thickness)]
-        return f"{sizes[0].number} × {sizes[1].number} × {sizes[2].text}, {len(publication.pages)} pages"
+        return f"{sizes[0].number} × {sizes[1].number} × {sizes[2].text}, {counted(len(publication.pages), 'page')}"
 
     def _closed_copy(self, painter: QPainter, area: QRectF, flat: Flat | None) -> None:
         """The closed copy seen a little from the fore edge: front, block of leaves and head."""

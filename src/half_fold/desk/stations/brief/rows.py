@@ -26,7 +26,7 @@ from half_fold.core.brief.spine import (
 from half_fold.core.brief.stock import caliper, grammage, volume
 from half_fold.core.brief.weight import carton, run_weight, weight
 from half_fold.core.brief.wrap import cover_numbers, has_cover, is_cased
-from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.length import counted, figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.plan.order import set_extent
@@ -323,7 +323,7 @@ class BriefRows:
         names = self.compared or [p.name for p in library() if p.kind == "text"][:4]
         choices = [(p.name, p.name) for p in known_papers(self.publication)]
         items: Items = [
-            Row("Compare", f"{len(names)} papers", "choose to add, or to take out", "", "", self._toggle, choices)
+            Row("Compare", counted(len(names), "paper"), "choose to add, or to take out", "", "", self._toggle, choices)
         ]
         for found in on_papers(self.publication, names):
             shown = f"{figure(found.spine)} mm" if found.spine is not None else "no spine"

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from half_fold.core.grid.pencil import said_pencil
-from half_fold.core.measure.length import length
+from half_fold.core.measure.length import counted, length
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
 from half_fold.core.publication.records import Furniture, Publication
@@ -174,7 +174,7 @@ class MasterRows:
             ("A frame", lambda: bench.add(NEW_FRAME)),
         ]
         rows.append(Card("Add a piece", "It is dragged, or typed, to where it belongs.", add))
-        return Section("Furniture", f"{len(pieces)} pieces repeat on its pages", rows)
+        return Section("Furniture", f"{counted(len(pieces), 'piece')} on each of its pages", rows)
 
     def _selected(self) -> list[Section]:
         piece = self.station.furniture.piece()

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from half_fold.core.grid.edits import set_grid, set_page_grid, use_grid
+from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import Furniture, Grid, Master, Publication
 from half_fold.core.publication.surgery import by_id, master_named, master_of
 from half_fold.core.spread.masters import set_furniture
@@ -198,9 +199,9 @@ class GridStation(ViewedStation):
 
     def where(self) -> str:
         if self.view is self.sheet:
-            return f"Type sheet, {len(self.session.publication.roles)} roles"
+            return f"Type sheet, {counted(len(self.session.publication.roles), 'role')}"
         if self.view is self.inks:
-            return f"Ink list, {len(self.session.publication.inks)} inks"
+            return f"Ink list, {counted(len(self.session.publication.inks), 'ink')}"
         name = self.master().name or "no master"
         if self.view is self.furniture:
             return f"Furniture of “{name}”   drag a piece, or double-click its words"

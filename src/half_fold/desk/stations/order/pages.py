@@ -7,9 +7,10 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.plan.order import add_pages, move_pages, remove_pages
-from half_fold.core.plan.sections import bands, state_of
+from half_fold.core.plan.sections import bands
 from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import Page, Publication, Section
+from half_fold.core.spread.states import pages_laid, state_of
 from half_fold.core.spread.taking import doubled_pages
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -213,12 +214,13 @@ class PagesView(QWidget):
         painter.fillRect(area.translated(2, 2), QColor(0, 0, 0, 22))
         painter.fillRect(area, QColor("white"))
         image = self.thumbnails.get(spread_index(self.session.publication, number))
-        if page.blocks and image is not None:
+        is_laid = number in pages_laid(self.session.publication)
+        if is_laid and image is not None:
             both = len(spread_of(self.session.publication, number).numbers) == 2
             half = image.width() / (2 if both else 1)
             source = QRectF(half if both and on_right(self.session.publication, number) else 0, 0, half, image.height())
             painter.drawImage(area, image, source)
-        elif not page.blocks:
+        elif not is_laid:
             painter.setFont(tokens.font(tokens.SMALL))
             painter.setPen(tokens.colour(tokens.QUIET))
             words = page.runs or "empty"

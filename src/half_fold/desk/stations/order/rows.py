@@ -38,13 +38,13 @@ from half_fold.core.plan.sections import (
     mark_pages,
     spans,
     start_section,
-    state_of,
 )
 from half_fold.core.plan.signatures import remainder_words
 from half_fold.core.plan.spreads import is_recto
-from half_fold.core.plan.table import read_table, take_table, write_table
 from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
+from half_fold.core.spread.order_table import read_table, take_table, write_table
+from half_fold.core.spread.states import pages_laid, state_of
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
@@ -94,7 +94,7 @@ class OrderRows:
             Row(
                 "State",
                 state_of(publication, indices[0]),
-                f"{len(page.blocks)} blocks",
+                counted(len(page.blocks), "block"),
                 "",
                 page.state,
                 self._mark(indices, "state"),
@@ -169,12 +169,12 @@ class OrderRows:
     def _whole(self) -> Section:
         publication = self.publication
         count = len(publication.pages)
-        laid = sum(bool(page.blocks) for page in publication.pages)
+        laid = len(pages_laid(publication))
         states = [state_of(publication, i) for i in range(count)]
         reached = ", ".join(f"{states.count(s)} {s}" for s in ("passed", "proofed", "copy in") if s in states)
         sold = sum(bool(page.advert) for page in publication.pages)
         items: Items = [
-            Row("Extent", f"{count} pages", "without the cover", "", str(count), self.brief_edit("pages")),
+            Row("Extent", counted(count, "page"), "without the cover", "", str(count), self.brief_edit("pages")),
             Row("Laid", f"{laid} of {count}", reached or "pages with something on them"),
             Row("Advertising", f"{figure(100 * advert_share(publication), 1)} %", f"on {counted(sold, 'page')}"),
             Row(
@@ -197,7 +197,7 @@ class OrderRows:
         at = len(self.publication.pages)
         cards = [
             Card(
-                page.runs or f"A page of {len(page.blocks)} blocks",
+                page.runs or f"A page of {counted(len(page.blocks), 'block')}",
                 "Taken out of the order; nothing on it is lost.",
                 [
                     (
@@ -289,7 +289,7 @@ class OrderRows:
             items += [Row(f"Fold {i}", "", fold.words) for i, fold in enumerate(made.imposition.folds, 1)]
         items.append(Row("Grain", "parallel to the spine", "or the copy will not lie open"))
         items.append(Row("Gripper", "12 mm", "head trim 3 mm, gutter 2 × bleed; the printer's own sheet wins"))
-        every = Section("All sheets", "", [Row(s.label, f"{len(s.pages)} pages") for s in view.sheets()])
+        every = Section("All sheets", "", [Row(s.label, counted(len(s.pages), "page")) for s in view.sheets()])
         whole = Row(
             "Made up of", remainder_words(self.publication).partition(";")[0], remainder_words(self.publication)
         )

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
+from half_fold.core.measure.length import counted
 from half_fold.core.plan.folding import Panel, Side, flat_sheet, folded, work_and_tumble, work_and_turn
 from half_fold.core.plan.signatures import ImposedSheet, PrintedSheet, imposed, printed_sheets
 from half_fold.desk.session import Session
@@ -168,7 +169,7 @@ class SheetsView(OrderView):
         folds = made.imposition.folds
         for fold in folds[: self.step]:
             stacks = folded(stacks, fold)
-        said = f"{self.step} of {len(folds)} folds made"
+        said = f"{self.step} of {counted(len(folds), 'fold')} made"
         if self.step < len(folds):
             said += f"; next {folds[self.step].words}"
         else:
@@ -196,7 +197,7 @@ class SheetsView(OrderView):
                 painter.setFont(tokens.font(tokens.SMALL))
                 painter.setPen(tokens.colour(tokens.QUIET))
                 under = QRectF(box.left(), box.center().y() + 14, box.width(), 16)
-                painter.drawText(under, Qt.AlignmentFlag.AlignCenter, f"{len(stack)} layers")
+                painter.drawText(under, Qt.AlignmentFlag.AlignCenter, counted(len(stack), "layer"))
         if self.step < len(folds):
             fold = folds[self.step]
             painter.setPen(QPen(tokens.colour(tokens.OCHRE), 2, Qt.PenStyle.DashLine))

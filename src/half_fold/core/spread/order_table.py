@@ -9,9 +9,10 @@ from typing import Any
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import set_extent, set_master, set_runs
-from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, start_section, state_of
+from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, start_section
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
+from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file, write_whole
 from half_fold.core.store.files import require_file, require_output
 
