@@ -22,7 +22,14 @@ from half_fold.core.publication.surgery import role_named, with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import add_story, place_story
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
-from half_fold.core.typesetting.directions import begins_right, in_sight_order, language_of, levels_of
+from half_fold.core.typesetting.directions import (
+    as_read,
+    begins_right,
+    has_turns,
+    in_sight_order,
+    language_of,
+    levels_of,
+)
 from half_fold.core.typesetting.line_marks import line_marks
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.sheet import set_role, with_fallback
@@ -205,6 +212,32 @@ def test_furniture_and_spine_are_looked_at_too() -> None:
     job = start("book", "葉書")
     places = {f.place or f.where for f in check(job, Setter(), None) if f.rule == "missing glyph"}
     assert "spine" in places
+
+
+@pytest.mark.parametrize(
+    ("language", "text"),
+    [
+        ("ar", "البستان في الشتاء"),
+        ("he_IL", "גן הפרי 1948, מאת רות כהן"),
+        ("he_IL", "שלום Graftwood Pippin שלום"),
+        ("ar", "سنة ١٩٤٨ و 14/3/2027 هنا"),
+        ("en_GB", "The word שלום עולם stands here, 12 times"),
+        ("en_GB", "Graftwood, no. 14"),
+    ],
+)
+def test_words_are_named_as_they_are_read(language: str, text: str) -> None:
+    """What lies from left to right on a line is turned back: a masthead was named “ناتسبلا” in its trial."""
+    style = style_of(role_named(start("magazine", "Named"), "body"), language)
+    line = unbroken(Composer(), Paragraph(role="body", runs=(Run(text=text),)), style)
+    marks = sorted(line.marks(0, 0, BLACK, ""), key=lambda mark: float(mark.xs[0]))
+    assert as_read([text for mark in marks for text in mark.texts]) == text
+
+
+@given(st.text("abאבגدذ 12.,(", max_size=14))
+def test_nothing_is_lost_where_words_are_named(text: str) -> None:
+    assert sorted(as_read(list(text))) == sorted(text)
+    if not has_turns(text):
+        assert as_read(list(text)) == text
 
 
 def test_a_face_stands_in_by_script_and_the_finding_offers_it() -> None:

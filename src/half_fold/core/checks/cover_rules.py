@@ -34,6 +34,7 @@ from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, hull_of
+from half_fold.core.typesetting.directions import as_read
 
 NEAR = 0.02 * MM
 CAPITALS = 0.7  # ems: how high capitals are
@@ -125,7 +126,7 @@ def masthead_is_largest(context: Context) -> Iterator[Finding]:
     name = max((*drawn, *(run.size for run in runs if run.block in heads)), default=0.0)
     larger = max((run for run in runs if run.block not in heads), key=lambda run: run.size, default=None)
     if larger is not None and name and larger.size > name + 0.01:
-        message = f"“{''.join(larger.texts).strip()}” is set larger than the masthead"
+        message = f"“{as_read(larger.texts).strip()}” is set larger than the masthead"
         why = f"{figure(larger.size, 1)} pt beside {figure(name, 1)} pt: the name is what a copy is looked for by."
         number = front_page(publication)
         where = page_name(publication, "outside", number)

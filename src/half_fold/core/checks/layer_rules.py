@@ -11,6 +11,7 @@ from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil, leaves
 from half_fold.core.drawing.tone import WHITE, Tone, tones
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_in_lab
@@ -151,10 +152,14 @@ def words_in_their_ground(context: Context) -> Iterator[Finding]:
     """Words in an ink that cannot be told from what they stand on: white on white paper, or an ink on itself."""
     for spread, marks in context.lists:
         told: set[str] = set()
-        for at, mark in enumerate(marks):
-            if not isinstance(mark, Glyphs) or not _says(mark) or mark.block in told:
+        behind: list[Mark] = []
+        for mark in marks:
+            if not isinstance(mark, Glyphs):
+                behind.append(mark)
                 continue
-            ground = _ground(marks[:at], Rect(*_words_box(mark)), context.ground)
+            if mark.block in told or not _says(mark):
+                continue
+            ground = _ground(behind, Rect(*_words_box(mark)), context.ground)
             if ground is not None and all(_difference(tone, ground) < LEAST_DIFFERENCE for tone in tones(mark.colour)):
                 told.add(mark.block)
                 yield _lost(context, spread, mark, ground)
@@ -170,6 +175,7 @@ def _ground(behind: Sequence[Mark], box: Rect, bare: Tone | None) -> Tone | None
     return bare
 
 
+@kept(400)
 def _difference(one: Tone, other: Tone) -> float:
     return float(np.linalg.norm(np.subtract(ink_in_lab(one), ink_in_lab(other))))
 

@@ -45,6 +45,7 @@ SMALL_TEXT = 9.0
 SMALL_IN_INKS, SCREENED = 8.0, 0.04  # points; the share of an ink that shows as dots
 MISSING_GLYPH = 0
 SHOWN = 5
+LOOKED_AT = 40  # letters of a run, the first of a script among them
 
 
 def overset_story(context: Context) -> Iterator[Finding]:
@@ -182,10 +183,10 @@ def stood_in(context: Context) -> Iterator[Finding]:
     counts: dict[tuple[str, str], int] = {}
     for _, run in context.runs if named else ():
         family = run.face.partition("/")[0]
-        said = "".join(run.texts)
+        said = "".join("".join(run.texts).split()) if any(pair[1] == family for pair in named) else ""
         for pair in named:
-            if pair[1] == family and said.strip() and pair[0] in scripts_of(said):
-                counts[pair] = counts.get(pair, 0) + len("".join(said.split()))
+            if pair[1] == family and said and pair[0] in scripts_of(said[:LOOKED_AT]):
+                counts[pair] = counts.get(pair, 0) + len(said)
     for (script, family), count in sorted(counts.items()):
         message = f"{counted(count, 'letter')} of {script} in {family}"
         yield Finding(

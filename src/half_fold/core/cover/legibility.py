@@ -22,6 +22,7 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.colour import lab_of_inks
+from half_fold.core.typesetting.directions import as_read
 from half_fold.core.typesetting.faces import face
 
 WIDE, HIGH = 0.6, 0.8  # ems, of the window round a letter
@@ -125,7 +126,7 @@ def _words(mark: Glyphs) -> Iterator[Letters]:
     is_space = np.array([bool(text) and not text.strip() for text in mark.texts[:-1]], bool)
     starts = 1 + np.flatnonzero((np.diff(mark.xs) - advances[:-1] > SPACE * mark.size) | is_space)
     for first, last in pairwise([0, *starts.tolist(), len(gids)]):
-        text = "".join(mark.texts[first:last]).strip()
+        text = as_read(mark.texts[first:last]).strip()
         if text and is_seen[first:last].any():
             yield Letters(text, mark.block, boxes[first:last][is_seen[first:last]], tones, mark.size, stem)
 

@@ -363,7 +363,7 @@ def words_of(runs: Sequence[Run], language: str) -> list[Word]:
             elif levels is None and part:
                 words[-1].append(piece._replace(text=part))
             elif levels is not None:
-                words[-1] += _by_level(piece._replace(text=part, gap=gap), levels[at : at + len(part)])
+                words[-1] += _by_level(piece, part, gap, levels[at : at + len(part)])
             at += len(part)
     return [tuple(word) for word in words if word]
 
@@ -380,12 +380,14 @@ def _known(key: str) -> str:
     return face_key(family, style)
 
 
-def _by_level(piece: Piece, levels: Sequence[int]) -> list[Piece]:
-    """A piece in parts that run one way each, given the level of every letter of it."""
+def _by_level(piece: Piece, text: str, gap: int, levels: Sequence[int]) -> list[Piece]:
+    """A text in pieces as ``piece`` is that run one way each, given the level of every letter of it."""
+    if text and levels.count(levels[0]) == len(levels):  # as nearly all are
+        return [piece._replace(text=text, level=levels[0], gap=gap)]
     out, at = list[Piece](), 0
     for level, letters in groupby(levels):
         count = len(list(letters))
-        out.append(piece._replace(text=piece.text[at : at + count], level=level))
+        out.append(piece._replace(text=text[at : at + count], level=level, gap=gap))
         at += count
     return out
 

@@ -54,7 +54,7 @@ def language_of(text: str, otherwise: str) -> str:
 def levels_of(text: str, language: str) -> tuple[int, ...]:
     """The level of every letter of a paragraph in that language. Problem where the system lacks FriBidi."""
     library, count = _library(), len(text)
-    letters = (ctypes.c_uint32 * count)(*map(ord, text))
+    letters = (ctypes.c_uint32 * count).from_buffer_copy(text.encode("utf-32-le", "surrogatepass"))
     kinds, brackets = (ctypes.c_uint32 * count)(), (ctypes.c_uint32 * count)()
     levels = (ctypes.c_int8 * count)()
     base = ctypes.c_uint32(_PARAGRAPH_LEFTWARDS if begins_right(text, language) else _PARAGRAPH_RIGHTWARDS)
@@ -72,6 +72,40 @@ def _library() -> Any:
         raise Problem(
             "Text that reads from the right needs the system's library FriBidi; install the package libfribidi0."
         ) from error
+
+
+def as_read(texts: Sequence[str]) -> str:
+    """What glyphs say that are given from left to right, in the order in which it is read.
+
+    Their levels are judged by the letters alone: enough to name words by.
+    """
+    said = "".join(texts)
+    if not has_turns(said):
+        return said
+    ways = [_way_of(text) for text in texts]
+    from_right = ways.count("R") > ways.count("L")
+    before, after = _strong(ways), _strong(ways[::-1])[::-1]
+    levels = []
+    for way, one, other in zip(ways, before, after, strict=True):
+        way = way or (one if one == other else "R" if from_right else "L")
+        turned = from_right or "R" in (one, other)
+        levels.append(1 if way == "R" else 2 if from_right or (way == "N" and turned) else 0)
+    return "".join(texts[at] for at in in_sight_order(levels))
+
+
+def _way_of(text: str) -> str:
+    """R or L as letters run, N for figures, "" for what goes with what stands beside it."""
+    kinds = {unicodedata.bidirectional(letter) for letter in text}
+    return "R" if kinds & {"R", "AL"} else "L" if "L" in kinds else "N" if kinds & {"EN", "AN"} else ""
+
+
+def _strong(ways: Sequence[str]) -> list[str]:
+    """For each the way of the last that has one, itself included."""
+    out, last = list[str](), ""
+    for way in ways:
+        last = way or last
+        out.append(last)
+    return out
 
 
 def in_sight_order(levels: Sequence[int]) -> list[int]:

@@ -1,7 +1,8 @@
 """Faces that stand in, by script, for letters that a face has not got."""
 
 from collections.abc import Collection, Iterable, Iterator
-from functools import cache
+from functools import cache, lru_cache
+from itertools import islice
 from typing import NamedTuple
 
 from half_fold.core.measure.problem import Problem
@@ -20,12 +21,12 @@ class Cluster(NamedTuple):
     is_lacking: bool
 
 
-@cache
+@lru_cache(8192)
 def scripts_of(text: str) -> frozenset[str]:
     """The English names of the scripts that a text's first letter belongs to; SIGNS where it belongs to none."""
     from fontTools import unicodedata
 
-    codes = [code for code in map(unicodedata.script, text) if code not in COMMON][:1]
+    codes = list(islice((code for code in map(unicodedata.script, text) if code not in COMMON), 1))
     codes = codes or [code for letter in text for code in unicodedata.script_extension(letter) if code not in COMMON]
     return frozenset(_name(code) for code in codes) or frozenset({SIGNS})
 

@@ -16,6 +16,7 @@ from PIL import Image, ImageCms
 from half_fold.core.cover.trials.seen import Pixels
 from half_fold.core.drawing.marks import DisplayList, Glyphs, leaves
 from half_fold.core.measure.entry import MM
+from half_fold.core.typesetting.directions import as_read
 from half_fold.core.typesetting.faces import face
 
 MINUTE = math.radians(1 / 60)
@@ -102,7 +103,7 @@ def lines_of(marks: DisplayList, left: float, right: float) -> Iterator[Line]:
     """The runs of letters between two places across, in the order they are drawn."""
     for mark in leaves(marks.marks):
         if isinstance(mark, Glyphs) and len(mark.gids) and mark.turn is None and left <= mark.reach[0] <= right:
-            words = "".join(mark.texts).strip()
+            words = as_read(mark.texts).strip()
             if words:
                 yield Line(words, mark.block, x_height(mark.face) * mark.size / MM, mark.baseline)
 
