@@ -1,5 +1,6 @@
 """The running order as a plan for the wall: every spread of the job on one landscape page."""
 
+from operator import itemgetter
 from pathlib import Path
 
 import pikepdf
@@ -25,6 +26,8 @@ from half_fold.core.typesetting.composer import Composer
 
 WALL = Rect(0, 0, 420 * MM, 297 * MM)
 MARGIN, HEAD, GAP = 12 * MM, 16 * MM, 3 * MM
+LARGEST, SMALLEST, OF_PAGE = 9.0, 3.0, 1 / 7  # letters in points, and as a share of a page's width
+UNDER = 2.4  # times the letters' size, left under a row
 ROLE = "cover note"
 BANDS = (Tone(c=0.25, y=0.2), Tone(m=0.15, y=0.3), Tone(c=0.15, m=0.12), Tone(y=0.35, k=0.05))
 SOLD = Tone(k=0.12)
@@ -35,23 +38,29 @@ def wall_plan(publication: Publication) -> tuple[Mark, ...]:
     return tuple(_Plan(publication).marks())
 
 
+def _letters(page_width: float) -> float:
+    return min(LARGEST, max(SMALLEST, page_width * OF_PAGE))
+
+
+def _page_width(columns: int, rows: int, room: Rect, tall: float) -> float:
+    """How wide a page may be for so many columns and rows of spreads, with its letters under it (points)."""
+    across = (room.width - (columns - 1) * GAP) / columns / 2
+    high = (room.height - HEAD) / rows - GAP
+    down = (high - UNDER * LARGEST) / tall, high / (tall + UNDER * OF_PAGE), (high - UNDER * SMALLEST) / tall
+    return min(across, sorted(down)[1])  # letters as large as may be, of the page's size, or as small as may be
+
+
 class _Plan:
     def __init__(self, publication: Publication) -> None:
         self.publication, self.composer = publication, Composer()
         spreads = len(spreads_of(publication))
         room = WALL.grown(-MARGIN)
         tall = publication.brief.height.pt / publication.brief.width.pt
-        self.columns = max(1, next(n for n in range(1, spreads + 1) if self._fits(n, spreads, room, tall)))
-        self.page_width = (room.width - (self.columns - 1) * GAP) / self.columns / 2
+        widths = {n: _page_width(n, -(-spreads // n), room, tall) for n in range(1, spreads + 1)}
+        self.columns, self.page_width = max(widths.items(), key=itemgetter(1))
         self.page_height = self.page_width * tall
-        self.letters = min(9.0, max(3.0, self.page_width / 7))
+        self.letters = _letters(self.page_width)
         self.left, self.top = room.left, room.top + HEAD
-
-    def _fits(self, columns: int, spreads: int, room: Rect, tall: float) -> bool:
-        width = (room.width - (columns - 1) * GAP) / columns / 2
-        rows = -(-spreads // columns)
-        under = 2.4 * min(9.0, max(3.0, width / 7)) + GAP
-        return rows * (width * tall + under) <= room.height - HEAD
 
     def page_area(self, number: int) -> Rect:
         row, column = divmod(spread_index(self.publication, number), self.columns)
@@ -60,7 +69,7 @@ class _Plan:
             + column * (2 * self.page_width + GAP)
             + (self.page_width if on_right(self.publication, number) else 0)
         )
-        y = self.top + row * (self.page_height + 2.4 * self.letters + GAP)
+        y = self.top + row * (self.page_height + UNDER * self.letters + GAP)
         return Rect(x, y, x + self.page_width, y + self.page_height)
 
     def marks(self) -> list[Mark]:
