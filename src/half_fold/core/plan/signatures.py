@@ -110,12 +110,12 @@ def remainder_words(publication: Publication) -> str:
     sheets = printed_sheets(publication)
     sizes = [len(sheet.pages) for sheet in sheets]
     counts = [(size, sizes.count(size)) for size in dict.fromkeys(sorted(sizes, reverse=True))]
-    made = ", ".join(f"{count} × {size}" for size, count in counts)
+    made = ", ".join(f"{count} × {size}" for size, count in counts) + (" page" if counts[-1][0] == 1 else " pages")
     small = [s for s in sheets if len(s.pages) < max(sizes)]
     if not small:
-        return f"{made} pages"
+        return made
     names = ", ".join(f"{s.letter} ({counted(len(s.pages), 'page')})" for s in small)
     loose = [s for s in small if len(s.pages) not in (4, 8, 12, 16, 24, 32)]
     where = "innermost" if binding_named(publication.brief.binding).nests else "before the last full section"
     how = "loose leaves: ask the printer" if loose else f"half sheets, work-and-turn, {where}"
-    return f"{made} pages; {names} as {how}"
+    return f"{made}; {names} as {how}"

@@ -44,7 +44,7 @@ def grid_stands(session: Session) -> Standing:
 def spreads_stand(session: Session) -> Standing:
     """How many pages have something on them."""
     count, laid = len(session.publication.pages), len(pages_laid(session.publication))
-    words = f"{laid} of {count} pages laid"
+    words = f"{laid} of {counted(count, 'page')} laid"
     return MADE_ELSEWHERE if _is_made_elsewhere(session) else words, tokens.QUIET
 
 

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.measure.length import counted, figure
@@ -186,8 +187,8 @@ class OrderRows:
         card = bound_card(self.session)
         if card is not None:
             items.append(card)
-        else:
-            items.append(Row("Binding", "can be bound", f"{count} pages, {publication.brief.binding}"))
+        elif binding_named(publication.brief.binding).bound:
+            items.append(Row("Binding", "can be bound", f"{counted(count, 'page')}, {publication.brief.binding}"))
         return Section("Whole job", "", items)
 
     def _unplaced(self) -> list[Section]:
