@@ -1,4 +1,4 @@
-"""Every command on a job of every kind, empty and with a story and pictures: a result, or one sentence; never a fault."""
+"""Every command on a job of every kind, empty and full: a result, or one sentence; never a fault."""
 
 from pathlib import Path
 
@@ -19,19 +19,28 @@ LOOKS: dict[str, tuple[str, ...]] = {
     "trial": ("trial JOB OUT.png", "trial JOB OUT2.png --as shelf"),
     "parts": ("parts JOB",),
     "legibility": ("legibility JOB", "legibility JOB --page 1"),
-    "proof": ("proof JOB OUT3.png --page 1 --dpi 30", "proof JOB OUT4.png --cover --dpi 30", "proof JOB OUT5.png --front --dpi 30"),
+    "proof": (
+        "proof JOB OUT3.png --page 1 --dpi 30",
+        "proof JOB OUT4.png --cover --dpi 30",
+        "proof JOB OUT5.png --front --dpi 30",
+    ),
     "contact": ("contact JOB OUT6.pdf",),
     "template": ("template JOB OUT7.pdf", "template JOB OUT8.svg"),
     "order": ("order JOB OUT9.csv", "order JOB OUT10.xlsx", "order JOB OUT11.pdf"),
     "schedule": ("schedule JOB OUT12.csv", "schedule JOB OUT13.ics"),
-    "press": ("press JOB OUT14.pdf", "press JOB OUT15.pdf --part cover --marks", "press JOB OUT16.pdf --as spreads", "press JOB OUT17.pdf --part front"),
-}  # fmt: skip
+    "press": (
+        "press JOB OUT14.pdf",
+        "press JOB OUT15.pdf --part cover --marks",
+        "press JOB OUT16.pdf --as spreads",
+        "press JOB OUT17.pdf --part front",
+    ),
+}
 ACTS: dict[str, tuple[str, ...]] = {
     "set": ("set JOB title=Again", "set JOB page.1.claim=panel"),
     "check": ("check JOB --fix all",),
     "fit": ("fit JOB --story TITLE",),
     "fill": ("fill JOB --story TITLE --words 60",),
-    "cut": ("cut JOB --picture a.jpg --box", ),
+    "cut": ("cut JOB --picture a.jpg --box",),
     "focus": ("focus JOB",),
     "mend": ("mend JOB b1 10",),
     "scene": ("scene JOB 1 a.jpg b.jpg",),
@@ -39,7 +48,7 @@ ACTS: dict[str, tuple[str, ...]] = {
     "draft": ("draft JOB --look", "draft JOB"),
     "keep": ("keep JOB ours",),
     "place": ("place JOB --picture a.jpg",),
-}  # fmt: skip
+}
 ELSEWHERE = {"new", "demo"}  # make the jobs
 
 
