@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
+from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
@@ -69,6 +70,16 @@ def _pick(window: Window, row: str, words: str) -> None:
     QTest.mouseClick(view.value, LEFT)  # type: ignore[attr-defined]
     menu = next(m for m in view.findChildren(QMenu) if m.isVisible())
     next(a for a in menu.actions() if a.text() == words).trigger()  # the row, and its menu, may be made anew
+
+
+@pytest.mark.parametrize(("kind", "bound"), [("magazine", "right"), ("magazine", "left"), ("screen-cover", "right")])
+def test_the_cover_is_come_to_at_its_front(desk: Desk, tmp_path: Path, kind: str, bound: str) -> None:
+    """Bound at the right the front lies at the left: a front alone was called the back cover there."""
+    assert main(["new", kind, str(tmp_path / "job"), "--set", f"bound={bound}"]) == 0
+    window = desk.open(tmp_path / "job")
+    ready(window)
+    window.open_station(5)
+    assert window.station.where().startswith("Front cover")
 
 
 def test_a_stack_is_claimed_typed_and_evened(station: CoverStation, window: Window) -> None:

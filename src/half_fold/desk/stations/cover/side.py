@@ -5,9 +5,9 @@ from pathlib import Path
 
 from half_fold.core.cover.reading import Sheet, sheet_of_side
 from half_fold.core.cover.sides import (
-    RIGHT,
     Side,
     edit_side,
+    front_page,
     page_name,
     side_called,
     side_of,
@@ -34,7 +34,7 @@ class CoverSide(Workpiece):
         self._side: Side = "outside"
         self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
         self.bringing = session.bringing
-        self.page, self.story = RIGHT, None
+        self.page, self.story = front_page(session.publication), None
         self.said.connect(session.said)
         self.noted.connect(session.noted)
         self.selected.connect(session.selected)
@@ -65,7 +65,8 @@ class CoverSide(Workpiece):
     @property
     def spread_words(self) -> str:
         """Which side, and which panel of it, in words."""
-        return self.page_words(self.page).capitalize()
+        numbers = self.spread.numbers  # a copy that is bound at its other side has its front there
+        return self.page_words(self.page if self.page in numbers else numbers[0]).capitalize()
 
     def page_words(self, number: int) -> str:
         """What a page of the side is called."""

@@ -227,7 +227,7 @@ class CoverStation(SpreadsStation):
             Row(
                 "Ink",
                 cover.ink,
-                "over back, spine and front, to the bleed",
+                "all over it, to the bleed",
                 "",
                 cover.ink,
                 self._edit("ink"),
