@@ -75,7 +75,7 @@ half-fold legibility JOB [--page N] [--block ID [--take N]]  words that do not r
 half-fold check JOB [--json] [--fix WORDS|all]
                                              what would go wrong; exit 1 if something would stop the press; with --fix
                                              the fixes so worded (those in brackets) are taken first
-half-fold proof JOB OUT.png (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
+half-fold proof JOB OUT.png|.jpg (--spread N | --page N | --cover | --front) [--dpi 144] [--on-paper]
 half-fold focus JOB [PICTURE ...]            the focus of laid pictures proposed: on what stands out in them
 half-fold contact JOB OUT.pdf                contact sheets of the job's pictures (--one-of-each of near duplicates)
 half-fold mend JOB BLOCK "X Y X Y ..." [--wide 4]  what strokes go over painted away from the picture of a block

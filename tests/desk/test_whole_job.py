@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
+from half_fold.cli import main
 from half_fold.core.publication.records import HoldsPicture, HoldsStory
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
@@ -193,6 +194,26 @@ def test_pressing_can_be_cancelled(desk: Desk, demo: Path, tmp_path: Path) -> No
     _click(press.cancel)
     wait_for(lambda: press.process is None)
     assert "Cancelled" in window.foot.sentence and not list(out.iterdir())
+
+
+@pytest.mark.parametrize(
+    ("kind", "suffix", "size"),
+    [("screen-cover", "jpg", (1600, 2560)), ("screen-cover", "png", (1600, 2560)), ("magazine", "png", (1247, 1616))],
+)
+def test_a_picture_for_the_screen_is_written(
+    desk: Desk, tmp_path: Path, kind: str, suffix: str, size: tuple[int, int]
+) -> None:
+    """A shop asks for the front in pixels: it was to be had by the command line alone."""
+    assert main(["new", kind, str(tmp_path / "job"), "--set", "title=Grafts"]) == 0
+    window = desk.open(tmp_path / "job")
+    ready(window)
+    window.open_station(7)
+    out = tmp_path / f"out.{suffix}"
+    type_into_dialog(str(out))
+    _click(next(b for b in window.working.findChildren(QPushButton) if b.text() == "Write the picture"))
+    wait_for(lambda: window.foot.sentence == f"Written: {out}.")
+    image = Image.open(out)
+    assert image.format == {"jpg": "JPEG", "png": "PNG"}[suffix] and image.size == size
 
 
 def test_the_way_in_says_what_is_wrong(desk: Desk, tmp_path: Path) -> None:

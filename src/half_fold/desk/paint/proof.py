@@ -29,6 +29,7 @@ from half_fold.desk.paint.painter import paint, paint_on_paper
 from half_fold.desk.paint.proxies import to_qimage
 
 USUAL_DPI = 144.0
+QUALITY = 92  # of a JPEG, in per cent
 MOST_PIXELS = 150_000_000
 SMALL = 220  # pixels of the longer side of a small picture
 
@@ -94,7 +95,7 @@ def write_proof(
     Problem where there is no such page or the file cannot be written.
     """
     if out.is_dir():
-        raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
+        raise Problem(f"“{out}” is a folder; name the PNG or JPEG to write in it.")
     marks, area = _chosen(job.publication, spread, None if cover or front else page)
     if front:
         area = cover_flat(job.publication).front
@@ -118,7 +119,10 @@ def write_small(job: Job, out: Path) -> None:
 
 
 def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile: bytes = b"") -> None:
-    """Write a display list's whole area as a PNG; Problem where the file cannot be written."""
+    """Write a display list's whole area as a JPEG, where its name ends so, or a PNG.
+
+    Problem where the file cannot be written.
+    """
     if QGuiApplication.instance() is None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
         _application.append(QGuiApplication(sys.argv[:1]))
@@ -127,8 +131,12 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile
     image.setDotsPerMeterY(round(dpi / 0.0254))
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    image.save(buffer, "PNG")
-    require_output(out, (b"\x89PNG",))
+    if out.suffix.lower() in (".jpg", ".jpeg"):
+        image.save(buffer, "JPEG", QUALITY)
+        require_output(out, (b"\xff\xd8",))
+    else:
+        image.save(buffer, "PNG")
+        require_output(out, (b"\x89PNG",))
     write_whole(out, buffer.data().data())
 
 

@@ -1,6 +1,6 @@
 """Press: what to make, the sheet as it will be, progress that can be cancelled, and the record of what was made."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from functools import partial
 from pathlib import Path
@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from half_fold.core.brief.allowances import pixels
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
@@ -27,6 +28,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.spreads import spread_index
 from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.parts import PAGES, Part, part_named, parts_of, sheet_at
 from half_fold.core.press.sheets import Sheet
@@ -42,6 +44,7 @@ from half_fold.desk.theme import tokens
 MOST_ACROSS, GAP = 2, 18
 FORMS = (("pages", "Pages, one by one"), ("spreads", "Spreads, as read"))
 PARTS_IN_LINE = 5
+PICTURED = ("cover", "front")  # parts without pages that a picture is made of
 
 
 class SheetView(QWidget):
@@ -130,6 +133,7 @@ class PressStation(Station):
         self.pages = ""  # those asked for, where not all are to be made
         self.process: QProcess | None = None
         self.out: Path | None = None
+        self._tell: Callable[[str], None] = self._tell_pressed
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -273,10 +277,39 @@ class PressStation(Station):
         self.out = out
         part, form = self.part().key, self.form
         asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
+        self._run([*asked, *(["--marks"] if self.marks else [])], self._tell_pressed)
+
+    def ask_picture(self) -> None:
+        """Ask where a picture of what is in view shall go, then draw it."""
+        name = f"{self.session.job.file.stem}-{file_name(self._in_view(), 'picture')}.png"
+        start = self.session.job.folder / "press" / name
+        with suppress(OSError):
+            start.parent.mkdir(exist_ok=True)
+        chosen, _ = QFileDialog.getSaveFileName(self, "Write the picture", str(start), "PNG (*.png);;JPEG (*.jpg)")
+        if chosen and self.process is None:
+            self.session.autosave.flush()
+            self.out = Path(chosen)
+            part = self.part()
+            what = (
+                ["--spread", str(spread_index(self.session.publication, self.session.page) + 1)]
+                if part.has_pages
+                else [f"--{part.key}"]
+            )
+            asked = ["proof", str(self.session.job.file), str(self.out), *what]
+            self._run(asked, lambda said: self.session.noted.emit(f"Written: {self.out}."))
+            self.progress_words.setText("Drawing the picture")
+
+    def _in_view(self) -> str:
+        part = self.part()
+        return f"spread {self.session.spread.label}" if part.has_pages else part.label
+
+    def _run(self, asked: list[str], tell: Callable[[str], None]) -> None:
+        """Do what is asked in a process of its own; ``tell`` says what came of it, given what it said beside."""
+        self._tell = tell
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
         self.process.finished.connect(self._finished)
-        self.process.start(*command_line(*asked, *(["--marks"] if self.marks else [])))
+        self.process.start(*command_line(*asked))
         self._show_progress(True)
 
     def _show_progress(self, on: bool) -> None:
@@ -308,17 +341,31 @@ class PressStation(Station):
         said = bytes(process.readAllStandardError().data()).decode().strip()
         self._show_progress(False)
         if status == 0:
-            tell = self.session.said if said else self.session.noted
-            made = self.session.job.pressed()
-            proved = _proved_words(made[-1]) if made else ""
-            tell.emit(" ".join([f"Pressed: {', '.join(filter(None, (str(self.out), proved)))}.", *said.splitlines()]))
+            self._tell(said)
         elif status == 2:
             self.session.said.emit(said.removeprefix("half-fold: "))
         else:
             self.session.noted.emit("Cancelled; nothing half made was left.")
         self.session.selected.emit()
 
+    def _tell_pressed(self, said: str) -> None:
+        tell = self.session.said if said else self.session.noted
+        made = self.session.job.pressed()
+        proved = _proved_words(made[-1]) if made else ""
+        tell.emit(" ".join([f"Pressed: {', '.join(filter(None, (str(self.out), proved)))}.", *said.splitlines()]))
+
     # Working ------------------------------------------------------------------------------------
+
+    def _picture_card(self) -> list[Row | Card]:
+        """A picture of what is in view, for those who see it on a screen; none of what is bound in."""
+        part = self.part()
+        if not part.has_pages and part.key not in PICTURED:
+            return []
+        words = f"{self._in_view().capitalize()}, cut to the trim, as PNG or JPEG."
+        if part.key == "front":
+            wide, high, _ = pixels(self.session.publication)
+            words = f"The front as PNG or JPEG, {wide} × {high} pixels."
+        return [Card("A picture for the screen", words, [("Write the picture", self.ask_picture)])]
 
     def _pages_row(self) -> Row:
         """Which pages are made."""
@@ -357,6 +404,7 @@ class PressStation(Station):
         report = binding_report(publication)
         if report.stops_press:
             items.append(Card("Would stop the press", report.sentence, (), True))
+        items += self._picture_card()
         made = [
             Row(
                 str(entry.get("when", "")).replace("T", " ")[:16],
