@@ -11,6 +11,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
 from fontTools.ttLib import TTFont
+from hypothesis import settings
 
 from half_fold.cli import main
 from half_fold.core.plan.order import set_extent
@@ -21,6 +22,9 @@ from half_fold.core.store.demo import make_demo
 from half_fold.core.typesetting import compiling
 from half_fold.core.typesetting.faces import face_file
 
+# How long an example takes says how busy the machine is; what is slow is told in benchmarks.
+settings.register_profile("house", deadline=None)
+settings.load_profile("house")
 # Copies of the tests' pictures are no business of the user's cache.
 os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="half-fold-tests-")
 atexit.register(shutil.rmtree, os.environ["XDG_CACHE_HOME"], ignore_errors=True)

@@ -396,7 +396,7 @@ def _fit(asked: argparse.Namespace) -> int:
         found = every_remedy(publication, setter, story.id, job.pictures)
         if asked.take:
             if not 1 <= asked.take <= len(found):
-                raise Problem("There is no remedy of that number; take one of those that are listed.")
+                raise Problem("There is no remedy of that number; take one of them by its own.")
             job.save(found[asked.take - 1].publication)
             print(f"Taken: {found[asked.take - 1].words}")
             return 0
@@ -421,7 +421,7 @@ def _legibility(asked: argparse.Namespace) -> int:
             sheet, found = ways_to_read_of(job.publication, job.pictures, asked.block, Setter())
             if asked.take:
                 if not 1 <= asked.take <= len(found):
-                    raise Problem("There is no remedy of that number; take one of those that are listed.")
+                    raise Problem("There is no remedy of that number; take one of them by its own.")
                 job.save(sheet.changed(found[asked.take - 1].publication).job)
                 print(f"Taken: {found[asked.take - 1].words}")
                 return 0

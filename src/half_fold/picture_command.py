@@ -157,7 +157,7 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     found = arrangements_on(publication, job.pictures, number, (), pictures, asked.alone, pins)
     if asked.take:
         if asked.take > len(found):
-            raise Problem("There is no arrangement of that number; take one of those that are listed.")
+            raise Problem("There is no arrangement of that number; take one of them by its own.")
         job.save(taken(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
         print(name_of(found[asked.take - 1]))
         return 0

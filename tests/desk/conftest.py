@@ -131,7 +131,7 @@ def type_into_dialog(text: str) -> None:
     looking.start(30)
 
 
-def wait_for(true: Callable[[], bool], milliseconds: int = 30_000) -> None:
+def wait_for(true: Callable[[], bool], milliseconds: int = 60_000) -> None:
     end = time.monotonic() + milliseconds / 1000
     while not true():
         assert time.monotonic() < end, "it did not come about in time"

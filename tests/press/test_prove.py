@@ -153,6 +153,33 @@ def test_looks_that_change_from_run_to_run_are_read_back(told: list[tuple[Any, .
     assert page.fonts <= set(resources.fonts)
 
 
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.tuples(st.sampled_from([7.0, 7.0, 11.0]), st.integers(0, 2)), min_size=2, max_size=12))
+def test_runs_of_one_block_are_clipped_each_by_its_own(told: list[tuple[float, int]]) -> None:
+    """The cards of a leaf have a clip each, and one origin: the words of the second were lost, and the proof agreed."""
+    marks = [
+        Glyphs(
+            FACE, size, np.array([36 + at], np.uint16), np.array([20.0]), 50.0 + 100 * card, BLACK, (chr(97 + at),), "b"
+        )
+        for at, (size, card) in enumerate(told)
+    ]
+
+    def clip_of(mark: Mark) -> Rect:
+        assert isinstance(mark, Glyphs)
+        top = 100.0 * (mark.baseline // 100)
+        return Rect(0, top, 200, top + 100)
+
+    resources = Resources()
+    page = Content(MEDIA, resources)
+    page.draw(marks, clip_of)
+    fonts = {resource_name("F", key): ReadFont(font.advances, font.texts) for key, font in resources.fonts.items()}
+    found = ContentReader().read(page.bytes(), ReadFonts(fonts))
+    assert found.text == "".join(chr(97 + at) for at in range(len(told)))
+    made = composed(marks, resources.groups(marks), clip_of, MEDIA, page.bytes(), lambda mark, _: ("", mark), "page 1")
+    hold_page(found, made, "page 1")
+    assert made.text.replace("\n", "") == found.text
+
+
 @settings(max_examples=400, deadline=None)
 @given(st.integers(0, len(_OCTETS) - 1), st.integers(1, 255))
 def test_no_octet_can_be_broken_unseen(at: int, by: int) -> None:

@@ -20,6 +20,7 @@ from half_fold.core.publication.surgery import with_things
 from half_fold.core.spread.claiming import display_words
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import add_story
+from half_fold.core.store.codec import encode
 from half_fold.core.store.job import Job, create_job, open_job
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.scripts import known_fallbacks
@@ -121,9 +122,11 @@ def test_what_lies_on_one_another_is_one_shape_and_what_is_used_stays(job: Job, 
 def test_a_file_with_two_symbols_of_one_letter_is_refused(job: Job, tmp_path: Path) -> None:
     made, symbol = add_symbol(job.publication, job.folder, tmp_path / "bars.svg")
     job.save(made)
-    job.save(replace(made, symbols=(symbol, replace(symbol, name="other"))))
-    file = job.file
+    doubled, file = replace(made, symbols=(symbol, replace(symbol, name="other"))), job.file
+    with pytest.raises(Problem, match="two symbols"):
+        job.save(doubled)
     job.close()
+    file.write_bytes(encode(doubled))
     with pytest.raises(Problem, match="two symbols"):
         open_job(file)
 

@@ -16,7 +16,18 @@ from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.drawing.tone import Gradient, Paint, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import ABOVE, AFTER, BEFORE, BELOW, MASKED, TextGroup, bounds, state_name, veil_name
+from half_fold.core.press.content import (
+    ABOVE,
+    AFTER,
+    BEFORE,
+    BELOW,
+    MASKED,
+    TextGroup,
+    bounds,
+    parted,
+    state_name,
+    veil_name,
+)
 from half_fold.core.press.paints import shading, spot_name
 
 Drawn = tuple[str, list[float]]
@@ -116,7 +127,8 @@ def composed(
     drawn: list[Drawn] = []
     for group in groups:
         if isinstance(group, TextGroup):
-            texts += _upright(group, clip_of(group.marks[0]))
+            for part, clip in parted(group, clip_of):
+                texts += _upright(part, clip)
         elif isinstance(group, Glyphs):
             texts += _turned(group, clip_of(group))
         elif is_seen(group, clip_of(group)):

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import groupby, islice, takewhile
+from operator import itemgetter
 from zlib import crc32
 
 import numpy as np
@@ -65,6 +66,16 @@ class TextGroup:
         seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
         inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
         return seen, inside
+
+
+def parted(group: TextGroup, clip_of: Callable[[Mark], Rect]) -> Iterator[tuple[TextGroup, Rect]]:
+    """A group in parts of one clip each, as the cards of a leaf have their own; most are of one part."""
+    clips = [clip_of(mark) for mark in group.marks]
+    if clips.count(clips[0]) == len(clips):
+        yield group, clips[0]
+        return
+    for clip, several in groupby(zip(clips, group.marks, strict=True), key=itemgetter(0)):
+        yield TextGroup([mark for _, mark in several]), clip
 
 
 def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
@@ -226,12 +237,13 @@ class Content:
         return _n(self.media.bottom - y)
 
     def draw(self, marks: Sequence[Mark], clip_of: Callable[[Mark], Rect]) -> None:
-        """Draw marks, each clipped to ``clip_of`` it where it might pass that; marks of one block are clipped alike."""
+        """Draw marks, each clipped to ``clip_of`` it where it might pass that."""
         groups = self.resources.groups(marks)
         self._mixes = self._mixes or any(isinstance(group, Group | Veil) for group in groups)
         for group in groups:
             if isinstance(group, TextGroup):
-                self._text(group, clip_of(group.marks[0]))
+                for part, clip in parted(group, clip_of):
+                    self._text(part, clip)
             elif isinstance(group, Glyphs):
                 self._turned_text(group, clip_of(group))
             else:
