@@ -549,13 +549,15 @@ def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.fixing import fixed
     from half_fold.core.checks.run import check
+    from half_fold.core.cover.keeping_calm import kept_calm
     from half_fold.core.spread.compose import Setter
 
     job, setter = _open(asked.job, to_write=bool(asked.fix)), Setter()
     try:
         found = check(job.publication, setter, job.pictures)
         if asked.fix:
-            job.save(fixed(job.publication, found, asked.fix)[0])
+            made = fixed(job.publication, found, asked.fix)
+            job.save(kept_calm(job.publication, made, job.pictures, setter))
             found = check(job.publication, setter, job.pictures)
     finally:
         job.close()

@@ -46,15 +46,15 @@ def creases(publication: Publication, side: Side) -> list[Line]:
 
 def _on_side(context: Context, side: Side, lines: list[Line]) -> Iterator[Finding]:
     own = side_of(context.publication, side)
+    named = {block.id for page in own.pages for block in page.blocks}
     runs: dict[str, list[Glyphs]] = {}
     for mark in leaves(context.setter.spread(own, spread_of_side(context.publication, side)).marks):
-        if isinstance(mark, Glyphs) and len(mark.gids):
+        if isinstance(mark, Glyphs) and len(mark.gids) and mark.block in named:
             runs.setdefault(mark.block, []).append(mark)
-    named = {block.id for page in own.pages for block in page.blocks}
-    for block in [name for name in runs if name in named]:
-        over = next((line for line in lines for run in runs[block] if _lies_on(run, line[0])), None)
+    for block, said in runs.items():
+        over = next((what for x, what in lines if any(_lies_on(run, x) for run in said)), None)
         if over is not None:
-            yield _finding(context.publication, own, side, block, over[1])
+            yield _finding(context.publication, own, side, block, over)
 
 
 def _lies_on(run: Glyphs, x: float) -> bool:

@@ -1,16 +1,18 @@
 """Taking the fixes that findings offer."""
 
 from collections.abc import Iterable
+from contextlib import suppress
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
+from half_fold.core.spread.keeping import settled
 
 ALL = "all"
 
 
-def fixed(publication: Publication, found: Iterable[Finding], words: str) -> tuple[Publication, int]:
-    """The job with every fix of those findings taken that is worded so (or ``all``), and how many did something.
+def fixed(publication: Publication, found: Iterable[Finding], words: str) -> Publication:
+    """The job with every fix of those findings taken that is worded so (or ``all``), as an edit of the window is.
 
     Problem where none is worded so; a fix that can no longer be, after those before it, is passed over.
     """
@@ -20,12 +22,7 @@ def fixed(publication: Publication, found: Iterable[Finding], words: str) -> tup
         kinds = ", ".join(f"“{each}”" for each in dict.fromkeys(fix.words for fix in offered))
         there = f"there are {kinds}" if kinds else "there is no fix to take"
         raise Problem(f"Nothing found offers “{words}”; {there}.")
-    taken = 0
     for fix in chosen:
-        try:
-            made = fix.edit(publication)
-        except Problem:
-            continue
-        taken += made != publication
-        publication = made
-    return publication, taken
+        with suppress(Problem):
+            publication = settled(publication, fix.edit(publication))
+    return publication

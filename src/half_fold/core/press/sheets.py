@@ -16,9 +16,8 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.all_round import reaching_out
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import blocks_on, hull_of, page_frame_of, spread_area, thing_hull
+from half_fold.core.spread.frames import blocks_on, hull_of, is_over_fold, page_frame_of, spread_area, thing_hull
 
-ACROSS = 0.01
 NOWHERE = Rect(0, 0, 0, 0)
 
 
@@ -75,15 +74,13 @@ def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark
 
 def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
     """Blocks, and groups as a whole, that lie on both pages."""
-    found = set()
+    if len(spread.numbers) < 2:
+        return frozenset()
     boxes = [(block.id, hull_of(publication, number, block)) for number, _, block in blocks_on(publication, spread)]
     for number in spread.numbers:
         groups = (thing for thing in every_thing(publication.pages[number - 1].things) if isinstance(thing, Group))
         boxes += [(group.id, thing_hull(publication, number, group)) for group in groups]
-    for name, box in boxes:
-        if box.left < -ACROSS and box.right > ACROSS and len(spread.numbers) == 2:
-            found.add(name)
-    return frozenset(found)
+    return frozenset(name for name, box in boxes if is_over_fold(box))
 
 
 def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sheet:

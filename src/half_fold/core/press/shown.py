@@ -211,10 +211,13 @@ class Runs:
 
     def __init__(self, marks: list[Glyphs]) -> None:
         self._marks = marks
-        numbers: dict[Hashable, int] = {}
-        looks = [numbers.setdefault(look_of(mark), len(numbers)) for mark in marks]
-        self.looks = np.array(looks, np.int64)
-        self.first_of = [marks[looks.index(number)] for number in range(len(numbers))]
+        first_of: dict[Hashable, Glyphs] = {}
+        looks = [look_of(mark) for mark in marks]
+        for look, mark in zip(looks, marks, strict=True):
+            first_of.setdefault(look, mark)
+        numbers = {look: number for number, look in enumerate(first_of)}
+        self.looks = np.array([numbers[look] for look in looks], np.int64)
+        self.first_of = list(first_of.values())
         self.sizes = np.array([mark.size for mark in self.first_of])
         self.counts = np.array([len(mark.gids) for mark in marks])
         self._ends = self.counts.cumsum()

@@ -13,6 +13,7 @@ from half_fold.core.publication.surgery import master_of
 from half_fold.core.publication.things import way_to
 
 _frames: Keeper[PageFrame] = Keeper(256)
+_TOUCHES = 0.01  # points: what only touches the fold does not lie on the other page
 
 
 def frame_for(publication: Publication, master: Master, on_right: bool) -> PageFrame:
@@ -75,6 +76,11 @@ def hull_of(publication: Publication, number: int, block: Block) -> Rect:
     """The upright rectangle round a block where it really lies, turned or not."""
     box, turn = block_box(publication, number, block), turn_of(publication, number, block)
     return box if turn is None else turn.around(box)
+
+
+def is_over_fold(box: Rect) -> bool:
+    """Whether a rectangle of spread space lies on both its pages."""
+    return box.left < -_TOUCHES and box.right > _TOUCHES
 
 
 def blocks_on(publication: Publication, spread: Spread) -> Iterator[tuple[int, Page, Block]]:

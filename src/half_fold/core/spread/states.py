@@ -3,9 +3,7 @@
 from half_fold.core.measure.kept import kept
 from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.frames import thing_hull
-
-_OVER = 0.01  # points: what only touches the fold does not lie on the other page
+from half_fold.core.spread.frames import is_over_fold, thing_hull
 
 
 @kept(4)
@@ -20,8 +18,7 @@ def pages_laid(publication: Publication) -> frozenset[int]:
 def _is_under(publication: Publication, number: int) -> bool:
     """Whether something of the facing page lies over the fold, on this page too."""
     other = facing(publication, number)
-    boxes = (thing_hull(publication, other, thing) for thing in publication.pages[other - 1].things)
-    return any(box.left < -_OVER and box.right > _OVER for box in boxes)
+    return any(is_over_fold(thing_hull(publication, other, thing)) for thing in publication.pages[other - 1].things)
 
 
 def state_of(publication: Publication, index: int) -> str:

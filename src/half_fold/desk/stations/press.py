@@ -249,8 +249,7 @@ class PressStation(Station):
         return (("Ctrl+P", "press"), ("PgUp PgDn", "sheets"), ("Tab", "choices"))
 
     def where(self) -> str:
-        part = self.part()
-        return f"Sheet of {'spread ' + self.session.spread.label if part.has_pages else part.label}"
+        return f"Sheet of {self._in_view()}"
 
     # Pressing -----------------------------------------------------------------------------------
 
@@ -261,63 +260,60 @@ class PressStation(Station):
         """Ask where the PDF shall go, then press it."""
         part = self.part()
         what = "" if part.key == PAGES else "-" + file_name(part.label, "part")
-        name = f"{self.session.job.file.stem}{what}.pdf"
+        out = self._asked_for("Press the PDF", f"{self.session.job.file.stem}{what}.pdf", "PDF (*.pdf)")
+        if out is not None:
+            self.press(out)
+
+    def _asked_for(self, title: str, name: str, kinds: str) -> Path | None:
+        """The file that is to be written, ``name`` in the job's press folder proposed."""
         start = self.session.job.folder / "press" / name
         with suppress(OSError):  # where that cannot be, another place is chosen
             start.parent.mkdir(exist_ok=True)
-        chosen, _ = QFileDialog.getSaveFileName(self, "Press the PDF", str(start), "PDF (*.pdf)")
-        if chosen:
-            self.press(Path(chosen))
+        chosen, _ = QFileDialog.getSaveFileName(self, title, str(start), kinds)
+        return Path(chosen) if chosen else None
 
     def press(self, out: Path) -> None:
         """Press into ``out`` in a process of its own."""
-        if self.process is not None:
-            return
-        self.session.autosave.flush()
-        self.out = out
         part, form = self.part().key, self.form
         asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
-        self._run([*asked, *(["--marks"] if self.marks else [])], self._tell_pressed)
+        self._run([*asked, *(["--marks"] if self.marks else [])], out, "Setting the pages", self._tell_pressed)
 
     def ask_picture(self) -> None:
         """Ask where a picture of what is in view shall go, then draw it."""
         name = f"{self.session.job.file.stem}-{file_name(self._in_view(), 'picture')}.png"
-        start = self.session.job.folder / "press" / name
-        with suppress(OSError):
-            start.parent.mkdir(exist_ok=True)
-        chosen, _ = QFileDialog.getSaveFileName(self, "Write the picture", str(start), "PNG (*.png);;JPEG (*.jpg)")
-        if chosen and self.process is None:
-            self.session.autosave.flush()
-            self.out = Path(chosen)
-            part = self.part()
-            what = (
-                ["--spread", str(spread_index(self.session.publication, self.session.page) + 1)]
-                if part.has_pages
-                else [f"--{part.key}"]
-            )
-            asked = ["proof", str(self.session.job.file), str(self.out), *what]
-            self._run(asked, lambda said: self.session.noted.emit(f"Written: {self.out}."))
-            self.progress_words.setText("Drawing the picture")
+        out = self._asked_for("Write the picture", name, "PNG (*.png);;JPEG (*.jpg)")
+        if out is None:
+            return
+        part, spread = self.part(), spread_index(self.session.publication, self.session.page) + 1
+        what = ["--spread", str(spread)] if part.has_pages else [f"--{part.key}"]
+        asked = ["proof", str(self.session.job.file), str(out), *what]
+        self._run(asked, out, "Drawing the picture", lambda _: self.session.noted.emit(f"Written: {out}."))
 
     def _in_view(self) -> str:
         part = self.part()
         return f"spread {self.session.spread.label}" if part.has_pages else part.label
 
-    def _run(self, asked: list[str], tell: Callable[[str], None]) -> None:
-        """Do what is asked in a process of its own; ``tell`` says what came of it, given what it said beside."""
-        self._tell = tell
+    def _run(self, asked: list[str], out: Path, words: str, tell: Callable[[str], None]) -> None:
+        """Write ``out`` in a process of its own, unless one is at work; ``words`` say what it begins with.
+
+        ``tell`` says what came of it, given what it said beside.
+        """
+        if self.process is not None:
+            return
+        self.session.autosave.flush()
+        self.out, self._tell = out, tell
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
         self.process.finished.connect(self._finished)
         self.process.start(*command_line(*asked))
-        self._show_progress(True)
+        self._show_progress(True, words)
 
-    def _show_progress(self, on: bool) -> None:
+    def _show_progress(self, on: bool, words: str = "") -> None:
         self.button.setEnabled(not on)
         self.bar.setRange(0, 0)
         for widget in (self.bar, self.cancel, self.progress_words):
             widget.setVisible(on)
-        self.progress_words.setText("Setting the pages")
+        self.progress_words.setText(words)
 
     def _progress(self) -> None:
         assert self.process is not None
