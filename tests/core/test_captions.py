@@ -231,5 +231,5 @@ def test_what_is_asked_of_every_picture_is_found_where_it_lacks_or_is_not_laid()
 def _printed(job: Publication, page: int) -> str:
     marks = Setter().spread(job, spread_of(job, page)).marks
     return "".join(
-        "".join(mark.texts) + " " for mark in leaves(marks) if isinstance(mark, Glyphs) and mark.block == "words"
+        "".join(mark.texts) + " " for mark in leaves(marks) if isinstance(mark, Glyphs) and mark.origin.block == "words"
     )

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Mark, Picture, Shape
+from half_fold.core.drawing.marks import Glyphs, Mark, Origin, Picture, Shape, from_block
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
@@ -50,7 +50,11 @@ def _put(
 
 
 def _runs(marks: tuple[Mark, ...], block: str = "") -> list[Glyphs]:
-    return [m for m in marks if isinstance(m, Glyphs) and (not block or m.block == block)]
+    return [m for m in marks if isinstance(m, Glyphs) and (not block or m.origin.block == block)]
+
+
+def _furniture(marks: tuple[Mark, ...]) -> list[Glyphs]:
+    return [m for m in marks if isinstance(m, Glyphs) and m.origin.kind == "furniture"]
 
 
 def _said(runs: list[Glyphs]) -> str:
@@ -75,7 +79,7 @@ def test_every_line_of_a_story_stands_on_the_baseline_grid(job: Publication) -> 
     marks = Setter().spread(job, SIX).marks
     frame = page_frame_of(job, 6)
     first = frame.area.top + frame.baselines.cap
-    steps = [(run.baseline - first) / frame.baselines.step for run in _runs(marks) if run.block.startswith("b")]
+    steps = [(run.baseline - first) / frame.baselines.step for run in _runs(marks) if run.origin.block.startswith("b")]
     assert len(steps) > 150
     assert np.allclose(steps, np.round(steps), atol=1e-6)
     assert max(steps) <= frame.lines - 1 + 1e-6
@@ -100,7 +104,7 @@ def test_a_thread_reads_on_from_page_to_page(job: Publication) -> None:
 
 
 def test_furniture_stands_at_the_outer_edge_under_the_text(job: Publication) -> None:
-    runs = _runs(Setter().spread(job, SIX).marks, "furniture")
+    runs = _furniture(Setter().spread(job, SIX).marks)
     said = {_said([run]): run for run in runs}
     assert set(said) == {"6", "Hedge", "7", "Winter"}
     left, right = page_frame_of(job, 6), page_frame_of(job, 7)
@@ -137,7 +141,7 @@ def test_only_a_picture_that_is_seen_all_over_hides_furniture(
     page = job.pages[1]
     block = Block(id="x", place=Held(left=FULL[0], top=FULL[1], right=FULL[2], bottom=FULL[3]), holds=holds)
     made = with_page(replace(job, pictures=(picture,)), replace(page, things=(block,)))
-    assert bool(_runs(Setter().spread(made, Spread(2, 3)).marks, "furniture")) != hides
+    assert bool(_furniture(Setter().spread(made, Spread(2, 3)).marks)) != hides
 
 
 @pytest.mark.parametrize("even", [False, True])
@@ -157,9 +161,10 @@ def test_marks_name_the_block_they_came_from(job: Publication) -> None:
     )
     made = _put(made, 21, HoldsPanel(ink="loden"), rows=(2, 3))
     made = _put(made, 21, HoldsNothing(), rows=(4, 5))
-    names = [mark.block for mark in Setter().spread(made, TWENTY).marks]
-    assert {"b20-0", "b21-0", "b21-1", "furniture"} == set(names)
-    assert names.index("b21-0") < names.index("b21-1")
+    origins = [mark.origin for mark in Setter().spread(made, TWENTY).marks]
+    named = [from_block(name) for name in ("b20-0", "b21-0", "b21-1")]
+    assert {*named, Origin("furniture")} == set(origins)
+    assert origins.index(named[1]) < origins.index(named[2])
 
 
 def test_an_edit_elsewhere_keeps_the_very_same_display_list(job: Publication) -> None:

@@ -77,7 +77,7 @@ def test_everything_follows_the_spine(covered: Publication, settings: list[str],
     assert hero.clip == pytest.approx(Rect(0, sheet.top, sheet.right, sheet.bottom)), (
         "over spine and front, to the bleed"
     )
-    lines = [mark for mark in rest if isinstance(mark, Glyphs) and mark.block == "c2"]
+    lines = [mark for mark in rest if isinstance(mark, Glyphs) and mark.origin.block == "c2"]
     assert ink_of(lines).right == pytest.approx(flat.front.right - 10 * MM, abs=0.01)
 
 
@@ -207,7 +207,7 @@ def test_inside_and_outside_are_kept_apart(covered: Publication) -> None:
         covered, "inside", lambda p: edits.claim(p, (-100, 100), (-100, 100), (LEFT, RIGHT), HoldsPanel(ink="loden"))[0]
     )
     assert not is_blank(job, "inside") and job.cover.front is covered.cover.front
-    assert {mark.block for mark in cover_marks(job, "inside").marks} == {job.cover.inside_front[0].id}
+    assert {mark.origin.block for mark in cover_marks(job, "inside").marks} == {job.cover.inside_front[0].id}
     assert edit_side(job, "inside", lambda p: p) is job
 
 

@@ -12,7 +12,11 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.finding import summary
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import (
+    UNSAID,
+    Glyphs,
+    from_block,
+)
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
@@ -68,9 +72,12 @@ MIXED = [
 @pytest.mark.parametrize(("text", "language"), MIXED)
 def test_a_line_is_seen_as_the_algorithm_says(text: str, language: str) -> None:
     wanted = _wanted(text, begins_right(text, language))
-    assert _seen(line_marks(_lines(text, language), 0, 0.0, 0.0, BLACK, "b")) == wanted
+    assert _seen(line_marks(_lines(text, language), 0, 0.0, 0.0, BLACK, from_block("b"))) == wanted
     paragraph = Paragraph(role="body", runs=(Run(text=text),))
-    assert _seen(unbroken(Composer(), paragraph, style_of(ROLE, language)).marks(0.0, 0.0, BLACK, "b")) == wanted
+    assert (
+        _seen(unbroken(Composer(), paragraph, style_of(ROLE, language)).marks(0.0, 0.0, BLACK, from_block("b")))
+        == wanted
+    )
 
 
 @settings(max_examples=150, deadline=None)
@@ -90,14 +97,14 @@ def test_any_mixture_of_words_in_any_styles_is_seen_as_the_algorithm_says(
 ) -> None:
     text = " ".join(words)
     runs = tuple(run for run in (Run(text=text[:cut]), Run(text=text[cut:], bold=True)) if run.text)
-    found = _seen(line_marks(_lines(text, language, runs=runs), 0, 0.0, 0.0, BLACK, "b"))
+    found = _seen(line_marks(_lines(text, language, runs=runs), 0, 0.0, 0.0, BLACK, from_block("b")))
     assert found == _wanted(text, begins_right(text, language))
 
 
 def test_arabic_figures_and_dates_run_to_the_right() -> None:
-    (marks,) = line_marks(_lines("منذ", "ar"), 0, 0.0, 0.0, BLACK, "b")
+    (marks,) = line_marks(_lines("منذ", "ar"), 0, 0.0, 0.0, BLACK, from_block("b"))
     assert marks.face.startswith("Amiri")
-    seen = _seen(line_marks(_lines("سنة ١٩٤٨ أو 14/3/2027", "ar"), 0, 0.0, 0.0, BLACK, "b"))
+    seen = _seen(line_marks(_lines("سنة ١٩٤٨ أو 14/3/2027", "ar"), 0, 0.0, 0.0, BLACK, from_block("b")))
     assert "١٩٤٨" in seen and "14/3/2027" in seen and seen.index("14/3/2027") < seen.index("١٩٤٨")
 
 
@@ -114,7 +121,7 @@ def test_lines_that_begin_at_the_right_end_at_their_measure() -> None:
     lines = _lines("הפרדס שומר על לוח השנה שלו 1948 ואיש אינו שוכח את הכפור של חודש שבט " * 3, "he_IL", 150.0)
     assert lines.count > 3
     for line in range(lines.count):
-        marks = line_marks(lines, line, 20.0, 0.0, BLACK, "b")
+        marks = line_marks(lines, line, 20.0, 0.0, BLACK, from_block("b"))
         face = style_of(ROLE, "he_IL")
         ends = max(float(mark.xs[-1]) for mark in marks) + face.size
         assert 20.0 + 150.0 < ends < 20.0 + 150.0 + face.size + 0.01
@@ -124,14 +131,14 @@ def test_labels_and_tails_and_drop_caps_stand_at_the_right_of_what_reads_from_th
     role = replace(ROLE, tab=ROLE.size, drop_lines=0)
     paragraph = Paragraph(role="body", runs=(Run(text="7\tהפרדס שומר\t12"),))
     lines = Composer().lines(Wanted(paragraph, style_of(role, "he_IL"), (200.0,), False))
-    marks = line_marks(lines, 0, 0.0, 0.0, BLACK, "b")
+    marks = line_marks(lines, 0, 0.0, 0.0, BLACK, from_block("b"))
     seen = _seen(marks).replace(" ", "")
     assert seen.startswith("12") and seen.endswith("7")
     assert max(float(mark.xs[-1]) for mark in marks) > 190
     dropped = replace(ROLE, drop_lines=2)
     words = Paragraph(role="body", runs=(Run(text="הפרדס שומר על לוח השנה שלו ואיש אינו שוכח את הכפור " * 2),))
     lines = Composer().lines(Wanted(words, style_of(dropped, "he_IL"), (200.0,), False))
-    first = line_marks(lines, 0, 0.0, 0.0, BLACK, "b", pitch=13.0)
+    first = line_marks(lines, 0, 0.0, 0.0, BLACK, from_block("b"), pitch=13.0)
     cap = max(first, key=lambda mark: mark.size)
     rest = [mark for mark in first if mark is not cap]
     assert cap.xs[0] > max(float(mark.xs.max()) for mark in rest) and cap.xs[0] < 200
@@ -229,7 +236,7 @@ def test_words_are_named_as_they_are_read(language: str, text: str) -> None:
     """What lies from left to right on a line is turned back: a masthead was named “ناتسبلا” in its trial."""
     style = style_of(role_named(start("magazine", "Named"), "body"), language)
     line = unbroken(Composer(), Paragraph(role="body", runs=(Run(text=text),)), style)
-    marks = sorted(line.marks(0, 0, BLACK, ""), key=lambda mark: float(mark.xs[0]))
+    marks = sorted(line.marks(0, 0, BLACK, UNSAID), key=lambda mark: float(mark.xs[0]))
     assert as_read([text for mark in marks for text in mark.texts]) == text
 
 
@@ -268,7 +275,7 @@ def test_several_scripts_are_mended_one_after_another() -> None:
 
 
 def test_only_letters_that_are_lacking_are_set_in_what_stands_in() -> None:
-    marks = line_marks(_lines("ab שלום (1948) cd", "en_GB"), 0, 0.0, 0.0, BLACK, "b")
+    marks = line_marks(_lines("ab שלום (1948) cd", "en_GB"), 0, 0.0, 0.0, BLACK, from_block("b"))
     told = {mark.face.split("/")[0]: "".join(mark.texts) for mark in marks if "".join(mark.texts).strip()}
     assert re.fullmatch(r"[אבגדהוזחטיכלמנסעפצקרשתםןךףץ]+", told["Frank Ruhl Libre"])
     assert all(0 not in mark.gids for mark in marks)

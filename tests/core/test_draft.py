@@ -236,7 +236,7 @@ def test_a_folio_under_which_a_picture_comes_to_lie_is_left_off() -> None:
         own = {block.id for _, _, block in blocks_on(made, spread)}
         boxes = [hull_of(made, n, b) for n, _, b in blocks_on(made, spread) if isinstance(b.holds, HoldsPicture)]
         for mark in leaves(Setter().spread(made, spread).marks):
-            if isinstance(mark, Glyphs) and mark.block not in own:
+            if isinstance(mark, Glyphs) and mark.origin.block not in own:
                 assert not any(bounds(mark).meets(box) for box in boxes)
 
 

@@ -66,10 +66,10 @@ def test_a_job_has_flaps_where_its_cover_folds_in(jacketed: Publication) -> None
 def test_what_lies_on_a_flap_is_drawn_there_and_pressed_there(jacketed: Publication, tmp_path: Path) -> None:
     job, panel = _on_flap(jacketed, RIGHT, HoldsPanel(ink="black"))
     flat = cover_flat(job)
-    box = next(bounds(m) for m in cover_marks(job).marks if m.block == panel)
+    box = next(bounds(m) for m in cover_marks(job).marks if m.origin.block == panel)
     flap = flat.flaps[1]
     assert flap.left < box.left < box.right < flap.right and job.cover.front_flap[0].id == panel
-    shown = next(bounds(m) for m in cover_marks(job, "flaps").marks if m.block == panel)
+    shown = next(bounds(m) for m in cover_marks(job, "flaps").marks if m.origin.block == panel)
     assert shown.left - box.left == pytest.approx(flat.front.width)
     pdf = tmp_path / "cover.pdf"
     press(job, tmp_path, pdf, part="cover")
@@ -83,10 +83,10 @@ def test_what_lies_on_a_flap_is_drawn_there_and_pressed_there(jacketed: Publicat
 
 def test_words_on_a_flap_keep_their_overprint_and_are_read_and_checked(jacketed: Publication, tmp_path: Path) -> None:
     job, words = _on_flap(jacketed, LEFT, _blurb("Twelve months of ladders, saws and cold hands. " * 3))
-    runs = [m for m in cover_marks(job).marks if isinstance(m, Glyphs) and m.block == words]
+    runs = [m for m in cover_marks(job).marks if isinstance(m, Glyphs) and m.origin.block == words]
     assert runs and all(m.turn is None for m in runs)  # as they would lie on a page: nothing is grouped
     sheet = sheet_of_side(job, tmp_path, "flaps", Setter())
-    assert any(m.block == words for m in leaves(sheet.marks().marks))
+    assert any(m.origin.block == words for m in leaves(sheet.marks().marks))
     assert found(job, f"block.{words}.name")
     long, block = _on_flap(jacketed, LEFT, _blurb("Too much for a flap. " * 900))
     assert [f for f in check(long, Setter(), tmp_path) if f.block == block and f.side == "flaps"]
@@ -94,13 +94,13 @@ def test_words_on_a_flap_keep_their_overprint_and_are_read_and_checked(jacketed:
 
 def test_flaps_follow_the_spine_and_the_side_that_is_bound(jacketed: Publication) -> None:
     job, panel = _on_flap(jacketed, RIGHT, HoldsPanel(ink="black"))
-    before = next(bounds(m) for m in cover_marks(job).marks if m.block == panel)
+    before = next(bounds(m) for m in cover_marks(job).marks if m.origin.block == panel)
     thick = set_paths(job, ["brief.spine=30mm"])
-    after = next(bounds(m) for m in cover_marks(thick).marks if m.block == panel)
+    after = next(bounds(m) for m in cover_marks(thick).marks if m.origin.block == panel)
     by = cover_flat(thick).front.left - cover_flat(job).front.left
     assert after.left - before.left == pytest.approx(by) and after.width == pytest.approx(before.width)
     turned_round = bind_at(job, True)
-    box = next(bounds(m) for m in cover_marks(turned_round).marks if m.block == panel)
+    box = next(bounds(m) for m in cover_marks(turned_round).marks if m.origin.block == panel)
     flat = cover_flat(turned_round)
     assert flat.flaps[0].left < box.left < box.right < flat.flaps[0].right  # the front's flap is at the left now
 
@@ -112,13 +112,13 @@ def test_a_leaf_alone_is_one_page() -> None:
     assert (spread.left, spread.right) == (None, RIGHT)
     made, panel = _on_flap(job, RIGHT, HoldsPanel(ink="black"))
     leaf = cover_flat(made).leaf
-    box = next(bounds(m) for m in cover_marks(made).marks if m.block == panel)
+    box = next(bounds(m) for m in cover_marks(made).marks if m.origin.block == panel)
     assert leaf is not None and leaf.left < box.left < box.right < leaf.right
 
 
 def test_flaps_have_an_ink_of_their_own(jacketed: Publication) -> None:
     made = set_paths(jacketed, ["cover.flap_ink=black"])
-    grounds = [m for m in cover_marks(made).marks if isinstance(m, Shape) and m.block == "cover"]
+    grounds = [m for m in cover_marks(made).marks if isinstance(m, Shape) and m.origin.kind == "cover"]
     flat = cover_flat(made)
     assert len(grounds) == 3
     assert grounds[1].rect.left == flat.trim.left - flat.bleed and grounds[2].rect.right == flat.trim.right + flat.bleed

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from half_fold.core.drawing.marks import UNSAID
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start
@@ -51,7 +52,7 @@ def _placed_text(result: "object") -> str:
     said = []
     for chunk in result.chunks:  # type: ignore[attr-defined]
         for line in range(chunk.start, chunk.end):
-            text = "".join("".join(run.texts) for run in line_marks(chunk.lines, line, 0, 0, BLACK, ""))
+            text = "".join("".join(run.texts) for run in line_marks(chunk.lines, line, 0, 0, BLACK, UNSAID))
             said.append(
                 text[:-1] + SOFT_HYPHEN
                 if text.endswith(SOFT_HYPHEN)
@@ -108,7 +109,9 @@ def test_no_columns_means_all_is_over() -> None:
 def test_an_indent_only_after_a_paragraph_of_the_same_role() -> None:
     story = _story(("body", TEXT), ("body", TEXT), ("crosshead", "Next"), ("body", TEXT))
     result = flow(COMPOSER, story, _role, _columns((170.0, 80)), 13.0)
-    starts = {_index(story, c): line_marks(c.lines, 0, 0, 0, BLACK, "")[0].xs[0] for c in result.chunks if c.start == 0}
+    starts = {
+        _index(story, c): line_marks(c.lines, 0, 0, 0, BLACK, UNSAID)[0].xs[0] for c in result.chunks if c.start == 0
+    }
     assert (starts[0], starts[3]) == (0, 0) and starts[1] == pytest.approx(10)
 
 
@@ -118,7 +121,7 @@ def test_justified_lines_end_on_the_measure() -> None:
         Wanted(Paragraph(role="body", runs=(Run(text=TEXT * 3),)), style_of(role, "en_GB"), (170.0,), False)
     )
     for line in range(lines.count - 1):
-        run = line_marks(lines, line, 0, 0, BLACK, "")[-1]
+        run = line_marks(lines, line, 0, 0, BLACK, UNSAID)[-1]
         shaped = face(run.face).shape(words_on(lines, line)[-1][1][-1].text, ("onum",))
         end = run.xs[-1] + shaped.advances[-1] * run.size
         assert end == pytest.approx(170.0, abs=0.02)
@@ -135,7 +138,7 @@ def test_bold_and_italic_words_take_their_own_faces() -> None:
         runs=(Run(text="Half"), Run(text="fold", italic=True), Run(text=" and "), Run(text="bold", bold=True)),
     )
     lines = COMPOSER.lines(Wanted(paragraph, style_of(role_named(JOB, "body"), "en_GB"), (300.0,), False))
-    runs = line_marks(lines, 0, 0, 0, BLACK, "")
+    runs = line_marks(lines, 0, 0, 0, BLACK, UNSAID)
     assert "".join("".join(run.texts) for run in runs) == "Halffold and bold"
     assert [run.face.split("/")[1] for run in runs] == ["Regular", "Italic", "Regular", "SemiBold"]
 

@@ -10,7 +10,15 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing import shapes
 from half_fold.core.drawing.affine import turned
-from half_fold.core.drawing.marks import Group, Line, Mark, Path, Picture, Shape
+from half_fold.core.drawing.marks import (
+    Group,
+    Line,
+    Mark,
+    Path,
+    Picture,
+    Shape,
+    from_block,
+)
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle
 from half_fold.core.drawing.planes import Layer, Sources
 from half_fold.core.drawing.regions import grown, outline_of, region_of, sliced
@@ -160,7 +168,7 @@ FORMS = [
 def test_a_stroke_lies_inside_outside_or_on_its_outline(form: Form, side: str) -> None:
     job = start("magazine", "Forms")
     edge = Edge(weight=length("4pt"), side=side)  # type: ignore[arg-type] # of a table
-    (stroke,) = panel_marks(job, "b", HoldsPanel(ink="", form=form, edge=edge), BOX)
+    (stroke,) = panel_marks(job, from_block("b"), HoldsPanel(ink="", form=form, edge=edge), BOX)
     assert isinstance(stroke, Path | Shape)
     if isinstance(stroke, Shape):
         stroke = stroke.as_path
@@ -177,7 +185,7 @@ def test_a_stroke_lies_inside_outside_or_on_its_outline(form: Form, side: str) -
 
 
 def replace_fill(path: Path) -> Path:
-    return Path(path.outline, None, path.stroke, path.block)
+    return Path(path.outline, None, path.stroke, path.origin)
 
 
 def test_a_shape_too_small_for_its_stroke_has_none() -> None:
@@ -187,9 +195,9 @@ def test_a_shape_too_small_for_its_stroke_has_none() -> None:
 
 def test_a_panel_is_filled_with_a_fade_and_one_that_is_see_through_is_masked() -> None:
     job = set_paths(start("magazine", "F"), ["fade.dawn=straw; black", "fade.wash=paper; paper at 100, 0 % opaque"])
-    (area,) = panel_marks(job, "b", HoldsPanel(ink="dawn"), BOX)
+    (area,) = panel_marks(job, from_block("b"), HoldsPanel(ink="dawn"), BOX)
     assert isinstance(area, Path) and isinstance(area.fill, Gradient)
-    (washed,) = panel_marks(job, "b", HoldsPanel(ink="wash", form=Form(kind="circle")), BOX)
+    (washed,) = panel_marks(job, from_block("b"), HoldsPanel(ink="wash", form=Form(kind="circle")), BOX)
     assert isinstance(washed, Group) and washed.mask is not None and washed.mixes
     alpha = covered([washed], BOX, 2.0)
     middle = alpha[alpha.shape[0] // 2]

@@ -248,7 +248,7 @@ def test_things_of_both_pages_come_to_one_group_where_they_lay() -> None:
 
 def _inked(job: Publication) -> np.ndarray:
     drawn = Setter().spread(job, spread_of(job, RIGHT))
-    return on_paper(Layer(drawn.area, 0.5, None).lay([mark for mark in drawn.marks if mark.block != "furniture"]))
+    return on_paper(Layer(drawn.area, 0.5, None).lay([mark for mark in drawn.marks if mark.origin.kind != "furniture"]))
 
 
 def test_a_turned_group_taken_apart_looks_the_same() -> None:

@@ -8,7 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import (
+    UNSAID,
+    Glyphs,
+    from_block,
+)
 from half_fold.core.drawing.said import Said, figure_of, figures_of, text_of
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.columns import Columns, grown
@@ -52,15 +56,15 @@ def _set(
 
 def _stands_as_word_by_word(lines: Lines) -> None:
     for line in range(lines.count):
-        marks = line_marks(lines, line, 20.0, 50.0, BLACK, "b", lambda _: RED)
+        marks = line_marks(lines, line, 20.0, 50.0, BLACK, from_block("b"), lambda _: RED)
         spaced = lay([Part(lines, line, line + 1, [20.0])]).spacing(0)
-        again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, "b", lambda _: RED)
+        again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, from_block("b"), lambda _: RED)
         assert _told(marks) == _told(again)
         assert np.allclose(_xs(marks), _xs(again), atol=1e-6)
 
 
 def _told(marks: list[Glyphs]) -> list[tuple[Any, ...]]:
-    return [(m.face, m.size, m.baseline, m.colour, m.block, m.gids.tolist(), list(m.texts)) for m in marks]
+    return [(m.face, m.size, m.baseline, m.colour, m.origin, m.gids.tolist(), list(m.texts)) for m in marks]
 
 
 def _xs(marks: list[Glyphs]) -> list[float]:
@@ -123,11 +127,11 @@ def test_parts_laid_together_stand_as_each_alone(form: str) -> None:
         Placed(each, begin, [(10.0 * n, 100.0 * n + 13 * i) for i in range(each.count - begin)])
         for n, (each, begin) in enumerate(zip(lines, (0, 2, 1), strict=True))
     ]
-    together = parts_marks(parts, BLACK, "b")
+    together = parts_marks(parts, BLACK, from_block("b"))
     for part, by_line in zip(parts, together, strict=True):
         assert len(by_line) == len(part.places)
         for offset, marks in enumerate(by_line):
-            alone = line_marks(part.lines, part.start + offset, *part.places[offset], BLACK, "b")
+            alone = line_marks(part.lines, part.start + offset, *part.places[offset], BLACK, from_block("b"))
             assert _told(marks) == _told(alone) and np.allclose(_xs(marks), _xs(alone))
 
 
@@ -138,7 +142,7 @@ def test_a_line_longer_than_the_room_is_laid_whole(form: str, monkeypatch: pytes
         Wanted(Paragraph(role="body", runs=(Run(text=" ".join(WORDS * 9)),)), style_of(BODY, "en_GB"), (900.0,), False)
     )
     text = "".join(
-        text for line in range(lines.count) for m in line_marks(lines, line, 0, 0, BLACK, "") for text in m.texts
+        text for line in range(lines.count) for m in line_marks(lines, line, 0, 0, BLACK, UNSAID) for text in m.texts
     )
     assert text.replace("\u00ad", "").replace(" ", "") == "".join(WORDS * 9)
 
@@ -155,9 +159,9 @@ def test_words_on_one_line_are_as_wide_as_the_same_set_unbroken(
     line = unbroken(COMPOSER, paragraph, style)
     lines = COMPOSER.lines(Wanted(paragraph, style, (UNBROKEN,), False))
     assert line.width == pytest.approx(lines.natural_width if text else 0.0)
-    assert sorted("".join("".join(m.texts) for m in line.marks(0, 0, BLACK, ""))) == sorted(text)
+    assert sorted("".join("".join(m.texts) for m in line.marks(0, 0, BLACK, UNSAID))) == sorted(text)
     if language == "en_GB" and text:
-        assert np.allclose(_xs(line.marks(5, 0, BLACK, "")), _xs(line_marks(lines, 0, 5, 0, BLACK, "")))
+        assert np.allclose(_xs(line.marks(5, 0, BLACK, UNSAID)), _xs(line_marks(lines, 0, 5, 0, BLACK, UNSAID)))
 
 
 def test_texts_are_figures_that_say_the_same_everywhere() -> None:

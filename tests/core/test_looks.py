@@ -10,7 +10,15 @@ from msgspec.structs import replace
 
 from half_fold.core.checks.finding import would_stop
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Veil, leaves
+from half_fold.core.drawing.marks import (
+    Glyphs,
+    Group,
+    Mark,
+    Path,
+    Veil,
+    from_block,
+    leaves,
+)
 from half_fold.core.drawing.regions import region_of
 from half_fold.core.drawing.tone import Gradient
 from half_fold.core.measure.length import length
@@ -53,7 +61,7 @@ def job() -> Publication:
 
 
 def _dressed(job: Publication, look: Look, text: str = "Bo", size: float = 60.0, scale: float = 1.0) -> list[Mark]:
-    return dressed(job, [words(text, size, 20, 100, key=SANS)], look, "b1", scale)
+    return dressed(job, [words(text, size, 20, 100, key=SANS)], look, from_block("b1"), scale)
 
 
 def _letters(marks: list[Mark]) -> list[Glyphs]:
@@ -127,7 +135,7 @@ def test_a_sharp_shadow_is_the_shape_moved_along_the_light(
 def test_a_soft_shadow_covers_as_much_as_its_shape_and_fades_over_its_blur(job: Publication) -> None:
     look = Look(name="l", shadow=Shadow(distance=length("0pt"), blur=length("12pt")))
     panel = Path(region_box(Rect(100, 100, 200, 200)), None)
-    group = dressed(job, [panel], look, "b1")[0]
+    group = dressed(job, [panel], look, from_block("b1"))[0]
     assert isinstance(group, Group)
     (veil,) = group.marks
     assert isinstance(veil, Veil)
@@ -158,7 +166,7 @@ def test_a_coloured_shadow_covers_and_a_black_one_darkens(job: Publication) -> N
 def test_a_glow_is_full_near_its_shape_and_gone_at_its_reach(job: Publication) -> None:
     look = Look(name="l", glow=Glow(reach=length("20pt"), ink="paper"))
     panel = Path(region_box(Rect(100, 100, 200, 200)), None)
-    group = dressed(job, [panel], look, "b1")[0]
+    group = dressed(job, [panel], look, from_block("b1"))[0]
     assert isinstance(group, Group) and group.blend == "normal" and group.opacity == 0.75
     (veil,) = group.marks
     assert isinstance(veil, Veil)
@@ -172,7 +180,7 @@ def test_a_glow_is_full_near_its_shape_and_gone_at_its_reach(job: Publication) -
 
 def test_what_prints_nothing_has_no_look_and_takes_no_harm(job: Publication) -> None:
     look = Look(name="l", outline=length("2pt"), shadow=Shadow(), glow=Glow())
-    assert dressed(job, [], look, "b1") == []
+    assert dressed(job, [], look, from_block("b1")) == []
     assert len(_dressed(job, look, " ")) == 1
 
 
@@ -199,7 +207,7 @@ def test_roles_carry_their_look_into_display_text_and_stories(job: Publication) 
     )
     made = with_page(made, replace(made.pages[0], things=blocks))
     marks = Setter().spread(made, spreads_of(made)[0]).marks
-    lit = [mark.block for mark in marks if isinstance(mark, Group) and mark.blend == "multiply"]
+    lit = [mark.origin.block for mark in marks if isinstance(mark, Group) and mark.blend == "multiply"]
     assert lit == ["b1", "b2", "b3"]
     read = "".join(text for mark in _letters(list(marks)) for text in mark.texts)
     assert read.count("Pears") == 2 and "Kept." in read

@@ -63,7 +63,9 @@ def test_the_front_lies_at_the_left_of_the_flat(magazine: Publication, mirrored:
     assert len(panelled.cover.front) == len(mirrored.cover.front) + 1 and not panelled.cover.back
     assert side_of(panelled, "outside").pages[1].blocks == panelled.cover.front
     shapes = [
-        m for m in CoverSetter(Setter()).marks(panelled).marks if isinstance(m, Shape) and m.block.startswith("b")
+        m
+        for m in CoverSetter(Setter()).marks(panelled).marks
+        if isinstance(m, Shape) and m.origin.block.startswith("b")
     ]
     assert shapes and shapes[0].rect.right <= 0
 

@@ -6,7 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import (
+    Glyphs,
+    from_block,
+)
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
@@ -39,7 +42,7 @@ def _set(text: str | tuple[Run, ...], measure: float = 160.0, language: str = "e
 
 
 def _marks(lines: Lines, line: int) -> list[Glyphs]:
-    return line_marks(lines, line, 0.0, 0.0, BLACK, "b")
+    return line_marks(lines, line, 0.0, 0.0, BLACK, from_block("b"))
 
 
 def _advance_end(lines: Lines, line: int) -> float:
@@ -133,7 +136,7 @@ def test_superior_and_inferior_figures_are_smaller_and_stand_off_the_baseline() 
 def test_words_take_an_ink_of_their_own() -> None:
     lines = _set((Run(text="The "), Run(text="red", ink="russet"), Run(text=" gate")))
     red = Tone(0, 1, 1, 0)
-    marks = line_marks(lines, 0, 0, 0, BLACK, "b", lambda name: red if name == "russet" else BLACK)
+    marks = line_marks(lines, 0, 0, 0, BLACK, from_block("b"), lambda name: red if name == "russet" else BLACK)
     assert ["".join(m.texts).strip() for m in marks if m.colour == red] == ["red"]
 
 
@@ -141,13 +144,13 @@ def test_leaders_end_under_one_another_and_say_nothing() -> None:
     tails = []
     for words in ("\tApples\t12", "\tA longer entry than that\t140"):
         lines = _set(words, 200.0, leader=".", tab=length("0pt"), align="left")
-        marks = line_marks(lines, 0, 0, 0, BLACK, "b")
+        marks = line_marks(lines, 0, 0, 0, BLACK, from_block("b"))
         dots = next(m for m in marks if set(m.texts) == {""})
         tails.append(dots)
         assert "".join("".join(m.texts) for m in marks).replace(" ", "") == words.replace("\t", "").replace(" ", "")
         assert len(dots.xs) > 8 and np.diff(dots.xs) == pytest.approx(np.diff(dots.xs)[0])
     number = _set("\tx\t12", 200.0, leader=".", align="left")
-    last = line_marks(number, 0, 0, 0, BLACK, "b")[-1]
+    last = line_marks(number, 0, 0, 0, BLACK, from_block("b"))[-1]
     assert _advance_of(last, number) == pytest.approx(200.0, abs=0.01)
 
 

@@ -119,7 +119,7 @@ def test_a_case_has_inks_for_its_joints_and_for_what_is_turned_in(tmp_path: Path
     job = set_values(start("photo-book", "Long Acre"), ["binding=case"])
     made = set_paths(job, ["cover.joint_ink=russet", "cover.turn_in_ink=dusk"])
     flat = cover_flat(made)
-    shapes = [mark for mark in cover_marks(made).marks if isinstance(mark, Shape) and mark.block == "cover"]
+    shapes = [mark for mark in cover_marks(made).marks if isinstance(mark, Shape) and mark.origin.kind == "cover"]
     joints = [mark.rect for mark in shapes if mark.fill == ink(made, "russet")]
     turned = [mark.rect for mark in shapes if mark.fill == ink(made, "dusk")]
     assert flat.spine is not None and flat.what == "case"

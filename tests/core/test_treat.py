@@ -91,6 +91,6 @@ def test_it_is_set_by_its_path_and_drawn_by_its_key() -> None:
     picture = Picture(id="p1", file="p.png", width=60, height=60, digest="d")
     page = replace(job.pages[0], things=(block_over("b1", HoldsPicture(picture="p1")),))
     job = set_path(with_page(replace(job, pictures=(picture,)), page), "block.b1.treatment.exposure", "0.5")
-    (mark,) = [m for m in Setter().spread(job, spread_of(job, 1)).marks if m.block == "b1"]
+    (mark,) = [m for m in Setter().spread(job, spread_of(job, 1)).marks if m.origin.block == "b1"]
     assert parts_of(mark.picture) == ("p1", Treatment(exposure=0.5))
     assert set_path(job, "block.b1.treatment.exposure", "0").pages[0].blocks[0].holds == HoldsPicture(picture="p1")

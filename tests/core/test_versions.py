@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.properties import MOST_PIECES, add_piece, remove_piece
-from half_fold.core.cover.spine_pieces import SPINE_TEXT
+from half_fold.core.cover.spine_pieces import SPINE
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.versions import (
     MOST,
@@ -108,7 +108,7 @@ def test_all_are_judged_by_the_same_figures(demo_source: Path, job: Publication)
 
 
 def _grounds(job: Publication) -> list[Shape]:
-    return [m for m in cover_marks(job).marks if isinstance(m, Shape) and m.block == "cover"]
+    return [m for m in cover_marks(job).marks if isinstance(m, Shape) and m.origin.kind == "cover"]
 
 
 def test_panels_have_inks_of_their_own_to_the_bleed_and_not_over_a_fold(job: Publication) -> None:
@@ -186,7 +186,7 @@ def test_a_mark_stands_upright_between_the_folds(job: Publication) -> None:
     made = _in_pieces(job, SpinePiece(words="Title"), SpinePiece(picture="picture4", stands="end"))
     marks = [m for m in spine_text(Setter().composer, made).marks if isinstance(m, Picture)]
     flat, clear = cover_flat(made), spine_text(Setter().composer, made).clear
-    assert len(marks) == 1 and flat.spine is not None and marks[0].block == SPINE_TEXT
+    assert len(marks) == 1 and flat.spine is not None and marks[0].origin == SPINE
     assert marks[0].seen.width <= clear + 0.01 and marks[0].seen.centre[0] == pytest.approx(flat.spine.width / 2)
     assert marks[0].seen.bottom <= flat.spine.height - made.cover.grid.head.pt + 0.01
     assert "picture4" in used_pictures(made)
@@ -219,7 +219,7 @@ def test_a_row_of_spines_shows_one_picture_over_all(job: Publication) -> None:
     pieces = []
     for at in range(1, 5):
         one = set_paths(made, [f"spine.row_at={at}"])
-        mark = next(m for m in cover_marks(one).marks if isinstance(m, Picture) and m.block == "cover")
+        mark = next(m for m in cover_marks(one).marks if isinstance(m, Picture) and m.origin.kind == "cover")
         pieces.append((mark.clip.left - mark.placed.left, mark.clip.width, mark.placed.width))
     assert {round(width, 6) for _, width, _ in pieces} == {round(10 * MM, 6)}
     steps = [b[0] - a[0] for a, b in pairwise(pieces)]
@@ -232,7 +232,7 @@ def test_words_pick_up_author_and_price(job: Publication) -> None:
     made = set_paths(job, ["brief.price=6d", "brief.author=Bram Quillon"])
     side, block = claim(made, (10, 10), (100, 60), (10, 11), display_words("headline", "{author}, {price}"))
     marks = [m for m in Setter().spread(side, next(s for s in _spreads(side) if 10 in s.numbers)).marks
-             if isinstance(m, Glyphs) and m.block == block]  # fmt: skip
+             if isinstance(m, Glyphs) and m.origin.block == block]  # fmt: skip
     assert "".join("".join(m.texts) for m in marks).replace(" ", "") == "BramQuillon,6d"
 
 

@@ -48,7 +48,7 @@ def _job(story_rows: tuple[int, int] = (0, 7), wrap: Wrap | None = None, columns
 
 
 def _text(job: Publication) -> list[Glyphs]:
-    return [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Glyphs) and m.block == "t"]
+    return [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Glyphs) and m.origin.block == "t"]
 
 
 def _ends(mark: Glyphs) -> tuple[float, float]:
@@ -191,7 +191,7 @@ def test_opening_words_are_set_in_their_manner() -> None:
 
 def test_rules_stand_above_and_below_their_paragraphs() -> None:
     job = _job(rule_above="0.5pt", rule_below="1pt")
-    lines = [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Line) and m.block == "t"]
+    lines = [m for m in Setter().spread(job, spread_of(job, 5)).marks if isinstance(m, Line) and m.origin.block == "t"]
     assert [line.weight for line in lines] == [0.5, 1.0, 0.5, 1.0]
     baselines = sorted({m.baseline for m in _text(job)})
     assert lines[0].start[1] < baselines[0] - 6 and lines[1].start[1] > baselines[0]

@@ -105,7 +105,7 @@ def test_a_masthead_takes_the_title_and_follows_it(station: CoverStation, window
     before = station.cover.marks()
     window.session.edit(lambda p: TRIPS["changed picture"][0](p, window.session.job.pictures), "issue")
     assert window.session.undo() is None
-    said = ["".join(getattr(mark, "texts", ())) for mark in before.marks if mark.block == block.id]
+    said = ["".join(getattr(mark, "texts", ())) for mark in before.marks if mark.origin.block == block.id]
     assert said == ["Graftwood"]
 
 
@@ -148,7 +148,7 @@ def test_the_cover_follows_its_spine(station: CoverStation, window: Window) -> N
     assert cover_flat(window.session.publication).trim.width / MM == pytest.approx(452)
     assert float(window.working.row("Size").value.text().split()[0]) > size
     hero = next(b for b in window.session.publication.cover.front if isinstance(b.holds, HoldsPicture))
-    clip = next(m for m in station.cover.marks().marks if m.block == hero.id)
+    clip = next(m for m in station.cover.marks().marks if m.origin.block == hero.id)
     assert clip.clip.right / MM == pytest.approx(12 + 220 + 3)  # type: ignore[union-attr]
 
 
@@ -280,7 +280,7 @@ def test_flaps_are_turned_to_and_claimed(station: CoverStation, window: Window) 
     assert station.cover.block == panel.id and window.foot is not None
     QTest.keyClick(bench, Qt.Key.Key_O)
     assert station.cover.side == "outside" and station.cover.block is None
-    assert any(mark.block == panel.id for mark in station.cover.marks().marks)
+    assert any(mark.origin.block == panel.id for mark in station.cover.marks().marks)
     _pick(window, "In view", "flaps")
     assert station.cover.side == "flaps"
     station.job.edit(lambda p: set_paths(p, ["brief.flap=none"]), "no flaps")
@@ -330,7 +330,7 @@ def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: Cover
     station.drawer.stories.text.setFocus()
     QTest.keyClicks(station.drawer.stories.text, "All of them in one lane, and one of them the right way up. " * 9)
     QTest.qWait(100)
-    runs = [m for m in station.cover.marks().marks if isinstance(m, Glyphs) and m.block == block.id]
+    runs = [m for m in station.cover.marks().marks if isinstance(m, Glyphs) and m.origin.block == block.id]
     assert len(runs) > 3 and station.job.publication.stories[-1].paragraphs
     inside = [m for m in leaves(station.job.setter.spread(station.job.publication, station.job.spread).marks)
               if getattr(m, "block", "") == block.id]  # fmt: skip
@@ -339,7 +339,7 @@ def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: Cover
     apple = next(each.id for each in back if isinstance(each.holds, HoldsPicture))
     station.job.edit(lambda p: set_paths(p, [f"block.{apple}.wrap=box"]), "text round it")
     after = sorted(round(m.reach[1]) for m in station.cover.marks().marks
-                   if isinstance(m, Glyphs) and m.block == block.id)  # fmt: skip
+                   if isinstance(m, Glyphs) and m.origin.block == block.id)  # fmt: skip
     assert after != before
     story = station.job.publication.stories[-1]
     long = replace(story, paragraphs=tuple(replace(p, runs=(Run(text="And more. " * 900),)) for p in story.paragraphs))

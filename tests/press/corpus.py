@@ -6,7 +6,19 @@ import numpy as np
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine, flipped, turned
-from half_fold.core.drawing.marks import BLENDS, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
+from half_fold.core.drawing.marks import (
+    BLENDS,
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Path,
+    Picture,
+    Shape,
+    Stroke,
+    Veil,
+    from_block,
+)
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle, rounded
 from half_fold.core.drawing.shapes import burst, ring
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
@@ -23,11 +35,11 @@ SERIF, SANS = "EB Garamond/Regular", "Young Serif/Regular"
 def words(text: str, size: float, left: float, baseline: float, tone: Tone = BLACK, key: str = SERIF) -> Glyphs:
     shaped = face(key).shape(text)
     pens = np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]])
-    return Glyphs(key, size, shaped.gids, left + size * pens, baseline, tone, shaped.texts, "b1")
+    return Glyphs(key, size, shaped.gids, left + size * pens, baseline, tone, shaped.texts, from_block("b1"))
 
 
 def _picture(box: Rect, clip: Rect | None = None, name: str = "p1") -> Picture:
-    return Picture(name, box, clip or box, "b2")
+    return Picture(name, box, clip or box, from_block("b2"))
 
 
 def _star() -> Outline:
@@ -103,10 +115,10 @@ LISTS: dict[str, Sequence[Mark]] = {
     "letters to and fro": [words("עץ חיים", 26, 16, 52, RED, "Frank Ruhl Libre/Regular")],
     "a picture": [_picture(LEFT)],
     "a clipped picture": [_picture(Rect(-20, -10, 100, 80), LEFT)],
-    "a turned picture": [Picture("p1", LEFT, SHEET, "b", turned(LEFT.centre, 25))],
-    "a flipped picture": [Picture("p1", LEFT, SHEET, "b", flipped(LEFT))],
+    "a turned picture": [Picture("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25))],
+    "a flipped picture": [Picture("p1", LEFT, SHEET, from_block("b"), flipped(LEFT))],
     "turned, flipped and clipped": [
-        Picture("p1", Rect(0, 0, 90, 70), LEFT, "b", turned((45, 35), -40).after(flipped(LEFT)))
+        Picture("p1", Rect(0, 0, 90, 70), LEFT, from_block("b"), turned((45, 35), -40).after(flipped(LEFT)))
     ],
     "a cut-out": [Shape(SHEET, STRAW), _picture(RIGHT, name="p2")],
     "a grey picture": [Shape(SHEET, STRAW), _picture(RIGHT, name="p3")],
@@ -166,7 +178,9 @@ LISTS: dict[str, Sequence[Mark]] = {
     "a picture in a mask": [Shape(LEFT, LEAF), Group((_PICTURED,), mask=_mask(BLACK, CLEAR, way="radial"))],
     "a mask, turned and multiplied": [
         _PICTURED,
-        Group((Shape(SHEET, STRAW),), 1.0, "multiply", "b", turned((60, 45), 30), _mask(CLEAR, BLACK, CLEAR)),
+        Group(
+            (Shape(SHEET, STRAW),), 1.0, "multiply", from_block("b"), turned((60, 45), 30), _mask(CLEAR, BLACK, CLEAR)
+        ),
     ],
     "a mask in a group": [
         Shape(LEFT, CYAN),
@@ -200,12 +214,14 @@ LISTS: dict[str, Sequence[Mark]] = {
         Shape(RIGHT, MOSS_TONE),
         Line((20, 70), (100, 70), REGISTRATION, 8.0),
     ],
-    "a picture in an ellipse": [Shape(SHEET, STRAW), Picture("p1", LEFT, LEFT, "b", None, ellipse(LEFT))],
+    "a picture in an ellipse": [Shape(SHEET, STRAW), Picture("p1", LEFT, LEFT, from_block("b"), None, ellipse(LEFT))],
     "a turned picture in a burst": [
-        Picture("p1", LEFT, SHEET, "b", turned(LEFT.centre, 25), burst(Rect(20, 5, 80, 65), 9, 0.3))
+        Picture("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25), burst(Rect(20, 5, 80, 65), 9, 0.3))
     ],
     "a ring, multiplied": [_PICTURED, _group(Path(ring(RIGHT, 0.5), LEAF), blend="multiply")],
-    "a picture in a shape in a turn": [_turned_group(40, Picture("p2", LEFT, LEFT, "b", None, ring(LEFT, 0.4)))],
+    "a picture in a shape in a turn": [
+        _turned_group(40, Picture("p2", LEFT, LEFT, from_block("b"), None, ring(LEFT, 0.4)))
+    ],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},
     **{f"{blend} on a picture": [_PICTURED, _group(_panel(RIGHT, LEAF), blend=blend)] for blend in BLENDS},

@@ -225,7 +225,7 @@ def test_a_leaf_that_is_trimmed_all_round_bleeds_all_round(kind: str) -> None:
         name = side_of(job, side).pages[page - 1].id
         full = edit_side(job, side, lambda on, name=name: with_things(on, name, lambda _: (all_round,)))
         sheet = insert_sheet(full, full.inserts[0], Setter(), index)
-        panel = hull([bounds(mark) for mark in sheet.marks if mark.block == "b1"])
+        panel = hull([bounds(mark) for mark in sheet.marks if mark.origin.block == "b1"])
         assert (panel.left, panel.top, panel.right) == pytest.approx(
             (sheet.bleed.left, sheet.bleed.top, sheet.bleed.right), abs=0.01
         )

@@ -14,7 +14,17 @@ from msgspec.structs import replace
 
 from half_fold.cli import main
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.marks import Glyphs, Group, Line, Mark, Picture, Shape, Stroke, Veil
+from half_fold.core.drawing.marks import (
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Picture,
+    Shape,
+    Stroke,
+    Veil,
+    from_block,
+)
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.outline import ellipse
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, Gradient, GradientStop, Spot, Tone
@@ -35,7 +45,7 @@ FACE = "EB Garamond/Regular"
 def _run(text: str, baseline: float = 50.0, colour: Tone = BLACK, turn: Affine | None = None) -> Glyphs:
     shaped = face(FACE).shape(text)
     xs = 12.5 + 10 * np.concatenate([[0.0], np.cumsum(shaped.advances)[:-1]])
-    return Glyphs(FACE, 10.0, shaped.gids, xs, baseline, colour, shaped.texts, "b1", turn)
+    return Glyphs(FACE, 10.0, shaped.gids, xs, baseline, colour, shaped.texts, from_block("b1"), turn)
 
 
 PLUM = Tone(s=1.0, spot=Spot("Ellerby plum", 0.4, 0.9, 0.1, 0.1))
@@ -53,7 +63,7 @@ MARKS = (
     Drawn(ellipse(Rect(0, 270, 60, 300)), FADE, Stroke(PLUM, 1.5, (4.0, 2.0))),
     _run("faded", 320.0, FADE),
     Veil(np.arange(48, dtype=np.uint8).reshape(6, 8), Rect(0, 330, 60, 360), PLUM),
-    Picture("p1", Rect(0, 360, 40, 380), Rect(0, 360, 40, 380), "b", None, ellipse(Rect(0, 360, 40, 380))),
+    Picture("p1", Rect(0, 360, 40, 380), Rect(0, 360, 40, 380), from_block("b"), None, ellipse(Rect(0, 360, 40, 380))),
 )
 
 
@@ -136,7 +146,7 @@ def test_looks_that_change_from_run_to_run_are_read_back(told: list[tuple[Any, .
             60.0,
             colour,
             tuple(chr(64 + gid) for gid in gids),
-            block,
+            from_block(block),
         )
         for face, size, colour, block, left, gids in told
     ]
@@ -159,7 +169,14 @@ def test_runs_of_one_block_are_clipped_each_by_its_own(told: list[tuple[float, i
     """The cards of a leaf have a clip each, and one origin: the words of the second were lost, and the proof agreed."""
     marks = [
         Glyphs(
-            FACE, size, np.array([36 + at], np.uint16), np.array([20.0]), 50.0 + 100 * card, BLACK, (chr(97 + at),), "b"
+            FACE,
+            size,
+            np.array([36 + at], np.uint16),
+            np.array([20.0]),
+            50.0 + 100 * card,
+            BLACK,
+            (chr(97 + at),),
+            from_block("b"),
         )
         for at, (size, card) in enumerate(told)
     ]

@@ -6,7 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from half_fold.core.drawing.affine import flipped, turned
-from half_fold.core.drawing.marks import Picture
+from half_fold.core.drawing.marks import (
+    UNSAID,
+    Picture,
+    from_block,
+)
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.treat import drawn_key
 from half_fold.core.press.seen import AROUND, WORTHWHILE, part_of
@@ -43,7 +47,7 @@ def test_a_picture_that_is_no_finer_than_wanted_keeps_its_pixels() -> None:
 
 
 def test_of_a_flipped_picture_the_other_side_is_seen() -> None:
-    mark = Picture("p", WHOLE, Rect(0, 0, 18, 36), "", flipped(WHOLE))
+    mark = Picture("p", WHOLE, Rect(0, 0, 18, 36), UNSAID, flipped(WHOLE))
     assert part_of(mark, WHOLE, SIZE)[1:5] == (900 - AROUND, 0, 1200, 600)
 
 
@@ -62,7 +66,7 @@ def test_the_part_holds_all_that_is_seen_and_lies_where_it_lay(
     placed = Rect(left, -20, left + wide, 70)
     clip = Rect(clip_left, 0, clip_left + clip_wide, 50)
     affine = turned(clip.centre, turn) if abs(turn) > 5 else None
-    mark = Picture("p", placed, clip, "b", affine)
+    mark = Picture("p", placed, clip, from_block("b"), affine)
     if mark.seen.is_empty():
         return
     part = part_of(mark, clip, (across, down))

@@ -267,7 +267,7 @@ def _without_hidden_furniture(publication: Publication, spread: Spread) -> Publi
     held = [hull_of(publication, number, block) for number, _, block in blocks_on(publication, spread)
             if isinstance(block.holds, HoldsPicture)]  # fmt: skip
     for mark in leaves(Setter().spread(publication, spread).marks):
-        if isinstance(mark, Glyphs) and mark.block not in own and any(bounds(mark).meets(box) for box in held):
+        if isinstance(mark, Glyphs) and mark.origin.block not in own and any(bounds(mark).meets(box) for box in held):
             middle = bounds(mark).centre[0]
             number = next(n for n in spread.numbers if page_frame_of(publication, n).trim.along("across")[1] > middle)
             publication = set_over(publication, number, "off")

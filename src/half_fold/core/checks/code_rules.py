@@ -135,7 +135,7 @@ def _behind(marks: tuple[Mark, ...], block: str) -> tuple[Mark, ...]:
     """What is drawn before a block's own marks."""
     out: list[Mark] = []
     for mark in marks:
-        if mark.block == block:
+        if mark.origin.block == block:
             break
         if isinstance(mark, Group) and any(_holds(each, block) for each in mark.marks):
             out.append(replaced(mark, marks=_behind(mark.marks, block)))
@@ -145,4 +145,4 @@ def _behind(marks: tuple[Mark, ...], block: str) -> tuple[Mark, ...]:
 
 
 def _holds(mark: Mark, block: str) -> bool:
-    return mark.block == block or (isinstance(mark, Group) and any(_holds(each, block) for each in mark.marks))
+    return mark.origin.block == block or (isinstance(mark, Group) and any(_holds(each, block) for each in mark.marks))

@@ -93,7 +93,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
     marks = context.setter.spread(side_of(publication, "outside"), SPREAD).marks if heads else ()
     drawn = {b.id: b for b in blocks_of(publication.cover.front) if isinstance(b.holds, HoldsPicture)}
     for head in sorted(heads):
-        ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.block == head])
+        ink = ink_of([mark for mark in marks if isinstance(mark, Glyphs) and mark.origin.block == head])
         if head in drawn:
             ink = hull_of(side_of(publication, "outside"), front_page(publication), drawn[head])
         if ink.bottom > shown + NEAR:
@@ -121,10 +121,10 @@ def masthead_is_largest(context: Context) -> Iterator[Finding]:
     heads = {b.id: b for b in blocks_of(publication.cover.front) if is_masthead(b)}
     front = {b.id for b in blocks_of(publication.cover.front)}
     runs = [m for m in leaves(context.setter.spread(side_of(publication, "outside"), SPREAD).marks)
-            if isinstance(m, Glyphs) and m.block in front] if heads else []  # fmt: skip
+            if isinstance(m, Glyphs) and m.origin.block in front] if heads else []  # fmt: skip
     drawn = [_as_type(publication, b) for b in heads.values() if isinstance(b.holds, HoldsPicture)]
-    name = max((*drawn, *(run.size for run in runs if run.block in heads)), default=0.0)
-    larger = max((run for run in runs if run.block not in heads), key=lambda run: run.size, default=None)
+    name = max((*drawn, *(run.size for run in runs if run.origin.block in heads)), default=0.0)
+    larger = max((run for run in runs if run.origin.block not in heads), key=lambda run: run.size, default=None)
     if larger is not None and name and larger.size > name + 0.01:
         message = f"“{as_read(larger.texts).strip()}” is set larger than the masthead"
         why = f"{figure(larger.size, 1)} pt beside {figure(name, 1)} pt: the name is what a copy is looked for by."
@@ -137,7 +137,7 @@ def masthead_is_largest(context: Context) -> Iterator[Finding]:
             why,
             False,
             number,
-            larger.block,
+            larger.origin.block,
             ink_of([larger]),
             side="outside",
             place=where,

@@ -49,8 +49,8 @@ def _on_side(context: Context, side: Side, lines: list[Line]) -> Iterator[Findin
     named = {block.id for page in own.pages for block in page.blocks}
     runs: dict[str, list[Glyphs]] = {}
     for mark in leaves(context.setter.spread(own, spread_of_side(context.publication, side)).marks):
-        if isinstance(mark, Glyphs) and len(mark.gids) and mark.block in named:
-            runs.setdefault(mark.block, []).append(mark)
+        if isinstance(mark, Glyphs) and len(mark.gids) and mark.origin.block in named:
+            runs.setdefault(mark.origin.block, []).append(mark)
     for block, said in runs.items():
         over = next((what for x, what in lines if any(_lies_on(run, x) for run in said)), None)
         if over is not None:

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, UNREAD, Finding, Fix
-from half_fold.core.drawing.marks import Path, leaves
+from half_fold.core.drawing.marks import Origin, Path, leaves
 from half_fold.core.drawing.tone import Gradient
 from half_fold.core.grid.stops import AXES, EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
@@ -281,19 +281,19 @@ def _off_the_page(block: Block, edge: Edge) -> Fix | None:
 
 def banding(context: Context) -> Iterator[Finding]:
     """A fade so long for the little that it changes that its steps will show as bands."""
-    told: set[str] = set()
+    told: set[Origin] = set()
     for spread, marks in context.lists:
         for mark in leaves(marks):
             paint = mark.fill if isinstance(mark, Path) else None
-            if not isinstance(paint, Gradient) or mark.block in told:
+            if not isinstance(paint, Gradient) or mark.origin in told:
                 continue
             widest = max((_band(paint, at) for at in range(len(paint.stops) - 1)), default=0.0) / MM
             if widest > BAND_MM:
-                told.add(mark.block)
-                page = context.page_of.get(mark.block, spread.numbers[0])
+                told.add(mark.origin)
+                page = context.page_of.get(mark.origin.block, spread.numbers[0])
                 message = f"Its fade changes by a step every {figure(widest)} mm"
                 why = f"Steps wider than about {BAND_MM:g} mm show as bands; let it change more, or over a shorter way."
-                name = mark.block if mark.block in context.page_of else ""
+                name = mark.origin.block
                 yield Finding("bands", UNREAD, message, why, False, page, name, context.box_of.get(name))
 
 

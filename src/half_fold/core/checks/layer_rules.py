@@ -9,7 +9,7 @@ import numpy.typing as npt
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil, leaves
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Origin, Path, Picture, Shape, Veil, leaves
 from half_fold.core.drawing.tone import WHITE, Tone, tones
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
@@ -54,13 +54,13 @@ def words_of(run: Glyphs) -> Rect | None:
     return Rect(*map(float, (*corners.min(0), *corners.max(0))))
 
 
-def _by_block(marks: Sequence[Mark]) -> dict[str, Quads]:
+def _by_origin(marks: Sequence[Mark]) -> dict[Origin, Quads]:
     """The words of each block as quadrangles, an array of shape (runs, 4, 2); of furniture too."""
-    found: dict[str, list[list[tuple[float, float]]]] = {}
+    found: dict[Origin, list[list[tuple[float, float]]]] = {}
     for mark in leaves(marks):
         if isinstance(mark, Glyphs) and _has_words(mark):
-            found.setdefault(mark.block, []).append(_corners(mark))
-    return {block: np.array(each) for block, each in found.items()}
+            found.setdefault(mark.origin, []).append(_corners(mark))
+    return {origin: np.array(each) for origin, each in found.items()}
 
 
 def _collide(some: Quads, others: Quads) -> bool:
@@ -82,8 +82,8 @@ def _collide(some: Quads, others: Quads) -> bool:
 def words_on_words(context: Context) -> Iterator[Finding]:
     """Words of one block that lie on the words of another, or on furniture."""
     for _, marks in context.lists:
-        for (one, some), (other, others) in combinations(_by_block(marks).items(), 2):
-            blocks = [name for name in (other, one) if name in context.page_of]
+        for (one, some), (other, others) in combinations(_by_origin(marks).items(), 2):
+            blocks = [each.block for each in (other, one) if each.block in context.page_of]
             if not blocks or not _collide(some, others):
                 continue
             name, what = blocks[0], "another block" if len(blocks) > 1 else "furniture"
@@ -106,19 +106,18 @@ def _covers(context: Context, mark: Mark) -> Rect | None:
 def hidden(context: Context) -> Iterator[Finding]:
     """Words, a code or a picture behind what is laid in front of it."""
     for _, marks in context.lists:
-        covers: list[tuple[Rect, str]] = []
+        covers: list[tuple[Rect, Origin]] = []
         lost: dict[str, int] = {}
         seen: set[str] = set()
         for mark in reversed(marks):
             box = _box_of(mark)
-            behind = box is not None and any(
-                cover.clipped(box) == box for cover, block in covers if block != mark.block
-            )
-            if mark.block in context.page_of and box is not None:
-                lost.update({mark.block: lost.get(mark.block, 0) + _words(mark)}) if behind else seen.add(mark.block)
+            behind = box is not None and any(cover.clipped(box) == box for cover, by in covers if by != mark.origin)
+            block = mark.origin.block
+            if block in context.page_of and box is not None:
+                lost.update({block: lost.get(block, 0) + _words(mark)}) if behind else seen.add(block)
             cover = _covers(context, mark)
             if cover is not None:
-                covers.append((cover, mark.block))
+                covers.append((cover, mark.origin))
         for block, words in lost.items():
             if words or block not in seen:
                 yield _behind(context, block, words, block not in seen)
@@ -151,17 +150,17 @@ def _behind(context: Context, block: str, words: int, wholly: bool) -> Finding:
 def words_in_their_ground(context: Context) -> Iterator[Finding]:
     """Words in an ink that cannot be told from what they stand on: white on white paper, or an ink on itself."""
     for spread, marks in context.lists:
-        told: set[str] = set()
+        told: set[Origin] = set()
         behind: list[Mark] = []
         for mark in marks:
             if not isinstance(mark, Glyphs):
                 behind.append(mark)
                 continue
-            if mark.block in told or not _says(mark):
+            if mark.origin in told or not _says(mark):
                 continue
             ground = _ground(behind, Rect(*_words_box(mark)), context.ground)
             if ground is not None and all(_difference(tone, ground) < LEAST_DIFFERENCE for tone in tones(mark.colour)):
-                told.add(mark.block)
+                told.add(mark.origin)
                 yield _lost(context, spread, mark, ground)
 
 
@@ -184,6 +183,6 @@ def _lost(context: Context, spread: Spread, run: Glyphs, ground: Tone) -> Findin
     on = "bare paper" if ground == WHITE else "a panel of nearly the same ink"
     message = f"Words stand on {on} and cannot be told from it"
     why = "Give them an ink that stands off from their ground."
-    number = context.page_of.get(run.block, spread.numbers[0])
-    block = run.block if run.block in context.page_of else ""
+    block = run.origin.block
+    number = context.page_of.get(block, spread.numbers[0])
     return Finding("words in their ground", UNREAD, message, why, True, number, block, context.box_of.get(block))

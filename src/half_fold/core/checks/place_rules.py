@@ -10,7 +10,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, TRIMMED, UNREAD, Finding, Fix
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import Line, Mark, Path, Shape, leaves
+from half_fold.core.drawing.marks import Line, Mark, Origin, Path, Shape, leaves
 from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
@@ -247,19 +247,19 @@ def grounds_at_the_trim(context: Context) -> Iterator[Finding]:
 
 def thin_strokes(context: Context) -> Iterator[Finding]:
     """Strokes and rules thinner than a plate holds: 0.25 pt, or 0.5 pt where they are left white."""
-    told: set[str] = set()
+    told: set[Origin] = set()
     for spread, marks in context.lists:
         for mark in leaves(marks):
             weight, colour = _stroke(mark)
-            if colour is None or mark.block in told:
+            if colour is None or mark.origin in told:
                 continue
             least = THINNEST if any(max(tone.process) > 0 for tone in tones(colour)) else THINNEST_REVERSED
             if weight < least - 1e-9:
-                told.add(mark.block)
+                told.add(mark.origin)
                 kind = "left white" if least == THINNEST_REVERSED else "printed"
                 message = f"A line of {figure(weight, 3)} pt is {kind}"
                 why = f"Under {least:g} pt it breaks up or vanishes; make it at least as heavy as that."
-                name = mark.block if mark.block in context.page_of else ""
+                name = mark.origin.block
                 page = context.page_of.get(name, spread.numbers[0])
                 yield Finding("thin line", UNREAD, message, why, False, page, name)
 

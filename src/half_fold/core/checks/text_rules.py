@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
@@ -122,7 +122,7 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
     loss = fold_loss(context.publication).value * MM
     told: set[str] = set()
     for spread, run in context.runs:
-        if run.block in told or run.block not in context.page_of or len(spread.numbers) < 2:
+        if run.origin.block in told or run.origin.block not in context.page_of or len(spread.numbers) < 2:
             continue
         left, right = float(run.xs[0]), float(run.xs[-1]) + run.size
         if left < loss and right > -loss:  # near it: look at the letters themselves
@@ -130,8 +130,8 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
             left, right = ink.left, ink.right
         if left >= loss or right <= -loss or not (right > -loss and left < loss):
             continue
-        told.add(run.block)
-        index, _, block = page_of_block(context.publication, run.block)
+        told.add(run.origin.block)
+        index, _, block = page_of_block(context.publication, run.origin.block)
         crosses = left < 0 < right
         message = "Text runs across the fold" if crosses else "Text stands in what the fold takes"
         lost = f"{figure(loss / MM)} mm of each page are lost in the fold; " if loss else ""
@@ -155,10 +155,10 @@ def _clear_of_fold(publication: Publication, block: str) -> Publication:
 def missing_glyph(context: Context) -> Iterator[Finding]:
     """Letters that the face has not got: told once a story, or block of other words, and face, where it first does."""
     stories = {block.id: block.holds.story for _, block, _ in context.blocks if isinstance(block.holds, HoldsStory)}
-    found: dict[tuple[str, str], tuple[Spread, Glyphs, dict[str, None]]] = {}
+    found: dict[tuple[str | Origin, str], tuple[Spread, Glyphs, dict[str, None]]] = {}
     for spread, run in context.runs:
         if letters := lacking(run):
-            where = stories.get(run.block, run.block), run.face
+            where = stories.get(run.origin.block, run.origin), run.face
             found.setdefault(where, (spread, run, {}))[2].update(dict.fromkeys(letters))
     for spread, run, told in found.values():
         yield missing_letters(context.publication, run.face, list(told), *_place_of(context, spread, run))
@@ -216,8 +216,8 @@ def missing_letters(publication: Publication, face_key: str, letters: list[str],
 
 def _place_of(context: Context, spread: Spread, run: Glyphs) -> tuple[int, str]:
     """The page a run stands on, and its block where it is of one."""
-    if run.block in context.page_of:
-        return context.page_of[run.block], run.block
+    if run.origin.block in context.page_of:
+        return context.page_of[run.origin.block], run.origin.block
     here = spread.left if float(run.xs[0]) < 0 else spread.right
     return here or spread.numbers[0], ""
 
@@ -307,11 +307,11 @@ def _plates(tone: Tone) -> int:
 
 def small_type_in_inks(context: Context) -> Iterator[Finding]:
     """Small type in more than one ink: the plates never meet so exactly that its edges stay sharp."""
-    told: set[str] = set()
+    told: set[Origin] = set()
     for spread, run in context.runs:
         inks = max(_plates(tone) for tone in tones(run.colour))
-        if run.size < SMALL_IN_INKS and inks > 1 and run.block not in told and "".join(run.texts).strip():
-            told.add(run.block)
+        if run.size < SMALL_IN_INKS and inks > 1 and run.origin not in told and "".join(run.texts).strip():
+            told.add(run.origin)
             message = f"Type of {figure(run.size, 1)} pt is printed in {inks} inks"
             why = (
                 f"Under {figure(SMALL_IN_INKS, 0)} pt inks that miss one another by a hair blur it; set it in one ink."

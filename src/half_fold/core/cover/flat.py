@@ -25,7 +25,7 @@ from half_fold.core.cover.sides import (
 )
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.changes import moved
-from half_fold.core.drawing.marks import DisplayList, Mark, Picture
+from half_fold.core.drawing.marks import DisplayList, Mark, Origin, Picture
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
@@ -41,7 +41,7 @@ from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.spread.panels import panel_marks
 
 _KEPT = 6
-GROUND = "cover"
+GROUND = Origin("cover")
 IN_VIEW = 0.25  # of a front, from its head: what a rack shows
 
 

@@ -128,7 +128,7 @@ def _words(mark: Glyphs) -> Iterator[Letters]:
     for first, last in pairwise([0, *starts.tolist(), len(gids)]):
         text = as_read(mark.texts[first:last]).strip()
         if text and is_seen[first:last].any():
-            yield Letters(text, mark.block, boxes[first:last][is_seen[first:last]], tones, mark.size, stem)
+            yield Letters(text, mark.origin.block, boxes[first:last][is_seen[first:last]], tones, mark.size, stem)
 
 
 def _windows(mark: Glyphs, middles: Reals) -> Reals:

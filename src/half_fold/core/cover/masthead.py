@@ -129,7 +129,7 @@ def _measured(sheet: Sheet, marks: DisplayList, name: str, scale: float) -> Mast
         letters = list(_parts(Layer(area, scale, sources).lay(own).alpha, area, scale, cover))
     else:
         letters = [each for run in runs for each in _letters(run, area, scale, sources, cover)]
-    blocks = dict.fromkeys(mark.block for mark in leaves(front) if mark.block)
+    blocks = dict.fromkeys(mark.origin.block for mark in leaves(front) if mark.origin.block)
     return Masthead(name, tuple(letters), tuple(blocks)) if letters else None
 
 

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from half_fold.core.cover.sides import RIGHT, side_of
 from half_fold.core.drawing.affine import turned
-from half_fold.core.drawing.marks import Glyphs, Mark
+from half_fold.core.drawing.marks import Glyphs, Mark, Origin
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
@@ -27,7 +27,8 @@ from half_fold.core.spread.filled import filled_words
 from half_fold.core.spread.picture_marks import picture_marks
 from half_fold.core.typesetting.composer import Composer
 
-SPINE_TEXT = "spine"  # the role of its words, and the block that its marks come from
+SPINE_TEXT = "spine"  # the role of its words
+SPINE = Origin("spine")
 GAP_EMS = 1.5  # between two pieces, of the spine's size
 _TRIED = 10.0
 _NOWHERE = Held(**{edge: Stop(kind="trim") for edge in ("left", "top", "right", "bottom")})
@@ -149,7 +150,7 @@ def _words_at(
     turn = turned(about, -90.0 if room.reads_up else 90.0)
     middle = (ink.top + ink.bottom) / 2
     return [
-        replace(m, xs=m.xs - ink.left + about[0], baseline=m.baseline - middle + about[1], block=SPINE_TEXT, turn=turn)
+        replace(m, xs=m.xs - ink.left + about[0], baseline=m.baseline - middle + about[1], origin=SPINE, turn=turn)
         for m in marks
     ]
 
@@ -162,5 +163,6 @@ def _mark_at(each: _Set, publication: Publication, room: Room, start: float) -> 
     box = Rect((room.width - wide) / 2, top, (room.width + wide) / 2, top + high)
     ink = each.piece.ink
     holds = HoldsPicture(picture=each.piece.picture, scale="fit", ink=ink)
-    block = Block(id=SPINE_TEXT, place=_NOWHERE, holds=holds)
-    return list(picture_marks(side_of(publication, "outside"), RIGHT, block, box))
+    block = Block(id="", place=_NOWHERE, holds=holds)
+    marks = picture_marks(side_of(publication, "outside"), RIGHT, block, box)
+    return [replace(mark, origin=SPINE) for mark in marks]

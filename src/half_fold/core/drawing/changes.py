@@ -91,7 +91,7 @@ def without_blocks(marks: DisplayList, blocks: Container[str]) -> DisplayList:
 
 def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:
     for mark in marks:
-        if mark.block in blocks:
+        if mark.origin.block in blocks:
             continue
         yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, Group) else mark
 
@@ -119,7 +119,7 @@ def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[M
             if stroke is not None:
                 stroke = stroke._replace(tone=through(stroke.tone, shift))
             fill = fill if fill is None else through(fill, shift)
-            yield Path(mark.outline.through(shift), fill, stroke, mark.block)
+            yield Path(mark.outline.through(shift), fill, stroke, mark.origin)
         elif isinstance(mark, Group):
             mask = mark.mask
             if mask is not None:

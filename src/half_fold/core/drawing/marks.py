@@ -1,7 +1,7 @@
 """The marks of a display list.
 
 Coordinates are points in spread space: the fold at the trimmed head is the origin, x runs to the right
-(the left page lies at negative x), y downwards. Every mark names the block it came from. Colours stay
+(the left page lies at negative x), y downwards. Every mark says what it came from. Colours stay
 inks until a renderer converts them.
 """
 
@@ -20,6 +20,31 @@ from half_fold.core.drawing.tone import BLACK, Gradient, Paint, Tone, through, t
 from half_fold.core.measure.rect import Rect
 
 Floats = npt.NDArray[np.float64]
+Source = Literal["block", "furniture", "cover", "spine", "insert", "press", "unsaid"]
+
+
+class Origin(NamedTuple):
+    """What a mark came from: its kind, and its id where there are several of the kind.
+
+    A block and a group of them are of one kind, since their ids are of one row; ``cover`` is the ground of a cover,
+    ``spine`` the words on it, ``press`` the marks that the printer cuts and registers by.
+    """
+
+    kind: Source
+    id: str = ""
+
+    @property
+    def block(self) -> str:
+        """The id of the block, or of the group, that it came from; '' where it came from none."""
+        return self.id if self.kind == "block" else ""
+
+
+UNSAID = Origin("unsaid")
+
+
+def from_block(name: str) -> Origin:
+    """That of what is drawn for a block or a group."""
+    return Origin("block", name)
 
 
 class Glyphs(Struct, frozen=True, dict=True, eq=False):
@@ -36,7 +61,7 @@ class Glyphs(Struct, frozen=True, dict=True, eq=False):
     baseline: float
     colour: Paint
     texts: Sequence[str]
-    block: str = ""
+    origin: Origin = UNSAID
     turn: Affine | None = None
 
     @cached_property
@@ -52,15 +77,15 @@ class Shape(Struct, frozen=True):
     fill: Tone | None
     stroke: Tone | None = None
     weight: float = 0.0
-    block: str = ""
+    origin: Origin = UNSAID
 
     @property
     def as_path(self) -> "Path":
         """The same as an outline, which can be turned."""
         if self.stroke is None or not self.weight:
-            return Path(rectangle(self.rect), self.fill, None, self.block)
+            return Path(rectangle(self.rect), self.fill, None, self.origin)
         inside = self.rect.grown(-self.weight / 2)
-        return Path(rectangle(inside), self.fill, Stroke(self.stroke, self.weight), self.block)
+        return Path(rectangle(inside), self.fill, Stroke(self.stroke, self.weight), self.origin)
 
 
 class Line(Struct, frozen=True):
@@ -70,7 +95,7 @@ class Line(Struct, frozen=True):
     end: tuple[float, float]
     colour: Tone
     weight: float
-    block: str = ""
+    origin: Origin = UNSAID
 
 
 class Stroke(NamedTuple):
@@ -91,7 +116,7 @@ class Path(Struct, frozen=True, eq=False):
     outline: Outline
     fill: Paint | None
     stroke: Stroke | None = None
-    block: str = ""
+    origin: Origin = UNSAID
 
 
 class Picture(Struct, frozen=True):
@@ -103,7 +128,7 @@ class Picture(Struct, frozen=True):
     picture: str
     placed: Rect
     clip: Rect
-    block: str = ""
+    origin: Origin = UNSAID
     affine: Affine | None = None
     outline: Outline | None = None
 
@@ -127,7 +152,7 @@ class Veil(Struct, frozen=True, eq=False):
     cover: npt.NDArray[np.uint8]
     placed: Rect
     tone: Tone
-    block: str = ""
+    origin: Origin = UNSAID
     affine: Affine | None = None
 
     @property
@@ -154,7 +179,7 @@ class Group(Struct, frozen=True, eq=False):
     marks: "tuple[Mark, ...]"
     opacity: float = 1.0
     blend: Blend = "normal"
-    block: str = ""
+    origin: Origin = UNSAID
     affine: Affine | None = None
     mask: "Group | None" = None
 
@@ -213,12 +238,12 @@ def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
         if stroke is not None:
             stroke = stroke._replace(tone=through(stroke.tone, affine))
         fill = fill if fill is None else through(fill, affine)
-        return Path(mark.outline.through(affine), fill, stroke, mark.block)
+        return Path(mark.outline.through(affine), fill, stroke, mark.origin)
     if isinstance(mark, Veil):
         return replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
     own = affine if mark.affine is None else affine.after(mark.affine)
     outline = rectangle(mark.clip) if mark.outline is None else mark.outline
-    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.block, own, outline.through(affine))
+    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.origin, own, outline.through(affine))
 
 
 LARGEST_OVERPRINTED_TEXT = 24.0

@@ -11,7 +11,7 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Path, Picture, Shape, Stroke, Veil
+from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Origin, Path, Picture, Shape, Stroke, Veil
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.drawing.tone import Gradient, Paint, Tone
 from half_fold.core.measure.problem import Problem
@@ -98,7 +98,7 @@ class _Seen(NamedTuple):
     """Runs that are seen, of one block: their inks, how many glyphs each has, on which baseline; and all glyphs."""
 
     colours: list[Paint]
-    block: str
+    origin: Origin
     counts: npt.NDArray[np.int64]
     baselines: Floats
     gids: npt.NDArray[np.uint16]
@@ -168,7 +168,7 @@ def _upright(group: TextGroup, clip: Rect) -> list[_Seen]:
         letters = seen.repeat(counts)
         counts, baselines = counts[seen], baselines[seen]
         gids, said, xs = gids[letters], said[letters], xs[letters]
-    return [_Seen(colours, mark.block, counts, baselines, gids, said, xs, baselines.repeat(counts))]
+    return [_Seen(colours, mark.origin, counts, baselines, gids, said, xs, baselines.repeat(counts))]
 
 
 def _turned(mark: Glyphs, clip: Rect) -> list[_Seen]:
@@ -176,7 +176,7 @@ def _turned(mark: Glyphs, clip: Rect) -> list[_Seen]:
         return []
     places = np.array([mark.turn.of(x, mark.baseline) for x in mark.xs.tolist()])
     counts, baselines = np.array([len(mark.gids)]), np.array([mark.baseline])
-    return [_Seen([mark.colour], mark.block, counts, baselines, mark.gids, figures_of(mark.texts), *places.T)]
+    return [_Seen([mark.colour], mark.origin, counts, baselines, mark.gids, figures_of(mark.texts), *places.T)]
 
 
 def _inks(texts: Sequence[_Seen], media: Rect) -> list[tuple[int, list[float]]]:
@@ -187,7 +187,7 @@ def _inks(texts: Sequence[_Seen], media: Rect) -> list[tuple[int, list[float]]]:
 
 
 def _text(texts: Sequence[_Seen]) -> str:
-    """What the glyphs say, a line end wherever the baseline or the block is another."""
+    """What the glyphs say, a line end wherever the baseline or the block they are of is another."""
     if not texts:
         return ""
     said, baselines, counts = (np.concatenate([text[at] for text in texts]) for at in (5, 3, 2))
@@ -195,7 +195,7 @@ def _text(texts: Sequence[_Seen]) -> str:
     first = 0
     for one, other in pairwise(texts):
         first += len(one.counts)
-        changes[first - 1] |= one.block != other.block
+        changes[first - 1] |= one.origin != other.origin
     return text_of_all(np.insert(said, counts.cumsum()[:-1][changes], figure_of("\n")))
 
 

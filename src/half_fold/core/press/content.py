@@ -87,7 +87,7 @@ def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
         together: list[Glyphs] = []
         for mark in run:
             assert isinstance(mark, Glyphs)
-            if together and mark.block != together[-1].block:
+            if together and mark.origin != together[-1].origin:
                 yield TextGroup(together)
                 together = []
             if len(mark.gids):

@@ -1,11 +1,12 @@
 """Crop marks: 0.25 pt in registration colour, 5 mm long, clear of the bleed."""
 
-from half_fold.core.drawing.marks import Line
+from half_fold.core.drawing.marks import Line, Origin
 from half_fold.core.drawing.tone import REGISTRATION
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 
 WEIGHT = 0.25
+PRESS = Origin("press")
 LEAST_CLEARANCE = 3 * MM
 LENGTH = 5 * MM
 MARGIN = 2 * MM
@@ -32,4 +33,4 @@ def crop_marks(trim: Rect, bleed: float, folds: tuple[float, ...] = ()) -> list[
 
 
 def _mark(start: tuple[float, float], end: tuple[float, float]) -> Line:
-    return Line(start, end, REGISTRATION, WEIGHT, "marks")
+    return Line(start, end, REGISTRATION, WEIGHT, PRESS)

@@ -43,7 +43,7 @@ class Part(NamedTuple):
             where.left + self.right * across,
             where.top + self.bottom * down,
         )
-        return Picture(mark.picture, place, mark.clip, mark.block, mark.affine, mark.outline)
+        return Picture(mark.picture, place, mark.clip, mark.origin, mark.affine, mark.outline)
 
 
 def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_PPI) -> Part:

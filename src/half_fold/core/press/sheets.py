@@ -60,7 +60,7 @@ def leaf_clips(publication: Publication, spread: Spread, number: int, whole: Rec
         every = every_thing(publication.pages[page - 1].things)
         clips |= dict.fromkeys((thing.id for thing in every), whole if page == number else NOWHERE)
     clips |= dict.fromkeys(crossing, whole)
-    return lambda mark: clips.get(mark.block, cut)
+    return lambda mark: clips.get(mark.origin.block, cut)
 
 
 def has_loose_leaves(publication: Publication) -> bool:
@@ -69,7 +69,7 @@ def has_loose_leaves(publication: Publication) -> bool:
 
 
 def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
-    return lambda mark: whole if mark.block in crossing else cut
+    return lambda mark: whole if mark.origin.block in crossing else cut
 
 
 def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:

@@ -11,7 +11,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Mark, Shape
+from half_fold.core.drawing.marks import Glyphs, Mark, Origin, Shape, from_block
 from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.entry import MM
@@ -111,10 +111,10 @@ def barcode_marks(composer: Composer, publication: Publication, block: Block, bo
     drawn = symbol_of(holds)
     top = area.bottom - drawn.height - _WORDS_GAP_MM * MM
     tone = ink(publication, holds.ink)
-    marks: list[Mark] = [Shape(area, WHITE, block=block.id)] if holds.white else []
-    marks += [Shape(bar.moved(area.left, top), tone, block=block.id) for bar in drawn.bars]
+    marks: list[Mark] = [Shape(area, WHITE, origin=from_block(block.id))] if holds.white else []
+    marks += [Shape(bar.moved(area.left, top), tone, origin=from_block(block.id)) for bar in drawn.bars]
     for text, left, right, baseline in drawn.figures:
-        spread = _figures(text, area.left + left, area.left + right, top + baseline, holds.size, block.id)
+        spread = _figures(text, area.left + left, area.left + right, top + baseline, holds.size, from_block(block.id))
         marks.append(replace(spread, colour=tone))
     y = area.top + _WORDS_GAP_MM * MM
     inset = QUIET_LEFT * X_MM * holds.size / 100 * MM
@@ -122,7 +122,7 @@ def barcode_marks(composer: Composer, publication: Publication, block: Block, bo
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role))
         for line in range(lines.count):
             y += lines.style.leading
-            marks += line_marks(lines, line, area.left + inset, y, colour, block.id)
+            marks += line_marks(lines, line, area.left + inset, y, colour, from_block(block.id))
     return marks
 
 
@@ -139,7 +139,7 @@ def _words_height(words: list[Lines]) -> float:
     return sum(lines.count * lines.style.leading for lines in words) + (_WORDS_GAP_MM * 2 * MM if words else 0.0)
 
 
-def _figures(text: str, left: float, right: float, baseline: float, size: float, block: str) -> Glyphs:
+def _figures(text: str, left: float, right: float, baseline: float, size: float, origin: Origin) -> Glyphs:
     """Figures spread evenly over their width."""
     drawn = face(_FIGURES)
     points = _FIGURE_MM * size / 100 * MM / drawn.cap_height
@@ -147,4 +147,4 @@ def _figures(text: str, left: float, right: float, baseline: float, size: float,
     step = (right - left) / len(text)
     lead = (step - shaped.advances[0] * points) / 2
     xs = left + lead + step * np.arange(len(text), dtype=np.float64)
-    return Glyphs(_FIGURES, points, shaped.gids, xs, baseline, BLACK, shaped.texts, block)
+    return Glyphs(_FIGURES, points, shaped.gids, xs, baseline, BLACK, shaped.texts, origin)

@@ -9,7 +9,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.brief.bulk import leaf_width
-from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, Mark, Origin, Shape
 from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
@@ -21,6 +21,11 @@ from half_fold.core.typesetting.composer import Composer
 ROLE = "caption"
 WORDS_PT, LABEL_PT, TICK_PT = 11.0, 7.0, 7.5
 RULE_PT, TICK_GAP_MM, LABEL_RISE_MM = 0.25, 2.0, 1.0
+
+
+def from_card(insert: Insert) -> Origin:
+    """That of what is printed of a card's parts."""
+    return Origin("insert", insert.id)
 
 
 def card_area(publication: Publication, insert: Insert) -> Rect:
@@ -43,11 +48,11 @@ def _part(composer: Composer, publication: Publication, insert: Insert, placed: 
     entries = part.text.split("; ") if part.text else [""] * part.count
     for words, y in zip(entries, placed.baselines, strict=False):
         if part.kind == "ticks":
-            yield Shape(Rect(rect.left, y - TICK_PT, rect.left + TICK_PT, y), WHITE, BLACK, RULE_PT, insert.id)
+            yield Shape(Rect(rect.left, y - TICK_PT, rect.left + TICK_PT, y), WHITE, BLACK, RULE_PT, from_card(insert))
             beside = Rect(rect.left + TICK_PT + TICK_GAP_MM * MM, rect.top, rect.right, rect.bottom)
             yield from say(words, LABEL_PT, beside, y - 1.0)
         elif part.kind == "lines":
-            yield Line((rect.left, y), (rect.right, y), BLACK, RULE_PT, insert.id)
+            yield Line((rect.left, y), (rect.right, y), BLACK, RULE_PT, from_card(insert))
             yield from say(words, LABEL_PT, rect, y - LABEL_RISE_MM * MM)
 
 
@@ -62,4 +67,7 @@ def _words(
     width = ink_of(one_line(composer, publication, paragraph, size, BLACK)).right
     size = min(size, size * room.width / width) if width > room.width > 0 else size
     marks = one_line(composer, publication, paragraph, size, BLACK)
-    return [replace(mark, xs=mark.xs + room.left, baseline=mark.baseline + baseline, block=insert.id) for mark in marks]
+    return [
+        replace(mark, xs=mark.xs + room.left, baseline=mark.baseline + baseline, origin=from_card(insert))
+        for mark in marks
+    ]

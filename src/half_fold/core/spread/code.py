@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Mark, Path, Shape
+from half_fold.core.drawing.marks import Mark, Path, Shape, from_block
 from half_fold.core.drawing.outline import Outline, polygon
 from half_fold.core.drawing.shapes import joined
 from half_fold.core.drawing.tone import WHITE
@@ -73,8 +73,8 @@ def code_marks(publication: Publication, block: Block, box: Rect) -> list[Mark]:
     area, module = code_area(publication, holds, box)
     place = Affine(module, 0, 0, module, area.left + QUIET * module, area.top + QUIET * module)
     outline = _outline(_words(publication, holds), holds.proof).through(place)
-    white: list[Mark] = [Shape(area, WHITE, block=block.id)] if holds.white else []
-    return [*white, Path(outline, ink(publication, holds.ink), None, block.id)]
+    white: list[Mark] = [Shape(area, WHITE, origin=from_block(block.id))] if holds.white else []
+    return [*white, Path(outline, ink(publication, holds.ink), None, from_block(block.id))]
 
 
 def _words(publication: Publication, holds: HoldsCode) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from itertools import groupby
 from typing import assert_never
 
-from half_fold.core.drawing.marks import DisplayList, Group, Mark
+from half_fold.core.drawing.marks import DisplayList, Group, Mark, from_block
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.plan.sections import folio_of
@@ -121,13 +121,13 @@ class Setter:
         if not marks or (thing.opacity >= 100 and thing.blend == "normal" and not thing.angle):
             return marks
         turn = own_turn(publication, number, thing)
-        return [Group(tuple(marks), thing.opacity / 100, thing.blend, thing.id, turn)]
+        return [Group(tuple(marks), thing.opacity / 100, thing.blend, from_block(thing.id), turn)]
 
     def _dressed_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """What a block prints, in its look."""
         marks = self._held_marks(publication, number, block)
         look = look_named(publication, block.look)
-        return marks if look is None else dressed(publication, marks, look, block.id)
+        return marks if look is None else dressed(publication, marks, look, from_block(block.id))
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)
@@ -135,9 +135,9 @@ class Setter:
         if isinstance(holds, HoldsPicture):
             return picture_marks(publication, number, block, box)
         if isinstance(holds, HoldsPanel):
-            return panel_marks(publication, block.id, holds, box)
+            return panel_marks(publication, from_block(block.id), holds, box)
         if isinstance(holds, HoldsRule):
-            return rule_marks(publication, block.id, holds, box)
+            return rule_marks(publication, from_block(block.id), holds, box)
         if isinstance(holds, HoldsDisplay):
             return words_marks(self.composer, publication, block, box)
         if isinstance(holds, HoldsStory):

@@ -5,7 +5,7 @@ from functools import partial
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, from_block
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
@@ -75,7 +75,7 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
             over_lines += 1
             continue
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
-        marks = line_marks(lines, line, box.left, box.top + shift + down, colour, block.id, named)
+        marks = line_marks(lines, line, box.left, box.top + shift + down, colour, from_block(block.id), named)
         set_lines.append(SetLine(lines.paragraph.role, lines.style.size, tuple(marks)))
     return Setting(tuple(set_lines), over_lines, over_words)
 

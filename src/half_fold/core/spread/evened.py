@@ -14,7 +14,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import UNSAID, Glyphs, Origin, from_block
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.tones import ink as ink_named
 from half_fold.core.inks.tones import ink_of_role
@@ -71,7 +71,7 @@ def one_line(
     role = role_named(publication, paragraph.role)
     style = style_of(role, publication.language, size, "left")
     line = unbroken(composer, filled(publication, paragraph), style)
-    return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), "", partial(ink_named, publication))
+    return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), UNSAID, partial(ink_named, publication))
 
 
 def evened(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[SetLine]:
@@ -90,7 +90,7 @@ def evened(composer: Composer, publication: Publication, block: Block, box: Rect
     left = box.left + {"centre": 0.5, "right": 1.0}.get(_side(publication, holds), 0.0) * box.width * (1 - shrink)
     out = []
     for line, ink, gap in zip(lines, inks, [*gaps, 0.0], strict=True):
-        out.append(_placed(line, block.id, shrink, left - ink.left * shrink, y - ink.top * shrink))
+        out.append(_placed(line, from_block(block.id), shrink, left - ink.left * shrink, y - ink.top * shrink))
         y += (ink.height + gap) * shrink
     return out
 
@@ -156,16 +156,16 @@ def _tracked(marks: Sequence[Glyphs], spare: float) -> list[Glyphs]:
     return out
 
 
-def _placed(line: SetLine, block: str, shrink: float, left: float, baseline: float) -> SetLine:
+def _placed(line: SetLine, origin: Origin, shrink: float, left: float, baseline: float) -> SetLine:
     """A line drawn down by a factor, and brought to its place."""
     marks = []
     for mark in line.marks:
         if mark.turn is None:
             small = _sized(mark, shrink)
-            marks.append(replace(small, xs=small.xs + left, baseline=small.baseline + baseline, block=block))
+            marks.append(replace(small, xs=small.xs + left, baseline=small.baseline + baseline, origin=origin))
         else:
             turn = Affine(shrink, 0, 0, shrink, left, baseline).after(mark.turn)
-            marks.append(replace(mark, turn=turn, block=block))
+            marks.append(replace(mark, turn=turn, origin=origin))
     return SetLine(line.role, line.size * shrink, tuple(marks))
 
 

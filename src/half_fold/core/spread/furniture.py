@@ -6,7 +6,7 @@ from typing import assert_never
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, Origin, Picture, Shape
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.kept import Keeper
@@ -19,7 +19,7 @@ from half_fold.core.typesetting.composer import Composer
 from half_fold.core.typesetting.roles import Style, style_of
 from half_fold.core.typesetting.unbroken import Unbroken, unbroken
 
-FURNITURE = "furniture"
+FURNITURE = Origin("furniture")
 KEPT_LINES = 4000
 GAP_EMS = 1.4
 HANGS_EMS = 0.25  # how far letters hang under their baseline

@@ -10,7 +10,7 @@ import numpy.typing as npt
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Path, Picture, Shape, Veil
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Origin, Path, Picture, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle, turning
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled, ink
@@ -43,7 +43,9 @@ def look_named(publication: Publication, name: str) -> Look | None:
     return by_name(publication.looks, name, "look") if name else None
 
 
-def dressed(publication: Publication, marks: Sequence[Mark], look: Look, block: str, scale: float = 1.0) -> list[Mark]:
+def dressed(
+    publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin, scale: float = 1.0
+) -> list[Mark]:
     """Marks in a look, its lengths ``scale`` times as long: what lies behind them first."""
     shape = _shape_of(marks)
     if shape is None:
@@ -52,17 +54,20 @@ def dressed(publication: Publication, marks: Sequence[Mark], look: Look, block: 
     if look.outline is not None and look.outline.pt > 0:
         around = _outlines.of((*_key(shape), look.outline.pt * scale), partial(_around, shape, look.outline.pt * scale))
         if around is not None:
-            behind.append(Path(around, ink(publication, look.outline_ink), None, block))
+            behind.append(Path(around, ink(publication, look.outline_ink), None, origin))
             shape = around
-    lit = [*_glow(publication, look.glow, shape, block, scale), *_shadow(publication, look.shadow, shape, block, scale)]
-    return [*lit, *behind, *_filled(publication, marks, look, block)]
+    lit = [
+        *_glow(publication, look.glow, shape, origin, scale),
+        *_shadow(publication, look.shadow, shape, origin, scale),
+    ]
+    return [*lit, *behind, *_filled(publication, marks, look, origin)]
 
 
-def _filled(publication: Publication, marks: Sequence[Mark], look: Look, block: str) -> list[Mark]:
+def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin) -> list[Mark]:
     """Words in the look's own ink or fade, which runs over all of them."""
     words = [mark for mark in marks if isinstance(mark, Glyphs)]
     if look.picture and words:
-        return _windows(publication, marks, look.picture, block)
+        return _windows(publication, marks, look.picture, origin)
     if not look.fill or not words:
         return list(marks)
     shape = _shape_of(words)
@@ -70,11 +75,11 @@ def _filled(publication: Publication, marks: Sequence[Mark], look: Look, block: 
     made: list[Mark] = [replace(mark, colour=fill.paint) if isinstance(mark, Glyphs) else mark for mark in marks]
     if fill.mask is None or shape is None:
         return made
-    mask = Group((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, block),), block=block)
-    return [Group(tuple(made), block=block, mask=mask)]
+    mask = Group((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
+    return [Group(tuple(made), origin=origin, mask=mask)]
 
 
-def _windows(publication: Publication, marks: Sequence[Mark], name: str, block: str) -> list[Mark]:
+def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin: Origin) -> list[Mark]:
     """Words through which a picture is seen, as large as all of them: they stay words, though their ink is unseen."""
     shape = _shape_of([mark for mark in marks if isinstance(mark, Glyphs)])
     if shape is None:
@@ -83,7 +88,7 @@ def _windows(publication: Publication, marks: Sequence[Mark], name: str, block: 
     unseen = tuple(mark for mark in marks if isinstance(mark, Glyphs))
     where = placed(picture, HoldsPicture(picture=name), shape.bounds)
     others = [mark for mark in marks if not isinstance(mark, Glyphs)]
-    return [*others, Group(unseen, 0.0, block=block), Picture(name, where, shape.bounds, block, outline=shape)]
+    return [*others, Group(unseen, 0.0, origin=origin), Picture(name, where, shape.bounds, origin, outline=shape)]
 
 
 def _shape_of(marks: Sequence[Mark]) -> Outline | None:
@@ -132,39 +137,41 @@ def _around(shape: Outline, weight: float) -> Outline | None:
     return outline_of(outer.difference(union_all(counters)) if counters else outer)
 
 
-def _shadow(publication: Publication, shadow: Shadow | None, shape: Outline, block: str, scale: float) -> list[Mark]:
+def _shadow(
+    publication: Publication, shadow: Shadow | None, shape: Outline, origin: Origin, scale: float
+) -> list[Mark]:
     """The shadow of a shape: one of black alone darkens what lies behind it, and never knocks it out."""
     if shadow is None or shadow.opacity <= 0:
         return []
     way = math.radians(publication.light if shadow.angle is None else shadow.angle)
     far = shadow.distance.pt * scale
     tone = ink(publication, shadow.ink)
-    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (far * math.cos(way), far * math.sin(way)), tone, block)
+    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (far * math.cos(way), far * math.sin(way)), tone, origin)
     is_black = tone.spot is None and not (tone.c or tone.m or tone.y)
-    return [Group((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", block)] if laid else []
+    return [Group((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
 
 
-def _glow(publication: Publication, glow: Glow | None, shape: Outline, block: str, scale: float) -> list[Mark]:
+def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: Origin, scale: float) -> list[Mark]:
     """Light round a shape: full as far as half of its reach, and gone at all of it."""
     if glow is None or glow.opacity <= 0 or glow.reach.pt <= 0:
         return []
     reach = glow.reach.pt * scale
-    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, block)
-    return [Group((laid,), glow.opacity / 100, "normal", block)] if laid else []
+    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, origin)
+    return [Group((laid,), glow.opacity / 100, "normal", origin)] if laid else []
 
 
 def _soft(
-    shape: Outline, blur: float, grown: float, off: tuple[float, float], tone: Tone, block: str
+    shape: Outline, blur: float, grown: float, off: tuple[float, float], tone: Tone, origin: Origin
 ) -> Path | Veil | None:
     """A shape moved by ``off``, in one tone, its edge ``blur`` points wide; sharp where that is nothing."""
     if blur <= 0.01:
-        return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, block)
+        return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, origin)
     made = _veils.of((*_key(shape), blur, grown), lambda: _blurred(shape, blur, grown))
     if made is None:
         return None
     cover, where = made
     return Veil(
-        cover, Rect(where.left + off[0], where.top + off[1], where.right + off[0], where.bottom + off[1]), tone, block
+        cover, Rect(where.left + off[0], where.top + off[1], where.right + off[0], where.bottom + off[1]), tone, origin
     )
 
 

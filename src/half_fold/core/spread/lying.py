@@ -11,7 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, from_block
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
@@ -61,7 +61,10 @@ def lying_lines(composer: Composer, publication: Publication, block: Block, box:
         size = holds.size.pt if holds.size is not None else role.size.pt
         if holds.even:
             size *= way.filling(one_line(composer, publication, paragraph, size, holds.ink))
-        line = [replace(mark, block=block.id) for mark in one_line(composer, publication, paragraph, size, holds.ink)]
+        line = [
+            replace(mark, origin=from_block(block.id))
+            for mark in one_line(composer, publication, paragraph, size, holds.ink)
+        ]
         letters = list(_letters(line))
         cap = face(line[0].face).cap_height * size if line else 0.0
         if letters and not holds.even and letters[-1].at + letters[-1].width > way.room(cap) + OVER * size:

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from half_fold.core.drawing.marks import Group, Line, Mark, Path, Shape, Stroke
+from half_fold.core.drawing.marks import Group, Line, Mark, Origin, Path, Shape, Stroke
 from half_fold.core.drawing.outline import LINE, MOVE, Outline, rectangle
 from half_fold.core.drawing.shapes import Place
 from half_fold.core.drawing.tone import Tone
@@ -12,7 +12,7 @@ from half_fold.core.publication.records import Edge, Ground, HoldsPanel, HoldsPi
 from half_fold.core.spread.forms import dashes_of, edge_outline, is_plain, outline_in, stroke_of
 
 
-def panel_marks(publication: Publication, block: str, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
+def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
     """What a panel prints in its box: its area, and its edge."""
     fill = filled(publication, holds.ink, holds.tint, box) if holds.ink else None
     edge = holds.edge
@@ -20,17 +20,17 @@ def panel_marks(publication: Publication, block: str, holds: HoldsPanel | Ground
     if is_plain(holds.form) and is_toned and (edge is None or _is_simple(publication, edge)):
         tone = fill.paint if fill is not None and isinstance(fill.paint, Tone) else None
         if edge is not None:
-            return [Shape(box, tone, ink(publication, edge.ink, edge.tint), edge.weight.pt, block)]
-        return [Shape(box, tone, block=block)] if tone is not None else []
+            return [Shape(box, tone, ink(publication, edge.ink, edge.tint), edge.weight.pt, origin)]
+        return [Shape(box, tone, origin=origin)] if tone is not None else []
     marks: list[Mark] = []
     if fill is not None:
-        area = Path(outline_in(holds.form, box), fill.paint, None, block)
+        area = Path(outline_in(holds.form, box), fill.paint, None, origin)
         if fill.mask is not None:
-            mask = Group((Path(rectangle(box.grown(1.0)), fill.mask, None, block),), block=block)
-            marks.append(Group((area,), block=block, mask=mask))
+            mask = Group((Path(rectangle(box.grown(1.0)), fill.mask, None, origin),), origin=origin)
+            marks.append(Group((area,), origin=origin, mask=mask))
         else:
             marks.append(area)
-    return [*marks, *edge_marks(publication, block, holds, box)]
+    return [*marks, *edge_marks(publication, origin, holds, box)]
 
 
 def _is_simple(publication: Publication, edge: Edge) -> bool:
@@ -40,25 +40,25 @@ def _is_simple(publication: Publication, edge: Edge) -> bool:
 
 
 def edge_marks(
-    publication: Publication, block: str, holds: HoldsPanel | Ground | HoldsPicture, box: Rect
+    publication: Publication, origin: Origin, holds: HoldsPanel | Ground | HoldsPicture, box: Rect
 ) -> list[Mark]:
     """The stroke along an edge, if there is one."""
     edge = holds.edge
     outline = edge_outline(holds.form, box, edge) if edge is not None else None
     if edge is None or outline is None:
         return []
-    return [Path(outline, None, stroke_of(publication, edge, box), block)]
+    return [Path(outline, None, stroke_of(publication, edge, box), origin)]
 
 
-def rule_marks(publication: Publication, block: str, holds: HoldsRule, box: Rect) -> list[Mark]:
+def rule_marks(publication: Publication, origin: Origin, holds: HoldsRule, box: Rect) -> list[Mark]:
     """A rule in its box."""
     weight, tone = holds.weight.pt, ink(publication, holds.ink, holds.tint)
     start, end = rule_ends(holds, box)
     dashes = dashes_of(holds.dashes, weight)
     if not dashes and not holds.is_round:
-        return [Line(start, end, tone, weight, block)]
+        return [Line(start, end, tone, weight, origin)]
     stroke = Stroke(tone, weight, dashes, holds.is_round or holds.dashes == "dotted")
-    return [Path(Outline(bytes([MOVE, LINE]), np.array([start, end])), None, stroke, block)]
+    return [Path(Outline(bytes([MOVE, LINE]), np.array([start, end])), None, stroke, origin)]
 
 
 def rule_ends(holds: HoldsRule, box: Rect) -> tuple[Place, Place]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.affine import Affine, flipped
-from half_fold.core.drawing.marks import Mark, Picture
+from half_fold.core.drawing.marks import Mark, Picture, from_block
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.fit import placed, turned_in
@@ -25,7 +25,7 @@ def picture_marks(publication: Publication, number: int, block: Block, box: Rect
     holds = block.holds
     assert isinstance(holds, HoldsPicture)
     picture = picture_of(publication, holds.picture)
-    edges = edge_marks(publication, block.id, holds, box)
+    edges = edge_marks(publication, from_block(block.id), holds, box)
     where = placed(picture, holds, box)
     if picture.art:
         from half_fold.core.spread.vectors import vector_marks
@@ -35,7 +35,7 @@ def picture_marks(publication: Publication, number: int, block: Block, box: Rect
     outline = None if is_plain(holds.form) else outline_in(holds.form, box)
     marks: list[Mark] = []
     for image, affine in _images(holds, box, where):
-        mark = Picture(key_of_block(publication, block), image, box, block.id, affine, outline)
+        mark = Picture(key_of_block(publication, block), image, box, from_block(block.id), affine, outline)
         marks += _parted(publication, number, block, mark)
     return [*marks, *edges]
 
@@ -68,4 +68,4 @@ def _parted(publication: Publication, number: int, block: Block, mark: Picture) 
 def _moved(mark: Picture, by: float, clip: Rect) -> Picture:
     shift = Affine(1, 0, 0, 1, by, 0)
     affine = None if mark.affine is None else shift.after(mark.affine).after(Affine(1, 0, 0, 1, -by, 0))
-    return Picture(mark.picture, mark.placed.moved(by, 0), clip, mark.block, affine)
+    return Picture(mark.picture, mark.placed.moved(by, 0), clip, mark.origin, affine)

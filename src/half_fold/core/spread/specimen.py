@@ -3,7 +3,7 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark
+from half_fold.core.drawing.marks import UNSAID, DisplayList, Glyphs, Mark
 from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Look, Paragraph, Publication, Role, Run
@@ -59,7 +59,7 @@ class Specimens:
         marks: list[Glyphs] = []
         for line in range(shown):
             baseline = top + line * style.leading
-            marks += line_marks(lines, line, 0.0, baseline, colour, "", None, style.leading)
+            marks += line_marks(lines, line, 0.0, baseline, colour, UNSAID, None, style.leading)
         height = top + (shown - 1) * style.leading + 0.3 * style.size
         return Specimen(DisplayList(Rect(0, 0, measure, height), tuple(marks)), height)
 
@@ -73,4 +73,4 @@ def look_specimen(composer: Composer, publication: Publication, look: Look, box:
     ink = ink_of(line)
     left, baseline = box.centre[0] - ink.width / 2 - ink.left, box.centre[1] - ink.height / 2 - ink.top
     marks = [replace(mark, xs=mark.xs + left, baseline=baseline) for mark in line]
-    return dressed(publication, marks, look, "", LOOK_SCALE * size / role.size.pt)
+    return dressed(publication, marks, look, UNSAID, LOOK_SCALE * size / role.size.pt)

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import partial
 from itertools import chain
 
-from half_fold.core.drawing.marks import Line, Mark
+from half_fold.core.drawing.marks import Line, Mark, Origin, from_block
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import Length
 from half_fold.core.publication.records import Publication, Role
@@ -24,9 +24,10 @@ def chunks_marks(
     colour, named = ink_of_role(publication, role), partial(ink, publication)
     columns = [flow.columns[chunk.column] for chunk in chunks]
     parts = [_placed(column, chunk, step) for column, chunk in zip(columns, chunks, strict=True)]
-    by_chunk = parts_marks(parts, colour, columns[0].block, named, chunks[0].step * step)
+    origin = from_block(columns[0].block)
+    by_chunk = parts_marks(parts, colour, origin, named, chunks[0].step * step)
     if role.look:
-        return [_in_look(publication, chain.from_iterable(by_line), role, columns[0].block) for by_line in by_chunk]
+        return [_in_look(publication, chain.from_iterable(by_line), role, origin) for by_line in by_chunk]
     if role.rule_above is None and role.rule_below is None:
         return [tuple(chain.from_iterable(by_line)) for by_line in by_chunk]
     return [
@@ -35,9 +36,9 @@ def chunks_marks(
     ]
 
 
-def _in_look(publication: Publication, marks: Iterable[Mark], role: Role, block: str) -> tuple[Mark, ...]:
+def _in_look(publication: Publication, marks: Iterable[Mark], role: Role, origin: Origin) -> tuple[Mark, ...]:
     look = look_named(publication, role.look)
-    return tuple(marks) if look is None else tuple(dressed(publication, list(marks), look, block))
+    return tuple(marks) if look is None else tuple(dressed(publication, list(marks), look, origin))
 
 
 def _placed(column: Column, chunk: Chunk, step: float) -> Placed:
@@ -63,4 +64,4 @@ def _rule(
 ) -> Line:
     left = column.rect.left + chunk.lines.left(line)
     right = left + chunk.lines.measure(line)
-    return Line((left, y), (right, y), ink_of_role(publication, role), weight.pt, column.block)
+    return Line((left, y), (right, y), ink_of_role(publication, role), weight.pt, from_block(column.block))

@@ -1,7 +1,7 @@
 """Vector art in a block: its outlines, in the inks that its colours come to, or all in one."""
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Group, Mark, Path
+from half_fold.core.drawing.marks import Group, Mark, Origin, Path, from_block
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.tone import Gradient, GradientStop, Paint, Tone
 from half_fold.core.inks.tones import ink
@@ -26,7 +26,7 @@ def vector_marks(
     for art in picture.art:
         outline = _cut(outline_of_art(art).through(lies), clip)
         if outline is not None:
-            out.append(_painted(art, outline, lies, profile, tone, block.id))
+            out.append(_painted(art, outline, lies, profile, tone, from_block(block.id)))
     return out
 
 
@@ -42,22 +42,22 @@ def _cut(outline: Outline, clip: Outline) -> Outline | None:
     return outline_of(region_of([outline]).intersection(region_of([clip])))
 
 
-def _painted(art: Art, outline: Outline, lies: Affine, profile: bytes, tone: Tone | None, block: str) -> Mark:
+def _painted(art: Art, outline: Outline, lies: Affine, profile: bytes, tone: Tone | None, origin: Origin) -> Mark:
     gradient = art.gradient
     if gradient is None or tone is not None:
         paint: Paint = tone if tone is not None else tone_of_screen(art.colour, profile)
-        return _see_through(Path(outline, paint, None, block), art.opacity, None)
+        return _see_through(Path(outline, paint, None, origin), art.opacity, None)
     axis = lies.after(Affine(*gradient.matrix))
     stops = tuple(GradientStop(stop.at, tone_of_screen(stop.colour, profile)) for stop in gradient.stops)
-    area = Path(outline, Gradient(gradient.way, axis, stops), None, block)
+    area = Path(outline, Gradient(gradient.way, axis, stops), None, origin)
     if all(stop.opacity >= 1 for stop in gradient.stops):
         return _see_through(area, art.opacity, None)
     opacities = Gradient(
         gradient.way, axis, tuple(GradientStop(stop.at, Tone(k=stop.opacity)) for stop in gradient.stops)
     )
-    mask = Path(rectangle(outline.bounds.grown(1.0)), opacities, None, block)
-    return _see_through(area, art.opacity, Group((mask,), block=block))
+    mask = Path(rectangle(outline.bounds.grown(1.0)), opacities, None, origin)
+    return _see_through(area, art.opacity, Group((mask,), origin=origin))
 
 
 def _see_through(mark: Path, opacity: float, mask: Group | None) -> Mark:
-    return mark if opacity >= 1 and mask is None else Group((mark,), opacity, block=mark.block, mask=mask)
+    return mark if opacity >= 1 and mask is None else Group((mark,), opacity, origin=mark.origin, mask=mask)

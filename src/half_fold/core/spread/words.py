@@ -2,7 +2,7 @@
 
 from itertools import groupby
 
-from half_fold.core.drawing.marks import Mark
+from half_fold.core.drawing.marks import Mark, Origin, from_block
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, Ground, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
@@ -19,21 +19,23 @@ def words_marks(composer: Composer, publication: Publication, block: Block, box:
     holds = block.holds
     assert isinstance(holds, HoldsDisplay)
     setting = display_marks(composer, publication, block, box)
-    words: list[Mark] = list(setting.marks) if block.look else _in_their_looks(publication, setting, block.id)
+    words: list[Mark] = (
+        list(setting.marks) if block.look else _in_their_looks(publication, setting, from_block(block.id))
+    )
     if holds.ground is None:
         return words
     where = _hugged(setting, block, holds.ground, box) if holds.ground.hugs else box
-    return [*panel_marks(publication, block.id, holds.ground, where), *words]
+    return [*panel_marks(publication, from_block(block.id), holds.ground, where), *words]
 
 
-def _in_their_looks(publication: Publication, setting: Setting, block: str) -> list[Mark]:
+def _in_their_looks(publication: Publication, setting: Setting, origin: Origin) -> list[Mark]:
     """The words in the looks of their roles; lines of one role and size as one, so that a fade runs over them all."""
     out: list[Mark] = []
     for (name, size), some in groupby(setting.lines, key=lambda line: (line.role, line.size)):
         marks = [mark for line in some for mark in line.marks]
         role = role_named(publication, name)
         look = look_named(publication, role.look)
-        out += marks if look is None else dressed(publication, marks, look, block, size / role.size.pt)
+        out += marks if look is None else dressed(publication, marks, look, origin, size / role.size.pt)
     return out
 
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.said import Said
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.composer import TAB_GAP_EMS, Lines
@@ -58,7 +58,7 @@ def line_marks(
     left: float,
     baseline: float,
     colour: Tone,
-    block: str,
+    origin: Origin,
     ink_of: InkOf | None = None,
     pitch: float = 0.0,
 ) -> list[Glyphs]:
@@ -67,7 +67,7 @@ def line_marks(
     ``ink_of`` gives the colour of an ink by name; ``pitch`` is the distance of the lines, which a drop cap stands by.
     """
     part = Placed(lines, line, [(left, baseline)])
-    return parts_marks([part], colour, block, ink_of, pitch)[0][0]
+    return parts_marks([part], colour, origin, ink_of, pitch)[0][0]
 
 
 class Placed(NamedTuple):
@@ -79,17 +79,17 @@ class Placed(NamedTuple):
 
 
 def parts_marks(
-    parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None = None, pitch: float = 0.0
+    parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
-    laid = _laid([part for part in parts if _is_laid(part)], colour, block, ink_of)
+    laid = _laid([part for part in parts if _is_laid(part)], colour, origin, ink_of)
     out = []
     for part in parts:
         if _is_laid(part):
             by_line = next(laid)
         elif part.lines.label is not None:
             by_line = [
-                _with_tabs(part.lines, part.start + offset, left, baseline, colour, block, ink_of)
+                _with_tabs(part.lines, part.start + offset, left, baseline, colour, origin, ink_of)
                 for offset, (left, baseline) in enumerate(part.places)
             ]
         else:
@@ -98,7 +98,7 @@ def parts_marks(
         if drop is not None and part.start == 0 and part.places:
             left, baseline = part.places[0]
             deep = baseline + (drop.lines - 1) * pitch
-            by_line[0] = _drop_marks(part.lines, left, deep, colour, block, ink_of) + by_line[0]
+            by_line[0] = _drop_marks(part.lines, left, deep, colour, origin, ink_of) + by_line[0]
         out.append(by_line)
     return out
 
@@ -108,14 +108,14 @@ def _is_laid(part: Placed) -> bool:
     return part.lines.label is None and len(part.lines.tokens) > 0 and len(part.places) > 0
 
 
-def _laid(parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
+def _laid(parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
     """The body of lines, those of one strip laid together; those that cannot be laid so, word by word."""
     for _, group in groupby(parts, key=lambda part: id(part.lines.strip)):
-        yield from _laid_together(list(group), colour, block, ink_of)
+        yield from _laid_together(list(group), colour, origin, ink_of)
 
 
 def _laid_together(
-    parts: Sequence[Placed], colour: Tone, block: str, ink_of: InkOf | None
+    parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None
 ) -> Iterator[list[list[Glyphs]]]:
     asked = []
     for lines, start, places in parts:
@@ -129,7 +129,7 @@ def _laid_together(
         drawn = ink_of(ink) if ink and ink_of is not None else colour
         gids, xs, said = laid.gids[begin:end], laid.xs[begin:end], Said(laid.said[begin:end])
         baseline = baselines[line] - rise * style.size
-        marks[line].append(Glyphs(face, style.size * scale, gids, xs, baseline, drawn, said, block))
+        marks[line].append(Glyphs(face, style.size * scale, gids, xs, baseline, drawn, said, origin))
     first = 0
     for part in asked:
         by_line = marks[first : first + len(part.lefts)]
@@ -137,7 +137,7 @@ def _laid_together(
             if not of_line:
                 spaced, line = laid.spacing(first + offset), part.start + offset
                 baseline = baselines[first + offset]
-                of_line += _by_words(part.lines, line, spaced, left, baseline, colour, block, ink_of)
+                of_line += _by_words(part.lines, line, spaced, left, baseline, colour, origin, ink_of)
         first += len(part.lefts)
         yield by_line
 
@@ -149,7 +149,7 @@ def _by_words(
     left: float,
     baseline: float,
     colour: Tone,
-    block: str,
+    origin: Origin,
     ink_of: InkOf | None,
 ) -> list[Glyphs]:
     """A line laid word by word: one that reads leftwards, or has words of several looks."""
@@ -160,7 +160,7 @@ def _by_words(
     told = [(word, hyphenated) for _, word, hyphenated in words]
     if lines.begins_right:
         left, spaced = _from_the_right(lines, line, left, spaced), spaced._replace(lead=0.0)
-    return word_marks(lines.table, told, gaps, spaced, lines.style.size, left, baseline, colour, block, ink_of)
+    return word_marks(lines.table, told, gaps, spaced, lines.style.size, left, baseline, colour, origin, ink_of)
 
 
 def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> float:
@@ -173,7 +173,7 @@ def _from_the_right(lines: Lines, line: int, left: float, spaced: Spacing) -> fl
 
 
 def _drop_marks(
-    lines: Lines, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
+    lines: Lines, left: float, baseline: float, colour: Tone, origin: Origin, ink_of: InkOf | None
 ) -> list[Glyphs]:
     drop = lines.drop
     assert drop is not None
@@ -182,11 +182,11 @@ def _drop_marks(
     runs.add(drop.piece.ink, shaped, 0.0, 0.0, shaped.texts)
     edge = left + lines.left(0) - drop.shift
     edge += lines.measure(0) + drop.gap if lines.begins_right else -drop.takes
-    return runs.marks(drop.size, edge, baseline, colour, block, ink_of)
+    return runs.marks(drop.size, edge, baseline, colour, origin, ink_of)
 
 
 def _with_tabs(
-    lines: Lines, line: int, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
+    lines: Lines, line: int, left: float, baseline: float, colour: Tone, origin: Origin, ink_of: InkOf | None
 ) -> list[Glyphs]:
     """A line that hangs at its tab stop, with its label before the first and its tail after the last."""
     body = replace(lines, lefts=(0.0,), hang=0.0, label=None, tail=None, drop=None)
@@ -194,11 +194,11 @@ def _with_tabs(
     gap, measure = TAB_GAP_EMS * lines.style.size, lines.measure(line)
     tail = lines.tail.natural_width + gap if lines.tail is not None else 0.0
     begins = left + (tail if lines.begins_right else lines.hang)
-    out = line_marks(body, line, begins, baseline, colour, block, ink_of)
+    out = line_marks(body, line, begins, baseline, colour, origin, ink_of)
     if lines.label is not None and line == 0:
         width = lines.label.natural_width
         at = begins + measure + lines.hang - width if lines.begins_right else left
-        out = line_marks(_as_wide_as_it_is(lines.label), 0, at, baseline, colour, block, ink_of) + out
+        out = line_marks(_as_wide_as_it_is(lines.label), 0, at, baseline, colour, origin, ink_of) + out
     if lines.tail is not None and line == lines.count - 1:
         at = left if lines.begins_right else begins + measure + gap
         if lines.style.leader:
@@ -206,8 +206,8 @@ def _with_tabs(
                 room = left + tail - gap, begins + measure - _set_width(body, line)
             else:
                 room = begins + _set_width(body, line), at
-            out += _leader(lines, *room, baseline, colour, block)
-        out += line_marks(_as_wide_as_it_is(lines.tail), 0, at, baseline, colour, block, ink_of)
+            out += _leader(lines, *room, baseline, colour, origin)
+        out += line_marks(_as_wide_as_it_is(lines.tail), 0, at, baseline, colour, origin, ink_of)
     return out
 
 
@@ -221,7 +221,7 @@ def _set_width(lines: Lines, line: int) -> float:
     return lines.strip.width(start, end) * lines.style.size
 
 
-def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Tone, block: str) -> list[Glyphs]:
+def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Tone, origin: Origin) -> list[Glyphs]:
     """The leader repeated from the right, so that those of neighbouring lines stand under one another."""
     size = lines.style.size
     shaped = lines.table.shape(Piece(lines.style.leader))
@@ -231,4 +231,4 @@ def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: T
     runs = Runs()
     for i in range(count, 0, -1):
         runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.glyphs))
-    return runs.marks(size, 0.0, baseline, colour, block, None)
+    return runs.marks(size, 0.0, baseline, colour, origin, None)

@@ -2,7 +2,7 @@
 
 from msgspec import Struct
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.composer import Composer, words_of
@@ -26,12 +26,12 @@ class Unbroken(Struct, frozen=True):
     width: float
 
     def marks(
-        self, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None = None
+        self, left: float, baseline: float, colour: Tone, origin: Origin, ink_of: InkOf | None = None
     ) -> list[Glyphs]:
         """Its glyph runs from ``left`` on (points); ``ink_of`` gives the colour of an ink by name."""
         spaced = Spacing(1.0, 0.0, -self.hangs)
         size = self.style.size
-        return word_marks(self.table, self.words, self.gaps, spaced, size, left, baseline, colour, block, ink_of)
+        return word_marks(self.table, self.words, self.gaps, spaced, size, left, baseline, colour, origin, ink_of)
 
 
 def unbroken(composer: Composer, paragraph: Paragraph, style: Style) -> Unbroken:

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from msgspec import Struct, field
 
-from half_fold.core.drawing.marks import Glyphs
+from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.directions import in_sight_order
 from half_fold.core.typesetting.drawn import Look, look_of_space, said_of
@@ -27,7 +27,7 @@ def word_marks(
     left: float,
     baseline: float,
     colour: Tone,
-    block: str,
+    origin: Origin,
     ink_of: InkOf | None = None,
 ) -> list[Glyphs]:
     """Words, each with whether it ends in a hyphen of ours, and the space before each (ems), as glyph runs.
@@ -46,7 +46,7 @@ def word_marks(
         shaped = table.shape(piece)
         texts = said_of(shaped, piece.level) if hyphenated else shaped.texts
         x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
-    return runs.marks(size, left, baseline, colour, block, ink_of)
+    return runs.marks(size, left, baseline, colour, origin, ink_of)
 
 
 class _Part(NamedTuple):
@@ -113,7 +113,7 @@ class Runs:
         run.texts.append(" ")
 
     def marks(
-        self, size: float, left: float, baseline: float, colour: Tone, block: str, ink_of: InkOf | None
+        self, size: float, left: float, baseline: float, colour: Tone, origin: Origin, ink_of: InkOf | None
     ) -> list[Glyphs]:
         """The runs at ``size``, their pens counted from ``left`` (points)."""
         out = []
@@ -122,5 +122,5 @@ class Runs:
             drawn = ink_of(ink) if ink and ink_of is not None else colour
             xs = left + size * np.array(run.xs)
             gids = np.array(run.gids, np.uint16)
-            out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), block))
+            out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), origin))
         return out

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QHideEvent, QIcon, QKeyEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.marks import UNSAID, DisplayList
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.property import paints
@@ -36,7 +36,7 @@ def _painted(publication: Publication, name: str, size: QSize, ratio: float) -> 
     if name in paints(publication):
         painter.fillRect(0, 0, wide, high, QBrush(tokens.colour(tokens.LINE), Qt.BrushStyle.BDiagPattern))
         box = Rect(0, 0, wide, high)
-        marks = panel_marks(publication, "", HoldsPanel(ink=name), box)
+        marks = panel_marks(publication, UNSAID, HoldsPanel(ink=name), box)
         paint(painter, DisplayList(box, tuple(marks)), lambda *_: None)
     else:
         painter.setPen(tokens.colour(tokens.QUIET))

@@ -105,7 +105,7 @@ def lines_of(marks: DisplayList, left: float, right: float) -> Iterator[Line]:
         if isinstance(mark, Glyphs) and len(mark.gids) and mark.turn is None and left <= mark.reach[0] <= right:
             words = as_read(mark.texts).strip()
             if words:
-                yield Line(words, mark.block, x_height(mark.face) * mark.size / MM, mark.baseline)
+                yield Line(words, mark.origin.block, x_height(mark.face) * mark.size / MM, mark.baseline)
 
 
 def x_height(key: str) -> float:

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.drawing.marks import DisplayList, Mark
+from half_fold.core.drawing.marks import UNSAID, DisplayList, Mark
 from half_fold.core.inks.edits import said, uses_of_ink
 from half_fold.core.inks.fades import said_stops
 from half_fold.core.inks.numbers import total_words
@@ -154,11 +154,11 @@ class InkSheet(QWidget):
             lefts = (0.0, 2 * wide, 3 * wide)
             for tint, left, across in zip(TINTS, lefts, (2 * wide, wide, wide), strict=True):
                 part = Rect(box.left + left, box.top, box.left + left + across, box.bottom)
-                marks += panel_marks(publication, "", HoldsPanel(ink=each.name, tint=tint), part)
+                marks += panel_marks(publication, UNSAID, HoldsPanel(ink=each.name, tint=tint), part)
         elif each.kind == "fade":
             hatch = QBrush(tokens.colour(tokens.LINE), Qt.BrushStyle.BDiagPattern)
             painter.fillRect(QRectF(box.left, box.top, box.width, box.height), hatch)
-            marks += panel_marks(publication, "", HoldsPanel(ink=each.name), box)
+            marks += panel_marks(publication, UNSAID, HoldsPanel(ink=each.name), box)
         else:
             look = look_named(publication, each.name)
             marks += look_specimen(self.session.setter.composer, publication, look, box) if look is not None else []
