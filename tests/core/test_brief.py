@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief import bulk, spine, wrap
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.settings import read_trim, trims
+from half_fold.core.brief.stating import read_trim, trims
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report

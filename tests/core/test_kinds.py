@@ -7,7 +7,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.cli import main
-from half_fold.core.brief.settings import set_brief
+from half_fold.core.brief.properties import set_brief
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import wrap_width
 from half_fold.core.checks.run import check

@@ -7,8 +7,8 @@ import pytest
 from half_fold.core.brief.bulk import text_caliper
 from half_fold.core.brief.dummies import add_dummy, measured
 from half_fold.core.brief.papers import find_paper, keep_paper, library, own_papers
-from half_fold.core.brief.settings import read_paper
 from half_fold.core.brief.spine import spine
+from half_fold.core.brief.stating import read_paper
 from half_fold.core.brief.stock import caliper, grammage, per_pound, volume
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.brief.settings import set_brief
+from half_fold.core.brief.properties import set_brief
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.sides import RIGHT, side_of
 from half_fold.core.grid.edits import set_grid

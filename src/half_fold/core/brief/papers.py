@@ -75,3 +75,15 @@ def find_paper(publication: Publication, name: str) -> Paper:
             return paper
     names = ", ".join(paper.name for paper in known_papers(publication))
     raise Problem(f"There is no paper “{name}”; there are {names}, or state one such as grammage=130,volume=1.1.")
+
+
+def stated(paper: Paper) -> str:
+    """A paper in a few figures, those that were typed."""
+    figures = (
+        (paper.grammage, f"{paper.grammage:g} g/m²"),
+        (paper.pounds, f"{paper.pounds:g} lb {paper.category}"),
+        (paper.volume, f"{paper.volume:g} cm³/g"),
+        (paper.caliper, f"{paper.caliper:g} µm"),
+        (paper.ppi, f"{paper.ppi:g} ppi"),
+    )
+    return ", ".join(words for value, words in figures if value)

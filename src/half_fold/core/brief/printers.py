@@ -17,8 +17,8 @@ from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.entry import UNITS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import figures_out_of_range
-from half_fold.core.publication.records import PrinterSheet, Publication
+from half_fold.core.publication.ranges import RANGES, figures_out_of_range
+from half_fold.core.publication.records import Brief, PrinterSheet, Publication
 from half_fold.core.store.files import require_file
 from half_fold.core.store.own import file_name, keep_own, own_folder
 
@@ -93,10 +93,10 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
     for field in ("bleed", "safe", "spine_text_from"):
         if getattr(sheet, field):
             asked = length(getattr(sheet, field), "in" if sheet.unit == "in" else "mm")
-            if not 0 <= asked.mm <= 100:
-                raise Problem(
-                    f"“{name}” asks for a {field.replace('_', ' ')} of {asked.typed}; it may be up to 100 mm."
-                )
+            most = RANGES[Brief].get(field, (0, 100))[1]
+            if not 0 <= asked.mm <= most:
+                said = f"a {field.replace('_', ' ')} of {asked.typed}; it may be up to {most:g} mm"
+                raise Problem(f"“{name}” asks for {said}.")
     for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ("mm", "in", "pt"))):
         value = getattr(sheet, field)
         if value and value not in known:

@@ -7,7 +7,8 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.arrange.manner import MANNER, set_manner
-from half_fold.core.brief.settings import KEYS
+from half_fold.core.brief.printer_properties import SHEET, set_sheet
+from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.properties import PANELS, PIECE, ROW, set_panel, set_piece
@@ -23,7 +24,7 @@ from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.pictures.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import change_insert, said_parts
 from half_fold.core.plan.sections import change_section
-from half_fold.core.plan.settings import set_each, set_value
+from half_fold.core.plan.settings import PLAN, set_each, set_value
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import NO, YES, Property, typed_of
 from half_fold.core.publication.records import Block, Group, Insert, Publication
@@ -43,7 +44,6 @@ from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.captions import told_of_picture
 from half_fold.core.spread.claiming import laid
-from half_fold.core.spread.filled import PICKED_UP
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
@@ -70,6 +70,7 @@ HEADS = frozenset(
     {
         "brief",
         "plan",
+        "printer",
         "page",
         "block",
         "group",
@@ -96,6 +97,8 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
 
     if wants("brief.") or wants("plan."):
         yield from _brief(publication)
+    if wants("printer."):
+        yield from _printer(publication)
     if wants("page."):
         yield from _pages(publication, wants)
     for each in block_ids(publication):
@@ -156,34 +159,15 @@ def _plain(path: str, field: str, value: object, take: Callable[[str], Publicati
 
 
 def _brief(publication: Publication) -> Iterator[Setting]:
-    brief, printer = publication.brief, publication.printer
-    said = {
-        "trim": f"{brief.width.typed} x {brief.height.typed}",
-        "trim.width": brief.width.typed,
-        "trim.height": brief.height.typed,
-        "fold-loss": typed_of(brief.fold_loss),
-        "paper.text": brief.text_paper,
-        "paper.cover": brief.cover_paper,
-        "flap": typed_of(brief.flap) or "none",
-        "cored-ends": typed_of(brief.cored_ends),
-        "folds": "round" if brief.folds_round else "sharp",
-        "caliper": "measured" if brief.measured else "mill",
-        "press-date": brief.press_date,
-        "printer": printer.name if printer is not None else "none",
-        "spine.school": brief.spine_school,
-        "spine.rounding": brief.spine_rounding,
-        **{name: getattr(publication, name) for name in (*PICKED_UP, "language")},
-    }
-    for key in KEYS:
-        value = said[key] if key in said else typed_of(getattr(brief, key))
-        if key == "fold-loss" and not value:
-            continue  # it follows from the binding until it is said
-        label = key.replace("-", " ").replace(".", ", ").capitalize()
-        yield Setting(f"brief.{key}", label, value, partial(set_value, publication, key))
-    yield Setting("plan.pages", "Pages", str(len(publication.pages)), partial(set_value, publication, "pages"))
-    bound = "right" if brief.right_bound else "left"
-    sides = [("left", "left"), ("right", "right")]
-    yield Setting("plan.bound", "Bound at", bound, partial(set_value, publication, "bound"), "", sides)
+    for head, table in (("brief", BRIEF), ("plan", PLAN)):
+        for of in table:
+            yield setting_of(head, of, publication, publication, partial(set_value, publication, of.key))
+
+
+def _printer(publication: Publication) -> Iterator[Setting]:
+    """What the printer's sheet asks for, where the job has one."""
+    for of in SHEET if publication.printer is not None else ():
+        yield setting_of("printer", of, publication, publication.printer, partial(set_sheet, publication, of.key))
 
 
 def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
@@ -374,7 +358,7 @@ def found(publication: Publication, path: str) -> list[Setting]:
 
 def set_path(publication: Publication, path: str, typed: str) -> Publication:
     """The job with what was typed at a path. Problem where there is no such path, or it cannot be."""
-    if path in KEYS or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
+    if path in BY_KEY or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
     if (claim := CLAIM.fullmatch(path)) is not None:
         return settled(publication, laid(publication, page_number(publication, claim[1]), typed))

@@ -20,6 +20,7 @@ T = TypeVar("T")
 YES, NO, NONE = "yes", "no", "none"
 _YES, _NO, _NONE = (YES, "true", "on", "1"), (NO, "false", "off", "0"), (NONE, "")
 Choices = Sequence[tuple[str, str]]
+MORE = "   "  # what stands behind it in the words of a choice tells more of it, while there is a choice
 
 
 class Property(Struct, Generic[T], frozen=True):
@@ -75,7 +76,7 @@ class Property(Struct, Generic[T], frozen=True):
         typed = self.typed(thing)
         if not typed and self.none:
             return self.none
-        words = dict(self.choices_in(publication, thing)).get(typed, typed)
+        words = dict(self.choices_in(publication, thing)).get(typed, typed).partition(MORE)[0]
         if self.kind == "share":
             return f"{words} %"
         if self.kind != "number" or not self.unit:
@@ -88,7 +89,7 @@ class Property(Struct, Generic[T], frozen=True):
 
     def value(self, publication: Publication, thing: T, text: str) -> Any:
         """What was typed, as a value. Problem where it cannot be."""
-        if self.none and text.lower() in _NONE:
+        if self.none and self._leaves_out(publication, thing, text):
             return "" if self.kind in ("text", "ink", "paint", "look", "choice", "picture") else None
         if self.kind == "length":
             return self._length(publication, text)
@@ -100,6 +101,12 @@ class Property(Struct, Generic[T], frozen=True):
         if self.kind == "text":
             return text
         return self._chosen(publication, thing, text)
+
+    def _leaves_out(self, publication: Publication, thing: T, text: str) -> bool:
+        """Whether what was typed says that it is none; words may say “none” themselves, and so may a choice."""
+        if self.kind == "text":
+            return text.lower() in ("", self.none.lower())
+        return not text or (text.lower() in _NONE and text not in dict(self.choices_in(publication, thing)))
 
     @property
     def _as_number(self) -> str:

@@ -1,21 +1,19 @@
 """The working of the brief: sections of rows, each carrying the edit that sets it."""
 
-from collections.abc import Callable, Sequence
-
-from msgspec.structs import replace
+from collections.abc import Callable
 
 from half_fold.core.brief import allowances, bulk
 from half_fold.core.brief.binding import Binding
-from half_fold.core.brief.bindings import binding_named, bindings
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.compare import extent_for_spine, on_papers
 from half_fold.core.brief.creep import WARN_MM, creep_numbers
 from half_fold.core.brief.dummies import add_dummy, drop_dummy, measured
 from half_fold.core.brief.papers import find_paper, keep_paper, known_papers, library
-from half_fold.core.brief.printers import Change, choose_printer, keep_sheet, known_sheets, require_sound
-from half_fold.core.brief.settings import SIGNATURES, trims
+from half_fold.core.brief.printer_properties import SHEET, set_sheet
+from half_fold.core.brief.printers import Change, changes, keep_sheet
+from half_fold.core.brief.properties import BRIEF
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import (
-    ROUNDINGS,
     block,
     copy_thickness,
     spine,
@@ -25,23 +23,24 @@ from half_fold.core.brief.spine import (
 )
 from half_fold.core.brief.stock import caliper, grammage, volume
 from half_fold.core.brief.weight import carton, run_weight, weight
-from half_fold.core.brief.wrap import cover_numbers, has_cover, is_cased
+from half_fold.core.brief.wrap import cover_numbers, has_cover
 from half_fold.core.measure.length import counted, figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.plan.order import set_extent
+from half_fold.core.plan.settings import PLAN
 from half_fold.core.publication.records import Dummy, Paper, Publication
-from half_fold.desk.kit.languages import LANGUAGES
+from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
 
 Items = list[Row | Card]
 PIXELS = "1600x2560px@300ppi"
-Choices = Sequence[tuple[str, str]]
 
-_BOOKS, _PERIODICALS = ("book", "photo-book"), ("magazine", "catalogue")
-FACTS = {"author": _BOOKS, "publisher": _BOOKS, "price": _PERIODICALS, "slogan": _PERIODICALS}  # whose they usually are
+OF = {each.key: each for each in (*BRIEF, *PLAN)}
+FACTS = ("title", "issue", "season", "date", "author", "publisher", "price", "slogan")
+OF_BINDING = ("signature", "swell", "back", "endpapers", "jacket", "core", "cored-ends", "flap", "gatefold")
 
 
 class BriefRows:
@@ -98,12 +97,13 @@ class BriefRows:
     def _numbers(self, *numbers: Worked | None) -> list[Row]:
         return [row for number in numbers for row in self._number(number)]
 
-    def _choice(self, name: str, key: str, now: str, choices: Choices, working: str = "") -> Row:
-        shown = dict(choices).get(now, now).partition("   ")[0]
-        return Row(name, shown, working, "", now, self.edit(key), choices)
+    def _set(self, key: str, working: str = "") -> list[Row]:
+        """The row of a property of the brief, where this job has it."""
+        job = self.publication
+        return [property_row(job, job, of, self.edit(key), working) for of in (OF[key],) if of.applies(job)]
 
-    def _typed(self, name: str, key: str, shown: str, typed: str, working: str = "") -> Row:
-        return Row(name, shown, working, "", typed, self.edit(key))
+    def _set_all(self, *keys: str) -> list[Row]:
+        return [row for key in keys for row in self._set(key)]
 
     # Sections -----------------------------------------------------------------------------------
 
@@ -113,7 +113,7 @@ class BriefRows:
         why = binding_named(publication.brief.binding).no_spine
         items: Items = [*self._number(panel, large=True)] if panel is not None else [Row("Spine", "none", why)]
         if self.binding.has_spine:
-            items.append(self._given_spine())
+            items += self._given_spine()
         items += self._numbers(block(publication), copy_thickness(publication))
         items += self._numbers(spine_tolerance(publication), spine_text_clear(publication))
         items += self._numbers(*cover_numbers(publication))
@@ -124,17 +124,17 @@ class BriefRows:
             items.append(card)
         return items
 
-    def _given_spine(self) -> Row:
-        own = self.publication.brief.spine
-        now, worked = own.typed if own is not None else "none", worked_spine(self.publication)
-        working = "it wins over what is worked out" + (f", {worked.text}" if worked is not None else "")
-        return self._typed("Spine from the printer", "spine", now, "" if own is None else own.typed, working)
+    def _given_spine(self) -> list[Row]:
+        worked = worked_spine(self.publication)
+        return self._set(
+            "spine", "it wins over what is worked out" + (f", {worked.text}" if worked is not None else "")
+        )
 
     def _given_cover(self) -> Items:
         """The cover of a job whose pages are made elsewhere."""
         panel = spine(self.publication)
         items: Items = [*self._number(panel, large=True)] if panel is not None else []
-        return [*items, self._given_spine(), *self._numbers(*cover_numbers(self.publication))]
+        return [*items, *self._given_spine(), *self._numbers(*cover_numbers(self.publication))]
 
     def _wanted(self) -> Items:
         """A spine that is wanted, and the extent that comes nearest to it."""
@@ -163,25 +163,14 @@ class BriefRows:
         return True
 
     def _made(self) -> Items:
-        publication, brief = self.publication, self.publication.brief
-        named = [(name, f"{name}   {size}") for name, size in trims().items()]
-        now = next((n for n, s in trims().items() if s == f"{brief.width.mm:g}x{brief.height.mm:g}mm"), "own size")
+        publication = self.publication
         items: Items = [
-            self._typed("Title", "title", publication.title, publication.title),
-            self._typed("Issue", "issue", publication.issue or "none", publication.issue),
-            self._typed("Season", "season", publication.season or "none", publication.season),
-            self._typed("Date", "date", publication.date or "none", publication.date),
-            *(
-                self._typed(name.capitalize(), name, getattr(publication, name) or "none", getattr(publication, name))
-                for name in FACTS
-                if publication.kind in FACTS[name] or getattr(publication, name)
-            ),
-            self._choice("Language", "language", publication.language, LANGUAGES),
+            *self._set_all(*FACTS, "language"),
             *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
-            self._choice("Named trim", "trim", now, named),
+            *self._set("trim"),
             *(() if self.binding.elsewhere else self._number(bulk.pages(publication))),
             *(self._number(bulk.leaves(publication)) if self.binding.bound else ()),
-            self._choice("Binding", "binding", brief.binding, [(b.name, b.label) for b in bindings()]),
+            *self._set("binding"),
         ]
         if self.binding.on_screen:
             across, down, ppi = allowances.pixels(publication)
@@ -189,71 +178,21 @@ class BriefRows:
                 *items,
                 Row("Pixels", f"{across} × {down}", f"at {ppi:g} to the inch; type a trim such as {PIXELS}"),
             ]
-        sides = [("left", "at the left"), ("right", "at the right")]
-        if self.binding.cover != "none" or self.binding.bound:
-            items.append(self._choice("Bound", "bound", "right" if brief.right_bound else "left", sides))
-        items += self._of_binding()
-        quantity = f"{brief.quantity}" if brief.quantity else ""
-        items.append(self._typed("Quantity", "quantity", quantity or "not said", quantity, "copies"))
-        items.append(self._typed("Press date", "press-date", brief.press_date or "not said", brief.press_date))
-        return items
-
-    def _of_binding(self) -> Items:
-        """What only this binding asks."""
-        brief = self.publication.brief
-        papers = self._paper_choices()
-        signatures = [(size, f"{size} pages") for size in SIGNATURES]
-        items: Items = []
-        binding = binding_named(brief.binding)
-        if binding.signatures:
-            items.append(self._choice("Signature", "signature", str(brief.signature), signatures))
-        if binding.sewn:
-            items.append(self._typed("Swell", "swell", f"{brief.swell:g}", f"{brief.swell:g}", "thread: 1 to 1.05"))
-        if is_cased(self.publication):
-            backs = [(b, b if b == "flat" else f"{b}°") for b in ("flat", "round 60", "round 90", "round 120")]
-            none = ("none", "none")
-            items += [
-                self._choice("Back", "back", brief.back, backs),
-                self._choice("Endpapers", "endpapers", brief.endpapers, [none, *papers]),
-                self._choice("Jacket", "jacket", brief.jacket, [none, *papers]),
-            ]
-        if binding.mounted:
-            items += [
-                self._typed("Core", "core", brief.core.typed, brief.core.typed, "between mounted sheets"),
-                self._choice(
-                    "End leaves cored",
-                    "cored-ends",
-                    "yes" if brief.cored_ends else "no",
-                    [("yes", "yes"), ("no", "no")],
-                ),
-            ]
-        if binding.cover == "wrap" or brief.jacket != "none":
-            flap = brief.flap.typed if brief.flap is not None else ""
-            items.append(self._typed("Flaps", "flap", flap or "none", flap or "90mm", "90 mm is usual"))
-        if binding.cover == "wrap":
-            yes_no = [("no", "no"), ("yes", "yes: a leaf folds in behind the front")]
-            items.append(self._choice("Gatefold front", "gatefold", "yes" if brief.gatefold else "no", yes_no))
-        return items
-
-    def _paper_choices(self) -> list[tuple[str, str]]:
-        return [(p.name, f"{p.name}   {_stated(p)}") for p in known_papers(self.publication)]
+        return [*items, *self._set_all("bound", *OF_BINDING, "quantity", "press-date")]
 
     def _papers(self) -> Items:
         publication, brief = self.publication, self.publication.brief
-        choices = self._paper_choices()
         text = bulk.text_caliper(publication)
-        name = "Text paper" if self.binding.bound else "Paper"
         items: Items = []
         if not self.binding.elsewhere:
             working = f"{text.text}, {_after_name(text)}"
-            items.append(self._choice(name, "paper.text", brief.text_paper, choices, working))
+            items += self._set("paper.text", working)
             items += self._figures(brief.text_paper)
         if self.binding.cover == "none":
             return items
         cover = bulk.cover_caliper(publication)
-        none = ("none", "none: the text is its own cover")
         working = f"{cover.text}, {_after_name(cover)}" if cover is not None else ""
-        items.append(self._choice("Cover paper", "paper.cover", brief.cover_paper, [none, *choices], working))
+        items += self._set("paper.cover", working)
         if cover is not None:
             items += self._figures(brief.cover_paper)
         how = "caliper=100um, ppi=400, grammage=130,volume=1.1 or lb=60,category=book; name=... names it"
@@ -285,19 +224,16 @@ class BriefRows:
         self.session.noted.emit(f"“{paper.name}” is kept for other jobs.")
 
     def _asked(self) -> Items:
-        publication, brief = self.publication, self.publication.brief
-        units = [("mm", "mm"), ("in", "in"), ("pt", "pt"), *([("px", "px")] if self.binding.on_screen else [])]
-        unit = self._choice("Unit", "unit", brief.unit, units)
+        publication = self.publication
         if not self.binding.bound:
-            return [*self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)), unit]
+            return [
+                *self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)),
+                *self._set("unit"),
+            ]
         return [
             *self._numbers(allowances.bleed(publication), allowances.safe_zone(publication)),
             *self._numbers(allowances.fold_loss(publication)),
-            self._choice("Spine counts", "spine.school", brief.spine_school, list(SCHOOLS.items())),
-            self._choice(
-                "Rounding", "spine.rounding", brief.spine_rounding, [(k, v or "none") for k, v in ROUNDINGS.items()]
-            ),
-            unit,
+            *self._set_all("spine.school", "spine.rounding", "unit"),
         ]
 
     def _weight(self) -> Items:
@@ -308,9 +244,7 @@ class BriefRows:
         return list(self._numbers(copy, run_weight(publication), carton(publication)))
 
     def _creep(self, numbers: list[Worked]) -> Items:
-        brief = self.publication.brief
-        folds = [("sharp", "sharp folds"), ("round", "round folds, × π/2")]
-        items: Items = [self._choice("Folds", "folds", "round" if brief.folds_round else "sharp", folds)]
+        items: Items = [*self._set("folds")]
         items += self._numbers(*numbers[:2]) if len(numbers) > 1 else self._numbers(numbers[0])
         if numbers[0].value > WARN_MM:
             words = "Folios and pictures near the fore edge lose more than 1 mm of margin on the inner sheets."
@@ -347,9 +281,7 @@ class BriefRows:
         found = measured(publication, paper)
         items: Items = []
         if found is not None:
-            by = "measured" if publication.brief.measured else "mill"
-            choices = [("measured", "measured dummies"), ("mill", "the mill's figure")]
-            items.append(self._choice("Caliper by", "caliper", by, choices, "measured ones speak from two on"))
+            items += self._set("caliper")
             mill = caliper(find_paper(publication, paper))
             spread = f"spread {figure(found.spread, 2)} µm; the mill says {mill.text}"
             items.append(Row("Measured caliper", f"{figure(found.caliper, 1)} µm", spread))
@@ -389,35 +321,17 @@ class BriefRows:
 
     def _printer(self) -> Items:
         sheet = self.publication.printer
-        choices = [("none", "none: the usual figures"), *((s.name, s.name) for s in known_sheets())]
-        now = sheet.name if sheet is not None else "none"
-        items: Items = [Row("Printer", now, sheet.note if sheet else "", "", now, self._choose_printer, choices)]
+        of, words = OF["printer"], sheet.note if sheet is not None else ""
+        items: Items = [property_row(self.publication, self.publication, of, self._choose_printer, words)]
         items += [Row(c.name, c.now, f"was {c.before}, set by the sheet") for c in self.changed if sheet is not None]
         if sheet is None:
             return items
-        fields = (
-            ("Its name", "name"),
-            ("Its bleed", "bleed"),
-            ("Its safe zone", "safe"),
-            ("Spine text from", "spine_text_from"),
-            ("Spine text from pages", "spine_text_pages"),
-            ("Multiple of pages", "multiple"),
-            ("Ink limit, %", "ink_limit"),
-            ("Pictures, ppi", "picture_ppi"),
-            ("Paper profile", "profile"),
-            ("Barcode place", "barcode"),
-            ("Standard", "standard"),
-        )
-        for name, field in fields:
-            value = str(getattr(sheet, field) or "")
-            items.append(Row(name, value or "nothing asked", "", "", value, self._set_sheet(field)))
+        items += [property_row(self.publication, sheet, each, self._set_sheet(each.key)) for each in SHEET]
         act = ("Keep it for other jobs", self._keep_sheet)
         items.append(Card("This printer's sheet", "Change its figures above, then keep it by its name.", [act]))
         return items
 
     def _choose_printer(self, name: str) -> bool:
-        from half_fold.core.brief.printers import changes
-
         before = self.publication
         done = self.edit("printer")(name)
         self.changed = changes(before, self.publication)
@@ -425,18 +339,8 @@ class BriefRows:
         return done
 
     def _set_sheet(self, field: str) -> Edit:
-        def make(publication: Publication, text: str) -> Publication:
-            assert publication.printer is not None
-            value: str | int = text.strip()
-            if field in ("spine_text_pages", "multiple", "ink_limit", "picture_ppi"):
-                if value and not str(value).isdigit():
-                    raise Problem(f"“{text}” is no count; give a whole number, or nothing.")
-                value = int(value or 0)
-            sheet = replace(publication.printer, **{field: value})
-            require_sound(sheet, sheet.name)
-            return choose_printer(publication, sheet)
-
-        return lambda text: self.session.edit(lambda p: make(p, text), f"printer's {field.replace('_', ' ')}")
+        words = f"printer's {field.replace('_', ' ')}"
+        return lambda text: self.session.edit(lambda p: set_sheet(p, field, text), words)
 
     def _keep_sheet(self) -> None:
         sheet = self.publication.printer
@@ -448,18 +352,6 @@ class BriefRows:
             self.session.said.emit(str(problem))
             return
         self.session.noted.emit(f"Kept: {path}")
-
-
-def _stated(paper: Paper) -> str:
-    """A paper in a few figures, those that were typed."""
-    figures = (
-        (paper.grammage, f"{paper.grammage:g} g/m²"),
-        (paper.pounds, f"{paper.pounds:g} lb {paper.category}"),
-        (paper.volume, f"{paper.volume:g} cm³/g"),
-        (paper.caliper, f"{paper.caliper:g} µm"),
-        (paper.ppi, f"{paper.ppi:g} ppi"),
-    )
-    return ", ".join(words for value, words in figures if value)
 
 
 def _after_name(number: Worked) -> str:

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QFileDialog, QMenu, QPushButton
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.languages import LANGUAGES
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.surgery import story_of, with_story
@@ -22,7 +23,6 @@ from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.kit.ink_chip import LARGE, chip
-from half_fold.desk.kit.languages import LANGUAGES
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.story_text import StoryText
 from half_fold.desk.workpiece import Workpiece
