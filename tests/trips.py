@@ -6,7 +6,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PIL import Image
 
-from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.properties import set_spine
 from half_fold.core.cover.sides import LEFT, edit_side, sides_of
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
@@ -152,7 +152,7 @@ def furniture(job: Publication, _pictures: Path) -> Publication:
 
 
 def spine_text(job: Publication, _pictures: Path) -> Publication:
-    return set_cover(job, "spine_size", "14pt")
+    return set_spine(job, "size", "14pt")
 
 
 def _on_front(job: Publication, holds: Holds, rows: tuple[int, int] = (0, 11)) -> Publication:

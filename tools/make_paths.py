@@ -47,7 +47,8 @@ def _range(of: Property[Block]) -> str:
 def page() -> str:
     """The whole page."""
     job = start_section(add_insert(start("magazine", "Paths"), 16, "card"), 1, "Part one")
-    job = set_paths(job, ["printer=Wharf Street Litho", "fade.wash=straw; paper", "look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt"])
+    looks = ["look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt"]
+    job = set_paths(job, ["printer=Wharf Street Litho", "fade.wash=straw; paper", *looks])
     rows: dict[str, str] = {}
     for each in settings(job):
         path = each.path

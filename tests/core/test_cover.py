@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.brief.spine import spine_text_clear, spine_tolerance
-from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat, cover_marks
+from half_fold.core.cover.properties import set_cover, set_spine
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, is_blank, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import Glyphs, Picture, Shape
@@ -123,7 +123,7 @@ def test_spine_text_fills_its_clearance_in_the_middle_of_the_spine(magazine: Pub
 
 
 def test_spine_text_reads_up_where_that_is_the_practice(magazine: Publication) -> None:
-    job = set_cover(set_values(magazine, SPINE_12), "spine_reads", "up")
+    job = set_spine(set_values(magazine, SPINE_12), "reads", "up")
     text = spine_text(Composer(), job)
     turn = text.marks[0].turn
     assert turn is not None and (turn.a, turn.b) == pytest.approx((0, -1))
@@ -213,24 +213,26 @@ def test_inside_and_outside_are_kept_apart(covered: Publication) -> None:
 
 def test_edits_of_the_cover(magazine: Publication) -> None:
     job = magazine
-    for field, value in (("ink", "loden"), ("tint", "62,5 %"), ("margin", "12mm"), ("rows", "10"), ("spine_size", "9")):
+    for field, value in (("ink", "loden"), ("tint", "62,5 %"), ("margin", "12mm"), ("rows", "10")):
         job = set_cover(job, field, value)
+    job = set_spine(job, "size", "9")
     cover = job.cover
     assert (cover.ink, cover.tint, cover.grid.outside.mm, cover.grid.rows) == ("loden", 62.5, 12, 10)
     assert cover.spine_size is not None and cover.spine_size.pt == 9
-    assert set_cover(job, "spine_size", "").cover.spine_size is None
+    assert set_spine(job, "size", "").cover.spine_size is None
     for field, value in (
         ("ink", "gold"),
         ("tint", "120"),
         ("tint", "much"),
         ("margin", "-1mm"),
         ("rows", "0"),
-        ("spine_size", "900"),
-        ("spine_reads", "sideways"),
         ("foil", "1"),
     ):
         with pytest.raises(Problem):
             set_cover(magazine, field, value)
+    for field, value in (("size", "900"), ("reads", "sideways"), ("ink", "gold")):
+        with pytest.raises(Problem):
+            set_spine(magazine, field, value)
 
 
 @pytest.mark.parametrize("kind", ["magazine", "book", "catalogue", "photo-book"])

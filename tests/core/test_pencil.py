@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.brief.properties import set_brief
-from half_fold.core.cover.edits import set_cover
+from half_fold.core.cover.properties import set_cover
 from half_fold.core.cover.sides import RIGHT, side_of
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.grid.pencil import pencilled, read_pencil, said_pencil

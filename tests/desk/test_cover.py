@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
 from half_fold.cli import main
 from half_fold.core.checks.run import check
-from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import cover_flat
+from half_fold.core.cover.properties import set_cover
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM

@@ -2,15 +2,12 @@
 
 from typing import Any
 
-from msgspec.structs import replace
-
 from half_fold.core.brief.printers import choose_printer, require_sound
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Property, named
-from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import PrinterSheet, Publication
 
 NOTHING = "nothing asked"
@@ -22,15 +19,7 @@ def _asked(name: str, label: str, kind: Any = "text", **more: Any) -> Property[P
 
 
 def _count(name: str, label: str, **more: Any) -> Property[PrinterSheet]:
-    """A whole number, of which 0 asks for nothing."""
-    least, most = RANGES[PrinterSheet][name]
-
-    def write(sheet: PrinterSheet, value: int | None) -> PrinterSheet:
-        return replace(sheet, **{name: value or 0})
-
-    return Property(
-        name, label, "count", lambda sheet: getattr(sheet, name) or "", write, least, most, none=NOTHING, **more
-    )
+    return count_of(PrinterSheet, name, label, NOTHING, **more)
 
 
 SHEET: tuple[Property[PrinterSheet], ...] = (

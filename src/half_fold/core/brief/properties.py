@@ -144,7 +144,7 @@ def _paper(key: str, label: str, field: str, without: str = "", **more: Any) -> 
         paper = read_paper(publication, value)
         return _with(with_paper(publication, paper), **{field: paper.name})
 
-    def choices(publication: Publication) -> Choices:
+    def choices(publication: Publication, _: Publication) -> Choices:
         return [*([(NO_PAPER, without)] if without else ()), *_papers(publication)]
 
     return Property(key, label, "text", lambda p: getattr(p.brief, field), write, choices=choices, **more)
@@ -169,11 +169,11 @@ def _by_printer(publication: Publication, value: str) -> Publication:
     return choose_printer(publication, None if value.lower() in ("none", "") else find_sheet(value))
 
 
-def _sheets(_: Publication) -> Choices:
+def _sheets(*_: Publication) -> Choices:
     return [("none", "none: the usual figures"), *((sheet.name, sheet.name) for sheet in known_sheets())]
 
 
-def _units(publication: Publication) -> Choices:
+def _units(publication: Publication, _: Publication) -> Choices:
     return [(unit, unit) for unit in (*_UNITS, *(("px",) if _binding(publication).on_screen else ()))]
 
 
@@ -191,7 +191,7 @@ BRIEF: tuple[Of, ...] = (
     ),
     Property(
         "trim", "Named trim", "text", _said_trim, _trimmed, also=("size", "format"),
-        choices=lambda _: _named_trims(),
+        choices=lambda *_: _named_trims(),
     ),
     _side("width"),
     _side("height"),

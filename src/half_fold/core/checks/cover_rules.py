@@ -10,9 +10,9 @@ from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.checks.text_rules import lacking, missing_letters
-from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.flat import IN_VIEW, cover_flat
 from half_fold.core.cover.masthead import is_masthead, masthead_of
+from half_fold.core.cover.properties import set_spine
 from half_fold.core.cover.reading import sheet_of_side
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
@@ -56,7 +56,7 @@ def spine_text_fits(context: Context) -> Iterator[Finding]:
         how = f"{figure(long / MM)} mm longer than the spine between its margins"
     why = "The folds wander by that much; letters would turn over onto the front or the back."
     solved = f" ({figure(text.solved, 1)} pt)" if text.solved > 0 else ""
-    fix = Fix(f"Size it to its clearance{solved}", lambda p: set_cover(p, "spine_size", ""))
+    fix = Fix(f"Size it to its clearance{solved}", lambda p: set_spine(p, "size", ""))
     yield Finding("spine text", FOLD, f"The spine text is {how}", why, True, fix=fix, side="outside", place="spine")
 
 

@@ -1,14 +1,74 @@
-"""What can be set of a cover beside what lies on it: inks of its panels, and pieces of its spine."""
+"""What can be set of a cover beside what lies on it: its inks and fields, what its spine says, whole or in pieces."""
+
+from typing import Any
 
 from msgspec.structs import replace
 
+from half_fold.core.grid.pencil import PENCIL_WORDS, read_pencil, said_pencil
+from half_fold.core.measure.length import Length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
-from half_fold.core.publication.property import Choices, Property, named
+from half_fold.core.publication.property import Choices, Kind, Property, named
 from half_fold.core.publication.records import Cover, Publication, SpinePiece
 
 AS_ALL = "as the whole cover"
+MOST_MARGIN_MM, MOST_FIELDS = 60.0, 24
+LEAST_TYPE_PT, MOST_TYPE_PT = 2.0, 72.0
 STANDS: Choices = (("start", "at its start"), ("middle", "in its middle"), ("end", "at its end"))
+_READS = (("down", "from head to foot"), ("up", "from foot to head"))
+
+
+def _on_grid(name: str, label: str, kind: Kind, least: float, most: float, **more: Any) -> Property[Cover]:
+    """A figure of the cover's grid."""
+
+    def write(cover: Cover, value: Any) -> Cover:
+        return replace(cover, grid=replace(cover.grid, **{name: value}))
+
+    told: dict[str, Any] = {"read": lambda cover: getattr(cover.grid, name), **more}
+    return Property(name, label, kind, write=write, least=least, most=most, **told)
+
+
+def _all_round(cover: Cover, size: Length) -> Cover:
+    return replace(cover, grid=replace(cover.grid, head=size, foot=size, inside=size, outside=size))
+
+
+def _laid_over(cover: Cover, count: int | None) -> Cover:
+    grid = cover.grid
+    return replace(cover, grid=replace(grid, columns_over=0 if count in (None, grid.columns) else count))
+
+
+COVER: tuple[Property[Cover], ...] = (
+    field_of(Cover, "ink", "Ink", "paint", note="all over it, to the bleed"),
+    field_of(Cover, "tint", "Tint", "share"),
+    Property(
+        "margin", "Margin", "length", lambda cover: cover.grid.head, _all_round, 0.0, MOST_MARGIN_MM,
+        note="common to all cover lines",
+    ),
+    _on_grid("columns", "Columns", "count", 1, MOST_FIELDS),
+    _on_grid("rows", "Rows", "count", 1, MOST_FIELDS),
+    Property(
+        "columns_over", "Columns laid over", "count", lambda cover: cover.grid.columns_over or "", _laid_over,
+        0, MOST_FIELDS, none="none", note="a second count over the first",
+    ),
+    _on_grid(
+        "pencil", "Pencil lines", "text", 0, 0, read=lambda cover: said_pencil(cover.grid.pencil), note=PENCIL_WORDS,
+        parse=lambda publication, cover, text: read_pencil(text, cover.grid.pencil, publication.brief.unit),
+    ),
+)  # fmt: skip
+SPINE: tuple[Property[Cover], ...] = (
+    field_of(
+        Cover, "spine", "Says", "text", key="words", none="nothing",
+        note="{title}, {author}, {issue} and {season} are filled in",
+    ),
+    field_of(
+        Cover, "spine_size", "Size", "length", key="size", none="solved", least=LEAST_TYPE_PT, most=MOST_TYPE_PT
+    ),
+    Property(
+        "reads", "Reads", "choice", lambda cover: "up" if cover.reads_up else "down",
+        lambda cover, way: replace(cover, reads_up=way == "up"), choices=_READS,
+    ),
+    field_of(Cover, "spine_ink", "Its ink", "ink", key="ink"),
+)  # fmt: skip
 PANELS: tuple[Property[Cover], ...] = (
     field_of(Cover, "front_ink", "Ink of the front", "paint", none=AS_ALL),
     field_of(Cover, "back_ink", "Ink of the back", "paint", none=AS_ALL),
@@ -30,6 +90,16 @@ PIECE: tuple[Property[SpinePiece], ...] = (
     field_of(SpinePiece, "size", "Its size", "share", note="of the spine's own"),
 )
 MOST_PIECES = 8
+
+
+def set_cover(publication: Publication, key: str, typed: str) -> Publication:
+    """The job with one value of its whole cover set. Problem where that cannot be."""
+    return replace(publication, cover=named(COVER, key).set(publication, publication.cover, typed))
+
+
+def set_spine(publication: Publication, key: str, typed: str) -> Publication:
+    """The job with one value of its spine's words set. Problem where that cannot be."""
+    return replace(publication, cover=named(SPINE, key).set(publication, publication.cover, typed))
 
 
 def set_panel(publication: Publication, key: str, typed: str) -> Publication:

@@ -3,16 +3,53 @@
 from msgspec.structs import replace
 
 from half_fold.core.grid.frame import GUIDES
-from half_fold.core.grid.pencil import read_pencil
-from half_fold.core.measure.length import length
+from half_fold.core.grid.pencil import PENCIL_WORDS, read_pencil, said_pencil
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import MOST_FIELDS
-from half_fold.core.publication.records import Grid, Publication
+from half_fold.core.publication.fields import count_of, field_of
+from half_fold.core.publication.property import Property, named
+from half_fold.core.publication.records import Grid, Master, Publication
 from half_fold.core.publication.surgery import by_name, master_named, master_of, with_master, with_page
 
 MARGINS = ("head", "foot", "inside", "outside", "gutter")
 LEAST_TEXT_MM = 10.0
 _OWN = "\0"  # no name that could be typed
+
+
+def _laid_over(grid: Grid, count: int | None) -> Grid:
+    if count == grid.columns:
+        raise Problem(f"The grid has {count} columns already; lay another count over them, or none.")
+    return replace(grid, columns_over=count or 0)
+
+
+def _guides(_: Publication, __: Grid, text: str) -> tuple[str, ...]:
+    wanted = text.replace(",", " ").lower().split()
+    if unknown := [word for word in wanted if word not in GUIDES]:
+        raise Problem(f"“{unknown[0]}” is no guide; there are {', '.join(GUIDES)}.")
+    return tuple(name for name in GUIDES if name in wanted)
+
+
+GRID: tuple[Property[Grid], ...] = (
+    *(field_of(Grid, name, name.capitalize(), "length") for name in MARGINS),
+    field_of(Grid, "columns", "Columns", "count"),
+    field_of(Grid, "rows", "Rows", "count"),
+    field_of(Grid, "row_gap", "Row gap", "count", note="empty lines between rows of fields"),
+    replace(
+        count_of(Grid, "columns_over", "Columns laid over", "none", note="a second count over the first"),
+        write=_laid_over,
+    ),
+    replace(
+        field_of(
+            Grid, "guides", "Guides", "text", none="none", parse=_guides, note="halves, thirds, quarters of the trim"
+        ),
+        write=lambda grid, names: replace(grid, guides=names or ()),
+    ),
+    Property(
+        "pencil", "Pencil lines", "text", lambda grid: said_pencil(grid.pencil),
+        lambda grid, lines: replace(grid, pencil=lines), note=PENCIL_WORDS,
+        parse=lambda publication, grid, text: read_pencil(text, grid.pencil, publication.brief.unit),
+    ),
+)  # fmt: skip
+TEXT_COLUMNS: Property[Master] = field_of(Master, "text_columns", "Text columns", "count")
 
 
 def set_grid(publication: Publication, master: str, field: str, value: str) -> Publication:
@@ -21,39 +58,11 @@ def set_grid(publication: Publication, master: str, field: str, value: str) -> P
     if found.takes_grid:  # what is changed here is its own from now on, and begins as it was
         whole = master_named(publication, master)
         found = replace(found, grid=whole.grid, text_columns=whole.text_columns, takes_grid=False)
-    if field in MARGINS:
-        grid = replace(found.grid, **{field: length(value, publication.brief.unit)})
-    elif field in ("columns", "rows"):
-        grid = replace(found.grid, **{field: _count(value, field, 1, MOST_FIELDS)})
-    elif field == "columns_over":
-        grid = replace(found.grid, columns_over=_over(value, found.grid))
-    elif field == "guides":
-        grid = replace(found.grid, guides=_guides(value))
-    elif field == "pencil":
-        grid = replace(found.grid, pencil=read_pencil(value, found.grid.pencil, publication.brief.unit))
-    elif field == "row_gap":
-        grid = replace(found.grid, row_gap=_count(value, "empty lines", 0, 12))
-    elif field == "text_columns":
-        changed = replace(found, text_columns=_count(value, "text columns", 1, MOST_FIELDS))
-        return with_master(publication, changed)
-    else:
-        raise Problem(f"A grid has no “{field}”.")
+    if field == TEXT_COLUMNS.key:
+        return with_master(publication, TEXT_COLUMNS.set(publication, found, value))
+    grid = named(GRID, field).set(publication, found.grid, value)
     _require_room(publication, grid)
     return with_master(publication, replace(found, grid=grid))
-
-
-def _over(value: str, grid: Grid) -> int:
-    count = 0 if value.strip().lower() in ("", "none", "0") else _count(value, "columns", 1, MOST_FIELDS)
-    if count == grid.columns:
-        raise Problem(f"The grid has {count} columns already; lay another count over them, or none.")
-    return count
-
-
-def _guides(value: str) -> tuple[str, ...]:
-    wanted = value.replace(",", " ").lower().split()
-    if unknown := [word for word in wanted if word not in (*GUIDES, "none")]:
-        raise Problem(f"“{unknown[0]}” is no guide; there are {', '.join(GUIDES)}.")
-    return tuple(name for name in GUIDES if name in wanted)
 
 
 def set_page_grid(publication: Publication, numbers: tuple[int, ...], field: str, value: str) -> Publication:
@@ -72,16 +81,6 @@ def use_grid(publication: Publication, master: str, grid: Grid) -> Publication:
     found = by_name(publication.masters, master, "master")
     _require_room(publication, grid)
     return with_master(publication, replace(found, grid=grid, takes_grid=False))
-
-
-def _count(value: str, what: str, least: int, most: int) -> int:
-    try:
-        count = int(value.strip())
-    except ValueError:
-        count = least - 1
-    if not least <= count <= most:
-        raise Problem(f"“{value}” is no number of {what}; give a whole number from {least} to {most}.")
-    return count
 
 
 def _require_room(publication: Publication, grid: Grid) -> None:

@@ -17,6 +17,7 @@ from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import Pencil, PencilEdge
 
 EDGES: tuple[PencilEdge, ...] = ("head", "foot", "fold", "outside")
+PENCIL_WORDS = "from head, foot, fold or outside, such as head 40mm, fold 25mm every 20mm"
 LEAST_STEP_MM, MOST_LINES = 1.0, 40
 _ONE = re.compile(r"(?P<edge>[a-z]+)\s+(?P<at>.+?)(?:\s+every\s+(?P<every>.+))?$")
 

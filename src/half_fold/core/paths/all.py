@@ -4,30 +4,26 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
-from msgspec.structs import replace
-
 from half_fold.core.arrange.manner import MANNER, set_manner
 from half_fold.core.brief.printer_properties import SHEET, set_sheet
 from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.edits import set_cover
-from half_fold.core.cover.properties import PANELS, PIECE, ROW, set_panel, set_piece
+from half_fold.core.cover.properties import COVER, PANELS, PIECE, ROW, SPINE, set_cover, set_panel, set_piece, set_spine
 from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, side_of, sides_of
 from half_fold.core.cover.versions import choose_version, name_of, version_names
-from half_fold.core.grid.edits import MARGINS, set_grid
-from half_fold.core.grid.pencil import said_pencil
+from half_fold.core.grid.edits import GRID, TEXT_COLUMNS, set_grid
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import NEW, ink_settings, state_new
 from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.pictures.choosing import WORTHS, valued
-from half_fold.core.plan.inserts import change_insert, said_parts
-from half_fold.core.plan.sections import change_section
+from half_fold.core.plan.inserts import INSERT, change_insert
+from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
 from half_fold.core.publication.places import Floating
-from half_fold.core.publication.property import NO, YES, Property, typed_of
-from half_fold.core.publication.records import Block, Group, Insert, Publication
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import Block, Group, Publication
 from half_fold.core.publication.surgery import (
     PICTURE_INKS,
     block_ids,
@@ -35,9 +31,9 @@ from half_fold.core.publication.surgery import (
     by_name,
     every_thing_of,
     master_named,
+    page_numbers,
     role_named,
     with_inks,
-    with_page,
     with_thing_anywhere,
 )
 from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
@@ -48,17 +44,12 @@ from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
 from half_fold.core.spread.masters import set_furniture
-from half_fold.core.spread.over_pictures import WAYS, set_over
+from half_fold.core.spread.page_properties import PAGE, PageAt, set_page
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
 from half_fold.core.typesetting.role_properties import ROLE
 from half_fold.core.typesetting.sheet import set_role
 
-_GRID_FIELDS = (*MARGINS, "columns", "rows", "row_gap", "columns_over", "guides", "pencil")
-_INSERT_FIELDS = ("name", "width", "height", "up", "stub", "cut", "perforations", "paper", "parts", "verso")
-_COVER = {each: each for each in ("ink", "tint", "columns", "rows", "columns_over", "pencil", "margin")}
-_SPINE = {"words": "spine", "ink": "spine_ink", "size": "spine_size", "reads": "spine_reads"}
-YES_NO = ((YES, YES), (NO, NO))
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
 
@@ -128,19 +119,17 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
         yield Setting(f"picture.{own}.worth", "Worth", picture.worth, take, "", worths)
         for field in ("caption", "credit"):
             take = partial(told_of_picture, publication, picture.id, field)
-            yield _plain(f"picture.{own}", field, getattr(picture, field), take)
+            yield Setting(f"picture.{own}.{field}", field.capitalize(), getattr(picture, field), take)
         for field, words_ in PICTURE_WORDS.items():
             take = partial(set_picture_words, publication, picture.id, field)
             said = words_.said(getattr(picture, field))
             yield Setting(f"picture.{own}.{field}", words_.label, said, take)
     for section in publication.sections if wants("section.") else ():
-        for field in ("name", "starts", "folios", "offset", "paper"):
-            take = partial(change_section, publication, section, field)
-            yield _plain(f"section.{section.name}", field, getattr(section, field), take)
-    for insert in publication.inserts if wants("insert.") else ():
-        for field in _INSERT_FIELDS:
-            take = partial(change_insert, publication, insert.id, field)
-            yield _plain(f"insert.{insert.id}", field, _of_insert(insert, field), take)
+        for of_section in SECTION:
+            take = partial(change_section, publication, section, of_section.key)
+            yield setting_of(f"section.{section.name}", of_section, publication, section, take)
+    if wants("insert."):
+        yield from _inserts(publication)
     for of in MANNER if wants("manner.") else ():
         yield setting_of("manner", of, publication, publication.manner, partial(set_manner, publication, of.key))
     if wants("cover.") or wants("spine."):
@@ -152,10 +141,6 @@ def _role(publication: Publication, name: str) -> Iterator[Setting]:
     whole = role_named(publication, name)
     for each in ROLE:
         yield setting_of(f"role.{name}", each, publication, whole, partial(set_role, publication, name, each.key))
-
-
-def _plain(path: str, field: str, value: object, take: Callable[[str], Publication]) -> Setting:
-    return Setting(f"{path}.{field}", field.replace("_", " ").capitalize(), typed_of(value), take)
 
 
 def _brief(publication: Publication) -> Iterator[Setting]:
@@ -171,35 +156,12 @@ def _printer(publication: Publication) -> Iterator[Setting]:
 
 
 def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
-    masters = [("", "none"), *((master.name, master.name) for master in publication.masters)]
-    for number, page in enumerate(publication.pages, 1):
-        if not wants(f"page.{number}."):
-            continue
-        take = partial(_set_master, publication, number)
-        yield Setting(f"page.{number}.master", "Master", page.master, take, "", masters)
-        take = partial(_set_runs, publication, number)
-        yield Setting(f"page.{number}.runs", "Runs here", page.runs, take)
-        take = partial(_set_standing, publication, number)
-        yield Setting(f"page.{number}.standing", "The same in every number", typed_of(page.standing), take, "", YES_NO)
-        take, now = partial(set_over, publication, number), publication.pages[number - 1].furniture
-        yield Setting(f"page.{number}.furniture", "Furniture", now, take, "", WAYS)
-        take = partial(set_frame, publication, number)
-        yield Setting(f"page.{number}.frame", "Frame inside the trim", said_frame(publication, number), take)
-
-
-def _set_master(publication: Publication, number: int, text: str) -> Publication:
-    name = "" if text in ("", "none") else by_name(publication.masters, text, "master").name
-    return with_page(publication, replace(publication.pages[number - 1], master=name))
-
-
-def _set_standing(publication: Publication, number: int, text: str) -> Publication:
-    if text not in (YES, NO):
-        raise Problem(f"“{text}” is neither yes nor no; give one of them.")
-    return with_page(publication, replace(publication.pages[number - 1], standing=text == YES))
-
-
-def _set_runs(publication: Publication, number: int, text: str) -> Publication:
-    return with_page(publication, replace(publication.pages[number - 1], runs=text.strip()))
+    for number in range(1, len(publication.pages) + 1):
+        if wants(f"page.{number}."):
+            at = PageAt(publication, number)
+            for of in PAGE:
+                take = partial(set_page, publication, number, of.key)
+                yield setting_of(f"page.{number}", of, publication, at, take)
 
 
 def _block(publication: Publication, name: str) -> Iterator[Setting]:
@@ -278,16 +240,11 @@ def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setti
 
 def _master(publication: Publication, name: str) -> Iterator[Setting]:
     whole = master_named(publication, name)
-    for field in _GRID_FIELDS:
-        value = getattr(whole.grid, field)
-        typed = typed_of(value) or "none" if field == "guides" else typed_of(value)
-        typed = said_pencil(whole.grid.pencil) if field == "pencil" else typed
-        yield Setting(
-            f"master.{name}.{field}",
-            field.replace("_", " ").capitalize(),
-            typed,
-            partial(set_grid, publication, name, field),
-        )
+    for of in GRID:
+        take = partial(set_grid, publication, name, of.key)
+        yield setting_of(f"master.{name}", of, publication, whole.grid, take)
+    take = partial(set_grid, publication, name, TEXT_COLUMNS.key)
+    yield setting_of(f"master.{name}", TEXT_COLUMNS, publication, whole, take)
     own = by_name(publication.masters, name, "master").furniture
     for piece in own:
         for each in furniture_properties(piece):
@@ -295,12 +252,15 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
             yield setting_of(f"master.{name}.furniture.{piece.id}", each, publication, piece, take)
 
 
-def _of_insert(insert: Insert, field: str) -> object:
-    if field in ("parts", "verso"):
-        return said_parts(getattr(insert, field))
-    if field == "perforations":
-        return "; ".join(each.typed for each in insert.perforations)
-    return getattr(insert, field)
+def _inserts(publication: Publication) -> Iterator[Setting]:
+    numbers = page_numbers(publication)
+    for insert in publication.inserts:
+        after, take = str(numbers.get(insert.after, "")), partial(change_insert, publication, insert.id, "after")
+        yield Setting(f"insert.{insert.id}.after", "After page", after, take)
+        for of in INSERT:
+            if of.applies(insert):
+                take = partial(change_insert, publication, insert.id, of.key)
+                yield setting_of(f"insert.{insert.id}", of, publication, insert, take)
 
 
 def _cover(publication: Publication) -> Iterator[Setting]:
@@ -308,15 +268,9 @@ def _cover(publication: Publication) -> Iterator[Setting]:
         front = LEFT if publication.brief.right_bound else RIGHT
         said = said_frame(side_of(publication, "outside"), front)
         yield Setting("cover.frame", "Frame of the front", said, partial(_frame_front, publication, front))
-    cover = publication.cover
-    told = {"margin": cover.grid.head.typed, "columns": str(cover.grid.columns), "rows": str(cover.grid.rows)}
-    told["pencil"] = said_pencil(cover.grid.pencil)
-    told["columns_over"] = str(cover.grid.columns_over or "none")
-    told["reads"] = "up" if cover.reads_up else "down"
-    for prefix, names in (("cover", _COVER), ("spine", _SPINE)):
-        for name, field in names.items():
-            value = told[name] if name in told else typed_of(getattr(cover, field))
-            yield Setting(f"{prefix}.{name}", name.capitalize(), value, partial(set_cover, publication, field))
+    for head, table, put in (("cover", COVER, set_cover), ("spine", SPINE, set_spine)):
+        for of in table:
+            yield setting_of(head, of, publication, publication.cover, partial(put, publication, of.key))
 
 
 def _cover_more(publication: Publication) -> Iterator[Setting]:

@@ -6,17 +6,20 @@ common ones, and a reply-paid panel only reserves its place.
 
 from collections.abc import Callable
 from itertools import pairwise
+from typing import Any, Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.bulk import leaf_width
-from half_fold.core.brief.papers import find_paper, with_paper
+from half_fold.core.brief.papers import find_paper, known_papers, with_paper
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.length import Length, figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
+from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.property import Choices, Kind, Property, named
 from half_fold.core.publication.records import CardPart, Insert, Publication
 from half_fold.core.publication.surgery import fresh_id, page_numbers, swap
 
@@ -172,35 +175,11 @@ def change_insert(publication: Publication, insert: str, field: str, text: str) 
     old = next((i for i in publication.inserts if i.id == insert), None)
     if old is None:
         raise Problem("That insert is no longer there; it may have been undone.")
-    new = replace(old, **{field: _value(publication, field, text.strip())})
+    if field == "after":
+        return replace(publication, inserts=swap(publication.inserts, _moved(publication, old, text.strip())))
+    new = named(INSERT, field).set(publication, old, text)
     publication = with_paper(publication, find_paper(publication, new.paper))
     return replace(publication, inserts=swap(publication.inserts, new))
-
-
-def _value(publication: Publication, field: str, text: str) -> object:
-    unit = publication.brief.unit
-    if field in ("width", "height", "stub", "cut"):
-        size = length(text, unit)
-        if size.mm <= 0:
-            raise Problem(f"A {field} of {size.mm:g} mm cannot be; give one above nothing.")
-        return size
-    if field == "perforations":
-        return tuple(length(part, unit) for part in text.split(";") if part.strip())
-    if field == "up":
-        if text not in ("1", "2", "3", "4"):
-            raise Problem(f"“{text}” cards to the height cannot be; give 1 to 4.")
-        return int(text)
-    if field == "after":
-        if not text.isdigit() or not 1 <= int(text) <= len(publication.pages):
-            raise Problem(f"There is no page “{text}”; give one from 1 to {len(publication.pages)}.")
-        return publication.pages[int(text) - 1].id
-    if field == "counts":
-        return text == "count"
-    if field == "paper":
-        return find_paper(publication, text).name
-    if field in ("parts", "verso"):
-        return read_parts(text)
-    return text
 
 
 KINDS = ("words", "lines", "ticks", "reply-paid")
@@ -223,6 +202,58 @@ def read_parts(text: str) -> tuple[CardPart, ...]:
 def said_parts(parts: tuple[CardPart, ...]) -> str:
     """The parts of a face as they are typed."""
     return " / ".join(f"{part.kind}: {part.text}" if part.text else part.kind for part in parts)
+
+
+# What can be set of one ---------------------------------------------------------------------------------
+
+
+def _moved(publication: Publication, insert: Insert, text: str) -> Insert:
+    if not text.isdigit() or not 1 <= int(text) <= len(publication.pages):
+        raise Problem(f"There is no page “{text}”; give one from 1 to {len(publication.pages)}.")
+    return replace(insert, after=publication.pages[int(text) - 1].id)
+
+
+def _papers(publication: Publication, _: Insert) -> Choices:
+    return [(paper.name, paper.name) for paper in known_papers(publication)]
+
+
+def _lines(publication: Publication, _: Insert, text: str) -> tuple[Length, ...]:
+    return tuple(length(part, publication.brief.unit) for part in text.split(";") if part.strip())
+
+
+def _of_card(name: str, label: str, kind: Kind, **more: Any) -> Property[Insert]:
+    return field_of(Insert, name, label, kind, applies=lambda insert: insert.kind == "card", **more)
+
+
+def _of_face(name: Literal["parts", "verso"], label: str, note: str) -> Property[Insert]:
+    whole = _of_card(name, label, "text", note=note, parse=lambda _, __, text: read_parts(text))
+    return replace(whole, read=lambda insert: said_parts(getattr(insert, name)))
+
+
+INSERT: tuple[Property[Insert], ...] = (
+    field_of(Insert, "name", "Name", "text"),
+    field_of(
+        Insert, "paper", "Paper", "text", choices=_papers,
+        parse=lambda publication, _, text: find_paper(publication, text).name,
+    ),
+    field_of(Insert, "width", "Width", "length"),
+    field_of(Insert, "height", "Height", "length"),
+    Property(
+        "counts", "Folios", "choice", lambda insert: "count" if insert.counts else "skip",
+        lambda insert, value: replace(insert, counts=value == "count"),
+        choices=(("skip", "skip it"), ("count", "count it")),
+    ),
+    _of_card("up", "To the height", "count"),
+    _of_card("stub", "Stub", "length", note="in the other half when stitched: 75 mm or more"),
+    _of_card("cut", "Cut, recto", "length", note="from the recto's left edge"),
+    replace(
+        _of_card("perforations", "Perforations", "text", none="none", note="on the recto, parted by ;", parse=_lines),
+        read=lambda insert: "; ".join(each.typed for each in insert.perforations),
+        write=lambda insert, value: replace(insert, perforations=value or ()),
+    ),
+    _of_face("parts", "On the recto", "parted by /: words: … / lines: name; town / ticks: yes; no / reply-paid"),
+    _of_face("verso", "On its back", "as on the recto"),
+)  # fmt: skip
 
 
 # The card's own layout --------------------------------------------------------------------------------

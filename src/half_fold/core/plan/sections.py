@@ -6,11 +6,13 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.brief.papers import find_paper, with_paper
+from half_fold.core.brief.papers import find_paper, known_papers, with_paper
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import add_pages
 from half_fold.core.plan.spreads import facing, is_recto
+from half_fold.core.publication.fields import count_of, field_of
+from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Insert, Page, Publication, Section
 from half_fold.core.publication.surgery import numbers_of
 
@@ -112,33 +114,42 @@ def end_section(publication: Publication, section: Section) -> Publication:
     return replace(publication, sections=tuple(s for s in publication.sections if s is not section))
 
 
+def _named(_: Publication, __: Section, text: str) -> str:
+    if not text:
+        raise Problem("A section needs a name; type one.")
+    return text
+
+
+def _papers(publication: Publication, _: Section) -> Choices:
+    return [(paper.name, paper.name) for paper in known_papers(publication)]
+
+
+SECTION: tuple[Property[Section], ...] = (
+    field_of(Section, "name", "Name", "text", parse=_named),
+    field_of(
+        Section, "starts", "Starts", "choice", choices=(("next", "on the next page"), ("recto", "on a recto")),
+    ),
+    field_of(
+        Section, "folios", "Folios", "choice", choices=(("arabic", "arabic"), ("roman", "roman"), ("hidden", "hidden")),
+    ),
+    count_of(Section, "offset", "Counts from", "goes on", note="its first folio"),
+    field_of(
+        Section, "paper", "Paper", "text", none="the text paper", choices=_papers,
+        parse=lambda publication, _, text: find_paper(publication, text).name,
+    ),
+)  # fmt: skip
+
+
 def change_section(publication: Publication, section: Section, field: str, text: str) -> Publication:
     """One value of a section as typed. Problem where it cannot be."""
     if all(s is not section for s in publication.sections):
         raise Problem("That section is no longer there; it may have been changed meanwhile.")
-    changed = replace(section, **{field: _value(publication, field, text.strip())})
+    changed = named(SECTION, field).set(publication, section, text)
     if changed == section:
         return publication
     if changed.paper:
         publication = with_paper(publication, find_paper(publication, changed.paper))
     return replace(publication, sections=tuple(changed if s is section else s for s in publication.sections))
-
-
-_CHOICES: dict[str, Sequence[str]] = {"starts": ("next", "recto"), "folios": ("arabic", "roman", "hidden")}
-
-
-def _value(publication: Publication, field: str, text: str) -> str | int:
-    if field == "offset":
-        if not text.isdigit() and text:
-            raise Problem(f"“{text}” is no folio; give the number the section counts from, or nothing.")
-        return int(text or 0)
-    if field == "paper":
-        return "" if text.lower() in ("", "none", "the text paper") else find_paper(publication, text).name
-    if field in _CHOICES and text not in _CHOICES[field]:
-        raise Problem(f"“{text}” is not one of {', '.join(_CHOICES[field])}.")
-    if field == "name" and not text:
-        raise Problem("A section needs a name; type one.")
-    return text
 
 
 def misplaced(publication: Publication) -> list[Span]:

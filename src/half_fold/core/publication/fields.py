@@ -22,3 +22,13 @@ def field_of(owner: type[Record], name: str, label: str, kind: Kind, **more: Any
         lambda record, value: replace(record, **{name: value}),
         **told,
     )
+
+
+def count_of(owner: type[Record], name: str, label: str, none: str, **more: Any) -> Property[Any]:
+    """A whole number in a field ``name`` of an ``owner``, of which 0 stands for what ``none`` says."""
+    counted = field_of(owner, name, label, "count", none=none, **more)
+    return replace(
+        counted,
+        read=lambda record: getattr(record, name) or "",
+        write=lambda record, value: replace(record, **{name: value or 0}),
+    )

@@ -29,9 +29,8 @@ class Property(Struct, Generic[T], frozen=True):
     ``key`` is what stands behind the thing's own path; ``also`` are other words for it. ``read`` gives its value,
     ``write`` the thing with another. Lengths are from ``least`` to ``most`` millimetres, or points where that is their
     ``unit``. ``choices`` are (value, words) pairs, or what gives them for a thing. ``none`` is what is said where
-    it may be left out and is.
-    ``note`` stands under it; it only ``applies`` to some things. ``settle`` is given the thing after it was set, to
-    choose what only the job can say.
+    it may be left out and is. ``parse`` makes a value of words that only it can read. ``note`` stands under it; it only
+    ``applies`` to some things. ``settle`` is given the thing after it was set, to choose what only the job can say.
     """
 
     key: str
@@ -42,12 +41,13 @@ class Property(Struct, Generic[T], frozen=True):
     least: float = 0.0
     most: float = 0.0
     unit: str = ""
-    choices: Choices | Callable[[T], Choices] = ()
+    choices: Choices | Callable[[Publication, T], Choices] = ()
     none: str = ""
     note: str = ""
     also: tuple[str, ...] = ()
     applies: Callable[[T], bool] = field(default=lambda _: True)
     settle: Callable[[Publication, T], T] = field(default=lambda _, thing: thing)
+    parse: Callable[[Publication, T, str], Any] | None = None
 
     def choices_in(self, publication: Publication, thing: T) -> Choices:
         """What may be chosen for a thing of that job, with the words for it; nothing where it is typed."""
@@ -64,7 +64,7 @@ class Property(Struct, Generic[T], frozen=True):
         if self.kind in own:
             found: Choices = own[self.kind]()
         else:
-            found = self.choices(thing) if callable(self.choices) else self.choices
+            found = self.choices(publication, thing) if callable(self.choices) else self.choices
         return [("", self.none), *found] if (found or self.kind == "look") and self.none else found
 
     def typed(self, thing: T) -> str:
@@ -91,6 +91,8 @@ class Property(Struct, Generic[T], frozen=True):
         """What was typed, as a value. Problem where it cannot be."""
         if self.none and self._leaves_out(publication, thing, text):
             return "" if self.kind in ("text", "ink", "paint", "look", "choice", "picture") else None
+        if self.parse is not None:
+            return self.parse(publication, thing, text)
         if self.kind == "length":
             return self._length(publication, text)
         if self.kind in ("number", "share"):
@@ -104,9 +106,11 @@ class Property(Struct, Generic[T], frozen=True):
 
     def _leaves_out(self, publication: Publication, thing: T, text: str) -> bool:
         """Whether what was typed says that it is none; words may say “none” themselves, and so may a choice."""
-        if self.kind == "text":
-            return text.lower() in ("", self.none.lower())
-        return not text or (text.lower() in _NONE and text not in dict(self.choices_in(publication, thing)))
+        if text.lower() in ("", self.none.lower()):
+            return True
+        if self.kind == "text" and not self.choices:
+            return False
+        return text.lower() in _NONE and text not in dict(self.choices_in(publication, thing))
 
     @property
     def _as_number(self) -> str:

@@ -15,11 +15,11 @@ _ALIGNED: Choices = tuple((way, way) for way in ("justified", "left", "right", "
 _OPENINGS: Choices = tuple((way, way) for way in ("small caps", "bold", "italic"))
 
 
-def _families(_: Role) -> Choices:
+def _families(_: Publication, __: Role) -> Choices:
     return [(name, name) for name in families()]
 
 
-def _styles(role: Role) -> Choices:
+def _styles(_: Publication, role: Role) -> Choices:
     return [(name, name) for name in families().get(role.family, {})]
 
 

@@ -37,7 +37,6 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 LOUPE = 260
-PENCIL_WORDS = "from head, foot, fold or outside, such as head 40mm, fold 25mm every 20mm"
 
 
 class Bench(QWidget):

@@ -3,31 +3,55 @@
 from collections.abc import Callable
 from functools import partial
 
+from msgspec.structs import replace
+
 from half_fold.core.cover.flat import cover_flat
 from half_fold.core.cover.properties import (
+    COVER,
     PANELS,
     PIECE,
     ROW,
+    SPINE,
     add_piece,
     remove_piece,
+    set_cover,
     set_panel,
     set_piece,
+    set_spine,
 )
+from half_fold.core.cover.spine_text import SpineText
 from half_fold.core.cover.versions import add_version, choose_version, name_of, remove_version, version_names
-from half_fold.core.measure.length import counted
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Cover
+from half_fold.core.publication.records import Cover, Publication
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.session import Session
 
+Put = Callable[[Publication, str, str], Publication]
 
-def _cover_row(job: Session, of: Property[Cover]) -> Row:
+
+def _cover_row(job: Session, of: Property[Cover], put: Put = set_panel) -> Row:
     publication = job.publication
     return property_row(
         publication, publication.cover, of,
-        lambda text: job.edit(lambda p: set_panel(p, of.key, text), of.label.lower()),
+        lambda text: job.edit(lambda p: put(p, of.key, text), f"cover, {of.label.lower()}"),
     )  # fmt: skip
+
+
+def cover_rows(job: Session) -> list[Row]:
+    """What can be set of the whole cover, its ink first."""
+    return [_cover_row(job, of, set_cover) for of in COVER]
+
+
+def spine_rows(job: Session, text: SpineText) -> list[Row]:
+    """What the spine says in one line, where it is not in pieces, and how."""
+    rows = {of.key: _cover_row(job, of, set_spine) for of in SPINE}
+    solved = f"solved so that its ink fills the clearance: {figure(text.solved)} pt" if text.solved else ""
+    rows["size"] = replace(rows["size"], value=f"{figure(text.size)} pt" if text.size else "none", working=solved)
+    if job.publication.cover.pieces:
+        del rows["words"]
+    return list(rows.values())
 
 
 def panel_rows(job: Session) -> list[Row]:

@@ -8,18 +8,14 @@ from PyQt6.QtGui import QKeyEvent
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.spine import spine, spine_text_clear
-from half_fold.core.cover.edits import set_cover
 from half_fold.core.cover.over_folds import over_folds_number
 from half_fold.core.cover.parts import parts_number
 from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sides_of
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.grid.pencil import said_pencil
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.inserts import faces
-from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import (
-    Grid,
     Holds,
     HoldsBarcode,
     HoldsCode,
@@ -35,11 +31,10 @@ from half_fold.core.publication.surgery import usual_ink
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
-from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.session import Session
-from half_fold.desk.stations.bench import PENCIL_WORDS
 from half_fold.desk.stations.cover.bench import CoverBench
-from half_fold.desk.stations.cover.rows import panel_rows, piece_sections, version_section
+from half_fold.desk.stations.cover.rows import cover_rows, panel_rows, piece_sections, spine_rows, version_section
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.cover.trials import VERSIONS, TrialView
 from half_fold.desk.stations.register import BRIEF
@@ -201,17 +196,9 @@ class CoverStation(SpreadsStation):
             return []
         return piece_sections(self.job)
 
-    def _says(self, words: str | None) -> list[Row]:
-        """The spine's one line; none where it is in pieces."""
-        told = "{title}, {author}, {issue} and {season} are filled in"
-        return [] if words is None else [Row("Says", words or "nothing", told, "", words, self._edit("spine"))]
-
     def _scheme_row(self) -> Row:
         scheme = scheme_of(self.cover.marks().marks)
         return Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart")
-
-    def _edit(self, field: str) -> Edit:
-        return lambda text: self.job.edit(lambda p: set_cover(p, field, text), f"cover {field.replace('_', ' ')}")
 
     def _turn(self, side: str) -> bool:
         self.cover.turn_over(side_called(self.job.publication, side))
@@ -219,27 +206,13 @@ class CoverStation(SpreadsStation):
 
     def _cover_section(self) -> Section:
         publication = self.job.publication
-        cover, grid = publication.cover, publication.cover.grid
-        inks = [(name, name) for name in paints(publication)]
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
+        ink, *others = cover_rows(self.job)
         rows = [
             *([self._view_row(f"the inside is {inside}")] if len(self._sides()) > 1 else []),
-            Row(
-                "Ink",
-                cover.ink,
-                "all over it, to the bleed",
-                "",
-                cover.ink,
-                self._edit("ink"),
-                inks,
-                inks=publication,
-            ),
+            ink,
             *panel_rows(self.job),
-            Row("Tint", f"{cover.tint:g} %", "", "", f"{cover.tint:g}", self._edit("tint")),
-            Row("Margin", grid.head.typed, "common to all cover lines", "", grid.head.typed, self._edit("margin")),
-            Row("Columns", str(grid.columns), "", "", str(grid.columns), self._edit("columns")),
-            Row("Rows", str(grid.rows), "", "", str(grid.rows), self._edit("rows")),
-            *self._lines_of(grid),
+            *others,
             self._scheme_row(),
             *([row_of(parts, lambda _: None)] if (parts := parts_number(publication)) is not None else []),
         ]
@@ -268,41 +241,17 @@ class CoverStation(SpreadsStation):
         card = card_of(self.job.publication, side)
         return side if card is None else card.name
 
-    def _lines_of(self, grid: Grid) -> list[Row]:
-        """What is laid over the fields."""
-        over, lines = str(grid.columns_over or "none"), said_pencil(grid.pencil)
-        return [
-            Row("Columns laid over", over, "a second count over the first", "", over, self._edit("columns_over")),
-            Row("Pencil lines", lines, PENCIL_WORDS, "", lines, self._edit("pencil")),
-        ]
-
     def _spine_section(self) -> Section:
         publication = self.job.publication
-        cover, text = publication.cover, spine_text(self.job.setter.composer, publication)
+        text = spine_text(self.job.setter.composer, publication)
         panel, clear = spine(publication), spine_text_clear(publication)
         if panel is None:
             return Section("Spine", "", [Card("No spine text", text.absent)])
-        inks = [(ink.name, ink.name) for ink in publication.inks]
-        typed = cover.spine_size.typed if cover.spine_size is not None else ""
-        solved = f"solved so that its ink fills the clearance: {figure(text.solved)} pt" if text.solved else ""
         rows: list[Row | Card] = [
             row_of(panel, lambda _: None),
             *([row_of(clear, lambda _: None)] if clear is not None else []),
             *([row_of(over, lambda _: None)] if (over := over_folds_number(publication)) is not None else []),
-            *self._says(cover.spine if not cover.pieces else None),
-            Row(
-                "Size", f"{figure(text.size)} pt" if text.size else "none", solved, "", typed, self._edit("spine_size")
-            ),
-            Row(
-                "Reads",
-                "up" if cover.reads_up else "down",
-                "from foot to head" if cover.reads_up else "upright when the copy lies face up",
-                "",
-                "up" if cover.reads_up else "down",
-                self._edit("spine_reads"),
-                [("down", "from head to foot"), ("up", "from foot to head")],
-            ),
-            Row("Its ink", cover.spine_ink, "", "", cover.spine_ink, self._edit("spine_ink"), inks, inks=publication),
+            *spine_rows(self.job, text),
         ]
         if text.absent:
             rows.insert(2, Card("No spine text", text.absent))

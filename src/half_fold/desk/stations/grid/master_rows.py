@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from half_fold.core.grid.pencil import said_pencil
+from half_fold.core.grid.edits import GRID
 from half_fold.core.measure.length import counted, length
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
@@ -21,12 +21,12 @@ from half_fold.core.spread.masters import (
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
-from half_fold.desk.stations.bench import PENCIL_WORDS
 
 if TYPE_CHECKING:
     from half_fold.desk.stations.grid.station import GridStation
 
 Items = list[Row | Card]
+LAID_OVER = [of for of in GRID if of.key in ("columns_over", "guides", "pencil")]
 NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
 NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
 NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
@@ -48,15 +48,8 @@ class MasterRows:
         """The working of the master's grid."""
         publication, master = self.publication, self.station.master()
         grid = master.grid
-        over = str(grid.columns_over) if grid.columns_over else "none"
-        guides, lines = ", ".join(grid.guides) or "none", said_pencil(grid.pencil)
-        edit = self.station.edit_for
         rows: Items = [self._row(n) for n in grid_numbers(publication, master)]
-        rows += [
-            Row("Columns laid over", over, "a second count over the first", "", over, edit("grid.columns_over")),
-            Row("Guides", guides, "halves, thirds, quarters of the trim", "", guides, edit("grid.guides")),
-            Row("Pencil lines", lines, PENCIL_WORDS, "", lines, edit("grid.pencil")),
-        ]
+        rows += [property_row(publication, grid, of, self.station.edit_for(f"grid.{of.key}")) for of in LAID_OVER]
         type_rows = [self._row(n) for n in type_numbers(publication, master)]
         extent: Items = [self._row(n) for n in extent_numbers(publication, master, self.station.words)]
         extent[0] = Row(

@@ -1,19 +1,20 @@
 """The working of the order: pages, sections, sheets, inserts, dates, each row with the edit that sets it."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
-from half_fold.core.brief.papers import known_papers
+from half_fold.core.brief.properties import BY_KEY
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
-from half_fold.core.paths.all import set_path
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
+    INSERT,
     POSTED,
     REPLY_PAID,
     add_insert,
@@ -23,29 +24,28 @@ from half_fold.core.plan.inserts import (
     faces,
     faults,
     lines_too_close,
-    said_parts,
 )
-from half_fold.core.plan.order import place_again, set_master, set_runs
+from half_fold.core.plan.order import place_again
 from half_fold.core.plan.schedule import STEPS, holidays_said, set_lead, write_schedule
 from half_fold.core.plan.sections import (
-    ADVERTS,
-    STATES,
-    Marking,
+    SECTION,
     Span,
     advert_share,
     change_section,
     end_section,
     folio_of,
-    mark_pages,
     spans,
     start_section,
 )
 from half_fold.core.plan.signatures import remainder_words
 from half_fold.core.plan.spreads import is_recto
+from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.order_table import read_table, take_table, write_table
+from half_fold.core.spread.page_properties import PAGE, PageAt, set_pages
 from half_fold.core.spread.states import pages_laid, state_of
+from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
@@ -82,58 +82,16 @@ class OrderRows:
         return [*self.draft.section(), *made, self._whole(), *self._unplaced(), self._tables()]
 
     def _page(self, numbers: list[int]) -> Items:
-        publication = self.publication
-        page, indices = publication.pages[numbers[0] - 1], [n - 1 for n in numbers]
-        masters = [("", "no master"), *((m.name, m.name) for m in publication.masters)]
-        said = folio_of(publication, numbers[0])
-        states = [(state, state or "as it is") for state in STATES]
-        adverts = [(advert, advert or "no advert") for advert in ADVERTS]
-        return [
-            Row("What runs here", page.runs or "not said yet", "", "", page.runs, self._runs(indices)),
-            Row("Folio", said or "hidden", "as its section says"),
-            Row("Master", page.master or "no master", "", "", page.master, self._master(indices), masters),
-            Row(
-                "State",
-                state_of(publication, indices[0]),
-                counted(len(page.blocks), "block"),
-                "",
-                page.state,
-                self._mark(indices, "state"),
-                states,
-            ),
-            Row(
-                "In every number",
-                "the same" if page.standing else "of its own",
-                "what stands goes on to the next number",
-                "",
-                "yes" if page.standing else "no",
-                self._standing(indices),
-                (("yes", "the same"), ("no", "of its own")),
-            ),
-            Row("Advert", page.advert or "none", "", "", page.advert, self._mark(indices, "advert"), adverts),
-        ]
+        publication, first = self.publication, numbers[0]
+        at = PageAt(publication, first)
+        rows = {of.key: property_row(publication, at, of, self._on_pages(numbers, of)) for of in PAGE}
+        blocks = counted(len(at.page.blocks), "block")
+        rows["state"] = replace(rows["state"], value=state_of(publication, first - 1), working=blocks)
+        folio = Row("Folio", folio_of(publication, first) or "hidden", "as its section says")
+        return [rows["runs"], folio, *(rows[key] for key in ("master", "state", "standing", "advert"))]
 
-    def _runs(self, indices: list[int]) -> Edit:
-        def make(publication: Publication, text: str) -> Publication:
-            for index in indices:
-                publication = set_runs(publication, index, text)
-            return publication
-
-        return lambda text: self.session.edit(lambda p: make(p, text), "what runs there")
-
-    def _standing(self, indices: list[int]) -> Edit:
-        def make(publication: Publication, text: str) -> Publication:
-            for index in indices:
-                publication = set_path(publication, f"page.{index + 1}.standing", text)
-            return publication
-
-        return lambda text: self.session.edit(lambda p: make(p, text), "what is the same in every number")
-
-    def _master(self, indices: list[int]) -> Edit:
-        return lambda name: self.session.edit(lambda p: set_master(p, indices, name), f"master {name}")
-
-    def _mark(self, indices: list[int], field: Marking) -> Edit:
-        return lambda value: self.session.edit(lambda p: mark_pages(p, indices, field, value), f"{field} {value}")
+    def _on_pages(self, numbers: list[int], of: Property[PageAt]) -> Edit:
+        return lambda text: self.session.edit(lambda p: set_pages(p, numbers, of.key, text), of.label.lower())
 
     def _section(self, span: Span | None, number: int) -> Section:
         start = Row("Start a section here", "name it", f"from page {number}", "", "", self._start(number))
@@ -144,17 +102,7 @@ class OrderRows:
         def change(field: str) -> Edit:
             return lambda text: self.session.edit(lambda p: change_section(p, section, field, text), f"section {field}")
 
-        papers = [("", "the text paper"), *((p.name, p.name) for p in known_papers(self.publication))]
-        starts = [("next", "on the next page"), ("recto", "on a recto")]
-        styles = [("arabic", "arabic"), ("roman", "roman"), ("hidden", "hidden")]
-        counts = str(section.offset) if section.offset else ""
-        items: Items = [
-            Row("Name", section.name, "", "", section.name, change("name")),
-            Row("Starts", dict(starts)[section.starts], "", "", section.starts, change("starts"), starts),
-            Row("Folios", section.folios, "", "", section.folios, change("folios"), styles),
-            Row("Counts from", counts or "goes on", "its first folio", "", counts, change("offset")),
-            Row("Paper", section.paper or "the text paper", "", "", section.paper, change("paper"), papers),
-        ]
+        items: Items = [property_row(self.publication, section, of, change(of.key)) for of in SECTION]
         if span.first != number:
             items.append(start)
         act = (
@@ -317,77 +265,45 @@ class OrderRows:
         def change(field: str) -> Edit:
             return lambda text: self.session.edit(lambda p: change_insert(p, insert.id, field, text), f"insert {field}")
 
-        def typed(name: str, field: str, working: str = "") -> Row:
-            value = getattr(insert, field).typed
-            return Row(name, value, working, "", value, change(field))
-
-        after = places.get(insert.after)
-        papers = [(p.name, p.name) for p in known_papers(self.publication)]
-        counting = [("skip", "skip it"), ("count", "count it")]
+        after = str(places.get(insert.after, ""))
+        where = "" if insert.kind == "tip-in" else f"a {insert.kind} starts on a recto"
+        row = {of.key: property_row(self.publication, insert, of, change(of.key)) for of in INSERT}
         items: Items = [
-            Row("Name", insert.name, "", "", insert.name, change("name")),
-            Row(
-                "After page",
-                str(after) if after else "gone",
-                "" if insert.kind == "tip-in" else f"a {insert.kind} starts on a recto",
-                "",
-                str(after or ""),
-                change("after"),
-            ),
-            Row("Paper", insert.paper, "", "", insert.paper, change("paper"), papers),
-            *self._widths(insert, typed),
-            typed("Height", "height", "of one card" if insert.kind == "card" else ""),
-            Row(
-                "Folios",
-                dict(counting)["count" if insert.counts else "skip"],
-                "",
-                "",
-                "count" if insert.counts else "skip",
-                change("counts"),
-                counting,
-            ),
+            row["name"],
+            Row("After page", after or "gone", where, "", after, change("after")),
+            row["paper"],
+            *self._widths(insert, row["width"]),
+            replace(row["height"], working="of one card" if insert.kind == "card" else ""),
+            row["counts"],
         ]
         if insert.kind == "card":
-            items += self._card(insert, change, typed)
+            items += self._card(insert, row)
         items += [Card("To look at", sentence) for sentence in faults(self.publication, insert)]
         act = ("Take it out", lambda: self.session.edit(lambda p: drop_insert(p, insert.id), "insert taken out"))
         items.append(Card("Take this insert out", "Undo brings it back.", [act]))
         return Section(insert.name, insert.kind, items)
 
-    def _widths(self, insert: Insert, typed: Callable[..., Row]) -> Items:
+    def _widths(self, insert: Insert, width: Row) -> Items:
         """How wide it is; of a gatefold also as it prints, opened."""
         if insert.kind != "gatefold":
-            return [typed("Width", "width")]
+            return [width]
         page, wide = self.publication.brief.width.mm, leaf_width(self.publication, insert)
         working = f"page {figure(page)} + {figure(insert.width.mm)} that folds in"
-        return [
-            typed("Folds in", "width", "short of the page, so that it clears the spine"),
-            Row("Opened", f"{figure(wide)} mm", working),
-        ]
+        folds = "short of the page, so that it clears the spine"
+        return [replace(width, name="Folds in", working=folds), Row("Opened", f"{figure(wide)} mm", working)]
 
-    def _card(self, insert: Insert, change: Callable[[str], Edit], typed: Callable[..., Row]) -> Items:
+    def _card(self, insert: Insert, row: Mapping[str, Row]) -> Items:
         recto, verso = faces(self.publication, insert)
-        lines = "; ".join(p.typed for p in insert.perforations)
         through = "lies on it, seen through" if backs_up(self.publication, insert) else "does NOT back up"
-        items: Items = [
-            Row("To the height", str(insert.up), "", "", str(insert.up), change("up")),
-            typed("Stub", "stub", "in the other half when stitched: 75 mm or more"),
-            typed("Cut, recto", "cut", "from the recto's left edge"),
-            Row(
-                "Cut, verso",
-                f"{figure(verso.cut)} mm",
-                f"card width {figure(insert.width.mm)} − {figure(recto.cut)}; {through}",
-            ),
-            Row("Perforations", lines or "none", "on the recto, parted by ;", "", lines, change("perforations")),
-        ]
+        across = f"card width {figure(insert.width.mm)} − {figure(recto.cut)}; {through}"
+        items: Items = [row["up"], row["stub"], row["cut"], Row("Cut, verso", f"{figure(verso.cut)} mm", across)]
+        items.append(row["perforations"])
         if verso.perforations:
             items.append(
                 Row("Seen from the back", "; ".join(figure(x) for x in verso.perforations), "a finishing line, not ink")
             )
-        how = "parted by /: words: … / lines: name; town / ticks: yes; no / reply-paid"
-        for name, field, parts in (("On the recto", "parts", insert.parts), ("On its back", "verso", insert.verso)):
-            items.append(Row(name, counted(len(parts), "part"), how, "", said_parts(parts), change(field)))
-            how = "as on the recto"
+        for key, parts in (("parts", insert.parts), ("verso", insert.verso)):
+            items.append(replace(row[key], value=counted(len(parts), "part")))
         if lines_too_close(insert):
             items.append(
                 Card("Lines too close", "They leave less than 6 mm to write in; take a part out, or a larger card.")
@@ -400,15 +316,8 @@ class OrderRows:
 
     def dates(self) -> list[Section]:
         """The working of the schedule."""
-        brief, plan = self.publication.brief, self.publication.schedule
-        press = Row(
-            "Press date",
-            brief.press_date or "not said",
-            "year, month, day",
-            "",
-            brief.press_date,
-            self.brief_edit("press-date"),
-        )
+        plan = self.publication.schedule
+        press = property_row(self.publication, self.publication, BY_KEY["press-date"], self.brief_edit("press-date"))
 
         def lead(field: str) -> Edit:
             return lambda text: self.session.edit(lambda p: set_lead(p, field, text), f"lead time {field}")
