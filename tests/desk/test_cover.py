@@ -306,7 +306,7 @@ def test_a_card_is_turned_to_claimed_and_pressed_also_where_the_job_is_its_own_c
     (panel,) = station.job.publication.inserts[0].back
     assert station.cover.block == panel.id and station.where().startswith("Reply card, back")
     face = window.session.covers.face(station.job.publication, station.job.publication.inserts[0], verso=True)
-    assert any(getattr(mark, "block", "") == panel.id for mark in face)
+    assert any(mark.origin.block == panel.id for mark in face)
     QTest.keyClick(bench, Qt.Key.Key_Delete)
     assert station.job.publication.inserts[0].back == ()
     station.job.undo()
@@ -333,7 +333,7 @@ def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: Cover
     runs = [m for m in station.cover.marks().marks if isinstance(m, Glyphs) and m.origin.block == block.id]
     assert len(runs) > 3 and station.job.publication.stories[-1].paragraphs
     inside = [m for m in leaves(station.job.setter.spread(station.job.publication, station.job.spread).marks)
-              if getattr(m, "block", "") == block.id]  # fmt: skip
+              if m.origin.block == block.id]  # fmt: skip
     assert not inside  # it lies on the cover alone
     before = sorted(round(m.reach[1]) for m in runs)
     apple = next(each.id for each in back if isinstance(each.holds, HoldsPicture))

@@ -115,7 +115,7 @@ def masthead_block(sheet: Sheet) -> str | None:
 
 
 def _measured(sheet: Sheet, marks: DisplayList, name: str, scale: float) -> Masthead | None:
-    own = [mark for mark in leaves(marks.marks) if getattr(mark, "block", "") == name]
+    own = [mark for mark in leaves(marks.marks) if mark.origin.block == name]
     runs = [mark for mark in own if isinstance(mark, Glyphs) and len(mark.gids)]
     page, _, block = next(each for each in blocks_on(sheet.publication, sheet.spread) if each[2].id == name)
     is_drawn = isinstance(block.holds, HoldsPicture)
@@ -180,11 +180,11 @@ def _in_front(marks: tuple[Mark, ...], name: str) -> Iterator[Mark]:
         inner = tuple(_in_front(group.marks, name))
         if inner:
             yield replace(group, marks=inner)
-    yield from (mark for mark in marks[last + 1 :] if getattr(mark, "block", "") != name)
+    yield from (mark for mark in marks[last + 1 :] if mark.origin.block != name)
 
 
 def _has(mark: Mark, name: str) -> bool:
-    return any(getattr(each, "block", "") == name for each in leaves((mark,)))
+    return any(each.origin.block == name for each in leaves((mark,)))
 
 
 # What mends it ------------------------------------------------------------------------------------
