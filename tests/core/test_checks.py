@@ -11,6 +11,7 @@ import pytest
 
 from half_fold.cli import main
 from half_fold.core import checks
+from half_fold.core.checks.context import GivenUp
 from half_fold.core.checks.finding import CONSEQUENCES, summary, would_stop
 from half_fold.core.checks.run import RULES, check
 from half_fold.core.paths.all import set_path
@@ -178,3 +179,18 @@ def test_fixes_are_taken_by_their_words_or_all_of_them(tmp_path: Path, capsys: p
 
 def test_summaries() -> None:
     assert summary([]) == "nothing found"
+
+
+@pytest.mark.parametrize("asked", [0, 1, 20, 60])
+def test_a_check_that_nobody_waits_for_is_given_up(demo_source: Path, asked: int) -> None:
+    """However far it has come; the same setter then finds what a fresh one does."""
+    job, left, setter = read(demo_source / "graftwood.halffold"), [asked], Setter()
+
+    def still_wanted() -> bool:
+        left[0] -= 1
+        return left[0] >= 0
+
+    with pytest.raises(GivenUp):
+        check(job, setter, demo_source / "pictures", still_wanted)
+    said = [(f.rule, f.message, f.page) for f in check(job, setter, demo_source / "pictures")]
+    assert said == [(f.rule, f.message, f.page) for f in check(job, Setter(), demo_source / "pictures")]

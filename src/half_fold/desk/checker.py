@@ -21,10 +21,14 @@ class Checker(Newest):
     def start(self, publication: Publication, pictures: Path) -> None:
         """Check a publication beside the window; a newer start overtakes it."""
 
-        def work(_still_wanted: StillWanted) -> object:
+        def work(still_wanted: StillWanted) -> object:
+            from half_fold.core.checks.context import GivenUp
             from half_fold.core.checks.run import check
 
-            return check(publication, self.setter, pictures)
+            try:
+                return check(publication, self.setter, pictures, still_wanted)
+            except GivenUp:
+                return []  # which nobody takes
 
         self.begin(work)
 

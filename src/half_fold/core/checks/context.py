@@ -1,5 +1,6 @@
 """What every rule may look at, worked out once a run."""
 
+from collections.abc import Callable, Iterator
 from functools import cached_property
 from pathlib import Path
 
@@ -17,11 +18,15 @@ from half_fold.core.spread.threads import thread
 from half_fold.core.typesetting.flow import Flow
 
 
+class GivenUp(Exception):
+    """A check that nobody waits for any more; of no concern to a user."""
+
+
 class Context(Struct, frozen=True, dict=True):
     """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
 
     ``ground`` is the ink that lies all over the sheets; None where that is more than one. It ``is_side`` of a cover
-    where stories have no further pages to go on over.
+    where stories have no further pages to go on over. It goes on while it is ``still_wanted``.
     """
 
     publication: Publication
@@ -29,6 +34,12 @@ class Context(Struct, frozen=True, dict=True):
     pictures: Path | None
     ground: Tone | None = WHITE
     is_side: bool = False
+    still_wanted: Callable[[], bool] = lambda: True
+
+    def go_on(self) -> None:
+        """GivenUp where nobody waits for the findings any more; what takes its time asks again and again."""
+        if not self.still_wanted():
+            raise GivenUp
 
     @cached_property
     def blocks(self) -> tuple[tuple[int, Block, Rect], ...]:
@@ -62,8 +73,12 @@ class Context(Struct, frozen=True, dict=True):
     @cached_property
     def lists(self) -> tuple[tuple[Spread, tuple[Mark, ...]], ...]:
         """The marks of every spread, from back to front."""
-        every = spreads_of(self.publication)
-        return tuple((spread, self.setter.spread(self.publication, spread).marks) for spread in every)
+        return tuple(self._composed())
+
+    def _composed(self) -> Iterator[tuple[Spread, tuple[Mark, ...]]]:
+        for spread in spreads_of(self.publication):
+            self.go_on()
+            yield spread, self.setter.spread(self.publication, spread).marks
 
     @cached_property
     def runs(self) -> tuple[tuple[Spread, Glyphs], ...]:

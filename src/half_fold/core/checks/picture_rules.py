@@ -76,6 +76,7 @@ def _each_once(context: Context) -> Iterator[tuple[int, Block, Rect, Picture]]:
     told: set[str] = set()
     for number, block, box, picture, _ in _laid(context):
         if picture.id not in told:
+            context.go_on()
             told.add(picture.id)
             yield number, block, box, picture
 

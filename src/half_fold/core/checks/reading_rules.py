@@ -26,6 +26,7 @@ def words_unread(context: Context) -> Iterator[Finding]:
     if context.pictures is None:
         return
     for spread, marks in context.lists:
+        context.go_on()
         if _stand_on_something(marks):
             yield from _of(context, read(Sheet(context.publication, context.pictures, spread, None, context.setter)))
     for side in sides_of(context.publication):

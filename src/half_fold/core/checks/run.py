@@ -1,6 +1,6 @@
 """All rules, in one place; a new rule is one function and one line here. Those of spreads serve the cover too."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 from pathlib import Path
 
@@ -94,12 +94,25 @@ RULES = (
 )
 
 
-def check(publication: Publication, setter: Setter, pictures: Path | None) -> list[Finding]:
-    """Everything the rules find: by consequence, what stops the press first, then by page."""
-    context = Context(publication, setter, pictures)
-    found = [finding for rule in RULES for finding in rule(context)]
+def check(
+    publication: Publication,
+    setter: Setter,
+    pictures: Path | None,
+    still_wanted: Callable[[], bool] = lambda: True,
+) -> list[Finding]:
+    """Everything the rules find: by consequence, what stops the press first, then by page.
+
+    GivenUp as soon as it is not ``still_wanted``.
+    """
+    context = Context(publication, setter, pictures, still_wanted=still_wanted)
+    found = [finding for rule in RULES for finding in _by(rule, context)]
     found += [finding for side in sides_of(publication) for finding in _on_side(context, side)]
     return sorted(found, key=lambda f: (CONSEQUENCES.index(f.consequence), not f.stops_press, f.page, f.side))
+
+
+def _by(rule: Callable[[Context], Iterable[Finding]], context: Context) -> Iterable[Finding]:
+    context.go_on()
+    return rule(context)
 
 
 def _on_side(context: Context, side: Side) -> Iterator[Finding]:
@@ -111,8 +124,8 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     if side in ("outside", "flaps"):
         paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
         ground = paint if isinstance(paint, Tone) and not any(own_inks) else None
-    own = Context(side_of(context.publication, side), context.setter, context.pictures, ground, is_side=True)
+    own = replace(context, publication=side_of(context.publication, side), ground=ground, is_side=True)
     for rule in SPREAD_RULES:
-        for finding in rule(own):
+        for finding in _by(rule, own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))
             yield replace(finding, side=side, place=page_name(context.publication, side, finding.page), fix=fix)
