@@ -10,12 +10,16 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.cli import main
+from half_fold.core.brief.bindings import bindings
+from half_fold.core.brief.printers import shipped
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import leaves
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_path, set_paths
 from half_fold.core.paths.all import settings as every_setting
 from half_fold.core.plan.inserts import add_insert
+from half_fold.core.plan.sections import start_section
+from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
@@ -85,6 +89,64 @@ def test_what_is_read_can_be_typed_and_changes_nothing(which: str, demo_source: 
         assert encode(decode(encode(again), each.path)) == encode(again)
         assert set_path(job, each.path, each.value) is job, each.path
     assert encode(job) == before
+
+
+@pytest.mark.parametrize("binding", [each.name for each in bindings()])
+def test_whatever_the_binding_all_that_is_read_can_be_typed(binding: str) -> None:
+    """The brief, the plan and the printer's sheet of jobs bound in every way, each value and each choice."""
+    job = set_values(start("book", "Ways"), [f"binding={binding}", f"printer={shipped()[0].name}"])
+    job = start_section(job, 1, "Part one")
+    for each in every_setting(job):
+        if each.path.partition(".")[0] in ("brief", "plan", "printer", "section", "page", "cover", "spine"):
+            assert set_path(job, each.path, each.value) is job, each.path
+            assert encode(each.take(each.value)) == encode(job), each.path
+            for value, _ in each.choices:
+                made = each.take(value)
+                assert next(now.value for now in found(made, each.path)) == value, (each.path, value)
+
+
+def test_words_may_say_none_and_what_may_be_left_out_is_left_out_by_it() -> None:
+    job = set_paths(_job(), ["slogan=None", "spine.words=none", "press-date=2027-03-14", "quantity=2 500", "flap=90mm"])
+    assert (job.slogan, job.cover.spine, job.brief.quantity) == ("None", "none", 2500)
+    job = set_paths(job, ["slogan=", "press-date=not said", "quantity=", "flap=none", "fold-loss=4mm"])
+    assert (job.slogan, job.brief.press_date, job.brief.quantity, job.brief.flap) == ("", "", 0, None)
+    assert set_path(job, "fold-loss", "none").brief.fold_loss is None
+    with pytest.raises(Problem, match="needs a title"):
+        set_path(job, "title", " ")
+
+
+def test_pixels_are_a_unit_of_what_is_looked_at_on_a_screen() -> None:
+    job = set_values(start("book", "Seen"), ["binding=screen"])
+    assert set_path(job, "unit", "px").brief.unit == "px"
+    with pytest.raises(Problem, match="no unit"):
+        set_path(_job(), "unit", "px")
+
+
+def test_a_printers_sheet_is_set_by_its_paths_and_so_is_what_it_asks_for() -> None:
+    with pytest.raises(Problem, match=r"no “printer\.bleed”"):
+        set_path(_job(), "printer.bleed", "5mm")
+    job = set_values(_job(), [f"printer={shipped()[0].name}"])
+    asked = set_paths(job, ["printer.bleed=5mm", "printer.ink_limit=280", "printer.spine_rounding=none"])
+    assert asked.printer is not None and (asked.brief.bleed.mm, asked.printer.ink_limit) == (5.0, 280)
+    assert asked.brief.spine_rounding == "none" and set_path(asked, "printer.ink_limit", "").printer.ink_limit == 0
+    for path, typed, said in (
+        ("bleed", "80mm", "up to 50 mm"),
+        ("ink_limit", "900", "from 0 to 400"),
+        ("barcode", "x", "barcode"),
+    ):
+        with pytest.raises(Problem, match=said):
+            set_path(job, f"printer.{path}", typed)
+
+
+def test_how_far_a_page_is_and_what_is_sold_of_it_have_paths() -> None:
+    job = set_paths(
+        _job(), ["page.4.state=proofed", "page.6.advert=spread", "page.2.master=none", "insert.insert1.after=8"]
+    )
+    assert (job.pages[3].state, job.pages[5].advert, job.pages[6].advert, job.pages[1].master) == (
+        "proofed", "spread", "spread", ""
+    )  # fmt: skip
+    assert found(job, "insert.insert1.after")[0].value == "8"
+    assert [words for value, words in found(job, "page.2.master")[0].choices if value == ""] == ["no master"]
 
 
 def test_every_choice_can_be_chosen_by_its_value_and_by_its_words() -> None:

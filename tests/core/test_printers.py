@@ -18,6 +18,7 @@ from half_fold.core.brief.printers import (
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import printed_well
+from half_fold.core.paths.all import set_path
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.press.make import press
@@ -98,3 +99,10 @@ def test_own_sheets_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) ->
     (path.parent / "broken.printer.json").write_bytes(b"\xff")
     assert known_sheets()[0].name == "My printer"
     assert msgspec.json.decode(path.read_bytes())["multiple"] == 4
+
+
+@pytest.mark.parametrize(("asked", "said"), [("PDF/X-1a:2003", True), ("pdf/x-4", False), ("", False)])
+def test_a_file_of_another_standard_than_is_made_is_said(magazine: Publication, asked: str, said: bool) -> None:
+    job = set_path(set_value(magazine, "printer", shipped()[0].name), "printer.standard", asked)
+    found = [f.message for f in check(job, Setter(), None) if f.rule == "printer's sheet"]
+    assert found == ([f"Files are asked for as {asked}; these are PDF/X-4"] if said else [])

@@ -6,11 +6,13 @@ import sys
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from msgspec.structs import replace
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 
+from half_fold.core.brief.printers import choose_printer, shipped
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
@@ -19,6 +21,7 @@ from half_fold.desk.help import Help, guide_section
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.memory import recall
 from half_fold.desk.session import version_words
+from half_fold.desk.stations.press import PressStation
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag, on_bench, ready, type_into, wait_for
@@ -349,3 +352,16 @@ def test_the_guide_tells_the_keys_of_each_station_as_a_table(window: Window, num
     page = Help(window, number)
     assert page.page.document().toHtml().count("<table") >= 1  # type: ignore[union-attr]
     page.close()
+
+
+def test_marks_are_as_the_printer_wants_them_until_they_are_chosen(window: Window) -> None:
+    window.open_station(7)
+    assert isinstance(window.station, PressStation)
+    box = window.station.with_marks
+    assert box.isChecked() and window.station.marks
+    sheet = replace(shipped()[0], name="Without", marks=False)
+    window.session.edit(lambda p: choose_printer(p, sheet), "a printer")
+    assert not box.isChecked() and not window.station.marks
+    QTest.mouseClick(box, LEFT, pos=QPoint(8, box.height() // 2))
+    window.session.edit(lambda p: choose_printer(p, replace(sheet, note="told so")), "a note")
+    assert box.isChecked() and window.station.marks

@@ -24,6 +24,7 @@ from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
+STANDARD = "PDF/X-4"  # what every press file is written to
 
 
 class Change(Struct, frozen=True):
@@ -109,7 +110,7 @@ def barcode_reserve(sheet: PrinterSheet) -> tuple[float, float]:
     if not sheet.barcode:
         return 0.0, 0.0
     sides = sheet.barcode.lower().replace("×", "x").split("x")
-    if len(sides) != 2:
+    if len(sides) != 2 or not all(side.strip() for side in sides):
         raise Problem(f"“{sheet.barcode}” is no place for a barcode; give width x height such as 50.8x30.5mm.")
     unit = sides[1].strip().lstrip("0123456789., ") or sheet.unit
     if unit not in UNITS:

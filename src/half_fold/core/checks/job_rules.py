@@ -6,6 +6,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import ink_limit
+from half_fold.core.brief.printers import STANDARD
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
 from half_fold.core.inks.numbers import total
@@ -68,7 +69,7 @@ def inserts_that_fit(context: Context) -> Iterator[Finding]:
 
 
 def printer_demands(context: Context) -> Iterator[Finding]:
-    """Less bleed or a narrower safe zone than the printer's sheet asks for."""
+    """Less bleed or a narrower safe zone than the printer's sheet asks for, or a file of another standard."""
     sheet, brief = context.publication.printer, context.publication.brief
     if sheet is None:
         return
@@ -82,6 +83,10 @@ def printer_demands(context: Context) -> Iterator[Finding]:
             yield Finding(
                 "printer's sheet", REFUSED, f"The {name} is {have.typed}, less than asked", why, True, fix=fix
             )
+    other = sheet.standard.strip()
+    if other and other.replace(" ", "").upper() != STANDARD:
+        why = f"{sheet.name} may take {STANDARD} as well, in which transparency stays live; ask, and note it there."
+        yield Finding("printer's sheet", REFUSED, f"Files are asked for as {other}; these are {STANDARD}", why, False)
 
 
 def too_much_ink(context: Context) -> Iterator[Finding]:

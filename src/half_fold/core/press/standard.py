@@ -9,6 +9,7 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String
 
 from half_fold import __version__
+from half_fold.core.brief.printers import STANDARD
 from half_fold.core.pictures.colour import printing_condition, profile_name
 
 REGISTRY = "http://www.color.org"  # where printing conditions are registered, as ISO 15930 names it
@@ -27,7 +28,7 @@ _XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID>
 <xmpMM:InstanceID>uuid:{instance}</xmpMM:InstanceID><xmpMM:VersionID>1</xmpMM:VersionID>
 <xmpMM:RenditionClass>default</xmpMM:RenditionClass>
-<pdfxid:GTS_PDFXVersion>PDF/X-4</pdfxid:GTS_PDFXVersion>
+<pdfxid:GTS_PDFXVersion>{standard}</pdfxid:GTS_PDFXVersion>
 </rdf:Description></rdf:RDF></x:xmpmeta>
 <?xpacket end="w"?>"""
 
@@ -37,7 +38,9 @@ def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
     now = datetime.now(UTC).replace(microsecond=0)
     maker = f"Half Fold {__version__}"
     iso = now.strftime("%Y-%m-%dT%H:%M:%SZ")
-    xmp = _XMP.format(title=escape(title), iso=iso, maker=maker, document=uuid.uuid4(), instance=uuid.uuid4())
+    xmp = _XMP.format(
+        title=escape(title), iso=iso, maker=maker, standard=STANDARD, document=uuid.uuid4(), instance=uuid.uuid4()
+    )
     metadata = Stream(pdf, xmp.encode("utf-8"), Dictionary(Type=Name.Metadata, Subtype=Name.XML))
     pdf.Root.Metadata = pdf.make_indirect(metadata)
     stamp = String(now.strftime("D:%Y%m%d%H%M%SZ"))

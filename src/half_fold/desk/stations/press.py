@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from half_fold.core.brief.allowances import pixels
+from half_fold.core.brief.printers import STANDARD
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
@@ -130,6 +131,7 @@ class PressStation(Station):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.choice, self.form, self.marks = PAGES, "pages", True
+        self.marks_wanted = True  # by the printer; what is chosen here afterwards stands
         self.pages = ""  # those asked for, where not all are to be made
         self.process: QProcess | None = None
         self.out: Path | None = None
@@ -168,6 +170,7 @@ class PressStation(Station):
         self.with_marks = QCheckBox("Crop marks")
         self.with_marks.setChecked(True)
         self.with_marks.toggled.connect(self._set_marks)
+        self._as_the_printer_wants()
         line.addWidget(self.with_marks)
         line.addStretch(1)
         self.button = QPushButton("Press the PDF")
@@ -241,7 +244,16 @@ class PressStation(Station):
         self.marks = on
         self.sheet.update()
 
+    def _as_the_printer_wants(self) -> None:
+        """Marks as the printer's sheet says, when that says otherwise than before."""
+        sheet = self.session.publication.printer
+        wanted = sheet is None or sheet.marks
+        if wanted != self.marks_wanted:
+            self.marks_wanted = wanted
+            self.with_marks.setChecked(wanted)
+
     def refresh(self) -> None:
+        self._as_the_printer_wants()
         self._fill_parts()
         self.sheet.update()
 
@@ -388,7 +400,7 @@ class PressStation(Station):
         items: list[Row | Card] = [
             Row("File", count, dict(FORMS)[self.form] if part.has_pages else part.label),
             *([self._pages_row()] if self.choice == PAGES else []),
-            Row("Standard", "PDF/X-4", "live transparency, profile inside"),
+            Row("Standard", STANDARD, "live transparency, profile inside"),
             Row(
                 "Profile",
                 profile.partition(" (")[0].removeprefix("Half Fold "),
