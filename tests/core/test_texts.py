@@ -191,6 +191,43 @@ def test_odt_headings_emphasis_lists_and_tables(odt: Path) -> None:
     assert "1 footnote in “Doors” was set at the end." in reading.notes
 
 
+SAID = {
+    "de_DE": "Größe und „Höhe“ – 5 €",
+    "fr_FR": "L’été, où l’œuvre naît…",
+    "pl_PL": "Zażółć gęślą jaźń",
+    "ru": "Яблони — зимой",
+    "el": "Η μηλιά",
+    "tr": "Ağaç ışığı",
+    "he_IL": "עץ התפוח",
+    "ar": "شجرة التفاح",
+    "ja": "林檎の木を剪定する",
+    "zh_CN": "苹果树的故事",
+    "ko": "사과나무 이야기",
+}
+OLDER = dict(
+    zip(SAID, ("1252", "1252", "1250", "1251", "1253", "1254", "1255", "1256", "932", "936", "949"), strict=True)
+)
+
+
+@pytest.mark.parametrize("language", list(SAID))
+def test_texts_of_older_systems_come_in_with_their_letters(tmp_path: Path, language: str) -> None:
+    """Certain where the file tells, and said where it does not."""
+    for encoding in ("utf-8", "utf-8-sig", "utf-16", f"cp{OLDER[language]}"):
+        path = tmp_path / f"{encoding}.txt"
+        path.write_bytes(SAID[language].encode(encoding))
+        reading = read_text_file(path, language=language)
+        assert reading.paragraphs[0].text == SAID[language], encoding
+        assert any("look whether" in note for note in reading.notes) == encoding.startswith("cp")
+
+
+@pytest.mark.parametrize("content", [bytes(range(256)), b"\x89PNG\r\n\x1a\n\0\0", b"\xff\xfeA", b"caf\xe9 \x07"])
+def test_what_is_no_text_in_any_encoding_is_said(tmp_path: Path, content: bytes) -> None:
+    path = tmp_path / "odd.txt"
+    path.write_bytes(content)
+    with pytest.raises(Problem, match="not text"):
+        read_text_file(path, language="en_GB")
+
+
 @pytest.mark.parametrize("name", ["bad.docx", "bad.odt"])
 @pytest.mark.parametrize("content", [b"", b"PK\x03\x04nothing", b"plain words"])
 def test_a_broken_document_is_said_in_a_sentence(tmp_path: Path, name: str, content: bytes) -> None:

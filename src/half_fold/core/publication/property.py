@@ -79,7 +79,7 @@ class Property(Struct, Generic[T], frozen=True):
         words = dict(self.choices_in(publication, thing)).get(typed, typed).partition(MORE)[0]
         if self.kind == "share":
             return f"{words} %"
-        if self.kind != "number" or not self.unit:
+        if self.kind not in ("number", "count") or not self.unit:
             return words
         return f"{words}{self.unit}" if self.unit == "°" else f"{words} {self.unit}"
 

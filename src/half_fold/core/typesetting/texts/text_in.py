@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.store.decoding import decoded
 from half_fold.core.store.files import require_file
 from half_fold.core.typesetting.texts.markdown_in import read_markdown, read_plain
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, Reading
@@ -31,7 +32,7 @@ def read_text_file(path: Path, table: Mapping[str, str] = DEFAULT_ROLES, languag
 
         read_odt(path, reading)
     else:
-        text = _decoded(path, content)
+        text = _decoded(path, content, reading)
         read_markdown(text, reading) if path.suffix.lower() in MARKDOWN else read_plain(text, reading)
     if not reading.paragraphs:
         raise Problem(f"“{path.name}” has no words in it; write the story first.")
@@ -48,11 +49,15 @@ def _content(path: Path) -> bytes:
         raise Problem(f"“{path}” cannot be read ({(error.strerror or 'refused').lower()}); check the name.") from error
 
 
-def _decoded(path: Path, content: bytes) -> str:
+def _decoded(path: Path, content: bytes, reading: Reading) -> str:
     try:
-        text = content.decode("utf-8-sig")
+        text, taken_as = decoded(content, reading.language)
     except UnicodeDecodeError as error:
         raise Problem(f"“{path.name}” is not text in UTF-8; save it as UTF-8 plain text or Markdown.") from error
     if "\0" in text:
         raise Problem(f"“{path.name}” is not text; give a Markdown, plain text, .docx or .odt file.")
+    if taken_as:
+        reading.note(
+            f"“{path.name}” is not in UTF-8; its letters were taken as {taken_as}, so look whether they are right."
+        )
     return text
