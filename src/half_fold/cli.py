@@ -677,7 +677,7 @@ def _order(asked: argparse.Namespace) -> int:
 def _schedule(asked: argparse.Namespace) -> int:
     from datetime import date
 
-    from half_fold.core.plan.schedule import write_schedule
+    from half_fold.core.spread.schedule import write_schedule
 
     write_schedule(_open(asked.job, to_write=False).publication, asked.out, date.today())
     print(shown(asked.out))

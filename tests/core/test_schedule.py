@@ -8,14 +8,16 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.schedule import as_csv, as_icalendar, schedule, set_lead, working_back
+from half_fold.core.paths.all import set_path
 from half_fold.core.plan.sections import mark_pages, section_of
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.order_table import COLUMNS, read_table, rows, take_table, write_table
+from half_fold.core.spread.schedule import as_csv, as_icalendar, schedule, set_lead, working_back
 from half_fold.core.store.job import read
 from tests.conftest import judge
 
@@ -40,6 +42,23 @@ def test_what_is_late_today(magazine: Publication) -> None:
     done = mark_pages(job, range(32), "state", "copy in")
     assert not any(step.late for step in schedule(done, TODAY))
     assert schedule(magazine, TODAY) == []
+
+
+def test_copy_is_in_where_a_picture_lies_from_the_page_beside(demo_source: Path) -> None:
+    """Pages 14 and 15 of the demo have one picture between them."""
+    job = set_value(read(demo_source / "graftwood.halffold"), "press-date", "2026-12-11")
+    bare = replace(job.pages[14], things=(), state="")
+    pages = tuple(bare if n == 15 else replace(p, state="copy in") for n, p in enumerate(job.pages, 1))
+    under = replace(job, pages=pages)
+    assert "Copy in" not in [step.name for step in schedule(under, TODAY) if step.late]
+    empty = replace(under, pages=tuple(replace(p, things=()) if n == 14 else p for n, p in enumerate(pages, 1)))
+    assert "Copy in" in [step.name for step in schedule(empty, TODAY) if step.late]
+
+
+def test_lead_times_have_paths(magazine: Publication) -> None:
+    job = set_path(set_path(magazine, "schedule.copy", "7"), "schedule.holidays", "2026-12-25, 2026-12-26")
+    assert (job.schedule.copy, job.schedule.holidays) == (7, ("2026-12-25", "2026-12-26"))
+    assert set_path(job, "schedule.holidays", "").schedule.holidays == ()
 
 
 @given(st.dates(date(2020, 1, 1), date(2030, 1, 1)), st.integers(0, 60), st.sets(st.integers(1, 90), max_size=20))

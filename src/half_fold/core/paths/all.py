@@ -47,6 +47,7 @@ from half_fold.core.spread.masters import set_furniture
 from half_fold.core.spread.page_properties import PAGE, PageAt, set_page
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
+from half_fold.core.spread.schedule import SCHEDULE, set_lead
 from half_fold.core.typesetting.role_properties import ROLE
 from half_fold.core.typesetting.sheet import set_role
 
@@ -62,6 +63,7 @@ HEADS = frozenset(
         "brief",
         "plan",
         "printer",
+        "schedule",
         "page",
         "block",
         "group",
@@ -88,6 +90,9 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
 
     if wants("brief.") or wants("plan."):
         yield from _brief(publication)
+    for lead in SCHEDULE if wants("schedule.") else ():
+        take = partial(set_lead, publication, lead.key)
+        yield setting_of("schedule", lead, publication, publication.schedule, take)
     if wants("printer."):
         yield from _printer(publication)
     if wants("page."):

@@ -26,7 +26,6 @@ from half_fold.core.plan.inserts import (
     lines_too_close,
 )
 from half_fold.core.plan.order import place_again
-from half_fold.core.plan.schedule import STEPS, holidays_said, set_lead, write_schedule
 from half_fold.core.plan.sections import (
     SECTION,
     Span,
@@ -44,6 +43,7 @@ from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.order_table import read_table, take_table, write_table
 from half_fold.core.spread.page_properties import PAGE, PageAt, set_pages
+from half_fold.core.spread.schedule import SCHEDULE, set_lead, write_schedule
 from half_fold.core.spread.states import pages_laid, state_of
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
@@ -322,19 +322,7 @@ class OrderRows:
         def lead(field: str) -> Edit:
             return lambda text: self.session.edit(lambda p: set_lead(p, field, text), f"lead time {field}")
 
-        items: Items = [
-            Row(
-                name,
-                f"{getattr(plan, field)} days",
-                f"before “{before.lower()}”",
-                "",
-                str(getattr(plan, field)),
-                lead(field),
-            )
-            for name, field, before in STEPS
-        ]
-        holidays = holidays_said(plan)
-        items.append(Row("Holidays", holidays or "none", "dates parted by commas", "", holidays, lead("holidays")))
+        items: Items = [property_row(self.publication, plan, of, lead(of.key)) for of in SCHEDULE]
         act = ("Write iCalendar or CSV", self.write_dates)
         card = Card("Schedule", "The steps as a calendar or a table.", [act])
         return [

@@ -10,11 +10,13 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Publication, Schedule
+from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 
-MOST_DAYS = 400
 # Each step: its name, the lead time it is worked from, and the step it comes before.
 STEPS = (
     ("Files to the printer", "files", "On press"),
@@ -23,7 +25,6 @@ STEPS = (
     ("Proofs back", "proofs", "Pages passed"),
     ("Copy in", "copy", "Proofs back"),
 )
-FIELDS = tuple(field for _, field, _ in STEPS)
 
 
 class Step(Struct, frozen=True):
@@ -67,36 +68,46 @@ def schedule(publication: Publication, today: date) -> list[Step]:
 
 
 def _done(publication: Publication, name: str) -> bool:
-    """Whether every page says that this step lies behind it."""
+    """Whether every page says, or shows, that this step lies behind it."""
     reached = {
-        "Copy in": ("copy in", "proofed", "passed"),
+        "Copy in": ("copy in", "laid", "proofed", "passed"),
         "Proofs back": ("proofed", "passed"),
         "Pages passed": ("passed",),
     }
     if name not in reached:
         return False
-    return all(page.state in reached[name] or (name == "Copy in" and page.blocks) for page in publication.pages)
+    return all(state_of(publication, index) in reached[name] for index in range(len(publication.pages)))
+
+
+def _holidays(_: Publication, __: Schedule, text: str) -> tuple[str, ...]:
+    return tuple(map(_day, text.replace(",", " ").split()))
+
+
+def _day(word: str) -> str:
+    try:
+        return date.fromisoformat(word).isoformat()
+    except ValueError as error:
+        raise Problem(f"“{word}” is no date; give holidays as year, month and day such as 2026-12-25.") from error
+
+
+def _lead(name: str, field: str, before: str) -> Property[Schedule]:
+    return field_of(Schedule, field, name, "count", unit="days", note=f"before “{before.lower()}”")
+
+
+SCHEDULE: tuple[Property[Schedule], ...] = (
+    *(_lead(*step) for step in STEPS),
+    replace(
+        field_of(
+            Schedule, "holidays", "Holidays", "text", none="none", parse=_holidays, note="dates parted by commas"
+        ),
+        write=lambda plan, days: replace(plan, holidays=days or ()),
+    ),
+)  # fmt: skip
 
 
 def set_lead(publication: Publication, field: str, text: str) -> Publication:
     """A lead time in working days, or the holidays as dates parted by spaces or commas. Problem where it cannot be."""
-    if field == "holidays":
-        return replace(publication, schedule=replace(publication.schedule, holidays=tuple(_holidays(text))))
-    if not text.strip().isdigit() or int(text) > MOST_DAYS:
-        raise Problem(f"“{text}” is no lead time; give working days from 0 to {MOST_DAYS}.")
-    return replace(publication, schedule=replace(publication.schedule, **{field: int(text)}))
-
-
-def _holidays(text: str) -> Iterator[str]:
-    for word in text.replace(",", " ").split():
-        try:
-            yield date.fromisoformat(word).isoformat()
-        except ValueError as error:
-            raise Problem(f"“{word}” is no date; give holidays as year, month and day such as 2026-12-25.") from error
-
-
-def holidays_said(plan: Schedule) -> str:
-    return ", ".join(plan.holidays)
+    return replace(publication, schedule=named(SCHEDULE, field).set(publication, publication.schedule, text))
 
 
 def as_csv(publication: Publication, today: date) -> str:
