@@ -100,5 +100,5 @@ def test_a_picture_that_is_turned_is_looked_at_as_it_lies(tmp_path: Path) -> Non
 
 def test_a_way_that_there_is_not_is_said(tmp_path: Path) -> None:
     job = _job(tmp_path, 20, 20)
-    with pytest.raises(Problem, match="over, off"):
+    with pytest.raises(Problem, match="left off"):
         set_path(job, "page.3.furniture", "hidden")

@@ -17,6 +17,7 @@ from half_fold.core.drawing.marks import leaves
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_path, set_paths
 from half_fold.core.paths.all import settings as every_setting
+from half_fold.core.paths.setting import Setting
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
@@ -76,13 +77,22 @@ def _unlocked(job: Publication) -> Publication:
     return job
 
 
+def _some(every: list[Setting], most: int = 3) -> list[Setting]:
+    """Of each thing's values the first few things' own: the thousands of others are set the same way."""
+    alike: dict[tuple[str, str], list[Setting]] = {}
+    for each in every:
+        head, _, rest = each.path.partition(".")
+        alike.setdefault((head, rest.partition(".")[2] or rest), []).append(each)
+    return [each for some in alike.values() for each in some[:most]]
+
+
 @pytest.mark.parametrize("which", ["demo", "made"])
 def test_what_is_read_can_be_typed_and_changes_nothing(which: str, demo_source: Path) -> None:
     job = _unlocked(read(demo_source / "graftwood.halffold")) if which == "demo" else _job()
     before = encode(job)
     every = list(every_setting(job))
     assert len({each.path for each in every}) == len(every) > 400
-    for each in every:
+    for each in _some(every):
         again = each.take(each.value) if each.value or not each.path.endswith((".number", ".title", ".name")) else job
         (now,) = found(again, each.path)
         assert now.value == each.value, each.path
