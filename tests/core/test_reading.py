@@ -22,7 +22,7 @@ from half_fold.core.cover.legibility import (
     words_of,
 )
 from half_fold.core.cover.letter_remedies import heavier, shaded
-from half_fold.core.cover.reading import Sheet, read, sheet_of_side
+from half_fold.core.cover.reading import Sheet, read, sheet_of_side, worst_of
 from half_fold.core.cover.remedies import places, remedies
 from half_fold.core.drawing.marks import DisplayList, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
@@ -232,6 +232,32 @@ def test_a_block_that_reads_or_is_locked_is_offered_nothing(tmp_path: Path) -> N
     job, pictures = _job(tmp_path, QUIET)
     assert remedies(_sheet(job, pictures), "b2") == []
     assert remedies(_sheet(job, pictures), "b1") == []
+
+
+EDITS = (
+    ["block.b2.ink=black"],
+    ["block.b2.ink=paper"],
+    ["block.b1.treatment.exposure=-2"],
+    ["block.b1.opacity=30"],
+    ["role.headline.look="],
+    ["bleed=5mm"],
+    ["paper.text=Marrow Board 250"],
+    ["block.b2.ink=black", "block.b1.opacity=100"],
+)
+
+
+@pytest.mark.parametrize("colour", [BUSY, QUIET])
+def test_what_is_kept_of_a_reading_is_what_would_be_read(tmp_path: Path, colour: tuple[int, int, int] | None) -> None:
+    """Through edits of the words, of what is behind them, of the paper, and back by undo."""
+    job, pictures = _job(tmp_path, colour)
+    jobs = [job]
+    for typed in EDITS:
+        jobs.append(set_paths(jobs[-1], typed))
+    for each in (*jobs, *reversed(jobs)):
+        sheet, fresh = _sheet(each, pictures), replace(_sheet(each, pictures), setter=Setter())
+        kept, found = worst_of(sheet), read(fresh).worst
+        assert [(w.text, w.block, w.score) for w in kept] == [(w.text, w.block, w.score) for w in found]
+    assert len({tuple(w.score for w in worst_of(_sheet(each, pictures))) for each in jobs}) > 2
 
 
 # The rule -------------------------------------------------------------------------------------------------------------

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import UNREAD, Finding
 from half_fold.core.cover.legibility import UNREADABLE, Word
-from half_fold.core.cover.reading import Read, Sheet, read, sheet_of_side
+from half_fold.core.cover.reading import Sheet, sheet_of_side, worst_of
 from half_fold.core.cover.sides import Side, is_blank, page_name, sides_of
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves
@@ -28,11 +28,11 @@ def words_unread(context: Context) -> Iterator[Finding]:
     for spread, marks in context.lists:
         context.go_on()
         if _stand_on_something(marks):
-            yield from _of(context, read(Sheet(context.publication, context.pictures, spread, None, context.setter)))
+            yield from _of(context, Sheet(context.publication, context.pictures, spread, None, context.setter))
     for side in sides_of(context.publication):
         if not is_blank(context.publication, side):
             sheet = sheet_of_side(context.publication, context.pictures, side, context.setter)
-            yield from _of(context, read(sheet), side)
+            yield from _of(context, sheet, side)
 
 
 def _stand_on_something(marks: tuple[Mark, ...]) -> bool:
@@ -43,13 +43,13 @@ def _stand_on_something(marks: tuple[Mark, ...]) -> bool:
     return any(box.meets(other) for other in others for box in letters)
 
 
-def _of(context: Context, found: Read, side: Side | None = None) -> Iterator[Finding]:
+def _of(context: Context, sheet: Sheet, side: Side | None = None) -> Iterator[Finding]:
     unread: dict[str, list[Word]] = {}
-    for word in found.worst:
+    for word in worst_of(sheet):
         if word.score < UNREADABLE:
             unread.setdefault(word.block, []).append(word)
     for block, words in unread.items():
-        number = _page(found.sheet, block)
+        number = _page(sheet, block)
         said = ", ".join(f"“{word.text}”" for word in words[:MOST_WORDS])
         more = f" and {len(words) - MOST_WORDS} more" if len(words) > MOST_WORDS else ""
         message = f"{said}{more} cannot be read: {figure(words[0].score, 1)} where {UNREADABLE:g} is the least"

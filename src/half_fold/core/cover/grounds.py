@@ -68,9 +68,13 @@ _grounds: Keeper[Ground] = Keeper(40, 80_000_000, lambda ground: 3 * ground.ligh
 
 def ground_kept(marks: DisplayList, folder: Path, pictures: tuple[Picture, ...], profile: bytes) -> Ground:
     """The same as ``ground_of``, kept by what is drawn but for letters: words may change, and it stands."""
-    seen = pickle.dumps((marks.area, tuple(without_letters(marks.marks))), pickle.HIGHEST_PROTOCOL)
-    follows = sha256(seen).digest(), pictures, profile, str(folder)
-    return _grounds.of(follows, lambda: ground_of(marks, folder, pictures, profile))
+    seen = drawn(DisplayList(marks.area, tuple(without_letters(marks.marks))))
+    return _grounds.of((seen, pictures, profile, str(folder)), lambda: ground_of(marks, folder, pictures, profile))
+
+
+def drawn(marks: DisplayList) -> bytes:
+    """What tells whether another list draws just the same."""
+    return sha256(pickle.dumps((marks.area, marks.marks), pickle.HIGHEST_PROTOCOL)).digest()
 
 
 def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:

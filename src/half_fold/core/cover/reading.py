@@ -6,11 +6,12 @@ from pathlib import Path
 from msgspec import Struct, field
 
 from half_fold.core.cover.flat import CoverSetter, cover_paper
-from half_fold.core.cover.grounds import Ground, ground_kept, ground_of
+from half_fold.core.cover.grounds import Ground, drawn, ground_kept, ground_of
 from half_fold.core.cover.legibility import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
 from half_fold.core.cover.sides import Side, card_of, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
@@ -82,6 +83,9 @@ class Read(Struct, frozen=True, eq=False):
         return tuple(sorted((word for word in self.words if word.score < GOOD), key=lambda word: word.score))
 
 
+_worst: Keeper[tuple[Word, ...]] = Keeper(4000)
+
+
 def sheet_of_side(job: Publication, folder: Path, side: Side, setter: Setter) -> Sheet:
     """A side of the cover to be read."""
     return Sheet(job, folder, spread_of_side(job, side), side, setter)
@@ -97,6 +101,12 @@ def read(sheet: Sheet, area: Rect | None = None) -> Read:
         ground = ground_kept(marks, sheet.folder, sheet.job.pictures, profile)
     letters = tuple(words_of(marks))
     return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
+
+
+def worst_of(sheet: Sheet) -> tuple[Word, ...]:
+    """The words of a sheet that are not good, the worst first: kept, since most edits leave most sheets as they are."""
+    follows = drawn(sheet.marks()), sheet.job.pictures, sheet.profile, str(sheet.folder)
+    return _worst.of(follows, lambda: read(sheet).worst)
 
 
 def sheets_of(job: Publication, folder: Path, page: int, setter: Setter) -> Iterator[tuple[str, Read]]:
