@@ -72,11 +72,20 @@ def _nothing(path: Path) -> None:
 ODD = [_pipe, _folder, _link_out, _loop, _device, _socket, _nonsense, _nothing]
 
 
+@pytest.fixture
+def pictured(job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> Path:
+    """A job with a picture over its first page."""
+    Image.new("RGB", (2600, 3400), (200, 180, 120)).save(tmp_path / "grain.png")
+    assert main(["place", str(job), "--picture", str(tmp_path / "grain.png")]) == 0
+    assert main(["set", str(job), "page.1.claim=picture grain.png over 1-6 x 1-8"]) == 0
+    capsys.readouterr()
+    return job
+
+
 @pytest.mark.parametrize("odd", ODD)
-def test_a_picture_may_have_become_anything(demo: Path, tmp_path: Path, odd: object) -> None:
-    job = open_job(demo, to_write=False)
-    used = job.publication.pages[5].blocks[0].holds.picture  # type: ignore[union-attr]
-    picture = next(each for each in job.publication.pictures if each.id == used)
+def test_a_picture_may_have_become_anything(pictured: Path, tmp_path: Path, odd: object) -> None:
+    demo, job = pictured, open_job(pictured, to_write=False)
+    (picture,) = job.publication.pictures
     (job.pictures / picture.file).unlink()
     odd(job.pictures / picture.file)  # type: ignore[operator]
     found = [f for f in check(job.publication, Setter(), job.pictures) if picture.file in f.message]
@@ -218,25 +227,25 @@ def test_two_versions_of_one_moment_both_stay(job: Path, monkeypatch: pytest.Mon
 
 
 @pytest.mark.parametrize("odd", [_nothing, _link_out, _pipe])
-def test_the_press_folder_may_be_anything(demo: Path, tmp_path: Path, odd: object) -> None:
-    shutil.rmtree(demo / "press", ignore_errors=True)
+def test_the_press_folder_may_be_anything(job: Path, tmp_path: Path, odd: object) -> None:
+    shutil.rmtree(job / "press", ignore_errors=True)
     if odd is _link_out:
         (tmp_path / "other").mkdir()
-        (demo / "press").symlink_to(tmp_path / "other")
+        (job / "press").symlink_to(tmp_path / "other")
     else:
-        odd(demo / "press")  # type: ignore[operator]
-    opened = open_job(demo, to_write=False)
+        odd(job / "press")  # type: ignore[operator]
+    opened = open_job(job, to_write=False)
     assert opened.pressed() == []
-    assert main(["press", str(demo), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
+    assert main(["press", str(job), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
     assert (tmp_path / "x.pdf").exists() and not list(tmp_path.glob("other/*"))
 
 
 @pytest.mark.parametrize("odd", [_folder, _pipe, _link_out, _nonsense])
-def test_the_press_record_may_be_anything(demo: Path, tmp_path: Path, odd: object) -> None:
-    (demo / "press").mkdir(exist_ok=True)
-    odd(demo / "press" / "record.jsonl")  # type: ignore[operator]
-    assert open_job(demo, to_write=False).pressed() == []
-    assert main(["press", str(demo), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
+def test_the_press_record_may_be_anything(job: Path, tmp_path: Path, odd: object) -> None:
+    (job / "press").mkdir(exist_ok=True)
+    odd(job / "press" / "record.jsonl")  # type: ignore[operator]
+    assert open_job(job, to_write=False).pressed() == []
+    assert main(["press", str(job), str(tmp_path / "x.pdf"), "--part", "cover"]) == 0
 
 
 # What is written ---------------------------------------------------------------------------------------------
