@@ -57,63 +57,17 @@ Wants = Callable[[str], bool]
 
 CLAIM = re.compile(r"page\.(\d+)\.claim")  # which is done, and has no value to be read
 
-# What a path begins with, by which only a part of all settings need be made.
-HEADS = frozenset(
-    {
-        "brief",
-        "plan",
-        "printer",
-        "schedule",
-        "page",
-        "block",
-        "group",
-        "role",
-        "master",
-        "ink",
-        "fade",
-        "look",
-        "picture",
-        "section",
-        "insert",
-        "manner",
-        "cover",
-        "spine",
-    }
-)
 
-
-def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
-    """All that can be set, thing by thing; only of things that have to do with the path ``asked`` for, if one is."""
-
-    def wants(prefix: str) -> bool:
-        return not asked or asked.startswith(prefix) or prefix.startswith(asked)
-
-    if wants("brief.") or wants("plan."):
-        yield from _brief(publication)
-    for lead in SCHEDULE if wants("schedule.") else ():
-        take = partial(set_lead, publication, lead.key)
-        yield setting_of("schedule", lead, publication, publication.schedule, take)
-    if wants("printer."):
-        yield from _printer(publication)
-    if wants("page."):
-        yield from _pages(publication, wants)
-    for each in block_ids(publication):
-        if wants(f"block.{each}."):
-            yield from _block(publication, each)
-    if wants("block."):
-        yield from _measures(publication, wants)
-    for thing in every_thing_of(publication) if wants("group.") else ():
-        if isinstance(thing, Group):
-            yield from _group(publication, thing)
+def _roles(publication: Publication, wants: Wants) -> Iterator[Setting]:
     for role in publication.roles:
         if wants(f"role.{role.name}."):
-            yield from _role(publication, role.name)
-    for master in publication.masters:
-        if wants(f"master.{master.name}."):
-            yield from _master(publication, master.name)
-    if any(map(wants, ("ink.", "fade.", "look.", "light"))):
-        yield from ink_settings(publication)
-    for picture in publication.pictures if wants("picture.") else ():
+            for each in ROLE:
+                take = partial(set_role, publication, role.name, each.key)
+                yield setting_of(f"role.{role.name}", each, publication, role_named(publication, role.name), take)
+
+
+def _pictures(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for picture in publication.pictures:
         own = picture.id if picture.mask else picture.file  # a cut-out shares its file with the whole picture
         if not picture.mask:
             take = partial(with_inks, publication, picture.file)
@@ -129,32 +83,36 @@ def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
             take = partial(set_picture_words, publication, picture.id, field)
             said = words_.said(getattr(picture, field))
             yield Setting(f"picture.{own}.{field}", words_.label, said, take)
-    for section in publication.sections if wants("section.") else ():
-        for of_section in SECTION:
-            take = partial(change_section, publication, section, of_section.key)
-            yield setting_of(f"section.{section.name}", of_section, publication, section, take)
-    if wants("insert."):
-        yield from _inserts(publication)
-    for of in MANNER if wants("manner.") else ():
+
+
+def _sections(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for section in publication.sections:
+        for of in SECTION:
+            take = partial(change_section, publication, section, of.key)
+            yield setting_of(f"section.{section.name}", of, publication, section, take)
+
+
+def _schedule(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for of in SCHEDULE:
+        yield setting_of("schedule", of, publication, publication.schedule, partial(set_lead, publication, of.key))
+
+
+def _manner(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for of in MANNER:
         yield setting_of("manner", of, publication, publication.manner, partial(set_manner, publication, of.key))
-    if wants("cover.") or wants("spine."):
-        yield from _cover(publication)
-        yield from _cover_more(publication)
 
 
-def _role(publication: Publication, name: str) -> Iterator[Setting]:
-    whole = role_named(publication, name)
-    for each in ROLE:
-        yield setting_of(f"role.{name}", each, publication, whole, partial(set_role, publication, name, each.key))
+def _inks(publication: Publication, _: Wants) -> Iterator[Setting]:
+    yield from ink_settings(publication)
 
 
-def _brief(publication: Publication) -> Iterator[Setting]:
+def _brief(publication: Publication, _: Wants) -> Iterator[Setting]:
     for head, table in (("brief", BRIEF), ("plan", PLAN)):
         for of in table:
             yield setting_of(head, of, publication, publication, partial(set_value, publication, of.key))
 
 
-def _printer(publication: Publication) -> Iterator[Setting]:
+def _printer(publication: Publication, _: Wants) -> Iterator[Setting]:
     """What the printer's sheet asks for, where the job has one."""
     for of in SHEET if publication.printer is not None else ():
         yield setting_of("printer", of, publication, publication.printer, partial(set_sheet, publication, of.key))
@@ -169,6 +127,13 @@ def _pages(publication: Publication, wants: Wants) -> Iterator[Setting]:
                 yield setting_of(f"page.{number}", of, publication, at, take)
 
 
+def _blocks(publication: Publication, wants: Wants) -> Iterator[Setting]:
+    for name in block_ids(publication):
+        if wants(f"block.{name}."):
+            yield from _block(publication, name)
+    yield from _measures(publication, wants)
+
+
 def _block(publication: Publication, name: str) -> Iterator[Setting]:
     block = block_named(publication, name)
     for each in block_properties(block):
@@ -180,13 +145,16 @@ def _block(publication: Publication, name: str) -> Iterator[Setting]:
     yield from _linked(publication, block)
 
 
-def _group(publication: Publication, group: Group) -> Iterator[Setting]:
-    for each in GROUP:
+def _groups(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for group in every_thing_of(publication):
+        if not isinstance(group, Group):
+            continue
+        for each in GROUP:
 
-        def take(text: str, each: Property[Group] = each) -> Publication:
-            return with_thing_anywhere(publication, each.set(publication, group, text))
+            def take(text: str, each: Property[Group] = each, group: Group = group) -> Publication:
+                return with_thing_anywhere(publication, each.set(publication, group, text))
 
-        yield setting_of(f"group.{group.id}", each, publication, group, take)
+            yield setting_of(f"group.{group.id}", each, publication, group, take)
 
 
 def _measures(publication: Publication, wants: Wants) -> Iterator[Setting]:
@@ -243,6 +211,12 @@ def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setti
         yield Setting(f"{path}.{axis}.from", f"{axis.capitalize()}, told", said, take, "", choices)
 
 
+def _masters(publication: Publication, wants: Wants) -> Iterator[Setting]:
+    for master in publication.masters:
+        if wants(f"master.{master.name}."):
+            yield from _master(publication, master.name)
+
+
 def _master(publication: Publication, name: str) -> Iterator[Setting]:
     whole = master_named(publication, name)
     for of in GRID:
@@ -257,7 +231,7 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
             yield setting_of(f"master.{name}.furniture.{piece.id}", each, publication, piece, take)
 
 
-def _inserts(publication: Publication) -> Iterator[Setting]:
+def _inserts(publication: Publication, _: Wants) -> Iterator[Setting]:
     numbers = page_numbers(publication)
     for insert in publication.inserts:
         after, take = str(numbers.get(insert.after, "")), partial(change_insert, publication, insert.id, "after")
@@ -268,7 +242,7 @@ def _inserts(publication: Publication) -> Iterator[Setting]:
                 yield setting_of(f"insert.{insert.id}", of, publication, insert, take)
 
 
-def _cover(publication: Publication) -> Iterator[Setting]:
+def _cover(publication: Publication, _: Wants) -> Iterator[Setting]:
     if has_cover(publication):
         front = LEFT if publication.brief.right_bound else RIGHT
         said = said_frame(side_of(publication, "outside"), front)
@@ -278,7 +252,7 @@ def _cover(publication: Publication) -> Iterator[Setting]:
             yield setting_of(head, of, publication, publication.cover, partial(put, publication, of.key))
 
 
-def _cover_more(publication: Publication) -> Iterator[Setting]:
+def _cover_more(publication: Publication, _: Wants) -> Iterator[Setting]:
     """Inks of panels, pieces of the spine, and which cover is in use."""
     cover = publication.cover
     for of in PANELS:
@@ -298,6 +272,38 @@ def _cover_more(publication: Publication) -> Iterator[Setting]:
 
 def _frame_front(publication: Publication, front: int, text: str) -> Publication:
     return edit_side(publication, "outside", lambda side: set_frame(side, front, text))
+
+
+# What each path begins with, by which only a part of all settings need be made, and what makes those.
+MADE: tuple[tuple[tuple[str, ...], Callable[[Publication, Wants], Iterator[Setting]]], ...] = (
+    (("brief.", "plan."), _brief),
+    (("schedule.",), _schedule),
+    (("printer.",), _printer),
+    (("page.",), _pages),
+    (("block.",), _blocks),
+    (("group.",), _groups),
+    (("role.",), _roles),
+    (("master.",), _masters),
+    (("ink.", "fade.", "look.", "light"), _inks),
+    (("picture.",), _pictures),
+    (("section.",), _sections),
+    (("insert.",), _inserts),
+    (("manner.",), _manner),
+    (("cover.", "spine."), _cover),
+    (("cover.", "spine."), _cover_more),
+)
+HEADS = frozenset(head.rstrip(".") for heads, _ in MADE for head in heads)
+
+
+def settings(publication: Publication, asked: str = "") -> Iterator[Setting]:
+    """All that can be set, thing by thing; only of things that have to do with the path ``asked`` for, if one is."""
+
+    def wants(prefix: str) -> bool:
+        return not asked or asked.startswith(prefix) or prefix.startswith(asked)
+
+    for heads, made in MADE:
+        if any(map(wants, heads)):
+            yield from made(publication, wants)
 
 
 def found(publication: Publication, path: str) -> list[Setting]:
