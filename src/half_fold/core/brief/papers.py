@@ -5,11 +5,15 @@ from functools import cache
 from importlib.resources import files
 from itertools import chain
 from pathlib import Path
+from typing import Any
 
 import msgspec
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.places import Record
+from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Paper, Publication
 from half_fold.core.store.own import keep_own, own_folder
 
@@ -75,6 +79,19 @@ def find_paper(publication: Publication, name: str) -> Paper:
             return paper
     names = ", ".join(paper.name for paper in known_papers(publication))
     raise Problem(f"There is no paper “{name}”; there are {names}, or state one such as grammage=130,volume=1.1.")
+
+
+def paper_of(owner: type[Record], **more: Any) -> Property[Any]:
+    """The field ``paper`` of an ``owner``, chosen among those known to the job by name."""
+    return field_of(
+        owner,
+        "paper",
+        "Paper",
+        "text",
+        choices=lambda publication, _: [(paper.name, paper.name) for paper in known_papers(publication)],
+        parse=lambda publication, _, text: find_paper(publication, text).name,
+        **more,
+    )
 
 
 def stated(paper: Paper) -> str:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from half_fold.core.brief.printers import choose_printer, require_sound
+from half_fold.core.brief.printers import ON_PAPER, choose_printer, require_sound
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.problem import Problem
@@ -24,7 +24,7 @@ def _count(name: str, label: str, **more: Any) -> Property[PrinterSheet]:
 
 SHEET: tuple[Property[PrinterSheet], ...] = (
     field_of(PrinterSheet, "name", "Its name", "text"),
-    field_of(PrinterSheet, "unit", "Its unit", "choice", choices=tuple((unit, unit) for unit in ("mm", "in", "pt"))),
+    field_of(PrinterSheet, "unit", "Its unit", "choice", choices=tuple((unit, unit) for unit in ON_PAPER)),
     _asked("bleed", "Its bleed"),
     _asked("safe", "Its safe zone"),
     _asked("spine_school", "Its spine counts", "choice", choices=tuple(SCHOOLS.items())),

@@ -24,6 +24,7 @@ from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
+ON_PAPER = ("mm", "in", "pt")  # units that a sheet, and a job that is printed, may have
 STANDARD = "PDF/X-4"  # what every press file is written to
 
 
@@ -98,7 +99,7 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
             if not 0 <= asked.mm <= most:
                 said = f"a {field.replace('_', ' ')} of {asked.typed}; it may be up to {most:g} mm"
                 raise Problem(f"“{name}” asks for {said}.")
-    for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ("mm", "in", "pt"))):
+    for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ON_PAPER)):
         value = getattr(sheet, field)
         if value and value not in known:
             raise Problem(f"“{name}” asks for the {field.replace('_', ' ')} “{value}”; there are {', '.join(known)}.")

@@ -11,10 +11,11 @@ from msgspec.structs import replace
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.papers import known_papers, stated, with_paper
-from half_fold.core.brief.printers import choose_printer, find_sheet, known_sheets
+from half_fold.core.brief.printers import ON_PAPER, choose_printer, find_sheet, known_sheets
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.brief.stating import read_paper, read_trim, trims
+from half_fold.core.brief.wrap import is_cased
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.languages import LANGUAGES
@@ -28,7 +29,6 @@ NOT_SAID = "not said"
 NO_PAPER = "none"  # what stands for a paper where there is none
 SIGNATURES = tuple((size, f"{size} pages") for size in ("4", "8", "12", "16", "24", "32"))
 _BACKS = (("flat", "flat"), *((f"round {turn}", f"round {turn}°") for turn in (60, 90, 120)))
-_UNITS = ("mm", "in", "pt")
 _LANGUAGE = re.compile(r"[a-z]{2,3}(_[A-Z]{2})?")
 _BOOKS, _PERIODICALS = ("book", "photo-book"), ("magazine", "catalogue")
 
@@ -39,10 +39,6 @@ def _binding(publication: Publication) -> Binding:
 
 def _bound(publication: Publication) -> bool:
     return _binding(publication).bound
-
-
-def _cased(publication: Publication) -> bool:
-    return _binding(publication).cover == "case"
 
 
 def _wrapped(publication: Publication) -> bool:
@@ -174,7 +170,7 @@ def _sheets(*_: Publication) -> Choices:
 
 
 def _units(publication: Publication, _: Publication) -> Choices:
-    return [(unit, unit) for unit in (*_UNITS, *(("px",) if _binding(publication).on_screen else ()))]
+    return [(unit, unit) for unit in (*ON_PAPER, *(("px",) if _binding(publication).on_screen else ()))]
 
 
 BRIEF: tuple[Of, ...] = (
@@ -196,24 +192,24 @@ BRIEF: tuple[Of, ...] = (
     _side("width"),
     _side("height"),
     _of_brief("binding", "Binding", "choice", choices=[(each.name, each.label) for each in bindings()]),
-    _of_brief("bleed", "Bleed", "length"),
-    _of_brief("safe", "Safe zone", "length"),
+    _of_brief("bleed", "Bleed", "length", most=25.0),
+    _of_brief("safe", "Safe zone", "length", most=50.0),
     _of_brief("spine", "Spine from the printer", "length", none="none"),
-    _of_brief("fold-loss", "Lost in the fold", "length", "fold_loss", none="as is usual for the binding"),
+    _of_brief("fold-loss", "Lost in the fold", "length", "fold_loss", most=30.0, none="as is usual for the binding"),
     _paper("paper.text", "Text paper", "text_paper"),
     _paper("paper.cover", "Cover paper", "cover_paper", "none: the text is its own cover"),
-    _paper("endpapers", "Endpapers", "endpapers", NO_PAPER, applies=_cased),
-    _paper("jacket", "Jacket", "jacket", NO_PAPER, applies=_cased),
+    _paper("endpapers", "Endpapers", "endpapers", NO_PAPER, applies=is_cased),
+    _paper("jacket", "Jacket", "jacket", NO_PAPER, applies=is_cased),
     _of_brief(
-        "flap", "Flaps", "length", none="none", note="90 mm is usual",
+        "flap", "Flaps", "length", most=200.0, none="none", note="90 mm is usual",
         applies=lambda publication: _wrapped(publication) or publication.brief.jacket != NO_PAPER,
     ),
     _either(
         "gatefold", "Gatefold front", "gatefold", ("yes", "yes: a leaf folds in behind the front"), ("no", "no"),
         applies=_wrapped,
     ),
-    _of_brief("boards", "Boards", "length", applies=_cased),
-    _of_brief("back", "Back", "choice", choices=_BACKS, applies=_cased),
+    _of_brief("boards", "Boards", "length", most=6.0, applies=is_cased),
+    _of_brief("back", "Back", "choice", choices=_BACKS, applies=is_cased),
     Property(
         "signature", "Signature", "choice", lambda publication: publication.brief.signature,
         lambda publication, value: _with(publication, signature=int(value)), choices=SIGNATURES,
@@ -223,7 +219,7 @@ BRIEF: tuple[Of, ...] = (
         "swell", "Swell", "number", note="thread: 1 to 1.05", applies=lambda publication: _binding(publication).sewn
     ),
     _of_brief(
-        "core", "Core", "length", note="between mounted sheets",
+        "core", "Core", "length", most=5.0, note="between mounted sheets",
         applies=lambda publication: _binding(publication).mounted,
     ),
     _either(

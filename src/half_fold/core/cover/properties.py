@@ -4,11 +4,11 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from half_fold.core.grid.pencil import PENCIL_WORDS, read_pencil, said_pencil
+from half_fold.core.grid.edits import GRID
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
-from half_fold.core.publication.property import Choices, Kind, Property, named
+from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Cover, Publication, SpinePiece
 
 AS_ALL = "as the whole cover"
@@ -18,14 +18,26 @@ STANDS: Choices = (("start", "at its start"), ("middle", "in its middle"), ("end
 _READS = (("down", "from head to foot"), ("up", "from foot to head"))
 
 
-def _on_grid(name: str, label: str, kind: Kind, least: float, most: float, **more: Any) -> Property[Cover]:
-    """A figure of the cover's grid."""
+def _of_grid(key: str, most: float = 0.0) -> Property[Cover]:
+    """What a grid has, of the cover's own."""
+    of = named(GRID, key)
 
-    def write(cover: Cover, value: Any) -> Cover:
-        return replace(cover, grid=replace(cover.grid, **{name: value}))
+    def parse(publication: Publication, cover: Cover, text: str) -> Any:
+        assert of.parse is not None
+        return of.parse(publication, cover.grid, text)
 
-    told: dict[str, Any] = {"read": lambda cover: getattr(cover.grid, name), **more}
-    return Property(name, label, kind, write=write, least=least, most=most, **told)
+    return Property(
+        of.key,
+        of.label,
+        of.kind,
+        lambda cover: of.read(cover.grid),
+        lambda cover, value: replace(cover, grid=of.write(cover.grid, value)),
+        of.least,
+        most,
+        none=of.none,
+        note=of.note,
+        parse=parse if of.parse is not None else None,
+    )
 
 
 def _all_round(cover: Cover, size: Length) -> Cover:
@@ -44,16 +56,10 @@ COVER: tuple[Property[Cover], ...] = (
         "margin", "Margin", "length", lambda cover: cover.grid.head, _all_round, 0.0, MOST_MARGIN_MM,
         note="common to all cover lines",
     ),
-    _on_grid("columns", "Columns", "count", 1, MOST_FIELDS),
-    _on_grid("rows", "Rows", "count", 1, MOST_FIELDS),
-    Property(
-        "columns_over", "Columns laid over", "count", lambda cover: cover.grid.columns_over or "", _laid_over,
-        0, MOST_FIELDS, none="none", note="a second count over the first",
-    ),
-    _on_grid(
-        "pencil", "Pencil lines", "text", 0, 0, read=lambda cover: said_pencil(cover.grid.pencil), note=PENCIL_WORDS,
-        parse=lambda publication, cover, text: read_pencil(text, cover.grid.pencil, publication.brief.unit),
-    ),
+    _of_grid("columns", MOST_FIELDS),
+    _of_grid("rows", MOST_FIELDS),
+    replace(_of_grid("columns_over", MOST_FIELDS), write=_laid_over),
+    _of_grid("pencil"),
 )  # fmt: skip
 SPINE: tuple[Property[Cover], ...] = (
     field_of(
@@ -66,6 +72,7 @@ SPINE: tuple[Property[Cover], ...] = (
     Property(
         "reads", "Reads", "choice", lambda cover: "up" if cover.reads_up else "down",
         lambda cover, way: replace(cover, reads_up=way == "up"), choices=_READS,
+        note="from head to foot it is upright when the copy lies face up",
     ),
     field_of(Cover, "spine_ink", "Its ink", "ink", key="ink"),
 )  # fmt: skip
@@ -94,20 +101,25 @@ MOST_PIECES = 8
 
 def set_cover(publication: Publication, key: str, typed: str) -> Publication:
     """The job with one value of its whole cover set. Problem where that cannot be."""
-    return replace(publication, cover=named(COVER, key).set(publication, publication.cover, typed))
+    return _put(publication, COVER, key, typed)
 
 
 def set_spine(publication: Publication, key: str, typed: str) -> Publication:
     """The job with one value of its spine's words set. Problem where that cannot be."""
-    return replace(publication, cover=named(SPINE, key).set(publication, publication.cover, typed))
+    return _put(publication, SPINE, key, typed)
 
 
 def set_panel(publication: Publication, key: str, typed: str) -> Publication:
     """The job with another ink on a panel, or another row of spines. Problem where that cannot be."""
-    cover = named((*PANELS, *ROW), key).set(publication, publication.cover, typed)
-    if cover.row_picture and cover.row_at > cover.row_of:
-        raise Problem(f"Of {cover.row_of} copies in a row there is no number {cover.row_at}; give 1 to {cover.row_of}.")
-    return replace(publication, cover=cover)
+    made = _put(publication, (*PANELS, *ROW), key, typed)
+    row_of, row_at = made.cover.row_of, made.cover.row_at
+    if made.cover.row_picture and row_at > row_of:
+        raise Problem(f"Of {row_of} copies in a row there is no number {row_at}; give 1 to {row_of}.")
+    return made
+
+
+def _put(publication: Publication, table: tuple[Property[Cover], ...], key: str, typed: str) -> Publication:
+    return replace(publication, cover=named(table, key).set(publication, publication.cover, typed))
 
 
 def set_piece(publication: Publication, number: int, key: str, typed: str) -> Publication:

@@ -32,7 +32,7 @@ GRID: tuple[Property[Grid], ...] = (
     *(field_of(Grid, name, name.capitalize(), "length") for name in MARGINS),
     field_of(Grid, "columns", "Columns", "count"),
     field_of(Grid, "rows", "Rows", "count"),
-    field_of(Grid, "row_gap", "Row gap", "count", note="empty lines between rows of fields"),
+    field_of(Grid, "row_gap", "Row gap", "count", most=12.0, note="empty lines between rows of fields"),
     replace(
         count_of(Grid, "columns_over", "Columns laid over", "none", note="a second count over the first"),
         write=_laid_over,

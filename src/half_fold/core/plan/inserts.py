@@ -12,19 +12,20 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.bulk import leaf_width
-from half_fold.core.brief.papers import find_paper, known_papers, with_paper
+from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import Length, figure, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
 from half_fold.core.publication.fields import field_of
-from half_fold.core.publication.property import Choices, Kind, Property, named
+from half_fold.core.publication.property import Kind, Property, named
 from half_fold.core.publication.records import CardPart, Insert, Publication
 from half_fold.core.publication.surgery import fresh_id, page_numbers, swap
 
 LEAST_POSTED_MM = (90.0, 140.0)
 LEAST_STUB_MM = 75.0
+MOST_UP = 4  # cards to the height
 GATEFOLD_SHORT_MM = 3.0
 REPLY_PAID = "Reply-paid panels are regulated: the place is kept clear. Take the artwork from your postal operator."
 POSTED = "The smallest posted card is commonly 90 × 140 mm; it varies, so ask your postal operator."
@@ -213,10 +214,6 @@ def _moved(publication: Publication, insert: Insert, text: str) -> Insert:
     return replace(insert, after=publication.pages[int(text) - 1].id)
 
 
-def _papers(publication: Publication, _: Insert) -> Choices:
-    return [(paper.name, paper.name) for paper in known_papers(publication)]
-
-
 def _lines(publication: Publication, _: Insert, text: str) -> tuple[Length, ...]:
     return tuple(length(part, publication.brief.unit) for part in text.split(";") if part.strip())
 
@@ -232,10 +229,7 @@ def _of_face(name: Literal["parts", "verso"], label: str, note: str) -> Property
 
 INSERT: tuple[Property[Insert], ...] = (
     field_of(Insert, "name", "Name", "text"),
-    field_of(
-        Insert, "paper", "Paper", "text", choices=_papers,
-        parse=lambda publication, _, text: find_paper(publication, text).name,
-    ),
+    paper_of(Insert),
     field_of(Insert, "width", "Width", "length"),
     field_of(Insert, "height", "Height", "length"),
     Property(
@@ -243,7 +237,7 @@ INSERT: tuple[Property[Insert], ...] = (
         lambda insert, value: replace(insert, counts=value == "count"),
         choices=(("skip", "skip it"), ("count", "count it")),
     ),
-    _of_card("up", "To the height", "count"),
+    _of_card("up", "To the height", "count", most=MOST_UP),
     _of_card("stub", "Stub", "length", note="in the other half when stitched: 75 mm or more"),
     _of_card("cut", "Cut, recto", "length", note="from the recto's left edge"),
     replace(

@@ -6,13 +6,13 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.brief.papers import find_paper, known_papers, with_paper
+from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import add_pages
 from half_fold.core.plan.spreads import facing, is_recto
 from half_fold.core.publication.fields import count_of, field_of
-from half_fold.core.publication.property import Choices, Property, named
+from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Insert, Page, Publication, Section
 from half_fold.core.publication.surgery import numbers_of
 
@@ -120,10 +120,6 @@ def _named(_: Publication, __: Section, text: str) -> str:
     return text
 
 
-def _papers(publication: Publication, _: Section) -> Choices:
-    return [(paper.name, paper.name) for paper in known_papers(publication)]
-
-
 SECTION: tuple[Property[Section], ...] = (
     field_of(Section, "name", "Name", "text", parse=_named),
     field_of(
@@ -133,10 +129,7 @@ SECTION: tuple[Property[Section], ...] = (
         Section, "folios", "Folios", "choice", choices=(("arabic", "arabic"), ("roman", "roman"), ("hidden", "hidden")),
     ),
     count_of(Section, "offset", "Counts from", "goes on", note="its first folio"),
-    field_of(
-        Section, "paper", "Paper", "text", none="the text paper", choices=_papers,
-        parse=lambda publication, _, text: find_paper(publication, text).name,
-    ),
+    paper_of(Section, none="the text paper"),
 )  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file, write_whole
-from half_fold.core.store.decoding import decoded
+from half_fold.core.store.decoding import told
 from half_fold.core.store.files import require_file, require_output
 
 COLUMNS = ("page", "folio", "section", "what runs", "master", "advert", "state")
@@ -112,16 +112,14 @@ def _read_csv(path: Path) -> list[list[str]]:
         raise Problem(f"“{path.name}” is larger than a table can be; save what is needed of it.")
     csv.field_size_limit(LARGEST)
     try:
-        text, is_guessed = decoded(path.read_bytes())
-        if is_guessed:
-            raise ValueError("which letters it has is not sure")
-    except ValueError as error:
+        text = told(path.read_bytes())
+    except UnicodeDecodeError as error:
         raise Problem(f"“{path.name}” is not UTF-8 text; save it as CSV in UTF-8.") from error
     heading = text.split("\n", 1)[0].split("\r", 1)[0]
     between = max(",;\t", key=heading.count)
     try:
-        told = csv.reader(io.StringIO(text, newline=""), delimiter=between)
-        return [row for row in told if any(cell.strip() for cell in row)]
+        lines = csv.reader(io.StringIO(text, newline=""), delimiter=between)
+        return [row for row in lines if any(cell.strip() for cell in row)]
     except csv.Error as error:
         raise Problem(f"“{path.name}” cannot be read as a table ({error}); save it again as CSV.") from error
 

@@ -30,18 +30,23 @@ class Decoded(NamedTuple):
     taken_as: str = ""
 
 
+def told(octets: bytes) -> str:
+    """The text of a file that tells how it is written: UTF-8 proves itself, UTF-16 has a mark. UnicodeDecodeError."""
+    name = next((name for mark, name in _MARKS if octets.startswith(mark)), "utf-8")
+    return octets.decode(name)
+
+
 def decoded(octets: bytes, language: str = "") -> Decoded:
     """The text of a file. UnicodeDecodeError where it is in none that is known, or no text at all.
 
-    UTF-8 proves itself, and UTF-16 by its mark; what is neither is taken to be in the encoding that an older
-    system has for texts in ``language`` (a code such as de_DE), an octet to a letter, if that gives only letters.
+    What does not tell is taken to be in the encoding that an older system has for texts in ``language`` (a code such
+    as de_DE), if that gives only letters.
     """
-    for mark, name in _MARKS:
-        if octets.startswith(mark):
-            return Decoded(octets.decode(name))
     try:
-        return Decoded(octets.decode("utf-8"))
+        return Decoded(told(octets))
     except UnicodeDecodeError:
+        if octets.startswith(tuple(mark for mark, _ in _MARKS)):
+            raise
         name = _BY_LANGUAGE.get(language[:2], "cp1252")
         text = octets.decode(name)
         if any(unicodedata.category(letter) == "Cc" and letter not in _LAYOUT for letter in set(text)):

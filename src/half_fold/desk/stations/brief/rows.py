@@ -2,6 +2,8 @@
 
 from collections.abc import Callable
 
+from msgspec.structs import replace
+
 from half_fold.core.brief import allowances, bulk
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named
@@ -186,7 +188,8 @@ class BriefRows:
         items: Items = []
         if not self.binding.elsewhere:
             working = f"{text.text}, {_after_name(text)}"
-            items += self._set("paper.text", working)
+            name = "Text paper" if self.binding.bound else "Paper"
+            items += [replace(row, name=name) for row in self._set("paper.text", working)]
             items += self._figures(brief.text_paper)
         if self.binding.cover == "none":
             return items
