@@ -17,13 +17,14 @@ from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.measure.entry import UNITS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import RANGES, figures_out_of_range
-from half_fold.core.publication.records import Brief, PrinterSheet, Publication
+from half_fold.core.publication.ranges import figures_out_of_range
+from half_fold.core.publication.records import PrinterSheet, Publication
 from half_fold.core.store.files import require_file
 from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
+MOST_BLEED_MM, MOST_ASKED_MM = 50.0, 100.0
 ON_PAPER = ("mm", "in", "pt")  # units that a sheet, and a job that is printed, may have
 STANDARD = "PDF/X-4"  # what every press file is written to
 
@@ -95,7 +96,7 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
     for field in ("bleed", "safe", "spine_text_from"):
         if getattr(sheet, field):
             asked = length(getattr(sheet, field), "in" if sheet.unit == "in" else "mm")
-            most = RANGES[Brief].get(field, (0, 100))[1]
+            most = MOST_BLEED_MM if field == "bleed" else MOST_ASKED_MM
             if not 0 <= asked.mm <= most:
                 said = f"a {field.replace('_', ' ')} of {asked.typed}; it may be up to {most:g} mm"
                 raise Problem(f"“{name}” asks for {said}.")

@@ -20,7 +20,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.languages import LANGUAGES
 from half_fold.core.publication.property import MORE, Choices, Property
-from half_fold.core.publication.ranges import MOST_COPIES, RANGES
+from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Brief, Publication
 from half_fold.core.publication.validity import trim_fault
 
@@ -30,6 +30,7 @@ NO_PAPER = "none"  # what stands for a paper where there is none
 SIGNATURES = tuple((size, f"{size} pages") for size in ("4", "8", "12", "16", "24", "32"))
 _BACKS = (("flat", "flat"), *((f"round {turn}", f"round {turn}°") for turn in (60, 90, 120)))
 _LANGUAGE = re.compile(r"[a-z]{2,3}(_[A-Z]{2})?")
+MOST_COPIES = 100_000_000
 _BOOKS, _PERIODICALS = ("book", "photo-book"), ("magazine", "catalogue")
 
 
@@ -216,7 +217,8 @@ BRIEF: tuple[Of, ...] = (
         applies=lambda publication: _binding(publication).signatures,
     ),
     _of_brief(
-        "swell", "Swell", "number", note="thread: 1 to 1.05", applies=lambda publication: _binding(publication).sewn
+        "swell", "Swell", "number", least=1.0, most=1.2, note="thread: 1 to 1.05",
+        applies=lambda publication: _binding(publication).sewn,
     ),
     _of_brief(
         "core", "Core", "length", most=5.0, note="between mounted sheets",

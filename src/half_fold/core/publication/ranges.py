@@ -15,7 +15,6 @@ from half_fold.core.publication.places import Floating, Stop
 
 Range = tuple[float, float]
 MOST_PAGES = 4000
-MOST_COPIES = 100_000_000
 MOST_FIELDS = 60
 MOST_WEIGHT = 400  # per cent of what a part of an arrangement counts usually
 SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
@@ -37,16 +36,16 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Brief: {
         "width": (SMALLEST_TRIM_MM, LARGEST_TRIM_MM),
         "height": (SMALLEST_TRIM_MM, LARGEST_TRIM_MM),
-        "bleed": (0, 50),
-        "safe": (0, 100),
-        "fold_loss": (0, 50),
+        "bleed": (0, 100),
+        "safe": (0, 200),
+        "fold_loss": (0, 100),
         "spine": (0, 150),
-        "flap": (0, 400),
-        "boards": (0, 10),
+        "flap": (0, LARGEST_TRIM_MM),
+        "boards": (0, 20),
         "signature": (2, 128),
-        "swell": (1, 1.2),
-        "core": (0, 10),
-        "quantity": (0, MOST_COPIES),
+        "swell": (0.5, 2),
+        "core": (0, 20),
+        "quantity": (0, 1_000_000_000),
     },
     r.Grid: {
         **dict.fromkeys(("head", "foot", "inside", "outside", "gutter"), _PAGE_MM),
