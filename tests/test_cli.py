@@ -263,10 +263,12 @@ def test_a_font_is_placed_or_refused_with_the_reason(
     assert "forbid embedding" in capsys.readouterr().err
 
 
-def test_an_end_from_outside_is_not_lost_where_python_drops_it() -> None:
-    """It comes while something is thrown away, where what is raised is only printed."""
+@pytest.mark.parametrize("ends_in", [0.0, 1.0])
+def test_an_end_from_outside_is_not_lost_where_python_drops_it(ends_in: float) -> None:
+    """It comes while something is thrown away, where what is raised is only printed; Python may be slow to end."""
     script = (
-        "import os, signal, time\nfrom half_fold import cli\ncli.AGAIN_S = 0.3\n"
+        f"import time\nclass Slow:\n    def __del__(self, sleep=time.sleep):\n        sleep({ends_in})\nslow = Slow()\n"
+        "import os, signal\nfrom half_fold import cli\ncli.AGAIN_S = 0.3\n"
         "signal.signal(signal.SIGTERM, cli._stopped)\n"
         "class Thrown:\n    def __del__(self):\n"
         "        os.kill(os.getpid(), signal.SIGTERM)\n        time.sleep(0.05)\n"
@@ -399,6 +401,7 @@ SEVERAL = (
     "{len(files)} jobs",
     "{len(entry)} characters",
     "{len(says)} letters",
+    "{candidate.lines} lines",
 )
 
 
@@ -408,6 +411,8 @@ def test_counts_that_may_be_one_are_said_with_their_noun() -> None:
     said = {
         found.group()
         for path in source.rglob("*.py")
-        for found in re.finditer(r"\{(?:len|sum)\([^{}\n]*\)\} [a-z]+s\b", path.read_text())
+        for found in re.finditer(
+            r"\{(?:(?:len|sum)\([^{}\n]*\)|-?[a-z_.]*(?:words|lines|used|room|away))\} [a-z]{3,}s\b", path.read_text()
+        )
     }
     assert said == set(SEVERAL)

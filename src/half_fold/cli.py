@@ -1,6 +1,7 @@
 """The same core without a window."""
 
 import argparse
+import atexit
 import io
 import json
 import os
@@ -340,7 +341,10 @@ def _place_text(
     publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
     pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
     notes = [f"  {note}" for note in dict.fromkeys(reading.notes)]
-    return publication, [f"{reading.title}: {pages_told(pages)}", *notes]
+    return publication, [
+        f"{reading.title}: {pages_told(pages) if pages else 'on no page yet, for its first line finds no room'}",
+        *notes,
+    ]
 
 
 def _place_picture(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
@@ -741,6 +745,7 @@ def _stopped(_signal: int, _frame: object) -> NoReturn:
     """
     signal.signal(signal.SIGALRM, _stopped)
     signal.setitimer(signal.ITIMER_REAL, AGAIN_S)
+    atexit.register(signal.setitimer, signal.ITIMER_REAL, 0.0)  # once Python ends nothing hears the signal any more
     raise SystemExit(143)
 
 

@@ -8,6 +8,7 @@ from half_fold.core.inks.edits import said, uses_of_ink, with_new_inks
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
 from half_fold.core.inks.numbers import total
 from half_fold.core.inks.palette import palette_of, readable_pairs
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import load_pixels, picture_file
 from half_fold.core.pictures.colour import to_screen
@@ -34,15 +35,16 @@ def inks_command(job: Job, asked: argparse.Namespace) -> int:
 
 
 def _list(publication: Publication, as_json: bool) -> None:
+    uses = [len(list(uses_of_ink(publication, i.name))) for i in publication.inks]
     rows = [
-        {"name": i.name, "stated": said(i), "total": total(i), "used": len(list(uses_of_ink(publication, i.name)))}
-        for i in publication.inks
+        {"name": i.name, "stated": said(i), "total": total(i), "used": used}
+        for i, used in zip(publication.inks, uses, strict=True)
     ]
     if as_json:
         print(json.dumps(rows, ensure_ascii=False, indent=1))
         return
-    for row in rows:
-        print(f"{row['name']:20} {row['stated']:22} {row['total']:5g} %  used in {row['used']} places")
+    for row, used in zip(rows, uses, strict=True):
+        print(f"{row['name']:20} {row['stated']:22} {row['total']:5g} %  used in {counted(used, 'place')}")
 
 
 def _pictures(publication: Publication, asked: str) -> list[Picture]:

@@ -38,7 +38,7 @@ LONG, STORY = _job(11, 3)
 def test_the_story_of_these_tests_is_a_little_too_long() -> None:
     flow = Setter().threads.flow(LONG, STORY)
     assert 0 < flow.over_lines < 8, flow.over_lines
-    assert state_words(flow) == f"{flow.over_lines} lines over, {flow.over_words} words"
+    assert state_words(flow) == f"{flow.over_lines:,} lines over, {flow.over_words:,} words"
 
 
 def test_every_remedy_makes_it_fit_and_keeps_every_word() -> None:

@@ -85,7 +85,7 @@ def test_removing_and_renaming() -> None:
     assert job.masters[1].name == "two words" and job.masters[1].furniture == ()
     with pytest.raises(Problem, match="already"):
         add_master(job, "two words")
-    with pytest.raises(Problem, match="stand on"):
+    with pytest.raises(Problem, match="is the master of 96 pages"):
         remove_master(job, NAME)
     assert len(remove_master(job, "two words").masters) == 1
     renamed = rename_master(job, NAME, "main")

@@ -52,12 +52,15 @@ def giving_room(
     found: list[tuple[str, Publication]] = []
     lines = sum(column.lines for column in flow.columns)
     for spread in dict.fromkeys(spread_of(publication, number) for number, _ in thread(publication, story)):
-        names = [
-            block.id
+        blocks = [
+            block
             for _, _, block in blocks_on(publication, spread)
             if not block.locked and not block.of and not isinstance(block.holds, HoldsDisplay)
             and (not isinstance(block.holds, HoldsStory) or block.holds.story == story)
         ]  # fmt: skip
+        if all(isinstance(block.holds, HoldsStory) for block in blocks):
+            continue  # only pictures make room
+        names = [block.id for block in blocks]
         made = _with_room(publication, setter, story, spread, names, told, 1 + flow.over_lines / max(1, lines))
         if made is not None:
             found.append((f"Arrange {spread.label} anew", made))
@@ -80,8 +83,6 @@ def _with_room(
         items = list(items_of(publication, names, (), told))
     except Problem:
         return None
-    if all(item.text is not None for item in items):
-        return None  # only pictures make room
     for at, item in enumerate(items):
         if item.text is not None:
             index, _, block = page_of_block(publication, item.block)

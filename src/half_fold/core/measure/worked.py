@@ -42,7 +42,9 @@ class Worked(Struct, frozen=True):
 
     @property
     def text(self) -> str:
-        """Value and unit as read: ``18 mm``, ``4 lines``, ``1 line``."""
+        """Value and unit as read: ``18 mm``, ``4 lines``, ``1 line``, ``9,412 words``."""
+        if self.unit in _ONE and self.value >= 1000:
+            return f"{self.value:,.0f} {self.unit}"
         unit = _ONE.get(self.unit, self.unit) if self.number == "1" else self.unit
         return f"{self.number} {unit}".strip()
 

@@ -58,6 +58,6 @@ def _facts(publication: Publication) -> dict[str, str]:
         "Cover paper": brief.cover_paper,
         "Spine": panel.to(brief.unit).text if panel is not None else "none",
         "Pages laid": str(sum(bool(page.blocks) for page in publication.pages)),
-        "Stories": f"{len(publication.stories)}, {words} words",
+        "Stories": f"{len(publication.stories)}, {counted(words, 'word')}",
         "Pictures": str(len(publication.pictures)),
     }

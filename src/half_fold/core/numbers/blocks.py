@@ -8,6 +8,7 @@ from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
+from half_fold.core.plan.order import pages_told
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
@@ -153,7 +154,7 @@ def _where(publication: Publication, pages: list[int]) -> str:
     panels = [panel_called(publication, number) for number in pages]
     if all(panels):
         return f"on the {' and the '.join(panels)}"
-    return f"on page {', '.join(map(str, pages))}"
+    return f"on {pages_told(pages)}"
 
 
 def story_numbers(publication: Publication, threads: Threads, story: str) -> list[Worked]:
@@ -174,13 +175,13 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
             flow.over_lines,
             "lines",
             "Over",
-            how=f"{flow.over_words} words have no place",
+            how=f"{counted(flow.over_words, 'word')} without a place",
             note="Give it another block, or cut that many words.",
         )
         return [*numbers, over]
     return [
         *numbers,
-        given(flow.room, "lines", "Room left", how=f"{flow.used} of {flow.used + flow.room} lines filled"),
+        given(flow.room, "lines", "Room left", how=f"{flow.used:,} of {counted(flow.used + flow.room, 'line')} filled"),
     ]
 
 

@@ -151,9 +151,9 @@ class Furniture(Record, frozen=True, kw_only=True):
 
     It stands at the ``head`` or the ``foot``, ``lines`` baseline steps from the text area, on one side of it or in the
     centre; pieces of one line and side follow one another from there. Words name what they pick up: {folio},
-    {section}, {story}, {title}, {issue}, {season}, {date}. A rule runs over the ``text``, the ``page`` or to the
-    ``outside``. A picture is ``width`` wide and keeps its proportion; a frame runs round the page, ``width`` inside
-    the trim. No ``ink`` is black alone.
+    {section}, {chapter}, {story}, {title}, {issue}, {season}, {date}. A rule runs over the ``text``, the ``page`` or
+    to the ``outside``. A picture is ``width`` wide and keeps its proportion; a frame runs round the page, ``width``
+    inside the trim. No ``ink`` is black alone.
     """
 
     id: str
@@ -394,10 +394,11 @@ class Role(Record, frozen=True, kw_only=True):
     but for nothing, ``indent`` the first line only. Text after a tab begins at ``tab``, and so do its turned lines;
     ``leader`` fills the way to what stands at the right end. ``tracking`` is in thousandths of an em; ``before`` and
     ``after`` are empty lines; ``letter_give`` is how far letters may be spaced or drawn in, per cent of the em;
-    ``word_least`` and ``word_most`` are per cent of the face's own space. The first ``opening_words`` are set in the
-    ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep. ``fallback`` names families for
-    letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``. A caption or a credit that is ``asked``
-    is one that every laid picture has to have.
+    ``word_least`` and ``word_most`` are per cent of the face's own space. One that ``begins`` a column, a page or a
+    recto moves on to the next, and keeps its empty lines ``before`` at the head of it. The first ``opening_words``
+    are set in the ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep. ``fallback`` names
+    families for letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``. A caption or a credit
+    that is ``asked`` is one that every laid picture has to have.
     """
 
     name: str
@@ -434,6 +435,7 @@ class Role(Record, frozen=True, kw_only=True):
     hanging: bool = False
     keep_next: bool = False
     keep_together: bool = False
+    begins: Literal["anywhere", "column", "page", "recto"] = "anywhere"
     asked: bool = False
     rule_above: Length | None = None
     rule_below: Length | None = None

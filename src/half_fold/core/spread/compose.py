@@ -1,6 +1,6 @@
 """Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from itertools import groupby
 from typing import assert_never
 
@@ -19,11 +19,13 @@ from half_fold.core.publication.records import (
     HoldsPicture,
     HoldsRule,
     HoldsStory,
+    Page,
     Publication,
     Thing,
 )
 from half_fold.core.publication.surgery import laid_pictures, master_of, role_named
 from half_fold.core.spread.barcode import barcode_marks
+from half_fold.core.spread.chapters import chapter_on, is_passed_over
 from half_fold.core.spread.code import code_marks
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
@@ -41,13 +43,17 @@ _KEPT_SPREADS = 120
 _KEPT_CHUNKS = 4000
 
 
+def _stories_on(page: Page) -> Iterator[HoldsStory]:
+    return (block.holds for block in page.blocks if isinstance(block.holds, HoldsStory))
+
+
 class Setter:
     """Everything needed to compose spreads, with what it keeps. Belongs to one thread."""
 
     def __init__(self) -> None:
         self.composer = Composer()
         self.threads = Threads(self.composer)
-        self.furniture = Furnisher(self.composer)
+        self.furniture = Furnisher(self.composer, self._chapter)
         self._kept_chunks: Keeper[tuple[Mark, ...]] = Keeper(_KEPT_CHUNKS)
         self._kept: Keeper[DisplayList] = Keeper(_KEPT_SPREADS)
 
@@ -79,6 +85,8 @@ class Setter:
             publication.language,
             *folios,
             *(story_title(publication, number) for number in spread.numbers),
+            *(self._chapter(publication, number) for number in spread.numbers),
+            *(self._is_blank(publication, page) for page in pages),
         )
         shared = (
             publication.brief,
@@ -102,7 +110,7 @@ class Setter:
     def _furniture_marks(self, publication: Publication, spread: Spread, number: int) -> Iterable[Mark]:
         """The furniture of a page with something on it; a picture all over it leaves it off, unless it is set over."""
         page = publication.pages[number - 1]
-        if not page.blocks or page.furniture == "off":
+        if not page.blocks or page.furniture == "off" or self._is_blank(publication, page):
             return ()
         master = master_of(publication, page)
         frame = frame_for(publication, master, on_right(publication, number))
@@ -111,6 +119,18 @@ class Setter:
             return ()
         pieces = self.furniture.pieces(publication, master, frame, number)
         return [mark for piece in pieces for mark in piece.marks] if cover is None else over(cover, pieces)
+
+    def _chapter(self, publication: Publication, number: int) -> str:
+        """What goes on over a page of the story that runs there first."""
+        story = next(_stories_on(publication.pages[number - 1]), None)
+        return chapter_on(self.threads.flow(publication, story.story), number) if story is not None else ""
+
+    def _is_blank(self, publication: Publication, page: Page) -> bool:
+        """Whether a page has only text that passes over it, to begin on a later one."""
+        return len(page.things) == 1 and any(
+            is_passed_over(self.threads.flow(publication, holds.story), page.things[0].id)
+            for holds in _stories_on(page)
+        )
 
     def thing_marks(self, publication: Publication, number: int, thing: Thing) -> list[Mark]:
         """The marks of a block or a group on page ``number``: as one where they mix with what lies behind."""

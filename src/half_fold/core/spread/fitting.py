@@ -9,8 +9,9 @@ from collections.abc import Callable, Iterator, Sequence
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import figure, of_points
+from half_fold.core.measure.length import counted, figure, of_points
 from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.order import pages_told
 from half_fold.core.publication.records import HoldsStory, Publication
 from half_fold.core.publication.surgery import by_name, page_of_block, role_named, story_of, with_role, with_story
 from half_fold.core.spread import edits
@@ -43,8 +44,8 @@ class Remedy(Struct, frozen=True):
 def state_words(flow: Flow) -> str:
     """How a story stands, in words."""
     if flow.over_lines:
-        return f"{flow.over_lines} lines over, {flow.over_words} words"
-    return f"{flow.room} lines free" if flow.room else "fits to the line"
+        return f"{counted(flow.over_lines, 'line')} over, {counted(flow.over_words, 'word')}"
+    return f"{counted(flow.room, 'line')} free" if flow.room else "fits to the line"
 
 
 def remedies(
@@ -173,25 +174,22 @@ class _Seeks:
 
     def tracking(self) -> Iterator[Remedy]:
         """The paragraphs whose last line is cheapest to save, each drawn in no more than it needs."""
-        story = story_of(self.publication, self.story)
         wanted = self.flow_now.over_lines
         saved = sorted(self._savings(), key=lambda each: (abs(each[1]), each[2]))
-        paragraphs, changed = list(story.paragraphs), 0
-        for index, tracking, _ in saved:
-            paragraphs[index] = replace(story.paragraphs[index], tracking=tracking)
-            changed += 1
-            if changed < wanted:
-                continue
-            made = with_story(self.publication, replace(story, paragraphs=tuple(paragraphs)))
-            if self._fits(made):
-                most = max(abs(p.tracking) for p in paragraphs)
-                yield self._remedy(
-                    made,
-                    f"{changed} paragraphs drawn in a little",
-                    f"by at most {most:g}/1000 em a letter, this story alone",
-                    5 + most + changed,
-                )
-                return
+
+        def drawn_in(count: float) -> Publication:
+            story = story_of(self.publication, self.story)
+            paragraphs = list(story.paragraphs)
+            for index, tracking, _ in saved[: int(count)]:
+                paragraphs[index] = replace(paragraphs[index], tracking=tracking)
+            return with_story(self.publication, replace(story, paragraphs=tuple(paragraphs)))
+
+        def said(count: float) -> tuple[str, str, float]:
+            most = max(abs(tracking) for _, tracking, _ in saved[: int(count)])
+            words = f"{counted(int(count), 'paragraph')} drawn in a little"
+            return words, f"by at most {most:g}/1000 em a letter, this story alone", 5 + most + count
+
+        yield from self._first_that_fits(range(wanted, len(saved) + 1), drawn_in, said)
 
     def _savings(self) -> Iterator[tuple[int, float, int]]:
         """(paragraph, tracking, words on its last line) of every paragraph that can be made a line shorter."""
@@ -242,18 +240,20 @@ class _Seeks:
         before = {number for number, _ in thread(self.publication, self.story)}
         pages = sorted({number for number, _ in thread(made, self.story)} - before)
         grown = len(made.pages) - len(self.publication.pages)
-        cost = f"page {', '.join(map(str, pages))}" + (f", and {grown} pages more in all" if grown else "")
+        cost = pages_told(pages) + (f", and {counted(grown, 'page')} more in all" if grown else "")
         yield self._remedy(made, "A further block", cost, 50 + 10 * grown)
 
     def words(self) -> Iterator[Remedy]:
         """How many words to cut, or may be added: found in the text itself, which is left as it is."""
         if self.flow_now.over_lines:
             cost = "they have no place now; the desk shows where it breaks off"
-            yield Remedy(f"Cut {self.flow_now.over_words} words", cost, self.publication, 70)
+            yield Remedy(f"Cut {counted(self.flow_now.over_words, 'word')}", cost, self.publication, 70)
             return
         flow = self.flow_now
         spare = round(words_of(flow.story.paragraphs) * flow.room / max(1, flow.used))
-        yield Remedy(f"Add about {spare} words", f"{flow.room} lines are free", self.publication, 70)
+        yield Remedy(
+            f"Add about {counted(spare, 'word')}", f"of {counted(flow.room, 'line')} free", self.publication, 70
+        )
 
 
 def _steps(start: float, end: float, step: float) -> list[float]:

@@ -1,6 +1,7 @@
 """Furniture: folios, heads, feet, rules and pictures that repeat round the text area of a master's pages."""
 
 from collections import defaultdict
+from collections.abc import Callable
 from typing import assert_never
 
 from msgspec import Struct
@@ -34,10 +35,10 @@ class PlacedPiece(Struct, frozen=True):
 
 
 class Furnisher:
-    """Sets furniture; keeps the lines it made."""
+    """Sets furniture; keeps the lines it made. ``chapter_of`` gives the words of the chapter on a page."""
 
-    def __init__(self, composer: Composer) -> None:
-        self._composer = composer
+    def __init__(self, composer: Composer, chapter_of: Callable[[Publication, int], str]) -> None:
+        self._composer, self._chapter_of = composer, chapter_of
         self._lines: Keeper[Unbroken] = Keeper(KEPT_LINES)
 
     def _line(self, role: str, text: str, style: Style) -> Unbroken:
@@ -49,7 +50,7 @@ class Furnisher:
     ) -> list[PlacedPiece]:
         """The furniture of page ``number``; pieces of one line and side follow one another from that side.
 
-        ``every`` shows what the page hides too, as the master has it.
+        ``every`` shows what the page hides too, as the master has it, and as typed what has nothing to say there.
         """
         hidden = () if every else publication.pages[number - 1].without
         used: dict[tuple[str, str, float], float] = defaultdict(float)
@@ -59,7 +60,7 @@ class Furnisher:
                 continue
             if piece.kind == "words":
                 row = piece.at, piece.side, piece.lines
-                placed = self._words(publication, piece, frame, number, used[row])
+                placed = self._words(publication, piece, frame, number, used[row], every)
                 if placed is not None:
                     gap = GAP_EMS * role_named(publication, piece.role).size.pt
                     used[row] += placed.box.width + gap
@@ -75,9 +76,12 @@ class Furnisher:
         return out
 
     def _words(
-        self, publication: Publication, piece: Furniture, frame: PageFrame, number: int, used: float
+        self, publication: Publication, piece: Furniture, frame: PageFrame, number: int, used: float, every: bool
     ) -> PlacedPiece | None:
-        words = furniture_words(publication, piece.words, number)
+        pattern = piece.words
+        if "{chapter}" in pattern:
+            pattern = pattern.replace("{chapter}", self._chapter_of(publication, number))
+        words = furniture_words(publication, pattern, number) or (piece.words if every else "")
         if not words:
             return None
         role = role_named(publication, piece.role)

@@ -9,7 +9,7 @@ OVER: Choices = (("text", "the text area"), ("page", "the whole page"), ("outsid
 PAGES: Choices = (("both", "left and right"), ("left", "left pages"), ("right", "right pages"))
 AT: Choices = (("head", "head"), ("foot", "foot"))
 SIDES: Choices = (("outside", "outside"), ("centre", "centre"), ("inside", "inside"))
-PICKED_UP = "{folio} {section} {story} {title} {issue} {season} {date} are filled in"
+PICKED_UP = "{folio} {section} {chapter} {story} {title} {issue} {season} {date} are filled in"
 LEAST_PT, LEAST_MM, MOST_LINES = 0.01, 0.01, 40.0
 
 

@@ -2,6 +2,7 @@
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
@@ -69,7 +70,7 @@ def remove_master(publication: Publication, name: str) -> Publication:
     by_name(publication.masters, name, "master")
     used = sum(page.master == name for page in (*publication.pages, *publication.unplaced))
     if used:
-        raise Problem(f"{used} pages stand on “{name}”; give them another master first.")
+        raise Problem(f"“{name}” is the master of {counted(used, 'page')}; give them another first.")
     if any(master.based_on == name for master in publication.masters):
         raise Problem(f"Another master is based on “{name}”; base that on something else first.")
     if len(publication.masters) == 1:

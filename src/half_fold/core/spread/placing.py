@@ -17,8 +17,9 @@ from half_fold.core.publication.records import (
     Publication,
     Story,
 )
-from half_fold.core.publication.surgery import fresh_id, fresh_ids, master_of, thing_ids, with_things
+from half_fold.core.publication.surgery import fresh_id, fresh_ids, master_of, role_named, thing_ids, with_things
 from half_fold.core.publication.things import without
+from half_fold.core.spread.chapters import BEGINS_ONE
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.filled import with_symbols
@@ -27,7 +28,7 @@ from half_fold.core.typesetting.directions import language_of
 from half_fold.core.typesetting.texts.titles import cut_title
 
 HEADLINE = "headline"
-MOST_CONTINUED = 200
+MOST_IN_VAIN = 3  # rounds of more pages that bring no more words in: one of them had a recto
 
 
 def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph, ...]) -> tuple[Publication, str]:
@@ -55,37 +56,44 @@ def _with_symbols(publication: Publication, paragraph: Paragraph) -> Paragraph:
 def place_story(
     publication: Publication, setter: Setter, title: str, paragraphs: tuple[Paragraph, ...]
 ) -> tuple[Publication, str]:
-    """Add a story and thread it through the next free pages; a headline that opens it is set over it."""
-    opening = paragraphs[0] if len(paragraphs) > 1 and paragraphs[0].role == HEADLINE else None
+    """Add a story and thread it through the next free pages.
+
+    A headline that opens it is set over it, but where headlines begin pages, as those of chapters do.
+    """
+    opening = paragraphs[0] if len(paragraphs) > 1 and _stands_over(publication, paragraphs[0].role) else None
     publication, story = add_story(publication, title, paragraphs[1:] if opening else paragraphs)
-    wanted = 1
-    while True:
-        publication = _with_free_pages(publication, wanted)
-        free = _free_pages(publication)[:wanted]
-        laid = _threaded(publication, setter, story, free, opening)
-        flow = setter.threads.flow(laid, story)
-        if not flow.over_lines:
-            return _without_empty_blocks(laid, setter, story), story
-        per_page = max(1, sum(c.lines for c in flow.columns if c.page == free[-1]))
-        wanted += max(1, -(-flow.over_lines // per_page))
+    return _through_free_pages(publication, setter, story, 0, opening), story
 
 
 def continue_story(publication: Publication, setter: Setter, story: str) -> Publication:
     """What a story has over goes on over the next free pages behind its last block."""
     flow = setter.threads.flow(publication, story)
-    last = max((column.page for column in flow.columns), default=0)
-    wanted = 1
-    while flow.over_lines:
-        free = [n for n in _free_pages(publication) if n > last][:wanted]
-        if len(free) < wanted:
-            publication = _with_free_pages(publication, len(_free_pages(publication)) + wanted - len(free))
-            continue
-        laid = _threaded(publication, setter, story, free, None)
-        after = setter.threads.flow(laid, story)
-        if not after.over_lines or wanted > MOST_CONTINUED:
-            return _without_empty_blocks(laid, setter, story)
-        wanted += 1
-    return publication
+    if not flow.over_lines:
+        return publication
+    return _through_free_pages(publication, setter, story, max((column.page for column in flow.columns), default=0))
+
+
+def _through_free_pages(
+    publication: Publication, setter: Setter, story: str, after: int, opening: Paragraph | None = None
+) -> Publication:
+    """The story threaded through as many free pages behind page ``after`` as it takes, or as help it."""
+    wanted, rounds, best, over = 1, 0, publication, -1
+    while rounds < MOST_IN_VAIN:
+        publication, free = _with_free_pages(publication, after, wanted)
+        laid = _threaded(publication, setter, story, free, opening)
+        flow = setter.threads.flow(laid, story)
+        rounds += 1
+        if flow.over_words != over:
+            rounds, best, over = 0, laid, flow.over_words
+        if not flow.over_lines:
+            break
+        per_page = max(1, sum(c.lines for c in flow.columns if c.page == free[-1]))
+        wanted += max(1, -(-flow.over_lines // per_page))
+    return _without_empty_blocks(best, setter, story)
+
+
+def _stands_over(publication: Publication, role: str) -> bool:
+    return role == HEADLINE and role_named(publication, role).begins not in BEGINS_ONE
 
 
 def _free_pages(publication: Publication) -> list[int]:
@@ -93,14 +101,16 @@ def _free_pages(publication: Publication) -> list[int]:
     return [i + 1 for i, page in enumerate(publication.pages) if not page.blocks and not page.runs]
 
 
-def _with_free_pages(publication: Publication, wanted: int) -> Publication:
-    lacking = wanted - len(_free_pages(publication))
+def _with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[Publication, list[int]]:
+    """The job with that many free pages behind page ``after``, and their numbers."""
+    free = [number for number in _free_pages(publication) if number > after]
+    lacking = wanted - len(free)
     if lacking <= 0:
-        return publication
+        return publication, free[:wanted]
     multiple = binding_named(publication.brief.binding).multiple
     count = len(publication.pages)
     target = -(-(count + lacking) // multiple) * multiple
-    return add_pages(publication, count, target - count)
+    return add_pages(publication, count, target - count), [*free, *range(count + 1, count + 1 + lacking)]
 
 
 def _threaded(
@@ -163,9 +173,10 @@ def _over_fields(name: str, columns: int, rows: int, top: int, bottom: int, hold
 
 
 def _without_empty_blocks(publication: Publication, setter: Setter, story: str) -> Publication:
-    """Pages that the story did not reach are left free."""
+    """Pages behind the last that the story reached are left free."""
     flow = setter.threads.flow(publication, story)
-    reached = {flow.columns[chunk.column].block for chunk in flow.chunks}
+    end = flow.chunks[-1].column + 1 if flow.chunks else 0
+    reached = {column.block for column in flow.columns[:end]}
     for page in publication.pages:
         empty = {
             b.id

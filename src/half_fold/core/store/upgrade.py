@@ -151,6 +151,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     10: _as_it_is,
     11: _as_it_is,
     12: _as_it_is,
+    13: _as_it_is,
 }
 
 

@@ -1,9 +1,11 @@
 """Figures about type for the designer: characters a line, average widths."""
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.typesetting.frequencies import letter_shares
 from half_fold.core.typesetting.roles import Style
 
 
+@kept(200)
 def average_width(style: Style) -> float:
     """The average advance of a character of running text in points, from the face and the letter frequencies."""
     shares = letter_shares(style.setting.language)

@@ -102,6 +102,7 @@ class Pouring:
 
     def place_next(self, index: int) -> None:
         """Place a paragraph as far as it has room, and count the lines and words of it that are over."""
+        self._begin(self.kind(index).style.begins)
         kind, gap = self.kind(index), self._gap(index)
         lines, parts = self._settled(index) if self.column < len(self.columns) else (self._over(index), [])
         for part in parts:
@@ -115,9 +116,27 @@ class Pouring:
             self.over_lines += (lines.count - placed) * kind.step + (gap if not placed else 0)
             self.over_words += lines.words_from(placed)
 
+    def _begin(self, begins: str) -> None:
+        """Go on to where a paragraph may begin; a column is left, and a page, only if something stands in it."""
+        if begins == "anywhere" or not (self.at or begins == "recto"):
+            return
+        left = self.columns[self.column].page if self.at and begins != "column" else None
+        if self.at:
+            self.column, self.at = self.column + 1, 0
+        pages = [column.page for column in self.columns[self.column :]]
+        fits = (n for n, page in enumerate(pages) if page != left and (page % 2 or begins != "recto"))
+        self.column += next(fits, len(pages))
+
     def _gap(self, index: int) -> int:
         """Empty lines between a paragraph and the one before it."""
         return self.kind(index).before + (self.kind(index - 1).after if index else 0)
+
+    def _gap_at(self, index: int, column: int, at: int) -> int:
+        """Empty lines over a paragraph that begins there: none at the head of a column, unless it asks to begin one."""
+        kind = self.kind(index)
+        if at or kind.style.begins == "anywhere":
+            return self._gap(index) if at else 0
+        return min(kind.before, max(0, self.room(column, 0) - kind.step))
 
     def _is_indented(self, index: int) -> bool:
         """A paragraph is indented only after another of its own role, or after one that opened a run of it."""
@@ -181,7 +200,7 @@ class Pouring:
     def _ahead(self, index: int, count: int) -> list[tuple[float, float]]:
         """(measure, left) of the next ``count`` lines, were they to follow one another without a rule."""
         kind, out = self.kind(index), list[tuple[float, float]]()
-        column, at = self.column, self.at + (self._gap(index) if self.at else 0)
+        column, at = self.column, self.at + self._gap_at(index, self.column, self.at)
         while len(out) < count and column < len(self.columns):
             if at + kind.step > self.columns[column].lines:
                 column, at = column + 1, 0
@@ -216,7 +235,7 @@ class Pouring:
         parts: list[_Part] = []
         placed = 0
         while placed < lines.count and column < len(self.columns):
-            gap = self._gap(index) if at and not placed else 0
+            gap = self._gap_at(index, column, at) if not placed else 0
             fit = self._fitting(index, lines, placed, at == 0, max(0, self.room(column, at + gap)))
             if fit:
                 parts.append(_Part(column, at + gap + k - 1, placed, placed + fit))

@@ -12,6 +12,12 @@ from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.scripts import read_fallbacks, told_fallbacks
 
 _ALIGNED: Choices = tuple((way, way) for way in ("justified", "left", "right", "centre"))
+_BEGINS: Choices = (
+    ("anywhere", "where it falls"),
+    ("column", "in a new column"),
+    ("page", "on a new page"),
+    ("recto", "on a new recto"),
+)
 _OPENINGS: Choices = tuple((way, way) for way in ("small caps", "bold", "italic"))
 
 
@@ -94,6 +100,7 @@ GROUPS: tuple[tuple[str, tuple[Property[Role], ...]], ...] = (
             _role("hanging", "Hanging punctuation", "flag", note="points, quotes and hyphens in the margin"),
             _role("keep_next", "Kept with the next", "flag"),
             _role("keep_together", "Kept together", "flag"),
+            _role("begins", "Begins", "choice", choices=_BEGINS, also=("page break", "new page", "chapter")),
         ),
     ),
     (

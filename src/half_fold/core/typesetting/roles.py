@@ -16,7 +16,8 @@ from half_fold.core.typesetting.tokens import Setting
 class Style(Struct, frozen=True):
     """``indent`` in ems; ``tab``, ``left`` and ``right`` in points.
 
-    ``keeps`` is true where a paragraph may not part from what follows it, ``whole`` where its lines stay together.
+    ``keeps`` is true where a paragraph may not part from what follows it, ``whole`` where its lines stay together;
+    ``begins`` says where it may begin: anywhere, or at the head of a column, a page or a recto.
     """
 
     setting: Setting
@@ -35,6 +36,7 @@ class Style(Struct, frozen=True):
     drop_letters: int = 1
     opening: str = ""
     opening_words: int = 0
+    begins: str = "anywhere"
 
     @property
     def face(self) -> Face:
@@ -76,6 +78,7 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
         drop_letters=role.drop_letters,
         opening=role.opening,
         opening_words=role.opening_words,
+        begins=role.begins,
     )
 
 

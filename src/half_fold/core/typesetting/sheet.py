@@ -2,6 +2,7 @@
 
 from msgspec.structs import fields, replace
 
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import (
@@ -97,19 +98,26 @@ def add_role(publication: Publication, label: str, based_on: str) -> tuple[Publi
 
 
 def remove_role(publication: Publication, name: str) -> Publication:
-    """Without that role. Problem where something is set in it or another role is based on it."""
-    role = by_name(publication.roles, name, "role")
-    used = uses_of(publication, name)
-    if used:
-        raise Problem(f"{used} paragraphs are set in “{role.label}”; give them another role first.")
-    if based := [each.label for each in publication.roles if each.based_on == name]:
-        raise Problem(f"“{based[0]}” is based on “{role.label}”; base it on another role first.")
-    if name in SET_BY_PROGRAM or any(p.role == name for m in publication.masters for p in m.furniture):
-        raise Problem(f"“{role.label}” is set by furniture, text or cover; it can be changed, not removed.")
-    for reference in references(publication):
-        if reference.kind == ROLE and reference.name == name:
-            raise Problem(f"“{role.label}” is used by {reference.where}; give what it sets there another role first.")
+    """Without that role. Problem where it has to stay."""
+    if why := why_it_stays(publication, name):
+        raise Problem(why)
     return replace(publication, roles=tuple(each for each in publication.roles if each.name != name))
+
+
+def why_it_stays(publication: Publication, name: str) -> str:
+    """Why a role cannot be taken out, and what to do about it; "" where nothing needs it."""
+    role = by_name(publication.roles, name, "role")
+    if used := uses_of(publication, name):
+        return f"“{role.label}” is the role of {counted(used, 'paragraph')}; give them another first."
+    if based := [each.label for each in publication.roles if each.based_on == name]:
+        return f"“{based[0]}” is based on “{role.label}”; base it on another role first."
+    if name in SET_BY_PROGRAM or any(p.role == name for m in publication.masters for p in m.furniture):
+        return f"“{role.label}” is set by furniture, text or cover; it can be changed, not removed."
+    named = (each for each in references(publication) if each.kind == ROLE and each.name == name)
+    by = next(named, None)
+    return (
+        f"“{role.label}” is used by {by.where}; give what it sets there another role first." if by is not None else ""
+    )
 
 
 SET_BY_PROGRAM = frozenset(

@@ -47,6 +47,9 @@ def _ink_of(row: Row) -> object:
     return None if row.inks is None else (id(row.inks.inks), id(row.inks.fades), row.typed)
 
 
+NOTHING = "none"  # what can be set and is empty has to be seen to be clicked
+
+
 class WorkedRow(QWidget):
     """One row; ``show_row`` puts another row's words into it without making it anew."""
 
@@ -101,7 +104,7 @@ class WorkedRow(QWidget):
             return
         self._seen = seen
         self._name.setText(row.name)
-        self.value.setText(row.value)
+        self.value.setText(row.value or (NOTHING if row.edit is not None else ""))
         is_chosen = row.inks is not None and (bool(row.typed) or row.value == "none")
         self.value.chip = partial(chip, row.inks, row.typed, SMALL) if row.inks is not None and is_chosen else None
         self.value.setAccessibleName(f"{row.name} {row.value}")

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.docx_styles import Look, Numbering, Styles, numeral
+from half_fold.core.typesetting.texts.docx_styles import OFF, Look, Numbering, Styles, numeral
 from half_fold.core.typesetting.texts.equations import equation_words
 from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, name_of
 from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, on_one_line, trimmed
@@ -16,6 +16,7 @@ _BODY = re.compile(r"(body text.*|normal.*|no spacing|default.*|text body|compac
 _THROUGH = ("sdt", "sdtContent", "customXml", "smartTag", "ins", "moveTo", "dir", "bdo", "fldSimple", "rubyBase")
 _GONE = ("del", "moveFrom")
 _SPACE = "\u2002"
+_UNBROKEN = "was left out; a role that begins pages does the same (Type sheet, Begins)"
 
 
 def read_docx(path: Path, reading: Reading) -> Reading:
@@ -78,6 +79,9 @@ class _Document:
 
     def _paragraph(self, element: Element) -> None:
         found, bullet = self._kind(element)
+        before = child(child(element, "pPr"), "pageBreakBefore")
+        if before is not None and attribute(before, "val") not in OFF:
+            self.reading.met("page break", _UNBROKEN)
         runs = list(self._inline(element, Look()))
         if found == "body" and TAB in "".join(run.text for run in runs).strip():
             found = "entry"
@@ -164,8 +168,11 @@ class _Document:
                 yield each.text or ""
             elif name in ("tab", "ptab"):
                 yield TAB
-            elif name == "cr" or (name == "br" and attribute(each, "type") not in ("page", "column")):
-                yield BREAK
+            elif name == "cr" or name == "br":
+                if attribute(each, "type") in ("page", "column"):
+                    self.reading.met(f"{attribute(each, 'type')} break", _UNBROKEN)
+                else:
+                    yield BREAK
             elif name == "noBreakHyphen":
                 yield "\u2011"
             elif name == "sym":

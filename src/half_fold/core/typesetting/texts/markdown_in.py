@@ -7,7 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.reading import BREAK, BULLET, LEVEL, LINE, TAB, Reading, joined, note_mark
+from half_fold.core.typesetting.texts.reading import BREAK, BULLET, LEVEL, LINE, STARS, TAB, Reading, joined, note_mark
 
 _SEVERAL = re.compile(r" *[\n\r\f\v]+ *| {2,}")
 SMALL_TAGS = {"<sup>": "superior", "<sub>": "inferior"}
@@ -158,7 +158,7 @@ class _Markdown:
         self.reading.add("body", [Run(text=" ".join(token.content.split()))])
 
     def _hr(self, _: Any) -> None:
-        self.reading.met("line drawn between paragraphs", "was left out")
+        self.reading.add("break", [Run(text=STARS)])
 
 
 def _is_comment(markup: str) -> bool:

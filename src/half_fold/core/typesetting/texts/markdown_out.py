@@ -35,6 +35,8 @@ def _one(paragraph: Paragraph, found: str) -> str:
     text = "".join(_marked(run) for run in paragraph.runs).strip(" ")
     if found.startswith("heading"):
         return "#" * int(found[-1]) + " " + text
+    if found == "break":
+        return "***"
     if found == "quote":
         return "> " + text
     if found.startswith("list"):

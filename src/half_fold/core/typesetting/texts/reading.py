@@ -22,12 +22,15 @@ DEFAULT_ROLES: dict[str, str] = {
     "quote": "quote",
     "entry": "entry",
     "note": "note",
+    "break": "break",
 }
 LINE, TAB = "\n", "\t"
 BREAK = "\u2028"  # a line that was ended within its paragraph
 LEVEL = "\u2003"  # before an item of a list, once for each list it lies in beyond the first
 BULLET = "•"
+STARS = "* * *"  # what stands for a line drawn between paragraphs
 LONGEST_WORD = 1000
+_BREAK = re.compile(r"[*•·#~⁂❦❧—–-](\s?[*•·#~⁂❦❧—–-]){0,8}")  # words that only part what is before from what follows
 _TOO_LONG, _IN_PARTS = re.compile(rf"\S{{{LONGEST_WORD + 1},}}"), re.compile(rf"\S{{1,{LONGEST_WORD}}}")
 QUOTES = ("quote", "quotes", "quotation", "quotations", "intense quote", "block text", "block quotation")
 
@@ -132,6 +135,8 @@ class Reading(Struct):
         for at, line in enumerate(lines):
             line = line if found == "entry" else trimmed(line)
             made = [Run(text=bullet), *line] if bullet and not at else line
+            if found == "body" and _BREAK.fullmatch("".join(run.text for run in made).strip()):
+                found = "break"
             self.paragraphs.append(Paragraph(role=self.role(found), runs=self._curled(joined(made))))
             if is_heading:
                 self._heading = self.paragraphs[-1].text

@@ -54,7 +54,7 @@ class MasterRows:
         extent: Items = [self._row(n) for n in extent_numbers(publication, master, self.station.words)]
         extent[0] = Row(
             "A story of",
-            f"{self.station.words} words",
+            counted(self.station.words, "word"),
             "" if self.station.words_typed else "all stories of the job together",
             "",
             str(self.station.words),
@@ -74,7 +74,7 @@ class MasterRows:
     def _standing(self) -> str:
         name = self.station.master().name
         on = sum(page.master == name for page in self.publication.pages)
-        return f"master of {on} pages"
+        return f"master of {counted(on, 'page')}"
 
     def _which(self) -> Row:
         names = [(master.name, master.name) for master in self.publication.masters]

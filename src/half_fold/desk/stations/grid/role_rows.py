@@ -5,7 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import counted, figure
 from half_fold.core.pictures.symbols import add_symbol, remove_symbol
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
@@ -17,7 +17,15 @@ from half_fold.core.typesetting.fonts import bring_font, missing_fonts
 from half_fold.core.typesetting.role_properties import GROUPS, NAME
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
-from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
+from half_fold.core.typesetting.sheet import (
+    add_role,
+    base_role,
+    give_back,
+    remove_role,
+    set_role,
+    uses_of,
+    why_it_stays,
+)
 from half_fold.desk.font_scan import FontScan
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
@@ -42,7 +50,7 @@ class RoleRows:
         own = by_name(self.publication.roles, name, "role")
         role = role_named(self.publication, name)
         used = uses_of(self.publication, name)
-        first = Section(own.label, f"{used} paragraphs are set in it", self._about(own))
+        first = Section(own.label, f"{counted(used, 'paragraph')} set in it", self._about(own))
         groups = [
             Section(title, "", [*(self._row(own, role, each) for each in group), *self._extra(title, role)])
             for title, group in GROUPS
@@ -61,10 +69,14 @@ class RoleRows:
             Row("Based on", label, "what it does not state is that role's", "", own.based_on, base, bases),
             *self._exceptions(own.name),
             Row("A new role", "name it", f"begins as {own.label.lower()}", "", "", self._new(own)),
-            Card(
-                "Remove this role", "Only one that nothing is set in can go.", [("Remove it", lambda: self._gone(own))]
-            ),
+            *self._removing(own),
         ]
+
+    def _removing(self, own: Role) -> list[Card]:
+        """Taking a role out is offered where nothing needs it."""
+        if why_it_stays(self.publication, own.name):
+            return []
+        return [Card("Remove this role", "Nothing is set in it.", [("Remove it", lambda: self._gone(own))])]
 
     def _exceptions(self, name: str) -> list[Row]:
         """Words that are set otherwise than the role says, where there are any."""

@@ -5,6 +5,7 @@ from datetime import date
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
+from half_fold.core.measure.length import counted
 from half_fold.core.spread.schedule import Step, schedule
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
@@ -61,7 +62,7 @@ class DatesView(OrderView):
         painter.drawText(QPointF(x + 20, y + 1), step.name)
         painter.setFont(tokens.font(12))
         away = (step.day - today).days
-        when = "today" if not away else f"in {away} days" if away > 0 else f"{-away} days ago"
+        when = "today" if not away else f"in {counted(away, 'day')}" if away > 0 else f"{counted(-away, 'day')} ago"
         late = ", late" if step.late else ""
         painter.setPen(tokens.colour(tokens.OCHRE_TEXT if step.late else tokens.QUIET))
         painter.drawText(QPointF(x + 20, y + 17), f"{step.how}; {when}{late}")

@@ -217,22 +217,23 @@ class StoryDrawer:
 
     def fit_words(self) -> str:
         """How what is on the desk fits, in words and lines."""
-        words = words_of(self._paragraphs())
+        words = counted(words_of(self._paragraphs()), "word")
         publication, display = self.session.publication, self.display_block()
         if display is not None:
             index, _, block = page_of_block(publication, display)
             setting = display_marks(
                 self.session.setter.composer, publication, block, block_box(publication, index + 1, block)
             )
-            return f"{words} words, " + (f"{setting.over_lines} lines over" if setting.over_lines else "fits its block")
+            over = setting.over_lines
+            return f"{words}, {counted(over, 'line')} over" if over else f"{words}, fits its block"
         if self.session.story is None:
             return ""
         flow = self.session.setter.threads.flow(publication, self.session.story)
         if not flow.columns:
-            return f"{words} words, not on a page yet"
+            return f"{words}, not on a page yet"
         if flow.over_lines:
-            return f"{words} words, {flow.over_lines} lines over ({flow.over_words} words)"
-        return f"{words} words, {counted(flow.used, 'line')}, {flow.room} free"
+            return f"{words}, {counted(flow.over_lines, 'line')} over ({counted(flow.over_words, 'word')})"
+        return f"{words}, {counted(flow.used, 'line')}, {flow.room} free"
 
     def _show_role(self) -> None:
         index = self.roles.findData(self.text.role())
