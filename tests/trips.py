@@ -29,6 +29,7 @@ from half_fold.core.publication.records import (
     HoldsNothing,
     HoldsPanel,
     HoldsPicture,
+    HoldsStory,
     Ink,
     Paragraph,
     Publication,
@@ -37,6 +38,8 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import block_named, with_page, with_story, with_thing_anywhere
 from half_fold.core.spread.claiming import display_words
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.contents import with_contents
 from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.reaching import put_in, reach, set_measure, set_stop
@@ -120,6 +123,18 @@ def beyond_safe(job: Publication, _pictures: Path) -> Publication:
 def overset(job: Publication, _pictures: Path) -> Publication:
     block = job.pages[ARTICLE - 1].blocks[-3].id
     return reach(reach(job, block, "bottom", False), block, "bottom", False)
+
+
+def stale_contents(job: Publication, _pictures: Path) -> Publication:
+    job, story = with_contents(job, Setter().threads)
+    lists = next(each for each in job.stories if each.id == story)
+    wrong = (Run(text=lists.paragraphs[1].text.replace("\t", "9\t", 1)),)
+    paragraphs = (lists.paragraphs[0], replace(lists.paragraphs[1], runs=wrong), *lists.paragraphs[2:])
+    return _put(
+        with_story(job, replace(lists, paragraphs=paragraphs)),
+        26,
+        block_over("b900", HoldsStory(story=story), (0, 5), (0, 7)),
+    )
 
 
 def too_wide(job: Publication, _pictures: Path) -> Publication:
@@ -361,6 +376,7 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "stroke at the trim": (stroke_at_trim, False, True),
     "text beyond the safe zone": (beyond_safe, False, True),
     "overset": (overset, True, True),
+    "contents": (stale_contents, False, True),
     "too wide": (too_wide, True, False),
     "overset words": (overset_words, True, True),
     "text at the fold": (across_fold, True, True),

@@ -32,6 +32,7 @@ COMMANDS = (
     "grids",
     "fit",
     "fill",
+    "contents",
     "inks",
     "cut",
     "focus",
@@ -66,6 +67,7 @@ half-fold text JOB OUT.md [--story TITLE]    a story, or all of them, as Markdow
 half-fold grids JOB [--master NAME] [--json] grids that work out, the nearest to the present one first
 half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blocks, set for real, and what it costs
 half-fold fill JOB --story TITLE [--words N]  filler copy to the foot of a story's blocks, or so many words of it
+half-fold contents JOB [--page N]            contents of the stories and chapters laid; their folios follow the pages
 half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
@@ -144,6 +146,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--page", type=int, default=0)
         parser.add_argument("--block", default="")
         parser.add_argument("--take", type=int, default=0)
+    elif name == "contents":
+        parser.add_argument("--page", type=int, default=1)
     elif name == "fill":
         parser.add_argument("--story", default="")
         parser.add_argument("--words", type=int)
@@ -500,6 +504,27 @@ def _fill(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _contents(asked: argparse.Namespace) -> int:
+    from half_fold.core.publication.surgery import story_of
+    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.contents import followed, with_contents
+    from half_fold.core.spread.placing import laid_through
+    from half_fold.core.spread.threads import thread
+
+    job, setter = _open(asked.job), Setter()
+    try:
+        made, story = with_contents(job.publication, setter.threads)
+        if not thread(made, story):
+            if not 1 <= asked.page <= len(made.pages):
+                raise Problem(f"There is no page {asked.page}; the job has {len(made.pages)}.")
+            made = followed(laid_through(made, setter, story, asked.page - 1), setter.threads)
+        job.save(made)
+        print(*(paragraph.text.strip() for paragraph in story_of(made, story).paragraphs), sep="\n")
+    finally:
+        job.close()
+    return 0
+
+
 def _inks(asked: argparse.Namespace) -> int:
     from half_fold.ink_command import inks_command
 
@@ -720,6 +745,7 @@ _DO = {
     "grids": _grids,
     "fit": _fit,
     "fill": _fill,
+    "contents": _contents,
     "inks": _inks,
     **{name: _of_pictures(name) for name in OF_PICTURES},
     "legibility": _legibility,

@@ -84,11 +84,12 @@ class Session(Workpiece):
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
+        from half_fold.core.spread.contents import followed
         from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
 
         try:
             before = self.publication
-            made = self._calm(before, settled(before, make(before)))
+            made = followed(self._calm(before, settled(before, make(before))), self.setter.threads)
             if made is not before:
                 require_whole(made, before)
         except Problem as problem:
@@ -158,6 +159,23 @@ class Session(Workpiece):
             self.go_to(flow.columns[0].page)
         news = dict.fromkeys(placed.reading.notes)
         self._tell(" ".join(news) or f"“{placed.reading.title}” is on its pages.")
+
+    def make_contents(self) -> None:
+        """The story that lists the others, made or with what it lacked; it is chosen."""
+        from half_fold.core.spread.contents import with_contents
+
+        made = ""
+
+        def make(publication: Publication) -> Publication:
+            nonlocal made
+            publication, made = with_contents(publication, self.setter.threads)
+            return publication
+
+        if self.edit(make, "contents"):
+            self.choose_story(made)
+            is_laid = bool(self.setter.threads.flow(self.publication, made).columns)
+            where = "" if is_laid else " Claim fields for them, and press S."
+            self.noted.emit(f"The contents list what is laid; their folios follow the pages.{where}")
 
     def bring_image(self, image: QImage) -> None:
         """A picture without a file, such as the clipboard's, brought in as a PNG."""

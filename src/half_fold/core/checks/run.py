@@ -57,6 +57,7 @@ SPREAD_RULES = (
     scene_rules.seams,
     text_rules.overset_display,
     text_rules.overset_story,
+    text_rules.stale_contents,
     text_rules.too_wide,
     text_rules.text_at_fold,
     text_rules.missing_glyph,

@@ -8,13 +8,14 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, length
+from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
@@ -27,6 +28,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.contents import followed, headings, is_stale, listed
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.frames import block_box, page_frame_of
@@ -66,6 +68,34 @@ def overset_story(context: Context) -> Iterator[Finding]:
             block_box(publication, number, block),
             None if context.is_side else Fix("Go on over the next free pages", partial(_continue, story=story.id)),
         )
+
+
+def stale_contents(context: Context) -> Iterator[Finding]:
+    """Contents that say another page than that on which a story or a chapter begins."""
+    publication, threads = context.publication, context.setter.threads
+    lists = [(story, flow) for story, flow in context.flows if story.lists]
+    found = headings(publication, threads) if lists else []
+    for story, flow in lists:
+        for line in listed(publication, story, found):
+            if not is_stale(publication, line):
+                continue
+            chunk = next((c for c in flow.chunks if c.lines.paragraph is story.paragraphs[line.paragraph]), None)
+            folio = folio_of(publication, line.heading.page)
+            yield Finding(
+                "contents",
+                ACCIDENT,
+                f"The contents say {line.said} for “{line.heading.words}”, which begins on page {folio}",
+                "A reader turns to the wrong page.",
+                False,
+                flow.columns[chunk.column].page if chunk is not None else thread(publication, story.id)[0][0],
+                flow.columns[chunk.column].block if chunk is not None else "",
+                None,
+                Fix("Bring the contents up to date", _contents_followed),
+            )
+
+
+def _contents_followed(publication: Publication) -> Publication:
+    return followed(publication, Setter().threads)
 
 
 def _continue(publication: Publication, story: str) -> Publication:

@@ -508,12 +508,13 @@ class Paragraph(Record, frozen=True, kw_only=True):
 
 
 class Story(Record, frozen=True, kw_only=True):
-    """A text that runs through any number of blocks."""
+    """A text that runs through any number of blocks; one that ``lists`` the others has folios that follow the pages."""
 
     id: str
     title: str
     paragraphs: tuple[Paragraph, ...]
     language: str = "en_GB"
+    lists: bool = False
 
 
 class ArtStop(Record, frozen=True, kw_only=True):

@@ -73,6 +73,11 @@ def continue_story(publication: Publication, setter: Setter, story: str) -> Publ
     return _through_free_pages(publication, setter, story, max((column.page for column in flow.columns), default=0))
 
 
+def laid_through(publication: Publication, setter: Setter, story: str, after: int = 0) -> Publication:
+    """A story that lies nowhere threaded through the next free pages behind page ``after``."""
+    return _through_free_pages(publication, setter, story, after)
+
+
 def _through_free_pages(
     publication: Publication, setter: Setter, story: str, after: int, opening: Paragraph | None = None
 ) -> Publication:

@@ -277,6 +277,9 @@ class SpreadsStation(Station):
             (str(i + 1) if i < 9 else "", story.title or "Untitled", partial(self._thread, start, end, story.id))
             for i, story in enumerate(stories)
         ]
+        chosen = next((n for n, story in enumerate(stories) if story.id == self.session.story), None)
+        if chosen is not None:  # the one in the story drawer comes first: S, S lays it
+            entries.insert(0, ("S", *entries.pop(chosen)[1:]))
         entries.append(("N", "A new story", lambda: self._new_story_for(start, end)))
         self._open(entries, at, start, end)
 
