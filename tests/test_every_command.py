@@ -40,6 +40,7 @@ ACTS: dict[str, tuple[str, ...]] = {
     "check": ("check JOB --fix all",),
     "fit": ("fit JOB --story TITLE",),
     "fill": ("fill JOB --story TITLE --words 60",),
+    "contents": ("contents JOB", "contents JOB"),
     "cut": ("cut JOB --picture a.jpg --box",),
     "focus": ("focus JOB",),
     "mend": ("mend JOB b1 10",),
