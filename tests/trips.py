@@ -23,6 +23,7 @@ from half_fold.core.publication.records import (
     Fade,
     FadeStop,
     Font,
+    Goods,
     Holds,
     HoldsBarcode,
     HoldsDisplay,
@@ -135,6 +136,23 @@ def stale_contents(job: Publication, _pictures: Path) -> Publication:
         26,
         block_over("b900", HoldsStory(story=story), (0, 5), (0, 7)),
     )
+
+
+def _goods(job: Publication, *rows: str) -> Publication:
+    goods = Goods(columns=("Key", "Price"), rows=(("A1", "12.50"), ("A2", "8.00")))
+    for at, row in enumerate(rows):
+        job = _put(
+            job, 26, replace(block_over(f"b90{at}", display_words("body", "{price}"), (0, 2), (at, at)), row=row)
+        )
+    return replace(job, goods=goods)
+
+
+def goods_gone(job: Publication, _pictures: Path) -> Publication:
+    return _goods(job, "A1", "A2", "A3")
+
+
+def goods_left_out(job: Publication, _pictures: Path) -> Publication:
+    return _goods(job, "A1")
 
 
 def too_wide(job: Publication, _pictures: Path) -> Publication:
@@ -377,6 +395,8 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "text beyond the safe zone": (beyond_safe, False, True),
     "overset": (overset, True, True),
     "contents": (stale_contents, False, True),
+    "goods gone": (goods_gone, True, False),
+    "goods left out": (goods_left_out, False, False),
     "too wide": (too_wide, True, False),
     "overset words": (overset_words, True, True),
     "text at the fold": (across_fold, True, True),

@@ -33,6 +33,7 @@ COMMANDS = (
     "fit",
     "fill",
     "contents",
+    "goods",
     "inks",
     "cut",
     "focus",
@@ -68,6 +69,8 @@ half-fold grids JOB [--master NAME] [--json] grids that work out, the nearest to
 half-fold fit JOB --story TITLE [--take N]   what would make a story fit its blocks, set for real, and what it costs
 half-fold fill JOB --story TITLE [--words N]  filler copy to the foot of a story's blocks, or so many words of it
 half-fold contents JOB [--page N]            contents of the stories and chapters laid; their folios follow the pages
+half-fold goods JOB [TABLE.csv|.xlsx]         the goods and where they lie; a table is taken, and what is new said
+half-fold goods JOB --lay ID --as "3 x 4, 4mm"  a copy of a block or group for each row, over as many pages as it takes
 half-fold inks JOB [--json]                   the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in
 half-fold inks JOB --palette PICTURE|cover|all [--keep]   inks found in pictures, and put into the list
 half-fold cut JOB --picture FILE --box "LEFT TOP RIGHT BOTTOM" [--this "X Y ..."] [--not "X Y ..."] [--soft]
@@ -148,6 +151,11 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--take", type=int, default=0)
     elif name == "contents":
         parser.add_argument("--page", type=int, default=1)
+    elif name == "goods":
+        parser.add_argument("table", type=Path, nargs="?")
+        parser.add_argument("--lay", default="", metavar="ID")
+        parser.add_argument("--as", dest="how", default="fill x fill", metavar="REPEAT")
+        parser.add_argument("--json", action="store_true")
     elif name == "fill":
         parser.add_argument("--story", default="")
         parser.add_argument("--words", type=int)
@@ -525,6 +533,36 @@ def _contents(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _goods(asked: argparse.Namespace) -> int:
+    from half_fold.core.catalogue.laying import laid_rows, lay_goods
+    from half_fold.core.catalogue.table import read_goods, take_goods
+    from half_fold.core.spread.repeating import read_repeat
+
+    job = _open(asked.job, to_write=asked.table is not None or bool(asked.lay))
+    try:
+        publication = job.publication
+        if asked.table is not None:
+            publication, news = take_goods(publication, read_goods(asked.table))
+            print(*news, sep="\n") if news else print("Nothing is otherwise.")
+        if asked.lay:
+            laid = lay_goods(publication, asked.lay, read_repeat(asked.how, publication.brief.unit))
+            publication = laid.publication
+            print(laid.words)
+        if publication is not job.publication:
+            job.save(publication)
+            return 0
+        rows = publication.goods.rows if publication.goods is not None else ()
+        lie = laid_rows(publication)
+        if asked.json:
+            print(json.dumps([{"row": row[0], "page": lie.get(row[0])} for row in rows], ensure_ascii=False))
+            return 0
+        for row in rows:
+            print(f"{row[0]:20} {f'page {lie[row[0]]}' if row[0] in lie else 'on no page'}")
+    finally:
+        job.close()
+    return 0
+
+
 def _inks(asked: argparse.Namespace) -> int:
     from half_fold.ink_command import inks_command
 
@@ -682,7 +720,8 @@ def _template(asked: argparse.Namespace) -> int:
 
 def _order(asked: argparse.Namespace) -> int:
     from half_fold.core.press.wall_plan import write_wall_plan
-    from half_fold.core.spread.order_table import read_table, take_table, write_table
+    from half_fold.core.spread.order_table import take_table, write_table
+    from half_fold.core.store.tables import read_table
 
     if (asked.out is None) == (asked.read is None):
         raise Problem("Name the file to write, or give --read FILE to take one in.")
@@ -746,6 +785,7 @@ _DO = {
     "fit": _fit,
     "fill": _fill,
     "contents": _contents,
+    "goods": _goods,
     "inks": _inks,
     **{name: _of_pictures(name) for name in OF_PICTURES},
     "legibility": _legibility,

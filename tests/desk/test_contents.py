@@ -1,13 +1,17 @@
-"""Contents, chapters and what names them, in the window by mouse and keys."""
+"""Contents, chapters and goods in the window by mouse and keys."""
+
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from half_fold.core.publication.surgery import role_named, story_of
+from half_fold.core.catalogue.laying import laid_rows, rows_to_lay
+from half_fold.core.publication.surgery import block_named, role_named, story_of
 from half_fold.core.spread.threads import thread
+from half_fold.core.spread.written import written_anew
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, choose_from, drag, field, ready, spreads_at, wait_for
+from tests.desk.conftest import LEFT, choose_from, drag, field, ready, spreads_at, type_into, wait_for
 
 SHIFTED = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 
@@ -70,3 +74,38 @@ def test_headlines_are_told_to_begin_pages(window: Window) -> None:
 def _flows(window: Window) -> list:
     session = window.session
     return [session.setter.threads.flow(session.publication, story.id) for story in session.publication.stories]
+
+
+def test_a_table_of_goods_is_brought_in_and_laid_from_the_working(window: Window, tmp_path: Path) -> None:
+    ready(window)
+    table = tmp_path / "goods.csv"
+    table.write_text("Key,Name,Price\n" + "".join(f"A{n},Pear {n},{n}.50\n" for n in range(7)))
+    session, said = window.session, list[str]()
+    session.noted.connect(said.append)
+    session.said.connect(said.append)
+    spreads = spreads_at(window, 26)
+    drag(spreads.bench, field(spreads.bench, 0, 0), field(spreads.bench, 1, 0))
+    assert spreads.chooser is not None
+    QTest.keyClicks(spreads.chooser, "w")
+    cell = session.chosen[0]
+    session.edit(lambda p: written_anew(p, cell, ["{name} {price}"]), "words")
+    window.take_files([table])
+    assert said[-1] == "7 rows of goods."
+    session.select(cell)
+    wait_for(lambda: window.working.row("One for each of the goods") is not None)
+    row = window.working.row("One for each of the goods")
+    assert row.row.value == "7 to lay"
+    type_into(row, "9 x 9, 4mm")
+    assert "beyond its trim" in said[-1] and len(rows_to_lay(session.publication)) == 7
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    session.select(None)
+    session.select(cell)
+    type_into(window.working.row("One for each of the goods"), "2 x 2, 4mm")
+    assert said[-1].startswith("Laid: 7 rows on pages 26")
+    assert rows_to_lay(session.publication) == [] and laid_rows(session.publication)["A0"] == 26
+    assert window.working.row("Row of the goods").row.value == "A0"
+    choose_from(window.working.row("Row of the goods"), "A6")
+    assert block_named(session.publication, cell).row == "A6"
+    table.write_text(table.read_text().replace("3.50", "4.00"))
+    window.take_files([table])
+    assert said[-1] == "Price is another for A3."

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from half_fold.core.store.tables import SUFFIXES as TABLE_SUFFIXES
 from half_fold.core.typesetting.texts.text_in import SUFFIXES
 from half_fold.desk.memory import last_folder, note_folder
 
@@ -17,6 +18,16 @@ def ask_for_pictures(parent: QWidget) -> list[Path]:
     if names:
         note_folder("pictures", Path(names[0]).parent)
     return [Path(name) for name in names]
+
+
+def ask_for_table(parent: QWidget) -> Path | None:
+    """The table that the user chooses."""
+    kinds = f"Tables ({' '.join('*' + suffix for suffix in TABLE_SUFFIXES)})"
+    name, _ = QFileDialog.getOpenFileName(parent, "Bring in a table of goods", last_folder("texts"), kinds)
+    if not name:
+        return None
+    note_folder("texts", Path(name).parent)
+    return Path(name)
 
 
 def ask_for_text(parent: QWidget) -> Path | None:

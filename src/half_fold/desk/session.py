@@ -177,6 +177,20 @@ class Session(Workpiece):
             where = "" if is_laid else " Claim fields for them, and press S."
             self.noted.emit(f"The contents list what is laid; their folios follow the pages.{where}")
 
+    def bring_goods(self, table: Path) -> None:
+        """The goods of a table for those the job had; what is new is said."""
+        from half_fold.core.catalogue.table import read_goods, take_goods
+
+        news: list[str] = []
+
+        def take(publication: Publication) -> Publication:
+            publication, said = take_goods(publication, read_goods(table))
+            news.extend(said)
+            return publication
+
+        if self.edit(take, f"goods from {table.name}"):
+            self.noted.emit(f"{'; '.join(news) or 'Nothing is otherwise'}.")
+
     def bring_image(self, image: QImage) -> None:
         """A picture without a file, such as the clipboard's, brought in as a PNG."""
         folder = Path(tempfile.mkdtemp(prefix="half-fold-"))

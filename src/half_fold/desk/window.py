@@ -122,6 +122,7 @@ class Window(QMainWindow):
             ("Paste in a mirror", QKeySequence("Ctrl+Shift+V"), lambda: self.paste(mirror=True)),
             ("Contact sheets of the pictures", QKeySequence("Ctrl+Shift+I"), self.contact_sheets),
             ("Bring in a text", QKeySequence("Ctrl+T"), lambda: self._bring("text")),
+            ("Bring in a table of goods", QKeySequence("Ctrl+Shift+G"), lambda: self._bring("goods")),
             ("Make the contents", QKeySequence("Ctrl+Shift+T"), self.session.make_contents),
             ("Press", QKeySequence("Ctrl+P"), self.press),
             ("Close", QKeySequence("Ctrl+W"), self.close),

@@ -107,6 +107,10 @@ class Workpiece(QObject):
         """Read a text and thread it through the next free pages, as one edit when it is ready."""
         raise NotImplementedError
 
+    def bring_goods(self, table: Path) -> None:
+        """The goods of a table for those the job had; what is new is said."""
+        raise NotImplementedError
+
     def go_to(self, page: int) -> None:
         """Show the spread that page lies on."""
         page = min(max(page, 1), len(self.publication.pages))

@@ -38,6 +38,7 @@ from half_fold.core.spread.filled import PICKED_UP
 from half_fold.core.spread.forms import is_plain
 from half_fold.core.spread.frames import angle_of, page_frame_of
 from half_fold.core.spread.gathered import gathered
+from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.over_pictures import cover_of, set_over
 from half_fold.core.spread.reaching import put_in, set_stop
 
@@ -129,7 +130,7 @@ def left_to_fill_in(context: Context) -> Iterator[Finding]:
     """Words that ask for something the program does not know, or that this job has not said."""
     publication = context.publication
     for number, block, box in context.blocks:
-        for name in _asked_for(block):
+        for name in _asked_for(from_row(publication, block)):
             if name in CAPTIONED:
                 yield from _uncaptioned(context, number, block, box, name)
             elif name not in PICKED_UP:

@@ -49,6 +49,7 @@ SHARED = (
     "fonts",
     "symbols",
     "text_roles",
+    "goods",
     "fades",
     "looks",
     "manner",

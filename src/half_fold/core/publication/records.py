@@ -462,6 +462,14 @@ class Font(Record, frozen=True, kw_only=True):
     digest: str
 
 
+class Goods(Record, frozen=True, kw_only=True):
+    """A table of goods, from a ``file``: its rows go by the words in the first of its ``columns``."""
+
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    file: str = ""
+
+
 class Symbol(Record, frozen=True, kw_only=True):
     """A drawing set as a ``letter`` of the private use area; its ``data`` are thousandths of the em, y upwards."""
 
@@ -798,7 +806,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     by its ``blend``. One that is ``locked`` keeps what it is and where.
     It is turned about its middle by ``angle`` degrees clockwise, with all it holds. Things of one ``link`` are alike,
     but for where they lie and the properties that a block ``differs`` in. Words may be the caption ``of`` a picture's
-    block, and keep to a side ``beside`` it.
+    block, and keep to a side ``beside`` it. They are filled in from a ``row`` of the job's goods.
     """
 
     id: str
@@ -816,6 +824,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     differs: tuple[str, ...] = ()
     of: str = ""
     beside: Side = ""
+    row: str = ""
 
 
 Keeps = Literal["", "even across", "even down", "centred", "centred across", "centred down"]
@@ -1038,6 +1047,7 @@ class Publication(Record, frozen=True, kw_only=True):
     printer: PrinterSheet | None = None
     fonts: tuple[Font, ...] = ()
     text_roles: tuple[TextRole, ...] = ()
+    goods: Goods | None = None
     date: str = ""
     cover: Cover = Cover()
     fades: tuple[Fade, ...] = ()

@@ -95,7 +95,7 @@ class Setter:
             publication.masters,
             laid_pictures(publication),
         )
-        seen = publication.fades, publication.looks, publication.light
+        seen = publication.fades, publication.looks, publication.light, publication.goods
         return (*pages, *flows, *shared, *seen, publication.sections, *names)
 
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:

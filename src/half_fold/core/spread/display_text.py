@@ -14,6 +14,7 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.captions import captioned
 from half_fold.core.spread.evened import SetLine, evened, size_of
 from half_fold.core.spread.filled import filled
+from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.lying import lying_lines
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
 from half_fold.core.typesetting.line_marks import line_marks
@@ -46,7 +47,7 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
 
 def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
     """Set the words of a display block in its box."""
-    block = captioned(publication, block)
+    block = captioned(publication, from_row(publication, block))
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)

@@ -81,7 +81,7 @@ def _seen(thing: Thing) -> tuple[object, ...]:
         shared = thing.opacity, thing.blend, thing.angle
         return (*shared, *(_seen(member) for member in thing.members), _shape(thing))
     size = (thing.place.width, thing.place.height) if isinstance(thing.place, Floating) else ()
-    return (replace(thing, id="", name="", locked=False, link="", differs=(), place=ANYWHERE), size)
+    return (replace(thing, id="", name="", locked=False, link="", differs=(), place=ANYWHERE, row=""), size)
 
 
 def _shape(group: Group) -> tuple[object, ...]:
@@ -126,8 +126,8 @@ def _made_as(publication: Publication, other: Thing, source: Thing, way: tuple[f
         members = tuple(_made_as(publication, mine, its, way) for mine, its in pairs)
         return replace(other, members=members, opacity=source.opacity, blend=source.blend, angle=source.angle)
     assert isinstance(other, Block) and isinstance(source, Block)
-    own = {"id": other.id, "name": other.name, "locked": other.locked, "link": other.link, "differs": other.differs}
-    made = replace(source, **own, place=other.place)
+    kept = ("id", "name", "locked", "link", "differs", "row", "place")
+    made = replace(source, **{field: getattr(other, field) for field in kept})
     if way is not None:
         made = replace(made, place=_placed_as(publication, other, source, way))
     return _differing(made, other, {*other.differs, *source.differs})

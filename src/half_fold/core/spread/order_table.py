@@ -3,7 +3,6 @@
 import csv
 import io
 from collections.abc import Sequence
-from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -14,13 +13,9 @@ from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file, write_whole
-from half_fold.core.store.decoding import told
-from half_fold.core.store.files import require_file, require_output
+from half_fold.core.store.files import require_output
 
 COLUMNS = ("page", "folio", "section", "what runs", "master", "advert", "state")
-SUFFIXES = (".csv", ".xlsx")
-MOST_ROWS, MOST_COLUMNS = 20_000, 200
-LARGEST = 64 * 1024 * 1024  # octets of a table, and of what one unpacks to
 
 
 def rows(publication: Publication) -> list[list[str]]:
@@ -73,67 +68,6 @@ def _write_xlsx(publication: Publication, path: Path) -> None:
         sheet.column_dimensions[letter].width = width
     with whole_file(path) as temporary:
         book.save(temporary)
-
-
-def read_table(path: Path) -> list[list[str]]:
-    """The cells of a table as text, its heading first. Problem where it cannot be read."""
-    require_file(path, "table")
-    try:
-        found = _read_xlsx(path) if path.suffix.lower() == ".xlsx" else _read_csv(path)
-    except OSError as error:
-        raise Problem(f"“{path}” cannot be read; check its name and permissions.") from error
-    if not found or len(found) > MOST_ROWS:
-        raise Problem(f"“{path.name}” holds no running order; its first line names the columns {', '.join(COLUMNS)}.")
-    return found
-
-
-def require_small(path: Path) -> None:
-    """Problem where a workbook is none, or unpacks to more than a table can be."""
-    from zipfile import BadZipFile, ZipFile
-
-    try:
-        with ZipFile(path) as file:
-            whole = sum(each.file_size for each in file.infolist())
-    except (BadZipFile, ValueError, NotImplementedError) as error:
-        raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error
-    if whole > LARGEST:
-        raise Problem(f"“{path.name}” unpacks to more than a table can be; save what is needed of it as CSV.")
-
-
-def _cell(value: object) -> str:
-    """A cell as text; a whole number without the point that a workbook may keep it with."""
-    if value is None:
-        return ""
-    return str(int(value)) if isinstance(value, float) and value.is_integer() else str(value)
-
-
-def _read_csv(path: Path) -> list[list[str]]:
-    if path.stat().st_size > LARGEST:
-        raise Problem(f"“{path.name}” is larger than a table can be; save what is needed of it.")
-    csv.field_size_limit(LARGEST)
-    try:
-        text = told(path.read_bytes())
-    except UnicodeDecodeError as error:
-        raise Problem(f"“{path.name}” is not UTF-8 text; save it as CSV in UTF-8.") from error
-    heading = text.split("\n", 1)[0].split("\r", 1)[0]
-    between = max(",;\t", key=heading.count)
-    try:
-        lines = csv.reader(io.StringIO(text, newline=""), delimiter=between)
-        return [row for row in lines if any(cell.strip() for cell in row)]
-    except csv.Error as error:
-        raise Problem(f"“{path.name}” cannot be read as a table ({error}); save it again as CSV.") from error
-
-
-def _read_xlsx(path: Path) -> list[list[str]]:
-    from openpyxl import load_workbook
-
-    require_small(path)
-    try:
-        sheet = load_workbook(path, read_only=True, data_only=True).worksheets[0]
-        every = islice(sheet.iter_rows(values_only=True), MOST_ROWS + 2)
-        return [[_cell(cell) for cell in row[:MOST_COLUMNS]] for row in every if any(cell is not None for cell in row)]
-    except Exception as error:  # the library raises what it likes on what is no workbook
-        raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error
 
 
 def take_table(publication: Publication, table: Sequence[Sequence[str]]) -> tuple[Publication, list[str]]:

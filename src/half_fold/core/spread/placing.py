@@ -84,7 +84,7 @@ def _through_free_pages(
     """The story threaded through as many free pages behind page ``after`` as it takes, or as help it."""
     wanted, rounds, best, over = 1, 0, publication, -1
     while rounds < MOST_IN_VAIN:
-        publication, free = _with_free_pages(publication, after, wanted)
+        publication, free = with_free_pages(publication, after, wanted)
         laid = _threaded(publication, setter, story, free, opening)
         flow = setter.threads.flow(laid, story)
         rounds += 1
@@ -106,7 +106,7 @@ def _free_pages(publication: Publication) -> list[int]:
     return [i + 1 for i, page in enumerate(publication.pages) if not page.blocks and not page.runs]
 
 
-def _with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[Publication, list[int]]:
+def with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[Publication, list[int]]:
     """The job with that many free pages behind page ``after``, and their numbers."""
     free = [number for number in _free_pages(publication) if number > after]
     lacking = wanted - len(free)

@@ -37,6 +37,7 @@ from half_fold.core.spread.form_properties import (
     picture_forms,
     rule_properties,
 )
+from half_fold.core.spread.goods import rows_of
 from half_fold.core.spread.part_properties import part_properties
 
 NOTE_ROLE = "cover note"
@@ -164,6 +165,13 @@ _RUNS: Choices = (
     ("right", "right of it"),
     ("both", "both sides"),
 )
+
+
+def _rows(publication: Publication, block: Block) -> list[str]:
+    """The rows that there are, and the one that it has."""
+    rows = list(rows_of(publication.goods)) if publication.goods is not None else []
+    return rows if not block.row or block.row in rows else [*rows, block.row]
+
 
 BLOCK: tuple[Property[Block], ...] = (
     _picture("picture", "Which", "picture", also=("photo", "image")),
@@ -365,6 +373,17 @@ BLOCK: tuple[Property[Block], ...] = (
         note="shadow, glow and outline, kept under a name",
         also=("shadow", "glow", "outline", "effect"),
         applies=lambda block: not isinstance(block.holds, HoldsNothing | HoldsBarcode | HoldsCode),
+    ),
+    Property(
+        "row",
+        "Row of the goods",
+        "choice",
+        lambda block: block.row,
+        lambda block, row: replace(block, row=row),
+        choices=lambda publication, block: [("", "none"), *((row, row) for row in _rows(publication, block))],
+        note="fills in what its words name, such as {price}",
+        also=("product", "item", "table"),
+        applies=lambda block: isinstance(block.holds, HoldsDisplay | HoldsPicture),
     ),
     Property(
         "angle",

@@ -53,23 +53,30 @@ def repeated(publication: Publication, names: Iterable[str], how: Repeat) -> tup
     Problem where there is no room for a second, or too many would be made.
     """
     chosen = outermost(publication, names)
+    places = places_of(publication, chosen, how)
+    if len(places) < 2:
+        raise Problem("There is no room for a second one; make it smaller, or give a count.")
+    if len(places) * len(chosen) > MOST:
+        raise Problem(f"That would make {len(places) * len(chosen)} things; {MOST} are the most at once.")
+    every = list(chosen)
+    for place in places[1:]:
+        publication, made = doubled(publication, chosen, (0.0, 0.0))
+        publication = shifted(publication, made, *place)
+        every += made
+        if how.linked:
+            publication = _all_linked(publication, chosen, made)
+    return publication, tuple(every)
+
+
+def places_of(publication: Publication, names: Iterable[str], how: Repeat) -> list[tuple[float, float]]:
+    """How far from where things lie each repeat of them does (points across and down), row by row, their own first."""
+    chosen = outermost(publication, names)
     box = reached(publication, chosen)
     wide, high = box.width + how.gap, box.height + how.gap
     area = page_frame_of(publication, page_of_thing(publication, chosen[0])[0] + 1).area
     across = how.across or _room(box.left, box.width, how.gap, area[2])
     down = how.down or _room(box.top, box.height, how.gap, area[3])
-    if across * down < 2:
-        raise Problem("There is no room for a second one; make it smaller, or give a count.")
-    if across * down * len(chosen) > MOST:
-        raise Problem(f"That would make {across * down * len(chosen)} things; {MOST} are the most at once.")
-    every = list(chosen)
-    for at in range(1, across * down):
-        publication, made = doubled(publication, chosen, (0.0, 0.0))
-        publication = shifted(publication, made, at % across * wide, at // across * high)
-        every += made
-        if how.linked:
-            publication = _all_linked(publication, chosen, made)
-    return publication, tuple(every)
+    return [(at % across * wide, at // across * high) for at in range(across * down)]
 
 
 def _room(start: float, size: float, gap: float, end: float) -> int:

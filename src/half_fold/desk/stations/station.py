@@ -8,8 +8,9 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.spread.grouping import deleted
 from half_fold.core.spread.placing import add_story
+from half_fold.core.store.tables import SUFFIXES as TABLE_SUFFIXES
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
-from half_fold.desk.asking import ask_for_pictures, ask_for_text
+from half_fold.desk.asking import ask_for_pictures, ask_for_table, ask_for_text
 from half_fold.desk.kit.rows import Edit, Section
 from half_fold.desk.room import Folds
 from half_fold.desk.workpiece import Then, Workpiece
@@ -69,18 +70,25 @@ class Station(QWidget):
         """Do what this station is for (Ctrl+P at the press)."""
 
     def bring(self, what: str) -> None:
-        """Ask for pictures or a text to bring in; the user stays at the station."""
+        """Ask for pictures, a text or a table of goods to bring in; the user stays at the station."""
         if what == "pictures":
             names = ask_for_pictures(self)
             if names:
                 self.session.bring_pictures(names)
+        elif what == "goods":
+            table = ask_for_table(self)
+            if table is not None:
+                self.session.bring_goods(table)
         else:
             name = ask_for_text(self)
             if name is not None:
                 self.session.bring_text(name)
 
     def take_files(self, paths: Sequence[Path], at: QPoint | None = None) -> None:
-        """Pictures and texts dropped on the window (``at`` a place of the screen), or pasted."""
+        """Pictures, texts and tables dropped on the window (``at`` a place of the screen), or pasted."""
+        for path in (path for path in paths if path.suffix.lower() in TABLE_SUFFIXES):
+            self.session.bring_goods(path)
+        paths = [path for path in paths if path.suffix.lower() not in TABLE_SUFFIXES]
         texts = [path for path in paths if path.suffix.lower() in SUFFIXES]
         for path in texts:
             self.session.bring_text(path)

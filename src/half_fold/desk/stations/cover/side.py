@@ -100,6 +100,9 @@ class CoverSide(Workpiece):
     def bring_text(self, path: Path) -> None:
         self.job.bring_text(path)
 
+    def bring_goods(self, table: Path) -> None:
+        self.job.bring_goods(table)
+
     def turn_over(self, side: Side) -> None:
         """Show that side."""
         if side != self.side:

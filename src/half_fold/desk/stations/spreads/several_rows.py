@@ -25,9 +25,9 @@ from half_fold.core.spread.aligning import (
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.grouping import group, shifted_along
 from half_fold.core.spread.linked import link, linked_with, said_differences, set_differences, unlink
-from half_fold.core.spread.properties import GROUP, KEEPS
+from half_fold.core.spread.properties import BLOCK, GROUP, KEEPS
 from half_fold.core.spread.repeating import HOW, on_pages, read_repeat, repeated
-from half_fold.desk.kit.property_rows import property_row
+from half_fold.desk.kit.property_rows import block_row, property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.workpiece import Workpiece
 
@@ -36,6 +36,7 @@ if TYPE_CHECKING:
 
 ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
 DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))
+_ROW = next(each for each in BLOCK if each.key == "row")
 MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 
@@ -174,6 +175,33 @@ def _sizes_row(session: Workpiece) -> Row:
     return Row("As the last", "choose", "chosen last", "", "", take, (("width", "as wide"), ("height", "as high")))
 
 
+def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row | Card]:
+    """Laying one of it for each row of the goods; and which row a block is filled in from."""
+    from half_fold.core.catalogue.laying import lay_goods, rows_to_lay
+
+    thing = thing_named(session.publication, name)
+    if isinstance(thing, Block) and thing.row:
+        return [block_row(session, thing, _ROW)]
+    left = rows_to_lay(session.publication)
+    laid: list[str] = []
+
+    def lay(text: str) -> bool:
+        def make(publication: Publication) -> tuple[Publication, tuple[str, ...]]:
+            made = lay_goods(publication, name, read_repeat(text, session.unit))
+            laid.append(made.words)
+            return made.publication, (name,)
+
+        done = several.make(make, f"laid the goods {text}")
+        if done:
+            session.noted.emit(f"Laid: {laid[-1]}.")
+        return done
+
+    if not left:
+        return []
+    how = "side by side and one under another, as above, over as many pages as they take"
+    return [Row("One for each of the goods", f"{len(left):,} to lay", how, "", "fill x fill, 5mm", lay)]
+
+
 def repeat_section(session: Workpiece, several: "Several") -> Section:
     """How what is chosen is repeated, here and on other pages, and what it is linked with."""
     names = session.chosen
@@ -188,6 +216,8 @@ def repeat_section(session: Workpiece, several: "Several") -> Section:
         Row("Repeat it", "once", HOW, "", "2 x 1, 5mm", repeat),
         Row("On other pages", "none", "such as 12, 14-16; “, linked” to change all with one", "", "", pages),
     ]
+    if len(names) == 1 and session.publication.goods is not None and session.runs_on:
+        rows += _goods_rows(session, several, names[0])
     others = linked_with(session.publication, names[-1]) if len(names) == 1 else ()
     if others:
         rows.append(_link_card(session, names[0], len(others)))

@@ -1,0 +1,118 @@
+"""Laying goods: copies of one pattern, a row of the table in each, over as many pages as they take."""
+
+from functools import partial
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from half_fold.core.catalogue.table import pictured
+from half_fold.core.measure.length import counted
+from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.order import pages_told
+from half_fold.core.publication.records import Block, Group, HoldsPicture, Publication, Thing
+from half_fold.core.publication.surgery import (
+    every_block,
+    every_thing_of,
+    fresh_id,
+    page_of_thing,
+    thing_named,
+    with_every_layer,
+)
+from half_fold.core.publication.things import swapped
+from half_fold.core.spread.carrying import reached
+from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.goods import rows_of
+from half_fold.core.spread.grouping import doubled, outermost, shifted
+from half_fold.core.spread.linked import LINK
+from half_fold.core.spread.placing import with_free_pages
+from half_fold.core.spread.repeating import Repeat, places_of
+from half_fold.core.spread.taking import laid, taken
+
+BEYOND = 0.01  # points over the trim that are nothing
+ITS_OWN = ("picture", "focus.across", "focus.down")  # what a picture's block differs in from row to row
+
+
+class Laid(Struct, frozen=True):
+    """The job with goods laid: which rows, on which pages."""
+
+    publication: Publication
+    rows: tuple[str, ...]
+    pages: tuple[int, ...]
+
+    @property
+    def words(self) -> str:
+        """``31 rows on pages 4 to 7``."""
+        return f"{counted(len(self.rows), 'row')} on {pages_told(self.pages)}"
+
+
+def laid_rows(publication: Publication) -> dict[str, int]:
+    """The number of the page on which each row lies first; of those that lie on one."""
+    found: dict[str, int] = {}
+    for index, _, block in every_block(publication):
+        if block.row:
+            found.setdefault(block.row, index + 1)
+    return found
+
+
+def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
+    """Copies of a thing for each row that lies nowhere yet, linked with it, which takes the first; across, then down.
+
+    Those that find no room on its page go on over the next free pages, in the same places. Problem where the job has no
+    goods, all are laid, or the thing has a row already that is not to be changed.
+    """
+    rows = rows_to_lay(publication)
+    if not rows:
+        raise Problem("Every row of the goods is laid already; take one off its page to lay it anew.")
+    (name,) = outermost(publication, (name,))
+    places = _places(publication, name, how)
+    number = page_of_thing(publication, name)[0] + 1
+    publication = _given(publication, name, _link_of(publication, name), rows[0])
+    pattern, link = taken(publication, (name,)), thing_named(publication, name).link
+    lacking = -(-(len(rows) - len(places)) // len(places)) if len(rows) > len(places) else 0
+    publication, free = with_free_pages(publication, number, lacking)
+    for at, row in enumerate(rows[1:], 1):
+        page, place = divmod(at, len(places))
+        if not page:
+            publication, (copy,) = doubled(publication, (name,), (0.0, 0.0))
+        else:
+            publication, (copy,), _ = laid(publication, free[page - 1], pattern)
+        publication = _given(shifted(publication, (copy,), *places[place]), copy, link, row)
+    return Laid(publication, tuple(rows), (number, *free))
+
+
+def _places(publication: Publication, name: str, how: Repeat) -> list[tuple[float, float]]:
+    """Where on a page the copies lie from the first. Problem where some would lie beyond the trim."""
+    places, box = places_of(publication, (name,), how), reached(publication, (name,))
+    trim = page_frame_of(publication, page_of_thing(publication, name)[0] + 1).trim
+    fits = [box.right + x <= trim.right + BEYOND and box.bottom + y <= trim.bottom + BEYOND for x, y in places]
+    if not all(fits):
+        beyond = f"{fits.count(False)} of {len(places)} on a page would lie beyond its trim"
+        raise Problem(f"{beyond}; give fewer, or make it smaller.")
+    return places
+
+
+def rows_to_lay(publication: Publication) -> list[str]:
+    """The rows that lie on no page yet. Problem where the job has no goods."""
+    if publication.goods is None:
+        raise Problem("This job has no goods yet; bring in a table of them first.")
+    lie = laid_rows(publication)
+    return [row for row in rows_of(publication.goods) if row not in lie]
+
+
+def _link_of(publication: Publication, name: str) -> str:
+    own = thing_named(publication, name).link
+    return own or fresh_id(LINK, (thing.link for thing in every_thing_of(publication) if thing.link))
+
+
+def _given(publication: Publication, name: str, link: str, row: str) -> Publication:
+    """A thing with a link, and all its blocks with a row and the picture that this names."""
+    thing = replace(_with_row(publication, thing_named(publication, name), row), link=link)
+    return with_every_layer(publication, partial(swapped, new=thing))
+
+
+def _with_row(publication: Publication, thing: Thing, row: str) -> Thing:
+    if isinstance(thing, Group):
+        return replace(thing, members=tuple(_with_row(publication, member, row) for member in thing.members))
+    assert isinstance(thing, Block)
+    own = ITS_OWN if isinstance(thing.holds, HoldsPicture) else ()
+    return pictured(publication, replace(thing, row=row, differs=tuple(dict.fromkeys((*thing.differs, *own)))))

@@ -1,0 +1,33 @@
+"""Rules about goods: rows that are laid and no longer in the table, and rows that were left out."""
+
+from collections.abc import Iterator
+
+from half_fold.core.catalogue.laying import laid_rows
+from half_fold.core.checks.context import Context
+from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding
+from half_fold.core.measure.length import counted
+from half_fold.core.spread.goods import rows_of
+
+NAMED = 5
+
+
+def goods_gone(context: Context) -> Iterator[Finding]:
+    """A thing that is filled in from a row that the table has no longer; told once a row."""
+    rows = rows_of(context.publication.goods) if context.publication.goods is not None else {}
+    told: set[str] = set()
+    for number, block, box in context.blocks:
+        if block.row and block.row not in rows and block.row not in told:
+            told.add(block.row)
+            message = f"“{block.row}” is not in the table of goods any more"
+            why = "What it says cannot be filled in; take it off the page, or choose another row."
+            yield Finding("goods gone", REFUSED, message, why, True, number, block.id, box)
+
+
+def goods_left_out(context: Context) -> Iterator[Finding]:
+    """Rows of the table that lie on no page, where others do."""
+    goods, lie = context.publication.goods, laid_rows(context.publication)
+    left = [row[0] for row in goods.rows if row[0] not in lie] if goods is not None and lie else []
+    if left and not context.is_side:
+        more = f" and {len(left) - NAMED:,} more" if len(left) > NAMED else ""
+        message = f"{counted(len(left), 'row')} of the goods on no page: {', '.join(left[:NAMED])}{more}"
+        yield Finding("goods left out", ACCIDENT, message, "Lay them, or take them out of the table.")
