@@ -405,6 +405,51 @@ SEVERAL = (
 )
 
 
+# What is said in millimetres whatever the job's unit: how far eyes see, bars of a standard, and what a file keeps.
+IN_MILLIMETRES = {
+    "core/cover/sides.py": 2,
+    "core/cover/trials/trial.py": 6,
+    "core/spread/borders.py": 1,
+    "core/spread/repeating.py": 1,
+    "core/numbers/blocks.py": 1,
+    "core/plan/inserts.py": 3,
+}
+ROOMS = (
+    "core/checks",
+    "core/cover",
+    "core/spread",
+    "core/numbers",
+    "core/plan",
+    "core/arrange",
+    "core/pictures",
+    "desk",
+)
+
+
+def test_lengths_are_said_in_the_unit_of_the_job() -> None:
+    """Findings of a job in inches spoke of millimetres: what is said of lengths goes through ``show``."""
+    source = Path(half_fold.__file__).parent
+    said = {
+        str(path.relative_to(source)): len(found)
+        for room in ROOMS
+        for path in (source / room).rglob("*.py")
+        if (found := re.findall(r"\{[^{}\n]*\} ?mm\b", path.read_text()))
+    }
+    assert said == IN_MILLIMETRES
+
+
+def test_a_job_in_inches_is_told_of_inches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job = str(tmp_path / "poster")
+    assert main(["new", "one-sheet", job, "--set", "trim=8.5inx11in", "unit=in"]) == 0
+    assert main(["set", job, "page.1.claim=words Seed fair over 1-6 x 1"]) == 0
+    assert main(["set", job, "brief.safe=3in"]) == 2
+    assert capsys.readouterr().err == "half-fold: Safe zone of 3 in cannot be; give from 0 in to 1.9685 in.\n"
+    assert main(["set", job, "brief.safe=1.5in"]) == 0
+    main(["check", job])
+    told = capsys.readouterr().out
+    assert "Text passes the safe zone by" in told and " in at its" in told and " mm" not in told
+
+
 def test_counts_that_may_be_one_are_said_with_their_noun() -> None:
     """``1 pages`` was said here and there: what may be one is said by ``counted``."""
     source = Path(half_fold.__file__).parent

@@ -21,6 +21,7 @@ from half_fold.core.drawing.marks import DisplayList, Group, Mark, Shape
 from half_fold.core.drawing.planes import Layer, on_paper
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import ink
+from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.pictures.colour import profile_for
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, Publication
@@ -47,10 +48,11 @@ def codes_read(context: Context) -> Iterator[Finding]:
         size = module_mm(context.publication, holds, block_box(context.publication, number, block))
         if size < LEAST_MODULE_MM - 0.005:
             count = len(code_modules(holds.says, holds.proof)) + 2 * QUIET
-            message = f"The modules of the code are {figure(size)} mm"
+            message = f"The modules of the code are {context.said(size * MM)}"
+            least, whole = context.said(LEAST_MODULE_MM * MM), context.said(count * LEAST_MODULE_MM * MM)
             why = (
-                f"Phones read {LEAST_MODULE_MM} mm from a hand's length: give it {figure(count * LEAST_MODULE_MM)} mm, "
-                "a shorter address, or less proof against loss."
+                f"Phones read {least} from a hand's length: give it {whole}, a shorter address, "
+                "or less proof against loss."
             )
             yield Finding("code", UNREAD, message, why, False, number, block.id, box, _less_proof(block))
 

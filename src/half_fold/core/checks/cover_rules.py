@@ -51,9 +51,9 @@ def spine_text_fits(context: Context) -> Iterator[Finding]:
     wide, long = text.wide - text.clear, text.long - text.room
     if text.absent or max(wide, long) <= NEAR:
         return
-    how = f"{figure(text.wide / MM)} mm wide where {figure(text.clear / MM)} mm stay clear"
+    how = f"{context.said(text.wide)} wide where {context.said(text.clear)} stay clear"
     if wide <= NEAR:
-        how = f"{figure(long / MM)} mm longer than the spine between its margins"
+        how = f"{context.said(long)} longer than the spine between its margins"
     why = "The folds wander by that much; letters would turn over onto the front or the back."
     solved = f" ({figure(text.solved, 1)} pt)" if text.solved > 0 else ""
     fix = Fix(f"Size it to its clearance{solved}", lambda p: set_spine(p, "size", ""))
@@ -97,7 +97,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
         if head in drawn:
             ink = hull_of(side_of(publication, "outside"), front_page(publication), drawn[head])
         if ink.bottom > shown + NEAR:
-            below = f"{figure((ink.bottom - shown) / MM)} mm below the top quarter"
+            below = f"{context.said(ink.bottom - shown)} below the top quarter"
             why = "A rack shows the top quarter and no more; draw its block up, or give it less height."
             yield Finding(
                 "masthead",

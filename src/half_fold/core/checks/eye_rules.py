@@ -13,7 +13,7 @@ from half_fold.core.drawing.marks import Origin, Path, leaves
 from half_fold.core.drawing.tone import Gradient
 from half_fold.core.grid.stops import AXES, EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.pictures.fit import placed
 from half_fold.core.plan.page_ranges import said_range
@@ -80,8 +80,8 @@ def nearly_in_line(context: Context) -> Iterator[Finding]:
                 continue
             told.add(other.block.id)
             at = one.box[EDGES.index(edge)]
-            off = abs(other.box[EDGES.index(edge)] - at) / MM
-            message = f"Its {_SIDE_NAMES[edge]} edge is {figure(off)} mm off that of another block"
+            off = context.said(abs(other.box[EDGES.index(edge)] - at))
+            message = f"Its {_SIDE_NAMES[edge]} edge is {off} off that of another block"
             why = "So small a step looks like a slip: make them the same, or clearly different."
             fix = Fix("Make them the same", partial(_edge_at, block=other.block.id, edge=edge, at=at))
             yield Finding("nearly in line", ACCIDENT, message, why, False, number, other.block.id, other.box, fix)
@@ -106,11 +106,11 @@ def nearly_even(context: Context) -> Iterator[Finding]:
                 if min(gaps) <= 0 or not LEAST_GAP_OFF <= max(gaps) - min(gaps) <= MOST_OFF:
                     continue
                 names = tuple(each.block.id for each in row)
-                said = ", ".join(figure(gap / MM) for gap in gaps)
+                said = ", ".join(context.said(gap) for gap in gaps)
                 fix = Fix("Make the gaps even", partial(spread_evenly, names=names, axis=axis))
                 why = "An eye takes them for the same and stumbles; make them even, or clearly different."
                 last = row[-1]
-                yield Finding("nearly even", ACCIDENT, f"The gaps of {len(row)} blocks are {said} mm", why, False,
+                yield Finding("nearly even", ACCIDENT, f"The gaps of {len(row)} blocks are {said}", why, False,
                               number, last.block.id, last.box, fix)  # fmt: skip
 
 
@@ -224,7 +224,7 @@ def floating_cut(context: Context) -> Iterator[Finding]:
                 if out >= -NEAR_CUT or any(_lies_along(other, edge, at, box) for other in others):
                     continue
                 message = (
-                    f"The figure is cut straight at its {_SIDE_NAMES[edge]} edge, {figure(-out / MM)} mm off the trim"
+                    f"The figure is cut straight at its {_SIDE_NAMES[edge]} edge, {context.said(-out)} off the trim"
                 )
                 why = "Where the photograph ended, the figure floats; let that edge run off the page or along another."
                 yield Finding(
@@ -292,8 +292,9 @@ def banding(context: Context) -> Iterator[Finding]:
             if widest > BAND_MM:
                 told.add(mark.origin)
                 page = context.page_of.get(mark.origin.block, spread.numbers[0])
-                message = f"Its fade changes by a step every {figure(widest)} mm"
-                why = f"Steps wider than about {BAND_MM:g} mm show as bands; let it change more, or over a shorter way."
+                message = f"Its fade changes by a step every {context.said(widest * MM)}"
+                seen = context.said(BAND_MM * MM)
+                why = f"Steps wider than about {seen} show as bands; let it change more, or over a shorter way."
                 name = mark.origin.block
                 yield Finding("bands", UNREAD, message, why, False, page, name, context.box_of.get(name))
 

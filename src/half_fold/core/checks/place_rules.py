@@ -89,13 +89,13 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
                 continue
             fix = Fix("Reach the bleed", partial(_to, block=block.id, edge=edge, kind="bleed"))
             if beyond >= -NEAR:
-                short = figure((bleed - beyond) / MM)
-                message = f"Its {_name(edge)} edge is {short} mm short of the bleed"
+                short = context.said(bleed - beyond)
+                message = f"Its {_name(edge)} edge is {short} short of the bleed"
                 why = "Where the cut wanders by a hair, white paper shows along the edge."
                 yield Finding("short of the bleed", ACCIDENT, message, why, True, number, block.id, box, fix)
             else:
-                message = f"Its {_name(edge)} edge is {figure(-beyond / MM)} mm from the trim"
-                zone = f"the {figure(safe / MM)} mm safe zone"
+                message = f"Its {_name(edge)} edge is {context.said(-beyond)} from the trim"
+                zone = f"the {context.said(safe)} safe zone"
                 why = f"It neither bleeds nor keeps {zone}; the strip beside it will look uneven."
                 yield Finding("near the trim", ACCIDENT, message, why, False, number, block.id, box, fix)
 
@@ -160,7 +160,7 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
             beyond = _beyond_trim(context, number, block, box.grown(-inset), edge)
             if beyond is not None and beyond > -safe + NEAR:
                 gone = beyond > 0
-                message = f"Text passes the safe zone by {figure((beyond + safe) / MM)} mm at its {_name(edge)} edge"
+                message = f"Text passes the safe zone by {context.said(beyond + safe)} at its {_name(edge)} edge"
                 why = "It reaches past the trim and would be cut off." if gone else "The cut may wander into it."
                 fix = (
                     None if angle_of(context.publication, number, block) else _to_margin(block, edge)
@@ -179,7 +179,7 @@ def barcode_place(context: Context) -> Iterator[Finding]:
         upright = block_box(context.publication, number, block)
         area = ground(context.setter.composer, context.publication, block.holds, upright)
         trim = page_frame_of(context.publication, number).trim
-        size = f"{figure(area.width / MM)} × {figure(area.height / MM)} mm"
+        size = f"{context.said(area.width)} × {context.said(area.height)}"
         if area.width > upright.width + NEAR or area.height > upright.height + NEAR:
             message = f"The barcode needs {size}, more than its block has"
             why = "What stands beside it could enter its quiet zones; give the block more room, or the code less."
@@ -189,8 +189,8 @@ def barcode_place(context: Context) -> Iterator[Finding]:
         clear = min(a - b for a, b in ((area.left, trim.left), (area.top, trim.top), (trim.right, area.right)))
         clear = min(clear, trim.bottom - area.bottom)
         if clear < BARCODE_CLEAR_MM * MM - NEAR:
-            message = f"The barcode stands {figure(clear / MM)} mm from the edge of its page"
-            why = f"Scanners and trimmers want {BARCODE_CLEAR_MM:g} mm clear of trim and fold."
+            message = f"The barcode stands {context.said(clear)} from the edge of its page"
+            why = f"Scanners and trimmers want {context.said(BARCODE_CLEAR_MM * MM)} clear of trim and fold."
             yield Finding("barcode", UNREAD, message, why, clear < 0, number, block.id, area)
 
 
@@ -238,7 +238,7 @@ def grounds_at_the_trim(context: Context) -> Iterator[Finding]:
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, hull(shapes), edge)
             if beyond is not None and -safe / 2 + NEAR < beyond < bleed - NEAR:
-                near = f"{figure(abs(beyond) / MM)} mm {'beyond' if beyond > 0 else 'from'} the trim"
+                near = f"{context.said(abs(beyond))} {'beyond' if beyond > 0 else 'from'} the trim"
                 message = f"What the words stand on ends {near} at its {_name(edge)} edge"
                 why = "The cut would take part of it, or leave a sliver; draw it in, or let it run into the bleed."
                 yield Finding("ground at the trim", TRIMMED, message, why, beyond > NEAR, number, block.id, box)
@@ -288,10 +288,9 @@ def no_bleed(context: Context) -> Iterator[Finding]:
     if reaching or covered:
         number, name, rect = (reaching[0][0], reaching[0][1].id, reaching[0][2]) if reaching else (0, "", None)
         place = "" if reaching else "cover"
-        message = f"{'It' if reaching else 'The cover'} reaches the trim, and the bleed is {figure(have)} mm"
-        why = (
-            f"The cut wanders: from {LEAST_BLEED_MM:g} mm on no white edge shows. The printer's sheet may ask for more."
-        )
+        message = f"{'It' if reaching else 'The cover'} reaches the trim, and the bleed is {context.said(have * MM)}"
+        least = context.said(LEAST_BLEED_MM * MM)
+        why = f"The cut wanders: from {least} on no white edge shows. The printer's sheet may ask for more."
         fix = Fix("Make the bleed 3 mm", partial(_with_bleed, text="3mm"))
         yield Finding("no bleed", REFUSED, message, why, True, number, name, rect, fix, "", place)
 

@@ -14,7 +14,7 @@ from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, length
+from half_fold.core.measure.length import counted, figure, length, show
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.places import Stop
@@ -164,7 +164,7 @@ def text_at_fold(context: Context) -> Iterator[Finding]:
         index, _, block = page_of_block(context.publication, run.origin.block)
         crosses = left < 0 < right
         message = "Text runs across the fold" if crosses else "Text stands in what the fold takes"
-        lost = f"{figure(loss / MM)} mm of each page are lost in the fold; " if loss else ""
+        lost = f"{context.said(loss)} of each page are lost in the fold; " if loss else ""
         why = f"{lost}letters there cannot be read."
         why = why[0].upper() + why[1:]
         box = block_box(context.publication, index + 1, block)
@@ -300,10 +300,8 @@ def _misplaced(publication: Publication, frame: PageFrame, placed: PlacedPiece) 
     piece, box = placed.piece, placed.box
     room = frame.trim.bottom - frame.area.bottom if piece.at == "foot" else frame.area.top - frame.trim.top
     what = "The folio" if "{folio}" in piece.words else f"A {piece.kind if piece.kind != 'words' else 'line'}"
-    why = (
-        f"The {piece.at} margin of {figure(room / MM)} mm has no room for it between text and safe zone; "
-        "make it larger, or move it."
-    )
+    has = show(room, publication.brief.unit)
+    why = f"The {piece.at} margin of {has} has no room for it between text and safe zone; make it larger, or move it."
     if piece.kind == "frame":
         return None
     if box.meets(frame.area):

@@ -22,8 +22,7 @@ from half_fold.core.cover.sides import front_page
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
 from half_fold.core.drawing.planes import Layer, Pixels, Plane, Sources
-from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import figure, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.measure.worked import Worked, given
@@ -283,7 +282,7 @@ def _subject_moved(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]
                     there = box.moved(across * step * n, down * step * n)
                     if _crosses_fold(sheet, page, box, there):
                         return
-                    said = f"What is in front {figure(step * n / MM)} mm {words}"
+                    said = f"What is in front {show(step * n, sheet.publication.brief.unit)} {words}"
                     yield step * n, said, partial(put_in, sheet.publication, block.id, there)
 
             yield from _first(sheet, now, steps())
@@ -331,15 +330,17 @@ def _both_reframed(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]
             both: list[Block] = both, box: Rect = box, ways: list[tuple[float, float, float, float]] = ways
         ) -> Iterator[tuple[float, str, Callable[[], Publication | None]]]:
             for moved, across, down, closer in ways:
-                said = f"The picture {_way_said(across, down)}" + (f", drawn {closer:.2f} ×" if closer > 1 else "")
+                said = f"The picture {_way_said(across, down, sheet.publication.brief.unit)}" + (
+                    f", drawn {closer:.2f} ×" if closer > 1 else ""
+                )
                 yield moved, said, partial(_reframed, sheet.publication, both, box, across, down, closer)
 
         yield from _first(sheet, now, steps())
 
 
-def _way_said(across: float, down: float) -> str:
+def _way_said(across: float, down: float, unit: str) -> str:
     parts = [(down, "down", "up"), (across, "to the right", "to the left")]
-    said = [f"{figure(abs(by) / MM)} mm {words if by > 0 else back}" for by, words, back in parts if abs(by) > 0.01]
+    said = [f"{show(abs(by), unit)} {words if by > 0 else back}" for by, words, back in parts if abs(by) > 0.01]
     return " and ".join(said) or "as it lies"
 
 
@@ -396,7 +397,7 @@ def _masthead_moved(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy
                 far = room * n / TRIED
                 if far > 0:
                     there = box.moved(0, way * far)
-                    said = f"The masthead {figure(far / MM)} mm {words}"
+                    said = f"The masthead {show(far, sheet.publication.brief.unit)} {words}"
                     yield far, said, partial(put_in, sheet.publication, now.block, there)
 
         yield from _first(sheet, now, steps())

@@ -6,7 +6,7 @@ from half_fold.core.cover.over_folds import over_folds
 from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import figure, show
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.frames import blocks_on, hull_of
@@ -22,14 +22,15 @@ def told_of_spine(before: Publication, after: Publication) -> str:
     if not (has_cover(before) and has_cover(after)) or cover_panels(before).what != cover_panels(after).what:
         return ""
     was, now = spine(before), spine(after)
+    unit = after.brief.unit
     if was is None or now is None or abs(was.value - now.value) < NEAR / MM:
         return ""
-    parts = [f"The spine is {figure(now.value, 2)} mm instead of {figure(was.value, 2)}"]
+    parts = [f"The spine is {now.to(unit).text} instead of {was.to(unit).text}"]
     then, there = _places(before), _places(after)
     moves = [_apart(then[name], box) for name, box in there.items() if name in then]
     moved = [by for by in moves if by > NEAR]
     if moved:
-        parts.append(f"{_counted(len(moved))} of the cover moved with it by {_far(moved)} mm")
+        parts.append(f"{_counted(len(moved))} of the cover moved with it by {_far(moved, unit)}")
     composer = Composer()
     sizes = spine_text(composer, before).size, spine_text(composer, after).size
     if all(sizes) and abs(sizes[0] - sizes[1]) > 0.05:
@@ -48,10 +49,10 @@ def _apart(one: Rect, other: Rect) -> float:
     return max(abs(one.left - other.left), abs(one.right - other.right))
 
 
-def _far(moves: list[float]) -> str:
-    """How far, in millimetres: one figure where all went as far."""
-    low, high = min(moves) / MM, max(moves) / MM
-    return figure(high, 2) if high - low < 0.005 else f"{figure(low, 2)} to {figure(high, 2)}"
+def _far(moves: list[float], unit: str) -> str:
+    """How far, in a unit: one figure where all went as far."""
+    low, high = show(min(moves), unit), show(max(moves), unit)
+    return high if low == high else f"{low.removesuffix(f' {unit}')} to {high}"
 
 
 def _places(publication: Publication) -> dict[str, Rect]:

@@ -12,7 +12,7 @@ from half_fold.core.brief.wrap import cover_panels
 from half_fold.core.cover.spine_pieces import Room, piece_marks, solved_size
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import show
 from half_fold.core.publication.records import Publication
 from half_fold.core.typesetting.composer import Composer
 
@@ -45,9 +45,10 @@ def _absence(publication: Publication) -> str:
         says = (
             publication.printer.name if publication.printer is not None else "unless the printer's sheet says otherwise"
         )
+        unit = publication.brief.unit
         return (
-            f"A spine of {panel.text} is too thin for words: from {figure(thinnest)} mm they can be held clear of "
-            f"the folds, {says if publication.printer is None else f'says {says}'}."
+            f"A spine of {panel.to(unit).text} is too thin for words: from {show(thinnest * MM, unit)} "
+            f"they can be held clear of the folds, {says if publication.printer is None else f'says {says}'}."
         )
     sheet = publication.printer
     if sheet is not None and len(publication.pages) < sheet.spine_text_pages and not own:

@@ -14,7 +14,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.constructions import Construction, Margins, constructions
 from half_fold.core.grid.frame import Baselines, baselines_of
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, counted, length
+from half_fold.core.measure.length import Length, counted, length, show
 from half_fold.core.publication.records import Grid, Master, Publication
 
 MOST = 16
@@ -167,8 +167,9 @@ def fit_words(publication: Publication, grid: Grid) -> str:
     if (lines - between) % grid.rows == 0:
         return ""
     fewer, more = ((lines - between) // grid.rows + up for up in (0, 1))
+    unit = publication.brief.unit
     feet = [room - (per * grid.rows + between - 1) * step for per in (fewer, more)]
     return (
-        f"Fields do not end on a baseline. A foot of {feet[0]:.1f} mm gives {fewer} whole lines each, "
-        f"{feet[1]:.1f} mm gives {more}."
+        f"Fields do not end on a baseline. A foot of {show(feet[0] * MM, unit)} gives {fewer} whole lines each, "
+        f"{show(feet[1] * MM, unit)} gives {more}."
     )

@@ -88,6 +88,11 @@ def counted(count: int, thing: str) -> str:
     return f"{count} {thing}" if count == 1 else f"{count:,} {thing}s"
 
 
+def length_roughly(points: float, unit: str = "mm") -> str:
+    """A length as it is said in passing: ``254 mm``, ``10 in``, to a tenth where the unit is a large one."""
+    return f"{figure(in_unit(points, unit), 1 if unit in ('in', 'cm') else 0)} {'µm' if unit == 'um' else unit}"
+
+
 def show(points: float, unit: str = "mm") -> str:
     """A length as it is read in the job's own unit: ``4.62 mm``, ``0.1819 in``."""
     return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {'µm' if unit == 'um' else unit}"

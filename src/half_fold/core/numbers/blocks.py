@@ -4,7 +4,7 @@ from half_fold.core.brief.allowances import fold_loss, picture_ppi
 from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.length import counted, figure, in_unit, show
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
@@ -38,8 +38,8 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     across = _reach_words(publication, index + 1, found, "left", "right")
     down = _reach_words(publication, index + 1, found, "top", "bottom")
     numbers = [
-        given(box.width / MM, "mm", "Width", how=across, edits="width", typed=_mm(box.width)),
-        given(box.height / MM, "mm", "Height", how=down, edits="height", typed=_mm(box.height)),
+        given(box.width / MM, "mm", "Width", how=across, edits="width", typed=_typed(publication, box.width)),
+        given(box.height / MM, "mm", "Height", how=down, edits="height", typed=_typed(publication, box.height)),
         *_place_numbers(publication, index + 1, found),
         *_beside_numbers(publication, block),
     ]
@@ -62,7 +62,7 @@ def _place_numbers(publication: Publication, number: int, block: Block) -> list[
             _from_words(said_from(block.place, axis), axis) if floats else name,
             how="inwards, but from a middle to the right or down" if floats else how,
             edits=axis,
-            typed=_mm(at),
+            typed=_typed(publication, at),
         )
         for axis, name, how in words
     ]
@@ -73,7 +73,7 @@ def _beside_numbers(publication: Publication, block: str) -> list[Worked]:
     words: tuple[tuple[Axis, str, str], ...] = (("across", "From its left", "beside"), ("down", "From above", "under"))
     gaps = [(name, key, gap_before(publication, block, axis)) for axis, name, key in words]
     return [
-        given(gap / MM, "mm", name, how="to what lies there", edits=key, typed=_mm(gap))
+        given(gap / MM, "mm", name, how="to what lies there", edits=key, typed=_typed(publication, gap))
         for name, key, gap in gaps
         if gap is not None
     ]
@@ -84,14 +84,16 @@ def _from_words(name: str, axis: Axis) -> str:
     return words[0].upper() + words[1:]
 
 
-def _mm(points: float) -> str:
-    return f"{round(points / MM, 3):g}mm"
+def _typed(publication: Publication, points: float) -> str:
+    """A length as it would be typed, in the job's unit, to the thousandth of a millimetre."""
+    unit = publication.brief.unit
+    return f"{round(in_unit(points, unit), 3 if unit == 'mm' else 5):g}{unit}"
 
 
 def stack_numbers(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Worked]:
     """The size that each line of an evened stack was solved to."""
     inner = box if block.inset is None else box.grown(-block.inset.pt)
-    measure = f"its ink from edge to edge of {figure(inner.width / MM)} mm"
+    measure = f"its ink from edge to edge of {show(inner.width, publication.brief.unit)}"
     lines = evened(composer, publication, block, inner)
     wide = [ink_of(list(line.marks)).width for line in lines]
     short = any(width < inner.width - 0.05 for width in wide)
@@ -103,17 +105,19 @@ def stack_numbers(composer: Composer, publication: Publication, block: Block, bo
 
 def _fold_clearance(publication: Publication, number: int, box: Rect) -> Worked:
     loss, fold = fold_loss(publication), page_frame_of(publication, number).fold
-    lost = f"{loss.text} of each page is lost there" if loss.value else "nothing is lost in it"
+    lost = (
+        f"{loss.to(publication.brief.unit).text} of each page is lost there" if loss.value else "nothing is lost in it"
+    )
     if box.left < fold - 0.01 and box.right > fold + 0.01:
         return given(0.0, "mm", "From the fold", how=f"crosses it; {lost}")
     away = min(abs(box.left - fold), abs(box.right - fold)) / MM
     if not loss.value:
         return given(away, "mm", "From the fold", how=lost)
-    clear = away - loss.value
+    clear, unit = away - loss.value, publication.brief.unit
     words = (
-        f"{figure(clear)} mm clear of the {loss.text} lost in the fold"
+        f"{show(clear * MM, unit)} clear of the {loss.to(unit).text} lost in the fold"
         if clear >= 0
-        else (f"reaches {figure(-clear)} mm into the {loss.text} lost in the fold")
+        else (f"reaches {show(-clear * MM, unit)} into the {loss.to(unit).text} lost in the fold")
     )
     return given(away, "mm", "From the fold", how=words)
 
@@ -185,10 +189,11 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
     ]
 
 
-def barcode_words(holds: HoldsBarcode) -> str:
+def barcode_words(publication: Publication, holds: HoldsBarcode) -> str:
     """How large a code prints, and how wide its narrowest bar is."""
     drawn = symbol_of(holds)
-    size = f"{figure(drawn.width / MM)} × {figure(drawn.height / MM)} mm with quiet zones and figures"
+    unit = publication.brief.unit
+    size = f"{show(drawn.width, unit)} × {show(drawn.height, unit)} with quiet zones and figures"
     narrowest = X_MM * holds.size / 100 - holds.narrowed / 1000
     return f"{size}; narrowest bar {figure(narrowest, 3)} mm"
 
@@ -196,9 +201,9 @@ def barcode_words(holds: HoldsBarcode) -> str:
 def code_words(publication: Publication, holds: HoldsCode, box: Rect) -> str:
     """How large a code prints, how large its modules are, and from how far it is read."""
     area, module = code_area(publication, holds, box)
-    size, far = area.width / MM, area.width / MM * FAR
+    far, unit = area.width / MM * FAR, publication.brief.unit
     count = round(area.width / module) - 2 * QUIET
     return (
-        f"{count} × {count} modules of {figure(module / MM)} mm, {figure(size)} mm with its quiet zone; "
+        f"{count} × {count} modules of {show(module, unit)}, {show(area.width, unit)} with its quiet zone; "
         f"read from {figure(far / 1000, 1)} m, ten times its size"
     )

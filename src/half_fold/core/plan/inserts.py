@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, figure, length
+from half_fold.core.measure.length import Length, figure, length, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
@@ -95,17 +95,18 @@ def faults(publication: Publication, insert: Insert) -> list[str]:
     if insert.kind == "gatefold":
         most = brief.width.mm - GATEFOLD_SHORT_MM
         if insert.width.mm > most + 1e-9:
-            found.append(
-                f"Its folded leaf is {figure(insert.width.mm)} mm; it must be {figure(most)} mm or less to fold in."
-            )
+            wide, least = show(insert.width.pt, brief.unit), show(most * MM, brief.unit)
+            found.append(f"Its folded leaf is {wide}; it must be {least} or less to fold in.")
         return found
     if insert.width.mm > brief.width.mm + 1e-9 or insert.up * insert.height.mm > brief.height.mm + 1e-9:
         found.append("It is larger than the page it is bound with; give it a smaller size.")
     low, high = sorted((insert.width.mm - insert.cut.mm, insert.height.mm))
     if insert.kind == "card" and (low < LEAST_POSTED_MM[0] - 1e-9 or high < LEAST_POSTED_MM[1] - 1e-9):
-        found.append(f"Cut off it is {figure(low)} × {figure(high)} mm, too small for the post. {POSTED}")
+        size = f"{show(low * MM, brief.unit)} × {show(high * MM, brief.unit)}"
+        found.append(f"Cut off it is {size}, too small for the post. {POSTED}")
     if insert.kind == "card" and brief.binding == "saddle" and insert.stub.mm < LEAST_STUB_MM:
-        found.append(f"Stitched in it needs a stub of {LEAST_STUB_MM:g} mm or more in the other half of the copy.")
+        least = show(LEAST_STUB_MM * MM, brief.unit)
+        found.append(f"Stitched in it needs a stub of {least} or more in the other half of the copy.")
     if not 0 < insert.cut.mm < insert.width.mm:
         found.append("Its cut does not cross the card; measure it from the recto's left edge.")
     return found

@@ -6,7 +6,8 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import picture_ppi
-from half_fold.core.measure.length import figure, length
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import length, length_roughly
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.masks import picture_words
 from half_fold.core.plan.starters import start
@@ -56,7 +57,7 @@ def _sheet(publication: Publication, number: int, pictures: Sequence[Picture], o
         left, top = LEFT_MM + at % ACROSS * STEP_X_MM, TOP_MM + at // ACROSS * STEP_Y_MM
         yield _block(f"b{number}x{at}", left, top, WIDE_MM, HIGH_MM, HoldsPicture(picture=picture.id, scale="fit"))
         well = picture.width / picture_ppi(publication)[0] * 25.4
-        size = "outlines" if picture.art else f"{figure(well, 0)} mm"
+        size = "outlines" if picture.art else length_roughly(well * MM, publication.brief.unit)
         said = ", ".join(filter(None, (picture.worth, size)))
         under = top + HIGH_MM + UNDER_MM
         yield _block(f"n{number}x{at}", left, under, WIDE_MM, 9.0, _words(picture_words(picture), said))

@@ -8,7 +8,8 @@ from typing import Any, Generic, Literal, TypeVar
 
 from msgspec import Struct, field
 
-from half_fold.core.measure.length import Length, length
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import Length, length, show
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
@@ -118,11 +119,11 @@ class Property(Struct, Generic[T], frozen=True):
 
     def _length(self, publication: Publication, text: str) -> Length:
         found = length(text, self.unit or publication.brief.unit)
-        size, unit = (found.pt, "pt") if self.unit == "pt" else (found.mm, "mm")
+        size = found.pt if self.unit == "pt" else found.mm
         if not self.least - 1e-6 <= size <= self.most + 1e-6:
-            raise Problem(
-                f"{self.label} of {size:.4g} {unit} cannot be; give from {self.least:g} to {self.most:g} {unit}."
-            )
+            unit, points = self.unit or publication.brief.unit, 1.0 if self.unit == "pt" else MM
+            least, most = (show(limit * points, unit) for limit in (self.least, self.most))
+            raise Problem(f"{self.label} of {show(found.pt, unit)} cannot be; give from {least} to {most}.")
         return found
 
     def _count(self, text: str) -> int:

@@ -56,8 +56,8 @@ def repeated(publication: Publication, names: Iterable[str], how: Repeat) -> tup
     places = places_of(publication, chosen, how)
     if len(places) < 2:
         raise Problem("There is no room for a second one; make it smaller, or give a count.")
-    if len(places) * len(chosen) > MOST:
-        raise Problem(f"That would make {len(places) * len(chosen)} things; {MOST} are the most at once.")
+    if (count := len(places) * len(chosen)) > MOST:
+        raise Problem(f"That would make {count:,} things; {MOST} are the most at once.")
     every = list(chosen)
     for place in places[1:]:
         publication, made = doubled(publication, chosen, (0.0, 0.0))

@@ -23,8 +23,7 @@ from PyQt6.QtWidgets import (
 from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.printers import STANDARD
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.length import counted, figure, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for, profile_name
@@ -114,9 +113,10 @@ class SheetView(QWidget):
     def _caption(self, painter: QPainter, trim: Rect, media: Rect, scale: float) -> None:
         painter.setFont(tokens.font(12))
         painter.setPen(tokens.colour(tokens.INK))
+        unit = self.station.session.publication.brief.unit
         words = (
-            f"Trim {figure(trim.width / MM)} × {figure(trim.height / MM)} mm, "
-            f"sheet {figure(media.width / MM)} × {figure(media.height / MM)} mm, "
+            f"Trim {show(trim.width, unit)} × {show(trim.height, unit)}, "
+            f"sheet {show(media.width, unit)} × {show(media.height, unit)}, "
             f"drawn at {figure(100 * scale * 72 / self.logicalDpiX(), 0)} %"
         )
         area = QRectF(0, self.height() - 34, self.width(), 20)

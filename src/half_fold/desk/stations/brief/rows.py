@@ -26,7 +26,8 @@ from half_fold.core.brief.spine import (
 from half_fold.core.brief.stock import caliper, grammage, volume
 from half_fold.core.brief.weight import carton, run_weight, weight
 from half_fold.core.brief.wrap import cover_numbers, has_cover
-from half_fold.core.measure.length import counted, figure, length
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import counted, figure, length, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.plan.order import set_extent
@@ -141,13 +142,14 @@ class BriefRows:
     def _wanted(self) -> Items:
         """A spine that is wanted, and the extent that comes nearest to it."""
         wanted = self.wanted_spine
-        shown = f"{figure(wanted)} mm" if wanted else "say one"
-        typed = f"{figure(wanted)}mm" if wanted else ""
+        unit = self.publication.brief.unit
+        shown = show(wanted * MM, unit) if wanted else "say one"
+        typed = shown.replace(" ", "") if wanted else ""
         items: Items = [Row("A spine of", shown, "finds the extent for it", "", typed, self._want)]
         found = extent_for_spine(self.publication, wanted) if wanted else None
         if found is not None and found[0] != len(self.publication.pages):
             pages, comes_to = found
-            words = f"{pages} pages come nearest: a spine of {figure(comes_to)} mm."
+            words = f"{pages} pages come nearest: a spine of {show(comes_to * MM, unit)}."
             act = (
                 f"Make it {pages} pages",
                 lambda: self.session.edit(lambda p: set_extent(p, pages), f"{pages} pages"),
@@ -263,10 +265,11 @@ class BriefRows:
             Row("Compare", counted(len(names), "paper"), "choose to add, or to take out", "", "", self._toggle, choices)
         ]
         for found in on_papers(self.publication, names):
-            shown = f"{figure(found.spine)} mm" if found.spine is not None else "no spine"
+            unit = self.publication.brief.unit
+            shown = show(found.spine * MM, unit) if found.spine is not None else "no spine"
             heavy = f"{figure(found.weight, 0)} g, " if found.weight is not None else ""
             text = "spine text fits" if found.text_fits else "no spine text"
-            items.append(Row(found.paper, shown, f"{heavy}{figure(found.thickness)} mm thick, {text}"))
+            items.append(Row(found.paper, shown, f"{heavy}{show(found.thickness * MM, unit)} thick, {text}"))
         return items
 
     def _toggle(self, name: str) -> bool:
@@ -289,7 +292,9 @@ class BriefRows:
             spread = f"spread {figure(found.spread, 2)} µm; the mill says {mill.text}"
             items.append(Row("Measured caliper", f"{figure(found.caliper, 1)} µm", spread))
             for dummy, residual in found.residuals:
-                working = f"{figure(residual)} mm off the line" + (f", {dummy.date}" if dummy.date else "")
+                working = f"{show(residual * MM, publication.brief.unit)} off the line" + (
+                    f", {dummy.date}" if dummy.date else ""
+                )
                 working += f", {dummy.note}" if dummy.note else ""
                 row = Row(
                     f"{dummy.pages} pages",

@@ -13,7 +13,8 @@ from half_fold.core.cover.parts import parts_number
 from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sides_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.inks.numbers import scheme_of
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import show
 from half_fold.core.plan.inserts import faces
 from half_fold.core.publication.records import (
     Holds,
@@ -225,11 +226,12 @@ class CoverStation(SpreadsStation):
     def _card_section(self, card: Insert) -> Section:
         """A leaf that is bound or tipped in; blocks lie under the parts of a card."""
         job = self.job.publication
-        size = f"{figure(leaf_width(job, card))} × {figure(card.height.mm)} mm"
+        unit = job.brief.unit
+        size = f"{show(leaf_width(job, card) * MM, unit)} × {show(card.height.pt, unit)}"
         fold = faces(job, card)[0].fold
         under = "; blocks lie under its lines, boxes and words" if card.kind == "card" else ""
         if fold is not None:
-            under = f"; it folds {figure(fold)} mm from the left of its front"
+            under = f"; it folds {show(fold * MM, unit)} from the left of its front"
         rows = [
             self._view_row(f"both faces of what is {'tipped' if card.kind == 'tip-in' else 'bound'} in"),
             Row("Leaf", size, f"on {card.paper}" + under),

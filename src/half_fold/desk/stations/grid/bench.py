@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.pencil import Pencilled, said_pencil
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, figure, length
+from half_fold.core.measure.length import Length, figure, in_unit, length
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Pencil, PencilEdge
 from half_fold.core.spread.frames import frame_for
@@ -21,11 +21,13 @@ if TYPE_CHECKING:
     from half_fold.desk.stations.grid.station import GridStation
 
 GRAB = 6.0
+DRAWN_STEPS = {"in": 1 / 32, "cm": 0.05, "um": 500.0}  # of any other unit a half
 
 
-def _half_mm(points: float) -> Length:
-    """A measure of a drawn line: whole half millimetres, and no less than nothing."""
-    return length(f"{max(0.0, round(points / MM * 2) / 2):g}mm")
+def _drawn(points: float, unit: str) -> Length:
+    """A measure that was drawn by hand: whole steps of the job's unit, and no less than nothing."""
+    step = DRAWN_STEPS.get(unit, 0.5)
+    return length(f"{max(0.0, round(in_unit(points, unit) / step) * step):g}{unit}")
 
 
 class MasterBench(Bench):
@@ -152,7 +154,7 @@ class GridBench(MasterBench):
             self._set_pencil([each for each in lines if each is not old])
             return
         off = self._from_edge(old.edge, frame, at) - (index * old.every.pt if old.every is not None else 0.0)
-        moved = replace(old, at=_half_mm(off))
+        moved = replace(old, at=_drawn(off, self.session.unit))
         self._set_pencil([moved if each is old else each for each in lines])
 
     def _from_edge(self, edge: str, frame: PageFrame, at: QPointF) -> float:
@@ -170,7 +172,7 @@ class GridBench(MasterBench):
             self.session.said.emit("Point at a page first; the line is drawn where the pointer is.")
             return
         lines = self.station.master().grid.pencil
-        made = Pencil(number=0, edge=edge, at=_half_mm(self._from_edge(edge, frame, self.pointer)))
+        made = Pencil(number=0, edge=edge, at=_drawn(self._from_edge(edge, frame, self.pointer), self.session.unit))
         self._set_pencil([*lines, made])
 
     def _set_pencil(self, lines: Sequence[Pencil]) -> None:
@@ -193,8 +195,7 @@ class GridBench(MasterBench):
             "inside": abs(x) - (loss - typed),
             "outside": frame.trim.width - abs(x),
         }[name]
-        words = f"{max(0.0, round(size / MM * 2) / 2):g}mm"
-        self.station.set_grid_value(name, words, f"drag {name}")
+        self.station.set_grid_value(name, _drawn(size, self.session.unit).typed, f"drag {name}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from half_fold.core.grid.frame import page_frame
 from half_fold.core.grid.solver import Candidate, solve
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import show
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Grid, Master, Publication
 from half_fold.desk.theme import tokens
@@ -84,6 +85,9 @@ class CandidateStrip(QWidget):
             painter.drawRect(on(frame.trim))
         self._paint_words(painter, cell, candidate)
 
+    def _unit(self) -> str:
+        return self._publication.brief.unit if self._publication is not None else "mm"
+
     def _paint_words(self, painter: QPainter, cell: QRectF, candidate: Candidate) -> None:
         grid = candidate.grid
         area = cell.adjusted(6, DRAWN + 18, -6, 0)
@@ -96,7 +100,7 @@ class CandidateStrip(QWidget):
         fields = f"{grid.columns} × {grid.rows} fields of {candidate.lines_per_field} lines"
         painter.drawText(area.adjusted(0, 15, 0, 0), centred, fields)
         painter.drawText(area.adjusted(0, 29, 0, 0), centred, f"gutter {grid.gutter.typed}")
-        away = "as it is" if self._is_now(candidate) else f"{figure(candidate.departure, 1)} mm away"
+        away = "as it is" if self._is_now(candidate) else f"{show(candidate.departure * MM, self._unit())} away"
         painter.drawText(area.adjusted(0, 43, 0, 0), centred, away)
 
     def _is_now(self, candidate: Candidate) -> bool:
@@ -110,7 +114,7 @@ class CandidateStrip(QWidget):
         assert event is not None
         self._hover = self._index_at(event.position().x())
         if self._hover >= 0:
-            self.setToolTip(words_of(self.candidates[self._hover]))
+            self.setToolTip(words_of(self.candidates[self._hover], self._unit()))
         self.update()
 
     def leaveEvent(self, _event: object) -> None:
@@ -146,13 +150,13 @@ class CandidateStrip(QWidget):
             super().keyPressEvent(event)
 
 
-def words_of(candidate: Candidate) -> str:
+def words_of(candidate: Candidate, unit: str) -> str:
     """A candidate's measures in words."""
     grid = candidate.grid
     margins = ", ".join(f"{name} {getattr(grid, name).typed}" for name in ("inside", "head", "outside", "foot"))
     return (
         f"{candidate.how}\n{margins}\ngutter {grid.gutter.typed}, {grid.row_gap} empty lines between rows, "
-        f"{candidate.lines} lines a column, columns of {figure(candidate.column)} mm"
+        f"{candidate.lines} lines a column, columns of {show(candidate.column * MM, unit)}"
     )
 
 

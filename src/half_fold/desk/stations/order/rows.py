@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.properties import BY_KEY
-from half_fold.core.measure.length import counted, figure
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import counted, figure, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
@@ -289,15 +290,17 @@ class OrderRows:
         if insert.kind != "gatefold":
             return [width]
         page, wide = self.publication.brief.width.mm, leaf_width(self.publication, insert)
-        working = f"page {figure(page)} + {figure(insert.width.mm)} that folds in"
+        unit = self.publication.brief.unit
+        working = f"page {show(page * MM, unit)} + {show(insert.width.pt, unit)} that folds in"
         folds = "short of the page, so that it clears the spine"
-        return [replace(width, name="Folds in", working=folds), Row("Opened", f"{figure(wide)} mm", working)]
+        return [replace(width, name="Folds in", working=folds), Row("Opened", show(wide * MM, unit), working)]
 
     def _card(self, insert: Insert, row: Mapping[str, Row]) -> Items:
         recto, verso = faces(self.publication, insert)
         through = "lies on it, seen through" if backs_up(self.publication, insert) else "does NOT back up"
-        across = f"card width {figure(insert.width.mm)} − {figure(recto.cut)}; {through}"
-        items: Items = [row["up"], row["stub"], row["cut"], Row("Cut, verso", f"{figure(verso.cut)} mm", across)]
+        unit = self.publication.brief.unit
+        across = f"card width {show(insert.width.pt, unit)} − {show(recto.cut * MM, unit)}; {through}"
+        items: Items = [row["up"], row["stub"], row["cut"], Row("Cut, verso", show(verso.cut * MM, unit), across)]
         items.append(row["perforations"])
         if verso.perforations:
             items.append(

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
 
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import show
 from half_fold.core.pictures.regions import around, middle_of
 from half_fold.core.publication.records import Block, HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
@@ -71,7 +71,7 @@ def _paint_swallowed(bench: "SpreadBench", painter: QPainter, strip: QRectF, is_
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QBrush(tokens.colour(tokens.OCHRE_TEXT, 0.55), Qt.BrushStyle.BDiagPattern))
     painter.drawRect(strip)
-    wide = figure(strip.width() / bench.scale() / 72 * 25.4, 1)
-    words = f"{wide} mm in the fold: shown twice" if is_parted else f"{wide} mm are lost in the fold"
+    wide = show(strip.width() / bench.scale(), bench.session.unit)
+    words = f"{wide} in the fold: shown twice" if is_parted else f"{wide} are lost in the fold"
     label_pill(painter, QPointF(strip.center().x(), strip.bottom() - 0.22 * strip.height()), words)
     painter.restore()

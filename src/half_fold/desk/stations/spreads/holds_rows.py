@@ -87,7 +87,9 @@ class HoldsRows:
 
     def _set(self, block: Block) -> list[Row]:
         """All that can be set of it, but for how text runs round it."""
-        workings = {"size": barcode_words(block.holds)} if isinstance(block.holds, HoldsBarcode) else {}
+        workings: dict[str, str] = {}
+        if isinstance(block.holds, HoldsBarcode):
+            workings = {"size": barcode_words(self.session.publication, block.holds)}
         if isinstance(block.holds, HoldsCode):
             box = block_box(self.session.publication, self._page_of(block), block)
             workings = {"says": code_words(self.session.publication, block.holds, box)}

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QRe
 from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure
+from half_fold.core.measure.length import length_roughly
 from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.pictures.choosing import Order, Show, chosen, valued
 from half_fold.core.pictures.masks import picture_words
@@ -215,7 +215,7 @@ class PictureDrawer(QAbstractScrollArea):
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)
         painter.setPen(tokens.colour(tokens.QUIET))
-        well = f"{figure(printed_well(self.session.publication, picture), 0)} mm"
+        well = length_roughly(printed_well(self.session.publication, picture) * MM, self.session.unit)
         wide = "outlines" if picture.art else well
         said = ", ".join(filter(None, (picture.worth, self._said.get(picture.id, wide), "used" if used else "")))
         said = painter.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, int(under.width()))

@@ -4,8 +4,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
-from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, in_unit, length
+from half_fold.core.measure.length import counted, figure, in_unit, length, show
 from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication, blocks_of
@@ -88,15 +87,16 @@ def _size_section(session: Workpiece) -> Section:
 
         return lambda text: session.edit(lambda p: change(p, text), "moved")
 
-    across, down = (f"{round(at / MM, 3):g}mm" for at in (box.left, box.top))
+    across, down = (show(at, unit) for at in (box.left, box.top))
+    typed = [f"{round(in_unit(at, unit), 4):g}{unit}" for at in (box.left, box.top)]
     return Section(
         "Together",
         "",
         [
             Row("Width", wide, "from the outermost edges"),
             Row("Height", high),
-            Row("From the fold", across, "left of it below nothing", "", across, place("across")),
-            Row("From the head", down, "", "", down, place("down")),
+            Row("From the fold", across, "left of it below nothing", "", typed[0], place("across")),
+            Row("From the head", down, "", "", typed[1], place("down")),
         ],
     )
 
