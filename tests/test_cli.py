@@ -440,13 +440,15 @@ def test_lengths_are_said_in_the_unit_of_the_job() -> None:
 
 def test_a_job_in_inches_is_told_of_inches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     job = str(tmp_path / "poster")
-    assert main(["new", "one-sheet", job, "--set", "trim=8.5inx11in", "unit=in"]) == 0
+    assert main(["new", "one-sheet", job, "--set", "trim=8.5inx11in"]) == 0
     assert main(["set", job, "page.1.claim=words Seed fair over 1-6 x 1"]) == 0
     assert main(["set", job, "brief.safe=3in"]) == 2
     assert capsys.readouterr().err == "half-fold: Safe zone of 3 in cannot be; give from 0 in to 1.9685 in.\n"
     assert main(["set", job, "brief.safe=1.5in"]) == 0
     main(["check", job])
     told = capsys.readouterr().out
+    assert main(["new", "one-sheet", job + "2", "--set", "trim=8.5inx11in", "unit=mm"]) == 0
+    assert main(["get", job + "2", "brief.unit"]) == 0 and "unit=mm" in capsys.readouterr().out
     assert "Text passes the safe zone by" in told and " in at its" in told and " mm" not in told
 
 

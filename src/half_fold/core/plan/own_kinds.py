@@ -74,10 +74,20 @@ def begin(kind: str, title: str, folder: Path, settings: Sequence[str] = ()) -> 
     Problem for a kind that is not there, and unless ``folder`` is absent or empty.
     """
     if kind in KINDS:
-        return create_job(folder, set_values(start(kind, title), settings))
+        return create_job(folder, in_inches(set_values(start(kind, title), settings), settings))
     own = _named(kind)
     made = replace(read(find_file(own.folder)), title=title)
     return create_next(folder, set_values(made, settings), own.folder)
+
+
+def in_inches(publication: Publication, settings: Sequence[str]) -> Publication:
+    """A job begun with a trim in inches counts in them, unless it was said in which unit."""
+    brief = publication.brief
+    asked = any(setting.partition("=")[0].strip().startswith("trim") for setting in settings)
+    typed = brief.width.typed.endswith("in") and brief.height.typed.endswith("in")
+    if not (asked and typed) or any(setting.startswith("unit=") for setting in settings):
+        return publication
+    return replace(publication, brief=replace(brief, unit="in"))
 
 
 def _named(name: str) -> OwnKind:
