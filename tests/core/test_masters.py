@@ -9,10 +9,11 @@ from half_fold.core.grid.edits import set_grid, use_grid
 from half_fold.core.grid.solver import solve
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.all import found, set_path
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Furniture, Publication
-from half_fold.core.publication.surgery import by_id, master_named, master_of
+from half_fold.core.publication.surgery import by_id, by_name, master_named, master_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import frame_for, page_frame_of
 from half_fold.core.spread.furniture import PlacedPiece, furniture_words, moved_to
@@ -153,7 +154,7 @@ def test_a_frame_stands_midway_between_trim_and_text_on_frame_true_margins() -> 
         ("lines", "many", "no number for “from the text”"),
         ("side", "above", "no side"),
         ("role", "nobody", "no role"),
-        ("weight", "-1pt", "Weight of -1 pt cannot be"),
+        ("weight", "-1pt", "Weight of −1 pt cannot be"),
         ("colour", "red", "nothing called “colour”"),
     ],
 )
@@ -234,3 +235,18 @@ def test_furniture_goes_back_to_black_alone_and_every_choice_of_it_can_be_typed(
         assert each.shown(job, piece), each.key
         for value, words in each.choices_in(job, piece):
             assert each.read(each.set(job, piece, words)) == each.read(each.set(job, piece, value)) == value, each.key
+
+
+def test_a_masters_name_and_base_are_set_by_path() -> None:
+    job = set_path(add_master(JOB, "opener"), "master.opener.based_on", "three columns")
+    assert by_name(job.masters, "opener", "master").based_on == "three columns"
+    job = set_path(job, "master.opener.takes_grid", "no")
+    assert not by_name(job.masters, "opener", "master").takes_grid
+    job = set_path(job, "master.three columns.name", "text page")
+    assert by_name(job.masters, "opener", "master").based_on == "text page" and job.pages[0].master == "text page"
+    base = found(job, "master.text page.based_on")[0]
+    assert "opener" not in dict(base.choices)  # which is based on it
+    with pytest.raises(Problem):
+        set_path(job, "master.text page.based_on", "opener")
+    with pytest.raises(Problem, match="already"):
+        set_path(job, "master.opener.name", "text page")

@@ -176,7 +176,7 @@ def test_every_choice_can_be_chosen_by_its_value_and_by_its_words() -> None:
         ("block.panel.opacity", "101", "from 0 to 100"),
         ("block.panel.opacity", "dim", "no share of opacity"),
         ("block.panel.corner", "-3mm", "cannot be"),
-        ("block.panel.edge.weight", "200pt", "from 0 to 100 pt"),
+        ("block.panel.edge.weight", "200pt", "from 0 pt to 100 pt"),
         ("block.panel.edge.ink", "puce", "no stroke's ink"),
         ("block.panel.blend", "dissolve", "multiply"),
         ("block.panel.turn", "3", "block.panel.turn"),

@@ -57,7 +57,7 @@ def test_basing_a_role_keeps_its_look() -> None:
 @pytest.mark.parametrize(
     ("field", "value", "said"),
     [
-        ("size", "0", "from 1 to 2000"),
+        ("size", "0", "from 1 pt to 2000 pt"),
         ("size", "large", "large"),
         ("tint", "140", "from 0 to 100"),
         ("before", "1.5", "whole number"),

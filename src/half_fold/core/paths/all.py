@@ -43,13 +43,13 @@ from half_fold.core.spread.claiming import laid
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.keeping import settled
 from half_fold.core.spread.linked import said_differences, set_differences
-from half_fold.core.spread.masters import set_furniture
+from half_fold.core.spread.masters import MASTER, set_furniture, set_master
 from half_fold.core.spread.page_properties import PAGE, PageAt, set_page
 from half_fold.core.spread.properties import GROUP, block_properties
 from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
 from half_fold.core.spread.schedule import SCHEDULE, set_lead
-from half_fold.core.typesetting.role_properties import ROLE
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.role_properties import BASED_ON, ROLE
+from half_fold.core.typesetting.sheet import set_base, set_role
 
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
@@ -64,6 +64,8 @@ def _roles(publication: Publication, wants: Wants) -> Iterator[Setting]:
             for each in ROLE:
                 take = partial(set_role, publication, role.name, each.key)
                 yield setting_of(f"role.{role.name}", each, publication, role_named(publication, role.name), take)
+            take = partial(set_base, publication, role.name)
+            yield setting_of(f"role.{role.name}", BASED_ON, publication, role, take)
 
 
 def _pictures(publication: Publication, _: Wants) -> Iterator[Setting]:
@@ -224,11 +226,15 @@ def _master(publication: Publication, name: str) -> Iterator[Setting]:
         yield setting_of(f"master.{name}", of, publication, whole.grid, take)
     take = partial(set_grid, publication, name, TEXT_COLUMNS.key)
     yield setting_of(f"master.{name}", TEXT_COLUMNS, publication, whole, take)
-    own = by_name(publication.masters, name, "master").furniture
-    for piece in own:
-        for each in furniture_properties(piece):
-            take = partial(set_furniture, publication, name, piece.id, each.key)
-            yield setting_of(f"master.{name}.furniture.{piece.id}", each, publication, piece, take)
+    master = by_name(publication.masters, name, "master")
+    for each in MASTER:
+        if each.applies(master):
+            take = partial(set_master, publication, name, each.key)
+            yield setting_of(f"master.{name}", each, publication, master, take)
+    for piece in master.furniture:
+        for value in furniture_properties(piece):
+            take = partial(set_furniture, publication, name, piece.id, value.key)
+            yield setting_of(f"master.{name}.furniture.{piece.id}", value, publication, piece, take)
 
 
 def _inserts(publication: Publication, _: Wants) -> Iterator[Setting]:

@@ -39,6 +39,7 @@ class _HasName(Protocol):
 
 
 I = TypeVar("I", bound=_HasId)  # noqa: E741
+B = TypeVar("B", Role, Master)
 N = TypeVar("N", bound=_HasName)
 
 
@@ -257,6 +258,18 @@ def with_things(publication: Publication, page: str, change: Callable[[Things], 
     old = by_id(publication.pages, page)
     things = change(old.things)
     return publication if things is old.things else with_page(publication, replace(old, things=things))
+
+
+def may_be_base(every: Iterable[B], of: B) -> list[B]:
+    """The roles, or masters, that one may be based on: not itself, and none that is based on it in turn."""
+    by, found = {each.name: each for each in every}, list[B]()
+    for each in by.values():
+        at: B | None = each
+        while at is not None and at.name != of.name:
+            at = by.get(at.based_on)
+        if at is None:
+            found.append(each)
+    return found
 
 
 def with_story(publication: Publication, story: Story) -> Publication:

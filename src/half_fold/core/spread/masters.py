@@ -1,10 +1,14 @@
 """Edits of masters and of what repeats on their pages."""
 
+from collections.abc import Callable
+from typing import Any
+
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.property import named
+from half_fold.core.publication.fields import field_of
+from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
 from half_fold.core.publication.surgery import (
     by_id,
@@ -12,6 +16,7 @@ from half_fold.core.publication.surgery import (
     fresh_id,
     master_named,
     master_of,
+    may_be_base,
     picture_of,
     role_named,
     with_master,
@@ -94,6 +99,28 @@ def take_grid(publication: Publication, name: str, takes: bool) -> Publication:
     if takes and not master.based_on:
         raise Problem(f"“{name}” is based on no other master, so it has only its own grid.")
     return with_master(publication, replace(master, takes_grid=takes))
+
+
+def _others(publication: Publication, master: Master) -> Choices:
+    return [("", "no other"), *((each.name, each.name) for each in may_be_base(publication.masters, master))]
+
+
+MASTER: tuple[Property[Master], ...] = (
+    field_of(Master, "name", "Name", "text"),
+    field_of(Master, "based_on", "Based on", "choice", choices=_others, note="carries its furniture"),
+    field_of(Master, "takes_grid", "Takes its grid", "flag", applies=lambda master: bool(master.based_on)),
+)
+_SETS: dict[str, Callable[[Publication, str, Any], Publication]] = {
+    "name": rename_master,
+    "based_on": base_on,
+    "takes_grid": take_grid,
+}
+
+
+def set_master(publication: Publication, name: str, key: str, text: str) -> Publication:
+    """One value of a master itself, as typed. Problem where it cannot be."""
+    master = by_name(publication.masters, name, "master")
+    return _SETS[key](publication, name, named(MASTER, key).value(publication, master, text))
 
 
 def add_furniture(publication: Publication, master: str, piece: Furniture) -> tuple[Publication, str]:

@@ -8,6 +8,7 @@ from msgspec.structs import replace as with_
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property
 from half_fold.core.publication.records import Publication, Role
+from half_fold.core.publication.surgery import may_be_base
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.scripts import read_fallbacks, told_fallbacks
 
@@ -47,7 +48,12 @@ def _role(name: str, label: str, kind: Any, **more: Any) -> Property[Role]:
     return field_of(Role, name, label, kind, **more)
 
 
+def _bases(publication: Publication, role: Role) -> Choices:
+    return [("", "no other role"), *((each.name, each.label) for each in may_be_base(publication.roles, role))]
+
+
 NAME = _role("label", "Name", "text")
+BASED_ON = _role("based_on", "Based on", "choice", choices=_bases, note="what it does not state is that role's")
 GROUPS: tuple[tuple[str, tuple[Property[Role], ...]], ...] = (
     (
         "Face",

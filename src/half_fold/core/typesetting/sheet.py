@@ -15,6 +15,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
 from half_fold.core.typesetting.faces import face, face_key, require_face
+from half_fold.core.typesetting.role_properties import BASED_ON
 from half_fold.core.typesetting.role_properties import ROLE as ROLE_VALUES
 from half_fold.core.typesetting.scripts import stated_fallbacks, told_fallbacks
 
@@ -145,6 +146,12 @@ def uses_of(publication: Publication, name: str) -> int:
         if isinstance(block.holds, HoldsDisplay | HoldsBarcode):
             count += sum(p.role == name for p in block.holds.paragraphs)
     return count
+
+
+def set_base(publication: Publication, name: str, text: str) -> Publication:
+    """The role based on what was typed. Problem where there is no such role, or that would go round in a circle."""
+    role = by_name(publication.roles, name, "role")
+    return base_role(publication, name, BASED_ON.value(publication, role, text))
 
 
 def base_role(publication: Publication, name: str, base: str) -> Publication:

@@ -6,17 +6,18 @@ from half_fold.core.grid.edits import GRID
 from half_fold.core.measure.length import counted, length
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
-from half_fold.core.publication.records import Furniture, Publication
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import Furniture, Master, Publication
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.furniture_properties import furniture_properties
 from half_fold.core.spread.masters import (
+    MASTER,
     add_master,
-    base_on,
     own_grid,
     remove_furniture,
     remove_master,
     rename_master,
-    take_grid,
+    set_master,
 )
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
@@ -108,22 +109,17 @@ class MasterRows:
         """The working of the master's furniture."""
         master = by_name(self.publication.masters, self.station.master().name, "master")
         name = master.name
-        others = [("", "no other"), *((m.name, m.name) for m in self.publication.masters if m.name != name)]
 
-        def base(text: str) -> bool:
-            return self.session.edit(lambda p: base_on(p, name, text), f"{name} based on {text or 'none'}")
+        def take(of: Property[Master]) -> Edit:
+            return lambda text: self.session.edit(
+                lambda p: set_master(p, name, of.key, text), f"{name} {of.label.lower()}"
+            )
 
-        def takes(text: str) -> bool:
-            return self.session.edit(lambda p: take_grid(p, name, text == "yes"), f"{name} takes grid {text}")
-
-        rows: Items = [
-            self._which(),
-            Row("Name", name, "", "", name, self.station.rename),
-            Row("Based on", master.based_on or "no other", "carries its furniture", "", master.based_on, base, others),
-        ]
-        if master.based_on:
-            grid = "yes" if master.takes_grid else "no"
-            rows.append(Row("Takes its grid", grid, "", "", grid, takes, (("yes", "yes"), ("no", "no"))))
+        rows: Items = [self._which()]
+        for of in MASTER:
+            if of.applies(master):
+                edit = self.station.rename if of.key == "name" else take(of)
+                rows.append(property_row(self.publication, master, of, edit))
         rows += [
             Row("A new master", "name it", f"based on {name}", "", "", self._new(name)),
             Row("One based on nothing", "name it", "the same grid, no furniture", "", "", self._new("")),

@@ -14,14 +14,14 @@ from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.exceptions import said_exceptions
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.fonts import bring_font, missing_fonts
-from half_fold.core.typesetting.role_properties import GROUPS, NAME
+from half_fold.core.typesetting.role_properties import BASED_ON, GROUPS, NAME
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
 from half_fold.core.typesetting.sheet import (
     add_role,
-    base_role,
     give_back,
     remove_role,
+    set_base,
     set_role,
     uses_of,
     why_it_stays,
@@ -58,15 +58,12 @@ class RoleRows:
         return [first, *groups, self._scale(), self._fonts(), self._symbols()]
 
     def _about(self, own: Role) -> list[Row | Card]:
-        bases = [("", "no other role"), *((r.name, r.label) for r in self.publication.roles if r.name != own.name)]
-        label = self._base_label(own) or "no other role"
-
         def base(text: str) -> bool:
-            return self.session.edit(lambda p: base_role(p, own.name, text), f"{own.label} based on {text or 'none'}")
+            return self.session.edit(lambda p: set_base(p, own.name, text), f"{own.label} based on {text or 'none'}")
 
         return [
             property_row(self.publication, own, NAME, self._set(own, NAME)),
-            Row("Based on", label, "what it does not state is that role's", "", own.based_on, base, bases),
+            property_row(self.publication, own, BASED_ON, base),
             *self._exceptions(own.name),
             Row("A new role", "name it", f"begins as {own.label.lower()}", "", "", self._new(own)),
             *self._removing(own),
