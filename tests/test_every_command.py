@@ -34,6 +34,7 @@ LOOKS: dict[str, tuple[str, ...]] = {
         "press JOB OUT16.pdf --as spreads",
         "press JOB OUT17.pdf --part front",
     ),
+    "gather": ("gather JOB OUT18.zip",),
 }
 ACTS: dict[str, tuple[str, ...]] = {
     "set": ("set JOB title=Again", "set JOB page.1.claim=panel"),
@@ -41,6 +42,7 @@ ACTS: dict[str, tuple[str, ...]] = {
     "fit": ("fit JOB --story TITLE",),
     "fill": ("fill JOB --story TITLE --words 60",),
     "contents": ("contents JOB", "contents JOB"),
+    "goods": ("goods JOB", "goods JOB --lay b1"),
     "cut": ("cut JOB --picture a.jpg --box",),
     "focus": ("focus JOB",),
     "mend": ("mend JOB b1 10",),

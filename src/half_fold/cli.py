@@ -51,6 +51,7 @@ COMMANDS = (
     "order",
     "schedule",
     "press",
+    "gather",
     "demo",
 )
 OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange", "draft")  # which picture_command does
@@ -96,7 +97,8 @@ half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or a
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
 half-fold schedule JOB OUT.csv|.ics           the steps before the press date
 half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads] [--marks] [--profile FILE]
-                                             PART: pages (or some, "1, 6-9"), cover, front, section.NAME, insert.ID"""
+                                             PART: pages (or some, "1, 6-9"), cover, front, section.NAME, insert.ID
+half-fold gather JOB OUT.zip                 every part pressed and proved, and the job ticket, in one archive"""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -180,6 +182,9 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--read", type=Path)
     elif name in ("template", "schedule"):
         parser.add_argument("out", type=Path)
+    elif name == "gather":
+        parser.add_argument("out", type=Path)
+        parser.add_argument("--progress", action="store_true")
     elif name == "press":
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", default="")
@@ -681,6 +686,30 @@ def _press(asked: argparse.Namespace) -> int:
     return 0
 
 
+def _gather(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.finding import would_stop
+    from half_fold.core.checks.run import check
+    from half_fold.core.press.gather import gather
+    from half_fold.core.spread.compose import Setter
+
+    job, setter = _open(asked.job, to_write=False), Setter()
+    findings = check(job.publication, setter, job.pictures)
+
+    def tell(done: int, count: int, words: str) -> None:
+        if asked.progress:
+            print(f"{done} {count} {words}", flush=True)
+
+    gathered = gather(job.publication, job.pictures, asked.out, findings, tell, setter)
+    try:
+        job.record_pressed({"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words})
+    except Problem as problem:
+        print(f"Made, but not recorded: {problem}", file=sys.stderr)
+    for finding in would_stop(findings):
+        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
+    print(f"{shown(asked.out)}: proved: {gathered.words}")
+    return 0
+
+
 def _proof(asked: argparse.Namespace) -> int:
     if sum((asked.spread is not None, asked.page is not None, asked.cover, asked.front)) != 1:
         raise Problem("Say which proof: --spread N, --page N, --cover or --front.")
@@ -793,6 +822,7 @@ _DO = {
     "parts": _parts,
     "check": _check,
     "press": _press,
+    "gather": _gather,
     "proof": _proof,
     "template": _template,
     "order": _order,

@@ -4,7 +4,7 @@ from half_fold.core.brief.allowances import fold_loss, picture_ppi
 from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, in_unit, show
+from half_fold.core.measure.length import counted, figure, in_unit, show, show_size
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
@@ -193,7 +193,7 @@ def barcode_words(publication: Publication, holds: HoldsBarcode) -> str:
     """How large a code prints, and how wide its narrowest bar is."""
     drawn = symbol_of(holds)
     unit = publication.brief.unit
-    size = f"{show(drawn.width, unit)} × {show(drawn.height, unit)} with quiet zones and figures"
+    size = f"{show_size(drawn.width, drawn.height, unit)} with quiet zones and figures"
     narrowest = X_MM * holds.size / 100 - holds.narrowed / 1000
     return f"{size}; narrowest bar {figure(narrowest, 3)} mm"
 

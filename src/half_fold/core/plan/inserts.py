@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, figure, length, show
+from half_fold.core.measure.length import Length, figure, length, show, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
@@ -102,7 +102,7 @@ def faults(publication: Publication, insert: Insert) -> list[str]:
         found.append("It is larger than the page it is bound with; give it a smaller size.")
     low, high = sorted((insert.width.mm - insert.cut.mm, insert.height.mm))
     if insert.kind == "card" and (low < LEAST_POSTED_MM[0] - 1e-9 or high < LEAST_POSTED_MM[1] - 1e-9):
-        size = f"{show(low * MM, brief.unit)} × {show(high * MM, brief.unit)}"
+        size = show_size(low * MM, high * MM, brief.unit)
         found.append(f"Cut off it is {size}, too small for the post. {POSTED}")
     if insert.kind == "card" and brief.binding == "saddle" and insert.stub.mm < LEAST_STUB_MM:
         least = show(LEAST_STUB_MM * MM, brief.unit)

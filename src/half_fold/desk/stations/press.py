@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.printers import STANDARD
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.measure.length import counted, figure, show
+from half_fold.core.measure.length import counted, figure, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for, profile_name
@@ -115,8 +115,8 @@ class SheetView(QWidget):
         painter.setPen(tokens.colour(tokens.INK))
         unit = self.station.session.publication.brief.unit
         words = (
-            f"Trim {show(trim.width, unit)} × {show(trim.height, unit)}, "
-            f"sheet {show(media.width, unit)} × {show(media.height, unit)}, "
+            f"Trim {show_size(trim.width, trim.height, unit)}, "
+            f"sheet {show_size(media.width, media.height, unit)}, "
             f"drawn at {figure(100 * scale * 72 / self.logicalDpiX(), 0)} %"
         )
         area = QRectF(0, self.height() - 34, self.width(), 20)
@@ -290,6 +290,13 @@ class PressStation(Station):
         asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
         self._run([*asked, *(["--marks"] if self.marks else [])], out, "Setting the pages", self._tell_pressed)
 
+    def ask_everything(self) -> None:
+        """Ask where everything for the printer shall go, then press all parts of the job into one archive."""
+        out = self._asked_for("Gather for the printer", f"{self.session.job.file.stem}.zip", "ZIP (*.zip)")
+        if out is not None:
+            asked = ["gather", str(self.session.job.file), str(out), "--progress"]
+            self._run(asked, out, "Looking through the job", self._tell_pressed)
+
     def ask_picture(self) -> None:
         """Ask where a picture of what is in view shall go, then draw it."""
         name = f"{self.session.job.file.stem}-{file_name(self._in_view(), 'picture')}.png"
@@ -413,6 +420,8 @@ class PressStation(Station):
         if report.stops_press:
             items.append(Card("Would stop the press", report.sentence, (), True))
         items += self._picture_card()
+        words = "Every part pressed and proved, and the job ticket, in one archive."
+        items.append(Card("Everything for the printer", words, [("Gather it", self.ask_everything)]))
         made = [
             Row(
                 str(entry.get("when", "")).replace("T", " ")[:16],

@@ -14,7 +14,7 @@ from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sid
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import show, show_size
 from half_fold.core.plan.inserts import faces
 from half_fold.core.publication.records import (
     Holds,
@@ -227,7 +227,7 @@ class CoverStation(SpreadsStation):
         """A leaf that is bound or tipped in; blocks lie under the parts of a card."""
         job = self.job.publication
         unit = job.brief.unit
-        size = f"{show(leaf_width(job, card) * MM, unit)} × {show(card.height.pt, unit)}"
+        size = show_size(leaf_width(job, card) * MM, card.height.pt, unit)
         fold = faces(job, card)[0].fold
         under = "; blocks lie under its lines, boxes and words" if card.kind == "card" else ""
         if fold is not None:

@@ -1,0 +1,88 @@
+"""Gathering: every file of a job that the printer needs, each proved, with the job ticket, in one archive."""
+
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from zipfile import ZIP_DEFLATED, ZIP_STORED, ZipFile
+
+from msgspec import Struct
+
+from half_fold.core.checks.finding import Finding
+from half_fold.core.measure.length import counted
+from half_fold.core.measure.problem import Problem
+from half_fold.core.press.make import Progress, press
+from half_fold.core.press.parts import FRONT, Part, parts_of
+from half_fold.core.press.prove import Proved
+from half_fold.core.press.ticket import ticket
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.files import require_output
+from half_fold.core.store.own import file_name
+
+TICKET = "job-ticket.txt"
+BEGINS = (b"PK",)
+
+
+class Gathered(Struct, frozen=True):
+    """What lies in an archive: the name of each file, and what was proved of it."""
+
+    files: tuple[tuple[str, Proved], ...]
+
+    @property
+    def words(self) -> str:
+        """``3 files and the job ticket: 52 pages, 9,412 words, 31 pictures``."""
+        pages, words, pictures = (
+            sum(getattr(proved, name) for _, proved in self.files) for name in ("pages", "words", "pictures")
+        )
+        told = Proved(pages, words, pictures).sentence
+        return f"{counted(len(self.files), 'file')} and the job ticket: {told}"
+
+
+def gather(
+    publication: Publication,
+    pictures: Path,
+    out: Path,
+    findings: Sequence[Finding] = (),
+    progress: Progress | None = None,
+    setter: Setter | None = None,
+) -> Gathered:
+    """Press every part of the job, the front alone left out, and write them into a ZIP with the ticket.
+
+    With the printer's marks where the printer's sheet asks for them. ``pictures`` is the job's pictures folder,
+    ``progress`` as for pressing. Problem for another kind of file, or where a part cannot be pressed: no file is left.
+    """
+    if out.suffix.lower() != ".zip":
+        raise Problem(f"“{out.name}” is no archive; name a file that ends in .zip.")
+    require_output(out, BEGINS)
+    parts = [part for part in parts_of(publication) if part.key != FRONT] or parts_of(publication)
+    marks, setter = publication.printer is not None and publication.printer.marks, setter or Setter()
+    with whole_file(out) as temporary, tempfile.TemporaryDirectory() as folder:
+        made: list[tuple[str, Proved]] = []
+        with ZipFile(temporary, "w", ZIP_STORED) as archive:
+            for part, name in zip(parts, _names(publication, parts), strict=True):
+                file = Path(folder) / "part.pdf"
+                tell = _told(progress, part)
+                made.append((name, press(publication, pictures, file, part.key, "pages", marks, None, tell, setter)))
+                archive.write(file, name)
+                file.unlink()
+            told = ticket(publication, [(name, f"proved: {proved.sentence}") for name, proved in made], findings)
+            archive.writestr(TICKET, told, ZIP_DEFLATED)
+    return Gathered(tuple(made))
+
+
+def _names(publication: Publication, parts: Sequence[Part]) -> list[str]:
+    """A file's name for each part, no two alike."""
+    stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
+    names: list[str] = []
+    for part in parts:
+        name = f"{stem}-{file_name(part.label, 'part')}"
+        alike = sum(each == name or (each.startswith(f"{name}-") and each[len(name) + 1 :].isdigit()) for each in names)
+        names.append(f"{name}-{alike + 1}" if alike else name)
+    return [f"{name}.pdf" for name in names]
+
+
+def _told(progress: Progress | None, part: Part) -> Progress | None:
+    if progress is None:
+        return None
+    return lambda done, count, words: progress(done, count, f"{part.label}: {words}")
