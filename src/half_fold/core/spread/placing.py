@@ -62,7 +62,7 @@ def place_story(
     """
     opening = paragraphs[0] if len(paragraphs) > 1 and _stands_over(publication, paragraphs[0].role) else None
     publication, story = add_story(publication, title, paragraphs[1:] if opening else paragraphs)
-    return _through_free_pages(publication, setter, story, 0, opening), story
+    return laid_through(publication, setter, story, 0, opening), story
 
 
 def continue_story(publication: Publication, setter: Setter, story: str) -> Publication:
@@ -70,19 +70,18 @@ def continue_story(publication: Publication, setter: Setter, story: str) -> Publ
     flow = setter.threads.flow(publication, story)
     if not flow.over_lines:
         return publication
-    return _through_free_pages(publication, setter, story, max((column.page for column in flow.columns), default=0))
+    last = max((column.page for column in flow.columns), default=0)
+    return laid_through(publication, setter, story, last, over=flow.over_words)
 
 
-def laid_through(publication: Publication, setter: Setter, story: str, after: int = 0) -> Publication:
-    """A story that lies nowhere threaded through the next free pages behind page ``after``."""
-    return _through_free_pages(publication, setter, story, after)
-
-
-def _through_free_pages(
-    publication: Publication, setter: Setter, story: str, after: int, opening: Paragraph | None = None
+def laid_through(
+    publication: Publication, setter: Setter, story: str, after: int, opening: Paragraph | None = None, over: int = -1
 ) -> Publication:
-    """The story threaded through as many free pages behind page ``after`` as it takes, or as help it."""
-    wanted, rounds, best, over = 1, 0, publication, -1
+    """The story threaded through as many free pages behind page ``after`` as it takes, or as help it.
+
+    Its ``opening`` is set over the first of them; so many words of it are ``over`` now, where that is known.
+    """
+    wanted, rounds, best = 1, 0, publication
     while rounds < MOST_IN_VAIN:
         publication, free = with_free_pages(publication, after, wanted)
         laid = _threaded(publication, setter, story, free, opening)
@@ -107,7 +106,7 @@ def _free_pages(publication: Publication) -> list[int]:
 
 
 def with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[Publication, list[int]]:
-    """The job with that many free pages behind page ``after``, and their numbers."""
+    """The job with that many free pages behind page ``after``, as many added as it lacks; and their numbers."""
     free = [number for number in _free_pages(publication) if number > after]
     lacking = wanted - len(free)
     if lacking <= 0:
