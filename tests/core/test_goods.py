@@ -239,3 +239,15 @@ def test_roles_and_sizes_hold_for_goods_as_for_any_words() -> None:
     assert not [f for f in check(made, Setter(), None) if f.rule == "overset words"]
     huge = set_role(set_role(made, "body", "leading", "40pt"), "body", "size", "40pt")
     assert [f for f in check(huge, Setter(), None) if f.rule == "overset words"]
+
+
+@pytest.mark.parametrize(("goods", "said"), [
+    (Goods(columns=(), rows=()), "no columns"), (Goods(columns=("Key",), rows=(("",),)), "goes by nothing"),
+    (Goods(columns=("Key",), rows=((),)), "goes by nothing"),
+    (Goods(columns=("Key",), rows=(("a", "b"),)), "more cells"),
+    (Goods(columns=("Key",), rows=(("a",), ("a",))), "two rows of goods"),
+    (Goods(columns=("Key",), rows=tuple((str(n),) for n in range(5001))), "5,001 rows"),
+])  # fmt: skip
+def test_a_file_with_goods_that_cannot_be_is_refused_in_a_sentence(goods: Goods, said: str) -> None:
+    with pytest.raises(Problem, match=said):
+        decode(encode(replace(start("catalogue", "x"), goods=goods)), "x")

@@ -11,12 +11,13 @@ from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.folders import SUFFIXES
+from half_fold.core.publication.ranges import MOST_COLUMNS, MOST_GOODS
 from half_fold.core.publication.records import Block, Goods, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, with_thing_anywhere
 from half_fold.core.spread.goods import plain, rows_of
 from half_fold.core.store.tables import read_table
 
-MOST_GOODS, MOST_COLUMNS, LONGEST = 5000, 60, 2000
+LONGEST = 2000  # letters of a cell
 NAMED = 5  # rows that are named; the others are counted
 
 

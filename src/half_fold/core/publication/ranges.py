@@ -165,6 +165,7 @@ RANGES: dict[type, dict[str, Range]] = {
 }
 IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"})
 # How many there may be of a kind, and how long a text may be.
+MOST_GOODS, MOST_COLUMNS = 5000, 60
 MOST: dict[tuple[type, str], int] = {
     (r.Publication, "pages"): MOST_PAGES,
     (r.Publication, "unplaced"): MOST_PAGES,
@@ -185,6 +186,8 @@ MOST: dict[tuple[type, str], int] = {
     (r.Insert, "parts"): 60,
     (r.Insert, "verso"): 60,
     (r.Insert, "perforations"): 60,
+    (r.Goods, "columns"): MOST_COLUMNS,
+    (r.Goods, "rows"): MOST_GOODS,
 }
 LONGEST_NAME = 500  # of names, titles and other words that are not text
 _LONG = frozenset({"text", "note", "digest", "data", "caption", "credit", "says", "runs"})  # as long as they like

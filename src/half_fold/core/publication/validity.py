@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from itertools import chain
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.ranges import LARGEST_TRIM_MM, SMALLEST_TRIM_MM, figures_out_of_range
+from half_fold.core.publication.ranges import LARGEST_TRIM_MM, SMALLEST_TRIM_MM, figures_out_of_range, is_writable
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import thing_ids
@@ -40,6 +40,8 @@ def _faults(publication: Publication, before: Publication | None = None) -> Iter
     yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
     yield from _in_circles("master", {master.name: master.based_on for master in publication.masters})
     yield from _names(publication)
+    if before is None or publication.goods is not before.goods:
+        yield from _goods(publication)
     for role in publication.roles:
         for field in set(role.own) - STATED:
             yield f"the role “{role.name}” says something of its own for “{field[:40]}”, which no role has"
@@ -60,6 +62,7 @@ def _doubled(publication: Publication) -> Iterator[str]:
         ("looks", (look.name for look in publication.looks)),
         ("symbols", (symbol.name for symbol in publication.symbols)),
         ("symbols", (symbol.letter for symbol in publication.symbols)),
+        ("rows of goods", (row[0] for row in publication.goods.rows if row) if publication.goods is not None else ()),
     )
     for what, names in kinds:
         every = list(names)
@@ -89,6 +92,19 @@ def _in_circles(what: str, based_on: dict[str, str]) -> Iterator[str]:
                 yield f"the {what} “{name}” is based on itself"
                 break
             at, steps = based_on[at], steps + 1
+
+
+def _goods(publication: Publication) -> Iterator[str]:
+    """Rows of goods that go by nothing, or have more to say than there are columns for."""
+    goods = publication.goods
+    if goods is None:
+        return
+    if not goods.columns:
+        yield "its goods have no columns"
+    if any(not row or not row[0] or len(row) > len(goods.columns) for row in goods.rows):
+        yield "a row of its goods goes by nothing, or has more cells than there are columns"
+    if not all(is_writable(cell) for cell in chain(goods.columns, *goods.rows)):
+        yield "its goods hold half a letter, which no file can"
 
 
 def is_plain_name(name: str) -> bool:
