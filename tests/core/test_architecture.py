@@ -21,6 +21,7 @@ ORDER = (
     "inks",
     "spread",
     "arrange",
+    "catalogue",
     "cover",
     "checks",
     "press",

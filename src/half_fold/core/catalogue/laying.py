@@ -17,16 +17,16 @@ from half_fold.core.publication.surgery import (
     page_of_thing,
     thing_named,
     with_every_layer,
+    with_things,
 )
-from half_fold.core.publication.things import swapped
+from half_fold.core.publication.things import Things, swapped_all
 from half_fold.core.spread.carrying import reached
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.spread.goods import rows_of
-from half_fold.core.spread.grouping import doubled, outermost, shifted
+from half_fold.core.spread.grouping import doubled, freed, namer, outermost, renewed, shifted
 from half_fold.core.spread.linked import LINK
 from half_fold.core.spread.placing import with_free_pages
 from half_fold.core.spread.repeating import Repeat, places_of
-from half_fold.core.spread.taking import laid, taken
 
 BEYOND = 0.01  # points over the trim that are nothing
 ITS_OWN = ("picture", "focus.across", "focus.down")  # what a picture's block differs in from row to row
@@ -63,21 +63,28 @@ def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
     rows = rows_to_lay(publication)
     if not rows:
         raise Problem("Every row of the goods is laid already; take one off its page to lay it anew.")
-    (name,) = outermost(publication, (name,))
+    names = (name,) = outermost(publication, (name,))
     places = _places(publication, name, how)
     number = page_of_thing(publication, name)[0] + 1
-    publication = _given(publication, name, _link_of(publication, name), rows[0])
-    pattern, link = taken(publication, (name,)), thing_named(publication, name).link
+    link = _link_of(publication, name)
     lacking = -(-(len(rows) - len(places)) // len(places)) if len(rows) > len(places) else 0
     publication, free = with_free_pages(publication, number, lacking)
-    for at, row in enumerate(rows[1:], 1):
-        page, place = divmod(at, len(places))
-        if not page:
-            publication, (copy,) = doubled(publication, (name,), (0.0, 0.0))
-        else:
-            publication, (copy,), _ = laid(publication, free[page - 1], pattern)
-        publication = _given(shifted(publication, (copy,), *places[place]), copy, link, row)
-    return Laid(publication, tuple(rows), (number, *free))
+    for place in places[1 : len(rows)]:
+        publication, copies = doubled(publication, (name,), (0.0, 0.0))
+        publication = shifted(publication, copies, *place)
+        names = (*names, *copies)
+    pattern, new = [thing_named(publication, each) for each in names], namer(publication)
+    for page, begin in zip(free, range(len(places), len(rows), len(places)), strict=True):
+        made = (freed(renewed(thing, new)) for thing in pattern)
+        here = zip(made, rows[begin : begin + len(places)], strict=False)
+        things = tuple(_given(publication, thing, link, row) for thing, row in here)
+        publication = with_things(publication, publication.pages[page - 1].id, partial(_behind, things=things))
+    first = {each.id: _given(publication, each, link, row) for each, row in zip(pattern, rows, strict=False)}
+    return Laid(with_every_layer(publication, partial(swapped_all, made=first)), tuple(rows), (number, *free))
+
+
+def _behind(there: Things, *, things: Things) -> Things:
+    return (*there, *things)
 
 
 def _places(publication: Publication, name: str, how: Repeat) -> list[tuple[float, float]]:
@@ -104,10 +111,9 @@ def _link_of(publication: Publication, name: str) -> str:
     return own or fresh_id(LINK, (thing.link for thing in every_thing_of(publication) if thing.link))
 
 
-def _given(publication: Publication, name: str, link: str, row: str) -> Publication:
+def _given(publication: Publication, thing: Thing, link: str, row: str) -> Thing:
     """A thing with a link, and all its blocks with a row and the picture that this names."""
-    thing = replace(_with_row(publication, thing_named(publication, name), row), link=link)
-    return with_every_layer(publication, partial(swapped, new=thing))
+    return replace(_with_row(publication, thing, row), link=link)
 
 
 def _with_row(publication: Publication, thing: Thing, row: str) -> Thing:

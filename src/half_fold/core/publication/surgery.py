@@ -332,6 +332,12 @@ def with_thing_anywhere(publication: Publication, thing: Thing) -> Publication:
     return with_every_layer(publication, lambda things: swapped(things, thing))
 
 
+def page_numbers_of_things(publication: Publication) -> dict[str, int]:
+    """The number of the page on which each thing lies, by its id."""
+    pages = enumerate(publication.pages, 1)
+    return {thing.id: number for number, page in pages for thing in every_thing(page.things)}
+
+
 def with_every_layer(publication: Publication, change: Callable[[Things], Things]) -> Publication:
     """The publication with the things of every page, of those that wait, of the cover and of cards changed."""
     changed: dict[str, object] = {}

@@ -1,6 +1,6 @@
 """Surgery on the things of a page, blocks and groups; what stays as it was stays the same record."""
 
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterator, Mapping
 from typing import TypeVar
 
 from msgspec.structs import replace
@@ -33,13 +33,19 @@ def _same(before: Things, after: Things) -> Things:
 
 def swapped(things: Things, new: Thing) -> Things:
     """The things with ``new`` in place of the one that has its id, wherever among them that is."""
-    return _same(things, tuple(_swapped(thing, new) for thing in things))
+    return swapped_all(things, {new.id: new})
 
 
-def _swapped(thing: Thing, new: Thing) -> Thing:
-    if thing.id == new.id:
+def swapped_all(things: Things, made: Mapping[str, Thing]) -> Things:
+    """The things with those that were ``made``, by their ids, in place of what they were."""
+    return _same(things, tuple(_swapped(thing, made) for thing in things))
+
+
+def _swapped(thing: Thing, made: Mapping[str, Thing]) -> Thing:
+    new = made.get(thing.id)
+    if new is not None:
         return new
-    return thing if isinstance(thing, Block) else _with_members(thing, swapped(thing.members, new))
+    return thing if isinstance(thing, Block) else _with_members(thing, swapped_all(thing.members, made))
 
 
 def without(things: Things, names: Collection[str]) -> Things:

@@ -1,6 +1,6 @@
 """Things that are linked: change one and all change, but for where each lies and what it is said to differ in."""
 
-from collections.abc import Container, Iterable, Iterator
+from collections.abc import Container, Iterable, Iterator, Mapping
 from functools import partial
 
 from msgspec.structs import replace
@@ -12,12 +12,12 @@ from half_fold.core.publication.records import Block, Group, Publication, Thing,
 from half_fold.core.publication.surgery import (
     every_thing_of,
     fresh_id,
-    page_of_thing,
+    page_numbers_of_things,
     thing_named,
     with_every_layer,
     with_thing_anywhere,
 )
-from half_fold.core.publication.things import every_thing, swapped
+from half_fold.core.publication.things import every_thing, swapped_all
 from half_fold.core.spread.frames import block_box, frames_of, thing_box
 from half_fold.core.spread.properties import BLOCK
 from half_fold.core.spread.reaching import in_rect
@@ -91,12 +91,13 @@ def _shape(group: Group) -> tuple[object, ...]:
 
 def _spread(publication: Publication, source: Thing) -> Publication:
     """All that are linked with a thing, as that is."""
-    for name in linked_with(publication, source.id):
-        other = thing_named(publication, name)
-        if _is_alike(other, source):
-            made = _as(publication, other, source)
-            publication = with_every_layer(publication, partial(swapped, new=made))
-    return publication
+    pages = page_numbers_of_things(publication)
+    made = {
+        other.id: _as(publication, pages, other, source)
+        for other in every_thing_of(publication)
+        if other.link == source.link and other.id != source.id and _is_alike(other, source)
+    }
+    return with_every_layer(publication, partial(swapped_all, made=made)) if made and source.link else publication
 
 
 def _is_alike(one: Thing, other: Thing) -> bool:
@@ -105,39 +106,45 @@ def _is_alike(one: Thing, other: Thing) -> bool:
     return isinstance(one, Block) and isinstance(other, Block)
 
 
-def _as(publication: Publication, other: Thing, source: Thing) -> Thing:
-    """A thing as another that it is linked with, in its own place and with what it differs in."""
-    moved = _way_between(publication, other, source)
-    return _made_as(publication, other, source, moved)
+def _as(publication: Publication, pages: Mapping[str, int], other: Thing, source: Thing) -> Thing:
+    """A thing as another that it is linked with, in its own place and with what it differs in.
+
+    ``pages`` are the numbers of the pages on which things lie.
+    """
+    return _made_as(publication, pages, other, source, _way_between(publication, pages, other, source))
 
 
-def _way_between(publication: Publication, other: Thing, source: Thing) -> tuple[float, float] | None:
+def _way_between(
+    publication: Publication, pages: Mapping[str, int], other: Thing, source: Thing
+) -> tuple[float, float] | None:
     """From where the source begins to where the other does, in points; None where one lies on no page."""
-    try:
-        boxes = [thing_box(publication, page_of_thing(publication, each.id)[0] + 1, each) for each in (source, other)]
-    except Problem:
+    if other.id not in pages or source.id not in pages:
         return None
-    return boxes[1].left - boxes[0].left, boxes[1].top - boxes[0].top
+    mine, its = (thing_box(publication, pages[each.id], each) for each in (other, source))
+    return mine.left - its.left, mine.top - its.top
 
 
-def _made_as(publication: Publication, other: Thing, source: Thing, way: tuple[float, float] | None) -> Thing:
+def _made_as(
+    publication: Publication, pages: Mapping[str, int], other: Thing, source: Thing, way: tuple[float, float] | None
+) -> Thing:
     if isinstance(other, Group) and isinstance(source, Group):
         pairs = zip(other.members, source.members, strict=True)
-        members = tuple(_made_as(publication, mine, its, way) for mine, its in pairs)
+        members = tuple(_made_as(publication, pages, mine, its, way) for mine, its in pairs)
         return replace(other, members=members, opacity=source.opacity, blend=source.blend, angle=source.angle)
     assert isinstance(other, Block) and isinstance(source, Block)
     kept = ("id", "name", "locked", "link", "differs", "row", "place")
     made = replace(source, **{field: getattr(other, field) for field in kept})
     if way is not None:
-        made = replace(made, place=_placed_as(publication, other, source, way))
+        made = replace(made, place=_placed_as(publication, pages, other, source, way))
     return _differing(made, other, {*other.differs, *source.differs})
 
 
-def _placed_as(publication: Publication, other: Block, source: Block, way: tuple[float, float]) -> Place:
+def _placed_as(
+    publication: Publication, pages: Mapping[str, int], other: Block, source: Block, way: tuple[float, float]
+) -> Place:
     """A block's own place, as large as the source and as far from where both begin."""
-    number = page_of_thing(publication, other.id)[0] + 1
-    box = block_box(publication, page_of_thing(publication, source.id)[0] + 1, source)
-    return in_rect(other.place, Rect(*box).moved(*way), frames_of(publication, number))
+    frames = frames_of(publication, pages[other.id])
+    return in_rect(other.place, Rect(*block_box(publication, pages[source.id], source)).moved(*way), frames)
 
 
 def _differing(made: Block, other: Block, keys: Container[str]) -> Block:
