@@ -82,7 +82,7 @@ def test_a_spine_that_the_printer_gave_wins_and_the_worked_one_is_told() -> None
     wider = wrap_width(set_brief(book, "spine", "21mm"))
     assert wider is not None and wider.value == 2 * 138 + 21 + 2 * 3
     assert spine(set_brief(set_brief(book, "spine", "21mm"), "spine", "none")) == worked
-    with pytest.raises(Problem, match="0 to 150"):
+    with pytest.raises(Problem, match="0 mm to 150 mm"):
         set_brief(book, "spine", "2000mm")
 
 

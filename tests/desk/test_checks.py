@@ -35,7 +35,8 @@ def _choose(station: ChecksStation, rule: str) -> None:
     station.list.setCurrentRow(rows[0])
 
 
-FIXED = [rule for rule, (_, _, fixed) in TRIPS.items() if fixed]
+KEPT = "contents"  # which the desk itself keeps as the pages are after each edit
+FIXED = [rule for rule, (_, _, fixed) in TRIPS.items() if fixed and rule != KEPT]
 
 
 @pytest.mark.parametrize("at", range(4))
