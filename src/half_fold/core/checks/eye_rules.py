@@ -135,7 +135,9 @@ def left_to_fill_in(context: Context) -> Iterator[Finding]:
                 yield from _uncaptioned(context, number, block, box, name)
             elif name not in PICKED_UP:
                 message = f"Its words still ask for {{{name}}}"
-                why = f"It would print as it stands; there are {', '.join(f'{{{each}}}' for each in PICKED_UP)}."
+                columns = publication.goods.columns if block.row and publication.goods is not None else ()
+                known = ", ".join(f"{{{each}}}" for each in (*columns, *PICKED_UP))
+                why = f"It would print as it stands; there are {known}."
                 yield Finding("left to fill in", REFUSED, message, why, True, number, block.id, box)
             elif not getattr(publication, name):
                 message = f"Its words ask for the {name}, which this job has not said"

@@ -71,16 +71,21 @@ def rename_master(publication: Publication, old: str, name: str) -> Publication:
 
 
 def remove_master(publication: Publication, name: str) -> Publication:
-    """Without that master. Problem where pages stand on it or another is based on it."""
+    """Without that master. Problem where it has to stay."""
+    if why := why_master_stays(publication, name):
+        raise Problem(why)
+    return replace(publication, masters=tuple(m for m in publication.masters if m.name != name))
+
+
+def why_master_stays(publication: Publication, name: str) -> str:
+    """Why a master cannot be taken out, and what to do about it; "" where nothing stands on it."""
     by_name(publication.masters, name, "master")
     used = sum(page.master == name for page in (*publication.pages, *publication.unplaced))
     if used:
-        raise Problem(f"“{name}” is the master of {counted(used, 'page')}; give them another first.")
+        return f"“{name}” is the master of {counted(used, 'page')}; give them another first."
     if any(master.based_on == name for master in publication.masters):
-        raise Problem(f"Another master is based on “{name}”; base that on something else first.")
-    if len(publication.masters) == 1:
-        raise Problem("A job keeps at least one master.")
-    return replace(publication, masters=tuple(m for m in publication.masters if m.name != name))
+        return f"Another master is based on “{name}”; base that on something else first."
+    return "A job keeps at least one master." if len(publication.masters) == 1 else ""
 
 
 def base_on(publication: Publication, name: str, base: str) -> Publication:

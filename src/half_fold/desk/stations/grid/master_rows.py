@@ -18,6 +18,7 @@ from half_fold.core.spread.masters import (
     remove_master,
     rename_master,
     set_master,
+    why_master_stays,
 )
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
@@ -123,8 +124,9 @@ class MasterRows:
         rows += [
             Row("A new master", "name it", f"based on {name}", "", "", self._new(name)),
             Row("One based on nothing", "name it", "the same grid, no furniture", "", "", self._new("")),
-            Card("Remove this master", "Only one that no page stands on can go.", [("Remove it", self._remove)]),
         ]
+        if not why_master_stays(self.publication, name):
+            rows.append(Card("Remove this master", "No page stands on it.", [("Remove it", self._remove)]))
         return [Section(name.capitalize(), self._standing(), rows), self._pieces(), *self._selected()]
 
     def _new(self, base: str) -> Edit:
