@@ -26,8 +26,16 @@ def chapter_on(flow: Flow, number: int) -> str:
     return chapters[at - 1][1] if at and chapters[at - 1][0] < number else ""
 
 
+@kept(400)
+def _turns(flow: Flow) -> bool:
+    """Whether something of a story asks where it begins, so that blocks before it may be left blank."""
+    return any(chunk.lines.style.begins != "anywhere" for chunk in flow.chunks)
+
+
 def is_passed_over(flow: Flow, block: str) -> bool:
     """Whether a block of a story is left blank, for what follows begins on a later page."""
+    if not _turns(flow):
+        return False
     inside = columns_of_blocks(flow.columns).get(block)
     goes_on = inside is not None and bool(flow.chunks) and flow.chunks[-1].column > inside[1]
     return goes_on and not flow.chunks_of(block)
