@@ -271,6 +271,10 @@ def case_of_tables(bench: Bench, rng: random.Random) -> None:
     hurt.write_bytes(damaged_archive(hurt, rng) if in_parts else damaged(hurt.read_bytes(), rng))
     if do("order", job, "--read", hurt) == 0:
         do("check", job)
+    if do("goods", job, hurt) == 0:
+        do("set", job, "page.2.claim=words {page} {what runs} over 1-2 x 1")
+        do("goods", job, "--lay", "b1", "--as", "fill x fill, 2mm")
+        do("check", job)
 
 
 def case_of_fonts(bench: Bench, rng: random.Random) -> None:
