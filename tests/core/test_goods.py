@@ -251,3 +251,14 @@ def test_roles_and_sizes_hold_for_goods_as_for_any_words() -> None:
 def test_a_file_with_goods_that_cannot_be_is_refused_in_a_sentence(goods: Goods, said: str) -> None:
     with pytest.raises(Problem, match=said):
         decode(encode(replace(start("catalogue", "x"), goods=goods)), "x")
+
+
+def test_rows_that_came_later_are_laid_on_further_pages_and_those_that_lie_keep_their_places() -> None:
+    job, cell = _catalogue(5)
+    made = lay_goods(job, cell, read_repeat("2 x 2, 4mm", "mm")).publication
+    now, _ = take_goods(made, _goods(8))
+    later = lay_goods(now, cell, read_repeat("2 x 2, 4mm", "mm"))
+    assert later.rows == ("A5", "A6", "A7") and later.pages == (6,)
+    assert laid_rows(later.publication) == {**{f"A{n}": 4 + n // 4 for n in range(5)}, "A5": 6, "A6": 6, "A7": 6}
+    assert later.publication.pages[3] == now.pages[3] and len(later.publication.pages[5].things) == 3
+    assert {thing.link for page in later.publication.pages for thing in page.things} == {thing_named(made, cell).link}

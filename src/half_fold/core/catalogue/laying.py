@@ -1,5 +1,6 @@
 """Laying goods: copies of one pattern, a row of the table in each, over as many pages as they take."""
 
+from collections.abc import Sequence
 from functools import partial
 
 from msgspec import Struct
@@ -9,7 +10,7 @@ from half_fold.core.catalogue.table import pictured
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.order import pages_told
-from half_fold.core.publication.records import Block, Group, HoldsPicture, Publication, Thing
+from half_fold.core.publication.records import Block, Group, HoldsPicture, Publication, Thing, blocks_of
 from half_fold.core.publication.surgery import (
     every_block,
     every_thing_of,
@@ -55,32 +56,44 @@ def laid_rows(publication: Publication) -> dict[str, int]:
 
 
 def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
-    """Copies of a thing for each row that lies nowhere yet, linked with it, which takes the first; across, then down.
+    """Copies of a thing for each row that lies nowhere yet, linked with it; across, then down.
 
-    Those that find no room on its page go on over the next free pages, in the same places. Problem where the job has no
-    goods, all are laid, or the thing has a row already that is not to be changed.
+    It takes the first row itself, unless it has one: then all go on further pages. Those that find no room on its page
+    go on over the next free pages, in the same places. Problem where the job has no goods, or all are laid.
     """
     rows = rows_to_lay(publication)
     if not rows:
         raise Problem("Every row of the goods is laid already; take one off its page to lay it anew.")
-    names = (name,) = outermost(publication, (name,))
+    (name,) = outermost(publication, (name,))
     places = _places(publication, name, how)
     number = page_of_thing(publication, name)[0] + 1
-    link = _link_of(publication, name)
-    lacking = -(-(len(rows) - len(places)) // len(places)) if len(rows) > len(places) else 0
-    publication, free = with_free_pages(publication, number, lacking)
-    for place in places[1 : len(rows)]:
+    link, has_row = _link_of(publication, name), any(b.row for b in blocks_of((thing_named(publication, name),)))
+    begin = 0 if has_row else len(places)
+    begins = range(begin, len(rows), len(places))
+    publication, free = with_free_pages(publication, number, len(begins))
+    with_copies, names = _repeated(publication, name, places[: len(rows)])
+    pattern, new = [thing_named(with_copies, each) for each in names], namer(with_copies)
+    if not has_row:
+        first = {each.id: _given(publication, each, link, row) for each, row in zip(pattern, rows, strict=False)}
+        publication = with_every_layer(with_copies, partial(swapped_all, made=first))
+    for page, at in zip(free, begins, strict=True):
+        copies = (freed(renewed(thing, new)) for thing in pattern)
+        here = zip(copies, rows[at : at + len(places)], strict=False)
+        things = tuple(_given(publication, thing, link, row) for thing, row in here)
+        publication = with_things(publication, publication.pages[page - 1].id, partial(_behind, things=things))
+    return Laid(publication, tuple(rows), (*(() if has_row else (number,)), *free))
+
+
+def _repeated(
+    publication: Publication, name: str, places: Sequence[tuple[float, float]]
+) -> tuple[Publication, tuple[str, ...]]:
+    """A thing once at each of those places, its own the first; gives the ids."""
+    names: tuple[str, ...] = (name,)
+    for place in places[1:]:
         publication, copies = doubled(publication, (name,), (0.0, 0.0))
         publication = shifted(publication, copies, *place)
         names = (*names, *copies)
-    pattern, new = [thing_named(publication, each) for each in names], namer(publication)
-    for page, begin in zip(free, range(len(places), len(rows), len(places)), strict=True):
-        made = (freed(renewed(thing, new)) for thing in pattern)
-        here = zip(made, rows[begin : begin + len(places)], strict=False)
-        things = tuple(_given(publication, thing, link, row) for thing, row in here)
-        publication = with_things(publication, publication.pages[page - 1].id, partial(_behind, things=things))
-    first = {each.id: _given(publication, each, link, row) for each, row in zip(pattern, rows, strict=False)}
-    return Laid(with_every_layer(publication, partial(swapped_all, made=first)), tuple(rows), (number, *free))
+    return publication, names
 
 
 def _behind(there: Things, *, things: Things) -> Things:
