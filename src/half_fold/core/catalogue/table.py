@@ -2,6 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
+from functools import partial
 from itertools import chain, islice, repeat
 from pathlib import Path
 
@@ -13,7 +14,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.folders import SUFFIXES
 from half_fold.core.publication.ranges import MOST_COLUMNS, MOST_GOODS
 from half_fold.core.publication.records import Block, Goods, HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import every_block, with_thing_anywhere
+from half_fold.core.publication.surgery import every_block, with_every_layer
+from half_fold.core.publication.things import swapped_all
 from half_fold.core.spread.goods import plain, rows_of
 from half_fold.core.store.tables import read_table
 
@@ -59,31 +61,31 @@ def take_goods(publication: Publication, goods: Goods) -> tuple[Publication, lis
     Words that are filled in from a row follow by themselves.
     """
     before, publication = publication.goods, replace(publication, goods=goods)
-    for _, _, block in list(every_block(publication)):
-        if block.row and isinstance(block.holds, HoldsPicture):
-            publication = with_thing_anywhere(publication, pictured(publication, block))
+    made = {block.id: pictured(publication, block) for _, _, block in every_block(publication) if block.row}
+    publication = with_every_layer(publication, partial(swapped_all, made=made))
     news = list(_news(before, goods)) if before is not None else [f"{counted(len(goods.rows), 'row')} of goods"]
     known = _files(publication.pictures)
     lacking = [row[0] for row in goods.rows if _asks_for_one(row) and _picture_of(known, row) is None]
     if lacking:
-        news.append(f"The picture is not in the drawer of {_listed(lacking)}")
+        news.append(f"The picture is not in the drawer of {listed(lacking)}")
     return publication, news
 
 
 def _news(before: Goods, now: Goods) -> Iterator[str]:
     was, rows = rows_of(before), rows_of(now)
     if new := [name for name in rows if name not in was]:
-        yield f"New: {_listed(new)}"
+        yield f"New: {listed(new)}"
     if gone := [name for name in was if name not in rows]:
-        yield f"No longer in the table: {_listed(gone)}"
+        yield f"No longer in the table: {listed(gone)}"
     for column in now.columns:
         key = plain(column)
         other = [name for name, row in rows.items() if name in was and row.get(key) != was[name].get(key, "")]
         if other and key:
-            yield f"{column} is another for {_listed(other)}"
+            yield f"{column} is another for {listed(other)}"
 
 
-def _listed(names: Sequence[str]) -> str:
+def listed(names: Sequence[str]) -> str:
+    """The first of names, and how many more there are."""
     more = f" and {len(names) - NAMED:,} more" if len(names) > NAMED else ""
     return ", ".join(names[:NAMED]) + more
 

@@ -2,13 +2,12 @@
 
 from collections.abc import Iterator
 
-from half_fold.core.catalogue.laying import laid_rows
+from half_fold.core.catalogue.laying import laid_rows, rows_to_lay
+from half_fold.core.catalogue.table import listed
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding
 from half_fold.core.measure.length import counted
 from half_fold.core.spread.goods import rows_of
-
-NAMED = 5
 
 
 def goods_gone(context: Context) -> Iterator[Finding]:
@@ -25,9 +24,9 @@ def goods_gone(context: Context) -> Iterator[Finding]:
 
 def goods_left_out(context: Context) -> Iterator[Finding]:
     """Rows of the table that lie on no page, where others do."""
-    goods, lie = context.publication.goods, laid_rows(context.publication)
-    left = [row[0] for row in goods.rows if row[0] not in lie] if goods is not None and lie else []
-    if left and not context.is_side:
-        more = f" and {len(left) - NAMED:,} more" if len(left) > NAMED else ""
-        message = f"{counted(len(left), 'row')} of the goods on no page: {', '.join(left[:NAMED])}{more}"
+    publication = context.publication
+    if context.is_side or publication.goods is None or not laid_rows(publication):
+        return
+    if left := rows_to_lay(publication):
+        message = f"{counted(len(left), 'row')} of the goods on no page: {listed(left)}"
         yield Finding("goods left out", ACCIDENT, message, "Lay them, or take them out of the table.")

@@ -11,10 +11,11 @@ from half_fold.core.plan.sections import folio_of
 from half_fold.core.publication.records import Paragraph, Publication, Run, Story
 from half_fold.core.publication.surgery import fresh_id, role_named, with_story
 from half_fold.core.spread.chapters import chapters_of
+from half_fold.core.spread.goods import plain
 from half_fold.core.spread.threads import Threads, thread
 from half_fold.core.typesetting.texts.finding import replaced
+from half_fold.core.typesetting.texts.reading import TAB
 
-TAB = "\t"
 ROLES = ("contents", "entry", "body")  # the first of them that the job has
 HEADLINE = "headline"
 _FOLIO = re.compile(r"\b(?:\d+|[ivxlcdm]+)\b", re.IGNORECASE)
@@ -59,22 +60,18 @@ def listed(publication: Publication, story: Story, found: Sequence[Heading]) -> 
     """The lines of a story that name one of the headings and say a folio; of two alike each in turn."""
     waiting: dict[str, list[Heading]] = {}
     for heading in reversed(found):
-        waiting.setdefault(_plain(heading.words), []).append(heading)
+        waiting.setdefault(plain(heading.words), []).append(heading)
     for index, paragraph in enumerate(story.paragraphs):
         parts = paragraph.text.split(TAB)
-        at = next((n for n, part in enumerate(parts) if waiting.get(_plain(part))), None)
+        at = next((n for n, part in enumerate(parts) if waiting.get(plain(part))), None)
         if at is None or len(parts) < 2:
             continue
-        heading = waiting[_plain(parts[at])].pop()
+        heading = waiting[plain(parts[at])].pop()
         says = len(parts) - 1 if at < len(parts) - 1 else 0
         said = list(_FOLIO.finditer(parts[says]))
         if said and folio_of(publication, heading.page):
             start = sum(len(part) + 1 for part in parts[:says]) + said[-1].start()
             yield Listed(index, heading, said[-1].group(), start)
-
-
-def _plain(words: str) -> str:
-    return " ".join(words.casefold().split())
 
 
 def is_stale(publication: Publication, line: Listed) -> bool:
@@ -110,10 +107,10 @@ def with_contents(publication: Publication, threads: Threads) -> tuple[Publicati
         story = _begun(publication)
         publication = replace(publication, stories=(*publication.stories, story))
     paragraphs = list(story.paragraphs)
-    named = [_plain(part) for paragraph in paragraphs for part in paragraph.text.split(TAB)]
+    named = [plain(part) for paragraph in paragraphs for part in paragraph.text.split(TAB)]
     for heading in found:
-        if _plain(heading.words) in named:
-            named.remove(_plain(heading.words))
+        if plain(heading.words) in named:
+            named.remove(plain(heading.words))
         else:
             at = _place_for(publication, replace(story, paragraphs=tuple(paragraphs)), found, heading)
             paragraphs.insert(at, _line(publication, heading))

@@ -19,9 +19,9 @@ def rows_of(goods: Goods) -> dict[str, dict[str, str]]:
     return {row[0]: dict(zip(names, row, strict=False)) for row in goods.rows}
 
 
-def plain(name: str) -> str:
-    """The name of a column however it is written."""
-    return " ".join(name.casefold().split())
+def plain(words: str) -> str:
+    """Words that are told apart neither by capitals nor by spaces: names of columns, titles."""
+    return " ".join(words.casefold().split())
 
 
 def from_row(publication: Publication, block: Block) -> Block:

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted, figure, in_unit, length, show
 from half_fold.core.measure.rect import Axis
-from half_fold.core.publication.property import Property
+from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Block, Group, Publication, blocks_of
 from half_fold.core.publication.surgery import page_of_thing, thing_named, with_thing_anywhere
 from half_fold.core.spread.aligning import (
@@ -35,7 +35,6 @@ if TYPE_CHECKING:
 
 ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
 DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))
-_ROW = next(each for each in BLOCK if each.key == "row")
 MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 
@@ -181,7 +180,7 @@ def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row |
 
     thing = thing_named(session.publication, name)
     if isinstance(thing, Block) and thing.row:
-        return [block_row(session, thing, _ROW)]
+        return [block_row(session, thing, named(BLOCK, "row"))]
     left = rows_to_lay(session.publication)
     laid: list[str] = []
 
