@@ -17,7 +17,10 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import shown
 
 if TYPE_CHECKING:
-    from half_fold.core.publication.records import Publication, Story
+    from collections.abc import Callable
+
+    from half_fold.core.checks.finding import Finding
+    from half_fold.core.publication.records import Output, Publication, Story
     from half_fold.core.spread.compose import Setter
     from half_fold.core.store.job import Job
 
@@ -51,6 +54,7 @@ COMMANDS = (
     "order",
     "schedule",
     "press",
+    "outputs",
     "gather",
     "demo",
 )
@@ -96,8 +100,10 @@ half-fold template JOB OUT.pdf|.svg|.png     the cover flat at true size, every 
 half-fold order JOB OUT.csv|.xlsx|.pdf        the running order as a table, or as a plan for the wall
 half-fold order JOB --read FILE.csv|.xlsx     take what a table says of the pages
 half-fold schedule JOB OUT.csv|.ics           the steps before the press date
-half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads] [--marks] [--profile FILE]
+half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads|sheets] [--marks] [--to-read]
+           [--output NAME] [--profile FILE]
                                              PART: pages (or some, "1, 6-9"), cover, front, section.NAME, insert.ID
+half-fold outputs JOB DIR                    every output that is kept (output.NAME), each a file in DIR
 half-fold gather JOB OUT.zip                 every part pressed and proved, and the job ticket, in one archive"""
 
 
@@ -185,11 +191,16 @@ def _parser(name: str) -> _Parser:
     elif name == "gather":
         parser.add_argument("out", type=Path)
         parser.add_argument("--progress", action="store_true")
+    elif name == "outputs":
+        parser.add_argument("folder", type=Path)
+        parser.add_argument("--progress", action="store_true")
     elif name == "press":
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", default="")
-        parser.add_argument("--as", dest="form", choices=("pages", "spreads"), default="pages")
+        parser.add_argument("--as", dest="form", choices=("pages", "spreads", "sheets"))
         parser.add_argument("--marks", action="store_true")
+        parser.add_argument("--to-read", dest="to_read", action="store_true")
+        parser.add_argument("--output", default="")
         parser.add_argument("--profile", type=Path)
         parser.add_argument("--progress", action="store_true")
     elif name == "demo":
@@ -658,56 +669,81 @@ def _check(asked: argparse.Namespace) -> int:
 
 
 def _press(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.run import check
     from half_fold.core.pictures.colour import read_profile
-    from half_fold.core.press.make import press
+    from half_fold.core.press.outputs import make_output, output_named
     from half_fold.core.press.parts import parts_of
+    from half_fold.core.publication.records import Output
     from half_fold.core.spread.compose import Setter
 
     job = _open(asked.job, to_write=False)
-    part = asked.part or parts_of(job.publication)[0].key
+    if asked.output:
+        if asked.part or asked.form or asked.marks or asked.to_read:
+            raise Problem("An output says itself how it is made; leave out --part, --as, --marks and --to-read.")
+        output = output_named(job.publication, asked.output)
+    else:
+        part = asked.part or parts_of(job.publication)[0].key
+        output = Output(name="", part=part, form=asked.form or "pages", marks=asked.marks, to_read=asked.to_read)
     profile = read_profile(asked.profile) if asked.profile else None
-
-    def tell(done: int, count: int, words: str) -> None:
-        if asked.progress:
-            print(f"{done} {count} {words}", flush=True)
-
     setter = Setter()  # which has the job set for the checks as well
-    proved = press(job.publication, job.pictures, asked.out, part, asked.form, asked.marks, profile, tell, setter)
-    try:
-        made = {"file": shown(asked.out), "part": part, "as": asked.form}
-        job.record_pressed({**made, "pages": proved.pages, "proved": proved.sentence})
-    except Problem as problem:
-        print(f"Made, but not recorded: {problem}", file=sys.stderr)
-    for finding in would_stop(check(job.publication, setter, job.pictures)):
-        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
+    proved = make_output(job.publication, job.pictures, asked.out, output, profile, _teller(asked), setter)
+    _record(job, {"file": shown(asked.out), **_made_as(output), "pages": proved.pages, "proved": proved.sentence})
+    _say_what_stops(check(job.publication, setter, job.pictures))
     print(f"{shown(asked.out)}: proved: {proved.sentence}")
     return 0
 
 
+def _outputs(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.run import check
+    from half_fold.core.press.outputs import make_outputs
+    from half_fold.core.spread.compose import Setter
+
+    job, setter = _open(asked.job, to_write=False), Setter()
+    for name, output, proved in make_outputs(job.publication, job.pictures, asked.folder, _teller(asked), setter):
+        file = shown(asked.folder / name)
+        _record(job, {"file": file, **_made_as(output), "pages": proved.pages, "proved": proved.sentence})
+        print(f"{file}: {output.name}: proved: {proved.sentence}")
+    _say_what_stops(check(job.publication, setter, job.pictures))
+    return 0
+
+
 def _gather(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.run import check
     from half_fold.core.press.gather import gather
     from half_fold.core.spread.compose import Setter
 
     job, setter = _open(asked.job, to_write=False), Setter()
     findings = check(job.publication, setter, job.pictures)
-
-    def tell(done: int, count: int, words: str) -> None:
-        if asked.progress:
-            print(f"{done} {count} {words}", flush=True)
-
-    gathered = gather(job.publication, job.pictures, asked.out, findings, tell, setter)
-    try:
-        job.record_pressed({"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words})
-    except Problem as problem:
-        print(f"Made, but not recorded: {problem}", file=sys.stderr)
-    for finding in would_stop(findings):
-        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
+    gathered = gather(job.publication, job.pictures, asked.out, findings, _teller(asked), setter)
+    _record(job, {"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words})
+    _say_what_stops(findings)
     print(f"{shown(asked.out)}: proved: {gathered.words}")
     return 0
+
+
+def _teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | None":
+    """What says on standard output how far the work is, where that is asked for."""
+    return (lambda done, count, words: print(f"{done} {count} {words}", flush=True)) if asked.progress else None
+
+
+def _made_as(output: "Output") -> dict[str, object]:
+    """How an output was made, for the record."""
+    read = {"to read": True} if output.to_read else {}
+    return {"part": output.part, "as": output.form, **({"output": output.name} if output.name else {}), **read}
+
+
+def _record(job: "Job", made: dict[str, object]) -> None:
+    try:
+        job.record_pressed(made)
+    except Problem as problem:
+        print(f"Made, but not recorded: {problem}", file=sys.stderr)
+
+
+def _say_what_stops(findings: "list[Finding]") -> None:
+    from half_fold.core.checks.finding import would_stop
+
+    for finding in would_stop(findings):
+        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
 
 
 def _proof(asked: argparse.Namespace) -> int:
@@ -823,6 +859,7 @@ _DO = {
     "check": _check,
     "press": _press,
     "gather": _gather,
+    "outputs": _outputs,
     "proof": _proof,
     "template": _template,
     "order": _order,

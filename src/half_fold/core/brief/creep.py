@@ -28,7 +28,7 @@ def sheets(publication: Publication) -> int:
 
 def creep_total(publication: Publication) -> Worked | None:
     """The innermost sheet's push-out against the outermost text sheet; None where nothing nests."""
-    if not _nests(publication):
+    if not has_creep(publication):
         return None
     count, thick = sheets(publication), text_caliper(publication).to("mm")
     value = factor(publication) * (count - 1) * thick.value
@@ -65,7 +65,8 @@ def creep_numbers(publication: Publication) -> list[Worked]:
     return [whole, *([cover] if cover is not None else []), *each]
 
 
-def _nests(publication: Publication) -> bool:
+def has_creep(publication: Publication) -> bool:
+    """Whether folded sheets lie inside one another when the copy is cut."""
     binding = binding_named(publication.brief.binding)
     return binding.nests or binding.folded
 

@@ -7,7 +7,7 @@ from msgspec import structs
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Shape, Veil
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Shape, Veil, brought
 from half_fold.core.drawing.tone import Gradient, through
 from half_fold.core.measure.rect import Rect, hull
 
@@ -131,3 +131,12 @@ def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[M
             outline = mark.outline if mark.outline is None else mark.outline.through(shift)
             placed, clip = mark.placed.moved(across, down), mark.clip.moved(across, down)
             yield replace(mark, placed=placed, clip=clip, affine=about(mark.affine), outline=outline)
+
+
+def laid(marks: Iterable[Mark], affine: Affine) -> Iterator[Mark]:
+    """The same marks where ``affine`` brings them."""
+    for mark in marks:
+        if isinstance(mark, Group):
+            yield replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
+        else:
+            yield brought(mark, affine)

@@ -216,15 +216,13 @@ def leaves(marks: "Iterable[Mark]") -> Iterator[Leaf]:
     """The marks without their groups, in the same order."""
     for mark in marks:
         if isinstance(mark, Group):
-            yield from (_turned(each, mark.affine) for each in leaves(mark.marks))
+            yield from (each if mark.affine is None else brought(each, mark.affine) for each in leaves(mark.marks))
         else:
             yield mark
 
 
-def _turned(mark: Leaf, affine: Affine | None) -> Leaf:
-    """A mark of a group that is turned, where it comes to lie."""
-    if affine is None:
-        return mark
+def brought(mark: Leaf, affine: Affine) -> Leaf:
+    """A mark where ``affine`` brings it."""
     if isinstance(mark, Glyphs):
         turn = affine if mark.turn is None else affine.after(mark.turn)
         colour = mark.colour.through(affine) if isinstance(mark.colour, Gradient) else mark.colour

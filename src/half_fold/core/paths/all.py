@@ -15,12 +15,14 @@ from half_fold.core.grid.edits import GRID, TEXT_COLUMNS, set_grid
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
-from half_fold.core.paths.inks import NEW, ink_settings, state_new
+from half_fold.core.paths.inks import ink_settings
 from half_fold.core.paths.setting import Setting, setting_of
+from half_fold.core.paths.whole import NEW, state_new
 from half_fold.core.pictures.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
+from half_fold.core.press.outputs import OUTPUT, said_output, set_output, state_output
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication
@@ -106,6 +108,15 @@ def _manner(publication: Publication, _: Wants) -> Iterator[Setting]:
 
 def _inks(publication: Publication, _: Wants) -> Iterator[Setting]:
     yield from ink_settings(publication)
+
+
+def _outputs(publication: Publication, _: Wants) -> Iterator[Setting]:
+    for output in publication.outputs:
+        path, state = f"output.{output.name}", partial(state_output, publication, output.name)
+        yield Setting(path, "Output", said_output(output), state)
+        for of in OUTPUT:
+            take = partial(set_output, publication, output.name, of.key)
+            yield setting_of(path, of, publication, output, take)
 
 
 def _brief(publication: Publication, _: Wants) -> Iterator[Setting]:
@@ -295,6 +306,7 @@ MADE: tuple[tuple[tuple[str, ...], Callable[[Publication, Wants], Iterator[Setti
     (("section.",), _sections),
     (("insert.",), _inserts),
     (("manner.",), _manner),
+    (("output.",), _outputs),
     (("cover.", "spine."), _cover),
     (("cover.", "spine."), _cover_more),
 )
@@ -333,7 +345,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
         return set_value(publication, path, typed)
     if (claim := CLAIM.fullmatch(path)) is not None:
         return settled(publication, laid(publication, page_number(publication, claim[1]), typed))
-    if NEW.fullmatch(path) and not any(each.path == path for each in ink_settings(publication)):
+    if NEW.fullmatch(path) and not any(each.path == path for each in settings(publication, path)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else settled(publication, setting.take(typed))

@@ -1,10 +1,5 @@
-"""The paths of inks, fades and looks: each as a whole, its name, and every value of it.
+"""The paths of inks, fades and looks: each as a whole, its name, and every value of it."""
 
-``ink.NAME``, ``fade.NAME`` and ``look.NAME`` state one as a whole: what is not there is added, and an empty value
-removes what nothing uses.
-"""
-
-import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 from typing import Any
@@ -12,46 +7,15 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.inks import properties
-from half_fold.core.inks.edits import remove_ink, rename_ink, said, set_ink, state_ink
-from half_fold.core.inks.fades import remove_fade, rename_fade, said_stops, state_fade
-from half_fold.core.inks.looks import add_look, remove_look, rename_look
+from half_fold.core.inks.edits import rename_ink, said, set_ink
+from half_fold.core.inks.fades import rename_fade, said_stops
+from half_fold.core.inks.looks import rename_look
 from half_fold.core.measure.number import number_between
-from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.setting import Setting, setting_of
+from half_fold.core.paths.whole import said_look, state_new
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Ink, Look, Publication
+from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.surgery import by_name, swap_named
-
-NEW = re.compile(r"(ink|fade|look)\.([^.]+)")
-
-
-def state_new(publication: Publication, path: str, typed: str) -> Publication:
-    """An ink, fade or look stated as a whole. Problem where it cannot be."""
-    found = NEW.fullmatch(path)
-    assert found is not None
-    kind, name = found.groups()
-    state: Callable[[Publication, str, str], Publication]
-    state, remove = {
-        "ink": (state_ink, remove_ink),
-        "fade": (state_fade, remove_fade),
-        "look": (_state_look, remove_look),
-    }[kind]
-    return state(publication, name, typed) if typed.strip() else remove(publication, name)
-
-
-def _state_look(publication: Publication, name: str, text: str) -> Publication:
-    there = next((look for look in publication.looks if look.name == name), None)
-    if there is None:
-        return add_look(publication, name, text.strip())
-    if text.strip() == said_look(there):
-        return publication
-    raise Problem(f"There is a look “{name}” already; set what it has by look.{name}.shadow, .glow or .outline.")
-
-
-def said_look(look: Look) -> str:
-    """What a look has, in a few words."""
-    parts = [name for name in ("outline", "shadow", "glow") if getattr(look, name) is not None]
-    return ", ".join([*(["fill"] if look.fill else []), *parts]) or "nothing"
 
 
 def ink_settings(publication: Publication) -> Iterator[Setting]:

@@ -18,7 +18,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
-from half_fold.core.store.own import file_name
+from half_fold.core.store.own import file_name, told_apart
 
 TICKET = "job-ticket.txt"
 BEGINS = (b"PK",)
@@ -74,12 +74,7 @@ def gather(
 def _names(publication: Publication, parts: Sequence[Part]) -> list[str]:
     """A file's name for each part, no two alike."""
     stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
-    names: list[str] = []
-    for part in parts:
-        name = f"{stem}-{file_name(part.label, 'part')}"
-        alike = sum(each == name or (each.startswith(f"{name}-") and each[len(name) + 1 :].isdigit()) for each in names)
-        names.append(f"{name}-{alike + 1}" if alike else name)
-    return [f"{name}.pdf" for name in names]
+    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(part.label, 'part')}" for part in parts)]
 
 
 def _told(progress: Progress | None, part: Part) -> Progress | None:

@@ -10,7 +10,6 @@ from half_fold.core.drawing.tone import Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.composed import Composed, Named, composed
 from half_fold.core.press.content import Content, Form, Resources, grouped
-from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.press.paints import Shading, resource_name
 from half_fold.core.press.seen import Part
 from half_fold.core.press.sheets import Sheet
@@ -60,15 +59,14 @@ class DrawnPage(Struct, frozen=True, array_like=True):
 
 def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | None = None) -> DrawnPage:
     """The page of a sheet, as large as its bleed, or as the printer's ``marks`` need, unless ``media`` is given."""
-    bleed = sheet.trim.left - sheet.bleed.left
-    media = media or (sheet.trim.grown(slug(bleed)) if marks else sheet.bleed)
+    media = media or sheet.area(marks)
     content = Content(media, resources)
     content.draw(sheet.marks, sheet.clip_of)
     drawn, groups, clip_of = sheet.marks, resources.groups(sheet.marks), sheet.clip_of
     if marks:
-        printers = crop_marks(sheet.trim, bleed, sheet.folds)
+        printers = sheet.printers
         content.draw(printers, lambda _: media)
-        drawn, groups = (*drawn, *printers), [*groups, *printers]
+        drawn, groups = (*drawn, *printers), [*groups, *resources.groups(printers)]
         clip_of = _clipper(printers, media, clip_of)
     octets = content.bytes()
     names = {id(form.of): form.name for form in content.forms}

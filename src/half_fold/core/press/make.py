@@ -27,11 +27,13 @@ from half_fold.core.press.content import (
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embedded, made_images
 from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
+from half_fold.core.press.outputs import READ_PPI
 from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
-from half_fold.core.press.parts import PAGES, part_named
+from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
 from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.seen import Part
-from half_fold.core.press.standard import state_standard
+from half_fold.core.press.sheets import Sheet, cut_to_trim
+from half_fold.core.press.standard import intended, state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
 from half_fold.core.spread.compose import Setter
@@ -39,7 +41,6 @@ from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 from half_fold.core.typesetting.compiling import load
 
-FORMS = ("pages", "spreads")
 MOST_PAINTS = 20_000  # of a kind in one file
 _IMAGE = Name.XObject, Name.Image
 PDF_BEGINS = (b"%PDF",)
@@ -79,10 +80,12 @@ def press(
     progress: Progress | None = None,
     setter: Setter | None = None,
     ppi: float | None = None,
+    to_read: bool = False,
 ) -> Proved:
     """Write the PDF to ``out`` and give what was read back out of it.
 
-    Pictures are no finer than ``ppi`` (0: any); unless it is given, than the printer asks for, or is good.
+    Pictures are no finer than ``ppi`` (0: any); unless it is given, than the printer asks for, or is good. A copy
+    ``to_read`` is cut to the trim, has no marks, pictures as fine as a screen shows, and inks as the paper shows them.
 
     ``pictures`` is the job's pictures folder; ``progress`` is told (steps done, steps in all, what is being
     done) and may raise to cancel. A ``setter`` that has set the job already spares setting it again. Raises
@@ -91,18 +94,26 @@ def press(
     require_output(out, PDF_BEGINS)
     load()
     chosen = part_named(publication, part)
-    ppi = picture_ppi(publication)[0] if ppi is None else ppi
+    if ppi is None:
+        ppi = READ_PPI if to_read else picture_ppi(publication)[0]
     makers = chosen.makers(setter or Setter(), form)
+    if to_read:
+        makers, marks = [partial(_cut, make) for make in makers], False
     title = " ".join(filter(None, (publication.title, publication.issue, "" if part == PAGES else chosen.label)))
     steps = Steps(progress, len(makers), len(used_pictures(publication)))
     with whole_file(out) as temporary, pikepdf.new() as pdf:
-        writer = Writer(pdf, publication, pictures, chosen.paper, marks, profile, ppi)
+        writer = Writer(pdf, publication, pictures, chosen.paper, marks, profile, ppi, to_read)
         with closing(draw_all(makers, writer.resources, marks)) as pages:
             for page in pages:
                 writer.add(page)
                 steps.done(page.label)
         brief = publication.brief
-        return writer.save(temporary, title, (brief.width.pt, brief.height.pt) if chosen.has_pages else None, steps)
+        paged = chosen.has_pages and form != SHEETS_FORM
+        return writer.save(temporary, title, (brief.width.pt, brief.height.pt) if paged else None, steps)
+
+
+def _cut(make: Callable[[], Sheet]) -> Sheet:
+    return cut_to_trim(make())
 
 
 class Writer:
@@ -120,11 +131,14 @@ class Writer:
         marks: bool,
         profile: bytes | None = None,
         ppi: float = GOOD_PPI,
+        to_read: bool = False,
     ) -> None:
         self.pdf, self.publication, self.folder, self.marks = pdf, publication, pictures, marks
         self.profile = profile or profile_for(publication, paper)
         self._given = profile
         self._paper = paper
+        self._intended = intended(pdf, self.profile)
+        self._shown_by = self._intended if to_read else None
         self.resources = Resources(sizes={p.id: (p.width, p.height) for p in publication.pictures}, ppi=ppi)
         self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
@@ -163,7 +177,7 @@ class Writer:
         self._finish(steps)
         if self.publication.brief.right_bound:
             self.pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
-        state_standard(self.pdf, title, self.profile)
+        state_standard(self.pdf, title, self.profile, self._intended, self._shown_by is None)
         packed = pikepdf.ObjectStreamMode.generate
         with file.open("wb") as stream:  # a path may be made of octets that are no text
             self.pdf.save(stream, force_version="1.6", object_stream_mode=packed, fix_metadata_version=False)
@@ -183,7 +197,7 @@ class Writer:
         for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
             images[use] = embedded(self.pdf, made)
             steps.done(f"picture {index} of {len(wanted)}")
-        shared = _Shared(self.pdf)
+        shared = _Shared(self.pdf, self._shown_by)
         for page, drawn in self.pages:
             by = self._printed_by(drawn)
             page.Resources = shared.resources(
@@ -198,10 +212,14 @@ class Writer:
 
 
 class _Shared:
-    """The resources of pages; those that use the same fonts and pictures share one object."""
+    """The resources of pages; those that use the same fonts and pictures share one object.
 
-    def __init__(self, pdf: pikepdf.Pdf) -> None:
+    Where a profile is given, what reads the file shows inks by it, and not by a guess (ISO 32000, 8.6.5.6).
+    """
+
+    def __init__(self, pdf: pikepdf.Pdf, shown_by: pikepdf.Object | None = None) -> None:
         self._pdf = pdf
+        self._shown = {} if shown_by is None else {"/DefaultCMYK": Array([Name.ICCBased, shown_by])}
         self._made: dict[tuple[object, ...], pikepdf.Object] = {}
         self._spots: Keeper[pikepdf.Object] = Keeper(MOST_PAINTS)
         self._patterns: Keeper[pikepdf.Object] = Keeper(MOST_PAINTS)
@@ -248,7 +266,11 @@ class _Shared:
         shades = {
             shade.name: self._patterns.of((shade.name,), partial(pattern, self._pdf, shade)) for shade in drawn.shadings
         }
-        for name, named in (("Font", fonts), ("XObject", images | _named(veils)), ("ColorSpace", _named(spots))):
+        for name, named in (
+            ("Font", fonts),
+            ("XObject", images | _named(veils)),
+            ("ColorSpace", self._shown | _named(spots)),
+        ):
             if named:
                 used[f"/{name}"] = Dictionary(named)
         if shades:

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Callable, Sequence
 from functools import partial
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -13,20 +14,26 @@ from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
 from half_fold.core.plan.sections import spans
+from half_fold.core.plan.sheet_layout import is_folded
+from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.compose import Setter
 
+if TYPE_CHECKING:
+    from half_fold.core.press.imposed import Face
+
 PAGES, COVER, FRONT, CASE, SECTION, INSERT = "pages", "cover", "front", "case", "section", "insert"
+PAGES_FORM, SPREADS_FORM, SHEETS_FORM = FORMS = ("pages", "spreads", "sheets")
 Makers = list[Callable[[], Sheet]]
 
 
 class Part(Struct, frozen=True):
     """What is asked for by ``key``, said as ``label``, printed on ``paper``; its page ``numbers`` where it has some.
 
-    ``makers`` is given a setter and a form, which is ``pages`` or ``spreads``.
+    ``makers`` is given a setter and a form, which is one of FORMS.
     """
 
     key: str
@@ -93,8 +100,10 @@ def part_named(publication: Publication, key: str) -> Part:
 def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
     """Which of a part's sheets, counted from 0, has that page; the nearest where none has."""
     page = min(part.numbers, key=lambda number: abs(number - page))
-    if form != "spreads":
+    if form == PAGES_FORM:
         return part.numbers.index(page)
+    if form == SHEETS_FORM:
+        return next(i for i, (pages, _) in enumerate(_faces(publication, part.numbers)) if page in pages)
     return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
 
 
@@ -102,8 +111,21 @@ def _spreads(publication: Publication, numbers: Sequence[int]) -> list[Spread]:
     return [spread for spread in spreads_of(publication) if any(number in numbers for number in spread.numbers)]
 
 
+def _faces(publication: Publication, numbers: Sequence[int]) -> "list[Face]":
+    """Both sides of every printed sheet that has one of those pages."""
+    from half_fold.core.press.imposed import faces
+
+    every = faces(publication)
+    if is_folded(publication):
+        sheets = [sheet.pages for sheet in printed_sheets(publication)]
+        numbers = [page for pages in sheets if not set(pages).isdisjoint(numbers) for page in pages]
+    return [(pages, make) for pages, make in every if not pages.isdisjoint(numbers)]
+
+
 def _page_makers(publication: Publication, numbers: Sequence[int], setter: Setter, form: str) -> Makers:
-    if form == "spreads":
+    if form == SHEETS_FORM:
+        return [partial(make, setter) for _, make in _faces(publication, numbers)]
+    if form == SPREADS_FORM:
         return [partial(spread_sheet, publication, setter, spread) for spread in _spreads(publication, numbers)]
     return [partial(page_sheet, publication, setter, number) for number in numbers]
 

@@ -3,12 +3,14 @@
 from collections.abc import Callable
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
+from half_fold.core.press.crop_marks import crop_marks, slug
 from half_fold.core.publication.records import (
     Group,
     Publication,
@@ -22,7 +24,10 @@ NOWHERE = Rect(0, 0, 0, 0)
 
 
 class Sheet(Struct, frozen=True):
-    """Marks in their own coordinates, trim and bleed in the same, the clip of each mark, and the paper it is for."""
+    """Marks in their own coordinates, trim and bleed in the same, the clip of each mark, and the paper it is for.
+
+    ``signs`` are the printer's marks and ``whole`` what they need, where they are others than at the trim's corners.
+    """
 
     label: str
     trim: Rect
@@ -31,6 +36,23 @@ class Sheet(Struct, frozen=True):
     clip_of: Callable[[Mark], Rect]
     folds: tuple[float, ...] = ()
     paper: str = ""
+    signs: tuple[Mark, ...] | None = None
+    whole: Rect | None = None
+
+    @property
+    def printers(self) -> tuple[Mark, ...]:
+        """The printer's marks."""
+        return tuple(crop_marks(self.trim, self._bleed, self.folds)) if self.signs is None else self.signs
+
+    def area(self, marks: bool) -> Rect:
+        """How large it is: to its bleed, or as the printer's ``marks`` need."""
+        if not marks:
+            return self.bleed
+        return self.trim.grown(slug(self._bleed)) if self.whole is None else self.whole
+
+    @property
+    def _bleed(self) -> float:
+        return self.trim.left - self.bleed.left
 
 
 def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
@@ -43,7 +65,7 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
     whole = frame.bleed_box
     left, right = (0.0, whole.right) if on_right(publication, number) else (whole.left, 0.0)
     cut = Rect(left, whole.top, right, whole.bottom)
-    crossing = _crossing(publication, spread)
+    crossing = crossing_names(publication, spread)
     label = f"page {number}"
     if not has_loose_leaves(publication):
         marks = setter.spread(publication, spread).marks
@@ -54,7 +76,7 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
 
 def leaf_clips(publication: Publication, spread: Spread, number: int, whole: Rect, cut: Rect) -> Callable[[Mark], Rect]:
     """The clip of each mark on a loose leaf: its own blocks run out into the bleed, the other page's are not seen."""
-    crossing = _crossing(publication, spread)
+    crossing = crossing_names(publication, spread)
     clips: dict[str, Rect] = {}
     for page in spread.numbers:
         every = every_thing(publication.pages[page - 1].things)
@@ -72,7 +94,7 @@ def _clipper(crossing: frozenset[str], whole: Rect, cut: Rect) -> Callable[[Mark
     return lambda mark: whole if mark.origin.block in crossing else cut
 
 
-def _crossing(publication: Publication, spread: Spread) -> frozenset[str]:
+def crossing_names(publication: Publication, spread: Spread) -> frozenset[str]:
     """Blocks, and groups as a whole, that lie on both pages."""
     if len(spread.numbers) < 2:
         return frozenset()
@@ -96,3 +118,9 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
 def always(whole: Rect) -> Callable[[Mark], Rect]:
     """Every mark clipped to the whole."""
     return lambda _mark: whole
+
+
+def cut_to_trim(sheet: Sheet) -> Sheet:
+    """The sheet as a reader sees it: nothing beyond its trim."""
+    trim, clip_of = sheet.trim, sheet.clip_of
+    return replace(sheet, bleed=trim, clip_of=lambda mark: clip_of(mark).clipped(trim), folds=(), signs=(), whole=trim)

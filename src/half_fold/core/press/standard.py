@@ -15,6 +15,7 @@ from half_fold.core.pictures.colour import printing_condition, profile_name
 REGISTRY = "http://www.color.org"  # where printing conditions are registered, as ISO 15930 names it
 PACKED = 1  # zlib's level: a profile packs hardly better at higher ones, which take four times as long
 
+_CLAIM = f"<pdfxid:GTS_PDFXVersion>{STANDARD}</pdfxid:GTS_PDFXVersion>"
 _XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
 <rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/"
@@ -28,19 +29,27 @@ _XMP = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID>
 <xmpMM:InstanceID>uuid:{instance}</xmpMM:InstanceID><xmpMM:VersionID>1</xmpMM:VersionID>
 <xmpMM:RenditionClass>default</xmpMM:RenditionClass>
-<pdfxid:GTS_PDFXVersion>{standard}</pdfxid:GTS_PDFXVersion>
+{claim}
 </rdf:Description></rdf:RDF></x:xmpmeta>
 <?xpacket end="w"?>"""
 
 
-def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
-    """Write output intent, metadata and document information into ``pdf``."""
+def intended(pdf: pikepdf.Pdf, profile: bytes) -> pikepdf.Object:
+    """The profile as it lies in ``pdf``."""
+    packed = zlib.compress(profile, PACKED)
+    return pdf.make_indirect(Stream(pdf, packed, Dictionary(N=4, Alternate=Name.DeviceCMYK, Filter=Name.FlateDecode)))
+
+
+def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes, lies: pikepdf.Object, for_press: bool = True) -> None:
+    """Write output intent, metadata and document information into ``pdf``, where the profile ``lies``.
+
+    Only what is ``for_press`` says that it is of the standard.
+    """
     now = datetime.now(UTC).replace(microsecond=0)
     maker = f"Half Fold {__version__}"
     iso = now.strftime("%Y-%m-%dT%H:%M:%SZ")
-    xmp = _XMP.format(
-        title=escape(title), iso=iso, maker=maker, standard=STANDARD, document=uuid.uuid4(), instance=uuid.uuid4()
-    )
+    claim, made = _CLAIM if for_press else "", {"document": uuid.uuid4(), "instance": uuid.uuid4()}
+    xmp = _XMP.format(title=escape(title), iso=iso, maker=maker, claim=claim, **made)
     metadata = Stream(pdf, xmp.encode("utf-8"), Dictionary(Type=Name.Metadata, Subtype=Name.XML))
     pdf.Root.Metadata = pdf.make_indirect(metadata)
     stamp = String(now.strftime("D:%Y%m%d%H%M%SZ"))
@@ -49,8 +58,6 @@ def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
     )
     info["/Trapped"] = Name("/False")
     pdf.trailer.Info = pdf.make_indirect(info)
-    packed = zlib.compress(profile, PACKED)
-    icc = Stream(pdf, packed, Dictionary(N=4, Alternate=Name.DeviceCMYK, Filter=Name.FlateDecode))
     name, condition = profile_name(profile), printing_condition(profile)
     intent = Dictionary(
         Type=Name.OutputIntent,
@@ -58,7 +65,7 @@ def state_standard(pdf: pikepdf.Pdf, title: str, profile: bytes) -> None:
         OutputConditionIdentifier=String(condition or name),
         OutputCondition=String(name),
         Info=String(name),
-        DestOutputProfile=pdf.make_indirect(icc),
+        DestOutputProfile=lies,
     )
     if condition:
         intent.RegistryName = String(REGISTRY)

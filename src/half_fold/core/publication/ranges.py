@@ -133,6 +133,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Cover: {"tint": _SHARE, "spine_size": _POINTS, "row_of": (1, 99), "row_at": (1, 99)},
     r.SpinePiece: {"size": (10, 200)},
     r.CardPart: {"count": (1, 40)},
+    r.Output: {"ppi": (0, 2400)},
     r.Insert: {
         **dict.fromkeys(("width", "height"), (5.0, 3000.0)),
         **dict.fromkeys(("stub", "cut", "perforations"), (0.0, 3000.0)),
@@ -186,6 +187,7 @@ MOST: dict[tuple[type, str], int] = {
     (r.Insert, "parts"): 60,
     (r.Insert, "verso"): 60,
     (r.Insert, "perforations"): 60,
+    (r.Publication, "outputs"): 200,
     (r.Goods, "columns"): MOST_COLUMNS,
     (r.Goods, "rows"): MOST_GOODS,
 }

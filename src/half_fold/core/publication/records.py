@@ -462,6 +462,23 @@ class Font(Record, frozen=True, kw_only=True):
     digest: str
 
 
+OutputForm = Literal["pages", "spreads", "sheets"]
+
+
+class Output(Record, frozen=True, kw_only=True):
+    """What the job is made into: a ``part`` by its key, or pages, in a ``form``, with the printer's ``marks`` or not.
+
+    One ``to_read`` is for a screen, not a press. Pictures are no finer than ``ppi``, if it is not 0.
+    """
+
+    name: str
+    part: str = "pages"
+    form: OutputForm = "pages"
+    marks: bool = False
+    to_read: bool = False
+    ppi: int = 0
+
+
 class Goods(Record, frozen=True, kw_only=True):
     """A table of goods, from a ``file``: its rows go by the words in the first of its ``columns``."""
 
@@ -1060,3 +1077,4 @@ class Publication(Record, frozen=True, kw_only=True):
     price: str = ""
     slogan: str = ""
     symbols: tuple[Symbol, ...] = ()
+    outputs: tuple[Output, ...] = ()

@@ -81,6 +81,14 @@ def require_output(path: Path, begins: tuple[bytes, ...] = ()) -> None:
             raise Problem(f"“{shown(path)}” is a file of another kind, and would be replaced; choose another name.")
 
 
+def make_folder(path: Path) -> None:
+    """See to it that there is a folder to write into. Problem where there cannot be one."""
+    try:
+        path.mkdir(parents=True, exist_ok=True)
+    except (OSError, ValueError) as error:
+        raise Problem(f"“{shown(path)}” cannot be made a folder; choose another name, or another place.") from error
+
+
 def shown(path: Path) -> str:
     """A path as it can be said, whatever octets its name is made of."""
     return os.fsencode(path).decode("utf-8", "replace")

@@ -1,5 +1,6 @@
 """What the user keeps for all jobs: papers and printers' sheets, in the user's own data folder."""
 
+from collections.abc import Iterable
 from pathlib import Path
 
 import msgspec
@@ -25,3 +26,15 @@ def keep_own(path: Path, content: object) -> None:
 def file_name(words: str, instead: str) -> str:
     """Words as a file's name: ``Hedge Laying`` becomes ``hedge-laying``; ``instead`` where nothing is left of them."""
     return "-".join("".join(c if c.isalnum() else " " for c in words.lower()).split()) or instead
+
+
+def told_apart(names: Iterable[str]) -> list[str]:
+    """The names, no two alike: those that another had before are numbered, ``cover``, ``cover-2``."""
+    out: list[str] = []
+    for name in names:
+        count, apart = 1, name
+        while apart in out:
+            count += 1
+            apart = f"{name}-{count}"
+        out.append(apart)
+    return out

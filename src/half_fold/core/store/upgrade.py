@@ -152,6 +152,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     11: _as_it_is,
     12: _as_it_is,
     13: _as_it_is,
+    14: _as_it_is,
 }
 
 

@@ -5,6 +5,7 @@ from contextlib import suppress
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QProcess, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -22,27 +23,40 @@ from PyQt6.QtWidgets import (
 
 from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.printers import STANDARD
-from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.marks import DisplayList, Line, Mark
 from half_fold.core.measure.length import counted, figure, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
+from half_fold.core.plan.page_ranges import asks_for_pages
 from half_fold.core.plan.spreads import spread_index
-from half_fold.core.press.crop_marks import crop_marks, slug
-from half_fold.core.press.parts import PAGES, Part, part_named, parts_of, sheet_at
-from half_fold.core.press.sheets import Sheet
+from half_fold.core.press.outputs import (
+    FORM_WORDS,
+    OUTPUT,
+    READ_PPI,
+    drop_output,
+    in_effect,
+    keep_output,
+    output_named,
+    said_output,
+    set_output,
+)
+from half_fold.core.press.parts import PAGES, SHEETS_FORM, Part, part_named, parts_of, sheet_at
+from half_fold.core.press.sheets import NOWHERE, Sheet, cut_to_trim
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import Output, OutputForm
 from half_fold.core.store.own import file_name
 from half_fold.desk.child import command_line
 from half_fold.desk.kit.plain import label
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.property_rows import property_row
+from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.paint.painter import paint, qrect
 from half_fold.desk.session import Session
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
 MOST_ACROSS, GAP = 2, 18
-FORMS = (("pages", "Pages, one by one"), ("spreads", "Spreads, as read"))
 PARTS_IN_LINE = 5
 PICTURED = ("cover", "front")  # parts without pages that a picture is made of
 
@@ -55,21 +69,22 @@ class SheetView(QWidget):
         self.station = station
         station.session.proxies.ready.connect(lambda _: self.update())
 
-    def _sheets(self) -> list[Sheet]:
+    def sheets(self) -> list[Sheet]:
         """The sheet in view, or all of a part that has no pages."""
         station, session = self.station, self.station.session
         part = station.part()
         makers = part.makers(session.setter, station.form)
         if part.has_pages:
             makers = [makers[sheet_at(session.publication, part, station.form, session.page)]]
-        return [make() for make in makers]
+        made = [make() for make in makers]
+        return [cut_to_trim(sheet) for sheet in made] if station.to_read else made
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.colour(tokens.SURROUND))
         try:
-            sheets = self._sheets()
+            sheets = self.sheets()
         except Problem as problem:
             painter.setPen(tokens.colour(tokens.INK))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, str(problem))
@@ -93,8 +108,7 @@ class SheetView(QWidget):
         self._caption(painter, sheets[0].trim, medias[0], scale)
 
     def _media(self, sheet: Sheet) -> Rect:
-        bleed = sheet.trim.left - sheet.bleed.left
-        return sheet.trim.grown(slug(bleed)) if self.station.marks else sheet.bleed
+        return sheet.area(self.station.marks and not self.station.to_read)
 
     def _draw(self, painter: QPainter, sheet: Sheet, media: Rect) -> None:
         painter.fillRect(qrect(media), QColor("white"))
@@ -105,10 +119,17 @@ class SheetView(QWidget):
         painter.drawRect(qrect(sheet.trim))
         painter.setPen(QPen(tokens.colour(tokens.OCHRE), 0, Qt.PenStyle.DashLine))
         painter.drawRect(qrect(sheet.bleed))
-        if self.station.marks:
-            painter.setPen(QPen(tokens.colour(tokens.INK), 0))
-            for mark in crop_marks(sheet.trim, sheet.trim.left - sheet.bleed.left, sheet.folds):
+        if self.station.marks and not self.station.to_read:
+            self._draw_printers(painter, sheet.printers)
+
+    def _draw_printers(self, painter: QPainter, marks: Sequence[Mark]) -> None:
+        """The printer's marks, their lines as thin as the window shows lines, however small the sheet is drawn."""
+        painter.setPen(QPen(tokens.colour(tokens.INK), 0))
+        for mark in marks:
+            if isinstance(mark, Line):
                 painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
+        others = tuple(mark for mark in marks if not isinstance(mark, Line))
+        paint(painter, DisplayList(NOWHERE, others), self.station.session.proxies.image)
 
     def _caption(self, painter: QPainter, trim: Rect, media: Rect, scale: float) -> None:
         painter.setFont(tokens.font(12))
@@ -130,7 +151,8 @@ class PressStation(Station):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.choice, self.form, self.marks = PAGES, "pages", True
+        self.choice, self.marks, self.to_read, self.ppi = PAGES, True, False, 0
+        self.form: OutputForm = "pages"
         self.marks_wanted = True  # by the printer; what is chosen here afterwards stands
         self.pages = ""  # those asked for, where not all are to be made
         self.process: QProcess | None = None
@@ -159,15 +181,26 @@ class PressStation(Station):
         whole.addLayout(self.parts_lines)
         self.group = QButtonGroup(shelf)
         self.forms: dict[str, QRadioButton] = {}
-        for form, words in FORMS:
-            button = QRadioButton(words)
+        for form, words in FORM_WORDS.items():
+            button = QRadioButton(words.capitalize())
             button.setChecked(form == self.form)
             button.toggled.connect(partial(self._take_form, form))
             self.group.addButton(button)
             self.forms[form] = button
             line.addWidget(button)
         self._fill_parts()
-        self.with_marks = QCheckBox("Crop marks")
+        line.addStretch(1)
+        whole.addLayout(line)
+        line = QHBoxLayout()
+        line.setSpacing(18)
+        self.purposes = QButtonGroup(shelf)
+        self.for_press, self.for_reading = QRadioButton("For the printer"), QRadioButton("To read on a screen")
+        self.for_press.setChecked(True)
+        for button in (self.for_press, self.for_reading):
+            self.purposes.addButton(button)
+            line.addWidget(button)
+        self.for_reading.toggled.connect(self._set_to_read)
+        self.with_marks = QCheckBox("Printer’s marks")
         self.with_marks.setChecked(True)
         self.with_marks.toggled.connect(self._set_marks)
         self._as_the_printer_wants()
@@ -226,16 +259,16 @@ class PressStation(Station):
     def _choose(self, choice: str, on: bool) -> None:
         if not on:
             return
-        self.choice = choice
+        self.choice, self.ppi = choice, 0
         self._fill_parts()
         self.sheet.update()
         self.moved.emit()
         self.session.selected.emit()
 
-    def _take_form(self, form: str, on: bool) -> None:
+    def _take_form(self, form: OutputForm, on: bool) -> None:
         if not on:
             return
-        self.form = form
+        self.form, self.ppi = form, 0
         self.sheet.update()
         self.moved.emit()
         self.session.selected.emit()
@@ -243,6 +276,44 @@ class PressStation(Station):
     def _set_marks(self, on: bool) -> None:
         self.marks = on
         self.sheet.update()
+        self.session.selected.emit()
+
+    def _set_to_read(self, on: bool) -> None:
+        self.to_read, self.ppi = on, 0
+        self.with_marks.setVisible(not on)
+        self.sheet.update()
+        self.session.selected.emit()
+
+    # Outputs ------------------------------------------------------------------------------------
+
+    def asked(self) -> Output:
+        """What is chosen here, as an output without a name."""
+        asked = Output(
+            name="", part=self.part().key, form=self.form, marks=self.marks, to_read=self.to_read, ppi=self.ppi
+        )
+        return in_effect(self.session.publication, asked)
+
+    def kept(self) -> Output | None:
+        """The output that is as what is chosen here; None where none is."""
+        asked, publication = self.asked(), self.session.publication
+        for output in publication.outputs:
+            with suppress(Problem):  # its part has gone since
+                if in_effect(publication, output) == asked:
+                    return output
+        return None
+
+    def take(self, output: Output) -> None:
+        """Choose here what an output says."""
+        paged = asks_for_pages(output.part)
+        self.choice, self.pages = (PAGES, output.part) if paged else (output.part, "")
+        self.form = output.form
+        self.with_marks.setChecked(output.marks)
+        (self.for_reading if output.to_read else self.for_press).setChecked(True)
+        self.forms[output.form].setChecked(True)
+        self.ppi = output.ppi  # which goes with the rest: what is chosen otherwise is as fine as is asked
+        self.refresh()
+        self.moved.emit()
+        self.session.selected.emit()
 
     def _as_the_printer_wants(self) -> None:
         """Marks as the printer's sheet says, when that says otherwise than before."""
@@ -261,6 +332,9 @@ class PressStation(Station):
         return (("Ctrl+P", "press"), ("PgUp PgDn", "sheets"), ("Tab", "choices"))
 
     def where(self) -> str:
+        if self.form == SHEETS_FORM and self.part().has_pages:
+            label = self.sheet.sheets()[0].label
+            return label[0].upper() + label[1:]
         return f"Sheet of {self._in_view()}"
 
     # Pressing -----------------------------------------------------------------------------------
@@ -271,7 +345,10 @@ class PressStation(Station):
     def ask(self) -> None:
         """Ask where the PDF shall go, then press it."""
         part = self.part()
-        what = "" if part.key == PAGES else "-" + file_name(part.label, "part")
+        kept = self.kept()
+        name = kept.name if kept is not None else "" if part.key == PAGES else part.label
+        name += " to read" if self.to_read and kept is None else ""
+        what = f"-{file_name(name, 'part')}" if name else ""
         out = self._asked_for("Press the PDF", f"{self.session.job.file.stem}{what}.pdf", "PDF (*.pdf)")
         if out is not None:
             self.press(out)
@@ -286,9 +363,25 @@ class PressStation(Station):
 
     def press(self, out: Path) -> None:
         """Press into ``out`` in a process of its own."""
-        part, form = self.part().key, self.form
-        asked = ["press", str(self.session.job.file), str(out), "--part", part, "--as", form, "--progress"]
-        self._run([*asked, *(["--marks"] if self.marks else [])], out, "Setting the pages", self._tell_pressed)
+        words = ["press", str(self.session.job.file), str(out), "--progress"]
+        kept, asked = self.kept(), self.asked()
+        if kept is not None:
+            words += ["--output", kept.name]
+        else:
+            words += ["--part", asked.part, "--as", asked.form]
+            words += ["--marks"] * asked.marks + ["--to-read"] * asked.to_read
+        self._run(words, out, "Setting the pages", self._tell_pressed)
+
+    def ask_outputs(self) -> None:
+        """Ask which folder every output that is kept shall be made in, then make them."""
+        start = self.session.job.folder / "press"
+        with suppress(OSError):
+            start.mkdir(exist_ok=True)
+        chosen = QFileDialog.getExistingDirectory(self, "Make every output", str(start))
+        if chosen:
+            asked = ["outputs", str(self.session.job.file), chosen, "--progress"]
+            count = counted(len(self.session.publication.outputs), "output")
+            self._run(asked, Path(chosen), "Setting the pages", lambda said: self._tell_made(f"{count} made", said))
 
     def ask_everything(self) -> None:
         """Ask where everything for the printer shall go, then press all parts of the job into one archive."""
@@ -363,6 +456,11 @@ class PressStation(Station):
             self.session.noted.emit("Cancelled; nothing half made was left.")
         self.session.selected.emit()
 
+    def _tell_made(self, what: str, said: str) -> None:
+        """What was made, and what was said beside."""
+        tell = self.session.said if said else self.session.noted
+        tell.emit(" ".join([f"{what}: {self.out}.", *said.splitlines()]))
+
     def _tell_pressed(self, said: str) -> None:
         tell = self.session.said if said else self.session.noted
         made = self.session.job.pressed()
@@ -398,24 +496,76 @@ class PressStation(Station):
 
         return Row("Pages", self.pages or "all", "such as 1, 6-9", "", self.pages or "all", take)
 
+    def _kept_outputs(self) -> Section:
+        """What is made again and again: chosen, set, kept and dropped."""
+        publication, kept = self.session.publication, self.kept()
+        every = publication.outputs
+        items: list[Row | Card] = []
+        if every:
+            names = [(output.name, output.name) for output in every]
+            words = said_output(kept) if kept is not None else "what is chosen below has no name"
+            items.append(
+                Row("Output", kept.name if kept is not None else "choose", words, "", "", self._take_named, names)
+            )
+        if kept is None:
+            items.append(Row("Keep this as", "name it", said_output(self.asked()), "", "", self._keep))
+        else:
+            items += [property_row(publication, kept, of, self._setter(kept.name, of)) for of in OUTPUT]
+        actions: list[tuple[str, Callable[[], object]]] = [("Make every output", self.ask_outputs)] if every else []
+        if kept is not None:
+            actions.append((f"Drop “{kept.name}”", partial(self._drop, kept.name)))
+        if actions:
+            made = counted(len(every), "output") + (" is kept." if len(every) == 1 else " are kept.")
+            items.append(Card("Made again and again", f"{made} Each is a file of its own.", actions))
+        return Section("Outputs", "", items)
+
+    def _take_named(self, name: str) -> bool:
+        self.take(output_named(self.session.publication, name))
+        return True
+
+    def _keep(self, name: str) -> bool:
+        asked = replace(self.asked(), name=name)
+        return self.session.edit(lambda p: keep_output(p, asked), f"output {name} kept")
+
+    def _drop(self, name: str) -> None:
+        self.session.edit(lambda p: drop_output(p, name), f"output {name} dropped")
+
+    def _setter(self, name: str, of: Property[Output]) -> Edit:
+        def take(text: str) -> bool:
+            if not self.session.edit(lambda p: set_output(p, name, of.key, text), f"{name} {of.label.lower()}"):
+                return False
+            at = [output.name for output in self.session.publication.outputs]
+            now = name if name in at else " ".join(text.split())
+            self.take(output_named(self.session.publication, now))
+            return True
+
+        return take
+
     def sections(self) -> Sequence[Section]:
         publication = self.session.publication
         part = self.part()
         profile, paper = profile_name(profile_for(publication, part.paper)), part.paper
-        count = counted(len(part.makers(self.session.setter, self.form)), "sheet")
+        sides = self.form == SHEETS_FORM and part.has_pages
+        count = counted(len(part.makers(self.session.setter, self.form)), "side" if sides else "sheet")
         brief = publication.brief
         items: list[Row | Card] = [
-            Row("File", count, dict(FORMS)[self.form] if part.has_pages else part.label),
+            Row("File", count, FORM_WORDS[self.form].capitalize() if part.has_pages else part.label),
             *([self._pages_row()] if self.choice == PAGES else []),
-            Row("Standard", STANDARD, "live transparency, profile inside"),
+            Row("Standard", STANDARD, "live transparency, profile inside")
+            if not self.to_read
+            else Row("Standard", "none", f"cut to the trim, pictures of {self.ppi or READ_PPI:g} ppi; not for a press"),
             Row(
                 "Profile",
                 profile.partition(" (")[0].removeprefix("Half Fold "),
-                f"{profile}, for {paper}; the printer's own profile wins (--profile)",
+                f"{profile}, for {paper}"
+                + ("; inks are shown by it" if self.to_read else "; the printer's own profile wins (--profile)"),
             ),
-            Row("Bleed", brief.bleed.typed, "on every side"),
-            Row("Text black", "K alone", "overprints up to 24 pt"),
         ]
+        if not self.to_read:
+            items += [
+                Row("Bleed", brief.bleed.typed, "on every side"),
+                Row("Text black", "K alone", "overprints up to 24 pt"),
+            ]
         report = binding_report(publication)
         if report.stops_press:
             items.append(Card("Would stop the press", report.sentence, (), True))
@@ -432,6 +582,7 @@ class PressStation(Station):
         ]
         return [
             Section("What will be made", "", items),
+            self._kept_outputs(),
             Section("Made before", "" if made else "nothing yet", made),
         ]
 

@@ -1,0 +1,195 @@
+"""Outputs: what a job is made into again and again, each kept under a name with how it is made."""
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from half_fold.core.measure.number import number_between
+from half_fold.core.measure.problem import Problem
+from half_fold.core.press.parts import PAGES, part_named, parts_of
+from half_fold.core.publication.fields import count_of, field_of
+from half_fold.core.publication.property import Choices, Property, named
+from half_fold.core.publication.ranges import RANGES
+from half_fold.core.publication.records import Output, OutputForm, Publication
+from half_fold.core.publication.surgery import by_name
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.files import make_folder
+from half_fold.core.store.own import file_name, told_apart
+
+if TYPE_CHECKING:
+    from half_fold.core.press.prove import Proved
+
+FORM_WORDS: dict[OutputForm, str] = {
+    "pages": "pages, one by one",
+    "spreads": "spreads, as read",
+    "sheets": "sheets, to be folded",
+}
+NONE_KEPT = "This job keeps no outputs; keep one at the Press station, or state output.NAME=pages."
+READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
+MARKS, TO_READ = "marks", "to read"
+_AS, _PPI = re.compile(r"as (pages|spreads|sheets)"), re.compile(r"([\d.]+) ?ppi")
+Progress = Callable[[int, int, str], None]
+
+
+def _parts(publication: Publication, _: Output) -> Choices:
+    return [(part.key, part.label) for part in parts_of(publication)]
+
+
+def _part(publication: Publication, _: Output, text: str) -> str:
+    """A part by its key or its name, or page numbers."""
+    found = next((part.key for part in parts_of(publication) if text in (part.key, part.label)), text)
+    return part_named(publication, found).key
+
+
+def _name(publication: Publication, output: Output, text: str) -> str:
+    """A name that no other output has."""
+    if text != output.name:
+        _require_free(publication, text)
+    return text
+
+
+OUTPUT: tuple[Property[Output], ...] = (
+    field_of(Output, "name", "Name", "text", parse=_name),
+    field_of(Output, "part", "Part", "choice", choices=_parts, parse=_part, note="or pages, such as 1, 6-9"),
+    field_of(Output, "form", "Made as", "choice", choices=tuple(FORM_WORDS.items()), also=("imposed", "spreads")),
+    field_of(Output, "marks", "Marks", "flag", note="where it is cut and folded", also=("crop marks",)),
+    field_of(
+        Output, "to_read", "To be read", "flag", note="on a screen: cut to the trim, its pictures small",
+        also=("screen", "proof copy"),
+    ),
+    count_of(Output, "ppi", "Pictures", "as fine as is asked", unit="ppi", note="no finer than that"),
+)  # fmt: skip
+
+
+def _require_free(publication: Publication, name: str) -> None:
+    if not name.strip() or "." in name:  # a full stop parts the words of a path
+        raise Problem("An output needs a name without a full stop; type another.")
+    if any(output.name == name for output in publication.outputs):
+        raise Problem(f"There is an output “{name}” already; choose another name.")
+
+
+def keep_output(publication: Publication, output: Output) -> Publication:
+    """The job with one output more. Problem where its name is taken or none, or it has a part that is not there."""
+    name = " ".join(output.name.split())
+    _require_free(publication, name)
+    part = part_named(publication, output.part).key
+    return replace(publication, outputs=(*publication.outputs, replace(output, name=name, part=part)))
+
+
+def drop_output(publication: Publication, name: str) -> Publication:
+    """The job without that output; what was made stays where it is. Problem where there is none of that name."""
+    gone = output_named(publication, name)
+    return replace(publication, outputs=tuple(each for each in publication.outputs if each is not gone))
+
+
+def output_named(publication: Publication, name: str) -> Output:
+    """The output of that name. Problem names those there are."""
+    if not publication.outputs:
+        raise Problem(NONE_KEPT)
+    return by_name(publication.outputs, name, "output")
+
+
+def set_output(publication: Publication, name: str, key: str, typed: str) -> Publication:
+    """One value of an output as typed. Problem where it cannot be."""
+    output = output_named(publication, name)
+    changed = named(OUTPUT, key).set(publication, output, typed)
+    return replace(publication, outputs=tuple(changed if each is output else each for each in publication.outputs))
+
+
+def in_effect(publication: Publication, output: Output) -> Output:
+    """The same without a name and without what changes nothing: marks of what is read, the form of what has no pages.
+
+    Problem where it has a part that is not there.
+    """
+    form = output.form if part_named(publication, output.part).has_pages else "pages"
+    return replace(output, name="", form=form, marks=output.marks and not output.to_read)
+
+
+def said_output(output: Output) -> str:
+    """How it is made, in words that can be stated: ``cover, marks`` or ``pages, as spreads, to read, 150 ppi``."""
+    words = [output.part]
+    words += [f"as {output.form}"] if output.form != "pages" else []
+    words += [MARKS] if output.marks else []
+    words += [TO_READ] if output.to_read else []
+    words += [f"{output.ppi} ppi"] if output.ppi else []
+    return ", ".join(words)
+
+
+def state_output(publication: Publication, name: str, text: str) -> Publication:
+    """An output by its words, in the place of what had its name; none where there are no words. Problem as above."""
+    there = next((output for output in publication.outputs if output.name == name), None)
+    if not text.strip():
+        return drop_output(publication, name)
+    stated = _stated(name, text)
+    if there is None:
+        return keep_output(publication, stated)
+    stated = replace(stated, part=part_named(publication, stated.part).key)
+    return replace(publication, outputs=tuple(stated if each is there else each for each in publication.outputs))
+
+
+def _stated(name: str, text: str) -> Output:
+    output, rest = Output(name=name), []
+    for word in (each.strip() for each in text.split(",")):
+        if (form := _AS.fullmatch(word)) is not None:
+            output = replace(output, form=form[1])
+        elif (ppi := _PPI.fullmatch(word)) is not None:
+            output = replace(output, ppi=int(number_between(ppi[1], *RANGES[Output]["ppi"], "number of pixels")))
+        elif word in (MARKS, TO_READ):
+            output = replace(output, **{word.replace(" ", "_"): True})
+        else:
+            rest.append(word)
+    return replace(output, part=", ".join(rest) or PAGES)
+
+
+def output_files(publication: Publication) -> list[str]:
+    """The name of the file that each output is made into, no two alike."""
+    stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
+    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(o.name, 'output')}" for o in publication.outputs)]
+
+
+def make_output(
+    publication: Publication,
+    pictures: Path,
+    out: Path,
+    output: Output,
+    profile: bytes | None = None,
+    progress: Progress | None = None,
+    setter: Setter | None = None,
+) -> "Proved":
+    """Write an output to ``out``, as for pressing; Problem as there."""
+    from half_fold.core.press.make import press  # and with it what writes PDFs
+
+    return press(
+        publication, pictures, out, output.part, output.form, output.marks, profile, progress, setter,
+        float(output.ppi) or None, output.to_read,
+    )  # fmt: skip
+
+
+def make_outputs(
+    publication: Publication,
+    pictures: Path,
+    folder: Path,
+    progress: Progress | None = None,
+    setter: Setter | None = None,
+) -> "list[tuple[str, Output, Proved]]":
+    """Every output that is kept, each a file in ``folder``, which is made; its name there, and what was proved of it.
+
+    Problem where none is kept, or one cannot be made; those before it are there.
+    """
+    if not publication.outputs:
+        raise Problem(NONE_KEPT)
+    make_folder(folder)
+    setter, made = setter or Setter(), []
+    for name, output in zip(output_files(publication), publication.outputs, strict=True):
+        tell = _told(progress, output.name)
+        made.append((name, output, make_output(publication, pictures, folder / name, output, None, tell, setter)))
+    return made
+
+
+def _told(progress: Progress | None, name: str) -> Progress | None:
+    if progress is None:
+        return None
+    return lambda done, count, words: progress(done, count, f"{name}: {words}")
