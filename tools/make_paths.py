@@ -48,13 +48,13 @@ def page() -> str:
     """The whole page."""
     job = start_section(add_insert(start("magazine", "Paths"), 16, "card"), 1, "Part one")
     looks = ["look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt"]
-    job = set_paths(job, ["printer=Wharf Street Litho", "fade.wash=straw; paper", *looks])
+    job = set_paths(job, ["printer=Wharf Street Litho", "fade.wash=straw; paper", "output.Sent=pages", *looks])
     rows: dict[str, str] = {}
     for each in settings(job):
         path = each.path
         for name, general in NAMED.items():
             path = path.replace(name, general) if path.startswith(name) else path
-        for prefix in ("role", "ink", "fade", "look", "master"):
+        for prefix in ("role", "ink", "fade", "look", "master", "output"):
             if path.startswith(f"{prefix}."):
                 path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
         if path.startswith("page.N.") or ("furniture" not in path and not path.startswith(("page.", "block."))):

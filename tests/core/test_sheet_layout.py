@@ -82,3 +82,13 @@ def test_what_no_usual_folding_makes_has_no_sides() -> None:
     job = _job("binding=perfect", "pages=18", "signature=16")
     assert [len(sheet.pages) for sheet in printed_sheets(job)] == [16, 2]
     assert len(_sides(job)) == 1
+
+
+def test_a_stitched_copy_chooses_how_many_pages_a_sheet_has() -> None:
+    """The row was there for gathered copies alone: a booklet of four-page sheets was to be had by the file alone."""
+    from half_fold.core.brief.properties import BY_KEY
+
+    applies = BY_KEY["signature"].applies
+    assert applies(_job("binding=saddle", "pages=8")) and applies(_job("binding=perfect"))
+    assert not applies(set_values(start("magazine", "Leaflet"), ["binding=single", "pages=4"]))
+    assert not applies(_job("binding=coil", "pages=24"))

@@ -42,6 +42,12 @@ def _bound(publication: Publication) -> bool:
     return _binding(publication).bound
 
 
+def _is_stitched(publication: Publication) -> bool:
+    """Whether sheets lie one inside the other, more of them than the one that a binding of so many pages is."""
+    binding = _binding(publication)
+    return binding.nests and not binding.exactly
+
+
 def _wrapped(publication: Publication) -> bool:
     return _binding(publication).cover == "wrap"
 
@@ -214,7 +220,7 @@ BRIEF: tuple[Of, ...] = (
     Property(
         "signature", "Signature", "choice", lambda publication: publication.brief.signature,
         lambda publication, value: _with(publication, signature=int(value)), choices=SIGNATURES,
-        applies=lambda publication: _binding(publication).signatures,
+        applies=lambda publication: _binding(publication).signatures or _is_stitched(publication),
     ),
     _of_brief(
         "swell", "Swell", "number", least=1.0, most=1.2, note="thread: 1 to 1.05",
