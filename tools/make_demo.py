@@ -27,6 +27,7 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Ink,
     Look,
+    Output,
     Publication,
     Role,
     Wrap,
@@ -631,10 +632,16 @@ def build() -> Publication:
     laid = long_acre(layout.publication, ids)
     for number in FULL:
         laid = set_over(laid, number, "off")
+    laid = replace(laid, outputs=OUTPUTS)
     return replace(laid, cover=cover(ids["the-pear.jpg"], ids["the-pear-cut-out.png"], ids["one-apple.png"]))
 
 
 SCENE = 42
+OUTPUTS = (
+    Output(name="Pages for the printer", marks=True),
+    Output(name="Cover for the printer", part="cover", marks=True),
+    Output(name="Reading copy", form="spreads", to_read=True),
+)
 FULL = (1, 2, 6, 23, 24, 42, 43)  # pages that a picture covers, where a folio would only disturb
 
 

@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pikepdf
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QPushButton
@@ -19,7 +20,9 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def _at_press(window: Window) -> PressStation:
+    """The station for the demo without the outputs that it keeps."""
     ready(window)
+    assert window.session.edit(lambda p: replace(p, outputs=()), "outputs dropped")
     window.open_station(7)
     assert isinstance(window.station, PressStation)
     return window.station
@@ -54,6 +57,15 @@ def test_what_is_chosen_is_kept_under_a_name_and_chosen_again(window: Window) ->
     assert window.session.publication.outputs[0].name == "Reading copy"
     _press_button(window, "Drop “Reading copy”")
     assert [output.name for output in window.session.publication.outputs] == ["Dummy"]
+
+
+def test_the_demo_keeps_three_and_opens_on_what_goes_to_the_printer(window: Window) -> None:
+    ready(window)
+    window.open_station(7)
+    assert window.working.row("Output").row.value == "Pages for the printer"
+    choose_from(window.working.row("Output"), "Cover for the printer")
+    press = window.station
+    assert isinstance(press, PressStation) and press.part().key == "cover"
 
 
 def test_a_name_that_is_taken_is_said_and_what_was_kept_stays(window: Window) -> None:

@@ -58,6 +58,7 @@ from half_fold.desk.theme import tokens
 
 MOST_ACROSS, GAP = 2, 18
 PARTS_IN_LINE = 5
+MADE_OF: dict[OutputForm, str] = {"pages": "page", "spreads": "spread", "sheets": "side"}
 PICTURED = ("cover", "front")  # parts without pages that a picture is made of
 
 
@@ -545,8 +546,8 @@ class PressStation(Station):
         publication = self.session.publication
         part = self.part()
         profile, paper = profile_name(profile_for(publication, part.paper)), part.paper
-        sides = self.form == SHEETS_FORM and part.has_pages
-        count = counted(len(part.makers(self.session.setter, self.form)), "side" if sides else "sheet")
+        what = MADE_OF[self.form] if part.has_pages else "sheet"
+        count = counted(len(part.makers(self.session.setter, self.form)), what)
         brief = publication.brief
         items: list[Row | Card] = [
             Row("File", count, FORM_WORDS[self.form].capitalize() if part.has_pages else part.label),
