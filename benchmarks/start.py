@@ -22,10 +22,9 @@ window.grab()
 _OURS = """
 import sys
 from pathlib import Path
-from PyQt6.QtWidgets import QApplication
-application = QApplication([])
+from half_fold.desk.theme.apply import dress, new_application
+application = new_application("half-fold")
 from half_fold.desk.application import Desk
-from half_fold.desk.theme.apply import dress
 dress(application)
 window = Desk().open(Path(sys.argv[1]))
 window.grab()

@@ -15,7 +15,6 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.plan.own_kinds import keep_kind
 from half_fold.core.publication.places import Stop
@@ -26,7 +25,7 @@ from half_fold.core.store.demo import HARVEST, make_demo
 from half_fold.core.store.job import open_job
 from half_fold.desk.application import Desk
 from half_fold.desk.paint.proof import write_small
-from half_fold.desk.theme.apply import dress
+from half_fold.desk.theme.apply import dress, new_application
 from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 
@@ -229,7 +228,7 @@ def _fit(window: Window) -> None:
 
 
 def main() -> None:
-    application = QApplication(sys.argv[:1])
+    application = new_application(sys.argv[0])
     dress(application)
     with tempfile.TemporaryDirectory() as folder:
         os.environ["XDG_STATE_HOME"] = os.environ["XDG_DATA_HOME"] = f"{folder}/own"

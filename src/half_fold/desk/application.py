@@ -16,7 +16,7 @@ from half_fold.desk.collector import Collector
 from half_fold.desk.faults import Faults
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
-from half_fold.desk.theme.apply import dress
+from half_fold.desk.theme.apply import dress, new_application
 from half_fold.desk.window import Window
 
 if TYPE_CHECKING:
@@ -99,7 +99,7 @@ class Desk(QObject):
 
 def run(file: Path | None) -> int:
     """Run until the last window closes; gives the exit status. Problem where the job cannot be opened."""
-    application = QApplication.instance() or QApplication(sys.argv[:1])
+    application = QApplication.instance() or new_application(sys.argv[0])
     assert isinstance(application, QApplication)
     application.setApplicationName("Half Fold")
     dress(application)

@@ -18,11 +18,15 @@ _FACES = (
 )
 
 
+def new_application(name: str) -> QApplication:
+    """The application in Qt's own style on every desktop; called for later, PyQt makes six hundred names of styles."""
+    return QApplication([name, "-style", "fusion"])
+
+
 def dress(application: QApplication) -> None:
     """Give the application its look; call once, before any window is made."""
     for name in _FACES:
         QFontDatabase.addApplicationFont(str(files("half_fold.data").joinpath("fonts", name)))
-    application.setStyle("Fusion")
     application.setFont(tokens.font())
     palette = QPalette()
     role = QPalette.ColorRole
