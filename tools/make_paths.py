@@ -54,13 +54,14 @@ def page() -> str:
         path = each.path
         for name, general in NAMED.items():
             path = path.replace(name, general) if path.startswith(name) else path
-        for prefix in ("role", "ink", "fade", "look", "master", "output"):
+        for prefix in ("role", "ink", "fade", "look", "master", "output", "text"):
             if path.startswith(f"{prefix}."):
                 path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
         if path.startswith("page.N.") or ("furniture" not in path and not path.startswith(("page.", "block."))):
             rows.setdefault(path, each.label)
     rows["page.N.claim"] = f"Lays a block: {HOW}"
     rows["picture.FILE.inks"] = "Prints"
+    rows["text.NAME"] = "What a kind of paragraph, or a style, becomes when a text comes in"
     body = "".join(f"| `{path}` | {label} |\n" for path, label in rows.items())
     placed = with_page(job, replace(job.pages[0], things=(sample("panel"),)))
     more = [each for each in settings(placed, "block.b.") if each.path.split(".", 2)[2] not in {of.key for of in BLOCK}]

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.all import found, set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import story_of
@@ -97,6 +98,29 @@ def test_the_table_of_text_roles_can_be_edited(docx: Path) -> None:
     ]
     assert not any("Side note" in note for note in reading.notes)
     assert role_table(say_role(job, "side note", "")) == {**role_table(JOB), "heading 2": "subhead"}
+
+
+def test_the_first_paragraph_of_a_chapter_is_body_until_a_role_is_said_for_it(tmp_path: Path) -> None:
+    """Not under a crosshead, after stars, or where a list comes first."""
+    text = "# One\n\nFirst.\n\nSecond.\n\n## Part\n\nThird.\n\n***\n\nFourth.\n\n# Two\n\n- An item\n\nFifth.\n"
+    (tmp_path / "a.md").write_text(text)
+    job = set_path(JOB, "text.first paragraph", "quote")
+    assert set_path(job, "text.first paragraph", "body") == JOB
+    plain, said = (read_text_file(tmp_path / "a.md", role_table(each)).paragraphs for each in (JOB, job))
+    assert {p.text: p.role for p in plain} == {**{p.text: p.role for p in said}, "First.": "body"}
+    assert [p.text for p in said if p.role == "quote"] == ["First."]
+    again = to_markdown(said, role_table(job))[0]
+    (tmp_path / "b.md").write_text(again)
+    assert read_text_file(tmp_path / "b.md", role_table(job)).paragraphs == said
+
+
+def test_what_kinds_of_paragraphs_become_is_told_and_set_by_path() -> None:
+    job = set_path(JOB, "text.My style", "caption")
+    told = {each.path: each.value for each in found(job, "text.*")}
+    assert told["text.my style"] == "caption" and told["text.heading 1"] == "headline"
+    assert set_path(job, "text.my style", "") == JOB
+    with pytest.raises(Problem, match="no role “nobody”"):
+        set_path(job, "text.quote", "nobody")
 
 
 def test_docx_deleted_words_stay_out_and_are_reported(docx: Path) -> None:

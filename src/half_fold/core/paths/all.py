@@ -52,6 +52,7 @@ from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_fr
 from half_fold.core.spread.schedule import SCHEDULE, set_lead
 from half_fold.core.typesetting.role_properties import BASED_ON, ROLE
 from half_fold.core.typesetting.sheet import set_base, set_role
+from half_fold.core.typesetting.texts.reading import role_table, say_role
 
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
@@ -117,6 +118,14 @@ def _outputs(publication: Publication, _: Wants) -> Iterator[Setting]:
         for of in OUTPUT:
             take = partial(set_output, publication, output.name, of.key)
             yield setting_of(path, of, publication, output, take)
+
+
+def _texts(publication: Publication, _: Wants) -> Iterator[Setting]:
+    """What every kind of paragraph, and every style that was told, becomes when a text is brought in."""
+    choices = [(role.name, role.label) for role in publication.roles]
+    for found, role in role_table(publication).items():
+        take = partial(say_role, publication, found)
+        yield Setting(f"text.{found}", f"Text: {found}", role, take, "", choices)
 
 
 def _brief(publication: Publication, _: Wants) -> Iterator[Setting]:
@@ -307,6 +316,7 @@ MADE: tuple[tuple[tuple[str, ...], Callable[[Publication, Wants], Iterator[Setti
     (("insert.",), _inserts),
     (("manner.",), _manner),
     (("output.",), _outputs),
+    (("text.",), _texts),
     (("cover.", "spine."), _cover),
     (("cover.", "spine."), _cover_more),
 )

@@ -1,7 +1,7 @@
-"""What is stated as a whole by its name: inks, fades, looks and outputs.
+"""What is stated as a whole by its name: inks, fades, looks, outputs, and what a style of texts becomes.
 
-``ink.NAME``, ``fade.NAME``, ``look.NAME`` and ``output.NAME`` state one: what is not there is added, and an empty
-value removes what nothing uses.
+``ink.NAME``, ``fade.NAME``, ``look.NAME``, ``output.NAME`` and ``text.NAME`` state one: what is not there is added, and
+an empty value removes what nothing uses.
 """
 
 import re
@@ -13,8 +13,9 @@ from half_fold.core.inks.looks import add_look, remove_look
 from half_fold.core.measure.problem import Problem
 from half_fold.core.press.outputs import drop_output, state_output
 from half_fold.core.publication.records import Look, Publication
+from half_fold.core.typesetting.texts.reading import say_role
 
-NEW = re.compile(r"(ink|fade|look|output)\.([^.]+)")
+NEW = re.compile(r"(ink|fade|look|output|text)\.([^.]+)")
 
 
 def _state_look(publication: Publication, name: str, text: str) -> Publication:
@@ -38,6 +39,7 @@ _WAYS: dict[str, _Made] = {
     "fade": (state_fade, remove_fade),
     "look": (_state_look, remove_look),
     "output": (state_output, drop_output),
+    "text": (say_role, lambda publication, found: say_role(publication, found, "")),
 }
 
 

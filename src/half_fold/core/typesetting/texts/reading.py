@@ -8,15 +8,18 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import Paragraph, Publication, Run, TextRole
+from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.texts.quotes import curled
 
 HEADING = "heading {}"
+FIRST = "first paragraph"  # of the text under a headline, a standfirst between them or not
 DEFAULT_ROLES: dict[str, str] = {
     "title": "headline",
     "subtitle": "standfirst",
     HEADING.format(1): "headline",
     **{HEADING.format(level): "crosshead" for level in range(2, 7)},
     "body": "body",
+    FIRST: "body",
     "list": "list",
     **{f"list {level}": "list" for level in range(2, 10)},
     "quote": "quote",
@@ -24,6 +27,7 @@ DEFAULT_ROLES: dict[str, str] = {
     "note": "note",
     "break": "break",
 }
+OPENS = ("title", HEADING.format(1))
 LINE, TAB = "\n", "\t"
 BREAK = "\u2028"  # a line that was ended within its paragraph
 LEVEL = "\u2003"  # before an item of a list, once for each list it lies in beyond the first
@@ -46,8 +50,12 @@ def role_table(publication: Publication) -> dict[str, str]:
 
 
 def say_role(publication: Publication, found: str, role: str) -> Publication:
-    """The job's table with that kind of paragraph becoming ``role`` ("" takes the entry out)."""
+    """The job's table with that kind of paragraph becoming ``role`` (what it is usually, or "", takes the entry out).
+
+    Problem where there is no such role.
+    """
     found = found.strip().lower()
+    role = "" if role == DEFAULT_ROLES.get(found) else role_named(publication, role).name if role else ""
     rest = tuple(each for each in publication.text_roles if each.found != found)
     return replace(publication, text_roles=(*rest, TextRole(found=found, role=role)) if role else rest)
 
@@ -69,6 +77,7 @@ class Reading(Struct):
     _met: dict[tuple[str, str], _Met] = field(default_factory=dict)
     _later: list[tuple[str, tuple[Run, ...]]] = field(default_factory=list)
     _heading: str = ""
+    _opens: bool = False  # a headline stands before what comes next
 
     @property
     def title(self) -> str:
@@ -137,7 +146,9 @@ class Reading(Struct):
             made = [Run(text=bullet), *line] if bullet and not at else line
             if found == "body" and _BREAK.fullmatch("".join(run.text for run in made).strip()):
                 found = "break"
-            self.paragraphs.append(Paragraph(role=self.role(found), runs=self._curled(joined(made))))
+            kind = FIRST if found == "body" and self._opens else found
+            self._opens = found in OPENS or (found == "subtitle" and self._opens)
+            self.paragraphs.append(Paragraph(role=self.role(kind), runs=self._curled(joined(made))))
             if is_heading:
                 self._heading = self.paragraphs[-1].text
 

@@ -181,8 +181,7 @@ class TextMenu(QPushButton):
                 _add(kind, role.label, partial(self._say, found, role.name), table[found] == role.name)
 
     def _say(self, found: str, role: str) -> None:
-        usual = DEFAULT_ROLES.get(found) == role
-        self.desk.session.edit(lambda p: say_role(p, found, "" if usual else role), f"{found} becomes {role}")
+        self.desk.session.edit(lambda p: say_role(p, found, role), f"{found} becomes {role}")
 
     def write(self) -> None:
         """Ask for a file and write the story into it."""
