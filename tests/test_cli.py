@@ -129,7 +129,9 @@ BAD = [
     ["press", "JOB", "EMPTY"],
     ["press", "JOB", "OUT.pdf", "--part", "spine"],
     ["press", "JOB", "OUT.pdf", "--profile", "FILE"],
-    ["press", "JOB", "OUT.pdf", "--as", "sheets"],
+    ["press", "JOB", "OUT.pdf", "--as", "scrolls"],
+    ["press", "JOB", "OUT.pdf", "--output", "none"],
+    ["outputs", "JOB", "OUT"],
     ["demo", "FILE", "--no-window"],
     ["demo", "TAKEN", "--no-window"],
 ]

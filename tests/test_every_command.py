@@ -33,11 +33,14 @@ LOOKS: dict[str, tuple[str, ...]] = {
         "press JOB OUT15.pdf --part cover --marks",
         "press JOB OUT16.pdf --as spreads",
         "press JOB OUT17.pdf --part front",
+        "press JOB OUT19.pdf --as sheets --marks",
+        "press JOB OUT20.pdf --to-read",
     ),
     "gather": ("gather JOB OUT18.zip",),
 }
 ACTS: dict[str, tuple[str, ...]] = {
-    "set": ("set JOB title=Again", "set JOB page.1.claim=panel"),
+    "set": ("set JOB title=Again", "set JOB page.1.claim=panel", "set JOB output.One=marks", "set JOB text.quote=body"),
+    "outputs": ("outputs JOB OUT21",),
     "check": ("check JOB --fix all",),
     "fit": ("fit JOB --story TITLE",),
     "fill": ("fill JOB --story TITLE --words 60",),

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.press.parts import PAGES, part_named, parts_of
+from half_fold.core.press.parts import part_named, parts_of
 from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
@@ -123,14 +123,14 @@ def state_output(publication: Publication, name: str, text: str) -> Publication:
     there = next((output for output in publication.outputs if output.name == name), None)
     if not text.strip():
         return drop_output(publication, name)
-    stated = _stated(name, text)
+    stated = _stated(publication, name, text)
     if there is None:
         return keep_output(publication, stated)
     stated = replace(stated, part=part_named(publication, stated.part).key)
     return replace(publication, outputs=tuple(stated if each is there else each for each in publication.outputs))
 
 
-def _stated(name: str, text: str) -> Output:
+def _stated(publication: Publication, name: str, text: str) -> Output:
     output, rest = Output(name=name), []
     for word in (each.strip() for each in text.split(",")):
         if (form := _AS.fullmatch(word)) is not None:
@@ -141,7 +141,7 @@ def _stated(name: str, text: str) -> Output:
             output = replace(output, **{word.replace(" ", "_"): True})
         else:
             rest.append(word)
-    return replace(output, part=", ".join(rest) or PAGES)
+    return replace(output, part=", ".join(rest) or parts_of(publication)[0].key)
 
 
 def output_files(publication: Publication) -> list[str]:
