@@ -9,7 +9,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.creep import creep_of, has_creep
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.changes import laid, moved
-from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, REGISTRATION
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
@@ -19,21 +19,21 @@ from half_fold.core.plan.sheet_layout import GRIPPER_MM, Cell, SheetSide, milled
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
 from half_fold.core.plan.spreads import Spread, on_right, spread_of, spreads_of
 from half_fold.core.press.crop_marks import LEAST_CLEARANCE, LENGTH, PRESS, WEIGHT, slug
+from half_fold.core.press.lettering import lettered
 from half_fold.core.press.sheets import Sheet, crossing_names, page_sheet, spread_sheet
-from half_fold.core.publication.records import Paragraph, Publication, Run
+from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.evened import one_line
 from half_fold.core.spread.frames import page_frame_of
 
 COLLATION_STEPS = 12
 COLLATION_WIDE, COLLATION_HIGH = 2 * MM, 6 * MM
 FOLD_DASH = 1.5 * MM
-NAME_SIZE, NAME_ROLE = 6.0, "cover note"
+NAME_SIZE = 6.0
 
-Face = tuple[frozenset[int], Callable[[Setter], Sheet]]  # the pages on one side of a sheet, and what makes it
+Maker = tuple[frozenset[int], Callable[[Setter], Sheet]]  # the pages on one side of a sheet, and what makes it
 
 
-def faces(publication: Publication) -> list[Face]:
+def side_makers(publication: Publication) -> list[Maker]:
     """Front and back of every printed sheet in turn.
 
     Pages that are not folded, because they are loose or too few, come one to a side; a spread of boards is a sheet.
@@ -41,7 +41,7 @@ def faces(publication: Publication) -> list[Face]:
     if binding_named(publication.brief.binding).mounted:  # each spread is a sheet, folded once
         made = (partial(_spread, publication, spread) for spread in spreads_of(publication))
         return [(frozenset(spread.numbers), make) for spread, make in zip(spreads_of(publication), made, strict=True)]
-    out: list[Face] = []
+    out: list[Maker] = []
     for index, sheet in enumerate(printed_sheets(publication)):
         both = sides(publication, sheet)
         if both is None:
@@ -196,7 +196,5 @@ def _name(publication: Publication, setter: Setter, side: SheetSide, far: float)
     pages = said_range(tuple(sorted(cell.page for cell in side.cells)))
     job = " ".join(filter(None, (publication.title, publication.issue)))
     words = f"{job}   {side.sheet.label}, {side.name}   pages {pages}"
-    paragraph = Paragraph(role=NAME_ROLE, runs=(Run(text=words),))
-    marks: list[Glyphs] = one_line(setter.composer, publication, paragraph, NAME_SIZE, BLACK)
-    x, y = side.trim.left + LENGTH, side.trim.bottom + far
-    yield from (replace(mark, xs=mark.xs + x, baseline=mark.baseline + y, origin=PRESS) for mark in marks)
+    place = side.trim.left + LENGTH, side.trim.bottom + far
+    yield from lettered(setter.composer, publication, words, NAME_SIZE, place, PRESS)

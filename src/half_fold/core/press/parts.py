@@ -23,7 +23,7 @@ from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.compose import Setter
 
 if TYPE_CHECKING:
-    from half_fold.core.press.imposed import Face
+    from half_fold.core.press.imposed import Maker
 
 PAGES, COVER, FRONT, CASE, SECTION, INSERT = "pages", "cover", "front", "case", "section", "insert"
 PAGES_FORM, SPREADS_FORM, SHEETS_FORM = FORMS = ("pages", "spreads", "sheets")
@@ -103,7 +103,7 @@ def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
     if form == PAGES_FORM:
         return part.numbers.index(page)
     if form == SHEETS_FORM:
-        return next(i for i, (pages, _) in enumerate(_faces(publication, part.numbers)) if page in pages)
+        return next(i for i, (pages, _) in enumerate(_sides(publication, part.numbers)) if page in pages)
     return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
 
 
@@ -111,11 +111,11 @@ def _spreads(publication: Publication, numbers: Sequence[int]) -> list[Spread]:
     return [spread for spread in spreads_of(publication) if any(number in numbers for number in spread.numbers)]
 
 
-def _faces(publication: Publication, numbers: Sequence[int]) -> "list[Face]":
+def _sides(publication: Publication, numbers: Sequence[int]) -> "list[Maker]":
     """Both sides of every printed sheet that has one of those pages."""
-    from half_fold.core.press.imposed import faces
+    from half_fold.core.press.imposed import side_makers
 
-    every = faces(publication)
+    every = side_makers(publication)
     if is_folded(publication):
         sheets = [sheet.pages for sheet in printed_sheets(publication)]
         numbers = [page for pages in sheets if not set(pages).isdisjoint(numbers) for page in pages]
@@ -124,7 +124,7 @@ def _faces(publication: Publication, numbers: Sequence[int]) -> "list[Face]":
 
 def _page_makers(publication: Publication, numbers: Sequence[int], setter: Setter, form: str) -> Makers:
     if form == SHEETS_FORM:
-        return [partial(make, setter) for _, make in _faces(publication, numbers)]
+        return [partial(make, setter) for _, make in _sides(publication, numbers)]
     if form == SPREADS_FORM:
         return [partial(spread_sheet, publication, setter, spread) for spread in _spreads(publication, numbers)]
     return [partial(page_sheet, publication, setter, number) for number in numbers]

@@ -4,9 +4,8 @@ from operator import itemgetter
 from pathlib import Path
 
 import pikepdf
-from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
+from half_fold.core.drawing.marks import UNSAID, Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
@@ -15,10 +14,11 @@ from half_fold.core.plan.sections import advert_share, bands, folios, spans
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index, spreads_of
 from half_fold.core.press.leaves import draw_page
+from half_fold.core.press.lettering import lettered
 from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
-from half_fold.core.publication.records import Paragraph, Publication, Run
-from half_fold.core.spread.evened import ink_of, one_line
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.evened import ink_of
 from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
@@ -28,7 +28,6 @@ WALL = Rect(0, 0, 420 * MM, 297 * MM)
 MARGIN, HEAD, GAP = 12 * MM, 16 * MM, 3 * MM
 LARGEST, SMALLEST, OF_PAGE = 9.0, 3.0, 1 / 7  # letters in points, and as a share of a page's width
 UNDER = 2.4  # times the letters' size, left under a row
-ROLE = "cover note"
 BANDS = (Tone(c=0.25, y=0.2), Tone(m=0.15, y=0.3), Tone(c=0.15, m=0.12), Tone(y=0.35, k=0.05))
 SOLD = Tone(k=0.12)
 
@@ -112,11 +111,9 @@ class _Plan:
         """Words on one line, cut where they would run beyond ``width``."""
         shown = text
         while shown:
-            marks: list[Glyphs] = one_line(
-                self.composer, self.publication, Paragraph(role=ROLE, runs=(Run(text=shown),)), size, BLACK
-            )
+            marks = lettered(self.composer, self.publication, shown, size, (x, y), UNSAID)
             if ink_of(marks).width <= width or len(shown) < 2:
-                return [replace(mark, xs=mark.xs + x, baseline=mark.baseline + y) for mark in marks]
+                return list(marks)
             shown = shown[:-2].rstrip() if len(shown) > 2 else ""
         return []
 
