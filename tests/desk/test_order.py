@@ -118,6 +118,8 @@ def test_a_sheet_is_folded_step_by_step(window: Window) -> None:
     QTest.keyClick(station.pages, Qt.Key.Key_S)
     sheets = station.sheets
     assert window.working.row("Folded back").row.value == "1 to n, heads up"
+    sheet = window.working.row("Sheet").row  # 4 x 220, milled off two spines, and 6 between; 2 x 285 and 6
+    assert (sheet.value, sheet.working) == ("898 × 576 mm", "with bleed, marks and gripper 918 × 598 mm")
     flat = sheets.grab().toImage()
     for step in (1, 2, 3, 3):
         QTest.keyClick(sheets, Qt.Key.Key_Down)

@@ -74,7 +74,15 @@ def imposed_side(publication: Publication, side: SheetSide, index: int, setter: 
     signs = tuple(_signs(publication, setter, side, index))
     label = f"{side.sheet.label}, {side.name}"
     return Sheet(
-        label, side.trim, whole, tuple(marks), lambda mark: clips[id(mark)], (), paper, signs, _paper(publication, side)
+        label,
+        side.trim,
+        whole,
+        tuple(marks),
+        lambda mark: clips[id(mark)],
+        (),
+        paper,
+        signs,
+        paper_of_side(publication, side),
     )
 
 
@@ -132,7 +140,7 @@ def _placed(mark: Mark, place: Affine, toward: float, is_turned: int) -> Iterato
 # Printer's marks ----------------------------------------------------------------------------------------
 
 
-def _paper(publication: Publication, side: SheetSide) -> Rect:
+def paper_of_side(publication: Publication, side: SheetSide) -> Rect:
     """The paper that a side needs with its marks, and the gripper at its foot."""
     room = slug(publication.brief.bleed.pt)
     whole = side.trim.grown(room)

@@ -11,7 +11,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.properties import BY_KEY
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, show
+from half_fold.core.measure.length import counted, figure, show, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
@@ -37,8 +37,10 @@ from half_fold.core.plan.sections import (
     spans,
     start_section,
 )
-from half_fold.core.plan.signatures import remainder_words
+from half_fold.core.plan.sheet_layout import GRIPPER_MM, HEAD_TRIM_MM, milled, sides
+from half_fold.core.plan.signatures import PrintedSheet, remainder_words
 from half_fold.core.plan.spreads import is_recto
+from half_fold.core.press.imposed import paper_of_side
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
@@ -226,6 +228,21 @@ class OrderRows:
 
     # Sheets -------------------------------------------------------------------------------------
 
+    def _sheet_size(self, sheet: PrintedSheet) -> list[Row]:
+        """How large a sheet is, and what lies between its pages."""
+        publication, unit = self.publication, self.publication.brief.unit
+        both = sides(publication, sheet)
+        if both is None:
+            return []
+        trim, paper = both[0].trim, paper_of_side(publication, both[0])
+        grip, head = show(GRIPPER_MM * MM, unit), show(HEAD_TRIM_MM * MM, unit)
+        milled_off = f", {show(milled(publication), unit)} milled off each spine" if milled(publication) else ""
+        size = f"with bleed, marks and gripper {show_size(paper.width, paper.height, unit)}"
+        return [
+            Row("Sheet", show_size(trim.width, trim.height, unit), size),
+            Row("Gripper", grip, f"head trim {head}, gutter 2 × bleed{milled_off}; the printer's own sheet wins"),
+        ]
+
     def sheets(self, view: SheetsView) -> list[Section]:
         """The working of the printed sheet in view."""
         sheet, made = view.sheet(), view.imposed()
@@ -239,7 +256,7 @@ class OrderRows:
             items.append(Row("Folded back", proof, "the sheet folded by these folds and leafed through"))
             items += [Row(f"Fold {i}", "", fold.words) for i, fold in enumerate(made.imposition.folds, 1)]
         items.append(Row("Grain", "parallel to the spine", "or the copy will not lie open"))
-        items.append(Row("Gripper", "12 mm", "head trim 3 mm, gutter 2 × bleed; the printer's own sheet wins"))
+        items += self._sheet_size(sheet)
         every = Section("All sheets", "", [Row(s.label, counted(len(s.pages), "page")) for s in view.sheets()])
         whole = Row(
             "Made up of", remainder_words(self.publication).partition(";")[0], remainder_words(self.publication)
