@@ -256,11 +256,12 @@ def _set(asked: argparse.Namespace) -> int:
     from half_fold.core.cover.spine_moves import told_of_spine
     from half_fold.core.paths.all import set_paths
     from half_fold.core.spread.compose import Setter
+    from half_fold.saving import save
 
     job = _open(asked.job)
     try:
         before = job.publication
-        job.save(kept_calm(before, set_paths(before, asked.settings), job.pictures, Setter()))
+        save(job, kept_calm(before, set_paths(before, asked.settings), job.pictures, Setter()))
         words = told_of_spine(before, job.publication)
         if words:
             print(words)
@@ -316,6 +317,7 @@ def _place(asked: argparse.Namespace) -> int:
     """What can be read comes in; each file that cannot is said, and keeps no other out."""
     from half_fold.core.pictures.folders import with_folders
     from half_fold.core.spread.compose import Setter
+    from half_fold.saving import save
 
     if not (asked.text or asked.picture or asked.font or asked.symbol):
         raise Problem("Nothing to place; give --text FILE, --picture FILE, --font FILE or --symbol FILE.svg.")
@@ -335,7 +337,7 @@ def _place(asked: argparse.Namespace) -> int:
                 except Problem as problem:
                     refused.append(f"half-fold: {problem}")
         if publication is not job.publication:
-            job.save(publication)
+            save(job, publication)
     finally:
         job.close()
     print(*said, sep="\n", end="\n" if said else "")
@@ -420,6 +422,7 @@ def _fit(asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.giving_room import every_remedy
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.fitting import state_words
+    from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.take > 0)
     try:
@@ -429,7 +432,7 @@ def _fit(asked: argparse.Namespace) -> int:
         if asked.take:
             if not 1 <= asked.take <= len(found):
                 raise Problem("There is no remedy of that number; take one of them by its own.")
-            job.save(found[asked.take - 1].publication)
+            save(job, found[asked.take - 1].publication)
             print(f"Taken: {found[asked.take - 1].words}")
             return 0
         print(f"{story.title}: {state_words(setter.threads.flow(publication, story.id))}")
@@ -446,6 +449,7 @@ def _legibility(asked: argparse.Namespace) -> int:
     from half_fold.core.cover.mending import ways_to_read_of
     from half_fold.core.cover.reading import sheets_of
     from half_fold.core.spread.compose import Setter
+    from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.take > 0)
     try:
@@ -454,7 +458,7 @@ def _legibility(asked: argparse.Namespace) -> int:
             if asked.take:
                 if not 1 <= asked.take <= len(found):
                     raise Problem("There is no remedy of that number; take one of them by its own.")
-                job.save(sheet.changed(found[asked.take - 1].publication).job)
+                save(job, sheet.changed(found[asked.take - 1].publication).job)
                 print(f"Taken: {found[asked.take - 1].words}")
                 return 0
             for number, each in enumerate(found, 1):
@@ -515,14 +519,15 @@ LEAST_TRIAL, MOST_TRIAL = 320, 4000
 def _fill(asked: argparse.Namespace) -> int:
     from half_fold.core.spread.compose import Setter
     from half_fold.core.spread.filling import filled_to_the_foot, filled_with
+    from half_fold.saving import save
 
     job = _open(asked.job)
     try:
         story = _stories(job.publication, asked.story)[0].id
         if asked.words is None:
-            job.save(filled_to_the_foot(job.publication, Setter(), story))
+            save(job, filled_to_the_foot(job.publication, Setter(), story))
         else:
-            job.save(filled_with(job.publication, story, asked.words))
+            save(job, filled_with(job.publication, story, asked.words))
     finally:
         job.close()
     return 0
@@ -534,6 +539,7 @@ def _contents(asked: argparse.Namespace) -> int:
     from half_fold.core.spread.contents import followed, with_contents
     from half_fold.core.spread.placing import laid_through
     from half_fold.core.spread.threads import thread
+    from half_fold.saving import save
 
     job, setter = _open(asked.job), Setter()
     try:
@@ -542,7 +548,7 @@ def _contents(asked: argparse.Namespace) -> int:
             if not 1 <= asked.page <= len(made.pages):
                 raise Problem(f"There is no page {asked.page}; the job has {len(made.pages)}.")
             made = followed(laid_through(made, setter, story, asked.page - 1), setter.threads)
-        job.save(made)
+        save(job, made)
         print(*(paragraph.text.strip() for paragraph in story_of(made, story).paragraphs), sep="\n")
     finally:
         job.close()
@@ -553,6 +559,7 @@ def _goods(asked: argparse.Namespace) -> int:
     from half_fold.core.catalogue.laying import laid_rows, lay_goods
     from half_fold.core.catalogue.table import read_goods, take_goods
     from half_fold.core.spread.repeating import read_repeat
+    from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.table is not None or bool(asked.lay))
     try:
@@ -565,7 +572,7 @@ def _goods(asked: argparse.Namespace) -> int:
             publication = laid.publication
             print(laid.words)
         if publication is not job.publication:
-            job.save(publication)
+            save(job, publication)
             return 0
         rows = publication.goods.rows if publication.goods is not None else ()
         lie = laid_rows(publication)
@@ -634,13 +641,14 @@ def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check
     from half_fold.core.cover.keeping_calm import kept_calm
     from half_fold.core.spread.compose import Setter
+    from half_fold.saving import save
 
     job, setter = _open(asked.job, to_write=bool(asked.fix)), Setter()
     try:
         found = check(job.publication, setter, job.pictures)
         if asked.fix:
             made = fixed(job.publication, found, asked.fix)
-            job.save(kept_calm(job.publication, made, job.pictures, setter))
+            save(job, kept_calm(job.publication, made, job.pictures, setter))
             found = check(job.publication, setter, job.pictures)
     finally:
         job.close()
@@ -787,6 +795,7 @@ def _order(asked: argparse.Namespace) -> int:
     from half_fold.core.press.wall_plan import write_wall_plan
     from half_fold.core.spread.order_table import take_table, write_table
     from half_fold.core.store.tables import read_table
+    from half_fold.saving import save
 
     if (asked.out is None) == (asked.read is None):
         raise Problem("Name the file to write, or give --read FILE to take one in.")
@@ -794,7 +803,7 @@ def _order(asked: argparse.Namespace) -> int:
     try:
         if asked.read is not None:
             publication, notes = take_table(job.publication, read_table(asked.read))
-            job.save(publication)
+            save(job, publication)
             print("\n".join([f"{asked.read}: taken", *notes]))
         elif asked.out.suffix.lower() == ".pdf":
             write_wall_plan(job.publication, asked.out)

@@ -69,10 +69,11 @@ def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
 def _cut(job: Job, asked: argparse.Namespace) -> int:
     """A subject cut out of a picture of the job, as a picture of its own among them."""
     from half_fold.core.pictures.cut_command import cut
+    from half_fold.saving import save
 
     told = asked.box, asked.this, asked.not_this, asked.soft
     made, name, words = cut(job.publication, job.pictures, asked.picture, *told)
-    job.save(made)
+    save(job, made)
     print(name)
     if words:
         print(words, file=sys.stderr)
@@ -82,10 +83,11 @@ def _cut(job: Job, asked: argparse.Namespace) -> int:
 def _focus(job: Job, asked: argparse.Namespace) -> int:
     """The focus of pictures on their subjects, as far as they can be found; told for each."""
     from half_fold.core.spread.subjects import all_on_subjects
+    from half_fold.saving import save
 
     made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
     if made is not job.publication:
-        job.save(made)
+        save(job, made)
     if not found:
         print("No picture is laid that could be moved; nothing has changed.")
     for file, (across, down) in found.items():
@@ -111,11 +113,12 @@ def _mend(job: Job, asked: argparse.Namespace) -> int:
     """A stray thing painted away from a laid picture, by strokes in per cent of it."""
     from half_fold.core.pictures.cut_command import read_stroke
     from half_fold.core.spread.retouching import mended_over
+    from half_fold.saving import save
 
     if not 0.1 <= asked.wide <= 50:
         raise Problem(f"A brush {asked.wide:g} % wide cannot be; give from 0.1 to 50 % of the longer side.")
     strokes = [read_stroke(each) for each in asked.stroke]
-    job.save(mended_over(job.publication, job.pictures, asked.block, strokes, asked.wide / 100))
+    save(job, mended_over(job.publication, job.pictures, asked.block, strokes, asked.wide / 100))
     print(f"{asked.block}: mended")
     return 0
 
@@ -144,6 +147,7 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.manner import nudged
     from half_fold.core.arrange.reasons import name_of, worked_cost
     from half_fold.core.plan.page_ranges import page_range
+    from half_fold.saving import save
 
     pages = page_range(asked.page, len(job.publication.pages))
     if asked.story:
@@ -158,7 +162,7 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
     if asked.take:
         if asked.take > len(found):
             raise Problem("There is no arrangement of that number; take one of them by its own.")
-        job.save(taken(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
+        save(job, taken(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
         print(name_of(found[asked.take - 1]))
         return 0
     for turn, each in enumerate(found, 1):
@@ -175,6 +179,7 @@ def _feature(job: Job, asked: argparse.Namespace, pages: Sequence[int]) -> int:
     from half_fold.core.pictures.told import told_of_all
     from half_fold.core.publication.surgery import picture_of
     from half_fold.core.spread.compose import Setter
+    from half_fold.saving import save
 
     publication = job.publication
     story = next((s for s in publication.stories if asked.story in (s.title, s.id)), None)
@@ -183,7 +188,7 @@ def _feature(job: Job, asked: argparse.Namespace, pages: Sequence[int]) -> int:
     pictures = _pictures(job, asked.picture)
     told = told_of_all(job.pictures, [picture_of(publication, name) for name in pictures])
     made, words = filled(publication, Setter(), pages, story.id, pictures, told)
-    job.save(made)
+    save(job, made)
     print(words)
     return 0
 
@@ -194,6 +199,7 @@ def _draft(job: Job, asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.manner import set_manner
     from half_fold.core.measure.number import number_between
     from half_fold.core.pictures.told import told_of_all
+    from half_fold.saving import save
 
     pace = number_between(f"{asked.pace:g}", 0, 100, "pace")
     bleed, match = (
@@ -212,7 +218,7 @@ def _draft(job: Job, asked: argparse.Namespace) -> int:
             print(f"left out: {picture.file}, {reason}")
         return 0
     made = drafted(job.publication, told, plan, wishes)
-    job.save(matched(made, plan, job.pictures, match) if match else made)
+    save(job, matched(made, plan, job.pictures, match) if match else made)
     return 0
 
 
@@ -220,9 +226,10 @@ def _scene(job: Job, asked: argparse.Namespace) -> int:
     """Pictures side by side over the spread of a page, melting into each other."""
     from half_fold.core.paths.all import page_number
     from half_fold.core.spread.scenes import scene_of
+    from half_fold.saving import save
 
     names = _pictures(job, asked.picture)
     made, scene = scene_of(job.publication, page_number(job.publication, str(asked.page)), names, asked.wash)
-    job.save(made)
+    save(job, made)
     print(scene)
     return 0

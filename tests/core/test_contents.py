@@ -16,7 +16,7 @@ from half_fold.core.publication.surgery import story_of, with_story
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.contents import followed, headings, with_contents
 from half_fold.core.spread.placing import laid_through, place_story
-from half_fold.core.store.job import open_job
+from half_fold.core.store.job import create_job, open_job
 from half_fold.core.typesetting.texts.text_in import read_markdown
 from tests.conftest import judge
 
@@ -151,7 +151,22 @@ def test_the_command_lays_them_on_a_page_and_brings_them_up_to_date(
     assert on == [60]
     assert main(["set", job, "role.body.size=17pt"]) == 0
     main(["check", job])
+    assert "The contents say" not in capsys.readouterr().out
+    opened = open_job(tmp_path / "novel")  # written otherwise, by hand or by an earlier program, they may be stale
+    opened.save(set_path(opened.publication, "role.body.size", "11pt"))
+    opened.close()
+    main(["check", job])
     assert "The contents say" in capsys.readouterr().out
     main(["check", job, "--fix", "Bring the contents up to date"])
     told = capsys.readouterr().out
     assert "contents say" not in told
+
+
+def test_the_command_line_keeps_folios_as_the_window_does(tmp_path: Path) -> None:
+    """A command left them as they were, and a check had to find them stale."""
+    job, _, lists = _novel()
+    create_job(tmp_path / "job", job)
+    assert main(["set", str(tmp_path / "job"), "role.body.size=14pt", "role.body.leading=20pt"]) == 0
+    made = open_job(tmp_path / "job", to_write=False).publication
+    assert _lines(made, lists) != _lines(job, lists)
+    assert followed(made, Setter().threads) is made
