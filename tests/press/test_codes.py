@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.catalogue.laying import lay_goods
 from half_fold.core.checks.code_rules import thrown_back
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
@@ -17,15 +18,26 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.paths.all import set_paths
+from half_fold.core.paths.all import set_path, set_paths
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPanel, Publication
-from half_fold.core.publication.surgery import with_things
+from half_fold.core.publication.records import (
+    Block,
+    Goods,
+    HoldsBarcode,
+    HoldsCode,
+    HoldsPanel,
+    Paragraph,
+    Publication,
+    Run,
+)
+from half_fold.core.publication.surgery import every_block, with_things
 from half_fold.core.spread.barcode import symbol
 from half_fold.core.spread.code import QUIET, as_said, code_area, code_modules
 from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.grouping import group
+from half_fold.core.spread.repeating import read_repeat
 from tests.blocks import block_over
 from tests.conftest import judge
 
@@ -140,3 +152,70 @@ def test_a_red_ground_is_as_white_to_a_scanner() -> None:
     assert thrown_back(Tone(0, 1, 1, 0), True) == 1.0
     assert thrown_back(Tone(1, 0, 0, 0), True) < 0.1 and thrown_back(Tone(0, 0, 0, 1), True) < 0.05
     assert thrown_back(Tone(0, 1, 1, 0), False) < 0.5  # but not to a phone
+
+
+# From a table of goods -------------------------------------------------------------------------------
+
+ROWS = (
+    ("A1", "29012 3456 7896", "5.00", "https://ellerby.example/a1"),
+    ("A2", "978-0-306-40615-7", "", "https://ellerby.example/a2"),
+    ("A3", "2901234567890", "7.50", ""),
+    ("A4", "", "1.00", "x"),
+)
+
+
+def _laid() -> Publication:
+    """A barcode and a code on one page of a catalogue, in a group that every row of goods gets a copy of."""
+    goods = Goods(columns=("Key", "EAN", "Price", "Link"), rows=ROWS)
+    job = replace(start("catalogue", "The list"), goods=goods)
+    price = Paragraph(role="cover note", runs=(Run(text="{price}"),))
+    bars = replace(block_over("b1", HoldsBarcode(number="0" * 13, paragraphs=(price,)), (0, 2), (0, 3)), name="bars")
+    job = with_things(
+        job, job.pages[1].id, lambda _: (bars, block_over("b2", HoldsCode(says="{link}"), (3, 5), (0, 3)))
+    )
+    job = set_path(job, "block.b1.number", "{EAN}")
+    job, cell = group(job, ("b1", "b2"))
+    return lay_goods(job, cell, read_repeat("1 x 2, 4mm", "mm")).publication
+
+
+def test_every_row_prints_its_own_barcode_and_its_own_code(tmp_path: Path) -> None:
+    """A catalogue of things with numbers: the bars, the price over them and the address follow the table."""
+    job = _laid()
+    press(job, tmp_path, tmp_path / "list.pdf", part="2-3")
+    read: list[tuple[str, str]] = []
+    for page in ("1", "2"):
+        judge("pdftoppm", "-r", "400", "-f", page, "-l", page, "-gray", "-png", "-singlefile", tmp_path / "list.pdf", tmp_path / "p")  # fmt: skip  # noqa: E501
+        found = zxingcpp.read_barcodes(Image.open(tmp_path / "p.png"))
+        read += sorted((str(code.format), code.text) for code in found)
+    bars = {text for kind, text in read if kind == "EAN-13"}
+    assert bars == {"2901234567896", "9780306406157", "0000000000000"}, "one has none yet, and one cannot be"
+    assert {text for kind, text in read if kind != "EAN-13" and text.strip()} == {row[3] for row in ROWS if row[3]}
+    printed = judge("pdftotext", tmp_path / "list.pdf", "-")
+    assert "5.00" in printed and "{" not in printed
+
+
+def test_a_number_of_the_table_that_cannot_be_is_found_and_one_that_is_not_there() -> None:
+    job = _laid()
+    said = {f.block: f.message for f in check(job, Setter(), None) if f.rule in ("barcode number", "code")}
+    of_row = {
+        block.row: said.get(block.id, "") for _, _, block in every_block(job) if isinstance(block.holds, HoldsBarcode)
+    }
+    assert of_row == {"A1": "", "A2": "", "A3": "The barcode says 2901234567890", "A4": "The barcode has no number yet"}
+    empty = {
+        block.row: said.get(block.id, "") for _, _, block in every_block(job) if isinstance(block.holds, HoldsCode)
+    }
+    assert empty["A3"] == "The code says nothing yet" and not empty["A1"]
+    bare = replace(job, goods=None)
+    assert {f.message for f in check(bare, Setter(), None) if f.rule == "left to fill in"} >= {
+        "Its words still ask for {EAN}", "Its words still ask for {link}",
+    }  # fmt: skip
+
+
+def test_a_column_is_typed_for_a_number_and_nothing_else_that_is_none() -> None:
+    job = _job(HoldsBarcode(number="0" * 13))
+    assert set_path(set_path(job, "block.b2.number", "{ean}"), "block.b2.number", NUMBER) == set_path(
+        job, "block.b2.number", NUMBER
+    )
+    for typed in ("{ean", "29{ean}", "{}"):
+        with pytest.raises(Problem, match="no EAN"):
+            set_path(job, "block.b2.number", typed)

@@ -30,6 +30,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.barcode import ground
 from half_fold.core.spread.code import LEAST_MODULE_MM, QUIET, code_area, code_modules, module_mm
 from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.goods import from_row
 
 LEAST_CONTRAST, MOST_BARS = 0.4, 0.5
 _DARKEST = 5  # per cent of the ground: a grain of it is passed over
@@ -38,7 +39,7 @@ _DARKEST = 5  # per cent of the ground: a grain of it is passed over
 def codes_read(context: Context) -> Iterator[Finding]:
     """A code that says nothing yet, or whose modules are too fine for a phone."""
     for number, block, box in context.blocks:
-        holds = block.holds
+        holds = from_row(context.publication, block).holds
         if not isinstance(holds, HoldsCode):
             continue
         if not holds.says.strip():
@@ -119,7 +120,7 @@ def _ground(context: Context, number: int, block: Block, is_red: bool) -> float 
     if context.pictures is None:
         return None
     upright = block_box(context.publication, number, block)
-    holds = block.holds
+    holds = from_row(context.publication, block).holds
     if isinstance(holds, HoldsBarcode):
         area = ground(context.setter.composer, context.publication, holds, upright)
     else:

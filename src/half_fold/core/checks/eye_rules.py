@@ -23,6 +23,7 @@ from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPicture,
@@ -164,8 +165,10 @@ def _uncaptioned(context: Context, number: int, block: Block, box: Rect, name: s
 
 
 def _asked_for(block: Block) -> list[str]:
-    """What the words of a block are to be filled in with."""
-    return list(dict.fromkeys(_ASKED.findall(" ".join(paragraph.text for paragraph in _paragraphs(block)))))
+    """What the words of a block, and its code, are to be filled in with."""
+    holds = block.holds
+    code = holds.says if isinstance(holds, HoldsCode) else holds.number if isinstance(holds, HoldsBarcode) else ""
+    return list(dict.fromkeys(_ASKED.findall(" ".join((code, *(each.text for each in _paragraphs(block)))))))
 
 
 def _paragraphs(block: Block) -> tuple[Paragraph, ...]:

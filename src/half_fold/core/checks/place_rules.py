@@ -36,6 +36,7 @@ from half_fold.core.spread import edits
 from half_fold.core.spread.barcode import SMALLEST, ground, symbol_of
 from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
 from half_fold.core.spread.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
+from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.reaching import set_stop
 
 NEAR = 0.02 * MM
@@ -171,13 +172,14 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
 def barcode_place(context: Context) -> Iterator[Finding]:
     """A code that its block cannot hold, or that stands within 5 mm of trim or fold: it may not scan."""
     for number, block, box in context.blocks:
-        if not isinstance(block.holds, HoldsBarcode):
+        holds = from_row(context.publication, block).holds
+        if not isinstance(holds, HoldsBarcode):
             continue
-        if block.holds.number == NO_NUMBER:
+        if holds.number == NO_NUMBER:
             why = "Type the number that was issued for this publication; none is made up for you."
             yield Finding("barcode number", REFUSED, "The barcode has no number yet", why, True, number, block.id, box)
         upright = block_box(context.publication, number, block)
-        area = ground(context.setter.composer, context.publication, block.holds, upright)
+        area = ground(context.setter.composer, context.publication, holds, upright)
         trim = page_frame_of(context.publication, number).trim
         size = show_size(area.width, area.height, context.publication.brief.unit)
         if area.width > upright.width + NEAR or area.height > upright.height + NEAR:
@@ -309,10 +311,11 @@ def _with_bleed(publication: Publication, text: str) -> Publication:
 def barcode_digits(context: Context) -> Iterator[Finding]:
     """A number that cannot be one that was issued: its check digit does not fit, or it is not of that length."""
     for number, block, box in context.blocks:
-        if isinstance(block.holds, HoldsBarcode) and block.holds.number != NO_NUMBER:
+        holds = from_row(context.publication, block).holds
+        if isinstance(holds, HoldsBarcode) and holds.number != NO_NUMBER:
             try:
-                ean13(block.holds.number)
-                addon(block.holds.addon)
+                ean13(holds.number)
+                addon(holds.addon)
             except Problem as problem:
-                message = f"The barcode says {block.holds.number[:20]} {block.holds.addon[:8]}".rstrip()
+                message = f"The barcode says {holds.number[:20]} {holds.addon[:8]}".rstrip()
                 yield Finding("barcode number", REFUSED, message, str(problem), True, number, block.id, box)

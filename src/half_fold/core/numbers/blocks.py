@@ -16,6 +16,7 @@ from half_fold.core.spread.barcode import X_MM, symbol_of
 from half_fold.core.spread.code import FAR, QUIET, code_area
 from half_fold.core.spread.evened import evened, ink_of
 from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.neighbours import gap_before
 from half_fold.core.spread.reaching import FROM, said_from, told_at
 from half_fold.core.spread.threads import Threads, thread
@@ -198,8 +199,10 @@ def barcode_words(publication: Publication, holds: HoldsBarcode) -> str:
     return f"{size}; narrowest bar {figure(narrowest, 3)} mm"
 
 
-def code_words(publication: Publication, holds: HoldsCode, box: Rect) -> str:
-    """How large a code prints, how large its modules are, and from how far it is read."""
+def code_words(publication: Publication, block: Block, box: Rect) -> str:
+    """How large a block's code prints, how large its modules are, and from how far it is read."""
+    holds = from_row(publication, block).holds
+    assert isinstance(holds, HoldsCode)
     area, module = code_area(publication, holds, box)
     far, unit = area.width / MM * FAR, publication.brief.unit
     count = round(area.width / module) - 2 * QUIET

@@ -29,6 +29,7 @@ from half_fold.core.spread.chapters import chapter_on, is_passed_over
 from half_fold.core.spread.code import code_marks
 from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
+from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.looks import dressed, look_named
 from half_fold.core.spread.over_pictures import cover_of, over
 from half_fold.core.spread.panels import panel_marks, rule_marks
@@ -151,6 +152,7 @@ class Setter:
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)
+        block = from_row(publication, block)
         holds = block.holds
         if isinstance(holds, HoldsPicture):
             return picture_marks(publication, number, block, box)

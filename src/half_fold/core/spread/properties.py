@@ -37,7 +37,7 @@ from half_fold.core.spread.form_properties import (
     picture_forms,
     rule_properties,
 )
-from half_fold.core.spread.goods import rows_of
+from half_fold.core.spread.goods import NAMED, rows_of
 from half_fold.core.spread.part_properties import part_properties
 
 NOTE_ROLE = "cover note"
@@ -109,7 +109,9 @@ def _with_wrap(block: Block, shape: str) -> Block:
 
 
 def _with_number(block: Block, text: str) -> Block:
-    return replace(block, holds=replace(block.holds, number=ean13(text)))
+    """A number whose check digit fits, or the column of the goods that it stands in, such as {ean}."""
+    number = text if NAMED.fullmatch(text) else ean13(text)
+    return replace(block, holds=replace(block.holds, number=number))
 
 
 def _with_lines(block: Block, text: str) -> Block:
@@ -265,7 +267,7 @@ BLOCK: tuple[Property[Block], ...] = (
         "text",
         lambda block: "" if block.holds.number == NO_NUMBER else block.holds.number,  # type: ignore[union-attr]
         _with_number,
-        note="EAN, ISBN or ISSN as issued; its check digit is proved",
+        note="EAN, ISBN or ISSN as issued; its check digit is proved. Or a column of goods: {ean}",
         applies=lambda block: isinstance(block.holds, HoldsBarcode),
         also=("isbn", "issn", "ean"),
     ),
@@ -381,9 +383,9 @@ BLOCK: tuple[Property[Block], ...] = (
         lambda block: block.row,
         lambda block, row: replace(block, row=row),
         choices=lambda publication, block: [("", "none"), *((row, row) for row in _rows(publication, block))],
-        note="fills in what its words name, such as {price}",
+        note="fills in what it names, such as {price}",
         also=("product", "item", "table"),
-        applies=lambda block: isinstance(block.holds, HoldsDisplay | HoldsPicture),
+        applies=lambda block: isinstance(block.holds, HoldsDisplay | HoldsPicture | HoldsBarcode | HoldsCode),
     ),
     Property(
         "angle",

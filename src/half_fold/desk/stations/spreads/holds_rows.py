@@ -92,7 +92,7 @@ class HoldsRows:
             workings = {"size": barcode_words(self.session.publication, block.holds)}
         if isinstance(block.holds, HoldsCode):
             box = block_box(self.session.publication, self._page_of(block), block)
-            workings = {"says": code_words(self.session.publication, block.holds, box)}
+            workings = {"says": code_words(self.session.publication, block, box)}
         notes = {"number": ISSUED, "aims": "; ".join(missed(self.session.publication, self._page_of(block), block))}
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))
