@@ -1,7 +1,9 @@
 """Text round what stands in its way, drop caps, openings, balanced columns: where lines come to stand."""
 
 import math
+from collections.abc import Callable
 from itertools import pairwise
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
@@ -13,16 +15,20 @@ from half_fold.core.drawing.marks import Glyphs, Line
 from half_fold.core.grid.frame import Baselines
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
+from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.outline import BANDS, outline_of
-from half_fold.core.plan.spreads import spread_of
+from half_fold.core.plan.order import add_pages
+from half_fold.core.plan.spreads import facing, on_right, spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, Form, HoldsPanel, HoldsStory, Publication, Wrap
-from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story
+from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story, with_things
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import block_box, frames_of
 from half_fold.core.spread.placing import add_story
 from half_fold.core.spread.reaching import in_rect
+from half_fold.core.spread.threads import _columns_of, columns_of
 from half_fold.core.spread.wraps import Obstacle, obstacle_of, slots
+from half_fold.core.store.job import open_job
 from half_fold.core.typesetting.drop_cap import drop_for
 from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.roles import style_of
@@ -282,3 +288,36 @@ def test_text_keeps_off_a_turned_panel_where_it_really_lies() -> None:
         half = reach - abs(y - 50)
         assert _blocked(square, y, box) == pytest.approx((50 - half, 50 + half), abs=2.5)
     assert _blocked(square, -40.0, box) is None
+
+
+def test_columns_that_are_kept_are_those_that_would_be_made(demo: Path) -> None:
+    """Whatever they follow from is edited in turn: neighbours that text keeps off, masters, roles, sizes, languages."""
+    job = open_job(demo, to_write=False).publication
+    stories = [(number, block) for number, page in enumerate(job.pages, 1) for block in page.blocks
+               if isinstance(block.holds, HoldsStory)]  # fmt: skip
+    number, block = stories[0]
+    across = facing(job, number)
+    over = block_over("off", HoldsPanel(ink="russet"), (0, 5), (2, 4))
+    reach = {"left" if on_right(job, across) else "right": in_field(3, 6, facing=True)}
+    wrapped = replace(over, place=replace(over.place, **reach), wrap=Wrap(offset=length("4mm")))
+    own = replace(block_over("own", HoldsPanel(ink="russet"), (1, 4), (3, 5)), wrap=Wrap())
+    edits: list[Callable[[Publication], Publication]] = [
+        lambda p: p,
+        lambda p: with_things(p, p.pages[across - 1].id, lambda things: (*things, wrapped)),
+        lambda p: set_path(p, "block.off.wrap.offset", "9mm"),
+        lambda p: with_things(p, p.pages[number - 1].id, lambda things: (*things, own)),
+        lambda p: set_path(p, "block.off.angle", "30"),
+        lambda p: set_path(p, f"master.{p.pages[number - 1].master}.outside", "31mm"),
+        lambda p: set_path(p, "role.body.leading", "15pt"),
+        lambda p: set_path(p, "trim", "210x280mm"),
+        lambda p: set_path(p, f"block.{block.id}.columns", "3"),
+        lambda p: set_path(p, "bound", "right"),
+        lambda p: with_story(p, replace(story_of(p, block.holds.story), language="he")),  # type: ignore[union-attr]
+        lambda p: add_pages(p, 0, 2),
+    ]
+    for edit in edits:
+        job = edit(job)
+        for at, page in enumerate(job.pages, 1):
+            for each in page.blocks:
+                if isinstance(each.holds, HoldsStory):
+                    assert columns_of(job, at, each) == _columns_of(job, at, each)

@@ -81,10 +81,10 @@ def laid_through(
 
     Its ``opening`` is set over the first of them; so many words of it are ``over`` now, where that is known.
     """
-    wanted, rounds, best = 1, 0, publication
+    wanted, rounds, best, laid = 1, 0, publication, publication
     while rounds < MOST_IN_VAIN:
         publication, free = with_free_pages(publication, after, wanted)
-        laid = _threaded(publication, setter, story, free, opening)
+        laid = _threaded(publication, setter, story, free, opening, laid)
         flow = setter.threads.flow(laid, story)
         rounds += 1
         if flow.over_words != over:
@@ -118,10 +118,19 @@ def with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[
 
 
 def _threaded(
-    publication: Publication, setter: Setter, story: str, numbers: list[int], opening: Paragraph | None
+    publication: Publication,
+    setter: Setter,
+    story: str,
+    numbers: list[int],
+    opening: Paragraph | None,
+    laid: Publication,
 ) -> Publication:
-    pages, names = list(publication.pages), fresh_ids("b", thing_ids(publication))
+    """The story on those pages; on the ones that it lies on in ``laid`` as it does there."""
+    pages, names = list(publication.pages), fresh_ids("b", thing_ids(laid))
     for number in numbers:
+        if number <= len(laid.pages) and laid.pages[number - 1].things:
+            pages[number - 1] = laid.pages[number - 1]
+            continue
         opens = opening if number == numbers[0] else None
         blocks = _page_blocks(publication, setter, number, story, opens, names)
         pages[number - 1] = replace(pages[number - 1], things=blocks)

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
 from half_fold.core.publication.surgery import laid_pictures, master_of, role_named, story_of
 from half_fold.core.spread.frames import block_box, page_frame_of
@@ -17,6 +18,7 @@ from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.flow import Flow, flow
 
 _KEPT_FLOWS = 400
+_columns: Keeper[list[Column]] = Keeper(4000)
 
 
 def thread(publication: Publication, story: str) -> list[tuple[int, Block]]:
@@ -38,7 +40,21 @@ def _on_pages(pages: tuple[Page, ...]) -> dict[str, list[tuple[int, Block]]]:
 
 
 def columns_of(publication: Publication, number: int, block: Block) -> list[Column]:
-    """The columns of a story block, each hung on the page's baseline grid."""
+    """The columns of a story block, each hung on the page's baseline grid; kept while its spread stays as it is."""
+    assert isinstance(block.holds, HoldsStory)
+    pages, other = publication.pages, facing(publication, number)
+    across = pages[other - 1] if 1 <= other <= len(pages) else None
+    language = story_of(publication, block.holds.story).language
+    follows = number, block, pages[number - 1], across, *_rests_on(publication), language
+    return _columns.of(follows, lambda: _columns_of(publication, number, block))
+
+
+def _rests_on(publication: Publication) -> tuple[object, ...]:
+    """What of the job, beside its pages, the columns of its stories follow from."""
+    return publication.brief, publication.masters, publication.roles, laid_pictures(publication)
+
+
+def _columns_of(publication: Publication, number: int, block: Block) -> list[Column]:
     assert isinstance(block.holds, HoldsStory)
     frame = page_frame_of(publication, number)
     box = block_box(publication, number, block)
@@ -124,14 +140,7 @@ class Threads:
 
     def _through(self, publication: Publication, story: str) -> tuple[Column, ...]:
         """The columns of a story; the same tuple as long as they are the same, whatever else was edited."""
-        held = (
-            publication.pages,
-            publication.brief,
-            publication.masters,
-            publication.roles,
-            laid_pictures(publication),
-            story_of(publication, story).language,
-        )
+        held = publication.pages, *_rests_on(publication), story_of(publication, story).language
         known = self._columns.get(story)
         if known is not None and all(a is b for a, b in zip(known[0], held, strict=True)):
             return known[1]
