@@ -8,7 +8,16 @@ from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
-from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Story
+from half_fold.core.publication.records import (
+    Holds,
+    HoldsBarcode,
+    HoldsCode,
+    HoldsDisplay,
+    HoldsPicture,
+    HoldsStory,
+    Story,
+)
+from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.edits import claim
 from half_fold.core.spread.frames import page_frame_of
 from half_fold.core.store.job import read
@@ -33,9 +42,28 @@ def test_columns_beyond_a_left_page_are_those_of_the_one_that_faces_it() -> None
 
 
 @pytest.mark.parametrize(
+    ("text", "holds"),
+    [
+        ("barcode over 1-2 x 1", HoldsBarcode(number=NO_NUMBER, size=80.0)),
+        ("barcode 978-0-306-40615-7 over 1-2 x 1", HoldsBarcode(number="9780306406157", size=80.0)),
+        ("barcode {EAN} over 1-2 x 1", HoldsBarcode(number="{EAN}", size=80.0)),
+        ("code over 1 x 1", HoldsCode()),
+        ("code https://ellerby.example/over 1 over 1 x 1", HoldsCode(says="https://ellerby.example/over 1")),
+        ("code {link} over 1 x 1", HoldsCode(says="{link}")),
+    ],
+)
+def test_bars_and_codes_are_claimed_on_any_page(text: str, holds: Holds) -> None:
+    """They were to be had on the cover alone, and a catalogue has one for each thing."""
+    assert set_path(JOB, "page.3.claim", text).pages[2].blocks[0].holds == holds
+
+
+@pytest.mark.parametrize(
     ("text", "said"),
     [
         ("panel", "no claim"),
+        ("barcode 12 over 1 x 1", "no EAN"),
+        ("barcode 2901234567890 over 1 x 1", "check digit"),
+        ("code " + "x" * 5000 + " over 1 x 1", "too fine"),
         ("box over 1 x 1", "no claim"),
         ("panel over 0 x 1", "goes beyond"),
         ("panel over 3-2 x 1", "goes beyond"),

@@ -5,7 +5,17 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.paths.all import set_path
-from half_fold.core.publication.records import Block, HoldsDisplay, HoldsNothing, HoldsPanel, HoldsPicture, HoldsStory
+from half_fold.core.publication.records import (
+    Block,
+    HoldsBarcode,
+    HoldsCode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsRule,
+    HoldsStory,
+)
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -36,8 +46,12 @@ def _selected(station: SpreadsStation) -> Block:
 
 
 @pytest.mark.parametrize(
-    ("letter", "kind"), [("p", HoldsPicture), ("w", HoldsDisplay), ("i", HoldsPanel), ("k", HoldsNothing)]
-)
+    ("letter", "kind"),
+    [
+        ("p", HoldsPicture), ("w", HoldsDisplay), ("i", HoldsPanel), ("k", HoldsNothing),
+        ("b", HoldsBarcode), ("q", HoldsCode), ("r", HoldsRule),
+    ],
+)  # fmt: skip
 def test_fields_are_claimed_and_one_letter_chooses(station: SpreadsStation, letter: str, kind: type) -> None:
     block = _claim(station, (1, 1), (3, 4), letter)
     assert isinstance(block.holds, kind)

@@ -8,6 +8,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import on_right, spread_of
 from half_fold.core.publication.records import (
     Holds,
+    HoldsBarcode,
+    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPanel,
@@ -19,11 +21,15 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import usual_ink
+from half_fold.core.spread.barcode import SMALLEST
+from half_fold.core.spread.code import as_said
+from half_fold.core.spread.ean import NO_NUMBER
 from half_fold.core.spread.edits import claim
 from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.goods import typed_number
 
 _CLAIM = re.compile(
-    r"(?P<what>panel|rule|free|words|picture|story)(?P<name>\s+.*?)?\s+over\s+"
+    r"(?P<what>panel|rule|free|words|picture|story|barcode|code)(?P<name>\s+.*?)?\s+over\s+"
     r"(?P<columns>\d+(\s*-\s*\d+)?)\s*[x×]\s*(?P<rows>\d+(\s*-\s*\d+)?)"
 )
 HOW = "such as: panel over 1-2 x 3-4, words The frost over 1-6 x 1, picture pear.jpg over 1-3 x 1-8"
@@ -47,6 +53,11 @@ def next_of_story(publication: Publication, story: str, fields: int) -> HoldsSto
 def panel(publication: Publication) -> HoldsPanel:
     """A panel in the ink that panels usually have."""
     return HoldsPanel(ink=usual_ink(publication, "straw"))
+
+
+def barcode(number: str = "") -> HoldsBarcode:
+    """A barcode of a number or of a column of goods ({ean}), or one that waits for it. Problem where it is neither."""
+    return HoldsBarcode(number=typed_number(number) if number else NO_NUMBER, size=SMALLEST)
 
 
 def laid(publication: Publication, number: int, text: str) -> Publication:
@@ -80,6 +91,8 @@ def _begun(publication: Publication, what: str, name: str, fields: int) -> Holds
         "free": HoldsNothing,
         "words": lambda: display_words("headline", name or "Words"),
         "picture": lambda: HoldsPicture(picture=_picture(publication, name)),
+        "barcode": lambda: barcode(name),
+        "code": lambda: HoldsCode(says=as_said(name) if name else ""),
         "story": lambda: next_of_story(publication, _story(publication, name), fields),
     }
     return ways[what]()

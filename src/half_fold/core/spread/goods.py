@@ -46,6 +46,11 @@ def from_row(publication: Publication, block: Block) -> Block:
     return block if row is None else _kept.of((block, publication.goods), lambda: _filled(block, row))
 
 
+def typed_number(typed: str) -> str:
+    """A number as a code has it, or the column of goods that it stands in ({ean}). Problem where it is neither."""
+    return typed.strip() if NAMED.fullmatch(typed.strip()) else ean13(typed)
+
+
 def asks_for_goods(holds: Holds) -> bool:
     """Whether something in what a block holds is to be filled in."""
     if isinstance(holds, HoldsCode):

@@ -30,14 +30,14 @@ from half_fold.core.spread.aim_words import read_aims, said_aims
 from half_fold.core.spread.barcode import LARGEST, SMALLEST
 from half_fold.core.spread.code import as_said
 from half_fold.core.spread.developed import own_treatment, with_treatment
-from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
+from half_fold.core.spread.ean import NO_NUMBER, addon
 from half_fold.core.spread.form_properties import (
     ground_properties,
     panel_properties,
     picture_forms,
     rule_properties,
 )
-from half_fold.core.spread.goods import NAMED, rows_of
+from half_fold.core.spread.goods import rows_of, typed_number
 from half_fold.core.spread.part_properties import part_properties
 
 NOTE_ROLE = "cover note"
@@ -109,9 +109,7 @@ def _with_wrap(block: Block, shape: str) -> Block:
 
 
 def _with_number(block: Block, text: str) -> Block:
-    """A number whose check digit fits, or the column of the goods that it stands in, such as {ean}."""
-    number = text if NAMED.fullmatch(text) else ean13(text)
-    return replace(block, holds=replace(block.holds, number=number))
+    return replace(block, holds=replace(block.holds, number=typed_number(text)))
 
 
 def _with_lines(block: Block, text: str) -> Block:

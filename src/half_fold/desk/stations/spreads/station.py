@@ -26,7 +26,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.claiming import display_words, next_of_story, panel
+from half_fold.core.spread.claiming import barcode, display_words, next_of_story, panel
 from half_fold.core.spread.frames import blocks_on, page_frame_of
 from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.over_pictures import WAYS, cover_of, set_over
@@ -228,6 +228,7 @@ class SpreadsStation(Station):
             ("W", "Words, set large", lambda: self._words_for(start, end)),
             ("I", "Ink panel", lambda: claim(panel(self.session.publication))),
             ("R", "Rule", lambda: claim(HoldsRule())),
+            ("B", "Barcode", lambda: claim(barcode())),
             ("Q", "Code that phones read", lambda: claim(HoldsCode())),
             ("K", "Keep it free", lambda: claim(HoldsNothing())),
         )
