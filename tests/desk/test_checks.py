@@ -72,9 +72,8 @@ def test_what_is_only_as_was_asked_is_no_more_than_said(desk: Desk, tmp_path: Pa
     window.session.edit(lambda p: with_fallback(p, "Hebrew", "Frank Ruhl Libre"), "stand-in")
     window.session.edit(lambda p: set_path(p, "page.3.claim", "words שלום over 1-6 x 1-2"), "words")
     wait_for(lambda: [f.severity for f in window.session.findings] == ["note"])
-    line = window.docket.buttons[6].line
-    wait_for(lambda: line.state == "nothing found")
-    assert line.tone == tokens.QUIET
+    wait_for(lambda: window.docket.buttons[6].line.state == "nothing found")
+    assert window.docket.buttons[6].line.tone == tokens.QUIET
     rows = {row.name: row.value for row in station.sections()[-1].items if isinstance(row, Row)}
     assert (rows["Would stop the press"], rows["To look at"], rows["As was asked"]) == ("0", "0", "1")
 
@@ -108,3 +107,14 @@ def test_what_has_no_fix_says_so(window: Window, demo: Path) -> None:
     wait_for(lambda: bool(window.session.findings))
     QTest.keyClick(station.list, Qt.Key.Key_Return)
     assert "no computed fix" in window.foot.sentence
+
+
+def test_nothing_is_said_to_be_found_before_it_was_looked_for(desk: Desk, demo: Path) -> None:
+    """A job that would be refused stood as “nothing found” until the first check had ended."""
+    assert main(["set", str(demo), "bleed=0"]) == 0
+    window = desk.open(demo)
+    ready(window)
+    checks = window.docket.buttons[6]
+    assert checks.line.state == "looking" and checks.line.tone == tokens.QUIET
+    wait_for(lambda: checks.line.state != "looking")
+    assert "would stop the press" in checks.line.state or "to look at" in checks.line.state

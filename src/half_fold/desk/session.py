@@ -70,6 +70,7 @@ class Session(Workpiece):
         self._checker = Checker()
         self._checker.found.connect(self._take_findings)
         self.findings: list[Finding] = []
+        self.is_checked = False  # once: what was found before stands until what is found now
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(CHECKED_AFTER_MS)
@@ -267,7 +268,7 @@ class Session(Workpiece):
         self._checker.start(self.publication, self.job.pictures)
 
     def _take_findings(self, findings: list[Finding]) -> None:
-        self.findings = findings
+        self.findings, self.is_checked = findings, True
         self.checked.emit()
 
     def return_to(self, version: Path) -> None:

@@ -185,7 +185,7 @@ class ChecksStation(Station):
         return (("↑ ↓", "findings"), ("Enter", "fix"), ("Space", "go there"))
 
     def where(self) -> str:
-        return summary(self.session.findings)
+        return summary(self.session.findings) if self.session.is_checked else "Looking through the job"
 
     def sections(self) -> Sequence[Section]:
         finding = self.chosen()

@@ -61,7 +61,9 @@ def cover_stands(session: Session) -> Standing:
 
 
 def checks_stand(session: Session) -> Standing:
-    """What was found."""
+    """What was found, once the job was looked through."""
+    if not session.is_checked:
+        return "looking", tokens.QUIET
     found = session.findings
     tone = tokens.MADDER if would_stop(found) else tokens.OCHRE_TEXT if to_look_at(found) else tokens.QUIET
     return summary(found), tone
