@@ -15,6 +15,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_path
 from half_fold.core.pictures.colour import profile_for
+from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
@@ -88,6 +89,14 @@ def test_what_cannot_be_is_said_and_nothing_is_changed(path: str, typed: str, sa
     job = set_path(_job(), "output.A", "pages")
     with pytest.raises(Problem, match=said):
         set_path(job, path, typed)
+
+
+def test_an_output_of_a_section_stays_so_under_the_sections_new_name() -> None:
+    job = start_section(_job(), 5, "Plates")
+    job = set_path(set_path(job, "section.Plates.paper", "Marrow Silk 170"), "output.Plates", "section.Plates, marks")
+    job = set_path(job, "section.Plates.name", "Colour plates")
+    assert said_output(job.outputs[0]) == "section.Colour plates, marks"
+    assert set_path(job, "output.Plates.part", "section.Colour plates").outputs == job.outputs
 
 
 def test_two_outputs_have_two_names_and_two_files() -> None:

@@ -16,6 +16,7 @@ from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Insert, Page, Publication, Section
 from half_fold.core.publication.surgery import numbers_of
 
+PART = "section"  # what the part of a section begins with, before its name, where it is made by itself
 _ROMAN = ((1000, "m"), (900, "cm"), (500, "d"), (400, "cd"), (100, "c"), (90, "xc"), (50, "l"), (40, "xl"))
 _ROMAN_LOW = ((10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i"))
 
@@ -142,7 +143,17 @@ def change_section(publication: Publication, section: Section, field: str, text:
         return publication
     if changed.paper:
         publication = with_paper(publication, find_paper(publication, changed.paper))
+    publication = _named_in_outputs(publication, section.name, changed.name)
     return replace(publication, sections=tuple(changed if s is section else s for s in publication.sections))
+
+
+def _named_in_outputs(publication: Publication, old: str, new: str) -> Publication:
+    """Outputs of a section go on being of it under its new name, where no other section has the old one."""
+    if old == new or sum(section.name == old for section in publication.sections) > 1:
+        return publication
+    was, now = f"{PART}.{old}", f"{PART}.{new}"
+    outputs = tuple(replace(each, part=now) if each.part == was else each for each in publication.outputs)
+    return replace(publication, outputs=outputs)
 
 
 def misplaced(publication: Publication) -> list[Span]:

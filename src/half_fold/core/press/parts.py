@@ -13,7 +13,7 @@ from half_fold.core.brief.wrap import has_cover, is_cased
 from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
-from half_fold.core.plan.sections import spans
+from half_fold.core.plan.sections import PART, spans
 from half_fold.core.plan.sheet_layout import is_folded
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import Spread, spreads_of
@@ -25,7 +25,7 @@ from half_fold.core.spread.compose import Setter
 if TYPE_CHECKING:
     from half_fold.core.press.imposed import Maker
 
-PAGES, COVER, FRONT, CASE, SECTION, INSERT = "pages", "cover", "front", "case", "section", "insert"
+PAGES, COVER, FRONT, CASE, INSERT = "pages", "cover", "front", "case", "insert"
 PAGES_FORM, SPREADS_FORM, SHEETS_FORM = FORMS = ("pages", "spreads", "sheets")
 Makers = list[Callable[[], Sheet]]
 
@@ -67,7 +67,7 @@ def parts_of(publication: Publication) -> list[Part]:
     for span in spans(publication):
         if span.section.paper and span.section.paper != brief.text_paper:
             pages = range(span.first, span.last + 1)
-            key, name = f"{SECTION}.{span.section.name}", span.section.name
+            key, name = f"{PART}.{span.section.name}", span.section.name
             out.append(Part(key, name, span.section.paper, partial(_page_makers, publication, pages), pages))
     names, numbers = Counter(insert.name for insert in publication.inserts), page_numbers(publication)
     for insert in publication.inserts:
