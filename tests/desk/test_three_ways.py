@@ -15,7 +15,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import answers, wishes
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Block, Group, Picture, Publication, Story
+from half_fold.core.publication.records import Block, Goods, Group, Picture, Publication, Story
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread.linked import linked_with
 from half_fold.core.spread.properties import block_properties
@@ -224,7 +224,8 @@ PICTURE = Picture(id="p", file="pear.jpg", width=600, height=400, digest="d")
 
 def _one(publication: Publication, kind: str) -> Publication:
     held = replace(sample(kind, wraps=kind != "story"), id="one")
-    made = replace(publication, pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),))
+    goods = Goods(columns=("Key",), rows=(("A1",),))
+    made = replace(publication, pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),), goods=goods)
     made = with_page(made, replace(made.pages[1], things=(held,)))
     return set_path(made, "look.lift", "shadow")
 
@@ -241,6 +242,8 @@ def _another(of: Property[Block], block: Block, publication: Publication) -> str
     }
     words = {
         "aims": "eyes on row 3",
+        "number": "2901234567896",
+        "addon": "25",
         "treatment.areas": "oval 40 50 by 20 20 soft 50: exposure=-1",
         "treatment.seen": "from 0 50 to 40 50",
         "treatment.upright": "20 90 to 25 10; 80 90 to 75 10",
