@@ -45,10 +45,10 @@ print("alike")
 """
 _CONFLICT = """
 agreed = halves._agreed
-def differing(told, resources, count):
+def differing(told, resources):
     for font in resources.fonts.values():
         font.texts[font.face.shape("Ω").glyphs[0]] = "another text"
-    return agreed(told, resources, count)
+    return agreed(told, resources)
 halves._agreed = differing
 """
 _CRASH = """

@@ -1,11 +1,9 @@
-"""Long files are made by two processes, one from the front and one from the end; what they name is the same in both."""
+"""Long files are made by two processes, each a half of the sheets; what they name is the same in both."""
 
 import os
 import signal
 import threading
-from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
-from contextlib import closing
-from itertools import chain
+from collections.abc import Callable, Generator, Iterator, Sequence
 
 import msgspec
 from msgspec import Struct
@@ -16,7 +14,6 @@ from half_fold.core.press.sheets import Sheet
 
 LONG = 48  # sheets for which a second process is worth its start
 TOGETHER = 5  # sheets drawn before the two part, so that both know most glyphs alike: one page and two spreads
-PIECE = 2  # sheets to a turn: a spread is composed once
 
 
 class _Half(Struct, frozen=True, array_like=True):
@@ -29,68 +26,41 @@ class _Half(Struct, frozen=True, array_like=True):
 def draw_all(
     makers: Sequence[Callable[[], Sheet]], resources: Resources, marks: bool
 ) -> Generator[DrawnPage, None, None]:
-    """The pages of all sheets in order; a second process, which ends with the iterator, draws the last of many."""
+    """The pages of all sheets in order; the second half of many is drawn by a process that ends with the iterator."""
 
-    def draw(some: Iterable[Callable[[], Sheet]]) -> Iterator[DrawnPage]:
+    def draw(some: Sequence[Callable[[], Sheet]]) -> Iterator[DrawnPage]:
         return (draw_page(make(), resources, marks) for make in some)
+
+    def draw_the_second() -> bytes:
+        pages = list(draw(makers[middle:]))
+        half = _Half(pages, {face: font.texts for face, font in resources.fonts.items()})
+        return msgspec.msgpack.encode(half)
 
     if len(makers) < LONG or not may_part():
         yield from draw(makers)
         return
     yield from draw(makers[:TOGETHER])
-    pieces = [makers[at : at + PIECE] for at in range(TOGETHER, len(makers), PIECE)]
-
-    def draw_from_the_end() -> bytes:
-        drawn: list[list[DrawnPage]] = []
-        while turns.take():
-            drawn.append(list(draw(pieces[-1 - len(drawn)])))
-        half = _Half(
-            [*chain.from_iterable(reversed(drawn))], {face: use.texts for face, use in resources.fonts.items()}
-        )
-        return msgspec.msgpack.encode(half)
-
-    with closing(_Turns(len(pieces))) as turns:
-        try:
-            second = Second(draw_from_the_end)
-        except OSError:  # the machine has no room for another process
-            yield from draw(makers[TOGETHER:])
-            return
-        try:
-            done = 0
-            while turns.take():
-                yield from draw(pieces[done])
-                done += 1
-            rest = [*chain.from_iterable(pieces[done:])]
-            yield from _agreed(second.told(), resources, len(rest)) or draw(rest)
-        finally:
-            second.end()
+    middle = TOGETHER + (len(makers) - TOGETHER) // 4 * 2  # behind a whole spread
+    try:
+        second = Second(draw_the_second)
+    except OSError:  # the machine has no room for another process
+        yield from draw(makers[TOGETHER:])
+        return
+    try:
+        yield from draw(makers[TOGETHER:middle])
+        yield from _agreed(second.told(), resources) or draw(makers[middle:])
+    finally:
+        second.end()
 
 
-class _Turns:
-    """So many pieces of work for two processes: each takes the next turn whenever it has done one."""
-
-    def __init__(self, count: int) -> None:
-        self._reads, writes = os.pipe()
-        with os.fdopen(writes, "wb") as file:
-            file.write(bytes(count))
-
-    def take(self) -> bool:
-        """Whether there is one more; it is nobody else's then."""
-        return bool(os.read(self._reads, 1))
-
-    def close(self) -> None:
-        """Let go of it."""
-        os.close(self._reads)
-
-
-def _agreed(told: bytes, resources: Resources, count: int) -> list[DrawnPage]:
-    """The pages that the second drew; none where it failed, or took a glyph for another text than this process did."""
+def _agreed(told: bytes, resources: Resources) -> list[DrawnPage]:
+    """What the second drew; nothing where it failed, or took a glyph for another text than this process did."""
     try:
         half = msgspec.msgpack.decode(told, type=_Half)
     except msgspec.DecodeError:
         return []
     agreed = [resources.font(face).use(gid, text) for face, texts in half.texts.items() for gid, text in texts.items()]
-    return half.pages if all(agreed) and len(half.pages) == count else []
+    return half.pages if all(agreed) else []
 
 
 def may_part() -> bool:
