@@ -219,3 +219,15 @@ def test_a_column_is_typed_for_a_number_and_nothing_else_that_is_none() -> None:
     for typed in ("{ean", "29{ean}", "{}"):
         with pytest.raises(Problem, match="no EAN"):
             set_path(job, "block.b2.number", typed)
+
+
+def test_the_remedy_for_a_code_too_fine_is_judged_by_what_its_row_says() -> None:
+    """It was judged by the name of the column, which is short, and so none was offered."""
+    goods = Goods(columns=("Key", "Link"), rows=(("A1", "https://ellerby.example/" + "x" * 160),))
+    code = replace(block_over("b2", HoldsCode(says="{link}", proof="highest"), (0, 0), (0, 0)), row="A1")
+    job = replace(start("catalogue", "The list"), goods=goods)
+    job = with_things(job, job.pages[1].id, lambda _: (code,))
+    (fine,) = [f for f in check(job, Setter(), None) if f.rule == "code"]
+    assert fine.fix is not None and fine.fix.words == "Let its proof against loss be high"
+    after = next(b for _, _, b in every_block(fine.fix.edit(job)) if b.id == "b2")
+    assert after.holds == HoldsCode(says="{link}", proof="high"), "the column stays"

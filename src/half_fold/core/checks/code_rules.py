@@ -55,17 +55,14 @@ def codes_read(context: Context) -> Iterator[Finding]:
                 f"Phones read {least} from a hand's length: give it {whole}, a shorter address, "
                 "or less proof against loss."
             )
-            yield Finding("code", UNREAD, message, why, False, number, block.id, box, _less_proof(block))
+            yield Finding("code", UNREAD, message, why, False, number, block.id, box, _less_proof(block.id, holds))
 
 
-def _less_proof(block: Block) -> Fix | None:
-    assert isinstance(block.holds, HoldsCode)
-    lower = {"highest": "high", "high": "medium", "medium": "low"}.get(block.holds.proof)
-    if lower is None or len(code_modules(block.holds.says, lower)) == len(
-        code_modules(block.holds.says, block.holds.proof)
-    ):
+def _less_proof(block: str, holds: HoldsCode) -> Fix | None:
+    lower = {"highest": "high", "high": "medium", "medium": "low"}.get(holds.proof)
+    if lower is None or len(code_modules(holds.says, lower)) == len(code_modules(holds.says, holds.proof)):
         return None
-    return Fix(f"Let its proof against loss be {lower}", partial(_with, block=block.id, proof=lower))
+    return Fix(f"Let its proof against loss be {lower}", partial(_with, block=block, proof=lower))
 
 
 def _with(publication: Publication, block: str, **fields: object) -> Publication:
