@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from half_fold.core.checks.finding import Finding
+    from half_fold.core.press.prove import Proved
     from half_fold.core.publication.records import Output, Publication, Story
     from half_fold.core.spread.compose import Setter
     from half_fold.core.store.job import Job
@@ -195,9 +196,11 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("folder", type=Path)
         parser.add_argument("--progress", action="store_true")
     elif name == "press":
+        from half_fold.core.publication.records import OUTPUT_FORMS
+
         parser.add_argument("out", type=Path)
         parser.add_argument("--part", default="")
-        parser.add_argument("--as", dest="form", choices=("pages", "spreads", "sheets"))
+        parser.add_argument("--as", dest="form", choices=OUTPUT_FORMS)
         parser.add_argument("--marks", action="store_true")
         parser.add_argument("--to-read", dest="to_read", action="store_true")
         parser.add_argument("--output", default="")
@@ -432,7 +435,7 @@ def _fit(asked: argparse.Namespace) -> int:
         if asked.take:
             if not 1 <= asked.take <= len(found):
                 raise Problem("There is no remedy of that number; take one of them by its own.")
-            save(job, found[asked.take - 1].publication)
+            save(job, found[asked.take - 1].publication, setter)
             print(f"Taken: {found[asked.take - 1].words}")
             return 0
         print(f"{story.title}: {state_words(setter.threads.flow(publication, story.id))}")
@@ -536,7 +539,7 @@ def _fill(asked: argparse.Namespace) -> int:
 def _contents(asked: argparse.Namespace) -> int:
     from half_fold.core.publication.surgery import story_of
     from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.contents import followed, with_contents
+    from half_fold.core.spread.contents import with_contents
     from half_fold.core.spread.placing import laid_through
     from half_fold.core.spread.threads import thread
     from half_fold.saving import save
@@ -547,9 +550,9 @@ def _contents(asked: argparse.Namespace) -> int:
         if not thread(made, story):
             if not 1 <= asked.page <= len(made.pages):
                 raise Problem(f"There is no page {asked.page}; the job has {len(made.pages)}.")
-            made = followed(laid_through(made, setter, story, asked.page - 1), setter.threads)
-        save(job, made)
-        print(*(paragraph.text.strip() for paragraph in story_of(made, story).paragraphs), sep="\n")
+            made = laid_through(made, setter, story, asked.page - 1)
+        save(job, made, setter)
+        print(*(paragraph.text.strip() for paragraph in story_of(job.publication, story).paragraphs), sep="\n")
     finally:
         job.close()
     return 0
@@ -648,7 +651,7 @@ def _check(asked: argparse.Namespace) -> int:
         found = check(job.publication, setter, job.pictures)
         if asked.fix:
             made = fixed(job.publication, found, asked.fix)
-            save(job, kept_calm(job.publication, made, job.pictures, setter))
+            save(job, kept_calm(job.publication, made, job.pictures, setter), setter)
             found = check(job.publication, setter, job.pictures)
     finally:
         job.close()
@@ -695,7 +698,7 @@ def _press(asked: argparse.Namespace) -> int:
     profile = read_profile(asked.profile) if asked.profile else None
     setter = Setter()  # which has the job set for the checks as well
     proved = make_output(job.publication, job.pictures, asked.out, output, profile, _teller(asked), setter)
-    _record(job, {"file": shown(asked.out), **_made_as(output), "pages": proved.pages, "proved": proved.sentence})
+    _record(job, _made(asked.out, output, proved))
     _say_what_stops(check(job.publication, setter, job.pictures))
     print(f"{shown(asked.out)}: proved: {proved.sentence}")
     return 0
@@ -708,9 +711,8 @@ def _outputs(asked: argparse.Namespace) -> int:
 
     job, setter = _open(asked.job, to_write=False), Setter()
     for name, output, proved in make_outputs(job.publication, job.pictures, asked.folder, _teller(asked), setter):
-        file = shown(asked.folder / name)
-        _record(job, {"file": file, **_made_as(output), "pages": proved.pages, "proved": proved.sentence})
-        print(f"{file}: {output.name}: proved: {proved.sentence}")
+        _record(job, _made(asked.folder / name, output, proved))
+        print(f"{shown(asked.folder / name)}: {output.name}: proved: {proved.sentence}")
     _say_what_stops(check(job.publication, setter, job.pictures))
     return 0
 
@@ -734,10 +736,12 @@ def _teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | Non
     return (lambda done, count, words: print(f"{done} {count} {words}", flush=True)) if asked.progress else None
 
 
-def _made_as(output: "Output") -> dict[str, object]:
-    """How an output was made, for the record."""
+def _made(file: Path, output: "Output", proved: "Proved") -> dict[str, object]:
+    """What was made and how, for the record."""
+    kept = {"output": output.name} if output.name else {}
     read = {"to read": True} if output.to_read else {}
-    return {"part": output.part, "as": output.form, **({"output": output.name} if output.name else {}), **read}
+    made = {"file": shown(file), "part": output.part, "as": output.form, **kept, **read}
+    return {**made, "pages": proved.pages, "proved": proved.sentence}
 
 
 def _record(job: "Job", made: dict[str, object]) -> None:

@@ -6,6 +6,9 @@ from half_fold.core.spread.contents import followed
 from half_fold.core.store.job import Job
 
 
-def save(job: Job, publication: Publication) -> None:
-    """Save the job, the folios of its contents as the pages are now, as the window does."""
-    job.save(followed(publication, Setter().threads))
+def save(job: Job, publication: Publication, setter: Setter | None = None) -> None:
+    """Save the job, the folios of its contents as the pages are now, as the window does.
+
+    A ``setter`` that has set the job already spares setting it again.
+    """
+    job.save(followed(publication, (setter or Setter()).threads))

@@ -22,7 +22,7 @@ from half_fold.core.pictures.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
-from half_fold.core.press.outputs import OUTPUT, said_output, set_output, state_output
+from half_fold.core.press.outputs import OUTPUT, said_output, set_output
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication
@@ -113,8 +113,8 @@ def _inks(publication: Publication, _: Wants) -> Iterator[Setting]:
 
 def _outputs(publication: Publication, _: Wants) -> Iterator[Setting]:
     for output in publication.outputs:
-        path, state = f"output.{output.name}", partial(state_output, publication, output.name)
-        yield Setting(path, "Output", said_output(output), state)
+        path = f"output.{output.name}"
+        yield Setting(path, "Output", said_output(output), partial(state_new, publication, path))
         for of in OUTPUT:
             take = partial(set_output, publication, output.name, of.key)
             yield setting_of(path, of, publication, output, take)

@@ -14,6 +14,7 @@ from half_fold.core.plan.spreads import on_right
 from half_fold.core.publication.records import Publication
 
 GRIPPER_MM, HEAD_TRIM_MM, MILLED_MM = 12.0, 3.0, 3.0
+COLLATION_STEPS = 12  # down a spine, before the mark begins at its head again
 SPINE = "spine"
 _SIDES = ("head", "right", "foot", "left")  # clockwise, as they lie on a page that is upright
 

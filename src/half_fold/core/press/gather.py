@@ -10,15 +10,15 @@ from msgspec import Struct
 from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.press.make import Progress, press
-from half_fold.core.press.parts import FRONT, Part, parts_of
+from half_fold.core.press.make import press
+from half_fold.core.press.outputs import Progress, files_named, told_of
+from half_fold.core.press.parts import FRONT, parts_of
 from half_fold.core.press.prove import Proved
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
-from half_fold.core.store.own import file_name, told_apart
 
 TICKET = "job-ticket.txt"
 BEGINS = (b"PK",)
@@ -60,24 +60,12 @@ def gather(
     with whole_file(out) as temporary, tempfile.TemporaryDirectory() as folder:
         made: list[tuple[str, Proved]] = []
         with ZipFile(temporary, "w", ZIP_STORED) as archive:
-            for part, name in zip(parts, _names(publication, parts), strict=True):
+            for part, name in zip(parts, files_named(publication, [part.label for part in parts], "part"), strict=True):
                 file = Path(folder) / "part.pdf"
-                tell = _told(progress, part)
+                tell = told_of(progress, part.label)
                 made.append((name, press(publication, pictures, file, part.key, "pages", marks, None, tell, setter)))
                 archive.write(file, name)
                 file.unlink()
             told = ticket(publication, [(name, f"proved: {proved.sentence}") for name, proved in made], findings)
             archive.writestr(TICKET, told, ZIP_DEFLATED)
     return Gathered(tuple(made))
-
-
-def _names(publication: Publication, parts: Sequence[Part]) -> list[str]:
-    """A file's name for each part, no two alike."""
-    stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
-    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(part.label, 'part')}" for part in parts)]
-
-
-def _told(progress: Progress | None, part: Part) -> Progress | None:
-    if progress is None:
-        return None
-    return lambda done, count, words: progress(done, count, f"{part.label}: {words}")

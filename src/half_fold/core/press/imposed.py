@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named
@@ -10,55 +11,73 @@ from half_fold.core.brief.creep import creep_of, has_creep
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.changes import laid, moved
 from half_fold.core.drawing.marks import Line, Mark, Shape
-from half_fold.core.drawing.tone import BLACK, REGISTRATION
+from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.page_ranges import said_range
 from half_fold.core.plan.sections import paper_of_page
-from half_fold.core.plan.sheet_layout import GRIPPER_MM, Cell, SheetSide, milled, sides, spine_of
+from half_fold.core.plan.sheet_layout import (
+    COLLATION_STEPS,
+    GRIPPER_MM,
+    Cell,
+    SheetSide,
+    is_folded,
+    milled,
+    sides,
+    spine_of,
+)
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
-from half_fold.core.plan.spreads import Spread, on_right, spread_of, spreads_of
-from half_fold.core.press.crop_marks import LEAST_CLEARANCE, LENGTH, PRESS, WEIGHT, slug
+from half_fold.core.plan.spreads import on_right, spread_of, spreads_of
+from half_fold.core.press.crop_marks import LENGTH, PRESS, marked, reach, slug
 from half_fold.core.press.lettering import lettered
 from half_fold.core.press.sheets import Sheet, crossing_names, page_sheet, spread_sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of
 
-COLLATION_STEPS = 12
 COLLATION_WIDE, COLLATION_HIGH = 2 * MM, 6 * MM
 FOLD_DASH = 1.5 * MM
 NAME_SIZE = 6.0
 
-Maker = tuple[frozenset[int], Callable[[Setter], Sheet]]  # the pages on one side of a sheet, and what makes it
+
+class PrintedSide(Struct, frozen=True):
+    """What makes one side, what that is called, the pages on it, and those of which any asks for the whole sheet."""
+
+    label: str
+    pages: frozenset[int]
+    sheet: frozenset[int]
+    make: Callable[[Setter], Sheet]
 
 
-def side_makers(publication: Publication) -> list[Maker]:
+def printed_sides(publication: Publication) -> list[PrintedSide]:
     """Front and back of every printed sheet in turn.
 
     Pages that are not folded, because they are loose or too few, come one to a side; a spread of boards is a sheet.
     """
+    out: list[PrintedSide] = []
     if binding_named(publication.brief.binding).mounted:  # each spread is a sheet, folded once
-        made = (partial(_spread, publication, spread) for spread in spreads_of(publication))
-        return [(frozenset(spread.numbers), make) for spread, make in zip(spreads_of(publication), made, strict=True)]
-    out: list[Maker] = []
+        for spread in spreads_of(publication):
+            pages, make = frozenset(spread.numbers), partial(spread_sheet, publication, spread=spread)
+            out.append(PrintedSide(f"spread {spread.label}", pages, pages, make))
+        return out
     for index, sheet in enumerate(printed_sheets(publication)):
-        both = sides(publication, sheet)
-        if both is None:
-            out += [(frozenset({page}), partial(_leaf, publication, page)) for page in sheet.pages]
-            continue
-        for side in both:
+        whole, both = frozenset(sheet.pages), sides(publication, sheet)
+        for side in both or ():
             pages = frozenset(cell.page for cell in side.cells)
-            out.append((pages, partial(imposed_side, publication, side, index)))
+            out.append(PrintedSide(_label(side), pages, whole, partial(imposed_side, publication, side, index)))
+        for page in sheet.pages if both is None else ():
+            one = frozenset({page})
+            asks = whole if is_folded(publication) else one
+            out.append(PrintedSide(_leaf_name(page), one, asks, partial(_leaf, publication, page)))
     return out
 
 
-def _spread(publication: Publication, spread: Spread, setter: Setter) -> Sheet:
-    return spread_sheet(publication, setter, spread)
+def _leaf_name(page: int) -> str:
+    return f"leaf, page {page}"
 
 
 def _leaf(publication: Publication, page: int, setter: Setter) -> Sheet:
-    return replace(page_sheet(publication, setter, page), label=f"leaf, page {page}")
+    return replace(page_sheet(publication, setter, page), label=_leaf_name(page))
 
 
 def imposed_side(publication: Publication, side: SheetSide, index: int, setter: Setter) -> Sheet:
@@ -72,18 +91,15 @@ def imposed_side(publication: Publication, side: SheetSide, index: int, setter: 
     whole = side.trim.grown(publication.brief.bleed.pt)
     paper = paper_of_page(publication, side.sheet.pages[0])
     signs = tuple(_signs(publication, setter, side, index))
-    label = f"{side.sheet.label}, {side.name}"
+    room = paper_of_side(publication, side)
     return Sheet(
-        label,
-        side.trim,
-        whole,
-        tuple(marks),
-        lambda mark: clips[id(mark)],
-        (),
-        paper,
-        signs,
-        paper_of_side(publication, side),
-    )
+        _label(side), side.trim, whole, tuple(marks), lambda mark: clips[id(mark)],
+        paper=paper, signs=signs, whole=room,
+    )  # fmt: skip
+
+
+def _label(side: SheetSide) -> str:
+    return f"{side.sheet.label}, {side.name}"
 
 
 def creep(publication: Publication, sheet: PrintedSheet, page: int) -> float:
@@ -150,16 +166,15 @@ def paper_of_side(publication: Publication, side: SheetSide) -> Rect:
 def _signs(publication: Publication, setter: Setter, side: SheetSide, index: int) -> Iterator[Mark]:
     """Where the sheet is cut and folded, the step on its spine, and its name in the margin."""
     trim = side.trim
-    near = max(publication.brief.bleed.pt, LEAST_CLEARANCE)
-    far = near + LENGTH
+    near, far = reach(publication.brief.bleed.pt)
     ends_x = ((trim.left - near, trim.left - far), (trim.right + near, trim.right + far))
     ends_y = ((trim.top - near, trim.top - far), (trim.bottom + near, trim.bottom + far))
     for x in _cuts((cell.trim.left, cell.trim.right) for cell in side.cells):
         if x not in side.upright:
-            yield from (_line((x, start), (x, end)) for start, end in ends_y)
+            yield from (marked((x, start), (x, end)) for start, end in ends_y)
     for y in _cuts((cell.trim.top, cell.trim.bottom) for cell in side.cells):
         if y not in side.lying:
-            yield from (_line((start, y), (end, y)) for start, end in ends_x)
+            yield from (marked((start, y), (end, y)) for start, end in ends_x)
     for x in side.upright:
         yield from (dash for start, end in ends_y for dash in _dashed((x, start), (x, end)))
     for y in side.lying:
@@ -173,17 +188,13 @@ def _cuts(ends: Iterable[tuple[float, float]]) -> list[float]:
     return sorted({round(each, 4) for both in ends for each in both})
 
 
-def _line(start: tuple[float, float], end: tuple[float, float]) -> Line:
-    return Line(start, end, REGISTRATION, WEIGHT, PRESS)
-
-
 def _dashed(start: tuple[float, float], end: tuple[float, float]) -> Iterator[Line]:
     """A line in dashes, as folds are marked."""
     (x, y), (to_x, to_y) = start, end
     steps = round((abs(to_x - x) + abs(to_y - y)) / FOLD_DASH)
     across, down = (to_x - x) / steps, (to_y - y) / steps
     for at in range(0, steps, 2):
-        yield _line((x + at * across, y + at * down), (x + (at + 1) * across, y + (at + 1) * down))
+        yield marked((x + at * across, y + at * down), (x + (at + 1) * across, y + (at + 1) * down))
 
 
 def _collation(publication: Publication, side: SheetSide, index: int) -> Iterator[Shape]:
@@ -203,6 +214,6 @@ def _name(publication: Publication, setter: Setter, side: SheetSide, far: float)
     """What the sheet is, in its margin at the foot, clear of the marks."""
     pages = said_range(tuple(sorted(cell.page for cell in side.cells)))
     job = " ".join(filter(None, (publication.title, publication.issue)))
-    words = f"{job}   {side.sheet.label}, {side.name}   pages {pages}"
+    words = f"{job}   {_label(side)}   pages {pages}"
     place = side.trim.left + LENGTH, side.trim.bottom + far
     yield from lettered(setter.composer, publication, words, NAME_SIZE, place, PRESS)

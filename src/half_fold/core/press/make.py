@@ -27,7 +27,7 @@ from half_fold.core.press.content import (
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embedded, made_images
 from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
-from half_fold.core.press.outputs import READ_PPI
+from half_fold.core.press.outputs import READ_PPI, Progress
 from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
 from half_fold.core.press.prove import Proved, prove
@@ -44,7 +44,6 @@ from half_fold.core.typesetting.compiling import load
 MOST_PAINTS = 20_000  # of a kind in one file
 _IMAGE = Name.XObject, Name.Image
 PDF_BEGINS = (b"%PDF",)
-Progress = Callable[[int, int, str], None]
 
 
 class Steps:
@@ -98,7 +97,7 @@ def press(
         ppi = READ_PPI if to_read else picture_ppi(publication)[0]
     makers = chosen.makers(setter or Setter(), form)
     if to_read:
-        makers, marks = [partial(_cut, make) for make in makers], False
+        makers = [partial(_cut, make) for make in makers]
     title = " ".join(filter(None, (publication.title, publication.issue, "" if part == PAGES else chosen.label)))
     steps = Steps(progress, len(makers), len(used_pictures(publication)))
     with whole_file(out) as temporary, pikepdf.new() as pdf:

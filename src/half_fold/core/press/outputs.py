@@ -1,7 +1,7 @@
 """Outputs: what a job is made into again and again, each kept under a name with how it is made."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,7 +13,7 @@ from half_fold.core.press.parts import part_named, parts_of
 from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
-from half_fold.core.publication.records import Output, OutputForm, Publication
+from half_fold.core.publication.records import OUTPUT_FORMS, Output, OutputForm, Publication
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.files import make_folder
@@ -30,7 +30,7 @@ FORM_WORDS: dict[OutputForm, str] = {
 NONE_KEPT = "This job keeps no outputs; keep one at the Press station, or state output.NAME=pages."
 READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
 MARKS, TO_READ = "marks", "to read"
-_AS, _PPI = re.compile(r"as (pages|spreads|sheets)"), re.compile(r"([\d.]+) ?ppi")
+_AS, _PPI = re.compile(f"as ({'|'.join(OUTPUT_FORMS)})"), re.compile(r"([\d.]+) ?ppi")
 Progress = Callable[[int, int, str], None]
 
 
@@ -95,8 +95,11 @@ def output_named(publication: Publication, name: str) -> Output:
 def set_output(publication: Publication, name: str, key: str, typed: str) -> Publication:
     """One value of an output as typed. Problem where it cannot be."""
     output = output_named(publication, name)
-    changed = named(OUTPUT, key).set(publication, output, typed)
-    return replace(publication, outputs=tuple(changed if each is output else each for each in publication.outputs))
+    return _swapped(publication, output, named(OUTPUT, key).set(publication, output, typed))
+
+
+def _swapped(publication: Publication, old: Output, new: Output) -> Publication:
+    return replace(publication, outputs=tuple(new if each is old else each for each in publication.outputs))
 
 
 def in_effect(publication: Publication, output: Output) -> Output:
@@ -119,15 +122,12 @@ def said_output(output: Output) -> str:
 
 
 def state_output(publication: Publication, name: str, text: str) -> Publication:
-    """An output by its words, in the place of what had its name; none where there are no words. Problem as above."""
+    """An output by its words, in the place of what had its name. Problem as above."""
     there = next((output for output in publication.outputs if output.name == name), None)
-    if not text.strip():
-        return drop_output(publication, name)
     stated = _stated(publication, name, text)
     if there is None:
         return keep_output(publication, stated)
-    stated = replace(stated, part=part_named(publication, stated.part).key)
-    return replace(publication, outputs=tuple(stated if each is there else each for each in publication.outputs))
+    return _swapped(publication, there, replace(stated, part=part_named(publication, stated.part).key))
 
 
 def _stated(publication: Publication, name: str, text: str) -> Output:
@@ -146,8 +146,13 @@ def _stated(publication: Publication, name: str, text: str) -> Output:
 
 def output_files(publication: Publication) -> list[str]:
     """The name of the file that each output is made into, no two alike."""
+    return files_named(publication, [output.name for output in publication.outputs], "output")
+
+
+def files_named(publication: Publication, names: Iterable[str], instead: str) -> list[str]:
+    """A file's name for each of what is made of a job, no two alike; ``instead`` where its name has no letters."""
     stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
-    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(o.name, 'output')}" for o in publication.outputs)]
+    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(each, instead)}" for each in names)]
 
 
 def make_output(
@@ -184,12 +189,13 @@ def make_outputs(
     make_folder(folder)
     setter, made = setter or Setter(), []
     for name, output in zip(output_files(publication), publication.outputs, strict=True):
-        tell = _told(progress, output.name)
+        tell = told_of(progress, output.name)
         made.append((name, output, make_output(publication, pictures, folder / name, output, None, tell, setter)))
     return made
 
 
-def _told(progress: Progress | None, name: str) -> Progress | None:
+def told_of(progress: Progress | None, name: str) -> Progress | None:
+    """The same for one of several things that are made: what is told begins with its name."""
     if progress is None:
         return None
     return lambda done, count, words: progress(done, count, f"{name}: {words}")

@@ -14,26 +14,24 @@ from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
 from half_fold.core.plan.sections import PART, spans
-from half_fold.core.plan.sheet_layout import is_folded
-from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import OUTPUT_FORMS, Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.compose import Setter
 
 if TYPE_CHECKING:
-    from half_fold.core.press.imposed import Maker
+    from half_fold.core.press.imposed import PrintedSide
 
 PAGES, COVER, FRONT, CASE, INSERT = "pages", "cover", "front", "case", "insert"
-PAGES_FORM, SPREADS_FORM, SHEETS_FORM = FORMS = ("pages", "spreads", "sheets")
+PAGES_FORM, SPREADS_FORM, SHEETS_FORM = OUTPUT_FORMS
 Makers = list[Callable[[], Sheet]]
 
 
 class Part(Struct, frozen=True):
     """What is asked for by ``key``, said as ``label``, printed on ``paper``; its page ``numbers`` where it has some.
 
-    ``makers`` is given a setter and a form, which is one of FORMS.
+    ``makers`` is given a setter and a form, which is one of OUTPUT_FORMS.
     """
 
     key: str
@@ -103,28 +101,29 @@ def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
     if form == PAGES_FORM:
         return part.numbers.index(page)
     if form == SHEETS_FORM:
-        return next(i for i, (pages, _) in enumerate(_sides(publication, part.numbers)) if page in pages)
+        return next(i for i, side in enumerate(_sides(publication, part.numbers)) if page in side.pages)
     return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
+
+
+def side_name(publication: Publication, part: Part, page: int) -> str:
+    """What the side of a printed sheet is called that has that page."""
+    return _sides(publication, part.numbers)[sheet_at(publication, part, SHEETS_FORM, page)].label
 
 
 def _spreads(publication: Publication, numbers: Sequence[int]) -> list[Spread]:
     return [spread for spread in spreads_of(publication) if any(number in numbers for number in spread.numbers)]
 
 
-def _sides(publication: Publication, numbers: Sequence[int]) -> "list[Maker]":
+def _sides(publication: Publication, numbers: Sequence[int]) -> "list[PrintedSide]":
     """Both sides of every printed sheet that has one of those pages."""
-    from half_fold.core.press.imposed import side_makers
+    from half_fold.core.press.imposed import printed_sides
 
-    every = side_makers(publication)
-    if is_folded(publication):
-        sheets = [sheet.pages for sheet in printed_sheets(publication)]
-        numbers = [page for pages in sheets if not set(pages).isdisjoint(numbers) for page in pages]
-    return [(pages, make) for pages, make in every if not pages.isdisjoint(numbers)]
+    return [side for side in printed_sides(publication) if not side.sheet.isdisjoint(numbers)]
 
 
 def _page_makers(publication: Publication, numbers: Sequence[int], setter: Setter, form: str) -> Makers:
     if form == SHEETS_FORM:
-        return [partial(make, setter) for _, make in _sides(publication, numbers)]
+        return [partial(side.make, setter) for side in _sides(publication, numbers)]
     if form == SPREADS_FORM:
         return [partial(spread_sheet, publication, setter, spread) for spread in _spreads(publication, numbers)]
     return [partial(page_sheet, publication, setter, number) for number in numbers]

@@ -1,6 +1,6 @@
 """The document: one immutable record. An edit makes the next one; nothing is ever changed in place."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from msgspec import Meta
 
@@ -463,6 +463,7 @@ class Font(Record, frozen=True, kw_only=True):
 
 
 OutputForm = Literal["pages", "spreads", "sheets"]
+OUTPUT_FORMS: tuple[OutputForm, OutputForm, OutputForm] = get_args(OutputForm)
 
 
 class Output(Record, frozen=True, kw_only=True):

@@ -42,7 +42,7 @@ from half_fold.core.press.outputs import (
     said_output,
     set_output,
 )
-from half_fold.core.press.parts import PAGES, SHEETS_FORM, Part, part_named, parts_of, sheet_at
+from half_fold.core.press.parts import PAGES, SHEETS_FORM, Part, part_named, parts_of, sheet_at, side_name
 from half_fold.core.press.sheets import NOWHERE, Sheet, cut_to_trim
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Output, OutputForm
@@ -109,7 +109,7 @@ class SheetView(QWidget):
         self._caption(painter, sheets[0].trim, medias[0], scale)
 
     def _media(self, sheet: Sheet) -> Rect:
-        return sheet.area(self.station.marks and not self.station.to_read)
+        return sheet.area(self.station.marks)
 
     def _draw(self, painter: QPainter, sheet: Sheet, media: Rect) -> None:
         painter.fillRect(qrect(media), QColor("white"))
@@ -120,7 +120,7 @@ class SheetView(QWidget):
         painter.drawRect(qrect(sheet.trim))
         painter.setPen(QPen(tokens.colour(tokens.OCHRE), 0, Qt.PenStyle.DashLine))
         painter.drawRect(qrect(sheet.bleed))
-        if self.station.marks and not self.station.to_read:
+        if self.station.marks:
             self._draw_printers(painter, sheet.printers)
 
     def _draw_printers(self, painter: QPainter, marks: Sequence[Mark]) -> None:
@@ -262,28 +262,28 @@ class PressStation(Station):
             return
         self.choice, self.ppi = choice, 0
         self._fill_parts()
-        self.sheet.update()
-        self.moved.emit()
-        self.session.selected.emit()
+        self._is_another()
 
     def _take_form(self, form: OutputForm, on: bool) -> None:
         if not on:
             return
         self.form, self.ppi = form, 0
+        self._is_another()
+
+    def _is_another(self) -> None:
+        """Something else will be made: the sheet, the foot and the working say so."""
         self.sheet.update()
         self.moved.emit()
         self.session.selected.emit()
 
     def _set_marks(self, on: bool) -> None:
         self.marks = on
-        self.sheet.update()
-        self.session.selected.emit()
+        self._is_another()
 
     def _set_to_read(self, on: bool) -> None:
         self.to_read, self.ppi = on, 0
         self.with_marks.setVisible(not on)
-        self.sheet.update()
-        self.session.selected.emit()
+        self._is_another()
 
     # Outputs ------------------------------------------------------------------------------------
 
@@ -312,9 +312,8 @@ class PressStation(Station):
         (self.for_reading if output.to_read else self.for_press).setChecked(True)
         self.forms[output.form].setChecked(True)
         self.ppi = output.ppi  # which goes with the rest: what is chosen otherwise is as fine as is asked
-        self.refresh()
-        self.moved.emit()
-        self.session.selected.emit()
+        self._fill_parts()
+        self._is_another()
 
     def _as_the_printer_wants(self) -> None:
         """Marks as the printer's sheet says, when that says otherwise than before."""
@@ -334,7 +333,7 @@ class PressStation(Station):
 
     def where(self) -> str:
         if self.form == SHEETS_FORM and self.part().has_pages:
-            label = self.sheet.sheets()[0].label
+            label = side_name(self.session.publication, self.part(), self.session.page)
             return label[0].upper() + label[1:]
         return f"Sheet of {self._in_view()}"
 
@@ -356,11 +355,15 @@ class PressStation(Station):
 
     def _asked_for(self, title: str, name: str, kinds: str) -> Path | None:
         """The file that is to be written, ``name`` in the job's press folder proposed."""
-        start = self.session.job.folder / "press" / name
-        with suppress(OSError):  # where that cannot be, another place is chosen
-            start.parent.mkdir(exist_ok=True)
-        chosen, _ = QFileDialog.getSaveFileName(self, title, str(start), kinds)
+        chosen, _ = QFileDialog.getSaveFileName(self, title, str(self._press_folder() / name), kinds)
         return Path(chosen) if chosen else None
+
+    def _press_folder(self) -> Path:
+        """Where what is made is proposed to go."""
+        folder = self.session.job.folder / "press"
+        with suppress(OSError):  # where that cannot be, another place is chosen
+            folder.mkdir(exist_ok=True)
+        return folder
 
     def press(self, out: Path) -> None:
         """Press into ``out`` in a process of its own."""
@@ -375,10 +378,7 @@ class PressStation(Station):
 
     def ask_outputs(self) -> None:
         """Ask which folder every output that is kept shall be made in, then make them."""
-        start = self.session.job.folder / "press"
-        with suppress(OSError):
-            start.mkdir(exist_ok=True)
-        chosen = QFileDialog.getExistingDirectory(self, "Make every output", str(start))
+        chosen = QFileDialog.getExistingDirectory(self, "Make every output", str(self._press_folder()))
         if chosen:
             asked = ["outputs", str(self.session.job.file), chosen, "--progress"]
             count = counted(len(self.session.publication.outputs), "output")

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QBrush, QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 
 from half_fold.core.measure.length import counted
 from half_fold.core.plan.folding import Panel, Side, flat_sheet, folded, work_and_tumble, work_and_turn
+from half_fold.core.plan.sheet_layout import COLLATION_STEPS
 from half_fold.core.plan.signatures import ImposedSheet, PrintedSheet, imposed, printed_sheets
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
@@ -12,7 +13,6 @@ from half_fold.desk.theme import tokens
 
 WAYS = ("sheetwise", "work-and-turn", "work-and-tumble")
 GRIP = 0.06  # the gripper of about 12 mm against the width of a page
-COLLATION_STEPS = 12
 
 
 class SheetsView(OrderView):
