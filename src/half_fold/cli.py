@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import in_one_line, shown
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -312,6 +312,8 @@ def _open(path: Path, to_write: bool = True) -> "Job":
     from half_fold.core.typesetting.fonts import join_fonts
 
     job = open_job(path, to_write)
+    if job.told_swept:
+        print(job.told_swept, file=sys.stderr)
     join_fonts(job.publication, job.folder)
     return job
 
@@ -338,7 +340,7 @@ def _place(asked: argparse.Namespace) -> int:
                     publication, words = bring(job, publication, path)
                     said += words
                 except Problem as problem:
-                    refused.append(f"half-fold: {problem}")
+                    refused.append(in_one_line(f"half-fold: {problem}"))
         if publication is not job.publication:
             save(job, publication)
     finally:
@@ -610,14 +612,16 @@ def _stories(publication: "Publication", title: str) -> list["Story"]:
 
 def _text(asked: argparse.Namespace) -> int:
     from half_fold.core.store.atomic import write_whole
-    from half_fold.core.store.files import require_output
-    from half_fold.core.typesetting.texts.markdown_out import to_markdown
+    from half_fold.core.store.files import is_text, require_output
+    from half_fold.core.typesetting.texts.markdown_out import SUFFIXES, to_markdown
     from half_fold.core.typesetting.texts.reading import role_table
 
+    if asked.out.suffix.lower() not in SUFFIXES:
+        raise Problem(f"“{shown(asked.out)}” is no text; name a file that ends in {', '.join(SUFFIXES)}.")
     publication = _open(asked.job, to_write=False).publication
     stories = _stories(publication, asked.story)
     parts = [to_markdown(story.paragraphs, role_table(publication)) for story in stories]
-    require_output(asked.out)
+    require_output(asked.out, is_text)
     write_whole(asked.out, "\n".join(text for text, _ in parts).encode())
     print("\n".join([str(asked.out), *dict.fromkeys(note for _, notes in parts for note in notes)]))
     return 0
@@ -914,7 +918,7 @@ def _do(words: Sequence[str]) -> int:
 
 def _say(sentence: str) -> int:
     """One sentence to standard error; gives the exit status of an error."""
-    print(f"half-fold: {sentence}".encode("utf-8", "replace").decode("utf-8"), file=sys.stderr)
+    print(in_one_line(f"half-fold: {sentence}".encode("utf-8", "replace").decode("utf-8")), file=sys.stderr)
     return 2
 
 

@@ -1,12 +1,15 @@
 """Whatever lies in a job's folder, the job opens, and nothing outside it is read or replaced on its say-so."""
 
 import os
-import re
 import shutil
 import socket
 import stat
+import subprocess
+import sys
+import typing
 from pathlib import Path
 
+import msgspec
 import pytest
 from msgspec.structs import replace
 from PIL import Image
@@ -15,12 +18,17 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import bring_picture, open_picture, picture_file
+from half_fold.core.pictures.mask_files import keep_in_masks
+from half_fold.core.plan.own_kinds import begin
+from half_fold.core.publication import records
+from half_fold.core.publication.own_files import DIGESTS, MAY_BE_NONE, NAMING, own_files
 from half_fold.core.publication.records import Font, Publication
 from half_fold.core.spread.compose import Setter
-from half_fold.core.store.atomic import whole_file
+from half_fold.core.store.atomic import sweep, whole_file
 from half_fold.core.store.codec import encode
-from half_fold.core.store.files import require_output, sweep
+from half_fold.core.store.files import require_output
 from half_fold.core.store.job import create_job, open_job
+from half_fold.core.store.next_job import create_next
 from half_fold.core.typesetting.faces import Face, face_file
 from half_fold.core.typesetting.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
 from half_fold.core.typesetting.scripts import standing_in
@@ -288,27 +296,270 @@ def test_a_job_that_is_a_link_is_locked_and_saved_where_it_leads(job: Path, tmp_
     assert link.is_symlink() and open_job(job, to_write=False).publication.title == "Changed"
 
 
-def test_what_a_kill_left_is_swept_at_the_next_opening(job: Path) -> None:
-    pictures = job / "pictures"
-    left = [job / ".leaf.halffold.ab12cd_3", pictures / ".pear.jpg.zzzzzzzz", job / "versions" / ".x.gz.abcdefgh"]
-    (job / "versions").mkdir()
-    mine = [job / ".hidden", pictures / ".keep me", job / "notes.abcdefgh"]
-    for path in (*left, *mine):
+def _left_by_a_kill(folder: Path) -> Path:
+    """What a write into a folder leaves where its process is killed while it writes."""
+    script = (
+        "import os, signal, sys; from pathlib import Path; from half_fold.core.store.atomic import whole_file\n"
+        "with whole_file(Path(sys.argv[1])) as temporary:\n"
+        "    temporary.write_bytes(b'half'); print(temporary, flush=True); os.kill(os.getpid(), signal.SIGKILL)"
+    )
+    told = subprocess.run([sys.executable, "-c", script, str(folder / "x.pdf")], capture_output=True, text=True)
+    left = Path(told.stdout.strip())
+    assert left.parent == folder and left.read_bytes() == b"half", told
+    return left
+
+
+OF_THE_USER = (
+    ".notes.original", ".plan.markdown", ".hidden", ".keep me", "notes.abcdefgh", ".leaf.halffold.ab12cd_3",
+    ".hid.halffold", ".half-fold-notes.unfinished", "half-fold-0123456789abcdef.unfinished",
+)  # fmt: skip
+
+
+def test_what_a_kill_left_is_swept_at_the_next_opening_and_nothing_else(
+    job: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    folders = [job / name for name in ("pictures", "fonts", "masks", "versions", "press")]
+    mine = []
+    for folder in (*folders, job):
+        folder.mkdir(exist_ok=True)
+        mine += [folder / name for name in OF_THE_USER if (folder, name) != (job, ".hid.halffold")]
+    for path in mine:
         path.write_bytes(b"x")
+    left = [_left_by_a_kill(folder) for folder in (*folders, job)]
     open_job(job, to_write=False)
     assert all(path.exists() for path in left)
+    capsys.readouterr()
+    assert main(["set", str(job), "title=Another"]) == 0
+    assert "6 files" in capsys.readouterr().err
+    assert not any(path.exists() for path in left) and all(path.read_bytes() == b"x" for path in mine)
+    assert sweep(job / "no such folder") == []
+
+
+@pytest.mark.parametrize("name", [".hid", ".half-fold", ".x.abcdefgh", "a job", "-set"])
+def test_a_job_may_be_called_anything_and_is_still_there(tmp_path: Path, name: str) -> None:
+    folder = tmp_path / name
+    made = begin("one-sheet", "Leaf", folder)
+    assert made.name == f"{name}.halffold"
+    for title in ("One", "Two"):
+        opened = open_job(folder)
+        opened.save(replace(opened.publication, title=title))
+        opened.close()
+    assert open_job(made, to_write=False).publication.title == "Two"
+
+
+def test_nothing_is_swept_behind_a_link_nor_while_it_is_written(job: Path, tmp_path: Path) -> None:
+    other = tmp_path / "of another"
+    other.mkdir()
+    left = _left_by_a_kill(other)
+    (job / "versions").symlink_to(other)
+    (job / left.name).symlink_to(left)
     open_job(job).close()
-    assert not any(path.exists() for path in left) and all(path.exists() for path in mine)
-    sweep(job / "no such folder")
+    assert left.exists() and (job / left.name).is_symlink()
+    with whole_file(other / "y.pdf") as temporary:
+        temporary.write_bytes(b"y")
+        assert sweep(other) == [left]
+    assert (other / "y.pdf").read_bytes() == b"y" and os.listdir(other) == ["y.pdf"]
 
 
-def test_a_temporary_file_of_ours_is_what_is_swept(tmp_path: Path) -> None:
-    with whole_file(tmp_path / "x.pdf") as temporary:
-        temporary.write_bytes(b"x")
-        name = temporary.name
-    from half_fold.core.store.files import _LEFT_BY_A_KILL
+def test_outputs_sweep_their_folder(job: Path, tmp_path: Path) -> None:
+    out = tmp_path / "made"
+    out.mkdir()
+    (out / ".notes.original").write_text("mine")
+    _left_by_a_kill(out)
+    assert main(["set", str(job), "output.all=pages"]) == 0
+    assert main(["outputs", str(job), str(out)]) == 0
+    assert sorted(os.listdir(out)) == [".notes.original", "leaf-all.pdf"]
 
-    assert _LEFT_BY_A_KILL.fullmatch(name) and re.match(r"\.x\.pdf\.", name)
+
+# Every field that names a file -------------------------------------------------------------------------------
+
+OUTSIDE = ("../../victim.png", "/etc/hostname", "..", ".", "", "a/b.png", "..\\x.png", "x\0.png", "é" * 200)
+
+
+def _held(kind: type) -> set[type]:
+    """The kinds of record that fields of a kind may hold."""
+    found, waiting = set[type](), [field.type for field in msgspec.structs.fields(kind)]
+    while waiting:
+        each = waiting.pop()
+        if typing.get_origin(each) is typing.Literal:
+            continue
+        if isinstance(each, type) and issubclass(each, msgspec.Struct):
+            found.add(each)
+        waiting += typing.get_args(each)
+    return found
+
+
+def test_the_table_of_own_files_names_every_field_there_is() -> None:
+    kinds, waiting = set[type](), [Publication]
+    while waiting:
+        kind = waiting.pop()
+        if kind not in kinds:
+            kinds.add(kind)
+            waiting += _held(kind)
+    fields = {(kind, name) for kind in kinds for name in kind.__struct_fields__}
+    files = {each for each in fields if each[1] in ("file", "mask")} - {(records.Goods, "file")}  # which is only said
+    assert files == set(NAMING)
+    assert {each for each in fields if "digest" in each[1]} == DIGESTS
+
+
+def _naming(field: tuple[type, str], name: str, publication: Publication) -> Publication:
+    """The job with something in it whose field names that file."""
+    kind, key = field
+    picture = records.Picture(id="p", file="pear.png", width=40, height=40, digest="ab")
+    if kind is records.Picture:
+        return replace(publication, pictures=(replace(picture, **{key: name}),))
+    if kind is records.Font:
+        font = records.Font(family="Odd", style="Regular", file="odd.otf", digest="ab")
+        return replace(publication, fonts=(replace(font, **{key: name}),))
+    treated = (
+        records.Treatment(patches=(records.Patch(file=name, left=0, top=0, right=1, bottom=1),))
+        if kind is records.Patch
+        else records.Treatment(seen=records.Brushed(file=name))
+    )
+    return replace(publication, looks=(records.Look(name="odd", treatment=treated),))
+
+
+@pytest.mark.parametrize("field", [*NAMING, *DIGESTS], ids=lambda field: f"{field[0].__name__}.{field[1]}")
+@pytest.mark.parametrize("name", OUTSIDE)
+def test_no_field_names_a_file_elsewhere(
+    tmp_path: Path, magazine: Publication, field: tuple[type, str], name: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    if not name and field in {*MAY_BE_NONE, *DIGESTS}:
+        return
+    odd = _naming(field, name, magazine)
+    with pytest.raises(Problem):
+        create_job(tmp_path / "made", odd)
+    (tmp_path / "job").mkdir()
+    (tmp_path / "job" / "job.halffold").write_bytes(encode(odd))
+    (tmp_path / "victim.png").write_bytes(SECRET)
+    before = _tree(tmp_path)
+    for words in (
+        ["new", "--from", str(tmp_path / "job"), str(tmp_path / "next")],
+        ["keep", str(tmp_path / "job"), "x"],
+    ):
+        assert main(words) == 2
+        assert capsys.readouterr().err.count("\n") == 1
+    assert _tree(tmp_path) == before
+
+
+def _tree(folder: Path) -> dict[str, bytes]:
+    return {str(path): path.read_bytes() for path in folder.rglob("*") if path.is_file()}
+
+
+@pytest.mark.parametrize("field", list(NAMING), ids=lambda field: f"{field[0].__name__}.{field[1]}")
+def test_what_a_job_names_goes_on_to_the_next_number_and_no_link_does(
+    tmp_path: Path, magazine: Publication, field: tuple[type, str]
+) -> None:
+    folder, name = NAMING[field][1], "kept.png"
+    publication = _naming(field, name, magazine)
+    home = create_job(tmp_path / "job", publication).parent
+    for each in own_files(publication):
+        (home / each.folder).mkdir(exist_ok=True)
+        (home / each.folder / each.name).write_bytes(b"content")
+    made = create_next(tmp_path / "next", publication, home)
+    assert (made.parent / folder / name).read_bytes() == b"content"
+    (home / folder / name).unlink()
+    (tmp_path / "secret").write_bytes(SECRET)
+    (home / folder / name).symlink_to(tmp_path / "secret")
+    with pytest.raises(Problem, match="link to another place"):
+        create_next(tmp_path / "again", publication, home)
+    assert not (tmp_path / "again").exists()
+
+
+@pytest.mark.parametrize("folder", ["pictures", "fonts", "masks", "versions", "press"])
+def test_nothing_is_written_through_a_linked_folder(job: Path, tmp_path: Path, folder: str) -> None:
+    other = tmp_path / "elsewhere"
+    other.mkdir()
+    shutil.rmtree(job / folder, ignore_errors=True)
+    (job / folder).symlink_to(other)
+    Image.new("RGB", (60, 60)).save(tmp_path / "leaf.png")
+    opened = open_job(job)
+    writers = {
+        "pictures": lambda: bring_picture(opened.publication, opened.pictures, tmp_path / "leaf.png"),
+        "fonts": lambda: bring_font(opened.publication, opened.folder, font_called("Odd", tmp_path / "odd.ttf")),
+        "masks": lambda: keep_in_masks(opened.pictures, Image.new("L", (4, 4))),
+        "versions": lambda: opened.keep_version(opened.publication),
+        "press": lambda: opened.record_pressed({"file": "x.pdf"}),
+    }
+    with pytest.raises(Problem, match="leads to another place"):
+        writers[folder]()
+    assert not list(other.iterdir())
+
+
+# What is there already ---------------------------------------------------------------------------------------
+
+WRITERS = {
+    "text": ("words.md",), "order": ("order.csv", "order.xlsx", "order.pdf"), "schedule": ("days.csv", "days.ics"),
+    "template": ("flat.pdf", "flat.svg", "flat.png"), "press": ("out.pdf",), "gather": ("all.zip",),
+    "trial": ("seen.png",), "proof": ("page.png", "page.jpg"), "contact": ("sheets.pdf",),
+    "inks --give": ("inks.csv", "inks.gpl"),
+}  # fmt: skip
+MORE_WORDS = {"proof": ["--cover"]}
+ALREADY = {
+    "a picture": b"\xff\xd8\xff\xe0 a photograph", "a drawing": b"\x89PNG\r\n\x1a\n"[::-1], "words": b"My own words.\n",
+    "a table": b"name,price\r\nPear,3\r\n", "a program": b"\x7fELF\0\1", "a page": b"<html></html>",
+    "a packed folder": b"PK\x03\x04" + b"\0" * 30, "half a letter": b"\xc3",
+}  # fmt: skip
+SAME = {("text", "words"), ("text", "a table"), ("text", "a page"), ("proof", "a picture")}  # text is text
+
+
+@pytest.fixture(scope="module")
+def for_writers(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("writers")
+    made = begin("magazine", "Leaf", folder / "leaf", ["pages=4", "press-date=2027-03-01"])
+    Image.new("RGB", (60, 60)).save(folder / "pear.png")
+    assert main(["place", str(made), "--picture", str(folder / "pear.png")]) == 0
+    (folder / "words.md").write_text("# Pears\n\nOne pear.\n")
+    assert main(["place", str(made), "--text", str(folder / "words.md")]) == 0
+    return made
+
+
+@pytest.mark.parametrize("command", list(WRITERS))
+def test_no_command_replaces_a_file_of_another_kind(
+    for_writers: Path, tmp_path: Path, command: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    first, *rest = command.split()
+    for name in WRITERS[command]:
+        out = tmp_path / name
+        words = [first, str(for_writers), *rest, str(out), *MORE_WORDS.get(command, [])]
+        for kind, content in ALREADY.items():
+            if (command, kind) in SAME:
+                continue
+            out.write_bytes(content)
+            assert main(words) == 2, (words, kind)
+            assert capsys.readouterr().err.count("\n") == 1
+            assert out.read_bytes() == content
+        out.unlink()
+        for _ in range(2):  # and its own again
+            assert main(words) == 0, (words, capsys.readouterr())
+        assert out.stat().st_size > 5
+
+
+@pytest.mark.parametrize("command", list(WRITERS))
+@pytest.mark.parametrize("folder", ["pictures", "fonts", "masks", "versions"])
+def test_no_command_writes_among_what_a_job_is_made_of(
+    for_writers: Path, command: str, folder: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (for_writers.parent / folder).mkdir(exist_ok=True)
+    first, *rest = command.split()
+    for name in WRITERS[command]:
+        out = for_writers.parent / folder / name
+        assert main([first, str(for_writers), *rest, str(out), *MORE_WORDS.get(command, [])]) == 2, out
+        assert "of a job" in capsys.readouterr().err and not out.exists()
+
+
+def test_names_that_move_the_line_are_escaped(tmp_path: Path, job: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    odd = tmp_path / "pear\n\x1b[31m\u202ehalf-fold: done.png"
+    Image.new("RGB", (60, 60)).save(odd)
+    assert main(["place", str(job), "--picture", str(odd)]) == 0
+    told = capsys.readouterr()
+    assert told.out.count("\n") == 1 and all(c.isprintable() for c in told.out.strip())
+    (kept,) = (job / "pictures").iterdir()
+    assert kept.name.isprintable()
+    for words in (["check", str(odd)], ["press", str(odd), "x.pdf"], ["place", str(job), "--text", str(odd)]):
+        assert main(words) == 2
+        told = capsys.readouterr()
+        assert told.err.count("\n") == 1 and "\x1b" not in told.err and "\u202e" not in told.err
 
 
 def test_a_file_of_another_kind_is_told_by_how_it_begins(tmp_path: Path) -> None:

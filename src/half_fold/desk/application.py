@@ -60,6 +60,8 @@ class Desk(QObject):
         self.windows.append(window)
         note_opened(window.session.job.file)
         window.show()
+        if window.session.job.told_swept:
+            window.session.noted.emit(window.session.job.told_swept)
         QTimer.singleShot(LOAD_AFTER_MS, _after_opening)
         if self.welcome is not None:
             self.welcome.close()

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.folders import is_job
-from half_fold.core.store.job import SUFFIX
+from half_fold.core.store.files import SUFFIX
 from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
 from half_fold.desk.docket import Docket, StationLine

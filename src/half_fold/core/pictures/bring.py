@@ -23,7 +23,7 @@ from half_fold.core.pictures.vector_names import is_vector
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import fresh_id
 from half_fold.core.store.atomic import whole_file
-from half_fold.core.store.files import name_of_copy, own_file, require_file
+from half_fold.core.store.files import name_of_copy, own_file, own_folder_of, require_file
 
 if TYPE_CHECKING:
     from half_fold.core.pictures.vector import Vector
@@ -184,11 +184,7 @@ def keep_copy(folder: Path, source: Path, picture: Picture) -> None:
     """
     if (folder / picture.file).exists():
         return
-    try:
-        folder.mkdir(exist_ok=True)
-    except OSError as error:
-        raise Problem(f"“{folder}” cannot be made; check that the job folder may be written.") from error
-    with whole_file(folder / picture.file) as temporary:
+    with whole_file(own_folder_of(folder.parent, folder.name) / picture.file) as temporary:
         shutil.copyfile(source, temporary)
 
 

@@ -9,7 +9,7 @@ from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.atomic import write_whole
-from half_fold.core.store.files import own_file
+from half_fold.core.store.files import own_file, own_folder_of
 
 FOLDER = "masks"
 
@@ -24,11 +24,7 @@ def keep_in_masks(pictures: Path, image: Image.Image) -> str:
     packed = io.BytesIO()
     image.save(packed, "PNG", compress_level=4)
     name = f"{hashlib.sha256(packed.getvalue()).hexdigest()[:16]}.png"
-    folder = masks_folder(pictures)
-    try:
-        folder.mkdir(exist_ok=True)
-    except OSError as error:
-        raise Problem(f"“{folder}” cannot be made; check that the job folder may be written.") from error
+    folder = own_folder_of(pictures.parent, FOLDER)
     if not (folder / name).exists():
         write_whole(folder / name, packed.getvalue())
     return name

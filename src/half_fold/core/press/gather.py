@@ -3,7 +3,7 @@
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
-from zipfile import ZIP_DEFLATED, ZIP_STORED, ZipFile
+from zipfile import ZIP_DEFLATED, ZIP_STORED, BadZipFile, ZipFile
 
 from msgspec import Struct
 
@@ -21,7 +21,6 @@ from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 
 TICKET = "job-ticket.txt"
-BEGINS = (b"PK",)
 
 
 class Gathered(Struct, frozen=True):
@@ -39,6 +38,15 @@ class Gathered(Struct, frozen=True):
         return f"{counted(len(self.files), 'file')} and the job ticket: {told}"
 
 
+def _is_gathered(path: Path) -> bool:
+    """Whether a file is an archive that was gathered."""
+    try:
+        with ZipFile(path) as archive:
+            return TICKET in archive.namelist()
+    except (BadZipFile, OSError, ValueError, NotImplementedError):
+        return False
+
+
 def gather(
     publication: Publication,
     pictures: Path,
@@ -54,7 +62,7 @@ def gather(
     """
     if out.suffix.lower() != ".zip":
         raise Problem(f"“{out.name}” is no archive; name a file that ends in .zip.")
-    require_output(out, BEGINS)
+    require_output(out, _is_gathered)
     parts = [part for part in parts_of(publication) if part.key != FRONT] or parts_of(publication)
     marks, setter = publication.printer is not None and publication.printer.marks, setter or Setter()
     with whole_file(out) as temporary, tempfile.TemporaryDirectory() as folder:

@@ -16,6 +16,7 @@ from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import OUTPUT_FORMS, Output, OutputForm, Publication
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.compose import Setter
+from half_fold.core.store.atomic import sweep
 from half_fold.core.store.files import make_folder
 from half_fold.core.store.own import file_name, told_apart
 
@@ -187,6 +188,7 @@ def make_outputs(
     if not publication.outputs:
         raise Problem(NONE_KEPT)
     make_folder(folder)
+    sweep(folder)
     setter, made = setter or Setter(), []
     for name, output in zip(output_files(publication), publication.outputs, strict=True):
         tell = told_of(progress, output.name)

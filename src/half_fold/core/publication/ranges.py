@@ -11,6 +11,7 @@ from msgspec import Struct
 
 from half_fold.core.measure.length import Length
 from half_fold.core.publication import records as r
+from half_fold.core.publication.own_files import DIGESTS, MAY_BE_NONE, NAMING, is_digest, is_plain_name
 from half_fold.core.publication.places import Floating, Stop
 
 Range = tuple[float, float]
@@ -202,6 +203,8 @@ class _Fields(NamedTuple):
     counted: tuple[tuple[str, int], ...]  # and how many there may be
     figures: tuple[tuple[str, Range], ...]
     within: tuple[str, ...]  # that hold records, or may
+    files: tuple[tuple[str, str], ...]  # that name a file of the job, and what it is
+    digests: tuple[str, ...]
 
 
 @cache
@@ -213,6 +216,8 @@ def _fields(kind: type[Struct]) -> _Fields:
         tuple((name, MOST[kind, name]) for name in types if (kind, name) in MOST),
         tuple((name, ranges[name]) for name in types if name in ranges),
         tuple(name for name in types if _may_be(types[name], Struct)),
+        tuple((name, NAMING[kind, name][0]) for name in types if (kind, name) in NAMING),
+        tuple(name for name in types if (kind, name) in DIGESTS),
     )
 
 
@@ -238,6 +243,13 @@ def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = (), before: 
             yield f"the {_words(field)} of {_where(path)} is {words}"
         elif not is_writable(value):
             yield f"the {_words(field)} of {_where(path)} holds half a letter, which no file can; type it again"
+    for field, what in fields.files:
+        name = getattr(record, field)
+        if not (is_plain_name(name) or (not name and (type(record), field) in MAY_BE_NONE)):
+            yield f"the {what} “{name[:40]}” would lie outside its folder"
+    for field in fields.digests:
+        if not is_digest(getattr(record, field)):
+            yield f"the {field} of {_where(path)} is none: it has figures and the letters a to f only"
     for field, most in fields.counted:
         count = len(getattr(record, field))
         if count > most:

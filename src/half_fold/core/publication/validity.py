@@ -108,22 +108,8 @@ def _goods(publication: Publication) -> Iterator[str]:
         yield "its goods hold half a letter, which no file can"
 
 
-def is_plain_name(name: str) -> bool:
-    """Whether a file's name names a file in its own folder and nothing else."""
-    return (
-        name not in ("", ".", "..") and not re.search(r"[/\\\0]", name) and len(name.encode("utf-8", "replace")) < 256
-    )
-
-
 def _names(publication: Publication) -> Iterator[str]:
-    """Names of files and of languages: they say nothing of other places."""
-    files: Iterable[tuple[str, str]] = chain(
-        (("picture", picture.file) for picture in publication.pictures),
-        (("font", font.file) for font in publication.fonts),
-    )
-    for what, name in files:
-        if not is_plain_name(name):
-            yield f"the {what} “{name[:40]}” would lie outside its folder"
+    """Names of languages: they say nothing of other places."""
     languages = {publication.language} | {story.language for story in publication.stories}
     languages |= {p.language for story in publication.stories for p in story.paragraphs}
     for language in sorted(languages):

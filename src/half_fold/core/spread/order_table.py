@@ -14,6 +14,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.spread.states import state_of
 from half_fold.core.store.atomic import whole_file, write_whole
 from half_fold.core.store.files import require_output
+from half_fold.core.store.tables import read_table
 
 COLUMNS = ("page", "folio", "section", "what runs", "master", "advert", "state")
 
@@ -33,16 +34,25 @@ def rows(publication: Publication) -> list[list[str]]:
 def write_table(publication: Publication, path: Path) -> None:
     """The running order as a file of the kind its name ends in. Problem for another, or where it cannot be written."""
     suffix = path.suffix.lower()
-    require_output(path)
     if suffix == ".csv":
+        require_output(path, _is_running_order)
         out = io.StringIO()
         writer = csv.writer(out, lineterminator="\n")
         writer.writerows([COLUMNS, *rows(publication)])
         write_whole(path, out.getvalue().encode("utf-8-sig"))
     elif suffix == ".xlsx":
+        require_output(path, _is_running_order)
         _write_xlsx(publication, path)
     else:
         raise Problem(f"“{path.name}” is no table; name a file that ends in .csv or .xlsx.")
+
+
+def _is_running_order(path: Path) -> bool:
+    """Whether a table is one that was written here, whatever was typed into it since."""
+    try:
+        return tuple(read_table(path)[0][: len(COLUMNS)]) == COLUMNS
+    except Problem:
+        return False
 
 
 def _write_xlsx(publication: Publication, path: Path) -> None:

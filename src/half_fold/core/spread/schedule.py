@@ -148,7 +148,7 @@ def write_schedule(publication: Publication, out: Path, today: date) -> None:
         raise Problem(f"“{out.name}” is no schedule; name a file that ends in .csv or .ics.")
     if press_day(publication) is None:
         raise Problem("There is no press date to work back from; set press-date first.")
-    require_output(out)
+    require_output(out, (made(publication, today).split("\n", 1)[0].strip().encode(),))
     write_whole(out, made(publication, today).encode())
 
 

@@ -8,7 +8,8 @@ from pathlib import Path
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.codec import decode
-from half_fold.core.store.job import SUFFIX, create_job
+from half_fold.core.store.files import SUFFIX
+from half_fold.core.store.job import create_job
 
 DEMO, HARVEST, BOOK, LIST = "graftwood", "harvest-at-long-acre", "the-pruning-year", "the-bare-root-list"
 _SHIPPED = {DEMO: "demo", HARVEST: "harvest", BOOK: "book", LIST: "list"}  # where each lies in the program's data

@@ -1,16 +1,20 @@
 """Files that are given or named: plain ones only, and those of a job only where they lie in its own folder."""
 
 import os
-import re
 import stat
+import unicodedata
+from collections.abc import Callable
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.own_files import is_plain_name
 from half_fold.core.publication.ranges import is_writable
-from half_fold.core.publication.validity import is_plain_name
 
+SUFFIX = ".halffold"
+OWN_FOLDERS = ("pictures", "fonts", "masks", "versions")  # of what a job is made of; beside them lies what was pressed
+_UNSHOWN = ("Cc", "Cf", "Zl", "Zp")  # controls, marks of direction, ends of lines (Unicode 15, 4.5)
 _LONGEST_STEM = 200  # octets
-_LEFT_BY_A_KILL = re.compile(r"\..+\.[a-z0-9_]{8}")  # what store.atomic writes to before it renames
+_LONGEST_TEXT = 256 * 1024 * 1024
 
 
 def require_file(path: Path, what: str) -> None:
@@ -53,32 +57,79 @@ def readable(name: str) -> str:
 
 def name_of_copy(name: str) -> str:
     """What a file is called in a job: in letters, with room for a number and what is written beside it."""
-    stem, suffix = os.path.splitext(readable(name))
+    stem, suffix = os.path.splitext("".join(" " if is_unshown(c) else c for c in readable(name)))
     return stem.encode()[:_LONGEST_STEM].decode(errors="ignore") + suffix[:20]
 
 
-def require_output(path: Path, begins: tuple[bytes, ...] = ()) -> None:
+def require_output(path: Path, kind: tuple[bytes, ...] | Callable[[Path], bool]) -> None:
     """Problem where writing to ``path`` would replace what is no such file: a job, a folder, a link, a device.
 
-    Where ``begins`` is given, a file that is there has to begin with one of those, as what is written does.
+    A file that is there has to be of the ``kind`` that is written: beginning with one of those octets, or told by what
+    is given its path. Nothing is written among what a job is made of.
     """
+    _require_apart(path)
+    state = require_plain(path)
+    if state is None:
+        return
+    if path.suffix == SUFFIX:
+        raise Problem(f"“{shown(path)}” is a job, and would be replaced; choose another name.")
+    if state.st_size and not (begins_with(path, kind) if isinstance(kind, tuple) else kind(path)):
+        raise Problem(f"“{shown(path)}” is a file of another kind, and would be replaced; choose another name.")
+
+
+def require_plain(path: Path) -> os.stat_result | None:
+    """What is at ``path``, None for nothing. Problem where it is a folder, a link or a device."""
     try:
         state = path.lstat()
     except FileNotFoundError:
-        return
+        return None
     except (OSError, ValueError) as error:
         raise Problem(f"“{shown(path)}” cannot be written; choose another name.") from error
     if stat.S_ISDIR(state.st_mode):
         raise Problem(f"“{shown(path)}” is a folder; name the file to write in it.")
     if not stat.S_ISREG(state.st_mode):
         raise Problem(f"“{shown(path)}” is no plain file, and would be replaced; choose another name.")
-    if path.suffix == ".halffold":
-        raise Problem(f"“{shown(path)}” is a job, and would be replaced; choose another name.")
-    if begins and state.st_size:
-        with path.open("rb") as file:
-            head = file.read(max(map(len, begins)))
-        if not head.startswith(begins):
-            raise Problem(f"“{shown(path)}” is a file of another kind, and would be replaced; choose another name.")
+    return state
+
+
+def begins_with(path: Path, begins: tuple[bytes, ...]) -> bool:
+    """Whether a file begins with one of those octets."""
+    with path.open("rb") as file:
+        return file.read(max(map(len, begins))).startswith(begins)
+
+
+def is_text(path: Path) -> bool:
+    """Whether a file is text as it is written here: UTF-8, with no controls but tabs and ends of lines."""
+    try:
+        content = path.read_bytes() if path.stat().st_size <= _LONGEST_TEXT else b"\0"
+        text = content.decode()
+    except (OSError, UnicodeDecodeError):
+        return False
+    return not any(ord(letter) < 32 and letter not in "\t\r\n" for letter in set(text))
+
+
+def _require_apart(path: Path) -> None:
+    """Problem where a file would lie among the pictures, fonts, masks or versions of a job."""
+    try:
+        folder = Path(os.path.realpath(path)).parent
+        inside = folder.name in OWN_FOLDERS and next(folder.parent.glob(f"*{SUFFIX}"), None) is not None
+    except (OSError, ValueError) as error:
+        raise Problem(f"“{shown(path)}” cannot be written; choose another name.") from error
+    if inside:
+        raise Problem(f"“{shown(path)}” would lie among the {folder.name} of a job; choose another folder.")
+
+
+def own_folder_of(job: Path, name: str) -> Path:
+    """A folder of a job's own to write into, made where there is none. Problem where it is no real folder."""
+    folder = job / name
+    try:
+        if folder.is_symlink():
+            raise Problem(f"“{shown(folder)}” leads to another place; put a folder of the job's own there.")
+        folder.mkdir(exist_ok=True)
+    except OSError as error:
+        reason = (error.strerror or "refused").lower()
+        raise Problem(f"“{shown(folder)}” cannot be made ({reason}); check the job folder.") from error
+    return folder
 
 
 def make_folder(path: Path) -> None:
@@ -90,16 +141,17 @@ def make_folder(path: Path) -> None:
 
 
 def shown(path: Path) -> str:
-    """A path as it can be said, whatever octets its name is made of."""
-    return os.fsencode(path).decode("utf-8", "replace")
+    """A path as it can be said, whatever octets its name is made of: what would move the line is escaped."""
+    return in_one_line(os.fsencode(path).decode("utf-8", "replace"))
 
 
-def sweep(folder: Path) -> None:
-    """Take away what a write that was killed has left in a folder that nobody else writes to now."""
-    try:
-        left = [path for path in folder.iterdir() if _LEFT_BY_A_KILL.fullmatch(path.name)]
-        for path in left:
-            if path.is_file() and not path.is_symlink():
-                path.unlink()
-    except OSError:
-        return
+def in_one_line(words: str) -> str:
+    """Words with all that is not seen, or that begins another line, escaped."""
+    if words.isprintable():
+        return words
+    return "".join(c.encode("unicode_escape").decode() if is_unshown(c) else c for c in words)
+
+
+def is_unshown(letter: str) -> bool:
+    """Whether a letter is not seen where it is printed, and moves what is."""
+    return unicodedata.category(letter) in _UNSHOWN

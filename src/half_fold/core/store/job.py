@@ -15,17 +15,17 @@ from typing import IO
 
 import msgspec
 
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.store.atomic import write_whole
+from half_fold.core.store.atomic import sweep, write_whole
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.store.files import own_file, require_file, require_output, sweep
+from half_fold.core.store.files import OWN_FOLDERS, SUFFIX, own_file, own_folder_of, require_file, require_plain, shown
 
-SUFFIX = ".halffold"
 LARGEST_FILE = 512 * 1024 * 1024
 _VERSION = re.compile(r"\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d\.\d{3}( .*)?\.halffold\.gz")
-OWN_FOLDERS = ("pictures", "fonts", "masks", "versions")
+PRESS = "press"
 
 
 def find_file(path: Path) -> Path:
@@ -58,11 +58,21 @@ def read(path: Path) -> Publication:
 
 
 class Job:
-    """An open job. ``lock`` is held as long as it may be written."""
+    """An open job. ``lock`` is held as long as it may be written; ``swept`` is what writes cut short had left."""
 
-    def __init__(self, file: Path, publication: Publication, lock: IO[bytes] | None) -> None:
-        self.file, self.publication, self._lock = file, publication, lock
+    def __init__(
+        self, file: Path, publication: Publication, lock: IO[bytes] | None, swept: tuple[Path, ...] = ()
+    ) -> None:
+        self.file, self.publication, self._lock, self.swept = file, publication, lock, swept
         self._pressed: tuple[tuple[int, int], list[dict[str, object]]] = ((0, 0), [])
+
+    @property
+    def told_swept(self) -> str:
+        """What was taken away as it was opened, in a sentence; '' for nothing."""
+        if not self.swept:
+            return ""
+        folders = ", ".join(dict.fromkeys(shown(path.parent) for path in self.swept))
+        return f"{counted(len(self.swept), 'file')} that a write cut short had left in {folders} taken away."
 
     @property
     def folder(self) -> Path:
@@ -82,8 +92,7 @@ class Job:
 
     def keep_version(self, publication: Publication, name: str = "") -> Path:
         """A dated, compressed copy in versions/, with a name if it has one."""
-        folder = self.folder / "versions"
-        _make(folder)
+        folder = own_folder_of(self.folder, "versions")
         label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()[:80]
         now = datetime.now()
         while True:
@@ -114,10 +123,10 @@ class Job:
 
     def record_pressed(self, made: dict[str, object]) -> None:
         """Append to press/record.jsonl what was made and when."""
-        _make(self.folder / "press")
+        folder = own_folder_of(self.folder, PRESS)
         entry = {"when": datetime.now().isoformat(timespec="seconds"), **made}
-        path = self.folder / "press" / "record.jsonl"
-        require_output(path)
+        path = folder / "record.jsonl"
+        require_plain(path)
         try:
             with path.open("ab") as file:
                 file.write(msgspec.json.encode(entry) + b"\n")
@@ -128,7 +137,7 @@ class Job:
 
     def pressed(self) -> list[dict[str, object]]:
         """The record of what was made, oldest first; a line cut short by a crash is passed over."""
-        path = self.folder / "press" / "record.jsonl"
+        path = self.folder / PRESS / "record.jsonl"
         try:
             state = path.stat()
         except OSError:
@@ -160,17 +169,6 @@ def is_version(path: Path) -> bool:
     return _VERSION.fullmatch(path.name) is not None
 
 
-def _make(folder: Path) -> None:
-    try:
-        folder.mkdir(exist_ok=True)
-        if not folder.resolve().is_relative_to(folder.parent.resolve()):
-            raise Problem(f"“{folder}” leads to another place; put a folder of the job's own there.")
-    except OSError as error:
-        raise Problem(
-            f"“{folder}” cannot be made ({(error.strerror or 'refused').lower()}); check the job folder."
-        ) from error
-
-
 def _take_lock(file: Path) -> IO[bytes]:
     try:
         lock = os.fdopen(os.open(file.parent / f".{file.stem}.lock", os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW), "r+b")
@@ -190,11 +188,10 @@ def open_job(path: Path, to_write: bool = True) -> Job:
     """Open a job; with ``to_write`` it is locked against a second window. Problem where that cannot be."""
     file = find_file(path)
     lock = _take_lock(file) if to_write else None
-    if lock is not None:
-        for folder in (file.parent, *(file.parent / name for name in OWN_FOLDERS)):
-            sweep(folder)
+    own = (file.parent, *(file.parent / name for name in (*OWN_FOLDERS, PRESS))) if lock is not None else ()
+    swept = tuple(path for folder in own for path in sweep(folder))
     try:
-        return Job(file, read(file), lock)
+        return Job(file, read(file), lock, swept)
     except Problem:
         if lock is not None:
             lock.close()

@@ -3,11 +3,10 @@
 import shutil
 from pathlib import Path
 
-from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.own_files import own_files
 from half_fold.core.publication.records import Publication
+from half_fold.core.store.files import own_file, own_folder_of
 from half_fold.core.store.job import create_job
-
-FOLDERS = ("pictures", "fonts", "masks")
 
 
 def create_next(folder: Path, publication: Publication, before: Path) -> Path:
@@ -18,17 +17,8 @@ def create_next(folder: Path, publication: Publication, before: Path) -> Path:
     """
 
     def fill(made: Path) -> None:
-        named = {
-            "pictures": [picture.file for picture in publication.pictures],
-            "fonts": [font.file for font in publication.fonts],
-            "masks": [picture.mask for picture in publication.pictures if picture.mask],
-        }
-        for kind in FOLDERS:
-            for name in named[kind]:
-                file = before / kind / name
-                if not file.is_file():
-                    raise Problem(f"“{name}” has gone from the {kind} of “{before.name}”; put it back first.")
-                (made / kind).mkdir(exist_ok=True)
-                shutil.copyfile(file, made / kind / name)
+        for file in dict.fromkeys(own_files(publication)):
+            source = own_file(before / file.folder, file.name, file.what)
+            shutil.copyfile(source, own_folder_of(made, file.folder) / file.name)
 
     return create_job(folder, publication, fill)

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Font, Publication
 from half_fold.core.store.atomic import whole_file
-from half_fold.core.store.files import name_of_copy, own_file, require_file
+from half_fold.core.store.files import name_of_copy, own_file, own_folder_of, require_file
 from half_fold.core.typesetting.faces import face_file, join_face, ships
 
 SUFFIXES = (".ttf", ".otf")
@@ -98,9 +98,8 @@ def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publ
             return publication, known
     if ships(found.family):
         raise Problem(f"“{found.family}” ships with Half Fold already; choose it by name.")
-    kept = folder / FOLDER
+    kept = own_folder_of(folder, FOLDER)
     try:
-        kept.mkdir(exist_ok=True)
         name = f"{digest[:6]}-{name_of_copy(file.name)}"
         with whole_file(kept / name) as temporary:
             shutil.copyfile(file, temporary)

@@ -46,6 +46,8 @@ from half_fold.core.press.parts import PAGES, SHEETS_FORM, Part, part_named, par
 from half_fold.core.press.sheets import NOWHERE, Sheet, cut_to_trim
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Output, OutputForm
+from half_fold.core.store.files import own_folder_of
+from half_fold.core.store.job import PRESS
 from half_fold.core.store.own import file_name
 from half_fold.desk.child import command_line
 from half_fold.desk.kit.plain import label
@@ -360,10 +362,11 @@ class PressStation(Station):
 
     def _press_folder(self) -> Path:
         """Where what is made is proposed to go."""
-        folder = self.session.job.folder / "press"
-        with suppress(OSError):  # where that cannot be, another place is chosen
-            folder.mkdir(exist_ok=True)
-        return folder
+        job = self.session.job.folder
+        try:
+            return own_folder_of(job, PRESS)
+        except Problem:  # another place is chosen
+            return job
 
     def press(self, out: Path) -> None:
         """Press into ``out`` in a process of its own."""

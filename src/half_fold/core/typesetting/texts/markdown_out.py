@@ -11,6 +11,8 @@ _OPENS_BLOCK = re.compile(r"^(\s*)([#>+-]|\d+[.)])(?=\s|$)", re.MULTILINE)
 _NUMBER = re.compile(r"\d{1,9}[.)]")
 _BULLET = re.compile(rf"^({LEVEL}*)(\S+)\u2002")
 
+SUFFIXES = (".md", ".markdown", ".txt")
+
 
 def to_markdown(paragraphs: Sequence[Paragraph], table: Mapping[str, str] = DEFAULT_ROLES) -> tuple[str, list[str]]:
     """The story's Markdown, and a sentence for every role or style that Markdown has no word for."""
