@@ -368,7 +368,7 @@ def _place_text(
     setter: "Setter", _job: "Job", publication: "Publication", path: Path
 ) -> tuple["Publication", list[str]]:
     from half_fold.core.plan.order import pages_told
-    from half_fold.core.spread.placing import place_story
+    from half_fold.core.spread.placing import has_pages_for_text, place_story, told_unlaid
     from half_fold.core.typesetting.texts.reading import role_table
     from half_fold.core.typesetting.texts.text_in import read_text_file
 
@@ -376,10 +376,11 @@ def _place_text(
     publication, story = place_story(publication, setter, reading.title, tuple(reading.paragraphs))
     pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
     notes = [f"  {note}" for note in dict.fromkeys(reading.notes)]
-    return publication, [
-        f"{reading.title}: {pages_told(pages) if pages else 'on no page yet, for its first line finds no room'}",
-        *notes,
-    ]
+    if not pages and not has_pages_for_text(publication):
+        where = told_unlaid(publication, publication.stories[-1].title)
+    else:
+        where = pages_told(pages) if pages else "on no page yet, for its first line finds no room"
+    return publication, [f"{reading.title}: {where}", *notes]
 
 
 def _place_picture(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:

@@ -159,7 +159,8 @@ class Session(Workpiece):
         if flow.columns:
             self.go_to(flow.columns[0].page)
         news = dict.fromkeys(placed.reading.notes)
-        self._tell(" ".join(news) or f"“{placed.reading.title}” is on its pages.")
+        where = "on its pages" if flow.columns else "in the story drawer; claim fields for it, and press S"
+        self._tell(" ".join([*news] if flow.columns and news else [f"“{placed.reading.title}” is {where}.", *news]))
 
     def make_contents(self) -> None:
         """The story that lists the others, made or with what it lacked; it is chosen."""

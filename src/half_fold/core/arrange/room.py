@@ -211,6 +211,8 @@ def _lines(spans: Sequence[tuple[float, float]], page: int, most: int) -> tuple[
 def _across(page: int, frame: PageFrame) -> tuple[Line, ...]:
     """The columns of a page, the one beside the fold marked."""
     lines = list(_lines(frame.columns, page, MOST_ACROSS))
+    if not frame.has_fold:
+        return tuple(lines)
     if frame.on_right:
         lines[0] = replace(lines[0], folds_left=frame.fold)
     else:

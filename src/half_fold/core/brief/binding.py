@@ -54,6 +54,11 @@ class Binding(Struct, frozen=True):
     on_screen: bool = False
 
     @property
+    def grows(self) -> bool:
+        """Whether a copy takes more pages where its words or goods want them: not a sheet, a spread, a cover alone."""
+        return self.bound and not self.exactly
+
+    @property
     def has_spine(self) -> bool:
         return self.panel is not no_panel
 

@@ -71,6 +71,11 @@ def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
     begin = 0 if has_row else len(places)
     begins = range(begin, len(rows), len(places))
     publication, free = with_free_pages(publication, number, len(begins))
+    if len(free) < len(begins):
+        raise Problem(
+            f"{counted(len(rows) - begin, 'row')} more than there is room for, and this job takes no further pages; "
+            "lay more of them on a page, or take rows out of the table."
+        )
     with_copies, names = _repeated(publication, name, places[: len(rows)])
     pattern, new = [thing_named(with_copies, each) for each in names], namer(with_copies)
     if not has_row:

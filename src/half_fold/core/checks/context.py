@@ -27,7 +27,8 @@ class Context(Struct, frozen=True, dict=True):
     """The document, its setter, and the folder its pictures lie in (None where that is not to be looked at).
 
     ``ground`` is the ink that lies all over the sheets; None where that is more than one. It ``is_side`` of a cover
-    where stories have no further pages to go on over. It goes on while it is ``still_wanted``.
+    where stories have no further pages to go on over; ``sheet`` is then what is printed of it, bleed included. It goes
+    on while it is ``still_wanted``.
     """
 
     publication: Publication
@@ -35,6 +36,7 @@ class Context(Struct, frozen=True, dict=True):
     pictures: Path | None
     ground: Tone | None = WHITE
     is_side: bool = False
+    sheet: Rect | None = None
     still_wanted: Callable[[], bool] = lambda: True
 
     def said(self, points: float) -> str:

@@ -14,7 +14,7 @@ from half_fold.core.cover.flat import IN_VIEW, cover_flat
 from half_fold.core.cover.masthead import is_masthead, masthead_of
 from half_fold.core.cover.properties import set_spine
 from half_fold.core.cover.reading import sheet_of_side
-from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, page_name, side_of
+from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, left_over, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.template import barcode_place
 from half_fold.core.drawing.marks import Glyphs, leaves
@@ -189,6 +189,14 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
             yield Finding(
                 "barcode place", REFUSED, message, why, False, page, block.id, box, side="outside", place=where
             )
+
+
+def left_over_things(context: Context) -> Iterator[Finding]:
+    """Things on a part that the cover has not got, as it is bound now."""
+    for name, count in left_over(context.publication):
+        message = f"{'A thing lies' if count == 1 else f'{count} things lie'} on the {name}, which this job has not got"
+        why = "Nothing of that is made; bind it so that there is one, or leave it on purpose."
+        yield Finding("on no part", ACCIDENT, message, why)
 
 
 def set_against_its_side(context: Context) -> Iterator[Finding]:

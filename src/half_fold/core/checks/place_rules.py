@@ -17,7 +17,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure, length, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.plan.spreads import facing, on_right, spread_of
+from half_fold.core.plan.spreads import facing, spread_of
 from half_fold.core.publication.places import Floating, Held, Stop
 from half_fold.core.publication.records import (
     Block,
@@ -53,9 +53,10 @@ def _beyond_trim(context: Context, number: int, block: Block, box: Rect, edge: E
         page = facing(context.publication, number)
     if not 1 <= page <= len(context.publication.pages):
         return None
-    if edge == ("left" if on_right(context.publication, page) else "right"):
+    frame = page_frame_of(context.publication, page)
+    if frame.has_fold and edge == ("left" if frame.on_right else "right"):
         return None
-    return OUTWARD[edge] * (box[axis] - page_frame_of(context.publication, page).trim[axis])
+    return OUTWARD[edge] * (box[axis] - frame.trim[axis])
 
 
 def _lies_across(block: Block, edge: Edge) -> bool:
@@ -67,6 +68,26 @@ def _lies_across(block: Block, edge: Edge) -> bool:
 def _fills_its_box(block: Block) -> bool:
     """Whether it reaches all four edges of its box along their whole length."""
     return not isinstance(block.holds, HoldsPanel | HoldsPicture) or block.holds.form.kind == "rectangle"
+
+
+def on_no_part(context: Context) -> Iterator[Finding]:
+    """A block that lies wholly off what is printed: neither proof nor file shows anything of it."""
+    elsewhere = not context.is_side and binding_named(context.publication.brief.binding).elsewhere
+    for number, block, box in context.blocks:
+        sheet = context.sheet or _printed(context.publication, number)
+        if not elsewhere and box.meets(sheet):
+            continue
+        where = "a page that is made elsewhere" if elsewhere else "no part of what is printed"
+        why = "Neither proof nor press file shows it; bring it back, or take it away."
+        yield Finding("on no part", TRIMMED, f"It lies on {where}", why, True, number, block.id, box)
+
+
+def _printed(publication: Publication, number: int) -> Rect:
+    """What is printed of the spread that a page lies on, bleed included; where all edges are cut, of that page."""
+    frame = page_frame_of(publication, number)
+    if not frame.has_fold:
+        return frame.bleed_box
+    return spread_area(publication, spread_of(publication, number)).grown(publication.brief.bleed.pt)
 
 
 def nearly_bleeds(context: Context) -> Iterator[Finding]:

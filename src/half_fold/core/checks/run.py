@@ -23,6 +23,7 @@ from half_fold.core.checks import (
 )
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
+from half_fold.core.cover.flat import side_flat
 from half_fold.core.cover.sides import Side, edit_side, page_name, side_of, sides_of
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled
@@ -35,6 +36,7 @@ SPREAD_RULES = (
     picture_rules.coarse_line_art,
     picture_rules.inks_of_another,
     picture_rules.too_much_ink,
+    place_rules.on_no_part,
     place_rules.nearly_bleeds,
     place_rules.text_beyond_safe,
     place_rules.barcode_place,
@@ -85,6 +87,7 @@ RULES = (
     goods_rules.goods_left_out,
     eye_rules.face_used_once,
     eye_rules.folios_lost,
+    cover_rules.left_over_things,
     cover_rules.set_against_its_side,
     cover_rules.spine_text_fits,
     cover_rules.spine_letters,
@@ -128,7 +131,9 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     if side in ("outside", "flaps"):
         paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
         ground = paint if isinstance(paint, Tone) and not any(own_inks) else None
-    own = replace(context, publication=side_of(context.publication, side), ground=ground, is_side=True)
+    flat = side_flat(context.publication, side)
+    sheet, own_job = flat.trim.grown(flat.bleed), side_of(context.publication, side)
+    own = replace(context, publication=own_job, ground=ground, is_side=True, sheet=sheet)
     for rule in SPREAD_RULES:
         for finding in _by(rule, own):
             fix = finding.fix and Fix(finding.fix.words, partial(edit_side, side=side, edit=finding.fix.edit))

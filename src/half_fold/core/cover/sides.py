@@ -17,7 +17,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Brief, Cover, Grid, Insert, Master, Page, Publication
-from half_fold.core.publication.surgery import swap
+from half_fold.core.publication.surgery import COVER_SIDES, swap
 from half_fold.core.publication.things import Things
 
 Side = str  # "outside", "inside", "flaps", or CARD and an insert's id: both faces of a bound-in card beside one another
@@ -99,7 +99,7 @@ def panel_called(side: Publication, number: int) -> str:
     field = page.id.removeprefix(f"{_OF} ")
     if page.master != _MASTER or field == page.id:
         return ""
-    return f"{field.replace('_', ' ')}{'' if field.endswith('flap') else ' cover'}"
+    return _called(field)
 
 
 def front_page(publication: Publication) -> int:
@@ -114,7 +114,34 @@ def sides_of(publication: Publication) -> tuple[Side, ...]:
         return cards
     panels = cover_panels(publication)
     flaps = ("flaps",) if panels.flap or panels.front_flap else ()
-    return ("outside", "inside", *flaps, *cards)
+    inside = ("inside",) if panels.has_back else ()
+    return ("outside", *inside, *flaps, *cards)
+
+
+def left_over(publication: Publication) -> list[tuple[str, int]]:
+    """Parts that the cover has not got, as it is bound now, and how many things each still holds."""
+    shown = {
+        fields_of(publication, side)[number - LEFT]
+        for side in sides_of(publication)
+        for number in spread_of_side(publication, side).numbers
+        if not side.startswith(CARD)
+    }
+    held = ((field, len(getattr(publication.cover, field))) for field in COVER_SIDES)
+    return [(_called(field), count) for field, count in held if count and field not in shown]
+
+
+def place_of(publication: Publication, field: str) -> tuple[Side, int]:
+    """The side, and the page of it, that a field of the cover is. Problem where this cover has none."""
+    for side in sides_of(publication):
+        if not side.startswith(CARD) and field in fields_of(publication, side):
+            number = LEFT + fields_of(publication, side).index(field)
+            if number in spread_of_side(publication, side).numbers:
+                return side, number
+    raise Problem(f"This job has no {_called(field)}; bind it so that there is one, or name another part.")
+
+
+def _called(field: str) -> str:
+    return f"{field.replace('_', ' ')}{'' if field.endswith('flap') else ' cover'}"
 
 
 def side_called(publication: Publication, name: str) -> Side:

@@ -7,6 +7,7 @@ Column width = (page width - inside - outside - (n - 1) x gutter) / n; the fold 
 from msgspec import Struct
 
 from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.grid.pencil import Pencilled, pencilled
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
@@ -27,7 +28,9 @@ class Baselines(Struct, frozen=True):
 
 
 class PageFrame(Struct, frozen=True):
-    """One page; ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area.
+    """One page; where it ``has_fold`` its inner edge is one, else all its edges are trimmed.
+
+    ``columns`` and ``rows`` are (from, to) pairs, ``lines`` counts baselines in the text area.
 
     ``over`` are the columns of a second count laid over the first; ``guides`` are in how many parts the
     trim is divided; ``pencil`` are the lines drawn on it.
@@ -45,6 +48,7 @@ class PageFrame(Struct, frozen=True):
     over: tuple[tuple[float, float], ...] = ()
     guides: tuple[int, ...] = ()
     pencil: tuple[Pencilled, ...] = ()
+    has_fold: bool = True
 
     @property
     def lands(self) -> bool:
@@ -53,7 +57,7 @@ class PageFrame(Struct, frozen=True):
 
     @property
     def fold(self) -> float:
-        """Where the page's own fold lies."""
+        """Where the page's own fold lies, or would."""
         return self.trim.left if self.on_right else self.trim.right
 
     def columns_of(self, count: int) -> tuple[tuple[float, float], ...]:
@@ -89,11 +93,15 @@ def _spans(start: float, end: float, count: int, gap: float) -> tuple[tuple[floa
     return tuple((start + i * (size + gap), start + i * (size + gap) + size) for i in range(count))
 
 
-def page_frame(publication: Publication, grid: Grid, on_right: bool, between: float = 0.0) -> PageFrame:
-    """The frame of a left or a right page on ``grid``; ``between`` (points) keeps the right one off, for a spine."""
+def page_frame(publication: Publication, grid: Grid, on_right: bool, between: float | None = None) -> PageFrame:
+    """The frame of a left or a right page on ``grid``.
+
+    ``between`` (points) keeps the right one off, for the spine of a cover; it is None of pages.
+    """
     brief = publication.brief
     width, height = brief.width.pt, brief.height.pt
-    trim = Rect(between, 0, between + width, height) if on_right else Rect(-width, 0, 0, height)
+    apart = between or 0.0
+    trim = Rect(apart, 0, apart + width, height) if on_right else Rect(-width, 0, 0, height)
     inside, outside = grid.inside.pt + fold_loss(publication).value * MM, grid.outside.pt
     left, right = (inside, outside) if on_right else (outside, inside)
     base = baselines_of(publication)
@@ -120,4 +128,11 @@ def page_frame(publication: Publication, grid: Grid, on_right: bool, between: fl
         _spans(area.left, area.right, grid.columns_over, grid.gutter.pt) if grid.columns_over else (),
         tuple(GUIDES[name] for name in grid.guides),
         pencilled(grid.pencil, trim, on_right),
+        has_fold(publication, between is not None),
     )
+
+
+def has_fold(publication: Publication, of_cover: bool = False) -> bool:
+    """Whether the inner edge of its pages, or of those of its cover, is a fold: of a sheet by itself it is cut."""
+    binding = binding_named(publication.brief.binding)
+    return binding.cover != "front" if of_cover else binding.bound or binding.pairs

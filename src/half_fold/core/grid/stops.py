@@ -1,7 +1,7 @@
 """Stops: the addresses an edge may sit on, and where they lie.
 
-The fold side of a page has no bleed or trim of its own: those stops mean the fold there, and ``fold``
-means the bleed on the outer side. So a page that changes from left to right keeps its blocks in order.
+The fold side of a page, where it has one, has no bleed or trim of its own: those stops mean the fold there, and
+``fold`` means the bleed on the outer side. So a page that changes from left to right keeps its blocks in order.
 ``fold`` with ``facing`` means the facing page's own fold, beyond the spine on a cover.
 On another grid a field line goes to the nearest line of its kind and keeps at least one field; the record
 is not touched, so going back restores exactly.
@@ -52,7 +52,7 @@ def field_index(stop: Stop, edge: Edge, frame: PageFrame) -> int:
 
 
 def _at_fold(edge: Edge, frame: PageFrame) -> bool:
-    return edge == ("left" if frame.on_right else "right")
+    return frame.has_fold and edge == ("left" if frame.on_right else "right")
 
 
 def _is_far_fold(stop: Stop) -> bool:

@@ -46,6 +46,8 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
+    if not page_frame_of(publication, index + 1).has_fold:
+        return numbers
     return [*numbers, _fold_clearance(publication, index + 1, box)]
 
 

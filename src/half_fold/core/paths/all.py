@@ -9,7 +9,7 @@ from half_fold.core.brief.printer_properties import SHEET, set_sheet
 from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.properties import COVER, PANELS, PIECE, ROW, SPINE, set_cover, set_panel, set_piece, set_spine
-from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, side_of, sides_of
+from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, place_of, side_of, sides_of
 from half_fold.core.cover.versions import choose_version, name_of, version_names
 from half_fold.core.grid.edits import GRID, TEXT_COLUMNS, set_grid
 from half_fold.core.measure.problem import Problem
@@ -27,6 +27,7 @@ from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication
 from half_fold.core.publication.surgery import (
+    COVER_SIDES,
     PICTURE_INKS,
     block_ids,
     block_named,
@@ -58,7 +59,9 @@ _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
 
 
-CLAIM = re.compile(r"page\.(\d+)\.claim")  # which is done, and has no value to be read
+# Which are done, and have no value to be read.
+CLAIM = re.compile(r"page\.(\d+)\.claim")
+COVER_CLAIM = re.compile(rf"cover\.({'|'.join(COVER_SIDES)})\.claim")
 
 
 def _roles(publication: Publication, wants: Wants) -> Iterator[Setting]:
@@ -355,10 +358,18 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
         return set_value(publication, path, typed)
     if (claim := CLAIM.fullmatch(path)) is not None:
         return settled(publication, laid(publication, page_number(publication, claim[1]), typed))
+    if (claim := COVER_CLAIM.fullmatch(path)) is not None:
+        return _claimed_on_cover(publication, claim[1], typed)
     if NEW.fullmatch(path) and not any(each.path == path for each in settings(publication, path)):
         return state_new(publication, path, typed)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else settled(publication, setting.take(typed))
+
+
+def _claimed_on_cover(publication: Publication, field: str, typed: str) -> Publication:
+    """A claim on a part of the cover. Problem where it has no such part."""
+    side, number = place_of(publication, field)
+    return edit_side(publication, side, lambda on: laid(on, number, typed))
 
 
 def page_number(publication: Publication, typed: str) -> int:

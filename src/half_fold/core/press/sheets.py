@@ -64,6 +64,8 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
     frame = page_frame_of(publication, number)
     whole = frame.bleed_box
     left, right = (0.0, whole.right) if on_right(publication, number) else (whole.left, 0.0)
+    if not frame.has_fold:
+        left, right = whole.left, whole.right
     cut = Rect(left, whole.top, right, whole.bottom)
     crossing = crossing_names(publication, spread)
     label = f"page {number}"

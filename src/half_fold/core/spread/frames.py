@@ -18,7 +18,7 @@ _TOUCHES = 0.01  # points: what only touches the fold does not lie on the other 
 
 def frame_for(publication: Publication, master: Master, on_right: bool) -> PageFrame:
     """The frame of a left or right page on ``master``; kept by the identity of the records it follows from."""
-    between = master.between.pt if master.between is not None else 0.0
+    between = master.between.pt if master.between is not None else None
     follows = publication.brief, publication.roles, master, on_right
     return _frames.of(follows, lambda: page_frame(publication, master.grid, on_right, between))
 
@@ -30,9 +30,9 @@ def page_frame_of(publication: Publication, number: int) -> PageFrame:
 
 def frames_of(publication: Publication, number: int) -> Frames:
     """The frames a block on page ``number`` is measured against."""
-    other = facing(publication, number)
-    across = page_frame_of(publication, other) if 1 <= other <= len(publication.pages) else None
-    return Frames(page_frame_of(publication, number), across)
+    other, own = facing(publication, number), page_frame_of(publication, number)
+    across = page_frame_of(publication, other) if own.has_fold and 1 <= other <= len(publication.pages) else None
+    return Frames(own, across)
 
 
 def block_box(publication: Publication, number: int, block: Block) -> Rect:

@@ -58,11 +58,30 @@ def place_story(
 ) -> tuple[Publication, str]:
     """Add a story and thread it through the next free pages.
 
-    A headline that opens it is set over it, but where headlines begin pages, as those of chapters do.
+    A headline that opens it is set over it, but where headlines begin pages, as those of chapters do. Where there are
+    not pages enough, and none may be added, it stays whole and unlaid.
     """
+    if not has_pages_for_text(publication):
+        return add_story(publication, title, paragraphs)
     opening = paragraphs[0] if len(paragraphs) > 1 and _stands_over(publication, paragraphs[0].role) else None
     publication, story = add_story(publication, title, paragraphs[1:] if opening else paragraphs)
     return laid_through(publication, setter, story, 0, opening), story
+
+
+def has_pages_for_text(publication: Publication) -> bool:
+    """Whether a text that comes in finds free pages: a sheet, a spread or a cover alone takes no further ones."""
+    return binding_named(publication.brief.binding).grows
+
+
+UNLAID = "in the story drawer, for this job takes no further pages: claim fields for it, or set {claim}"
+
+
+def told_unlaid(publication: Publication, title: str) -> str:
+    """What is said of a text that came in and was not laid, with how to lay it."""
+    if binding_named(publication.brief.binding).elsewhere:
+        return UNLAID.format(claim=f"cover.front.claim='story \"{title}\" over 1-6 x 7-12'")
+    frame = page_frame_of(publication, 1)
+    return UNLAID.format(claim=f"page.1.claim='story \"{title}\" over 1-{len(frame.columns)} x 1-{len(frame.rows)}'")
 
 
 def continue_story(publication: Publication, setter: Setter, story: str) -> Publication:
@@ -84,6 +103,8 @@ def laid_through(
     wanted, rounds, best, laid = 1, 0, publication, publication
     while rounds < MOST_IN_VAIN:
         publication, free = with_free_pages(publication, after, wanted)
+        if not free:
+            return best
         laid = _threaded(publication, setter, story, free, opening, laid)
         flow = setter.threads.flow(laid, story)
         rounds += 1
@@ -106,10 +127,10 @@ def _free_pages(publication: Publication) -> list[int]:
 
 
 def with_free_pages(publication: Publication, after: int, wanted: int) -> tuple[Publication, list[int]]:
-    """The job with that many free pages behind page ``after``, as many added as it lacks; and their numbers."""
+    """The job with that many free pages behind page ``after``, as many added as it takes; and their numbers."""
     free = [number for number in _free_pages(publication) if number > after]
     lacking = wanted - len(free)
-    if lacking <= 0:
+    if lacking <= 0 or not has_pages_for_text(publication):
         return publication, free[:wanted]
     multiple = binding_named(publication.brief.binding).multiple
     count = len(publication.pages)

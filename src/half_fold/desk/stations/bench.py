@@ -405,7 +405,7 @@ class Bench(QWidget):
 
     def folds(self) -> list[float]:
         """Where the paper is folded, in points across."""
-        return [0.0]
+        return [0.0] if any(frame.has_fold for _, frame in self.frames()) else []
 
     def _paint_folds(self, painter: QPainter) -> None:
         painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
@@ -511,7 +511,8 @@ class Bench(QWidget):
         edge = frame.trim.right if frame.on_right else frame.trim.left
         decimals = 3 if unit == "in" else 1
         trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
-        return f"{words}   {trim} {unit} from trim   {fold} from fold   {head} from head"
+        other = f"   {fold} from fold" if frame.has_fold else ""
+        return f"{words}   {trim} {unit} from trim{other}   {head} from head"
 
 
 def _dotted(painter: QPainter, box: QRectF) -> None:
