@@ -506,6 +506,7 @@ def _trial(asked: argparse.Namespace) -> int:
 
 def _parts(asked: argparse.Namespace) -> int:
     """What a cover needs, each part with where it was found."""
+    from half_fold.core.brief.bindings import binding_named
     from half_fold.core.cover.parts import cover_parts
     from half_fold.core.cover.sides import require_cover
 
@@ -514,6 +515,8 @@ def _parts(asked: argparse.Namespace) -> int:
         require_cover(job.publication)
         for part in cover_parts(job.publication):
             print(f"{part.name}: {part.where or 'lacking'} ({part.how})")
+        if binding_named(job.publication.brief.binding).elsewhere and not job.publication.cover_of:
+            print("Say what it is the cover of, and more is asked of it: half-fold set JOB cover-of=book.")
     finally:
         job.close()
     return 0

@@ -8,6 +8,7 @@ from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication, Thing
 from half_fold.core.publication.surgery import fresh_ids, page_of_thing, require_free, thing_ids, with_things
 from half_fold.core.publication.things import without
+from half_fold.core.spread.claiming import held_picture
 
 
 def laid(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:
@@ -30,7 +31,7 @@ def laid(publication: Publication, arrangement: Arrangement) -> tuple[Publicatio
             blocks[page].append(_worded(block, item.text, place, arrangement.width(number)))
             continue
         name = next(names) if block is None else block.id
-        blocks[page].append(_block(block, name, item.picture.id, item.focus, place))
+        blocks[page].append(_block(block, name, held_picture(publication, item.picture.id), item.focus, place))
     for page, things in blocks.items():
         laid_on = publication.pages[page - 1].id
 
@@ -64,8 +65,8 @@ def _worded(block: Block, text: Text, place: Held, width: float) -> Block:
     return replace(block, place=place, angle=0.0)
 
 
-def _block(block: Block | None, name: str, picture: str, focus: tuple[float, float], place: Held) -> Block:
+def _block(block: Block | None, name: str, holds: HoldsPicture, focus: tuple[float, float], place: Held) -> Block:
     if block is None:
-        return Block(id=name, place=place, holds=HoldsPicture(picture=picture, focus_x=focus[0], focus_y=focus[1]))
+        return Block(id=name, place=place, holds=replace(holds, focus_x=focus[0], focus_y=focus[1]))
     assert isinstance(block.holds, HoldsPicture)
     return replace(block, place=place, angle=0.0, holds=replace(block.holds, scale="fill", closer=1.0, turn=0.0))

@@ -65,11 +65,16 @@ def _of_brief(key: str, label: str, kind: Any, field: str = "", **more: Any) -> 
     return Property(key, label, kind, lambda publication: getattr(publication.brief, name), write, **told)
 
 
+def job_kind(publication: Publication) -> str:
+    """What kind of job it is, or its cover is of, where that stands by itself."""
+    return publication.cover_of or publication.kind
+
+
 def _fact(name: str, kinds: tuple[str, ...] = (), **more: Any) -> Of:
     """Words that are told of the job itself; asked for in jobs of those ``kinds``, and wherever they are said."""
 
     def applies(publication: Publication) -> bool:
-        return not kinds or publication.kind in kinds or bool(getattr(publication, name))
+        return not kinds or job_kind(publication) in kinds or bool(getattr(publication, name))
 
     def write(publication: Publication, value: str) -> Publication:
         return replace(publication, **{name: value})
@@ -190,7 +195,18 @@ BRIEF: tuple[Of, ...] = (
     _fact("slogan", _PERIODICALS),
     _fact("date"),
     Property(
+        "cover-of", "Cover of", "choice", lambda publication: publication.cover_of,
+        lambda publication, value: replace(publication, cover_of=value), none=NOT_SAID,
+        choices=tuple((kind, f"a {kind.replace('-', ' ')}") for kind in (*_PERIODICALS, *_BOOKS)),
+        applies=lambda publication: _binding(publication).elsewhere, note="says which parts it needs",
+    ),
+    Property(
         "language", "Language", "text", lambda publication: publication.language, _in_language, choices=LANGUAGES
+    ),
+    Property(
+        "spelling", "Spelling", "flag", lambda publication: publication.spelled,
+        lambda publication, value: replace(publication, spelled=value), also=("misspelled", "dictionary"),
+        note="marked in the story drawer, and found by the checks",
     ),
     Property(
         "trim", "Named trim", "text", _said_trim, _trimmed, also=("size", "format"),

@@ -7,6 +7,7 @@ yellow are as bare paper; phones look at light as eyes do.
 
 from collections.abc import Iterator
 from functools import partial
+from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
@@ -23,15 +24,20 @@ from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
+from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import picture_file
+from half_fold.core.pictures.codes_in import CodeIn, code_in
 from half_fold.core.pictures.colour import profile_for
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, Publication
-from half_fold.core.publication.surgery import block_named
+from half_fold.core.pictures.fit import effective_ppi, placed
+from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPicture, Picture, Publication
+from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread import edits
-from half_fold.core.spread.barcode import ground
+from half_fold.core.spread.barcode import LARGEST, SMALLEST, X_MM, ground
 from half_fold.core.spread.code import LEAST_MODULE_MM, QUIET, code_area, code_modules, module_mm
 from half_fold.core.spread.frames import block_box
 from half_fold.core.spread.goods import from_row
 
+LEAST_PIXELS = 4.0  # to the narrowest bar, so that an edge is off by an eighth of it at the most
 LEAST_CONTRAST, MOST_BARS = 0.4, 0.5
 _DARKEST = 5  # per cent of the ground: a grain of it is passed over
 
@@ -68,6 +74,40 @@ def _less_proof(block: str, holds: HoldsCode) -> Fix | None:
 def _with(publication: Publication, block: str, **fields: object) -> Publication:
     holds = block_named(publication, block).holds
     return edits.set_holds(publication, block, replace(holds, **fields))
+
+
+def barcode_pictures(context: Context) -> Iterator[Finding]:
+    """A barcode that came as a picture, printed smaller or larger than the standard has it, or from too few pixels."""
+    if context.pictures is None:
+        return
+    for number, block, box in context.blocks:
+        if not isinstance(block.holds, HoldsPicture):
+            continue
+        context.go_on()
+        picture = picture_of(context.publication, block.holds.picture)
+        found = _code_in(context.pictures, picture)
+        if found is None or not found.module:
+            continue
+        ppi = effective_ppi(picture, placed(picture, block.holds, block_box(context.publication, number, block)))
+        size = 100 * found.module / ppi * 25.4 / X_MM
+        what = f"“{picture.file}” is the barcode {found.digits}"
+        if not SMALLEST - 0.5 <= size <= LARGEST + 0.5:
+            message = f"{what}, printed at {figure(size, 0)} %"
+            why = f"The standard has it from {SMALLEST:g} to {LARGEST:g} %; scanners fail on others."
+            yield Finding("barcode", UNREAD, message, why, size < SMALLEST, number, block.id, box)
+        elif found.module < LEAST_PIXELS:
+            message = f"{what}, its narrowest bars {figure(found.module, 1)} pixels wide"
+            why = f"From fewer than {LEAST_PIXELS:g} they print in uneven widths. Laid as a barcode its bars are exact."
+            yield Finding("barcode", UNREAD, message, why, False, number, block.id, box)
+
+
+def _code_in(folder: Path, picture: Picture) -> CodeIn | None:
+    if picture.art or picture.mask:
+        return None
+    try:
+        return code_in(picture_file(folder, picture), picture.digest)
+    except (Problem, OSError):
+        return None
 
 
 def codes_stand_off(context: Context) -> Iterator[Finding]:

@@ -6,6 +6,7 @@ from functools import partial
 from msgspec import structs
 from msgspec.structs import replace
 
+from half_fold.core.brief.properties import job_kind
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, UNREAD, Finding, Fix
@@ -30,6 +31,7 @@ from half_fold.core.publication.records import (
     Publication,
     blocks_of,
 )
+from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.cards import card_parts
 from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.evened import ink_of
@@ -86,7 +88,7 @@ def card_letters(context: Context) -> Iterator[Finding]:
 def masthead_in_view(context: Context) -> Iterator[Finding]:
     """A masthead below the top quarter of the front of what stands in racks, which show no more than that."""
     publication = context.publication
-    if not has_cover(publication) or publication.kind not in RACKED:
+    if not has_cover(publication) or job_kind(publication) not in RACKED:
         return
     shown = cover_flat(publication).front.height * IN_VIEW
     heads = {b.id for b in blocks_of(publication.cover.front) if is_masthead(b)}
@@ -116,7 +118,7 @@ def masthead_in_view(context: Context) -> Iterator[Finding]:
 def masthead_is_largest(context: Context) -> Iterator[Finding]:
     """A line on the front of what stands in racks that is set larger than the masthead."""
     publication = context.publication
-    if not has_cover(publication) or publication.kind not in RACKED:
+    if not has_cover(publication) or job_kind(publication) not in RACKED:
         return
     heads = {b.id: b for b in blocks_of(publication.cover.front) if is_masthead(b)}
     front = {b.id for b in blocks_of(publication.cover.front)}
@@ -212,7 +214,7 @@ def set_against_its_side(context: Context) -> Iterator[Finding]:
             continue
         box = block_box(side, number, block)
         other = _other_side(box, front)
-        if box.width > front.width * NARROW or other not in ("left", "right") or holds.side != other:
+        if box.width > front.width * NARROW or not other or _flush(publication, holds) != other:
             continue
         at = "left" if other == "right" else "right"
         message = f"Lines at the {at} of the front are set flush {other}"
@@ -223,6 +225,13 @@ def set_against_its_side(context: Context) -> Iterator[Finding]:
         yield Finding(
             "set against its side", ACCIDENT, message, why, False, number, block.id, box, fix, "outside", place
         )
+
+
+def _flush(publication: Publication, holds: HoldsDisplay) -> str:
+    """The side that all its words are flush to, whether they say so or their roles do; '' where it is not one."""
+    told = {holds.side or role_named(publication, paragraph.role).align for paragraph in holds.paragraphs}
+    sides = {"left" if each == "justified" else each for each in told}
+    return sides.pop() if len(sides) == 1 and sides <= {"left", "right"} else ""
 
 
 def _other_side(box: Rect, front: Rect) -> str:

@@ -15,16 +15,20 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import digest_of, picture_file, record_of
 from half_fold.core.pictures.colour import profile_for, profile_name
 from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
-from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, effective_ppi, placed
+from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.pictures.masks import read_mask
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
 from half_fold.core.spread.captions import captions_of, give_caption
+from half_fold.core.spread.edits import set_holds
+from half_fold.core.spread.forms import is_plain
+from half_fold.core.spread.frames import block_box
 
 LINE_ART_PPI = 1200.0
 LARGE_MEGAPIXELS = 4.0
 SEEN_CHANGE = 3.0  # of colour, where dark parts lie beside each other
+LEAST_CUT = 0.01  # of a drawing: what is less is not seen
 INK_TOLERANCE = 3.0  # per cent: what packing a picture as JPEG may add
 
 
@@ -48,6 +52,21 @@ def low_resolution(context: Context) -> Iterator[Finding]:
         )
         consequence = REFUSED if refused else SOFT
         yield Finding("low resolution", consequence, message, why, refused, number, block.id, box)
+
+
+def cropped_drawings(context: Context) -> Iterator[Finding]:
+    """A drawing that its block cuts into, which a logo never wants; unless it was drawn closer."""
+    for number, block, _ in context.blocks:
+        holds = block.holds
+        if not isinstance(holds, HoldsPicture) or holds.closer > 1 or holds.repeated or not is_plain(holds.form):
+            continue
+        picture, box = picture_of(context.publication, holds.picture), block_box(context.publication, number, block)
+        cut = cropped_away(placed(picture, holds, box), box, holds.turn) if picture.art and holds.scale == "fill" else 0
+        if cut > LEAST_CUT:
+            message = f"{figure(100 * cut, 0)} % of the drawing “{picture.file}” is cut off"
+            why = "It fills its block, whose proportion is another; inside it, all of it is seen."
+            whole = Fix("Fit it inside", partial(set_holds, block=block.id, holds=replace(holds, scale="fit")))
+            yield Finding("cropped drawing", ACCIDENT, message, why, False, number, block.id, box, whole)
 
 
 def _is_line_art(context: Context, picture: Picture) -> bool:

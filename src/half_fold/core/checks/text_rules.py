@@ -1,5 +1,6 @@
 """Rules about text: what has no place, what the fold takes, what the face lacks, what the screen breaks up."""
 
+import re
 from collections.abc import Iterator
 from functools import partial
 from unicodedata import bidirectional
@@ -8,15 +9,16 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.context import Context
-from half_fold.core.checks.finding import ACCIDENT, ASKED, FOLD, REFUSED, UNREAD, Finding, Fix
+from half_fold.core.checks.finding import ACCIDENT, ASKED, FOLD, REFUSED, TRIMMED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, length, show
+from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of
-from half_fold.core.plan.spreads import Spread, on_right
+from half_fold.core.plan.spreads import Spread, on_right, spread_of
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
     Block,
@@ -31,21 +33,25 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.contents import followed, headings, is_stale, listed
 from half_fold.core.spread.display_text import display_marks, fitting_size
 from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.frames import block_box, page_frame_of, spread_area, turn_of
 from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.reaching import set_stop
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.directions import as_read
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.filler import is_filler
 from half_fold.core.typesetting.fonts import missing_fonts
 from half_fold.core.typesetting.line_marks import is_overfull
 from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, standing_in
 from half_fold.core.typesetting.sheet import set_role, with_fallback
+from half_fold.core.typesetting.texts.spelling import misspelled
 
 SMALL_TEXT = 9.0
 SMALL_IN_INKS, SCREENED = 8.0, 0.04  # points; the share of an ink that shows as dots
 MISSING_GLYPH = 0
+MOST_WORDS = 6  # that are named
+_FILLED = re.compile(r"\{[^{}]*\}")
 SHOWN = 5
 LOOKED_AT = 40  # letters of a run, the first of a script among them
 
@@ -102,6 +108,43 @@ def _continue(publication: Publication, story: str) -> Publication:
     return continue_story(publication, Setter(), story)
 
 
+def misspelled_words(context: Context) -> Iterator[Finding]:
+    """Words that no dictionary knows, of a job whose spelling is to be looked at; told once a story or block."""
+    publication = context.publication
+    if not publication.spelled:
+        return
+    for story, flow in context.flows:
+        context.go_on()
+        words = _unknown(story.paragraphs, story.language)
+        if words:
+            column = flow.columns[0]
+            yield _misspelled(f"of “{story.title}”", words, column.page, column.block, column.rect)
+    for number, block, box in context.blocks:
+        if isinstance(block.holds, HoldsDisplay):
+            words = _unknown(block.holds.paragraphs, publication.language)
+            if words:
+                yield _misspelled("here", words, number, block.id, box)
+
+
+def _unknown(paragraphs: tuple[Paragraph, ...], language: str) -> list[str]:
+    """Words that no dictionary knows, each once; what is filled in later is none."""
+    found: dict[str, None] = {}
+    for paragraph in paragraphs:
+        text, asked = paragraph.text, [each.span() for each in _FILLED.finditer(paragraph.text)]
+        for start, end in misspelled(paragraph, language):
+            if not any(a <= start < b for a, b in asked):
+                found[text[start:end]] = None
+    return list(found)
+
+
+def _misspelled(where: str, words: list[str], page: int, block: str, box: Rect) -> Finding:
+    said = ", ".join(f"“{word}”" for word in words[:MOST_WORDS])
+    more = f" and {len(words) - MOST_WORDS} more" if len(words) > MOST_WORDS else ""
+    message = f"No dictionary knows {counted(len(words), 'word')} {where}: {said}{more}"
+    why = "A slip of the keys, or a name: the story drawer marks each, and says what may have been meant."
+    return Finding("spelling", ACCIDENT, message, why, False, page, block, box)
+
+
 def too_wide(context: Context) -> Iterator[Finding]:
     """A word wider than its column, which runs out of its block."""
     for story, flow in context.flows:
@@ -115,14 +158,36 @@ def too_wide(context: Context) -> Iterator[Finding]:
                 break
 
 
+def too_wide_words(context: Context) -> Iterator[Finding]:
+    """A word of words that stand by themselves that is wider than its block: it runs out of it, or off the sheet."""
+    for number, block, box in context.blocks:
+        if not isinstance(block.holds, HoldsDisplay):
+            continue
+        upright, composer = block_box(context.publication, number, block), context.setter.composer
+        wide = display_marks(composer, context.publication, block, upright).wide
+        if wide is None:
+            continue
+        ink, turn = ink_of(list(wide.marks)), turn_of(context.publication, number, block)
+        trim = spread_area(context.publication, spread_of(context.publication, number))
+        is_off = not trim.grown(0.1).takes_in(ink if turn is None else turn.around(ink))
+        said = as_read(tuple(text for mark in wide.marks for text in mark.texts)).strip()
+        message = f"“{said[:60]}” is wider than its block{', and runs off the page' if is_off else ''}"
+        why = "No place was found to break it; a smaller size or a wider block would hold it."
+        size = fitting_size(composer, context.publication, block, upright)
+        fix = Fix(f"Set it at {figure(size)} pt", partial(_at_size, block=block.id, size=size)) if size else None
+        kind = TRIMMED if is_off else ACCIDENT
+        yield Finding("too wide", kind, message, why, is_off, number, block.id, box, fix)
+
+
 def overset_display(context: Context) -> Iterator[Finding]:
     """Display text that does not fit its block."""
     for number, block, box in context.blocks:
         if not isinstance(block.holds, HoldsDisplay):
             continue
-        over = display_marks(context.setter.composer, context.publication, block, box).over_lines
+        upright = block_box(context.publication, number, block)
+        over = display_marks(context.setter.composer, context.publication, block, upright).over_lines
         if over:
-            size = fitting_size(context.setter.composer, context.publication, block, box)
+            size = fitting_size(context.setter.composer, context.publication, block, upright)
             fix = Fix(f"Set it at {figure(size)} pt", partial(_at_size, block=block.id, size=size)) if size else None
             straight = block.holds.lies == "straight"
             why = (

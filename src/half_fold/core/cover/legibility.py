@@ -16,7 +16,8 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.cover.grounds import Ground
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
+from half_fold.core.drawing.changes import bounds
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, Path, Shape, leaves
 from half_fold.core.drawing.tone import Gradient, Tone
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
@@ -30,6 +31,7 @@ MIDDLE = 0.33  # ems over the baseline: where it has its middle
 UNREST = 5.0  # L*: what the eye takes for calm
 WORST = 0.1  # of a word's letters
 STEM = 0.1  # ems
+CAPITAL, HAIR = 0.62, 0.5  # ems over the baseline that a bar has to hold of a letter; points it may be short of one
 UNREADABLE, GOOD, SOLVED = 2.0, 4.5, 6.0  # where words cannot be read, can, and what remedies go for
 SPACE = 0.18  # ems between two letters of one baseline, from which on they are two words
 
@@ -105,9 +107,12 @@ class Letters(Struct, frozen=True, eq=False):
 def words_of(marks: DisplayList) -> list[Letters]:
     """The words of a display list, in the order they are drawn."""
     found: list[Letters] = []
+    floors: list[Rect] = []
     for mark in leaves(_seen(marks.marks)):
         if isinstance(mark, Glyphs) and len(mark.gids):
-            found += _words(mark)
+            found += _words(mark, floors)
+        elif isinstance(mark, Shape | Path) and mark.fill is not None:
+            floors.append(bounds(mark))
     return found
 
 
@@ -116,13 +121,13 @@ def _seen(marks: Iterable[Mark]) -> Iterator[Mark]:
     return (mark for mark in marks if not isinstance(mark, Group) or mark.opacity > 0)
 
 
-def _words(mark: Glyphs) -> Iterator[Letters]:
-    """Parted where a space was set, or where letters are so far apart."""
+def _words(mark: Glyphs, floors: Sequence[Rect]) -> Iterator[Letters]:
+    """Parted where a space was set, or where letters are so far apart; ``floors`` are the areas drawn under them."""
     tones = tuple(stop.tone for stop in mark.colour.stops) if isinstance(mark.colour, Gradient) else (mark.colour,)
     told, gids, stem = face(mark.face), mark.gids.tolist(), stem_of(mark.face)
     advances = np.array([told.advance(gid) for gid in gids]) * mark.size
     is_seen = np.array([any(told.ink_of(gid)) for gid in gids])
-    boxes = _windows(mark, mark.xs + advances / 2)
+    boxes = _on_their_floors(mark, advances, _windows(mark, mark.xs + advances / 2), floors)
     is_space = np.array([bool(text) and not text.strip() for text in mark.texts[:-1]], bool)
     starts = 1 + np.flatnonzero((np.diff(mark.xs) - advances[:-1] > SPACE * mark.size) | is_space)
     for first, last in pairwise([0, *starts.tolist(), len(gids)]):
@@ -138,6 +143,26 @@ def _windows(mark: Glyphs, middles: Reals) -> Reals:
         places = mark.turn.of_all(places)
     half = np.array([WIDE, HIGH]) / 2 * mark.size
     return np.hstack([places - half, places + half])
+
+
+def _on_their_floors(mark: Glyphs, advances: Reals, windows: Reals, floors: Sequence[Rect]) -> Reals:
+    """The windows cut to the area that holds all of their letter, the uppermost of those: its edge is no unrest."""
+    if mark.turn is not None or not floors:
+        return windows
+    high, low = mark.baseline - CAPITAL * mark.size, mark.baseline
+    inked = mark.xs, mark.xs + advances
+    left, right = float(inked[0].min()), float(inked[1].max())
+    made, waits = windows.copy(), np.ones(len(windows), bool)
+    for floor in reversed(floors):
+        if floor.top > high or floor.bottom < low or floor.right < left or floor.left > right:
+            continue
+        on = waits & (inked[0] >= floor.left - HAIR) & (inked[1] <= floor.right + HAIR)
+        made[on, :2] = np.maximum(windows[on, :2], (floor.left, floor.top))
+        made[on, 2:] = np.minimum(windows[on, 2:], (floor.right, floor.bottom))
+        waits &= ~on
+        if not waits.any():
+            break
+    return made
 
 
 @lru_cache(256)

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
+from half_fold.core.brief.properties import job_kind
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.sides import sides_of
@@ -59,31 +60,32 @@ def cover_parts(publication: Publication) -> list[Part]:
     said = list(_said(publication))
     every = list(_blocks(publication))
     spoken = _Spoken(publication, said)
+    kind = job_kind(publication)
     has_back = binding_named(publication.brief.binding).cover != "front"
     dated = spoken.where(publication.date) or spoken.where(publication.season)
     out = [Part("Title", spoken.where(publication.title), "the job's title, in words")]
-    if publication.kind in ("book", "photo-book"):
+    if kind in ("book", "photo-book"):
         out.append(Part("Author", spoken.where(publication.author), "the author that Brief names, in words"))
-    if publication.kind == "book" and has_back:
+    if kind == "book" and has_back:
         out += [
             Part("Publisher", spoken.where(publication.publisher) or _mark(publication), "named, or a mark"),
             Part("Blurb", _first(said, _is_blurb), f"{BLURB_WORDS} words or more on the back or a flap"),
             Part("Quotations", _first(said, _is_quoted), "words in quotation marks on the back or a flap"),
             Part("Price", spoken.where(publication.price), "the price that Brief names, in words"),
         ]
-    if publication.kind == "magazine":
+    if kind == "magazine":
         out += [
             Part("Issue", spoken.where(publication.issue), "the issue that Brief names, in words"),
             Part("Date or season", dated, "as Brief names it"),
             Part("Price", spoken.where(publication.price) or _price(said), "the price, in words or over the barcode"),
             Part("Cover lines", _cover_lines(every), "words on the front beside the title"),
         ]
-    if publication.kind == "catalogue":
+    if kind == "catalogue":
         out.append(Part("Date or season", dated, "as Brief names it"))
     out.append(Part("Picture", _first_block(every, lambda b: isinstance(b.holds, HoldsPicture)), "on the front"))
-    if publication.kind in ("magazine", "book", "catalogue"):
+    if kind in ("magazine", "book", "catalogue"):
         out.append(Part("Award or puff", _first_block(every, _is_puff), "a round or a burst with words"))
-    if publication.kind in ("magazine", "book") and has_back:
+    if kind in ("magazine", "book") and has_back:
         out.append(Part("Code", _code(publication, every), "a barcode with its number, or the printer's place"))
     if spine(publication) is not None:
         words = next((each.where for each in said if each.where == _SPINE), "")
@@ -101,8 +103,10 @@ def parts_number(publication: Publication) -> Worked | None:
     told = tuple(
         Worked(float(part.is_there), "", part.name, f"{part.where or 'lacking'}: {part.how}") for part in parts
     )
+    unsaid = binding_named(publication.brief.binding).elsewhere and not publication.cover_of
+    hint = "; say in the brief what it is the cover of" if unsaid else ""
     how = f"of {len(parts)} that such a cover has; lacking: {lacking}" if lacking else f"of {len(parts)}; nothing lacks"
-    return Worked(float(there), "", "Parts", how, told)
+    return Worked(float(there), "", "Parts", how + hint, told)
 
 
 def _blocks(publication: Publication) -> Iterator[tuple[str, Block]]:

@@ -3,7 +3,7 @@
 Remedies go for more than the mark from which words can be read: what is solved just to it is read worse from afar.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from itertools import product
 
 import numpy as np
@@ -54,6 +54,7 @@ RADII = (6.0, 12.0, 25.0, 50.0)  # thousandths of a picture's longer side: blur 
 NEARLY = 0.97  # of what is solved for: what comes to less is offered after what does not
 INKS = 2  # that are offered
 Going = Callable[[], bool]
+Way = Callable[[Sheet, Read, str], "Iterable[Remedy]"]
 
 
 class Remedy(Struct, frozen=True):
@@ -81,13 +82,32 @@ def remedies(sheet: Sheet, block: str, go_on: Going = lambda: True) -> list[Reme
         return []
     if not is_free(sheet.publication, block):
         return []
-    found: list[Remedy] = []
     weight, *round_them = map(_in_letters, (heavier, shaded, outlined))
-    for way in (_inks, _place, weight, _part_of_picture, _wash, *round_them, _blurred):
-        if not go_on():
-            break
-        found += [each for each in way(sheet, now, block) if each.score >= GOOD]
+    ways = (_inks, _place, weight, _part_of_picture, _wash, *round_them, _blurred)
+    found = list(_good(ways, sheet, now, block, go_on))
+    if not found:
+        found = list(_with_another_ink(sheet, now, block, (_part_of_picture, _wash, *round_them, _blurred), go_on))
     return sorted(found, key=lambda each: each.score < NEARLY * SOLVED)
+
+
+def _good(ways: Iterable[Way], sheet: Sheet, now: Read, block: str, go_on: Going) -> Iterator[Remedy]:
+    """What makes words readable by one of some ways, as long as that is wanted."""
+    for way in ways:
+        if not go_on():
+            return
+        yield from (each for each in way(sheet, now, block) if each.score >= GOOD)
+
+
+def _with_another_ink(sheet: Sheet, now: Read, block: str, ways: Sequence[Way], go_on: Going) -> Iterator[Remedy]:
+    """Words that nothing alone makes readable: in the lightest or darkest ink, and their ground treated for that."""
+    publication = sheet.publication
+    if not isinstance(block_named(publication, block).holds, HoldsDisplay):
+        return
+    by_light = sorted(publication.inks, key=lambda each: light_of(ink(publication, each.name), sheet.profile))
+    for name in dict.fromkeys(each.name for each in (*by_light[-1:], *by_light[:1])):
+        other = sheet.changed(_in_ink(publication, block, name))
+        for each in _good(ways, other, read(other), block, go_on):
+            yield Remedy(f"In {name}; {each.words[:1].lower()}{each.words[1:]}", each.score, each.publication)
 
 
 def _in_letters(way: Callable[[Sheet, Read, str], Iterator[Made]]) -> Callable[[Sheet, Read, str], Iterator[Remedy]]:
@@ -112,11 +132,16 @@ def _inks(sheet: Sheet, now: Read, block: str) -> Iterator[Remedy]:
             off = float(np.linalg.norm(np.array(ink_in_lab(tone)) - present))
             ways.append((score < SOLVED, off, each.name))
     for _, _, name in sorted(ways)[:INKS]:
-        plain = tuple(replace(p, runs=tuple(replace(run, ink="") for run in p.runs)) for p in held.paragraphs)
-        made_of = with_thing_anywhere(
-            publication, replace(block_named(publication, block), holds=replace(held, ink=name, paragraphs=plain))
-        )
+        made_of = _in_ink(publication, block, name)
         yield Remedy(f"In {name}", _score(sheet, made_of, block), made_of)
+
+
+def _in_ink(publication: Publication, block: str, name: str) -> Publication:
+    """All words of a block in one ink."""
+    found = block_named(publication, block)
+    assert isinstance(found.holds, HoldsDisplay)
+    plain = tuple(replace(p, runs=tuple(replace(run, ink="") for run in p.runs)) for p in found.holds.paragraphs)
+    return with_thing_anywhere(publication, replace(found, holds=replace(found.holds, ink=name, paragraphs=plain)))
 
 
 def replace_colour(letters: Letters, tone: object) -> Letters:

@@ -53,6 +53,7 @@ SHARED = (
     "fades",
     "looks",
     "manner",
+    "spelled",
 )  # what a side has of the whole job
 _KEPT = 12
 

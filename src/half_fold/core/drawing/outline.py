@@ -38,6 +38,20 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         """Whether another runs just as this."""
         return self is other or (self.ops == other.ops and np.array_equal(self.points, other.points))
 
+    @property
+    def parts(self) -> "list[Outline]":
+        """Each of its parts by itself."""
+        ops = np.frombuffer(self.ops, np.uint8)
+        starts = np.flatnonzero(ops == MOVE)
+        if len(starts) < 2:
+            return [self]
+        at = np.concatenate([[0], np.cumsum(np.array(TAKES)[ops])])
+        ends = [*starts[1:].tolist(), len(ops)]
+        return [
+            Outline(self.ops[start:end], self.points[at[start] : at[end]])
+            for start, end in zip(starts.tolist(), ends, strict=True)
+        ]
+
     def _straight_parts(self) -> list[Floats]:
         """The parts of an outline without curves."""
         ops = np.frombuffer(self.ops, np.uint8)

@@ -50,6 +50,15 @@ class Rect(NamedTuple):
     def is_empty(self) -> bool:
         return self.right <= self.left or self.bottom <= self.top
 
+    def takes_in(self, other: "Rect") -> bool:
+        """Whether nothing of another lies outside it."""
+        return (
+            self.left <= other.left
+            and self.top <= other.top
+            and other.right <= self.right
+            and other.bottom <= self.bottom
+        )
+
     def holds(self, x: float, y: float) -> bool:
         return self.left <= x <= self.right and self.top <= y <= self.bottom
 

@@ -8,6 +8,7 @@ from half_fold.core.arrange.manner import MANNER, set_manner
 from half_fold.core.brief.printer_properties import SHEET, set_sheet
 from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
+from half_fold.core.cover.front_frame import LABEL, front_frame, set_front_frame
 from half_fold.core.cover.properties import COVER, PANELS, PIECE, ROW, SPINE, set_cover, set_panel, set_piece, set_spine
 from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, place_of, side_of, sides_of
 from half_fold.core.cover.versions import choose_version, name_of, version_names
@@ -40,7 +41,6 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
 )
 from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
-from half_fold.core.spread.borders import said_frame, set_frame
 from half_fold.core.spread.captions import told_of_picture
 from half_fold.core.spread.claiming import laid
 from half_fold.core.spread.furniture_properties import furniture_properties
@@ -273,9 +273,7 @@ def _inserts(publication: Publication, _: Wants) -> Iterator[Setting]:
 
 def _cover(publication: Publication, _: Wants) -> Iterator[Setting]:
     if has_cover(publication):
-        front = LEFT if publication.brief.right_bound else RIGHT
-        said = said_frame(side_of(publication, "outside"), front)
-        yield Setting("cover.frame", "Frame of the front", said, partial(_frame_front, publication, front))
+        yield Setting("cover.frame", LABEL, front_frame(publication), partial(set_front_frame, publication))
     for head, table, put in (("cover", COVER, set_cover), ("spine", SPINE, set_spine)):
         for of in table:
             yield setting_of(head, of, publication, publication.cover, partial(put, publication, of.key))
@@ -297,10 +295,6 @@ def _cover_more(publication: Publication, _: Wants) -> Iterator[Setting]:
         choices = [(name, name) for name in version_names(publication)]
         now, take = name_of(publication, cover), partial(choose_version, publication)
         yield Setting("cover.version", "Version", now, take, "", choices)
-
-
-def _frame_front(publication: Publication, front: int, text: str) -> Publication:
-    return edit_side(publication, "outside", lambda side: set_frame(side, front, text))
 
 
 # What each path begins with, by which only a part of all settings need be made, and what makes those.

@@ -643,13 +643,14 @@ RECTANGLE = Form()
 class Edge(Record, frozen=True, kw_only=True):
     """A stroke along an outline, all of it inside, outside, or half to either side; whole, in dashes or in dots.
 
-    No ``ink`` is black alone.
+    No ``ink`` is black alone. About so much paper as ``gap`` lies between dashes or dots, shared out along the outline.
     """
 
     weight: Length = length("1pt")
     ink: str = ""
     tint: float = 100.0
     dashes: Literal["none", "dashed", "dotted"] = "none"
+    gap: Length | None = None
     side: Literal["inside", "centred", "outside"] = "inside"
 
 
@@ -790,6 +791,7 @@ class HoldsRule(Record, tag="rule", frozen=True, kw_only=True):
     runs: Literal["across", "down", "falling", "rising"] = "across"
     stands: Literal["first", "middle", "last"] = "middle"
     dashes: Literal["none", "dashed", "dotted"] = "none"
+    gap: Length | None = None
     is_round: bool = False
 
 
@@ -1041,7 +1043,8 @@ class Manner(Record, frozen=True, kw_only=True):
 class Publication(Record, frozen=True, kw_only=True):
     """The whole job. ``light`` is where shadows fall: degrees clockwise from the right.
 
-    ``covers`` are the versions of its cover that are not the one in use.
+    ``covers`` are the versions of its cover that are not the one in use; ``cover_of`` is what a cover by itself is of.
+    Where it is ``spelled``, words that no dictionary knows are findings.
     """
 
     title: str
@@ -1079,3 +1082,5 @@ class Publication(Record, frozen=True, kw_only=True):
     slogan: str = ""
     symbols: tuple[Symbol, ...] = ()
     outputs: tuple[Output, ...] = ()
+    cover_of: Literal["", "magazine", "book", "catalogue", "photo-book"] = ""
+    spelled: bool = False

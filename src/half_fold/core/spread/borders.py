@@ -31,7 +31,7 @@ def _is_frame(block: Block) -> bool:
     if not isinstance(holds, HoldsPanel) or holds.ink or holds.edge is None:
         return False
     stops = _stops(block)
-    return bool(stops) and all(stop.kind == "trim" and stop.off is not None and stop.off.pt < 0 for stop in stops)
+    return bool(stops) and all(stop.kind == "trim" and stop.off is not None and stop.off.pt <= 0 for stop in stops)
 
 
 def _stops(block: Block) -> list[Stop]:
@@ -47,7 +47,7 @@ def said_frame(publication: Publication, number: int) -> str:
             and (stops := _stops(frame))[0].off is not None
             and (owner == number or _is_of_both(frame))
         ):
-            inset = stops[0].off.typed.removeprefix("-")
+            inset = stops[0].off.typed.removeprefix("-").removeprefix("(").removesuffix(")")
             return f"{inset} {BOTH}" if _is_of_both(frame) else inset
     return ""
 
@@ -100,6 +100,7 @@ def _without_frame(publication: Publication, number: int) -> Publication:
 
 def _inwards(text: str, unit: str) -> Length:
     size = length(text, unit)
-    if not 0 < size.mm <= DEEPEST_MM:
+    if not 0 <= size.mm <= DEEPEST_MM:
         raise Problem(f"A frame stands inside the trim, by up to {DEEPEST_MM:g} mm; “{text}” is no such inset.")
-    return length(f"-{size.typed}", unit)
+    is_sum = any(sign in size.typed for sign in "+-*/() ")
+    return length(f"-({size.typed})" if is_sum else f"-{size.typed}", unit)

@@ -20,7 +20,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.surgery import usual_ink
+from half_fold.core.publication.surgery import picture_of, usual_ink
 from half_fold.core.spread.barcode import SMALLEST
 from half_fold.core.spread.code import as_said
 from half_fold.core.spread.ean import NO_NUMBER
@@ -48,6 +48,12 @@ def next_of_story(publication: Publication, story: str, fields: int) -> HoldsSto
         for block in page.blocks
     )
     return HoldsStory(story=story, columns=max(1, fields // 2), turn=turn)
+
+
+def held_picture(publication: Publication, name: str) -> HoldsPicture:
+    """A picture in its block to begin with: it fills it; a drawing, or one with a transparent ground, fits inside."""
+    picture = picture_of(publication, name)
+    return HoldsPicture(picture=name, scale="fit" if picture.art or picture.has_alpha else "fill")
 
 
 def panel(publication: Publication) -> HoldsPanel:
@@ -90,7 +96,7 @@ def _begun(publication: Publication, what: str, name: str, fields: int) -> Holds
         "rule": HoldsRule,
         "free": HoldsNothing,
         "words": lambda: display_words("headline", name or "Words"),
-        "picture": lambda: HoldsPicture(picture=_picture(publication, name)),
+        "picture": lambda: held_picture(publication, _picture(publication, name)),
         "barcode": lambda: barcode(name),
         "code": lambda: HoldsCode(says=as_said(name) if name else ""),
         "story": lambda: next_of_story(publication, _story(publication, name), fields),

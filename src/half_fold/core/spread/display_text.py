@@ -17,18 +17,19 @@ from half_fold.core.spread.filled import filled
 from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.lying import lying_lines
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
-from half_fold.core.typesetting.line_marks import line_marks
+from half_fold.core.typesetting.line_marks import is_overfull, line_marks
 from half_fold.core.typesetting.roles import style_of
 
 SMALLEST_SOLVED = 4.0
 
 
 class Setting(Struct, frozen=True):
-    """The lines, and how many (of how many words) found no room."""
+    """The lines, and how many (of how many words) found no room; the first line that is ``wide``r than its block."""
 
     lines: tuple[SetLine, ...]
     over_lines: int
     over_words: int
+    wide: SetLine | None = None
 
     @property
     def marks(self) -> tuple[Glyphs, ...]:
@@ -68,7 +69,7 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
     spare = box.height - y
     shift = {"head": 0.0, "middle": max(0.0, spare / 2), "foot": max(0.0, spare)}[block.holds.stands]
     set_lines: list[SetLine] = []
-    over_lines = over_words = 0
+    over_lines, over_words, wide = 0, 0, None
     named = partial(ink, publication)
     for lines, line, down in placed:
         if down > box.height + 0.5:
@@ -78,7 +79,9 @@ def display_marks(composer: Composer, publication: Publication, block: Block, bo
         colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
         marks = line_marks(lines, line, box.left, box.top + shift + down, colour, from_block(block.id), named)
         set_lines.append(SetLine(lines.paragraph.role, lines.style.size, tuple(marks)))
-    return Setting(tuple(set_lines), over_lines, over_words)
+        if wide is None and is_overfull(lines, line):
+            wide = set_lines[-1]
+    return Setting(tuple(set_lines), over_lines, over_words, wide)
 
 
 def fitting_size(composer: Composer, publication: Publication, block: Block, box: Rect) -> float:
@@ -94,6 +97,7 @@ def fitting_size(composer: Composer, publication: Publication, block: Block, box
     while low < high:
         middle = (low + high) // 2
         tried = replace(block, holds=replace(block.holds, size=length(f"{halves[middle] / 2:g}pt")))
-        fits = not display_marks(composer, publication, tried, box).over_lines
+        made = display_marks(composer, publication, tried, box)
+        fits = not made.over_lines and made.wide is None
         low, high = (low, middle) if fits else (middle + 1, high)
     return halves[low] / 2 if low < len(halves) else 0.0

@@ -39,6 +39,7 @@ _KINDS: Choices = (
     ("polygon", "polygon"),
 )
 _CORNERS: Choices = (("round", "round"), ("slanted", "slanted"), ("cut", "cut out square"), ("hollow", "hollow"))
+_USUAL_GAP = "by its weight"
 _DASHES: Choices = (("none", "unbroken"), ("dashed", "in dashes"), ("dotted", "in dots"))
 _SIDES: Choices = (("inside", "inside"), ("centred", "half to either side"), ("outside", "outside"))
 _RUNS: Choices = (("across", "across"), ("down", "down"), ("falling", "falling"), ("rising", "rising"))
@@ -192,6 +193,7 @@ def edge_properties(
 
     about = f"{prefix.rstrip('.').capitalize()}'s stroke" if prefix else "Stroke"
     one = partial(_nested, holds, Edge, applies=lambda block: there(block) and edge_in(block) is not None)
+    broken = partial(_nested, holds, Edge, applies=lambda block: there(block) and _is_broken(edge_in(block)))
     along = "inside, outside, or half to either side"
     return [
         _nested(
@@ -201,8 +203,16 @@ def edge_properties(
         one([*owner, "edge", "ink"], f"{prefix}edge.ink", f"{about}'s ink", "paint", none=_BLACK),
         one([*owner, "edge", "tint"], f"{prefix}edge.tint", f"{about}'s tint", "share"),
         one([*owner, "edge", "dashes"], f"{prefix}edge.dashes", f"{about} runs", "choice", choices=_DASHES),
+        broken(
+            [*owner, "edge", "gap"], f"{prefix}edge.gap", f"{about}'s gaps", "length", most=100.0, none=_USUAL_GAP,
+            note="about so much between dashes or dots, shared out evenly",
+        ),
         one([*owner, "edge", "side"], f"{prefix}edge.side", f"{about} lies", "choice", choices=_SIDES, note=along),
     ]  # fmt: skip
+
+
+def _is_broken(edge: Edge | None) -> bool:
+    return edge is not None and edge.dashes != "none"
 
 
 def panel_properties() -> list[Property[Block]]:
@@ -233,8 +243,13 @@ def rule_properties() -> list[Property[Block]]:
         one(["runs"], "runs", "Runs", "choice", choices=_RUNS, note="falling and rising from the left"),
         one(["stands"], "stands", "Stands", "choice", choices=_STANDS, note="in its block", applies=_is_straight),
         one(["dashes"], "dashes", "Broken", "choice", choices=_DASHES),
+        one(["gap"], "gap", "Gaps", "length", most=100.0, none=_USUAL_GAP, applies=_in_dashes),
         one(["is_round"], "ends", "Round ends", "flag"),
     ]
+
+
+def _in_dashes(block: Block) -> bool:
+    return isinstance(block.holds, HoldsRule) and block.holds.dashes != "none"
 
 
 def _is_straight(block: Block) -> bool:

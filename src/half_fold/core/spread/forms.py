@@ -2,10 +2,13 @@
 
 import math
 
+import numpy as np
+
 from half_fold.core.drawing import shapes
 from half_fold.core.drawing.marks import Stroke
 from half_fold.core.drawing.outline import Outline, ellipse, rectangle
 from half_fold.core.inks.tones import filled
+from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import RECTANGLE, Edge, Form, Publication
 
@@ -80,12 +83,37 @@ def edge_outline(form: Form, box: Rect, edge: Edge) -> Outline | None:
     return grown(outline_in(form, box), half)
 
 
-def stroke_of(publication: Publication, edge: Edge, box: Rect) -> Stroke:
-    """The stroke of an edge; dots are dashes of no length with round ends."""
+def strokes_along(publication: Publication, edge: Edge, outline: Outline, box: Rect) -> list[tuple[Outline, Stroke]]:
+    """The strokes of an edge, each with what it runs along; dots are dashes of no length with round ends.
+
+    Each part of a broken one has its own dashes, which go into it without a rest.
+    """
     weight, paint = edge.weight.pt, filled(publication, edge.ink, edge.tint, box).paint
-    return Stroke(paint, weight, dashes_of(edge.dashes, weight), edge.dashes == "dotted")
+    if edge.dashes == "none":
+        return [(outline, Stroke(paint, weight))]
+    is_round, parts = edge.dashes == "dotted", outline.parts
+    broken = [dashes_of(edge.dashes, weight, edge.gap, _way_round(part)) for part in parts]
+    return [(part, Stroke(paint, weight, dashes, is_round)) for part, dashes in zip(parts, broken, strict=True)]
 
 
-def dashes_of(kind: str, weight: float) -> tuple[float, ...]:
-    """The dashes of a stroke of that weight, in points."""
-    return {"dashed": (DASH * weight, GAP * weight), "dotted": (0.0, DOT_GAP * weight)}.get(kind, ())
+def _way_round(part: Outline) -> float:
+    """How long a closed part is, in points."""
+    places = part.flattened(0.001)[0]
+    return float(np.hypot(*np.diff(np.vstack([places, places[:1]]), axis=0).T).sum())
+
+
+def dashes_of(kind: str, weight: float, gap: Length | None, way: float, is_closed: bool = True) -> tuple[float, ...]:
+    """The dashes of a stroke of that weight along a way, in points, stretched or drawn together to come out even.
+
+    Round a closed outline the last gap is as the others are; along an open line a dash stands at either end.
+    """
+    if kind == "none":
+        return ()
+    dash = DASH * weight if kind == "dashed" else 0.0
+    inked = dash or weight  # a dot takes its own width of the way
+    clear = gap.pt if gap is not None else {"dashed": GAP, "dotted": DOT_GAP - 1}[kind] * weight
+    whole = way if is_closed else way + (clear if dash else clear + weight)
+    count = max(1, round(whole / (inked + clear)))
+    if not is_closed and count > 1:
+        return (dash, (way - count * dash) / (count - 1) if dash else way / (count - 1))
+    return (dash, max(way / count - dash, 0.0))

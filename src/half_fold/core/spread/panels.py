@@ -1,5 +1,7 @@
 """Panels, grounds and rules: areas of ink with their edges, and lines."""
 
+import math
+
 import numpy as np
 
 from half_fold.core.drawing.marks import Group, Line, Mark, Origin, Path, Shape, Stroke
@@ -9,7 +11,7 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.tones import filled, ink
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Edge, Ground, HoldsPanel, HoldsPicture, HoldsRule, Publication
-from half_fold.core.spread.forms import dashes_of, edge_outline, is_plain, outline_in, stroke_of
+from half_fold.core.spread.forms import dashes_of, edge_outline, is_plain, outline_in, strokes_along
 
 
 def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
@@ -47,14 +49,15 @@ def edge_marks(
     outline = edge_outline(holds.form, box, edge) if edge is not None else None
     if edge is None or outline is None:
         return []
-    return [Path(outline, None, stroke_of(publication, edge, box), origin)]
+    return [Path(along, None, stroke, origin) for along, stroke in strokes_along(publication, edge, outline, box)]
 
 
 def rule_marks(publication: Publication, origin: Origin, holds: HoldsRule, box: Rect) -> list[Mark]:
     """A rule in its box."""
     weight, tone = holds.weight.pt, ink(publication, holds.ink, holds.tint)
     start, end = rule_ends(holds, box)
-    dashes = dashes_of(holds.dashes, weight)
+    way = math.dist(start, end)
+    dashes = dashes_of(holds.dashes, weight, holds.gap, way, is_closed=False)
     if not dashes and not holds.is_round:
         return [Line(start, end, tone, weight, origin)]
     stroke = Stroke(tone, weight, dashes, holds.is_round or holds.dashes == "dotted")

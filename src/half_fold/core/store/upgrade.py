@@ -153,6 +153,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     12: _as_it_is,
     13: _as_it_is,
     14: _as_it_is,
+    15: _as_it_is,
 }
 
 

@@ -6,6 +6,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.cover.flat import cover_flat
+from half_fold.core.cover.front_frame import LABEL, front_frame, set_front_frame
 from half_fold.core.cover.properties import (
     COVER,
     PANELS,
@@ -41,7 +42,17 @@ def _cover_row(job: Session, of: Property[Cover], put: Put = set_panel) -> Row:
 
 def cover_rows(job: Session) -> list[Row]:
     """What can be set of the whole cover, its ink first."""
-    return [_cover_row(job, of, set_cover) for of in COVER]
+    return [*(_cover_row(job, of, set_cover) for of in COVER), _frame_row(job)]
+
+
+def _frame_row(job: Session) -> Row:
+    """A stroke round the front, by its inset."""
+    typed = front_frame(job.publication)
+    return Row(LABEL, typed or "none", "so far inside the trim", "", typed, partial(_put_frame, job))
+
+
+def _put_frame(job: Session, text: str) -> bool:
+    return job.edit(partial(set_front_frame, text=text), LABEL.lower())
 
 
 def spine_rows(job: Session, text: SpineText) -> list[Row]:

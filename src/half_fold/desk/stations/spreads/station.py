@@ -26,7 +26,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
 from half_fold.core.spread import edits
 from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.claiming import barcode, display_words, next_of_story, panel
+from half_fold.core.spread.claiming import barcode, display_words, held_picture, next_of_story, panel
 from half_fold.core.spread.frames import blocks_on, page_frame_of
 from half_fold.core.spread.hits import block_at
 from half_fold.core.spread.over_pictures import WAYS, cover_of, set_over
@@ -161,7 +161,7 @@ class SpreadsStation(Station):
                 self.session.select(block)
                 self.place_picture(picture)
             else:
-                self.claim(place, place, HoldsPicture(picture=picture))
+                self.claim(place, place, held_picture(self.session.publication, picture))
 
         return put
 
@@ -267,7 +267,7 @@ class SpreadsStation(Station):
             self.drawer.open("pictures")
             self.session.said.emit("There are no pictures yet: bring some in, then press Enter on one to put it here.")
         else:
-            self.claim(start, end, HoldsPicture(picture=chosen))
+            self.claim(start, end, held_picture(self.session.publication, chosen))
 
     def _story_for(self, start: Place, end: Place, at: QPoint) -> None:
         stories = self.session.publication.stories
@@ -309,7 +309,7 @@ class SpreadsStation(Station):
         holds = (
             replace(found.holds, picture=picture)
             if isinstance(found.holds, HoldsPicture)
-            else HoldsPicture(picture=picture)
+            else held_picture(self.session.publication, picture)
         )
         self.session.edit(lambda p: edits.set_holds(p, block, holds), "placed a picture")
 

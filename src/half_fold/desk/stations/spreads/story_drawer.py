@@ -77,7 +77,6 @@ class StoryDrawer:
         self.text.cursorPositionChanged.connect(self._show_role)
         self.text.cursorPositionChanged.connect(self._think)
         self.text.find_asked.connect(self.find)
-        self.spells = False
         self._spelling = QTimer(self.tools)
         self._spelling.setSingleShot(True)
         self._spelling.setInterval(SPELLED_AFTER_MS)
@@ -99,13 +98,18 @@ class StoryDrawer:
         """Open the bar for finding and replacing."""
         self.finder.open()
 
+    @property
+    def spells(self) -> bool:
+        """Whether words that no dictionary knows are marked: as the job says, where there is a dictionary."""
+        return self.session.publication.spelled and dictionary_file(self.language()) is not None
+
     def spell(self, on: bool) -> None:
-        """Mark words that the dictionary does not know, or no longer."""
-        self.spells = on
+        """Mark words that the dictionary does not know, or no longer: here, in the checks, and at the next opening."""
         language = self.language()
         if on and dictionary_file(language) is None:
-            self.spells = False
             self.session.said.emit(f"There is no dictionary of {language} here; the system's Hunspell ones are used.")
+            return
+        self.session.edit(lambda p: replace(p, spelled=on), "spelling looked at" if on else "spelling let be")
         self._mark_spelling()
 
     def language(self) -> str:

@@ -36,7 +36,9 @@ class Desk(Protocol):
 
     session: Workpiece
     text: StoryText
-    spells: bool
+
+    @property
+    def spells(self) -> bool: ...
 
     def change_paragraphs(self, change: Callable[[Paragraph], Paragraph], said: str) -> None: ...
     def find(self) -> None: ...

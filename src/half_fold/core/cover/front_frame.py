@@ -1,0 +1,17 @@
+"""The frame of the front: a stroke round it, so far inside its trim."""
+
+from half_fold.core.cover.sides import edit_side, front_page, side_of
+from half_fold.core.publication.records import Publication
+from half_fold.core.spread.borders import said_frame, set_frame
+
+LABEL = "Frame of the front"
+
+
+def front_frame(publication: Publication) -> str:
+    """How far inside the trim it stands, as it would be typed; nothing where there is none."""
+    return said_frame(side_of(publication, "outside"), front_page(publication))
+
+
+def set_front_frame(publication: Publication, text: str) -> Publication:
+    """The front with a frame so far inside its trim; typing nothing takes it away. Problem as for pages."""
+    return edit_side(publication, "outside", lambda side: set_frame(side, front_page(publication), text))
