@@ -167,6 +167,21 @@ def overset_words(job: Publication, _pictures: Path) -> Publication:
     )
 
 
+def off_all_paper(job: Publication, _pictures: Path) -> Publication:
+    return put_in(_put(job, 26, _words("Hedges", in_field(0, 6), in_field(5, 6))), "b900", Rect(-2000, 0, -1900, 50))
+
+
+def misspelled(job: Publication, _pictures: Path) -> Publication:
+    return replace(_put(job, 26, _words("Hegdes in wynter", in_field(0, 6), in_field(5, 6))), spelled=True)
+
+
+def cut_drawing(job: Publication, pictures: Path) -> Publication:
+    file = pictures.parent / "leaf.svg"
+    file.write_text('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 80 10"><rect width="80" height="10"/></svg>')
+    job, picture = bring_picture(job, pictures, file)
+    return _put(job, 26, block_over("b900", HoldsPicture(picture=picture.id), (0, 3), (0, 3)))
+
+
 def across_fold(job: Publication, _pictures: Path) -> Publication:
     words = "Hedges are laid in the winter and never in haste by anybody"
     return _put(job, 26, _words(words, in_field(1, 6), in_field(3, 6, True)))
@@ -398,6 +413,9 @@ TRIPS: dict[str, tuple[Trip, bool, bool]] = {
     "goods gone": (goods_gone, True, False),
     "goods left out": (goods_left_out, False, False),
     "too wide": (too_wide, True, False),
+    "on no part": (off_all_paper, True, False),
+    "spelling": (misspelled, False, False),
+    "cropped drawing": (cut_drawing, False, True),
     "overset words": (overset_words, True, True),
     "text at the fold": (across_fold, True, True),
     "missing glyph": (missing_glyph, True, False),
