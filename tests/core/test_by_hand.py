@@ -19,6 +19,7 @@ from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication import records
+from half_fold.core.publication.own_files import is_plain_name
 from half_fold.core.publication.places import Held, Record, Stop
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import (
@@ -32,7 +33,6 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.publication.validity import is_plain_name
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.order_table import take_table, write_table
 from half_fold.core.spread.placing import place_story
