@@ -11,6 +11,7 @@ from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
+from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.plan.starters import kind_words
 from half_fold.core.publication.records import Publication
@@ -201,7 +202,7 @@ def facts(session: Session) -> dict[str, str]:
     extent = f"{len(publication.pages)}{cover} pp"
     across, down, _ = pixels(publication)
     return {
-        "Trim": f"{across} × {down} px" if binding.on_screen else f"{width} × {height} {unit}",
+        "Trim": f"{across} × {down} px" if binding.on_screen else f"{width} × {height} {unit_name(unit)}",
         "Extent": ELSEWHERE[binding.on_screen] if binding.elsewhere else extent,
         "Binding": binding.label,
         "Spine": panel.to(unit).text if panel is not None else "none",

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from msgspec.structs import replace
 
+from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.papers import known_papers, stated, with_paper
@@ -16,6 +17,7 @@ from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
 from half_fold.core.brief.stating import read_paper, read_trim, trims
 from half_fold.core.brief.wrap import is_cased
+from half_fold.core.measure.entry import PIXEL, is_pixels, unit_name
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.languages import LANGUAGES
@@ -124,7 +126,8 @@ def _named_trims() -> Choices:
 
 def _trimmed(publication: Publication, value: str) -> Publication:
     width, height = read_trim(value, publication.brief.unit)
-    return _with(publication, width=width, height=height)
+    made = _with(publication, width=width, height=height)
+    return _in_units(made, PIXEL) if is_pixels(made.brief.unit) else made
 
 
 def _side(name: Literal["width", "height"]) -> Of:
@@ -182,7 +185,12 @@ def _sheets(*_: Publication) -> Choices:
 
 
 def _units(publication: Publication, _: Publication) -> Choices:
-    return [(unit, unit) for unit in (*ON_PAPER, *(("px",) if _binding(publication).on_screen else ()))]
+    return [(unit, unit) for unit in (*ON_PAPER, *((PIXEL,) if _binding(publication).on_screen else ()))]
+
+
+def _in_units(publication: Publication, unit: str) -> Publication:
+    """The job counting in a unit; in pixels, in those of its trim."""
+    return _with(publication, unit=f"{PIXEL}@{pixels(publication)[2]:g}" if unit == PIXEL else unit)
 
 
 BRIEF: tuple[Of, ...] = (
@@ -267,7 +275,9 @@ BRIEF: tuple[Of, ...] = (
         "spine.rounding", "Rounding", "choice", "spine_rounding", applies=_bound,
         choices=tuple((name, words or "none") for name, words in ROUNDINGS.items()),
     ),
-    _of_brief("unit", "Unit", "choice", choices=_units),
+    Property(
+        "unit", "Unit", "choice", lambda publication: unit_name(publication.brief.unit), _in_units, choices=_units
+    ),
 )  # fmt: skip
 BY_KEY = {each.key: each for each in BRIEF}
 

@@ -5,7 +5,7 @@ from half_fold.core.brief.wrap import cover_panels, has_cover
 from half_fold.core.cover.over_folds import over_folds
 from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.measure.entry import MM
+from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, show
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
@@ -52,7 +52,7 @@ def _apart(one: Rect, other: Rect) -> float:
 def _far(moves: list[float], unit: str) -> str:
     """How far, in a unit: one figure where all went as far."""
     low, high = show(min(moves), unit), show(max(moves), unit)
-    return high if low == high else f"{low.removesuffix(f' {unit}')} to {high}"
+    return high if low == high else f"{low.removesuffix(f' {unit_name(unit)}')} to {high}"
 
 
 def _places(publication: Publication) -> dict[str, Rect]:

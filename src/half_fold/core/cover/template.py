@@ -16,7 +16,7 @@ from half_fold.core.cover.flat import Flat, piece_flat
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
-from half_fold.core.measure.entry import MM
+from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Paragraph, Publication, Run
@@ -116,7 +116,7 @@ def _noted(pen: "_Pen", publication: Publication, flat: Flat, area: Rect, marks:
 
 def _title(publication: Publication, flat: Flat) -> str:
     name = _MEASURED[flat.what].name
-    return f"{publication.title}. {name}, outside, at true size. Dimensions in {publication.brief.unit}."
+    return f"{publication.title}. {name}, outside, at true size. Dimensions in {unit_name(publication.brief.unit)}."
 
 
 class _Pen:

@@ -22,6 +22,7 @@ EDGES: tuple[Edge, ...] = ("left", "top", "right", "bottom")
 AXES: dict[Axis, tuple[Edge, Edge]] = {"across": ("left", "right"), "down": ("top", "bottom")}
 OUTWARD = {"left": -1, "top": -1, "right": 1, "bottom": 1}
 SAME_PLACE = 0.01
+_LONGEST_OFF = 9  # letters, of how far off a stop lies: what is longer was not typed
 
 
 class Frames(Struct, frozen=True):
@@ -189,4 +190,7 @@ def describe(stop: Stop, edge: Edge, frames: Frames) -> str:
         words = "fold" if abs(frames.own.fold - frame.fold) < SAME_PLACE else "far fold"
     elif stop.kind == "fold" and not _at_fold(edge, frame):
         words = "bleed"
-    return f"{words} {'+' if stop.off.pt >= 0 else ''}{stop.off.typed}" if stop.off is not None else words
+    if stop.off is None:
+        return words
+    off = stop.off.typed if len(stop.off.typed) <= _LONGEST_OFF else f"{round(stop.off.mm, 3):g}mm"
+    return f"{words} {'+' if stop.off.pt >= 0 else ''}{off}"

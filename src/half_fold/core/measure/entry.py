@@ -11,7 +11,24 @@ from typing import NamedTuple
 from half_fold.core.measure.problem import Problem
 
 MM = 72 / 25.4
-UNITS: dict[str, float] = {
+PIXEL = "px"
+_PIXELS = re.compile(r"px@(\d+(?:\.\d+)?)")  # as a unit: so many of them to the inch
+
+
+class _Units(dict[str, float]):
+    """Points to each unit; one of pixels says itself how many go to the inch."""
+
+    def __missing__(self, unit: str) -> float:
+        found = _PIXELS.fullmatch(unit)
+        if found is None or not float(found[1]):
+            raise KeyError(unit)
+        return 72 / float(found[1])
+
+    def __contains__(self, unit: object) -> bool:
+        return super().__contains__(unit) or (isinstance(unit, str) and _PIXELS.fullmatch(unit) is not None)
+
+
+UNITS: dict[str, float] = _Units({
     "mm": MM,
     "cm": 10 * MM,
     "um": MM / 1000,
@@ -24,12 +41,24 @@ UNITS: dict[str, float] = {
     "picas": 12.0,
     "p": 12.0,
     "q": MM / 4,
-}
+})  # fmt: skip
+
+
+def is_pixels(unit: str) -> bool:
+    """Whether a unit is one of pixels, such as px@300."""
+    return _PIXELS.fullmatch(unit) is not None
+
+
+def unit_name(unit: str) -> str:
+    """A unit as it is read."""
+    return "µm" if unit == "um" else PIXEL if is_pixels(unit) else unit
+
+
 LONGEST_ENTRY = 200
 LARGEST_POINTS = 1e7
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_UNIT = r"(?:picas?|mm|cm|um|µm|μm|in|pt|p|q|\")(?![a-z])"
+_UNIT = r"(?:picas?|px|mm|cm|um|µm|μm|in|pt|p|q|\")(?![a-z])"
 _TOKEN = re.compile(
     rf"""\s*(?:
       (?P<picas>\d+)p(?P<points>{_NUMBER})
@@ -68,7 +97,16 @@ def _per(over: float, under: float, entry: str) -> float:
     return over / under
 
 
-def _token(match: re.Match[str], entry: str) -> _Token:
+def _points(unit: str, own_unit: str, entry: str) -> float:
+    """Points to a unit that was typed; pixels are those of the job, where it counts in them."""
+    if unit != PIXEL:
+        return UNITS[unit]
+    if not is_pixels(own_unit):
+        raise Problem(f"“{entry}” does not say how many pixels go to the inch; type it as in 4px@300ppi.")
+    return UNITS[own_unit]
+
+
+def _token(match: re.Match[str], entry: str, own_unit: str) -> _Token:
     found = {name: text for name, text in match.groupdict().items() if text is not None}
     if "sign" in found:
         return _Token(_SAME_SIGN.get(found["sign"], found["sign"]), None, "")
@@ -80,15 +118,15 @@ def _token(match: re.Match[str], entry: str) -> _Token:
         return _Token("", Quantity(72 * _per(_figure(found["pixels"]), _figure(found["ppi"]), entry), True), "")
     if "over" in found:
         number = _figure(found.get("whole", "0")) + _per(_figure(found["over"]), _figure(found["under"]), entry)
-        return _Token("", Quantity(number * UNITS[found["unit_f"].lower()], True), "")
+        return _Token("", Quantity(number * _points(found["unit_f"].lower(), own_unit, entry), True), "")
     if "over_n" in found:
         whole, over, under = (_figure(found[key]) for key in ("whole_n", "over_n", "under_n"))
         return _Token("", Quantity(whole + _per(over, under, entry), False), "")
     number, unit = _figure(found["number"]), found.get("unit", "").lower()
-    return _Token("", Quantity(number * UNITS[unit], True) if unit else Quantity(number, False), "")
+    return _Token("", Quantity(number * _points(unit, own_unit, entry), True) if unit else Quantity(number, False), "")
 
 
-def _tokens(entry: str) -> list[_Token]:
+def _tokens(entry: str, own_unit: str) -> list[_Token]:
     tokens, at = [], 0
     text = entry.rstrip()
     while at < len(text):
@@ -99,7 +137,7 @@ def _tokens(entry: str) -> list[_Token]:
                 f"“{word.group(1) if word else text[at:]}” in “{entry}” is not understood; "
                 "type a measure such as 12mm, 1/2in or 6p3."
             )
-        tokens.append(_token(match, entry))
+        tokens.append(_token(match, entry, own_unit))
         at = match.end()
     return tokens
 
@@ -108,7 +146,8 @@ class _Reader:
     """Recursive descent over one entry's tokens."""
 
     def __init__(self, entry: str, own_unit: str) -> None:
-        self.entry, self.own, self.tokens, self.at = entry, UNITS[own_unit.lower()], _tokens(entry), 0
+        self.entry, self.own_unit, self.at = entry, own_unit.lower(), 0
+        self.own, self.tokens = UNITS[self.own_unit], _tokens(entry, self.own_unit)
 
     def _sign(self, *signs: str) -> str:
         if self.at < len(self.tokens) and self.tokens[self.at].sign in signs:
@@ -162,7 +201,9 @@ class _Reader:
             if not self._sign(")"):
                 raise Problem(f"“{self.entry}” lacks a closing bracket.")
             unit = self.tokens[self.at - 1].unit
-            return Quantity(inner.value * UNITS[unit], True) if unit and not inner.is_length else inner
+            if not unit or inner.is_length:
+                return inner
+            return Quantity(inner.value * _points(unit, self.own_unit, self.entry), True)
         token = self.tokens[self.at] if self.at < len(self.tokens) else None
         if token is None or token.quantity is None:
             raise Problem(f"“{self.entry}” stops before a number; type the number that is missing.")

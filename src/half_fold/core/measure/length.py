@@ -1,11 +1,14 @@
 """A length keeps the number and the unit as typed, and gives points."""
 
 import math
+import re
 from functools import lru_cache
 
-from half_fold.core.measure.entry import MM, UNITS, evaluate
+from half_fold.core.measure.entry import MM, UNITS, evaluate, is_pixels, unit_name
 
 _DECIMALS = {"mm": 2, "cm": 3, "in": 4, "pt": 2, "um": 0}
+_TYPED_DECIMALS = {"um": 0, "cm": 4, "in": 4, "pica": 4}  # of what is typed again, where it is not three
+_BARE_PIXELS = re.compile(r"px(?!\s*@)", re.IGNORECASE)
 
 
 class Length:
@@ -54,6 +57,11 @@ def length(typed: str, own_unit: str = "mm") -> Length:
     if not result.is_length:
         simple = text.replace(".", "").replace(",", "").isdigit()
         return Length(f"{text}{own_unit}" if simple else f"({text}){own_unit}", result.value * UNITS[own_unit])
+    if is_pixels(own_unit) and _BARE_PIXELS.search(text):
+        typed = (
+            _BARE_PIXELS.sub(own_unit, text) if ")" not in text else f"{in_unit(result.value, own_unit):.12g}{own_unit}"
+        )
+        return Length(typed, result.value)
     if own_unit != "mm" and abs(evaluate(text, "mm").value - result.value) > 1e-9:
         return Length(f"{result.value / UNITS[own_unit]!r}{own_unit}", result.value)
     return Length(text, result.value)
@@ -65,8 +73,13 @@ def of_points(value: float) -> Length:
 
 
 def of_mm(value: float) -> Length:
-    """The length of so many millimetres, as it would be typed to the micrometre."""
-    return length(f"{round(value, 3) + 0.0:.12g}mm")
+    """The length of so many millimetres, to the nanometre: what was typed in any unit comes back as it was."""
+    return length(f"{round(value, 6) + 0.0:.12g}mm")
+
+
+def of_unit(points: float, unit: str) -> Length:
+    """The length of so many points, as it would be typed in a unit: to about a micrometre."""
+    return length(f"{round(in_unit(points, unit), _TYPED_DECIMALS.get(unit, 3)) + 0.0:.12g}{unit}")
 
 
 def in_unit(points: float, unit: str) -> float:
@@ -90,7 +103,7 @@ def counted(count: int, thing: str) -> str:
 
 def length_roughly(points: float, unit: str = "mm") -> str:
     """A length as it is said in passing: ``254 mm``, ``10 in``, to a tenth where the unit is a large one."""
-    return f"{figure(in_unit(points, unit), 1 if unit in ('in', 'cm') else 0)} {'µm' if unit == 'um' else unit}"
+    return f"{figure(in_unit(points, unit), 1 if unit in ('in', 'cm') else 0)} {unit_name(unit)}"
 
 
 def show_size(wide: float, high: float, unit: str = "mm") -> str:
@@ -100,4 +113,4 @@ def show_size(wide: float, high: float, unit: str = "mm") -> str:
 
 def show(points: float, unit: str = "mm") -> str:
     """A length as it is read in the job's own unit: ``4.62 mm``, ``0.1819 in``."""
-    return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {'µm' if unit == 'um' else unit}"
+    return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {unit_name(unit)}"

@@ -10,11 +10,25 @@ from collections.abc import Iterable
 from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.measure.entry import MM, UNITS, unit_name
 from half_fold.core.measure.length import Length, figure
 
-PER_MM = {"mm": 1.0, "µm": 1000.0, "in": 1 / 25.4, "pt": 72 / 25.4}
+PER_MM = {unit: MM / UNITS[unit] for unit in ("mm", "cm", "µm", "in", "pt", "pica", "q")}
 _SUM, _PRODUCT, _ATOM = 1, 2, 3
-_DECIMALS = {"µm": 1, "in": 4, "g": 0, "": 3, "pages": 0, "leaves": 0, "lines": 0, "ppi": 0, "%": 0}
+_DECIMALS = {
+    "µm": 1,
+    "in": 4,
+    "g": 0,
+    "": 3,
+    "pages": 0,
+    "leaves": 0,
+    "lines": 0,
+    "ppi": 0,
+    "%": 0,
+    "cm": 3,
+    "pica": 3,
+    "px": 1,
+}
 _ONE = {"lines": "line", "pages": "page", "leaves": "leaf", "words": "word", "copies": "copy"}
 
 
@@ -55,9 +69,20 @@ class Worked(Struct, frozen=True):
 
     def to(self, unit: str) -> "Worked":
         """The same length in another unit; the working stays."""
-        if unit == self.unit:
+        name = unit_name(unit)
+        if name == self.unit:
             return self
-        return replace(self, value=self.value / PER_MM[self.unit] * PER_MM[unit], unit=unit)
+        return replace(self, value=self.value / PER_MM[self.unit] * MM / UNITS[unit], unit=name)
+
+    def said_in(self, unit: str) -> "Worked":
+        """The same as a job that counts in that unit says it; a working that stays in millimetres says so."""
+        if unit == "mm":
+            return self
+        parts = tuple(part.said_in(unit) for part in self.parts)
+        if self.unit != "mm":
+            return replace(self, parts=parts) if parts else self
+        how = f"{self.how}, in mm" if self.parts and self.how else self.how
+        return replace(self.to(unit), how=how, parts=parts)
 
     def rounded_to(self, step: float, rule: str) -> "Worked":
         """Rounded once to the nearest ``step`` (in its own unit); ``rule`` says so in the working."""

@@ -4,6 +4,7 @@ from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine
+from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.publication.records import HoldsStory, Page, Publication
 from half_fold.core.typesetting.counting import words_of
@@ -51,7 +52,7 @@ def _facts(publication: Publication) -> dict[str, str]:
     return {
         "Title": publication.title,
         "Issue": ", ".join(filter(None, (publication.issue, publication.season))) or "none",
-        "Trim": f"{width} × {height} {brief.unit}",
+        "Trim": f"{width} × {height} {unit_name(brief.unit)}",
         "Extent": counted(len(publication.pages), "page"),
         "Binding": binding_named(brief.binding).label,
         "Text paper": brief.text_paper,

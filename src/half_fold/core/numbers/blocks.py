@@ -4,7 +4,7 @@ from half_fold.core.brief.allowances import fold_loss, picture_ppi
 from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, in_unit, show, show_size
+from half_fold.core.measure.length import counted, figure, of_unit, show, show_size
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
@@ -46,9 +46,9 @@ def block_numbers(publication: Publication, block: str) -> list[Worked]:
     ]
     if isinstance(found.holds, HoldsPicture):
         numbers += picture_numbers(publication, found.holds, box)
-    if not page_frame_of(publication, index + 1).has_fold:
-        return numbers
-    return [*numbers, _fold_clearance(publication, index + 1, box)]
+    if page_frame_of(publication, index + 1).has_fold:
+        numbers.append(_fold_clearance(publication, index + 1, box))
+    return [number.said_in(publication.brief.unit) for number in numbers]
 
 
 def _place_numbers(publication: Publication, number: int, block: Block) -> list[Worked]:
@@ -88,9 +88,8 @@ def _from_words(name: str, axis: Axis) -> str:
 
 
 def _typed(publication: Publication, points: float) -> str:
-    """A length as it would be typed, in the job's unit, to the thousandth of a millimetre."""
-    unit = publication.brief.unit
-    return f"{round(in_unit(points, unit), 3 if unit == 'mm' else 5):g}{unit}"
+    """A length as it would be typed, in the job's unit, to about a micrometre."""
+    return of_unit(points, publication.brief.unit).typed
 
 
 def stack_numbers(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Worked]:
@@ -135,7 +134,7 @@ def picture_numbers(publication: Publication, holds: HoldsPicture, box: Rect) ->
     picture = picture_of(publication, holds.picture)
     where = placed(picture, holds, box)
     ppi = effective_ppi(picture, where)
-    printed = given(where.width / MM, "mm", "Printed width of the whole picture")
+    printed = given(where.width / MM, "mm", "Printed width of the whole picture").said_in(publication.brief.unit)
     note, (good, says) = "", picture_ppi(publication)
     if ppi < good * REFUSED_BELOW:
         note = f"Too few pixels: a printer would refuse under {good * REFUSED_BELOW:.0f} ppi."

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, figure, length, show, show_size
+from half_fold.core.measure.length import Length, length, of_unit, show, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
@@ -139,10 +139,11 @@ def _new_card(publication: Publication, plain: Insert) -> Insert:
         plain,
         name="Reply card",
         kind="card",
-        width=length(f"{figure(min(brief.width.mm, 160.0))}mm"),
-        height=length(f"{brief.height.mm / up:.4g}mm"),
+        width=of_unit(min(brief.width.mm, 160.0) * MM, brief.unit),
+        height=of_unit(brief.height.pt / up, brief.unit),
         up=up,
-        cut=length("12mm"),
+        stub=of_unit(plain.stub.pt, brief.unit),
+        cut=of_unit(12 * MM, brief.unit),
         parts=(
             CardPart(kind="words", text=f"Yes, send me {publication.title}"),
             CardPart(kind="ticks", text="for a year; for two years", count=2),
@@ -157,7 +158,7 @@ def _new_card(publication: Publication, plain: Insert) -> Insert:
 
 
 def _new_gatefold(publication: Publication, plain: Insert) -> Insert:
-    width = length(f"{publication.brief.width.mm - GATEFOLD_SHORT_MM:.5g}mm")
+    width = of_unit(publication.brief.width.pt - GATEFOLD_SHORT_MM * MM, publication.brief.unit)
     return replace(plain, name="Gatefold", kind="gatefold", width=width)
 
 

@@ -77,6 +77,8 @@ class Property(Struct, Generic[T], frozen=True):
         typed = self.typed(thing)
         if not typed and self.none:
             return self.none
+        if self.kind == "length" and not self.unit:
+            return shown_length(self.read(thing), publication.brief.unit)
         words = dict(self.choices_in(publication, thing)).get(typed, typed).partition(MORE)[0]
         if self.kind == "share":
             return f"{words} %"
@@ -143,6 +145,15 @@ class Property(Struct, Generic[T], frozen=True):
                 return value
         known = ", ".join(words for _, words in choices[:12]) + (" ..." if len(choices) > 12 else "")
         raise Problem(f"There is no {self.label.lower()} “{text}”; there are {known}.")
+
+
+def shown_length(value: object, unit: str) -> str:
+    """A length as it was typed, where that is in the job's unit; else what it comes to in that."""
+    if isinstance(value, tuple):
+        return ", ".join(shown_length(each, unit) for each in value)
+    if not isinstance(value, Length) or value.typed.endswith(unit):
+        return typed_of(value, "length")
+    return show(value.pt, unit)
 
 
 def paints(publication: Publication) -> list[str]:

@@ -72,6 +72,10 @@ class Section(Record, frozen=True, kw_only=True):
     paper: str = ""
 
 
+# Of pixels, how many go to the inch.
+Unit = Annotated[str, Meta(pattern=r"^(mm|cm|um|in|pt|pica|q|px@[0-9]{1,4}(\.[0-9]{1,3})?)$")]
+
+
 class Brief(Record, frozen=True, kw_only=True):
     """What is made and what the printer asks for. Pages are counted in the running order, not here.
 
@@ -92,7 +96,7 @@ class Brief(Record, frozen=True, kw_only=True):
     fold_loss: Length | None = None
     spine_school: Literal["block", "covers", "covers+glue"] = "covers"
     spine_rounding: Literal["0.1mm", "0.5mm", "1/64in", "none"] = "0.1mm"
-    unit: Literal["mm", "cm", "um", "in", "pt", "pica", "q", "px"] = "mm"
+    unit: Unit = "mm"
     flap: Length | None = None
     spine: Length | None = None
     gatefold: bool = False

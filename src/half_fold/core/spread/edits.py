@@ -4,6 +4,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.grid.stops import Edge, Frames, field_index, place_rect, position
+from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.places import Floating, Held, Stop
@@ -64,7 +65,7 @@ class Claimed(Struct, frozen=True):
             figure(in_unit(size, unit), 3 if unit == "in" else 1) for size in (self.box.width, self.box.height)
         )
         fields = "1 field" if self.across == self.down == 1 else f"{self.across} × {self.down} fields"
-        return f"{fields}, {wide} × {high} {unit}"
+        return f"{fields}, {wide} × {high} {unit_name(unit)}"
 
 
 def claimed(

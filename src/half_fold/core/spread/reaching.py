@@ -28,6 +28,7 @@ from half_fold.core.spread.frames import frames_of, turn_of
 from half_fold.core.spread.neighbours import gap_before
 
 LEAST_BLOCK = 1.0  # points
+LEAST_OFF = 0.00005  # millimetres: what lies nearer to its stop lies on it
 TRIM = Stop(kind="trim")
 
 
@@ -118,17 +119,17 @@ def set_stop(publication: Publication, block: str, edge: Edge, stop: Stop) -> Pu
 
 
 def _stop_at(stop: Stop, edge: Edge, to: float, frames: Frames) -> Stop:
-    """The stop moved from where it is by as much as brings its edge to a place (points), to the micrometre."""
+    """The stop moved from where it is by as much as brings its edge to a place (points)."""
     bare = replace(stop, off=None)
     off = OUTWARD[edge] * (to - position(bare, edge, frames)) / MM
-    return replace(bare, off=of_mm(off) if abs(off) >= 0.0005 else None)
+    return replace(bare, off=of_mm(off) if abs(off) >= LEAST_OFF else None)
 
 
 def _anchor_at(anchor: Anchor, axis: Axis, start: float, size: float, frames: Frames) -> Anchor:
     """The anchor moved from its stop by as much as has a thing of that size begin at a place (points)."""
     bare = replace(anchor, stop=replace(anchor.stop, off=None))
     off = (start - begins(bare, axis, size, frames)) / MM * (-1 if anchor.by == "first" else 1)
-    return replace(bare, stop=replace(bare.stop, off=of_mm(off) if abs(off) >= 0.0005 else None))
+    return replace(bare, stop=replace(bare.stop, off=of_mm(off) if abs(off) >= LEAST_OFF else None))
 
 
 def in_rect(place: Place, box: Rect, frames: Frames) -> Place:

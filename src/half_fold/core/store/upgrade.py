@@ -1,5 +1,6 @@
 """Bringing older job files up to the present format, one step a format."""
 
+import re
 from collections.abc import Callable, Sequence
 from importlib.resources import files
 from typing import Any
@@ -138,6 +139,15 @@ def _in_place(block: Body) -> Body:
     return {"type": "block", "place": place, **{name: value for name, value in block.items() if name not in edges}}
 
 
+def _unit_of_pixels(body: Body) -> Body:
+    """15 to 16: a unit of pixels says how many go to the inch, as the trim was typed; what else is new is left out."""
+    brief = body["brief"]
+    if brief.get("unit") != "px":
+        return body
+    found = re.search(r"@\s*([\d.]+)", f"{brief['width']} {brief['height']}")
+    return {**body, "brief": {**brief, "unit": f"px@{found[1] if found else 300}"}}
+
+
 _STEPS: dict[int, Callable[[Body], Body]] = {
     1: _cover_of_blocks,
     2: _as_it_is,
@@ -153,7 +163,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     12: _as_it_is,
     13: _as_it_is,
     14: _as_it_is,
-    15: _as_it_is,
+    15: _unit_of_pixels,
 }
 
 

@@ -20,7 +20,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.changes import bounds, changed_area, within
 from half_fold.core.drawing.marks import DisplayList, Picture, leaves
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.measure.entry import MM
+from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import profile_for
@@ -512,7 +512,7 @@ class Bench(QWidget):
         decimals = 3 if unit == "in" else 1
         trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
         other = f"   {fold} from fold" if frame.has_fold else ""
-        return f"{words}   {trim} {unit} from trim{other}   {head} from head"
+        return f"{words}   {trim} {unit_name(unit)} from trim{other}   {head} from head"
 
 
 def _dotted(painter: QPainter, box: QRectF) -> None:

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from half_fold.core.brief.compare import extent_for_spine, spine_of_extent, step
-from half_fold.core.measure.entry import MM
+from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.publication.records import Publication
@@ -47,7 +47,7 @@ class SpinePlot:
         painter.drawPolyline(QPolygonF([at(count, mm) for count, mm in line]))
         painter.setFont(tokens.font(tokens.SMALL))
         painter.setPen(tokens.colour(tokens.INK))
-        painter.drawText(QPointF(frame.left() - 40, frame.top() - 8), f"spine, {publication.brief.unit}")
+        painter.drawText(QPointF(frame.left() - 40, frame.top() - 8), f"spine, {unit_name(publication.brief.unit)}")
         painter.drawText(
             QRectF(frame.left(), frame.bottom() + 6, frame.width(), 16), Qt.AlignmentFlag.AlignRight, "pages"
         )
@@ -79,7 +79,7 @@ class SpinePlot:
 
 def _said(publication: Publication, mm: float) -> str:
     unit = publication.brief.unit
-    return f"{figure(in_unit(mm * MM, unit), 4 if unit == 'in' else 2)} {unit}"
+    return f"{figure(in_unit(mm * MM, unit), 4 if unit == 'in' else 2)} {unit_name(unit)}"
 
 
 def _spines(publication: Publication) -> Line:

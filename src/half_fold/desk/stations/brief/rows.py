@@ -94,8 +94,7 @@ class BriefRows:
     def _number(self, number: Worked | None, large: bool = False) -> list[Row]:
         if number is None:
             return []
-        unit = self.session.unit
-        return [row_of(number.to(unit) if number.unit == "mm" and unit != "mm" else number, self.edit, large)]
+        return [row_of(number.said_in(self.session.unit), self.edit, large)]
 
     def _numbers(self, *numbers: Worked | None) -> list[Row]:
         return [row for number in numbers for row in self._number(number)]

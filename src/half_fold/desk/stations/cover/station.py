@@ -249,10 +249,9 @@ class CoverStation(SpreadsStation):
         panel, clear = spine(publication), spine_text_clear(publication)
         if panel is None:
             return Section("Spine", "", [Card("No spine text", text.absent)])
+        numbers = [number for number in (panel, clear, over_folds_number(publication)) if number is not None]
         rows: list[Row | Card] = [
-            row_of(panel, lambda _: None),
-            *([row_of(clear, lambda _: None)] if clear is not None else []),
-            *([row_of(over, lambda _: None)] if (over := over_folds_number(publication)) is not None else []),
+            *(row_of(number.said_in(publication.brief.unit), lambda _: None) for number in numbers),
             *spine_rows(self.job, text),
         ]
         if text.absent:

@@ -70,8 +70,7 @@ class MasterRows:
         ]
 
     def _row(self, number: Worked) -> Row:
-        unit = self.session.unit
-        return row_of(number.to(unit) if number.unit == "mm" and unit != "mm" else number, self.station.edit_for)
+        return row_of(number.said_in(self.session.unit), self.station.edit_for)
 
     def _standing(self) -> str:
         name = self.station.master().name

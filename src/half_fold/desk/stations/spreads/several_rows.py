@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import counted, figure, in_unit, length, show
 from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.property import Property, named
@@ -76,7 +77,7 @@ def _size_section(session: Workpiece) -> Section:
     box = reached(session.publication, names)
     trim = session.publication.brief
     decimals = 3 if unit == "in" else 2
-    wide, high = (f"{figure(in_unit(size, unit), decimals)} {unit}" for size in (box.width, box.height))
+    wide, high = (f"{figure(in_unit(size, unit), decimals)} {unit_name(unit)}" for size in (box.width, box.height))
 
     def place(axis: Axis) -> Edit:
         def change(publication: Publication, text: str) -> Publication:
@@ -146,7 +147,7 @@ def _gap_row(session: Workpiece, axis: Axis) -> Row:
         )
 
     label = "Gaps across" if axis == "across" else "Gaps down"
-    return Row(label, f"{words} {unit}", "type one for all, or “even”", "", "even", take)
+    return Row(label, f"{words} {unit_name(unit)}", "type one for all, or “even”", "", "even", take)
 
 
 def _keep_row(session: Workpiece) -> Row:
