@@ -76,7 +76,7 @@ def read_paper(publication: Publication, text: str) -> Paper:
     figures = {field: _figure(name, stated[name]) for name, field in _FIGURES.items() if name in stated}
     named = text.partition("name=")[0].rstrip(",") or text
     name = stated.get("name", named.replace("=", " ").replace(",", ", "))
-    paper = replace(Paper(name=name, category=category), **figures)
+    paper = replace(Paper(name=name), category=category, **figures)
     return replace(_sound(paper), coated=_coated(paper, stated.get("coated", "")))
 
 

@@ -17,6 +17,7 @@ from half_fold.core.publication.records import Block, Goods, HoldsPicture, Pictu
 from half_fold.core.publication.surgery import every_block, with_every_layer
 from half_fold.core.publication.things import swapped_all
 from half_fold.core.spread.goods import plain, rows_of
+from half_fold.core.store.files import readable
 from half_fold.core.store.tables import read_table
 
 LONGEST = 2000  # letters of a cell
@@ -43,7 +44,7 @@ def read_goods(path: Path) -> Goods:
         raise Problem(f"“{path.name}” has more than {MOST_GOODS:,} goods; save those that are wanted.")
     if twice := _twice(row[0] for row in rows):
         raise Problem(f"“{twice}” stands twice in the first column of “{path.name}”; give each a name of its own.")
-    return Goods(columns=tuple(columns), rows=tuple(rows), file=path.name)
+    return Goods(columns=tuple(columns), rows=tuple(rows), file=readable(path.name))
 
 
 def _words(cell: str) -> str:

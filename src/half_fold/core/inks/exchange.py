@@ -15,8 +15,9 @@ from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.store.atomic import write_whole
-from half_fold.core.store.codec import decode
-from half_fold.core.store.files import require_file, require_output
+from half_fold.core.store.files import begins_with, require_file, require_output
+from half_fold.core.store.job import read as read_job
+from half_fold.core.store.tables import read_table
 
 TABLE, PALETTE, JOB = ".csv", ".gpl", ".halffold"
 COLUMNS = ("name", "kind", *SHARES, "screen")
@@ -61,13 +62,14 @@ def read_inks(publication: Publication, path: Path) -> list[Ink]:
     if path.is_dir():
         file = next(iter(sorted(path.glob(f"*{JOB}"))), path)
     require_file(file, "ink list")
-    octets = file.read_bytes()
     if file.suffix.lower() == JOB:
-        return list(decode(octets, file.name).inks)
-    if len(octets) > MOST_OCTETS:
+        return list(read_job(file).inks)
+    if file.stat().st_size > MOST_OCTETS:
         raise Problem(f"“{path.name}” is too large for an ink list; give a table, a palette or a job.")
-    text = octets.decode("utf-8-sig", "replace")
-    read = _from_palette(publication, text) if text.startswith(PALETTE_BEGINS) else _from_table(publication, text)
+    if begins_with(file, (PALETTE_BEGINS.encode(),)):
+        read = _from_palette(publication, file.read_bytes().decode("utf-8-sig", "replace"))
+    else:
+        read = _from_table(publication, read_table(file))
     if not read:
         raise Problem(f"“{path.name}” is no ink list; give a table ({','.join(COLUMNS)}), a palette or a job.")
     return read
@@ -95,9 +97,9 @@ def _shows(ink: Ink, colour: tuple[int, int, int]) -> bool:
     return max(abs(one - other) for one, other in zip(shown, colour, strict=True)) <= SAME
 
 
-def _from_table(publication: Publication, text: str) -> list[Ink]:
-    rows = csv.reader(io.StringIO(text), delimiter=";" if text.split("\n", 1)[0].count(";") > 3 else ",")
-    head = [word.strip().lower() for word in next(rows, [])]
+def _from_table(publication: Publication, table: Sequence[Sequence[str]]) -> list[Ink]:
+    head, *rows = table
+    head = [word.strip().lower() for word in head]
     if "name" not in head or not set(SHARES) <= set(head):
         return []
     out: dict[str, Ink] = {}

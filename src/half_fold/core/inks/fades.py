@@ -18,6 +18,9 @@ _STOP = re.compile(
 )
 
 
+_SHARE_ALONE = re.compile(r"(?P<ink>.+?)(?P<at>\s+at\s+\d+(?:\.\d+)?\s*%?)?\s*,\s*(?P<share>\d+(?:\.\d+)?)\s*%?")
+
+
 def said_stops(fade: Fade) -> str:
     """The inks of a fade as they would be typed."""
     return "; ".join(_said(stop) for stop in fade.stops)
@@ -32,10 +35,24 @@ def _said(stop: FadeStop) -> str:
 def read_stops(publication: Publication, text: str) -> tuple[FadeStop, ...]:
     """The inks of a fade from what was typed; where no places are, they are spread evenly. Problem says how."""
     parts = [part.strip() for part in text.split(";") if part.strip()]
+    for part in parts:
+        if not any(part.startswith(ink.name) for ink in publication.inks if "," in ink.name):
+            _require_said(part)
     if not LEAST <= len(parts) <= MOST:
         raise Problem(f"A fade runs over {LEAST} to {MOST} inks, parted by “;”: straw at 0; white at 100, 0 % opaque.")
     stops = [_stop(publication, part, 100 * at / (len(parts) - 1)) for at, part in enumerate(parts)]
     return tuple(sorted(stops, key=lambda stop: stop.at))
+
+
+def _require_said(text: str) -> None:
+    """Problem where a share stands alone, which may be a tint or how opaque it is."""
+    found = _SHARE_ALONE.fullmatch(text)
+    if found is not None:
+        ink, at, share = found["ink"], found["at"] or "", found["share"]
+        raise Problem(
+            f"“{text}” does not say what is {share} %: {ink} {share} %{at} is a tint of it, "
+            f"{ink}{at}, {share} % opaque lets what lies behind be seen."
+        )
 
 
 def _stop(publication: Publication, text: str, at: float) -> FadeStop:

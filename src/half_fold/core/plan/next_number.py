@@ -14,7 +14,8 @@ from half_fold.core.publication.records import (
     Publication,
     blocks_of,
 )
-from half_fold.core.publication.surgery import COVER_SIDES, cover_blocks, every_block
+from half_fold.core.publication.references import PICTURE, STORY, references
+from half_fold.core.publication.surgery import COVER_SIDES
 from half_fold.core.publication.things import Things, mapped, without
 
 SEASONS = ("spring", "summer", "autumn", "winter")
@@ -70,15 +71,12 @@ def _next_block(block: Block) -> Block:
 
 
 def _without_unused(publication: Publication) -> Publication:
-    """Without the stories and pictures that nothing holds any more."""
-    blocks = [*(block for _, _, block in every_block(publication)), *cover_blocks(publication)]
-    stories = {block.holds.story for block in blocks if isinstance(block.holds, HoldsStory)}
-    pictures = {block.holds.picture for block in blocks if isinstance(block.holds, HoldsPicture)}
-    pictures |= {piece.picture for master in publication.masters for piece in master.furniture if piece.picture}
+    """Without the stories and pictures that nothing names any more."""
+    named = {(each.kind, each.name) for each in references(publication)}
     return replace(
         publication,
-        stories=tuple(story for story in publication.stories if story.id in stories),
-        pictures=tuple(picture for picture in publication.pictures if picture.id in pictures),
+        stories=tuple(story for story in publication.stories if (STORY, story.id) in named),
+        pictures=tuple(picture for picture in publication.pictures if (PICTURE, picture.id) in named),
     )
 
 

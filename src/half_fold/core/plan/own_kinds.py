@@ -12,11 +12,13 @@ from half_fold.core.plan.next_number import next_number
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import KINDS, kind_words, start
 from half_fold.core.publication.records import Publication
+from half_fold.core.store.files import within_octets
 from half_fold.core.store.job import create_job, find_file, read
 from half_fold.core.store.next_job import create_next
 from half_fold.core.store.own import file_name, own_folder
 
 PICTURE = "kind.png"
+LONGEST_KIND = 180  # octets of its folder's name
 
 
 class OwnKind(Struct, frozen=True):
@@ -45,7 +47,7 @@ def keep_kind(publication: Publication, before: Path, name: str) -> OwnKind:
 
     Problem where the name is one of the program's own, or the folder cannot be written.
     """
-    word = file_name(name, "")
+    word = within_octets(file_name(name, ""), LONGEST_KIND)
     if not word:
         raise Problem("Give the kind a name, such as Quarterly.")
     if word in KINDS:
@@ -91,7 +93,7 @@ def in_inches(publication: Publication, settings: Sequence[str]) -> Publication:
 
 
 def _named(name: str) -> OwnKind:
-    word = file_name(name, "")
+    word = within_octets(file_name(name, ""), LONGEST_KIND)
     found = next((kind for kind in own_kinds() if kind.folder.name == word), None)
     if found is None:
         known = ", ".join((*KINDS, *(kind.folder.name for kind in own_kinds())))

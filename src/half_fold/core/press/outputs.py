@@ -17,7 +17,7 @@ from half_fold.core.publication.records import OUTPUT_FORMS, Output, OutputForm,
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.atomic import sweep
-from half_fold.core.store.files import make_folder
+from half_fold.core.store.files import make_folder, within_octets
 from half_fold.core.store.own import file_name, told_apart
 
 if TYPE_CHECKING:
@@ -29,6 +29,7 @@ FORM_WORDS: dict[OutputForm, str] = {
     "sheets": "sheets, to be folded",
 }
 NONE_KEPT = "This job keeps no outputs; keep one at the Press station, or state output.NAME=pages."
+HALF_A_NAME = 110  # octets of a file's name, of which systems take 255: the job's half, and that of what is made
 READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
 MARKS, TO_READ = "marks", "to read"
 _AS, _PPI = re.compile(f"as ({'|'.join(OUTPUT_FORMS)})"), re.compile(r"([\d.]+) ?ppi")
@@ -152,8 +153,10 @@ def output_files(publication: Publication) -> list[str]:
 
 def files_named(publication: Publication, names: Iterable[str], instead: str) -> list[str]:
     """A file's name for each of what is made of a job, no two alike; ``instead`` where its name has no letters."""
-    stem = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
-    return [f"{name}.pdf" for name in told_apart(f"{stem}-{file_name(each, instead)}" for each in names)]
+    title = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
+    stem = within_octets(title, HALF_A_NAME)
+    parts = (within_octets(file_name(each, instead), HALF_A_NAME) for each in names)
+    return [f"{name}.pdf" for name in told_apart(f"{stem}-{part}" for part in parts)]
 
 
 def make_output(

@@ -140,9 +140,10 @@ class Property(Struct, Generic[T], frozen=True):
                 raise Problem(f"“{text}” is neither yes nor no; give one of them.")
             return text.lower() in _YES
         choices = self.choices_in(publication, thing)
-        for value, words in choices:
-            if text in (value, words):
-                return value
+        for said in (lambda words: words, str.casefold):
+            for value, words in choices:
+                if said(text) in (said(value), said(words), said(words.partition(MORE)[0])):
+                    return value
         known = ", ".join(words for _, words in choices[:12]) + (" ..." if len(choices) > 12 else "")
         raise Problem(f"There is no {self.label.lower()} “{text}”; there are {known}.")
 

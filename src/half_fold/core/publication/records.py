@@ -21,7 +21,7 @@ class Paper(Record, frozen=True, kw_only=True):
     caliper: float = 0.0
     ppi: float = 0.0
     pounds: float = 0.0
-    category: str = ""
+    category: Literal["", "book", "cover", "bond", "index", "tag", "newsprint", "bristol"] = ""
     kind: str = "text"
     coated: bool = True
 
@@ -560,7 +560,7 @@ class ArtGradient(Record, frozen=True, kw_only=True):
 
     way: Literal["linear", "radial"]
     matrix: tuple[float, float, float, float, float, float]
-    stops: tuple[ArtStop, ...]
+    stops: Annotated[tuple[ArtStop, ...], Meta(min_length=1)]
 
 
 class Art(Record, frozen=True, kw_only=True):

@@ -37,6 +37,7 @@ def _faults(publication: Publication, before: Publication | None = None) -> Iter
     yield from figures_out_of_range(publication, (), before)
     yield from _doubled(publication)
     yield from _inks(publication)
+    yield from _papers(publication)
     yield from _in_circles("role", {role.name: role.based_on for role in publication.roles})
     yield from _in_circles("master", {master.name: master.based_on for master in publication.masters})
     yield from _names(publication)
@@ -83,6 +84,16 @@ def _inks(publication: Publication) -> Iterator[str]:
     for fade in publication.fades:
         if len(fade.stops) < 2:
             yield f"the fade “{fade.name}” runs from nothing to nothing: it needs two inks"
+
+
+def _papers(publication: Publication) -> Iterator[str]:
+    """Papers of which nothing says how thick a leaf of them is."""
+    for paper in publication.papers:
+        weighs = paper.grammage or (paper.pounds and paper.category)
+        if not (paper.caliper or paper.ppi or (weighs and (paper.volume or paper.category))):
+            yield f"of the paper “{paper.name[:40]}” nothing says how thick it is"
+        elif paper.pounds and not paper.category:
+            yield f"the paper “{paper.name[:40]}” is stated in pounds of no category"
 
 
 def _in_circles(what: str, based_on: dict[str, str]) -> Iterator[str]:

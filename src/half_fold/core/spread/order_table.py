@@ -12,7 +12,7 @@ from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, 
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.states import state_of
-from half_fold.core.store.atomic import whole_file, write_whole
+from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 from half_fold.core.store.tables import read_table
 
@@ -76,8 +76,9 @@ def _write_xlsx(publication: Publication, path: Path) -> None:
     sheet.freeze_panes = "A2"
     for letter, width in zip("ABCDEFG", (7, 7, 22, 40, 12, 10, 10), strict=True):
         sheet.column_dimensions[letter].width = width
-    with whole_file(path) as temporary:
-        book.save(temporary)
+    packed = io.BytesIO()  # the library leaves a file that cannot be written to the end half open
+    book.save(packed)
+    write_whole(path, packed.getvalue())
 
 
 def take_table(publication: Publication, table: Sequence[Sequence[str]]) -> tuple[Publication, list[str]]:

@@ -58,7 +58,12 @@ def readable(name: str) -> str:
 def name_of_copy(name: str) -> str:
     """What a file is called in a job: in letters, with room for a number and what is written beside it."""
     stem, suffix = os.path.splitext("".join(" " if is_unshown(c) else c for c in readable(name)))
-    return stem.encode()[:_LONGEST_STEM].decode(errors="ignore") + suffix[:20]
+    return within_octets(stem, _LONGEST_STEM) + suffix[:20]
+
+
+def within_octets(text: str, most: int) -> str:
+    """As much of a text, from its beginning, as takes no more octets than that."""
+    return text.encode()[:most].decode(errors="ignore").rstrip(" -")
 
 
 def require_output(path: Path, kind: tuple[bytes, ...] | Callable[[Path], bool]) -> None:

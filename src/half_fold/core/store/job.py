@@ -21,11 +21,21 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.store.atomic import sweep, write_whole
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.store.files import OWN_FOLDERS, SUFFIX, own_file, own_folder_of, require_file, require_plain, shown
+from half_fold.core.store.files import (
+    OWN_FOLDERS,
+    SUFFIX,
+    own_file,
+    own_folder_of,
+    require_file,
+    require_plain,
+    shown,
+    within_octets,
+)
 
 LARGEST_FILE = 512 * 1024 * 1024
 _VERSION = re.compile(r"\d{4}-\d\d-\d\d \d\d\.\d\d\.\d\d\.\d{3}( .*)?\.halffold\.gz")
 PRESS = "press"
+LONGEST_LABEL = 180  # octets: beside the moment and what the name ends in
 
 
 def find_file(path: Path) -> Path:
@@ -93,7 +103,8 @@ class Job:
     def keep_version(self, publication: Publication, name: str = "") -> Path:
         """A dated, compressed copy in versions/, with a name if it has one."""
         folder = own_folder_of(self.folder, "versions")
-        label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()[:80]
+        label = "".join(c if c.isalnum() or c in " -_" else " " for c in name).strip()
+        label = within_octets(label[:80], LONGEST_LABEL)
         now = datetime.now()
         while True:
             stamp = now.strftime("%Y-%m-%d %H.%M.%S.%f")[:-3]

@@ -13,6 +13,7 @@ from half_fold.core.store.files import require_file
 
 SUFFIXES = (".csv", ".xlsx")
 MOST_ROWS, MOST_COLUMNS = 20_000, 200
+MOST_LINES = 2 * MOST_ROWS  # of a file that are looked at: more than may come in, empty ones among them
 LARGEST = 64 * 1024 * 1024  # octets of a table, and of what one unpacks to
 _DECIMALS = re.compile(r"^[^;]*?0\.(0+)")
 
@@ -72,7 +73,7 @@ def _read_csv(path: Path) -> list[list[str]]:
     between = max(",;\t", key=heading.count)
     try:
         lines = csv.reader(io.StringIO(text, newline=""), delimiter=between)
-        return [row for row in lines if any(cell.strip() for cell in row)]
+        return [row for row in islice(lines, MOST_LINES) if any(cell.strip() for cell in row)]
     except csv.Error as error:
         raise Problem(f"“{path.name}” cannot be read as a table ({error}); save it again as CSV.") from error
 
