@@ -1,6 +1,7 @@
 """The application: one window at a time, or the way in when no job is open."""
 
 import sys
+from functools import partial
 from pathlib import Path
 from threading import Thread
 from typing import TYPE_CHECKING
@@ -8,6 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.measure.kept import let_go_of_all
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour import make_ready
 from half_fold.core.store.job import open_job
@@ -23,6 +25,7 @@ if TYPE_CHECKING:
     from half_fold.desk.welcome import Welcome
 
 LOAD_AFTER_MS = 1500
+LET_GO_MS = 200  # after a window was closed: then Qt has let go of its own
 SWITCH_SECONDS = 0.001  # how long a worker may hold the interpreter before the interface thread has its turn
 
 
@@ -57,6 +60,7 @@ class Desk(QObject):
         Thread(target=make_ready).start()  # beside the window, whose first painting is to find it made
         window = Window(Session(open_job(file)))
         window.wants_job.connect(self._wanted)
+        window.closed.connect(partial(self._let_go, window))
         self.windows.append(window)
         note_opened(window.session.job.file)
         window.show()
@@ -66,6 +70,14 @@ class Desk(QObject):
         if self.welcome is not None:
             self.welcome.close()
         return window
+
+    def _let_go(self, window: Window) -> None:
+        """Of a window that was closed, with all that it kept: the next would else be opened beside it."""
+        if window in self.windows:
+            self.windows.remove(window)
+            window.deleteLater()
+            let_go_of_all()
+            QTimer.singleShot(LET_GO_MS, self._collector.collect_all)
 
     def _wanted(self, file: Path | None) -> None:
         if file is None:

@@ -29,6 +29,11 @@ class Collector(QObject):
         self._timer.timeout.connect(self.collect)
         self._timer.start(INTERVAL_MS)
 
+    def collect_all(self) -> None:
+        """Everything that nobody holds any more, as after a window was closed."""
+        gc.collect()
+        self._give_back(0)
+
     def collect(self) -> None:
         """As far as Python itself would by now."""
         counts = gc.get_count()

@@ -44,6 +44,7 @@ class Window(QMainWindow):
     """One job at one desk."""
 
     wants_job = pyqtSignal(object)
+    closed = pyqtSignal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -398,6 +399,7 @@ class Window(QMainWindow):
         remember(memory)
         self.session.close()
         super().closeEvent(event)
+        self.closed.emit()
 
 
 def _local_files(mime: QMimeData | None) -> list[Path]:

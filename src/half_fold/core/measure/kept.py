@@ -9,9 +9,11 @@ from collections.abc import Callable, Hashable
 from functools import wraps
 from threading import Lock
 from typing import Any, Generic, ParamSpec, TypeVar, cast
+from weakref import WeakSet
 
 P = ParamSpec("P")
 V = TypeVar("V")
+_keepers: "WeakSet[Keeper[Any]]" = WeakSet()
 _PLAIN = frozenset({str, int, float, bool, bytes, type(None)})
 
 
@@ -31,6 +33,7 @@ class Keeper(Generic[V]):
         self._kept: OrderedDict[Hashable, tuple[Any, V]] = OrderedDict()
         self._lock = Lock()
         self.octets = 0
+        _keepers.add(self)
 
     def __len__(self) -> int:
         return len(self._kept)
@@ -80,6 +83,12 @@ class Keeper(Generic[V]):
         gone = self._kept.pop(key, None)
         if gone is not None and self._octets_of is not None:
             self.octets -= self._octets_of(gone[1])
+
+
+def let_go_of_all() -> None:
+    """Every keeper emptied: what was made of a job that nobody looks at any more would hold all of it."""
+    for keeper in list(_keepers):
+        keeper.clear()
 
 
 _NOTHING: Any = object()
