@@ -19,12 +19,13 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.ranges import figures_out_of_range
 from half_fold.core.publication.records import PrinterSheet, Publication
-from half_fold.core.store.files import require_file
+from half_fold.core.store.files import octets_of
 from half_fold.core.store.own import file_name, keep_own, own_folder
 
 NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
 MOST_BLEED_MM, MOST_ASKED_MM = 50.0, 100.0
+LARGEST = 1_000_000  # octets of a printer's sheet
 ON_PAPER = ("mm", "in", "pt")  # units that a sheet, and a job that is printed, may have
 STANDARD = "PDF/X-4"  # what every press file is written to
 
@@ -73,11 +74,8 @@ def keep_sheet(sheet: PrinterSheet) -> Path:
 
 def read_sheet(path: Path) -> PrinterSheet:
     """A printer's sheet from its file. Problem says what is wrong with it."""
-    require_file(path, "printer's sheet")
     try:
-        sheet = msgspec.json.decode(path.read_bytes(), type=PrinterSheet)
-    except OSError as error:
-        raise Problem(f"“{path}” cannot be read; check the name of the printer's sheet.") from error
+        sheet = msgspec.json.decode(octets_of(path, "printer's sheet", LARGEST), type=PrinterSheet)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         detail = str(error).splitlines()[0]
         raise Problem(

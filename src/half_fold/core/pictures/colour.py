@@ -16,7 +16,7 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.inks_with_alpha import ALPHA
 from half_fold.core.publication.records import Publication
-from half_fold.core.store.files import require_file
+from half_fold.core.store.files import octets_of
 
 COATED, UNCOATED = "half-fold-coated", "half-fold-uncoated"
 BAND_PIXELS = 8_000_000  # so much of a picture is converted at once, so that it is not held twice over
@@ -24,6 +24,7 @@ _FLAGS = ImageCms.Flags.BLACKPOINTCOMPENSATION
 # A transform made for single pixels needs no table worked out beforehand: it is ready forty times as fast.
 _ONE_PIXEL = ImageCms.Flags.NOOPTIMIZE
 _INTENT = ImageCms.Intent.RELATIVE_COLORIMETRIC
+LARGEST_PROFILE = 64_000_000  # octets
 
 
 @cache
@@ -42,9 +43,8 @@ def profile_for(publication: Publication, paper: str) -> bytes:
 
 def read_profile(path: Path) -> bytes:
     """A press profile from the user's file. Problem unless it is a four-colour output profile."""
-    require_file(path, "profile")
+    content = octets_of(path, "profile", LARGEST_PROFILE)
     try:
-        content = path.read_bytes()
         profile = ImageCms.getOpenProfile(io.BytesIO(content))
     except (OSError, ImageCms.PyCMSError) as error:
         raise Problem(f"“{path}” is no colour profile that can be read; give the printer's .icc file.") from error

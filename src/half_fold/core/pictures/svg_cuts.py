@@ -44,6 +44,7 @@ class Cuts:
         self.named, self.rules, self.notes = named, rules, notes
         self._size, self._painted = size, painted
         self._visited = 0
+        self._left: dict[tuple[object, ...], Geometry] = {}  # by clip path, and where it lies
 
     def visit(self) -> None:
         """Note that one more element is drawn or cut by. Problem where a few lines stand for more than there may be."""
@@ -62,7 +63,10 @@ class Cuts:
             if target is None or tag_of(target) != kind or lies is None or deep > DEEPEST:
                 self.notes.append("a clip path" if kind == "clipPath" else "a mask")
             elif kind == "clipPath":
-                clip = both(clip, self._let_through(target, lies, style, deep + 1))
+                key = target, lies, style.is_clip_even_odd
+                if key not in self._left:
+                    self._left[key] = self._let_through(target, lies, style, deep + 1)
+                clip = both(clip, self._left[key])
             else:
                 clip = self._masked(target, lies, clip, deep + 1)
         return replace(style, clip=clip)

@@ -10,6 +10,7 @@ import numpy as np
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import CLOSE, MOVE, Outline, OutlinePen
 from half_fold.core.drawing.regions import outline_of
+from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.svg_areas import FLAT
 from half_fold.core.pictures.svg_style import FARTHEST, Style, number
 
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from lxml import etree
 
 SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
+MOST_STROKED = 60_000  # places of a line: what a stroke inks is one area, however often it crosses itself
 
 
 def tag_of(element: "etree._Element") -> str:
@@ -157,6 +159,8 @@ def stroked(drawn: Outline, style: Style, where: Affine) -> Outline | None:
         lines = [dash for line in lines for dash in _dashed(line, style.dashes, style.dash_from)]
     if not lines:
         return None
+    if sum(map(len, lines)) > MOST_STROKED:
+        raise Problem(f"The drawing strokes a line of over {MOST_STROKED:,} places; give a simpler one, or a picture.")
     ways = {"cap_style": style.cap, "join_style": style.join, "mitre_limit": style.mitre}
     segments = max(4, math.ceil(math.sqrt(style.weight * scale / FLAT)))
     made = outline_of(MultiLineString(lines).buffer(style.weight / 2, quad_segs=segments, **ways))

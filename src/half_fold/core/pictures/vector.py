@@ -33,6 +33,7 @@ from half_fold.core.pictures.svg_shapes import (
 from half_fold.core.pictures.svg_style import FARTHEST, Style, colour_of, number, rules_of, style_of, transform_of
 from half_fold.core.publication.ranges import MOST
 from half_fold.core.publication.records import Art, ArtGradient, ArtStop, Picture
+from half_fold.core.store.files import octets_of
 
 if TYPE_CHECKING:
     from lxml import etree
@@ -61,12 +62,7 @@ class Vector(Struct, frozen=True):
 
 def read_vector(path: Path) -> Vector:
     """The art of an SVG file. Problem where it is none, or has nothing to print."""
-    try:
-        octets = path.read_bytes()
-    except OSError as error:
-        raise Problem(f"“{path.name}” cannot be read; check that it is there and may be opened.") from error
-    if len(octets) > MOST_OCTETS:
-        raise Problem(f"“{path.name}” is too large for vector art; give a simpler drawing.")
+    octets = octets_of(path, "drawing", MOST_OCTETS)
     from lxml import etree
 
     parser = etree.XMLParser(resolve_entities=False, no_network=True, huge_tree=False, remove_comments=True)

@@ -68,8 +68,8 @@ def thing_box(publication: Publication, number: int, thing: Thing) -> Rect:
 
 def thing_hull(publication: Publication, number: int, thing: Thing) -> Rect:
     """The upright rectangle round a thing, turned or not, leaving out the groups it is in."""
-    box, turn = thing_box(publication, number, thing), own_turn(publication, number, thing)
-    return box if turn is None else turn.around(box)
+    box = thing_box(publication, number, thing)
+    return turned(box.centre, thing.angle).around(box) if thing.angle else box
 
 
 def hull_of(publication: Publication, number: int, block: Block) -> Rect:

@@ -30,6 +30,21 @@ def require_file(path: Path, what: str) -> None:
         raise Problem(f"“{shown(path)}” is no file; give the {what} itself.")
 
 
+def octets_of(path: Path, what: str, most: int) -> bytes:
+    """All of a file. Problem where it is no plain file, cannot be read, or is larger than a ``what`` can be."""
+    require_file(path, what)
+    try:
+        with path.open("rb") as file:
+            large = os.fstat(file.fileno()).st_size > most
+            content = b"" if large else file.read(most + 1)
+    except OSError as error:
+        reason = (error.strerror or "refused").lower()
+        raise Problem(f"“{shown(path)}” cannot be read ({reason}); check its name and permissions.") from error
+    if large or len(content) > most:
+        raise Problem(f"“{path.name}” is too large to be a {what}; check that it is the right file.")
+    return content
+
+
 def own_file(folder: Path, name: str, what: str) -> Path:
     """Where a file of a job lies; ``folder`` is one of the job's own. Problem where it cannot be taken from there."""
     path = folder / name

@@ -24,6 +24,7 @@ from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.files import (
     OWN_FOLDERS,
     SUFFIX,
+    octets_of,
     own_file,
     own_folder_of,
     require_file,
@@ -56,15 +57,7 @@ def find_file(path: Path) -> Path:
 
 def read(path: Path) -> Publication:
     """The publication in a job file. Problem where it cannot be read."""
-    try:
-        if path.stat().st_size > LARGEST_FILE:
-            raise Problem(f"“{path}” is too large to be a job; check that it is the right file.")
-        content = path.read_bytes()
-    except OSError as error:
-        raise Problem(
-            f"“{path}” cannot be read ({(error.strerror or 'refused').lower()}); check its permissions."
-        ) from error
-    return decode(content, path.name)
+    return decode(octets_of(path, "job", LARGEST_FILE), path.name)
 
 
 class Job:

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.decoding import told
-from half_fold.core.store.files import require_file
+from half_fold.core.store.files import octets_of, require_file
 
 SUFFIXES = (".csv", ".xlsx")
 MOST_ROWS, MOST_COLUMNS = 20_000, 200
@@ -62,11 +62,9 @@ def cell_words(value: object, form: str = "General") -> str:
 
 
 def _read_csv(path: Path) -> list[list[str]]:
-    if path.stat().st_size > LARGEST:
-        raise Problem(f"“{path.name}” is larger than a table can be; save what is needed of it.")
     csv.field_size_limit(LARGEST)
     try:
-        text = told(path.read_bytes())
+        text = told(octets_of(path, "table", LARGEST))
     except UnicodeDecodeError as error:
         raise Problem(f"“{path.name}” is not UTF-8 text; save it as CSV in UTF-8.") from error
     heading = text.split("\n", 1)[0].split("\r", 1)[0]

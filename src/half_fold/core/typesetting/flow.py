@@ -59,6 +59,9 @@ def columns_of_blocks(columns: tuple[Column, ...]) -> dict[str, tuple[int, int]]
     return found
 
 
+TOGETHER = 2000  # paragraphs that are set in one go before they are placed
+
+
 def _column_of(chunk: Chunk) -> int:
     return chunk.column
 
@@ -84,10 +87,7 @@ def flow(
     first = _first_over(before) if before is not None and _has_more(pouring, story, before) else 0
     if before is not None and first:
         run.begin_at(before, first)
-    elif columns:
-        pouring.prepare(range(len(story.paragraphs)))
-    for index in range(first, len(story.paragraphs)):
-        run.place_next(index)
+    run.place_all(first, is_prepared=bool(columns))
     return run.outcome()
 
 
@@ -117,6 +117,14 @@ class _Flowing:
         p = self.pouring
         self.starts.append(Start(p.column, p.at, len(p.chunks), p.over_lines, p.over_words))
         p.place_next(index)
+
+    def place_all(self, first: int, is_prepared: bool) -> None:
+        """Every paragraph from the ``first`` on; so many are set together as are kept until they are placed."""
+        count = len(self.story.paragraphs)
+        for index in range(first, count):
+            if is_prepared and (index - first) % TOGETHER == 0:
+                self.pouring.prepare(range(index, min(index + TOGETHER, count)))
+            self.place_next(index)
 
     def begin_at(self, before: Flow, first: int) -> None:
         """Take over what an earlier flow had placed before paragraph ``first``."""

@@ -13,10 +13,11 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Font, Publication
 from half_fold.core.store.atomic import whole_file
-from half_fold.core.store.files import name_of_copy, own_file, own_folder_of, require_file
+from half_fold.core.store.files import name_of_copy, octets_of, own_file, own_folder_of, require_file
 from half_fold.core.typesetting.faces import face_file, join_face, ships
 
 SUFFIXES = (".ttf", ".otf")
+LARGEST_FONT = 100_000_000  # octets
 RESTRICTED, NO_SUBSETTING, BITMAP_ONLY = 0x0002, 0x0100, 0x0200
 FALLBACK = "EB Garamond/Regular"
 FOLDER = "fonts"
@@ -92,7 +93,7 @@ def bring_font(publication: Publication, folder: Path, file: Path) -> tuple[Publ
     found = read_font(file)
     if fault := embedding_fault(file) or shaping_fault(file):
         raise Problem(f"“{found.family} {found.style}” cannot be used: {fault}.")
-    digest = hashlib.sha256(file.read_bytes()).hexdigest()[:24]
+    digest = hashlib.sha256(octets_of(file, "font", LARGEST_FONT)).hexdigest()[:24]
     for known in publication.fonts:
         if known.digest == digest:
             return publication, known

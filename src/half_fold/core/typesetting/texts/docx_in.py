@@ -53,6 +53,8 @@ class _Document:
         self.numbering = Numbering(package.optional("word/numbering.xml"))
         self._notes = {kind: self._told(package, kind) for kind in ("footnote", "endnote")}
         self._counts = {"footnote": 0, "endnote": 0}
+        self._told_of: set[tuple[str, str]] = set()  # notes that have been told: within others none is told twice
+        self._within = 0  # notes
         self._boxes: list[Element] = []
         self._fields: list[list[bool]] = []  # of each field that is open: whether its result has begun, and has words
 
@@ -203,10 +205,13 @@ class _Document:
         self._counts[kind] += 1
         number = numeral(self._counts[kind], "decimal" if kind == "footnote" else "lowerRoman")
         self.reading.met(kind, "was set at the end")
-        if note is not None:
+        if note is not None and not (self._within and (kind, name) in self._told_of):
+            self._told_of.add((kind, name))
+            self._within += 1
             runs = [Run(text=f"{number}{_SPACE}")]
             for at, paragraph in enumerate(children(note, "p")):
                 runs += [Run(text=" ")] * bool(at) + trimmed(self._inline(paragraph, Look()))
+            self._within -= 1
             self.reading.later("note", runs)
         return note_mark(number)
 

@@ -7,6 +7,7 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted
+from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Publication, Run, TextRole
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.texts.quotes import curled
@@ -37,6 +38,7 @@ LONGEST_WORD = 1000
 _BREAK = re.compile(r"[*•·#~⁂❦❧—–-](\s?[*•·#~⁂❦❧—–-]){0,8}")  # words that only part what is before from what follows
 _TOO_LONG, _IN_PARTS = re.compile(rf"\S{{{LONGEST_WORD + 1},}}"), re.compile(rf"\S{{1,{LONGEST_WORD}}}")
 QUOTES = ("quote", "quotes", "quotation", "quotations", "intense quote", "block text", "block quotation")
+MOST_PARAGRAPHS = 60_000  # of one story
 
 
 def role_table(publication: Publication) -> dict[str, str]:
@@ -141,6 +143,8 @@ class Reading(Struct):
             lines = [[run for at, line in enumerate(lines) for run in ([Run(text=" ")] if at else []) + line]]
         elif len(lines) > 1:
             self.met("line break", "became a new paragraph", len(lines) - 1)
+        if len(self.paragraphs) > MOST_PARAGRAPHS:
+            raise Problem(f"It has more than {MOST_PARAGRAPHS:,} paragraphs, too many for one story; split it.")
         for at, line in enumerate(lines):
             line = line if found == "entry" else trimmed(line)
             made = [Run(text=bullet), *line] if bullet and not at else line

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.decoding import decoded
-from half_fold.core.store.files import require_file
+from half_fold.core.store.files import octets_of
 from half_fold.core.typesetting.texts.markdown_in import read_markdown, read_plain
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, Reading
 
@@ -40,13 +40,7 @@ def read_text_file(path: Path, table: Mapping[str, str] = DEFAULT_ROLES, languag
 
 
 def _content(path: Path) -> bytes:
-    require_file(path, "text")
-    try:
-        if path.stat().st_size > LARGEST_TEXT:
-            raise Problem(f"“{path.name}” is too long to be one story; split it.")
-        return path.read_bytes()
-    except OSError as error:
-        raise Problem(f"“{path}” cannot be read ({(error.strerror or 'refused').lower()}); check the name.") from error
+    return octets_of(path, "text", LARGEST_TEXT)
 
 
 def _decoded(path: Path, content: bytes, reading: Reading) -> str:
