@@ -266,6 +266,7 @@ def case_of_texts(bench: Bench, rng: random.Random) -> None:
 def case_of_tables(bench: Bench, rng: random.Random) -> None:
     job = bench.fresh()
     hurt = bench.folder / rng.choice(("hurt.csv", "hurt.xlsx"))
+    hurt.unlink(missing_ok=True)  # a damaged one is no running order any more, and is not written over
     do("order", job, hurt)
     in_parts = hurt.suffix == ".xlsx" and rng.random() < 0.8
     hurt.write_bytes(damaged_archive(hurt, rng) if in_parts else damaged(hurt.read_bytes(), rng))

@@ -1,6 +1,5 @@
 """The real window, offscreen, driven by mouse and keyboard."""
 
-import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -131,10 +130,9 @@ def type_into_dialog(text: str) -> None:
     looking.start(30)
 
 
-def wait_for(true: Callable[[], bool], milliseconds: int = 60_000) -> None:
-    end = time.monotonic() + milliseconds / 1000
+def wait_for(true: Callable[[], bool]) -> None:
+    """Until it comes about, however long a busy machine takes: a guard ends the run and says where (pyproject.toml)."""
     while not true():
-        assert time.monotonic() < end, "it did not come about in time"
         QTest.qWait(10)
 
 

@@ -246,11 +246,11 @@ def test_versions_are_named_compared_and_chosen_and_pieces_are_rows(station: Cov
     assert window.working.row("In use").row.value == "in straw"
     station.job.edit(lambda p: set_cover(p, "ink", "straw"), "another ink")
     QTest.keyClick(station.bench, Qt.Key.Key_0)
-    wait_for(lambda: len(station.trials.compared) == 2, 60000)
+    wait_for(lambda: len(station.trials.compared) == 2)
     use = next(card for card in window.working.cards if card.card.title == "cover 1")
     QTest.mouseClick(use.buttons[0], LEFT)
     assert station.job.publication.cover.ink == "loden"
-    wait_for(lambda: bool(station.trials.compared) and station.trials.compared[0].name == "cover 1", 60000)
+    wait_for(lambda: bool(station.trials.compared) and station.trials.compared[0].name == "cover 1")
     QTest.keyClick(station.trials, Qt.Key.Key_0)
     assert station.bench.isVisible()
     add = next(card for card in window.working.cards if card.card.title == "In pieces")
