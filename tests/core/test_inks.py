@@ -395,7 +395,7 @@ def test_colours_have_plain_names(lab: tuple[float, float, float], name: str) ->
 def test_a_scheme_counts_inks_families_and_sizes(demo_source: Path) -> None:
     job = read(demo_source / "graftwood.halffold")
     spread = next(s for s in spreads_of(job) if 11 in s.numbers)
-    scheme = scheme_of(Setter().spread(job, spread).marks)
+    scheme = scheme_of([Setter().spread(job, spread).marks])
     assert scheme.inks == 2 and scheme.families >= 2 and scheme.sizes > 3 and scheme.words.startswith("2 inks")
     assert INK == "ink"
 

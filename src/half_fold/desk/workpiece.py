@@ -7,7 +7,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from half_fold.core.cover.reading import Sheet
 from half_fold.core.drawing.changes import without_blocks
-from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.marks import DisplayList, Mark
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.history import History
@@ -70,6 +70,12 @@ class Workpiece(QObject):
     def marks(self) -> DisplayList:
         """What is drawn of the spread in view."""
         return self.seen(self.setter.spread(self.tried or self.publication, self.spread))
+
+    def parts(self) -> list[tuple[Mark, ...]]:
+        """What is drawn of the spread in view, thing by thing; each the same as long as what it shows is."""
+        if self.hidden:
+            return [self.marks().marks]
+        return self.setter.parts(self.tried or self.publication, self.spread)
 
     def sheet(self, setter: Setter) -> Sheet:
         """What is in view, to be read by a thread with a setter of its own."""

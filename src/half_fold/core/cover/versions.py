@@ -138,7 +138,7 @@ def _figures(job: Publication, seen: Seen, folder: Path, setter: Setter) -> Iter
     lines = seen_lines(seen)
     known = sum(line.height >= least_letter(SHOP_MM) for line in lines)
     yield "Lines made out at 3 m", f"{known} of {len(lines)}"
-    yield "Scheme", scheme_of(seen.marks.marks).words
+    yield "Scheme", scheme_of([seen.marks.marks]).words
     light = seen.front.astype(float).mean(axis=2)
     yield "Lightest to darkest", f"{figure(float(np.percentile(light, 95) - np.percentile(light, 5)) / 2.55, 0)} %"
 

@@ -8,6 +8,7 @@ from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves, paints
 from half_fold.core.drawing.tone import WHITE
 from half_fold.core.inks.edits import SHARES
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.publication.records import Ink, Publication
 
@@ -57,11 +58,19 @@ class Scheme(Struct, frozen=True):
         return f"{' and '.join(told)}: a scheme of fewer holds together better" if told else ""
 
 
-def scheme_of(marks: Iterable[Mark]) -> Scheme:
-    """Counted over all marks; tints of an ink are that ink, and so is each tone of a fade."""
-    inks: set[tuple[object, ...]] = set()
-    families: set[str] = set()
-    sizes: set[float] = set()
+def scheme_of(parts: Iterable[tuple[Mark, ...]]) -> Scheme:
+    """Counted over all marks of some parts; tints of an ink are that ink, and so is each tone of a fade."""
+    told = [_counted(part) for part in parts]
+    inks, families, sizes = (set().union(*(each[at] for each in told)) for at in range(3))
+    return Scheme(len(inks), len(families), len(sizes))
+
+
+@kept(2000)
+def _counted(marks: tuple[Mark, ...]) -> tuple[frozenset[object], frozenset[object], frozenset[object]]:
+    """The inks, families and sizes of marks, which stay the same as long as what they are of does."""
+    inks: set[object] = set()
+    families: set[object] = set()
+    sizes: set[object] = set()
     for mark in leaves(marks):
         for tone in paints(mark):
             strongest = max(tone.c, tone.m, tone.y, tone.k, tone.s)
@@ -72,4 +81,4 @@ def scheme_of(marks: Iterable[Mark]) -> Scheme:
         if isinstance(mark, Glyphs) and any(mark.texts):
             families.add(mark.face.partition("/")[0])
             sizes.add(round(mark.size, 2))
-    return Scheme(len(inks), len(families), len(sizes))
+    return frozenset(inks), frozenset(families), frozenset(sizes)

@@ -51,9 +51,10 @@ class Keeper(Generic[V]):
         found = self._kept.get(key)
         if found is None:
             return None
-        with self._lock:
-            if key in self._kept:  # another thread may have let go of it meanwhile
-                self._kept.move_to_end(key)
+        try:
+            self._kept.move_to_end(key)
+        except KeyError:  # another thread has let go of it meanwhile
+            return found[1]
         return found[1]
 
     def keep(self, key: Hashable, held: object, value: V) -> V:
@@ -106,10 +107,13 @@ def kept(most: int) -> Callable[[Callable[P, V]], Callable[P, V]]:
             if kwargs:  # by their places, so that a name changes nothing
                 bound = told.bind(*args, **kwargs)
                 bound.apply_defaults()
-                return by_place(*bound.args, **bound.kwargs)
-            return by_place(*args)
+                return by_place(bound.args, bound.kwargs)
+            found = keeper.find(tuple([each if type(each) in _PLAIN else id(each) for each in args]))
+            if found is None:
+                return by_place(args, kwargs)
+            return cast(V, None if found is _NOTHING else found)
 
-        def by_place(*args: Any, **kwargs: Any) -> V:
+        def by_place(args: tuple[Any, ...], kwargs: dict[str, Any]) -> V:
             key = key_of((*args, *kwargs.values()))
             found = keeper.find(key)
             if found is None:

@@ -1,7 +1,7 @@
 """Every name that a document gives of something else in it, walked once: nothing it names may be missing."""
 
 from collections.abc import Iterator
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -52,26 +52,33 @@ class Reference(NamedTuple):
     name: str
 
 
-def references(publication: Publication) -> Iterator[Reference]:
-    """Every reference in the document, those of pages that wait and of the cover included."""
-    yield from _of_sheet(publication)
-    for number, page in enumerate(publication.pages, 1):
+def references(publication: Publication, but: Publication | None = None) -> Iterator[Reference]:
+    """Every reference in the document, those of pages that wait and of the cover included.
+
+    What stands in the document ``but`` just so is left out.
+    """
+    yield from _of_sheet(publication, but)
+    for number, page in _new(publication, but, "pages"):
         yield from _of_page(f"page {number}", page.master, page.blocks)
-    for page in publication.unplaced:
+    for _, page in _new(publication, but, "unplaced"):
         yield from _of_page("a page that waits", page.master, page.blocks)
-    yield from _of_cover("the cover", publication.cover)
-    for cover in publication.covers:
+    if but is None or publication.cover is not but.cover:
+        yield from _of_cover("the cover", publication.cover)
+    for _, cover in _new(publication, but, "covers"):
         yield from _of_cover(f"the cover “{cover.name}”", cover)
-    for insert in publication.inserts:
+    for _, insert in _new(publication, but, "inserts"):
         yield from of_blocks(f"the insert “{insert.name}”", r.blocks_of((*insert.front, *insert.back)))
-    for fade in publication.fades:
+    for _, fade in _new(publication, but, "fades"):
         for stop in fade.stops:
             yield from named_by(f"the fade “{fade.name}”", stop)
-    for look in publication.looks:
-        for part in (look, look.shadow, look.glow):
+    for _, look in _new(publication, but, "looks"):
+        for part in (look, look.shadow, look.glow, look.treatment):
             yield from named_by(f"the look “{look.name}”", part) if part is not None else ()
-    for story in publication.stories:
-        yield from _of_paragraphs(f"the story “{story.title}”", story.paragraphs)
+    known = {story.id: story.paragraphs for story in but.stories} if but is not None else {}
+    for _, story in _new(publication, but, "stories"):
+        had = set(map(id, known.get(story.id, ())))
+        paragraphs = tuple(each for each in story.paragraphs if id(each) not in had)
+        yield from _of_paragraphs(f"the story “{story.title}”", paragraphs)
     brief = publication.brief
     papers = [brief.text_paper, brief.cover_paper, brief.endpapers, brief.jacket]
     papers += [section.paper for section in publication.sections] + [insert.paper for insert in publication.inserts]
@@ -79,12 +86,21 @@ def references(publication: Publication) -> Iterator[Reference]:
     yield from (Reference("the table of text roles", ROLE, each.role) for each in publication.text_roles)
 
 
-def _of_sheet(publication: Publication) -> Iterator[Reference]:
+def _new(publication: Publication, but: Publication | None, table: str) -> Iterator[tuple[int, Any]]:
+    """The records of a table, counted from 1, that are not among those of another document."""
+    every = enumerate(getattr(publication, table), 1)
+    if but is None:
+        return every
+    there = set(map(id, getattr(but, table)))
+    return ((number, each) for number, each in every if id(each) not in there)
+
+
+def _of_sheet(publication: Publication, but: Publication | None) -> Iterator[Reference]:
     """Of roles and masters."""
-    for role in publication.roles:
+    for _, role in _new(publication, but, "roles"):
         stated = role if not role.based_on else _as_stated(role)
         yield from named_by(f"the role “{role.name}”", stated)
-    for master in publication.masters:
+    for _, master in _new(publication, but, "masters"):
         where = f"the master “{master.name}”"
         if master.based_on:
             yield Reference(where, MASTER, master.based_on)
@@ -142,16 +158,38 @@ def _of_paragraphs(where: str, paragraphs: tuple[Paragraph, ...]) -> Iterator[Re
     yield from (Reference(where, INK, ink) for ink in inks)
 
 
-def dangling(publication: Publication) -> Iterator[Reference]:
-    """The references to what is not there."""
-    there = {
-        ROLE: {role.name for role in publication.roles},
-        INK: {ink.name for ink in publication.inks},
-        PAINT: {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades},
-        LOOK: {look.name for look in publication.looks},
-        PICTURE: {picture.id for picture in publication.pictures},
-        STORY: {story.id for story in publication.stories},
-        MASTER: {master.name for master in publication.masters},
-        PAPER: {paper.name for paper in publication.papers},
-    }
-    return (each for each in references(publication) if each.name not in there[each.kind])
+def dangling(publication: Publication, before: Publication | None = None) -> Iterator[Reference]:
+    """The references to what is not there.
+
+    Where nothing has gone that ``before`` had, which had none, only what is new since is looked at.
+    """
+    but = before if before is not None and not _has_lost(before, publication) else None
+    found = list(references(publication, but))
+    there = {kind: _there(publication, kind) for kind in {each.kind for each in found}}
+    return (each for each in found if each.name not in there[each.kind])
+
+
+_TABLES: dict[str, tuple[tuple[str, str], ...]] = {
+    ROLE: (("roles", "name"),),
+    INK: (("inks", "name"),),
+    PAINT: (("inks", "name"), ("fades", "name")),
+    LOOK: (("looks", "name"),),
+    PICTURE: (("pictures", "id"),),
+    STORY: (("stories", "id"),),
+    MASTER: (("masters", "name"),),
+    PAPER: (("papers", "name"),),
+}  # what a reference of a kind may name, and by which field
+
+
+def _there(publication: Publication, kind: str) -> set[str]:
+    """The names there are of a kind."""
+    return {getattr(each, field) for table, field in _TABLES[kind] for each in getattr(publication, table)}
+
+
+def _has_lost(before: Publication, after: Publication) -> bool:
+    """Whether something that may be named has gone."""
+    return any(
+        getattr(before, table) is not getattr(after, table) and not _there(before, kind) <= _there(after, kind)
+        for kind, tables in _TABLES.items()
+        for table, _ in tables
+    )

@@ -130,7 +130,7 @@ def _names(publication: Publication) -> Iterator[str]:
 
 def require_whole(publication: Publication, before: Publication | None = None) -> None:
     """Raise Problem where the document would not open again; what it shares with ``before``, which would, is well."""
-    for where, kind, name in dangling(publication):
+    for where, kind, name in dangling(publication, before):
         raise Problem(f"That cannot be: {where} would name the {kind} “{name}”, which would not be there.")
     for fault in _faults(publication, before):
         raise Problem(f"That cannot be: {fault}.")

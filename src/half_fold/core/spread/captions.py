@@ -49,12 +49,17 @@ def picture_block(publication: Publication, block: Block) -> Block | None:
     return found if found is not None and isinstance(found.holds, HoldsPicture) else None
 
 
+def asks_for_captions(block: Block) -> bool:
+    """Whether words are to be filled in with what is said of pictures."""
+    return isinstance(block.holds, HoldsDisplay) and any("{c" in each.text for each in block.holds.paragraphs)
+
+
 def captioned(publication: Publication, block: Block) -> Block:
     """The block with {caption} and {credit} said of the picture it is the caption of; itself where it asks for none.
 
     {captions} are those of the whole spread, told by where they lie; {credits} those of the job.
     """
-    if not isinstance(block.holds, HoldsDisplay) or not any("{c" in p.text for p in block.holds.paragraphs):
+    if not asks_for_captions(block):
         return block
     of = picture_block(publication, block)
     holds = of.holds if of is not None else None

@@ -22,12 +22,16 @@ from half_fold.core.publication.records import (
     Page,
     Publication,
     Thing,
+    blocks_of,
 )
 from half_fold.core.publication.surgery import laid_pictures, master_of, role_named
+from half_fold.core.publication.things import way_to
 from half_fold.core.spread.barcode import barcode_marks
+from half_fold.core.spread.captions import asks_for_captions
 from half_fold.core.spread.chapters import chapter_on, is_passed_over
 from half_fold.core.spread.code import code_marks
-from half_fold.core.spread.frames import block_box, frame_for, own_turn, spread_area, things_on
+from half_fold.core.spread.filled import words_of_job
+from half_fold.core.spread.frames import block_box, frame_for, frames_of, own_turn, spread_area, things_on
 from half_fold.core.spread.furniture import Furnisher, story_title
 from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.looks import dressed, look_named
@@ -42,10 +46,19 @@ from half_fold.core.typesetting.flow import Flow
 
 _KEPT_SPREADS = 120
 _KEPT_CHUNKS = 4000
+_KEPT_THINGS = 3000
+_KEPT_PARTS = 4  # of spreads of the present document
 
 
 def _stories_on(page: Page) -> Iterator[HoldsStory]:
     return (block.holds for block in page.blocks if isinstance(block.holds, HoldsStory))
+
+
+def _shared(publication: Publication) -> tuple[object, ...]:
+    """Every record and word that the marks of all things follow from."""
+    shared = publication.brief, publication.roles, publication.inks, laid_pictures(publication)
+    seen = publication.fades, publication.looks, publication.light, publication.goods, publication.language
+    return (*shared, *seen, *words_of_job(publication))
 
 
 class Setter:
@@ -57,6 +70,8 @@ class Setter:
         self.furniture = Furnisher(self.composer, self._chapter)
         self._kept_chunks: Keeper[tuple[Mark, ...]] = Keeper(_KEPT_CHUNKS)
         self._kept: Keeper[DisplayList] = Keeper(_KEPT_SPREADS)
+        self._kept_parts: Keeper[list[tuple[Mark, ...]]] = Keeper(_KEPT_PARTS)
+        self._kept_things: Keeper[tuple[Mark, ...]] = Keeper(_KEPT_THINGS)
 
     def take_over(self, other: "Setter") -> None:
         """Go on with what another setter has set; that one must not be used after."""
@@ -79,10 +94,7 @@ class Setter:
         ]
         folios = tuple(folio_of(publication, number) for number in spread.numbers)
         names = (
-            publication.title,
-            publication.issue,
-            publication.season,
-            publication.date,
+            *words_of_job(publication),
             publication.language,
             *folios,
             *(story_title(publication, number) for number in spread.numbers),
@@ -99,12 +111,17 @@ class Setter:
         seen = publication.fades, publication.looks, publication.light, publication.goods
         return (*pages, *flows, *shared, *seen, publication.sections, *names)
 
+    def parts(self, publication: Publication, spread: Spread) -> list[tuple[Mark, ...]]:
+        """What is drawn of a spread, thing by thing and then its furniture: the same tuples while they are the same."""
+        return self._kept_parts.of((publication, *spread.numbers), lambda: self._parts(publication, spread))
+
+    def _parts(self, publication: Publication, spread: Spread) -> list[tuple[Mark, ...]]:
+        shared, every = _shared(publication), things_on(publication, spread)
+        things = [self._kept_marks(publication, number, thing, shared) for number, thing in every]
+        return [*things, *(tuple(self._furniture_marks(publication, spread, number)) for number in spread.numbers)]
+
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
-        marks: list[Mark] = []
-        for number, thing in things_on(publication, spread):
-            marks += self.thing_marks(publication, number, thing)
-        for number in spread.numbers:
-            marks += self._furniture_marks(publication, spread, number)
+        marks = [mark for part in self.parts(publication, spread) for mark in part]
         area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
         return DisplayList(area, tuple(marks))
 
@@ -133,12 +150,38 @@ class Setter:
             for holds in _stories_on(page)
         )
 
-    def thing_marks(self, publication: Publication, number: int, thing: Thing) -> list[Mark]:
-        """The marks of a block or a group on page ``number``: as one where they mix with what lies behind."""
+    def thing_marks(self, publication: Publication, number: int, thing: Thing) -> tuple[Mark, ...]:
+        """The marks of a block or a group on page ``number``: as one where they mix with what lies behind.
+
+        They are kept by the thing and all that it stands on, so that an edit composes again what it changes.
+        """
+        return self._kept_marks(publication, number, thing, _shared(publication))
+
+    def _kept_marks(
+        self, publication: Publication, number: int, thing: Thing, shared: tuple[object, ...]
+    ) -> tuple[Mark, ...]:
+        follows = *self._stands_on(publication, number, thing), *shared
+        return self._kept_things.of(follows, lambda: tuple(self._thing_marks(publication, number, thing)))
+
+    def _stands_on(self, publication: Publication, number: int, thing: Thing) -> tuple[object, ...]:
+        """What the marks of a thing follow from beside what those of all things do."""
+        frames, things = frames_of(publication, number), publication.pages[number - 1].things
+        is_within = all(each is not thing for each in things)
+        around = way_to(things, thing.id)[:1] if is_within else ()  # with which it may be turned
+        own: list[object] = [thing, number, frames.own, frames.facing, *around]
+        for block in blocks_of((thing,)):
+            if isinstance(block.holds, HoldsStory):
+                flow = self.threads.flow(publication, block.holds.story)
+                own += [each for chunk in flow.chunks_of(block.id) for each in (chunk, flow.columns[chunk.column])]
+            elif isinstance(block.holds, HoldsDisplay) and asks_for_captions(block):
+                own += [publication.pages, publication.masters]
+        return tuple(own)
+
+    def _thing_marks(self, publication: Publication, number: int, thing: Thing) -> list[Mark]:
         if isinstance(thing, Block):
             marks = self._dressed_marks(publication, number, thing)
         else:
-            marks = [mark for member in thing.members for mark in self.thing_marks(publication, number, member)]
+            marks = [mark for member in thing.members for mark in self._thing_marks(publication, number, member)]
         if not marks or (thing.opacity >= 100 and thing.blend == "normal" and not thing.angle):
             return marks
         turn = own_turn(publication, number, thing)

@@ -13,7 +13,7 @@ from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.captions import captioned
 from half_fold.core.spread.evened import SetLine, evened, size_of
-from half_fold.core.spread.filled import filled
+from half_fold.core.spread.filled import filled, words_of_job
 from half_fold.core.spread.goods import from_row
 from half_fold.core.spread.lying import lying_lines
 from half_fold.core.typesetting.composer import Composer, Lines, Wanted
@@ -49,6 +49,13 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
 def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
     """Set the words of a display block in its box."""
     block = captioned(publication, from_row(publication, block))
+    follows = block, *box, publication.roles, publication.inks, publication.language, *words_of_job(publication)
+    found: Setting = composer.words.of(follows, lambda: _setting(composer, publication, block, box))
+    return found
+
+
+def _setting(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
+    """The words of a block set, as they are filled in."""
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)

@@ -10,6 +10,11 @@ from half_fold.core.publication.records import Paragraph, Publication
 PICKED_UP = ("title", "issue", "season", "date", "author", "publisher", "price", "slogan")
 
 
+def words_of_job(publication: Publication) -> tuple[object, ...]:
+    """All that words may be filled in with."""
+    return (publication.symbols, *(getattr(publication, name) for name in PICKED_UP))
+
+
 def filled_words(publication: Publication, words: str) -> str:
     """``words`` with the job's own in place of their names; what the job has not got takes its comma with it."""
     for name in PICKED_UP:
@@ -33,7 +38,7 @@ def filled(publication: Publication, paragraph: Paragraph) -> Paragraph:
     """The paragraph filled in: the same record each time, and itself where there is nothing to fill."""
     if "{" not in paragraph.text:
         return paragraph
-    follows = paragraph, publication.symbols, *(getattr(publication, name) for name in PICKED_UP)
+    follows = paragraph, *words_of_job(publication)
     return _filled.of(follows, lambda: _filled_in(publication, paragraph))
 
 

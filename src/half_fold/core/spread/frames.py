@@ -13,6 +13,7 @@ from half_fold.core.publication.surgery import master_of
 from half_fold.core.publication.things import way_to
 
 _frames: Keeper[PageFrame] = Keeper(256)
+_both: Keeper[Frames] = Keeper(1000)
 _TOUCHES = 0.01  # points: what only touches the fold does not lie on the other page
 
 
@@ -25,13 +26,22 @@ def frame_for(publication: Publication, master: Master, on_right: bool) -> PageF
 
 def page_frame_of(publication: Publication, number: int) -> PageFrame:
     """The frame of page ``number`` (from 1)."""
+    return frames_of(publication, number).own
+
+
+def _page_frame(publication: Publication, number: int) -> PageFrame:
     return frame_for(publication, master_of(publication, publication.pages[number - 1]), on_right(publication, number))
 
 
 def frames_of(publication: Publication, number: int) -> Frames:
     """The frames a block on page ``number`` is measured against."""
-    other, own = facing(publication, number), page_frame_of(publication, number)
-    across = page_frame_of(publication, other) if own.has_fold and 1 <= other <= len(publication.pages) else None
+    follows = publication.brief, publication.roles, publication.masters, publication.pages, number
+    return _both.of(follows, lambda: _frames_of(publication, number))
+
+
+def _frames_of(publication: Publication, number: int) -> Frames:
+    other, own = facing(publication, number), _page_frame(publication, number)
+    across = _page_frame(publication, other) if own.has_fold and 1 <= other <= len(publication.pages) else None
     return Frames(own, across)
 
 

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterator, Sequence
 from itertools import chain, groupby, repeat
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -29,6 +29,7 @@ Ints = npt.NDArray[np.int64]
 
 KEPT_OCTETS = 64_000_000  # of lines, and as much again of tokens, reckoned; a flow holds the lines it has itself
 MOST_KEPT = 1_000_000
+MOST_WORDS = 2000  # blocks of words that stand by themselves
 OVERHEAD, BY_LINE, BY_WORD = 3000, 110, 8  # octets of a paragraph kept, of each of its lines, and of each of its words
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
@@ -139,6 +140,7 @@ class Composer:
         self._room = StripRoom()
         self._lines: Keeper[Lines] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets, least=AT_ONCE)
         self._tokens: Keeper[Ints] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets_of_tokens)
+        self.words: Keeper[Any] = Keeper(MOST_WORDS)  # what those who set words by themselves have made of it
 
     def table(self, setting: Setting) -> TokenTable:
         found = self._tables.get(setting)

@@ -198,7 +198,7 @@ class CoverStation(SpreadsStation):
         return piece_sections(self.job)
 
     def _scheme_row(self) -> Row:
-        scheme = scheme_of(self.cover.marks().marks)
+        scheme = scheme_of([self.cover.marks().marks])
         return Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart")
 
     def _turn(self, side: str) -> bool:

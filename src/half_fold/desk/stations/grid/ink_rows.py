@@ -241,7 +241,7 @@ class InkRows:
     def _scheme(self) -> Section:
         """How many of each the spread in view has."""
         marks = self.session.setter.spread(self.publication, self.session.spread).marks
-        scheme = scheme_of(marks)
+        scheme = scheme_of([tuple(marks)])
         return Section(
             "Scheme", "", [Row("On this spread", scheme.words, scheme.note or "outside of pictures, black apart")]
         )

@@ -410,7 +410,7 @@ class SpreadsStation(Station):
         first += [self._frame_row(number) for number in spread.numbers]
         first += [self._furniture_row(number) for number in spread.numbers if self._asks_for_furniture(number)]
         if on:
-            scheme = scheme_of(self.session.marks().marks)
+            scheme = scheme_of(self.session.parts())
             first.append(Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart"))
         if not on:
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
