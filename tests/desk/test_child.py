@@ -1,14 +1,34 @@
 """Nothing that lies in a job's folder is ever run, however a process of ours is started."""
 
 import os
+import pickle
+import random
 import re
 import subprocess
+from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
+from queue import Queue
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QProcess
 
-from half_fold.desk.child import command_line
+from half_fold.beside import Answer
+from half_fold.core.checks.run import check
+from half_fold.core.measure.length import length
+from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.sending import made
+from half_fold.core.publication.sending import told as sent
+from half_fold.core.spread.compose import Setter
+from half_fold.core.store.codec import encode
+from half_fold.core.store.job import read
+from half_fold.desk.application import Desk
+from half_fold.desk.child import Resident, command_line, resident
+from tests.acts import ACTS
+from tests.desk.conftest import ready, wait_for
+from tests.trips import TRIPS
 
 SOURCE = Path(__file__).parents[2] / "src/half_fold"
 TRAP = "from pathlib import Path\nPath({marker!r}).write_text(__name__)\n"
@@ -47,8 +67,117 @@ def test_no_process_is_started_in_another_way() -> None:
     )
     found = {path.name for path in SOURCE.rglob("*.py") if starts.search(path.read_text(encoding="utf-8"))}
     assert found == {"child.py"}
+    text = (SOURCE / "desk/child.py").read_text(encoding="utf-8")
+    assert text.count("subprocess.Popen(") == 1 and "[sys.executable, ISOLATED, " in text
     started = [
         path.name for path in SOURCE.rglob("*.py") if ".start(*command_line(" in path.read_text(encoding="utf-8")
     ]
     processes = [path.name for path in SOURCE.rglob("*.py") if "QProcess(" in path.read_text(encoding="utf-8")]
     assert started == processes == ["child.py", "press.py"]
+
+
+def test_the_process_that_checks_imports_nothing_from_where_it_is_started(trapped: Path) -> None:
+    beside = Resident()
+    answers: Queue[Answer] = Queue()
+    beside.ask(1, 1, trapped, read(trapped / "graftwood.halffold"), answers.put)
+    answer = answers.get()
+    beside.end()
+    assert answer.findings == [] and not answer.fault and not (trapped / "ran").exists()
+
+
+@pytest.fixture(scope="module")
+def beside() -> Iterator[Resident]:
+    process = Resident()
+    yield process
+    process.end()
+
+
+def _asked(beside: Resident, key: int, folder: Path, job: Publication, number: int = 1) -> Answer:
+    answers: Queue[Answer] = Queue()
+    beside.ask(number, key, folder, job, answers.put)
+    return answers.get()
+
+
+def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: Path) -> None:
+    """Every rule that can be tripped, and the fix of each, by way of the other process."""
+    job, pictures = read(demo / "graftwood.halffold"), demo / "pictures"
+    for number, (rule, (trip, stops, fixed)) in enumerate(TRIPS.items()):
+        tripped = trip(job, pictures)
+        answer = _asked(beside, 7, demo, tripped, number)
+        found = [each for each in answer.findings if each.rule == rule]
+        assert found and found[0].stops_press == stops and (found[0].fix is not None) == fixed, rule
+        if found[0].fix is not None:
+            assert found[0].fix.edit(tripped) is not tripped
+            here = next(each for each in check(tripped, Setter(), pictures) if each.rule == rule)
+            assert here.fix is not None and encode(here.fix.edit(tripped)) == encode(found[0].fix.edit(tripped)), rule
+
+
+def test_only_the_newest_question_of_a_job_is_answered_and_each_job_has_its_own(beside: Resident, demo: Path) -> None:
+    job = read(demo / "graftwood.halffold")
+    other = replace(job, title="Another", brief=replace(job.brief, bleed=length("0mm")))
+    told: list[Answer] = []
+    answers: Queue[Answer] = Queue()
+    beside.ask(1, 20, demo, job, told.append)
+    beside.ask(2, 20, demo, replace(job, title="Once more"), told.append)
+    beside.ask(1, 21, demo, other, answers.put)
+    beside.ask(3, 20, demo, job, answers.put)
+    both = {answer.key: answer for answer in (answers.get(), answers.get())}
+    assert both[20].findings == [] and any(each.rule == "no bleed" for each in both[21].findings)
+    assert all(answer.number < 3 for answer in told)
+    beside.let_go(21)
+    assert _asked(beside, 21, demo, other, 9).findings == both[21].findings
+
+
+def test_what_is_not_known_beside_is_told_whole(demo: Path) -> None:
+    job = read(demo / "graftwood.halffold")
+    beside = Resident()
+    beside._sent[1] = replace(job, pages=job.pages[:4])  # as after a fault: here it is thought to be known there
+    assert _asked(beside, 1, demo, job).findings == []
+    beside.end()
+    assert not beside.is_there
+
+
+def test_an_end_of_the_process_is_said_and_the_next_question_starts_another(desk: Desk, demo: Path) -> None:
+    desk.faults.catch()
+    window = desk.open(demo)
+    ready(window)
+    said: list[str] = []
+    desk.faults.fault.connect(said.append)
+    window.session.check_now()
+    wait_for(lambda: bool(resident()._waiting))
+    resident().end()
+    wait_for(lambda: bool(said))
+    window.session.is_checked = False
+    window.session.check_now()
+    wait_for(lambda: window.session.is_checked)
+    desk.faults.release()
+
+
+# What is sent ----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_what_an_edit_changed_is_made_again_and_what_it_left_stays_the_same(seed: int, demo: Path) -> None:
+    rng = random.Random(seed)
+    now = there = read(demo / "graftwood.halffold")
+    for _ in range(25):
+        before = now
+        with suppress(Problem):
+            now = rng.choice(ACTS)(rng, now)
+        there = made(pickle.loads(pickle.dumps(sent(now, before))), there)
+        assert encode(there) == encode(now)
+        same = [one is other for one, other in zip(now.pages, before.pages, strict=False)]
+        assert len(pickle.dumps(sent(now, before))) < 60_000 or not all(same)
+
+
+def test_a_letter_is_told_in_few_octets_and_pages_stay_the_same(demo: Path) -> None:
+    job = there = read(demo / "graftwood.halffold")
+    story = job.stories[0]
+    runs = (replace(story.paragraphs[0].runs[0], text="The frost"), *story.paragraphs[0].runs[1:])
+    paragraphs = (replace(story.paragraphs[0], runs=runs), *story.paragraphs[1:])
+    now = replace(job, stories=(replace(story, paragraphs=paragraphs), *job.stories[1:]))
+    change = pickle.dumps(sent(now, job))
+    again = made(pickle.loads(change), there)
+    assert len(change) < 2000 and encode(again) == encode(now)
+    assert again.pages is there.pages and again.stories[1] is there.stories[1]
+    assert again.stories[0].paragraphs[1] is there.stories[0].paragraphs[1]

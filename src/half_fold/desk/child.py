@@ -1,8 +1,19 @@
 """How a process of ours is started beside the window."""
 
+import atexit
+import subprocess
 import sys
+import threading
+from collections.abc import Callable
+from pathlib import Path
+from queue import Queue
+from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
+
+from half_fold.beside import Answer, Asked, framed, frames
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.sending import told
 
 # Python in isolated mode: neither the folder it is started in nor the user's environment can bring code of theirs in.
 ISOLATED = "-I"
@@ -40,3 +51,99 @@ class Child(QObject):
         else:
             said = bytes(self._process.readAllStandardError().data()).decode().strip()
             self.failed.emit(said.removeprefix("half-fold: ") or "It was ended before it was done.")
+
+
+# The process that stays ---------------------------------------------------------------------------------
+
+Take = Callable[[Answer], object]
+
+
+class _Question(NamedTuple):
+    """What is asked of a job; without a ``publication`` it is let go of."""
+
+    number: int
+    key: int
+    folder: Path
+    publication: Publication | None
+    take: Take
+
+
+class Resident:
+    """The process beside the window that checks: started once, told what changes, and asked for what it finds.
+
+    ``ask`` returns at once: what is new is worked out and sent in a thread, which mostly waits.
+    """
+
+    def __init__(self) -> None:
+        words = [sys.executable, ISOLATED, "-c", "from half_fold.beside import main; main()"]
+        self._process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE)
+        self._coming: Queue[_Question] = Queue()
+        self._waiting: dict[int, _Question] = {}  # by job
+        self._sent: dict[int, Publication] = {}
+        for work in (self._send, self._listen):
+            threading.Thread(target=work, name="checks", daemon=True).start()
+
+    @property
+    def is_there(self) -> bool:
+        return self._process.poll() is None
+
+    def ask(self, number: int, key: int, folder: Path, publication: Publication, take: Take) -> None:
+        """Have a job checked; ``take`` is given the answer, in another thread, unless a newer question overtakes it."""
+        self._coming.put(_Question(number, key, folder, publication, take))
+
+    def let_go(self, key: int) -> None:
+        """Of a job that is closed."""
+        self._coming.put(_Question(0, key, Path(), None, lambda _: None))
+
+    def end(self) -> None:
+        """End it, whatever it does."""
+        self._process.kill()
+        self._process.wait()
+
+    def _send(self) -> None:
+        stdin = self._process.stdin
+        assert stdin is not None
+        while True:
+            question = self._coming.get()
+            self._waiting[question.key] = question
+            try:
+                stdin.write(framed(self._asked(question)))
+                stdin.flush()
+            except (OSError, ValueError):
+                return  # it has ended, and the next question starts another
+
+    def _asked(self, question: _Question) -> Asked:
+        number, key, folder, publication, _ = question
+        if publication is None:
+            self._sent.pop(key, None)
+            self._waiting.pop(key, None)
+            return Asked(number, key, "", None)
+        before, self._sent[key] = self._sent.get(key), publication
+        return Asked(number, key, str(folder), told(publication, before))
+
+    def _listen(self) -> None:
+        assert self._process.stdout is not None
+        for answer in frames(self._process.stdout):
+            question = self._waiting.get(answer.key)
+            if question is None or question.number != answer.number:
+                continue
+            if answer.is_lost:
+                self._sent.pop(answer.key, None)
+                self._coming.put(question)
+            else:
+                del self._waiting[answer.key]
+                question.take(answer)
+        for question in list(self._waiting.values()):
+            question.take(Answer(question.number, question.key, [], GONE))
+
+
+GONE = "The process that checks has ended before it was done."
+_resident: list[Resident] = []
+
+
+def resident() -> Resident:
+    """The process beside the window, started now where there is none, or it has ended."""
+    if not _resident or not _resident[-1].is_there:
+        _resident[:] = [Resident()]
+        atexit.register(_resident[-1].end)
+    return _resident[-1]

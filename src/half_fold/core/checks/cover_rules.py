@@ -58,7 +58,7 @@ def spine_text_fits(context: Context) -> Iterator[Finding]:
         how = f"{context.said(long)} longer than the spine between its margins"
     why = "The folds wander by that much; letters would turn over onto the front or the back."
     solved = f" ({figure(text.solved, 1)} pt)" if text.solved > 0 else ""
-    fix = Fix(f"Size it to its clearance{solved}", lambda p: set_spine(p, "size", ""))
+    fix = Fix(f"Size it to its clearance{solved}", partial(set_spine, key="size", typed=""))
     yield Finding("spine text", FOLD, f"The spine text is {how}", why, True, fix=fix, side="outside", place="spine")
 
 

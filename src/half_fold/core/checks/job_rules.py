@@ -31,7 +31,7 @@ def unbindable_count(context: Context) -> Iterator[Finding]:
     fix = None
     if report.counts:
         up = report.counts[-1]
-        fix = Fix(f"Make it {up} pages", lambda p: set_extent(p, up))
+        fix = Fix(f"Make it {up} pages", partial(set_extent, count=up))
     message, _, why = report.sentence.partition(": ")
     if not why:
         message, _, why = report.sentence.partition("; ")

@@ -169,9 +169,13 @@ def asked_of_pictures(context: Context) -> Iterator[Finding]:
                 yield Finding(f"no {name}", ACCIDENT, message, why, False, number, block.id, box)
             elif not own and not _is_told(context, name, number, said):
                 message = f"The {name} of “{picture.file}” is not laid"
-                fix = Fix("Lay its caption", lambda p, block=block.id: give_caption(p, block)[0])  # type: ignore[misc]
+                fix = Fix("Lay its caption", partial(_captioned, block=block.id))
                 why = f"The type sheet asks for a {name} of every picture, and nothing here says it."
                 yield Finding(f"no {name}", ACCIDENT, message, why, False, number, block.id, box, fix)
+
+
+def _captioned(publication: Publication, block: str) -> Publication:
+    return give_caption(publication, block)[0]
 
 
 def _is_told(context: Context, name: str, number: int, said: set[tuple[int, str]]) -> bool:

@@ -28,6 +28,9 @@ class Length:
     def __setattr__(self, name: str, value: object) -> None:
         raise AttributeError("a length is never changed; make another")
 
+    def __reduce__(self) -> tuple[type["Length"], tuple[str, float]]:
+        return Length, (self.typed, self.pt)  # so that another process can be given it
+
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Length) and (self.typed, self.pt) == (other.typed, other.pt)
 

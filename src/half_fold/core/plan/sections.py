@@ -163,7 +163,7 @@ def misplaced(publication: Publication) -> list[Span]:
 
 def start_on_recto(publication: Publication, section: Section) -> Publication:
     """An empty page before that section, so that it starts on a recto."""
-    span = next(s for s in spans(publication) if s.section is section)
+    span = next(s for s in spans(publication) if s.section.first == section.first)
     return add_pages(publication, span.first - 1, 1)
 
 
