@@ -55,6 +55,7 @@ class FindBar(QWidget):
 
     def open(self) -> None:
         """Show the bar, looking for what is selected."""
+        self.text.show_all()
         chosen = self.text.textCursor().selectedText()
         if chosen and "\u2029" not in chosen:
             self.words.setText(chosen)

@@ -77,6 +77,7 @@ class StoryDrawer:
         self.text.cursorPositionChanged.connect(self._show_role)
         self.text.cursorPositionChanged.connect(self._think)
         self.text.find_asked.connect(self.find)
+        self.text.shown_whole.connect(self._show_limit)
         self._spelling = QTimer(self.tools)
         self._spelling.setSingleShot(True)
         self._spelling.setInterval(SPELLED_AFTER_MS)
@@ -198,9 +199,7 @@ class StoryDrawer:
         self.text.setEnabled(on_desk)
         self.text.setPlaceholderText("Write here." if on_desk else self._nothing())
         self.text.load(self._paragraphs())
-        self.text.break_off(self._limit())
-        if self.spells:
-            self._spelling.start()
+        self._show_limit()
         if self.finder.isVisible():
             self.finder.refresh()
         self._show_role()
@@ -208,6 +207,12 @@ class StoryDrawer:
         style = f"color: {tokens.OCHRE_TEXT if 'over' in self.gauge.text() else tokens.QUIET};"
         if self.gauge.styleSheet() != style:
             self.gauge.setStyleSheet(style)
+
+    def _show_limit(self) -> None:
+        """Where it breaks off, and what is misspelled: again once all of a long text is shown."""
+        self.text.break_off(self._limit())
+        if self.spells:
+            self._spelling.start()
 
     def _limit(self) -> tuple[int, int] | None:
         """Where the story on the desk breaks off for want of room."""

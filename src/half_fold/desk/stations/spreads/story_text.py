@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Sequence
+from functools import lru_cache
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, pyqtSignal
@@ -21,6 +22,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
+from half_fold.core.typesetting.counting import alike
 from half_fold.core.typesetting.directions import reads_leftwards
 from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.kit.symbol_font import with_symbols
@@ -29,6 +31,7 @@ from half_fold.desk.theme import tokens
 ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
 GUTTER = 84
 PAUSE_MS = 1500
+AT_ONCE = 250  # paragraphs that are shown before the window goes on
 WORD = re.compile(r"\S+")
 LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
 OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_K, Qt.Key.Key_Tab, Qt.Key.Key_F)
@@ -52,12 +55,14 @@ class StoryText(QTextEdit):
 
     find_asked = pyqtSignal()
     styled = pyqtSignal()
+    shown_whole = pyqtSignal()
 
     def __init__(self, typed: Callable[[tuple[Paragraph, ...]], None], paused: Callable[[], None]) -> None:
         super().__init__()
         self._typed = typed
         self._loading = False
         self.paragraphs: tuple[Paragraph, ...] = ()
+        self._rest: tuple[Paragraph, ...] = ()  # of a long text, what is still to be shown
         self._marks: list[QTextEdit.ExtraSelection] = []
         self._over: list[QTextEdit.ExtraSelection] = []
         self._places: list[tuple[int, int, int]] = []
@@ -73,6 +78,10 @@ class StoryText(QTextEdit):
         self._pause.setSingleShot(True)
         self._pause.setInterval(PAUSE_MS)
         self._pause.timeout.connect(paused)
+        self._more = QTimer(self)
+        self._more.setSingleShot(True)
+        self._more.setInterval(0)
+        self._more.timeout.connect(self._show_more)
         self.document().contentsChange.connect(self._note_change)
         self.textChanged.connect(self._changed)
         bar = self.verticalScrollBar()
@@ -87,27 +96,93 @@ class StoryText(QTextEdit):
         return found
 
     def load(self, paragraphs: Sequence[Paragraph]) -> None:
-        """Show these paragraphs, the cursor where it was as far as that can be."""
-        if tuple(paragraphs) == self.paragraphs:
-            self.paragraphs = tuple(paragraphs)
+        """Show these paragraphs, the cursor where it was as far as that can be; what stands as it did is let be."""
+        now, was = tuple(paragraphs), self.paragraphs
+        if now is was or now == was:
+            self.paragraphs = now
             return
-        at = self.textCursor().position()
-        self._loading = True
-        self.clear()
-        cursor = self.textCursor()
-        for index, paragraph in enumerate(paragraphs):
-            if index:
-                cursor.insertBlock(_format(paragraph.role, paragraph), QTextCharFormat())
-            else:
-                cursor.setBlockFormat(_format(paragraph.role, paragraph))
-            for run in paragraph.runs:
-                cursor.insertText(run.text, _style(run))
-            cursor.block().setUserData(_Kept(paragraph))
+        self._rest, was = (), was[: len(was) - len(self._rest)]
+        first = alike(was, now)
+        last = min(alike(was[first:][::-1], now[first:][::-1]), len(was) - first, len(now) - first)
+        at, self._loading = self.textCursor().position(), True
+        cursor = QTextCursor(self.document())
+        cursor.beginEditBlock()  # so that lines are laid out once
+        both = min(len(was), len(now)) - last
+        is_little = len(now) - first - last <= AT_ONCE
+        if both > 0 and is_little and len(was) == self.document().blockCount():
+            self._put(cursor, first, len(was) - last, now[first : len(now) - last])
+        else:
+            self._put_all(cursor, now[:AT_ONCE])
+            self._rest = now[AT_ONCE:]
+        cursor.endEditBlock()
         self._loading, self._touched = False, None
-        self.paragraphs = tuple(paragraphs)
+        self.paragraphs = now
+        self._more.start() if self._rest else self._more.stop()
         cursor.setPosition(min(at, max(0, self.document().characterCount() - 1)))
         self.setTextCursor(cursor)
         self._gutter.update()
+
+    def _show_more(self) -> None:
+        """Some more of a long text, each time the window has done what waits: nothing is held up by it."""
+        if not self._rest:
+            return
+        some, self._rest, self._loading = self._rest[:AT_ONCE], self._rest[AT_ONCE:], True
+        cursor = QTextCursor(self.document())
+        cursor.movePosition(QTextCursor.MoveOperation.End)
+        cursor.beginEditBlock()
+        for paragraph in some:
+            cursor.insertBlock()
+            self._write(cursor, paragraph)
+        cursor.endEditBlock()
+        self._loading, self._touched = False, None
+        if self._rest:
+            self._more.start()
+        else:
+            self.shown_whole.emit()
+
+    def show_all(self) -> None:
+        """All of it now, for what looks through the whole text."""
+        while self._rest:
+            self._show_more()
+
+    def _put_all(self, cursor: QTextCursor, paragraphs: Sequence[Paragraph]) -> None:
+        """All paragraphs in place of what was there."""
+        cursor.select(QTextCursor.SelectionType.Document)
+        cursor.removeSelectedText()
+        for index, paragraph in enumerate(paragraphs):
+            if index:
+                cursor.insertBlock()
+            self._write(cursor, paragraph)
+        if not paragraphs:
+            cursor.setBlockFormat(QTextBlockFormat())
+
+    def _put(self, cursor: QTextCursor, start: int, end: int, paragraphs: Sequence[Paragraph]) -> None:
+        """Paragraphs in place of the blocks from ``start``, which is not the first, to ``end``."""
+        both = min(end - start, len(paragraphs))
+        for number, paragraph in enumerate(paragraphs[:both], start):
+            cursor.setPosition(self.document().findBlockByNumber(number).position())
+            cursor.movePosition(QTextCursor.MoveOperation.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
+            cursor.removeSelectedText()
+            self._write(cursor, paragraph)
+        cursor.setPosition(self._end_of(start + both - 1))
+        if end > start + both:
+            cursor.setPosition(self._end_of(end - 1), QTextCursor.MoveMode.KeepAnchor)
+            cursor.removeSelectedText()
+        for paragraph in paragraphs[both:]:
+            cursor.insertBlock()
+            self._write(cursor, paragraph)
+
+    def _end_of(self, number: int) -> int:
+        block = self.document().findBlockByNumber(number)
+        return block.position() + block.length() - 1
+
+    def _write(self, cursor: QTextCursor, paragraph: Paragraph) -> None:
+        """A paragraph into the empty block that the cursor stands in."""
+        cursor.setBlockFormat(_format(paragraph.role, paragraph))
+        cursor.setBlockCharFormat(QTextCharFormat())
+        for run in paragraph.runs:
+            cursor.insertText(run.text, _style(run))
+        cursor.block().setUserData(_Kept(paragraph))
 
     def _changed(self) -> None:
         if self._loading:
@@ -127,19 +202,19 @@ class StoryText(QTextEdit):
     def _read(self) -> tuple[Paragraph, ...]:
         """The paragraphs as they now are; only those that were touched are read again."""
         touched, self._touched = self._touched, None
-        count = self.document().blockCount()
-        if touched is None or not self.paragraphs:
-            return tuple(_paragraph(block) for block in _blocks(self))
+        count, shown = self.document().blockCount(), self.paragraphs[: len(self.paragraphs) - len(self._rest)]
+        if touched is None or not shown:
+            return (*(_paragraph(block) for block in _blocks(self)), *self._rest)
         block, last = self.document().findBlock(touched[0]), self.document().findBlock(touched[1])
         first, end = block.blockNumber(), last.blockNumber() if last.isValid() else count - 1
         fresh = []
         while block.isValid() and block.blockNumber() <= end:
             fresh.append(_paragraph(block))
             block = block.next()
-        after = len(self.paragraphs) - (count - 1 - end)
-        if after < first or first > len(self.paragraphs):
-            return tuple(_paragraph(block) for block in _blocks(self))
-        return (*self.paragraphs[:first], *fresh, *self.paragraphs[after:])
+        after = len(shown) - (count - 1 - end)
+        if after < first or first > len(shown):
+            return (*(_paragraph(block) for block in _blocks(self)), *self._rest)
+        return (*shown[:first], *fresh, *shown[after:], *self._rest)
 
     def paragraph(self) -> Paragraph:
         """The paragraph the cursor stands in."""
@@ -159,6 +234,8 @@ class StoryText(QTextEdit):
         self._marks, self._places = [], list(places)
         for number, start, end in places:
             block = self.document().findBlockByNumber(number)
+            if not block.isValid():
+                continue  # it is still to be shown
             at, words = block.position(), block.text()
             self._marks.append(self._marked(at + units(words, start), at + units(words, end), wave))
         self._show_marks()
@@ -173,8 +250,8 @@ class StoryText(QTextEdit):
     def break_off(self, at: tuple[int, int] | None) -> None:
         """Show that what stands after so many words of a paragraph has no place on a page; None for nothing."""
         self._over = []
-        if at is not None:
-            block = self.document().findBlockByNumber(at[0])
+        block = self.document().findBlockByNumber(at[0]) if at is not None else QTextBlock()
+        if at is not None and block.isValid():
             words = [units(block.text(), match.end()) for match in WORD.finditer(block.text())]
             begins = block.position() + (words[at[1] - 1] if 0 < at[1] <= len(words) else 0)
             faint = QTextCharFormat()
@@ -310,33 +387,47 @@ def _role(block: QTextBlock) -> str:
 
 def _format(role: str, paragraph: Paragraph | None = None) -> QTextBlockFormat:
     """The format of a block of that role; what a paragraph asks for besides travels with it."""
+    if paragraph is None:
+        return _asked_format(role, "", 0, 0.0, "")
+    return _asked_format(role, paragraph.language, paragraph.looseness, paragraph.tracking, paragraph.filler)
+
+
+@lru_cache(256)
+def _asked_format(role: str, language: str, looseness: int, tracking: float, filler: str) -> QTextBlockFormat:
     made = QTextBlockFormat()
     made.setProperty(ROLE, role)
-    if paragraph is not None and (paragraph.language or paragraph.looseness or paragraph.tracking or paragraph.filler):
-        asked = f"{paragraph.language} {paragraph.looseness} {paragraph.tracking!r} {paragraph.filler}"
-        made.setProperty(ASKED, asked)
-        if reads_leftwards(paragraph.language):
+    if language or looseness or tracking or filler:
+        made.setProperty(ASKED, f"{language} {looseness} {tracking!r} {filler}")
+        if reads_leftwards(language):
             made.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
     made.setBottomMargin(3)
     return made
 
 
 def _style(run: Run) -> QTextCharFormat:
+    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, run.face, run.size, run.tracking)
+
+
+@lru_cache(256)
+def _styled(
+    bold: bool, italic: bool, small_caps: bool, rise: str, ink: str, face: str, size: float, tracking: float
+) -> QTextCharFormat:
+    """How words look in the text, with what they are written in the format's own properties."""
     made = QTextCharFormat()
-    made.setFontWeight(QFont.Weight.Bold if run.bold else QFont.Weight.Normal)
-    made.setFontItalic(run.italic)
-    made.setFontCapitalization(QFont.Capitalization.SmallCaps if run.small_caps else QFont.Capitalization.MixedCase)
+    made.setFontWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
+    made.setFontItalic(italic)
+    made.setFontCapitalization(QFont.Capitalization.SmallCaps if small_caps else QFont.Capitalization.MixedCase)
     places = {
         "superior": QTextCharFormat.VerticalAlignment.AlignSuperScript,
         "inferior": QTextCharFormat.VerticalAlignment.AlignSubScript,
     }
-    made.setVerticalAlignment(places.get(run.rise, QTextCharFormat.VerticalAlignment.AlignNormal))
-    made.setProperty(SMALL_CAPS, run.small_caps)
-    made.setProperty(RISE, run.rise)
-    made.setProperty(INK, run.ink)
-    apart = f"{run.size!r} {run.tracking!r} {run.face}" if run.face or run.size != 100.0 or run.tracking else ""
+    made.setVerticalAlignment(places.get(rise, QTextCharFormat.VerticalAlignment.AlignNormal))
+    made.setProperty(SMALL_CAPS, small_caps)
+    made.setProperty(RISE, rise)
+    made.setProperty(INK, ink)
+    apart = f"{size!r} {tracking!r} {face}" if face or size != 100.0 or tracking else ""
     made.setProperty(APART, apart)
-    made.setFontUnderline(bool(run.ink or apart))
+    made.setFontUnderline(bool(ink or apart))
     return made
 
 
