@@ -108,7 +108,7 @@ class Ask(QFrame):
 
     def begin(self, wishes: Sequence[Wish], area: QRect) -> None:
         """Ask, over an area of the window."""
-        self._wishes, self.wish = wishes, None
+        self._wishes, self.wish = tuple(wishes), None
         width = min(WIDTH, area.width() - 24)
         self.setFixedWidth(width)
         self.move(area.center().x() - width // 2, area.top() + 36)

@@ -3,6 +3,7 @@
 import csv
 import io
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -66,10 +67,12 @@ def read_inks(publication: Publication, path: Path) -> list[Ink]:
         return list(read_job(file).inks)
     if file.stat().st_size > MOST_OCTETS:
         raise Problem(f"“{path.name}” is too large for an ink list; give a table, a palette or a job.")
+    read: list[Ink] = []
     if begins_with(file, (PALETTE_BEGINS.encode(),)):
         read = _from_palette(publication, file.read_bytes().decode("utf-8-sig", "replace"))
     else:
-        read = _from_table(publication, read_table(file))
+        with suppress(Problem):  # whatever is no table is no list of inks either
+            read = _from_table(publication, read_table(file))
     if not read:
         raise Problem(f"“{path.name}” is no ink list; give a table ({','.join(COLUMNS)}), a palette or a job.")
     return read

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from half_fold.core.brief.allowances import ink_limit
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves, paints
-from half_fold.core.drawing.tone import WHITE
+from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted, figure
@@ -68,17 +68,26 @@ def scheme_of(parts: Iterable[tuple[Mark, ...]]) -> Scheme:
 @kept(2000)
 def _counted(marks: tuple[Mark, ...]) -> tuple[frozenset[object], frozenset[object], frozenset[object]]:
     """The inks, families and sizes of marks, which stay the same as long as what they are of does."""
-    inks: set[object] = set()
+    tones: set[Tone] = set()
     families: set[object] = set()
     sizes: set[object] = set()
     for mark in leaves(marks):
-        for tone in paints(mark):
-            strongest = max(tone.c, tone.m, tone.y, tone.k, tone.s)
-            if tone == WHITE or (tone.spot is None and not (tone.c or tone.m or tone.y)):
+        if isinstance(mark, Glyphs):
+            if mark.texts and any(mark.texts):
+                families.add(mark.face)
+                sizes.add(round(mark.size, 2))
+            if isinstance(mark.colour, Tone):  # as most are
+                tones.add(mark.colour)
                 continue
-            shares = (tone.c, tone.m, tone.y, tone.k)
-            inks.add((tone.spot,) if tone.spot is not None else tuple(round(x / strongest, 2) for x in shares))
-        if isinstance(mark, Glyphs) and any(mark.texts):
-            families.add(mark.face.partition("/")[0])
-            sizes.add(round(mark.size, 2))
+        tones.update(paints(mark))
+    inks = {_ink(tone) for tone in tones if tone != WHITE and (tone.spot is not None or tone.c or tone.m or tone.y)}
+    families = {str(face).partition("/")[0] for face in families}
     return frozenset(inks), frozenset(families), frozenset(sizes)
+
+
+def _ink(tone: Tone) -> object:
+    """What tints of an ink have in common."""
+    if tone.spot is not None:
+        return (tone.spot,)
+    strongest = max(tone.c, tone.m, tone.y, tone.k, tone.s)
+    return tuple(round(share / strongest, 2) for share in (tone.c, tone.m, tone.y, tone.k))

@@ -5,10 +5,14 @@ What can be asked for is made from the paths themselves; the words a thing may b
 
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from typing import NamedTuple
 
+import numpy as np
+import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.paths.all import settings
 from half_fold.core.paths.setting import Setting
 from half_fold.core.publication.property import Choices
@@ -21,6 +25,7 @@ from half_fold.core.spread.samples import applies_to
 _FIGURE = re.compile(r"[-+−]?[\d.,]+(/\d+)?\s*[a-zµ%°\"]*")
 _WORD = re.compile(r"[^\s,;]+")
 MOST = 8
+CHOSEN = 2.0  # the rank of what can be set of what is chosen
 SMALL_WORDS = frozenset(
     {"a", "an", "the", "of", "to", "it", "its", "is", "be", "make", "set", "me", "my", "please", "between"}
 )
@@ -126,9 +131,39 @@ def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence
         return [Answer(each) for each in known if each.label in recent][:most]
     tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
     ends = [said[found.start() :].strip() for found in spoken]  # with the signs between words, which part some values
-    found = [answer for each in known if (answer := _answer(each, words, tables, ends)) is not None]
+    found = [
+        answer for each in _near(tuple(known), words) if (answer := _answer(each, words, tables, ends)) is not None
+    ]
     found.sort(key=lambda answer: -(answer.score + (0.5 if answer.wish.label in recent else 0.0)))
     return _apart(found)[:most]
+
+
+class _Index(NamedTuple):
+    """The words that wishes are known by, each once; those of each wish as places among them, one after another."""
+
+    words: tuple[str, ...]
+    places: npt.NDArray[np.int64]
+    begins: npt.NDArray[np.int64]
+    is_chosen: npt.NDArray[np.bool_]  # by a value alone, where nothing of its own was said
+
+
+@kept(4)
+def _index(known: tuple[Wish, ...]) -> _Index:
+    at: dict[str, int] = {}
+    places = [[at.setdefault(word, len(at)) for word in each.words or ("",)] for each in known]
+    begins = np.cumsum([0, *map(len, places)])[:-1]
+    chosen = np.array([each.rank >= CHOSEN for each in known], bool)
+    return _Index(tuple(at), np.array([each for some in places for each in some], np.int64), begins, chosen)
+
+
+def _near(known: tuple[Wish, ...], words: Sequence[str]) -> Iterable[Wish]:
+    """The wishes that one of some words may mean, or that have to do with what is chosen: others cannot be meant."""
+    index = _index(known)
+    meant = np.zeros(len(index.words), bool)
+    for word in words:
+        meant |= np.array([word in each or each == word[:-1] for each in index.words], bool)
+    any_of = np.logical_or.reduceat(meant[index.places], index.begins) | index.is_chosen
+    return (known[n] for n in np.flatnonzero(any_of))
 
 
 def _apart(found: list[Answer]) -> list[Answer]:
@@ -188,7 +223,7 @@ def _match(word: str, own: str) -> float:
 def _may_be_value(known: Wish, rest: Sequence[str]) -> bool:
     """Whether words that name nothing are enough: a choice of what is chosen, or a size in points."""
     text = " ".join(rest)
-    if known.rank < 2.0:
+    if known.rank < CHOSEN:
         return False
     if text.endswith("pt") and _FIGURE.fullmatch(text):
         return known.label == "Size"
