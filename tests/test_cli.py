@@ -414,7 +414,6 @@ IN_MILLIMETRES = {
     "core/spread/borders.py": 1,
     "core/spread/repeating.py": 1,
     "core/numbers/blocks.py": 1,
-    "core/plan/inserts.py": 3,
 }
 ROOMS = (
     "core/checks",

@@ -36,7 +36,8 @@ LOOKS: dict[str, tuple[str, ...]] = {
         "press JOB OUT19.pdf --as sheets --marks",
         "press JOB OUT20.pdf --to-read",
     ),
-    "gather": ("gather JOB OUT18.zip",),
+    "gather": ("gather JOB OUT18.zip", "gather JOB OUT30.zip --strict"),
+    "prove": ("prove JOB OUT14.pdf", "prove JOB OUT18.zip", "prove JOB OUT14.pdf --output Nothing"),
 }
 ACTS: dict[str, tuple[str, ...]] = {
     "set": ("set JOB title=Again", "set JOB page.1.claim=panel", "set JOB output.One=marks", "set JOB text.quote=body"),

@@ -15,13 +15,13 @@ from typing import TYPE_CHECKING, NoReturn
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import in_one_line, shown
+from half_fold.press_command import WAYS, press_command
+from half_fold.press_command import parser_words as press_words
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from half_fold.core.checks.finding import Finding
-    from half_fold.core.press.prove import Proved
-    from half_fold.core.publication.records import Output, Publication, Story
+    from half_fold.core.publication.records import Publication, Story
     from half_fold.core.spread.compose import Setter
     from half_fold.core.store.job import Job
 
@@ -57,6 +57,7 @@ COMMANDS = (
     "press",
     "outputs",
     "gather",
+    "prove",
     "demo",
 )
 OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange", "draft")  # which picture_command does
@@ -105,7 +106,10 @@ half-fold press JOB OUT.pdf [--part PART] [--as pages|spreads|sheets] [--marks] 
            [--output NAME] [--profile FILE]
                                              PART: pages (or some, "1, 6-9"), cover, front, section.NAME, insert.ID
 half-fold outputs JOB DIR                    every output that is kept (output.NAME), each a file in DIR
-half-fold gather JOB OUT.zip                 every part pressed and proved, and the job ticket, in one archive"""
+half-fold gather JOB OUT.zip                 every part pressed and proved, and the job ticket, in one archive
+                                             all three: with --strict nothing is made (exit 1) where a check stops it
+half-fold prove JOB FILE.pdf [--output NAME] whether a file is one that was made of the job, whole and unchanged, when,
+                                             and from which version; exit 2 with what differs"""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -189,23 +193,8 @@ def _parser(name: str) -> _Parser:
         parser.add_argument("--read", type=Path)
     elif name in ("template", "schedule"):
         parser.add_argument("out", type=Path)
-    elif name == "gather":
-        parser.add_argument("out", type=Path)
-        parser.add_argument("--progress", action="store_true")
-    elif name == "outputs":
-        parser.add_argument("folder", type=Path)
-        parser.add_argument("--progress", action="store_true")
-    elif name == "press":
-        from half_fold.core.publication.records import OUTPUT_FORMS
-
-        parser.add_argument("out", type=Path)
-        parser.add_argument("--part", default="")
-        parser.add_argument("--as", dest="form", choices=OUTPUT_FORMS)
-        parser.add_argument("--marks", action="store_true")
-        parser.add_argument("--to-read", dest="to_read", action="store_true")
-        parser.add_argument("--output", default="")
-        parser.add_argument("--profile", type=Path)
-        parser.add_argument("--progress", action="store_true")
+    elif name in WAYS:
+        press_words(name, parser)
     elif name == "demo":
         parser.add_argument("folder", type=Path, nargs="?")
         parser.add_argument("--no-window", action="store_true")
@@ -646,6 +635,15 @@ def _of_pictures(name: str) -> Callable[[argparse.Namespace], int]:
     return do
 
 
+def _of_press(name: str) -> Callable[[argparse.Namespace], int]:
+    """What makes files for the printer, or proves one that came back."""
+
+    def do(asked: argparse.Namespace) -> int:
+        return press_command(name, _open(asked.job, to_write=False), asked)
+
+    return do
+
+
 def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.fixing import fixed
@@ -685,85 +683,6 @@ def _check(asked: argparse.Namespace) -> int:
     if not found and not asked.json:
         print("Nothing found.")
     return 1 if would_stop(found) else 0
-
-
-def _press(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check
-    from half_fold.core.pictures.colour import read_profile
-    from half_fold.core.press.outputs import make_output, output_named
-    from half_fold.core.press.parts import parts_of
-    from half_fold.core.publication.records import Output
-    from half_fold.core.spread.compose import Setter
-
-    job = _open(asked.job, to_write=False)
-    if asked.output:
-        if asked.part or asked.form or asked.marks or asked.to_read:
-            raise Problem("An output says itself how it is made; leave out --part, --as, --marks and --to-read.")
-        output = output_named(job.publication, asked.output)
-    else:
-        part = asked.part or parts_of(job.publication)[0].key
-        output = Output(name="", part=part, form=asked.form or "pages", marks=asked.marks, to_read=asked.to_read)
-    profile = read_profile(asked.profile) if asked.profile else None
-    setter = Setter()  # which has the job set for the checks as well
-    proved = make_output(job.publication, job.pictures, asked.out, output, profile, _teller(asked), setter)
-    _record(job, _made(asked.out, output, proved))
-    _say_what_stops(check(job.publication, setter, job.pictures))
-    print(f"{shown(asked.out)}: proved: {proved.sentence}")
-    return 0
-
-
-def _outputs(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check
-    from half_fold.core.press.outputs import make_outputs
-    from half_fold.core.spread.compose import Setter
-
-    job, setter = _open(asked.job, to_write=False), Setter()
-    for name, output, proved in make_outputs(job.publication, job.pictures, asked.folder, _teller(asked), setter):
-        _record(job, _made(asked.folder / name, output, proved))
-        print(f"{shown(asked.folder / name)}: {output.name}: proved: {proved.sentence}")
-    _say_what_stops(check(job.publication, setter, job.pictures))
-    return 0
-
-
-def _gather(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check
-    from half_fold.core.press.gather import gather
-    from half_fold.core.spread.compose import Setter
-
-    job, setter = _open(asked.job, to_write=False), Setter()
-    findings = check(job.publication, setter, job.pictures)
-    gathered = gather(job.publication, job.pictures, asked.out, findings, _teller(asked), setter)
-    _record(job, {"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words})
-    _say_what_stops(findings)
-    print(f"{shown(asked.out)}: proved: {gathered.words}")
-    return 0
-
-
-def _teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | None":
-    """What says on standard output how far the work is, where that is asked for."""
-    return (lambda done, count, words: print(f"{done} {count} {words}", flush=True)) if asked.progress else None
-
-
-def _made(file: Path, output: "Output", proved: "Proved") -> dict[str, object]:
-    """What was made and how, for the record."""
-    kept = {"output": output.name} if output.name else {}
-    read = {"to read": True} if output.to_read else {}
-    made = {"file": shown(file), "part": output.part, "as": output.form, **kept, **read}
-    return {**made, "pages": proved.pages, "proved": proved.sentence}
-
-
-def _record(job: "Job", made: dict[str, object]) -> None:
-    try:
-        job.record_pressed(made)
-    except Problem as problem:
-        print(f"Made, but not recorded: {problem}", file=sys.stderr)
-
-
-def _say_what_stops(findings: "list[Finding]") -> None:
-    from half_fold.core.checks.finding import would_stop
-
-    for finding in would_stop(findings):
-        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
 
 
 def _proof(asked: argparse.Namespace) -> int:
@@ -878,9 +797,7 @@ _DO = {
     "trial": _trial,
     "parts": _parts,
     "check": _check,
-    "press": _press,
-    "gather": _gather,
-    "outputs": _outputs,
+    **{name: _of_press(name) for name in WAYS},
     "proof": _proof,
     "template": _template,
     "order": _order,

@@ -121,3 +121,22 @@ def test_every_output_is_made_into_a_folder(window: Window, tmp_path: Path, monk
         "graftwood-no-14-front-to-read.pdf", "graftwood-no-14-front.pdf",
     ]  # fmt: skip
     assert [entry["output"] for entry in window.session.job.pressed()[-2:]] == ["Front", "Front to read"]
+
+
+def test_a_file_that_comes_back_is_proved_at_the_station(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    press, out = _at_press(window), tmp_path / "sent.pdf"
+    QTest.mouseClick(press.choices["cover"], LEFT, pos=QPoint(8, 8))
+    press.press(out)
+    wait_for(lambda: press.process is None)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(out), ""))
+    _press_button(window, "Prove a file")
+    wait_for(lambda: press.process is None)
+    assert "whole and unchanged: “cover”" in window.foot.sentence
+    with pikepdf.open(out, allow_overwriting_input=True) as pdf:
+        pdf.pages[0].Rotate = 90
+        pdf.save(out)
+    _press_button(window, "Prove a file")
+    wait_for(lambda: press.process is None)
+    assert "is not as it was made" in window.foot.sentence

@@ -35,6 +35,7 @@ Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]
 AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
 SOFT = "veil"
 NO_INK = Tone()
+BOX = "\uffff"  # stands for a letter that the face has not
 
 
 START, FACTOR, BITS = 2166136261, 16777619, 0x7FFFFFFF
@@ -64,7 +65,8 @@ class Composed(Struct, frozen=True, array_like=True):
 
     ``text`` is what its glyphs say, a line end between lines; ``gids`` and ``places`` (x and y of each) are octets of
     arrays. ``inks`` are counts of glyphs in a row with their ``shares``. ``drawn`` is all else,
-    each with its place, its ink and its weight. ``digest`` is the checksum of the content that was written of it.
+    each with its place, its ink and its weight. ``digest`` is the checksum of the content that was written of it;
+    ``boxed`` is how many of its words have a letter that the face has not.
     """
 
     text: str
@@ -73,11 +75,15 @@ class Composed(Struct, frozen=True, array_like=True):
     inks: list[tuple[int, list[float]]]
     drawn: list[Drawn]
     digest: int
+    boxed: int = 0
 
     @property
     def words(self) -> int:
-        """How many words a reader would count; one that is parted by a hyphen of ours is one."""
-        return len(self.text.replace("\u00ad\n", "").split())
+        """How many words a reader would count; one that is parted by a hyphen of ours is one.
+
+        None of those in which a letter is not in the face: they print as empty boxes.
+        """
+        return len(self.text.replace("\u00ad\n", "").split()) - self.boxed
 
     @property
     def pictures(self) -> int:
@@ -134,9 +140,8 @@ def composed(
         elif is_seen(group, clip_of(group)):
             drawn += _drawn(group, clip_of(group), media, named)
     gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
-    return Composed(
-        _text(texts), gids.tobytes(), _places(texts, media).tobytes(), _inks(texts, media), drawn, crc32(content)
-    )
+    places, boxed = _places(texts, media).tobytes(), 0 if gids.all() else _boxed(texts)
+    return Composed(_text(texts), gids.tobytes(), places, _inks(texts, media), drawn, crc32(content), boxed)
 
 
 def is_seen(mark: Mark, clip: Rect) -> bool:
@@ -197,6 +202,12 @@ def _text(texts: Sequence[_Seen]) -> str:
         first += len(one.counts)
         changes[first - 1] |= one.origin != other.origin
     return text_of_all(np.insert(said, counts.cumsum()[:-1][changes], figure_of("\n")))
+
+
+def _boxed(texts: Sequence[_Seen]) -> int:
+    """How many words print a letter as an empty box."""
+    boxes = [text._replace(said=np.where(text.gids == 0, figure_of(BOX), text.said)) for text in texts]
+    return sum(BOX in word for word in _text(boxes).replace("\u00ad\n", "").split())
 
 
 def _places(texts: Sequence[_Seen], media: Rect) -> Floats:

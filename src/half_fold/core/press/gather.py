@@ -24,17 +24,17 @@ TICKET = "job-ticket.txt"
 
 
 class Gathered(Struct, frozen=True):
-    """What lies in an archive: the name of each file, and what was proved of it."""
+    """What lies in an archive: the name of each file, its part, and what was proved of it."""
 
-    files: tuple[tuple[str, Proved], ...]
+    files: tuple[tuple[str, str, Proved], ...]
 
     @property
     def words(self) -> str:
         """``3 files and the job ticket: 52 pages, 9,412 words, 31 pictures``."""
         pages, words, pictures = (
-            sum(getattr(proved, name) for _, proved in self.files) for name in ("pages", "words", "pictures")
+            sum(getattr(proved, name) for *_, proved in self.files) for name in ("pages", "words", "pictures")
         )
-        told = Proved(pages, words, pictures).sentence
+        told = Proved(pages, words, pictures, (), self.files[0][-1].prints).sentence
         return f"{counted(len(self.files), 'file')} and the job ticket: {told}"
 
 
@@ -66,14 +66,15 @@ def gather(
     parts = [part for part in parts_of(publication) if part.key != FRONT] or parts_of(publication)
     marks, setter = publication.printer is not None and publication.printer.marks, setter or Setter()
     with whole_file(out) as temporary, tempfile.TemporaryDirectory() as folder:
-        made: list[tuple[str, Proved]] = []
+        made: list[tuple[str, str, Proved]] = []
         with ZipFile(temporary, "w", ZIP_STORED) as archive:
             for part, name in zip(parts, files_named(publication, [part.label for part in parts], "part"), strict=True):
                 file = Path(folder) / "part.pdf"
                 tell = told_of(progress, part.label)
-                made.append((name, press(publication, pictures, file, part.key, "pages", marks, None, tell, setter)))
+                proved = press(publication, pictures, file, part.key, "pages", marks, None, tell, setter)
+                made.append((name, part.key, proved))
                 archive.write(file, name)
                 file.unlink()
-            told = ticket(publication, [(name, f"proved: {proved.sentence}") for name, proved in made], findings)
+            told = ticket(publication, [(name, f"proved: {proved.sentence}") for name, _, proved in made], findings)
             archive.writestr(TICKET, told, ZIP_DEFLATED)
     return Gathered(tuple(made))

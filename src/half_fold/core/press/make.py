@@ -30,6 +30,7 @@ from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
 from half_fold.core.press.outputs import READ_PPI, Progress
 from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
+from half_fold.core.press.prints import prints_of
 from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.seen import Part
 from half_fold.core.press.sheets import Sheet, cut_to_trim
@@ -177,12 +178,13 @@ class Writer:
         if self.publication.brief.right_bound:
             self.pdf.Root.ViewerPreferences = Dictionary(Direction=Name.R2L)
         state_standard(self.pdf, title, self.profile, self._intended, self._shown_by is None)
+        meant = prints_of(self.pdf)
         packed = pikepdf.ObjectStreamMode.generate
         with file.open("wb") as stream:  # a path may be made of octets that are no text
             self.pdf.save(stream, force_version="1.6", object_stream_mode=packed, fix_metadata_version=False)
         steps.now("reading the file back")
         named = {resource_name("F", key): use for key, use in self.resources.fonts.items()}
-        proved = prove(file, [drawn for _, drawn in self.pages], named, trim)
+        proved = prove(file, [drawn for _, drawn in self.pages], named, trim, meant)
         steps.done("proved")
         return proved
 

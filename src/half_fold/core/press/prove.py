@@ -1,5 +1,6 @@
 """The press proves its own file: it is opened as a stranger would open it, and held against what was composed."""
 
+import hashlib
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, nullcontext
@@ -7,6 +8,7 @@ from itertools import zip_longest
 from pathlib import Path
 from zlib import crc32
 
+import msgspec
 import numpy as np
 import pikepdf
 import uharfbuzz as hb
@@ -20,6 +22,7 @@ from half_fold.core.press.content import BLEND_NAMES, MASKED, is_mask, stated
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.halves import LONG, Second, may_part
 from half_fold.core.press.leaves import DrawnPage
+from half_fold.core.press.prints import Prints, prints_of
 from half_fold.core.press.prove_paints import hold_paints
 from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, ReadPage, Unreadable
 
@@ -31,29 +34,46 @@ _JPEG_SIZE = re.compile(rb"\xff[\xc0-\xc2]\x00.\x08(..)(..)(.)", re.DOTALL)
 
 
 class Proved(Struct, frozen=True):
-    """What was read back out of a file, and found to be what was composed."""
+    """What was read back out of a file, and found to be what was composed.
+
+    ``prints`` are those of all its objects, ``octets`` the checksum of the file itself.
+    """
 
     pages: int
     words: int
     pictures: int
     spots: tuple[str, ...] = ()
+    prints: Prints | None = None
+    octets: str = ""
 
     @property
     def sentence(self) -> str:
         """``48 pages, 9,412 words, 31 pictures``, and the plates of spots where there are some."""
         told = f"{counted(self.pages, 'page')}, {counted(self.words, 'word')}, {counted(self.pictures, 'picture')}"
+        told += ", every object as it was written" if self.prints is not None else ""
         if not self.spots:
             return told
         return f"{told}, and {counted(len(self.spots), 'plate')} beside the four: {', '.join(self.spots)}"
 
+    @property
+    def record(self) -> dict[str, object]:
+        """What is kept of it, so that the file is known again."""
+        kept = {"octets": self.octets, "prints": msgspec.to_builtins(self.prints)} if self.prints is not None else {}
+        return {"pages": self.pages, "proved": self.sentence, **kept}
+
 
 def prove(
-    file: Path, drawn: Sequence[DrawnPage], fonts: Mapping[str, FontUse], trim: tuple[float, float] | None = None
+    file: Path,
+    drawn: Sequence[DrawnPage],
+    fonts: Mapping[str, FontUse],
+    trim: tuple[float, float] | None = None,
+    prints: Prints | None = None,
 ) -> Proved:
     """Open a press file and hold all of it against the pages it was ``drawn`` from; Unproved says what differs.
 
     ``fonts`` are the faces of the file by their names in it; ``trim`` is the brief's, of one page, where that is what
-    the file has. The second half of a long file is held by a second process.
+    the file has. ``prints`` are those of what was to be written. The second half of a long file is held by a second
+    process.
     """
     if trim is not None:
         for made in drawn:
@@ -61,6 +81,7 @@ def prove(
     middle = len(drawn) // 2 if len(drawn) >= LONG and may_part() else len(drawn)
     with _second(lambda: _told(file, drawn, fonts, middle)) if middle < len(drawn) else nullcontext() as second:
         _hold(file, drawn, fonts, 0, middle)
+        _hold_prints(file, drawn, prints)
         told = second.told() if second is not None else b""
     if told.startswith(FOUND):
         where, _, what = told.removeprefix(FOUND).decode().partition("\n")
@@ -69,7 +90,29 @@ def prove(
         _hold(file, drawn, fonts, middle, len(drawn))
     pages = [told for made in drawn for told in (made.composed, *(form.composed for form in made.forms))]
     spots = sorted({spot.name for made in drawn for spot in made.spots} - {EVERY_PLATE.name})
-    return Proved(len(drawn), sum(each.words for each in pages), sum(each.pictures for each in pages), tuple(spots))
+    words, laid = sum(each.words for each in pages), sum(each.pictures for each in pages)
+    return Proved(len(drawn), words, laid, tuple(spots), prints, checksum(file) if prints is not None else "")
+
+
+def checksum(file: Path) -> str:
+    """What tells a file by its octets."""
+    with file.open("rb") as stream:
+        return hashlib.file_digest(stream, lambda: hashlib.blake2b(digest_size=16)).hexdigest()
+
+
+def _hold_prints(file: Path, drawn: Sequence[DrawnPage], prints: Prints | None) -> None:
+    """Every object of the file says what was to be written, and nothing is there beside."""
+    if prints is None:
+        return
+    with file.open("rb") as stream, pikepdf.open(stream) as pdf:
+        found = prints_of(pdf)
+    difference = prints.difference(found)
+    if difference:
+        pages = zip(prints.pages, found.pages, strict=False)
+        at = next((n for n, (one, other) in enumerate(pages) if one != other), None)
+        if at is not None:
+            raise Unproved(drawn[at].label, "what lies in the file for it is not what was written")
+        raise Unproved("the file", f"what was written is not what lies in it: {difference}")
 
 
 @contextmanager

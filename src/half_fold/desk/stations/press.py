@@ -161,6 +161,7 @@ class PressStation(Station):
         self.process: QProcess | None = None
         self.out: Path | None = None
         self._tell: Callable[[str], None] = self._tell_pressed
+        self._heard = ""  # the last line that the work said of what it did
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -394,6 +395,13 @@ class PressStation(Station):
             asked = ["gather", str(self.session.job.file), str(out), "--progress"]
             self._run(asked, out, "Looking through the job", self._tell_pressed)
 
+    def ask_which(self) -> None:
+        """Ask for a file that came back, then say whether it is one that was made, whole and unchanged."""
+        chosen, _ = QFileDialog.getOpenFileName(self, "Prove a file", str(self._press_folder()), "PDF (*.pdf)")
+        if chosen:
+            asked = ["prove", str(self.session.job.file), chosen]
+            self._run(asked, Path(chosen), "Reading the file", lambda _: self.session.noted.emit(self._heard))
+
     def ask_picture(self) -> None:
         """Ask where a picture of what is in view shall go, then draw it."""
         name = f"{self.session.job.file.stem}-{file_name(self._in_view(), 'picture')}.png"
@@ -417,7 +425,7 @@ class PressStation(Station):
         if self.process is not None:
             return
         self.session.autosave.flush()
-        self.out, self._tell = out, tell
+        self.out, self._tell, self._heard = out, tell, ""
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
         self.process.finished.connect(self._finished)
@@ -434,6 +442,7 @@ class PressStation(Station):
     def _progress(self) -> None:
         assert self.process is not None
         lines = bytes(self.process.readAllStandardOutput().data()).decode().split("\n")
+        self._heard = next((line for line in reversed(lines) if line.strip()), self._heard)
         told = [line.split(" ", 2) for line in lines if line.strip()]
         steps = [(int(line[0]), int(line[1]), line[2]) for line in told if len(line) == 3 and line[0].isdigit()]
         if steps:
@@ -584,10 +593,12 @@ class PressStation(Station):
             )
             for entry in reversed(self.session.job.pressed()[-8:])
         ]
+        words = "Whether a file that comes back is one of these, whole and unchanged."
+        back = [Card("Is this the file?", words, [("Prove a file", self.ask_which)])] if made else []
         return [
             Section("What will be made", "", items),
             self._kept_outputs(),
-            Section("Made before", "" if made else "nothing yet", made),
+            Section("Made before", "" if made else "nothing yet", [*back, *made]),
         ]
 
 
