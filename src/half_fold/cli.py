@@ -695,8 +695,10 @@ def _proof(asked: argparse.Namespace) -> int:
     from half_fold.desk.paint.proof import USUAL_DPI, write_proof
 
     dpi = asked.dpi or (pixels(job.publication)[2] if asked.front else USUAL_DPI)
-    write_proof(job, asked.out, asked.spread, asked.page, asked.cover, dpi, asked.front, asked.on_paper)
+    said = write_proof(job, asked.out, asked.spread, asked.page, asked.cover, dpi, asked.front, asked.on_paper)
     print(shown(asked.out))
+    if said:
+        print(said, file=sys.stderr)
     return 0
 
 

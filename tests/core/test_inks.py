@@ -39,7 +39,7 @@ from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.press.wall_plan import write_wall_plan
-from half_fold.core.publication.records import Fade, FadeStop, Furniture, Ink, Publication
+from half_fold.core.publication.records import Fade, FadeStop, Furniture, HoldsPanel, Ink, Publication
 from half_fold.core.publication.references import INK, LOOK, PAINT, dangling, references
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.publication.validity import require_valid, require_whole
@@ -432,3 +432,17 @@ def test_whatever_is_made_anew_is_made_in_inks_that_are_there(tmp_path: Path) ->
     check(job, Setter(), None)
     press(job, tmp_path, tmp_path / "x.pdf", part="insert.insert1")
     assert role == "a new role"
+
+
+@pytest.mark.parametrize(("blend", "is_found"), [("overlay", True), ("screen", True), ("multiply", False)])
+def test_a_spot_that_is_mixed_away_is_found_and_its_fix_prints_it(blend: str, is_found: bool) -> None:
+    job = add_ink(start("magazine", "Spots"), "damson", "spot 40 90 20 20")
+    panel = block_over("panel", HoldsPanel())
+    job = with_page(job, replace(job.pages[1], things=(panel,)))
+    job = set_paths(job, ["block.panel.ink=damson", f"block.panel.blend={blend}"])
+    found = [each for each in check(job, Setter(), None) if each.rule == "spot mixed away"]
+    assert bool(found) == is_found
+    if found:
+        assert "damson" in found[0].message and found[0].block == "panel" and found[0].fix is not None
+        mended = found[0].fix.edit(job)
+        assert not [each for each in check(mended, Setter(), None) if each.rule == "spot mixed away"]

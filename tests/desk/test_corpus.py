@@ -14,7 +14,7 @@ from half_fold.core.pictures.colour import as_printed, inks_to_screen, to_screen
 from half_fold.core.publication.records import Publication
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage
-from tests.press.corpus import LISTS, SHEET
+from tests.press.corpus import LISTS, MOSS, PLUM, SHEET, SPOTS
 from tests.press.test_corpus import SCALE, Floats, away_from_edges, job, sources  # noqa: F401
 
 MEAN, HIGH = 0.005, 0.02
@@ -38,7 +38,11 @@ def _painted(marks: list[Mark], folder: Path) -> np.ndarray:
 
 
 def _on_screen(inks: Floats) -> np.ndarray:
-    shown = inks_to_screen(Image.fromarray(np.round(inks * 255).astype(np.uint8), "CMYK"))
+    """Inks on the four plates and on those of the spots, each spot's stand-in printed over the rest."""
+    light = 1 - inks[..., :4]
+    for at, spot in enumerate((PLUM, MOSS), 4):
+        light = light * (1 - inks[..., at : at + 1] * np.array(spot[1:], np.float32))
+    shown = inks_to_screen(Image.fromarray(np.round((1 - light) * 255).astype(np.uint8), "CMYK"))
     return np.asarray(shown, np.float32) / 255
 
 
@@ -53,7 +57,7 @@ def test_the_bench_shows_what_the_planes_say(job: tuple[Publication, Path], qapp
         alpha = np.asarray(shown.getchannel("A"), np.float32) / 255 if shown.mode == "RGBA" else np.ones(inks.shape[:2])
         return inks, alpha.astype(np.float32)
 
-    laid = on_paper(Layer(SHEET, SCALE, sources(*job)._replace(pixels_of=pixels)).lay(marks))
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job)._replace(pixels_of=pixels), spots=SPOTS).lay(marks))
     wanted, found = _on_screen(laid), _painted(marks, job[1])
     calm = away_from_edges(wanted) & away_from_edges(found)
     off = np.abs(found - wanted)[calm]

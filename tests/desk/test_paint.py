@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtTest import QTest
@@ -15,12 +16,15 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import ink_on_screen
 from half_fold.core.pictures.pyramid import STEPS, reduced
 from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.records import Picture as PictureRecord
+from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.job import Job, open_job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proof import write_proof
 from half_fold.desk.paint.proxies import Proxies, to_qimage
+from tests.blocks import block_over
 
 
 @pytest.fixture
@@ -177,3 +181,43 @@ def test_a_proof_too_large_is_refused(demo_job: Job, tmp_path: Path, qapp: objec
     with pytest.raises(Problem, match="fewer dpi"):
         write_proof(demo_job, tmp_path / "p.png", spread=4, dpi=1200)
     assert not (tmp_path / "p.png").exists()
+
+
+def test_a_proof_on_paper_shows_pictures_in_the_inks_they_are_pressed_in(tmp_path: Path, qapp: object) -> None:
+    """Pure inks of a picture that keeps its own were brought to the screen and back, and came out as others."""
+    import shutil
+
+    from half_fold.cli import main
+    from half_fold.core.pictures.colour import as_it_lies, profile_for
+
+    folder = tmp_path / "job"
+    assert main(["new", "one-sheet", str(folder), "--set", "title=Inks"]) == 0
+    pure = {"c": (255, 0, 0, 0), "m": (0, 255, 0, 0), "y": (0, 0, 255, 0), "my": (0, 255, 255, 0)}
+    for name, inks in pure.items():
+        file = tmp_path / f"{name}.tif"
+        Image.new("CMYK", (400, 600), inks).save(file)
+        there = Path(shutil.copytree(folder, tmp_path / name))
+        assert main(["place", str(there), "--picture", str(file)]) == 0
+        job = open_job(there)
+        laid = block_over("laid", HoldsPicture(picture=job.publication.pictures[0].id))
+        job.save(with_page(job.publication, replace(job.publication.pages[0], things=(laid,))))
+        job.close()
+        write_proof(job, tmp_path / f"{name}.png", page=1, dpi=40, on_paper=True)
+        paper = job.publication.brief.text_paper
+        wanted = as_it_lies(Image.new("CMYK", (1, 1), inks), profile_for(job.publication, paper)).getpixel((0, 0))
+        shown = np.asarray(Image.open(tmp_path / f"{name}.png").convert("RGB")).astype(int)
+        off = np.abs(shown - np.array(wanted)).max(2)
+        assert (off <= 2).mean() > 0.02, name
+
+
+def test_a_plain_proof_says_that_it_is_not_of_its_paper(
+    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from half_fold.cli import main
+
+    said = {}
+    for paper in ("Marrow Silk 115", "Tarn Offset 100"):
+        assert main(["set", str(demo), f"brief.paper.text={paper}"]) == 0
+        assert main(["proof", str(demo), str(tmp_path / "p.png"), "--page", "3", "--dpi", "20"]) == 0
+        said[paper] = capsys.readouterr().err
+    assert "--on-paper" not in said["Marrow Silk 115"] and "--on-paper" in said["Tarn Offset 100"]

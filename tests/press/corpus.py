@@ -224,6 +224,18 @@ LISTS: dict[str, Sequence[Mark]] = {
     ],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},
+    **{
+        f"a spot, {blend}": [
+            Shape(LEFT, STRAW),
+            Path(ellipse(RIGHT), MOSS_TONE),
+            _group(Path(_star(), PLUM_TONE), blend=blend),
+        ]
+        for blend in BLENDS
+    },
+    **{
+        f"process ink on a spot, {blend}": [Shape(LEFT, PLUM_TONE), _group(Shape(RIGHT, LEAF), _PICTURED, blend=blend)]
+        for blend in BLENDS
+    },
     **{f"{blend} on a picture": [_PICTURED, _group(_panel(RIGHT, LEAF), blend=blend)] for blend in BLENDS},
     **{
         f"{blend} see-through": [

@@ -1,7 +1,7 @@
-"""What mixes, painted in false colour: two pictures of light, one of what cyan, magenta and yellow leave, one of black.
+"""What mixes, painted in false colour: pictures of the light that the three colours leave, that black does, each spot.
 
-QPainter's own arithmetic is then that of the inks (see ``core/drawing/planes``), and the screen's colours follow from
-the inks at the end, all at once.
+QPainter's own arithmetic is then that of the inks (see ``core/drawing/planes``), each on its own plate, and the
+screen's colours follow from the inks at the end, all at once.
 """
 
 from collections.abc import Callable, Iterator, Sequence
@@ -13,8 +13,8 @@ from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, overprints
-from half_fold.core.drawing.tone import Gradient, Tone, finer
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, leaves, overprints, paints
+from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Spot, Tone, finer
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
@@ -35,18 +35,33 @@ _KEPT_PICTURES = 120_000_000
 _pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pair: sum(i.sizeInBytes() for i in pair))
 
 
-class Ink(Struct, frozen=True):
-    """Which of the two pictures is painted: that of the three colours, or that of black.
+class InkedImage(QImage):
+    """A picture whose inks in print are known: an array of shape (high, wide, 4), 255 for all of an ink."""
 
-    Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given.
+    def __init__(self, image: QImage, inks: Octets) -> None:
+        super().__init__(image)
+        self.inks = inks
+
+
+class Ink(Struct, frozen=True):
+    """Which of the pictures is painted: that of the three colours, that of black, or that of a ``spot``.
+
+    Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given. The ``parted``
+    spots have pictures of their own: the others are stood in for.
     """
 
     is_black: bool
     profile: bytes = b""
+    spot: str = ""
+    parted: frozenset[str] = frozenset()
 
     def colour(self, tone: Tone) -> QColor:
         """The light that a tone leaves."""
-        c, m, y, k = tone.process
+        if self.spot:
+            share = tone.s if tone.spot is not None and tone.spot.name in (self.spot, EVERY_PLATE.name) else 0.0
+            return QColor.fromRgbF(1 - share, 1 - share, 1 - share)
+        is_apart = tone.spot is not None and tone.spot.name in self.parted
+        c, m, y, k = (tone.c, tone.m, tone.y, tone.k) if is_apart else tone.process
         return QColor.fromRgbF(1 - k, 1.0, 1.0) if self.is_black else QColor.fromRgbF(1 - c, 1 - m, 1 - y)
 
     def stops(self, gradient: Gradient) -> Iterator[tuple[float, QColor]]:
@@ -56,12 +71,11 @@ class Ink(Struct, frozen=True):
         return ((stop.at, self.colour(stop.tone)) for stop in stops)
 
     def picture(self, image: QImage) -> QImage:
-        """A picture's light, made once for each."""
+        """A picture's light, made once for each; it has nothing of any spot."""
+        if self.spot:
+            return _white(image)
         key = image.cacheKey(), hash(self.profile)
         return _pictures.of(key, lambda: _lights(image, self.profile))[self.is_black]
-
-
-INKS = Ink(False), Ink(True)
 
 
 def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile: bytes = b"") -> QImage:
@@ -71,15 +85,20 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile:
     paper, by its white and through its own inks, and the paper itself where nothing does.
     """
     wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
-    inked = [Ink(ink.is_black, profile) for ink in INKS]
+    spots = _spots_of(marks)
+    parted = frozenset(spots)
+    inked = [Ink(False, profile, "", parted), Ink(True, profile, "", parted)]
+    inked += [Ink(False, profile, name, parted) for name in spots]
     lights = [_laid(marks, ink, (wide, high), area, lay) for ink in inked]
-    colours, black = (_octets(light) for light in lights)
+    colours, black, *others = (_octets(light) for light in lights)
     alpha = np.maximum(colours[..., 3], black[..., 3])
     # Premultiplied light on bare paper is itself and the paper's own where nothing lies.
     bare = 255 - np.stack([colours[..., 3], black[..., 3]], 2)
     inks = np.empty((high, wide, 4), np.uint8)
     inks[..., :3] = 255 - (colours[..., 2::-1] + bare[..., :1])
     inks[..., 3] = 255 - (black[..., 2] + bare[..., 1])
+    for spot, light in zip(spots.values(), others, strict=True):
+        inks = _stood_in(inks, 1 - (light[..., 2] + 255.0 - light[..., 3]) / 255, spot)
     out = np.empty((high, wide, 4), np.uint8)
     if profile:
         out[..., 3] = 255
@@ -90,6 +109,28 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile:
     out[..., :3] = np.clip(shown[..., ::-1] - clear[..., None], 0, alpha[..., None])
     out[..., 3] = alpha
     return QImage(out.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
+
+
+def _spots_of(marks: Sequence[Mark]) -> dict[str, Spot]:
+    """The spots that are laid, by their names."""
+    tones = (tone for leaf in leaves(marks) for tone in paints(leaf))
+    return {tone.spot.name: tone.spot for tone in tones if tone.spot is not None and tone.spot != EVERY_PLATE}
+
+
+def _stood_in(inks: Octets, shares: npt.NDArray[np.float64], spot: Spot) -> Octets:
+    """The inks with a spot's stand-in printed over them, as much of it as there is."""
+    stand_in = shares[..., None] * np.array(spot[1:], np.float64)
+    return np.rint(255 - (255.0 - inks) * (1 - stand_in)).astype(np.uint8)
+
+
+def _white(image: QImage) -> QImage:
+    """White, where an image lies."""
+    out = image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+    painter = QPainter(out)
+    painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceIn)
+    painter.fillRect(out.rect(), QColor(255, 255, 255))
+    painter.end()
+    return out
 
 
 def _laid(
@@ -157,8 +198,11 @@ def _octets(image: QImage) -> Octets:
 def _lights(image: QImage, profile: bytes) -> tuple[QImage, QImage]:
     """What the inks of a picture leave of the light: as it is printed, by the profile that the screen goes by."""
     plain = _octets(image.convertToFormat(QImage.Format.Format_ARGB32))
-    rgb = Image.fromarray(np.ascontiguousarray(plain[..., 2::-1]), "RGB")
-    inks = 255 - np.asarray(screen_to_inks(rgb, profile) if profile else to_screen_profile(rgb))
+    if isinstance(image, InkedImage):
+        inks = 255 - image.inks
+    else:
+        rgb = Image.fromarray(np.ascontiguousarray(plain[..., 2::-1]), "RGB")
+        inks = 255 - np.asarray(screen_to_inks(rgb, profile) if profile else to_screen_profile(rgb))
     out = []
     for channels in ((2, 1, 0), (None, None, 3)):
         made = np.full((*inks.shape[:2], 4), 255, np.uint8)

@@ -4,6 +4,8 @@ import os
 import sys
 from pathlib import Path
 
+import numpy as np
+from PIL import Image, ImageChops
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
 
@@ -13,8 +15,16 @@ from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import as_printed, profile_for, to_screen
-from half_fold.core.pictures.developing import shown_whole
+from half_fold.core.pictures.colour import (
+    COATED,
+    as_printed,
+    inks_to_screen,
+    profile_for,
+    shipped_profile,
+    to_screen,
+)
+from half_fold.core.pictures.developing import mended_and_cut, shown_whole
+from half_fold.core.pictures.press_inks import to_press
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
@@ -25,6 +35,7 @@ from half_fold.core.spread.frames import page_frame_of, spread_area
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 from half_fold.core.store.job import Job
+from half_fold.desk.paint.false_colour import InkedImage
 from half_fold.desk.paint.painter import paint, paint_on_paper
 from half_fold.desk.paint.proxies import to_qimage
 
@@ -63,8 +74,12 @@ def render(
         if picture not in held:
             name, treatment = parts_of(picture)
             known = picture_of(publication, name)
-            whole = shown_whole(to_screen(load_pixels(picture_file(folder, known))), folder, known, treatment)
-            held[picture] = to_qimage(as_printed(whole, known.inks))
+            pixels = load_pixels(picture_file(folder, known))
+            if profile and treatment is None:
+                held[picture] = _as_pressed(mended_and_cut(pixels, folder, known, None), known.inks, profile)
+            else:
+                whole = shown_whole(to_screen(pixels), folder, known, treatment)
+                held[picture] = to_qimage(as_printed(whole, known.inks))
         return held[picture]
 
     painter = QPainter(image)
@@ -80,6 +95,18 @@ def render(
     return image
 
 
+def _as_pressed(pixels: Image.Image, inks: str, profile: bytes) -> InkedImage:
+    """A picture in the very inks that it is pressed in."""
+    made, alpha = to_press(pixels, profile, inks)
+    if made.mode != "CMYK":
+        black = ImageChops.invert(made.convert("L"))
+        made = Image.merge("CMYK", [Image.new("L", made.size)] * 3 + [black])
+    shown = inks_to_screen(made)
+    if alpha is not None:
+        shown.putalpha(alpha)
+    return InkedImage(to_qimage(shown), np.asarray(made))
+
+
 def write_proof(
     job: Job,
     out: Path,
@@ -89,8 +116,8 @@ def write_proof(
     dpi: float = USUAL_DPI,
     front: bool = False,
     on_paper: bool = False,
-) -> None:
-    """Write the proof as a PNG, as it looks in print if ``on_paper``.
+) -> str:
+    """Write the proof as a PNG, as it looks in print if ``on_paper``; gives what is to be said of its colours.
 
     Problem where there is no such page or the file cannot be written.
     """
@@ -99,13 +126,14 @@ def write_proof(
     marks, area = _chosen(job.publication, spread, None if cover or front else page)
     if front:
         area = cover_flat(job.publication).front
-    profile = b""
-    if on_paper:
-        publication = job.publication
-        first = page if page is not None else spreads_of(publication)[spread - 1].numbers[0] if spread else None
-        paper = cover_paper(publication) if cover or front else paper_of_page(publication, first or 1)
-        profile = profile_for(publication, paper)
-    write_drawing(job, DisplayList(area, marks.marks), out, dpi, profile)
+    publication = job.publication
+    first = page if page is not None else spreads_of(publication)[spread - 1].numbers[0] if spread else None
+    paper = cover_paper(publication) if cover or front else paper_of_page(publication, first or 1)
+    profile = profile_for(publication, paper)
+    write_drawing(job, DisplayList(area, marks.marks), out, dpi, profile if on_paper else b"")
+    if on_paper or profile == shipped_profile(COATED):
+        return ""
+    return f"Colours are shown as on coated paper; --on-paper shows them as {paper} prints them."
 
 
 def write_small(job: Job, out: Path) -> None:
