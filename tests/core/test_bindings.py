@@ -8,14 +8,18 @@ from msgspec.structs import replace
 from half_fold.core.brief.bindings import binding_named, bindings
 from half_fold.core.brief.compare import extent_for_spine, on_papers, spine_of_extent, spine_text_fits
 from half_fold.core.brief.spine import spine, spine_text_clear
-from half_fold.core.cover.flat import cover_flat
+from half_fold.core.brief.wrap import board_width, joint
+from half_fold.core.cover.flat import CoverSetter, cover_flat
+from half_fold.core.drawing.marks import Line
 from half_fold.core.measure.entry import MM
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
+from half_fold.core.press.cover_sheets import cover_sheet
 from half_fold.core.publication.records import Publication, Section
+from half_fold.core.spread.compose import Setter
 
 # Text of 100 µm leaves (200 pages: 10 mm), cover of 250 µm, boards of 2.5 mm, trim 150 x 230 mm, bleed 3 mm.
 METRIC = [
@@ -245,3 +249,16 @@ def test_a_printer_has_a_say_in_spine_text(job: Publication) -> None:
     thick = set_extent(thin, 140)
     clear = spine_text_clear(thick)
     assert spine_text_fits(thick) and clear is not None and clear.value == pytest.approx(7 - 3)
+
+
+@pytest.mark.parametrize("binding", [each.name for each in bindings() if each.cover == "case"])
+def test_a_case_is_marked_at_the_board_edges_of_its_joints(job: Publication, binding: str) -> None:
+    """The covering had marks at its spine alone, and the boards lie a joint beside it."""
+    job = set_values(job, [f"binding={binding}"])
+    flat, wide = cover_flat(job), joint(job).value * MM
+    assert flat.what == "case" and flat.spine is not None and flat.back is not None
+    wanted = [flat.spine.left - wide, flat.spine.left, flat.spine.right, flat.spine.right + wide]
+    assert wanted[0] - flat.back.left == pytest.approx(board_width(job).value * MM)
+    marks = cover_sheet(job, CoverSetter(Setter()), "outside").printers
+    xs = {mark.start[0] for mark in marks if isinstance(mark, Line) and mark.start[0] == mark.end[0]}
+    assert sorted(xs - {flat.trim.left, flat.trim.right}) == pytest.approx(wanted)

@@ -5,8 +5,16 @@ from pathlib import Path
 import pyphen
 import pytest
 
+from half_fold.core.checks.run import check
+from half_fold.core.plan.settings import set_values
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting import language
 from half_fold.core.typesetting.frequencies import characters_a_word, language_name, letter_shares
+from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.texts.text_in import read_markdown
 
 WORDS = (
     "apprenticeship",
@@ -78,3 +86,29 @@ def test_a_language_without_counts_is_measured_as_english() -> None:
     assert language_name("xx") == "English" == language_name("en_GB") and language_name("de_DE") == "German"
     assert letter_shares("xx") == letter_shares("en") != letter_shares("de")
     assert characters_a_word("en") == 5.7
+
+
+@pytest.mark.parametrize(
+    ("code", "words", "family"),
+    [
+        ("el", "Ξάνθη και ο κήπος", "EB Garamond"),
+        ("ru", "Жёлтый щавель и объём", "EB Garamond"),
+        ("uk_UA", "Їжак ґанок єдність", "EB Garamond"),
+        ("he_IL", "עץ החיים בגן", "Frank Ruhl Libre"),
+        ("ar", "شجرة الحياة", "Amiri"),
+    ],
+)
+def test_a_job_in_a_language_of_another_script_has_its_letters_in_every_role(
+    code: str, words: str, family: str
+) -> None:
+    """Headlines in Greek, Cyrillic, Hebrew and Arabic began as empty boxes until a fix was taken."""
+    job = set_values(start("magazine", words), [f"language={code}"])
+    told = f"# {words}\n\n> {words}\n\n## {words}\n\n{words}\n\n*{words}* **{words}**\n"
+    job = place_story(job, Setter(), words, tuple(read_markdown(told).paragraphs))[0]
+    found = check(job, Setter(), None)
+    assert not [each for each in found if each.rule == "missing glyph"]
+    assert any(family in each.message for each in found if each.rule == "face that stands in")
+    for role in job.roles:
+        setting = style_of(role_named(job, role.name), code).setting
+        assert family in [each for _, each in setting.fallbacks]
+        assert not [each for _, each in style_of(role_named(job, role.name), "de_DE").setting.fallbacks]

@@ -21,7 +21,6 @@ from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag, ready, spreads_at, wait_for
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
-FIRST_TIME = 90_000  # milliseconds, on a machine that has yet to compile the search
 
 
 @pytest.fixture
@@ -41,7 +40,7 @@ def harvest(desk: Desk, tmp_path: Path) -> Window:
 def found(station: SpreadsStation) -> Arranger:
     """The arranger, once it has found something."""
     arranger = station.bench.arranger
-    wait_for(lambda: bool(arranger.found), FIRST_TIME)
+    wait_for(lambda: bool(arranger.found))
     return arranger
 
 
@@ -84,7 +83,7 @@ def test_pictures_of_the_drawer_are_arranged_by_keys_and_undo_takes_it_back(harv
 def test_escape_leaves_all_as_it_was_and_nothing_chosen_takes_what_lies_free(harvest: Window) -> None:
     station = spreads_at(harvest, 2)
     QTest.keyClick(station.bench, "y")
-    wait_for(lambda: not station.bench.arranger.work, FIRST_TIME)  # nothing is chosen and nothing lies here: said
+    wait_for(lambda: not station.bench.arranger.work)  # nothing is chosen and nothing lies here: said
     _chosen(station, 0, 1)
     station.arrange()
     found(station)
@@ -113,7 +112,7 @@ def test_a_picture_dragged_onto_another_changes_places_and_pins_hold(harvest: Wi
     QTest.qWait(100)  # until the strip has its place
     items, rects = arranger.found[0].items, arranger.found[0].rects
     drag(bench, middle(0), middle(1))
-    wait_for(lambda: arranger.found[0].rects[:2] == (rects[1], rects[0]), FIRST_TIME)
+    wait_for(lambda: arranger.found[0].rects[:2] == (rects[1], rects[0]))
     assert len(arranger.pins) == 2 and arranger.found[0].items[0].picture == items[0].picture
     QTest.mouseClick(bench, LEFT, pos=middle(2))
     QTest.keyClick(bench, "p")
@@ -132,7 +131,7 @@ def test_nudges_move_the_manner_by_key_and_by_card_and_look_again(harvest: Windo
     before = arranger.found
     QTest.keyClick(station.bench, "e")
     assert harvest.session.publication.manner.bleed == 50
-    wait_for(lambda: arranger.found is not before, FIRST_TIME)
+    wait_for(lambda: arranger.found is not before)
     sections = station.sections()
     card = next(card for s in sections for card in s.items if isinstance(card, Card) and card.title == "On seeing them")
     dict(card.actions)["Quieter (Q)"]()
@@ -165,7 +164,7 @@ def test_one_page_alone_and_another_spread_ends_it(harvest: Window) -> None:
     arranger = found(station)
     both = arranger.found
     QTest.keyClick(station.bench, "o")
-    wait_for(lambda: arranger.found is not both, FIRST_TIME)
+    wait_for(lambda: arranger.found is not both)
     assert len(arranger.found[0].room.pages) == 1
     harvest.session.go_to(6)
     station.bench.repaint()
@@ -214,16 +213,16 @@ def test_a_photo_book_is_planned_drafted_and_drafted_again_as_one_step_each(harv
         if isinstance(card, Card) and "Plan it" in dict(card.actions)
     )
     dict(offer.actions)["Plan it"]()
-    wait_for(lambda: not draft.drafter.busy, FIRST_TIME)
+    wait_for(lambda: not draft.drafter.busy)
     assert draft.plan is not None and harvest.session.publication is before
     draft_pages = draft.plan.pages
     rows = {row.name: row for row in station.sections()[0].items if isinstance(row, Row)}
     assert rows["Pages"].edit is not None and rows["Pages"].edit("24") and not rows["Pages"].edit("many")
     assert rows["Pages"].stands == draft_pages and rows["Pace"].span == (0, 100) and rows["Bleed"].span == (-100, 100)
-    wait_for(lambda: not draft.drafter.busy, FIRST_TIME)
+    wait_for(lambda: not draft.drafter.busy)
     assert draft.plan.pages == 24
     _act(station, "Draft it")
-    wait_for(lambda: not draft.drafter.busy and harvest.session.publication is not before, FIRST_TIME)
+    wait_for(lambda: not draft.drafter.busy and harvest.session.publication is not before)
     first = harvest.session.publication
     assert len(first.pages) == 24 and any(page.things for page in first.pages)
     assert draft.plan.pages == 24 and draft.plan.spreads  # still of the job as it was before
@@ -234,9 +233,9 @@ def test_a_photo_book_is_planned_drafted_and_drafted_again_as_one_step_each(harv
         and rows["Pages"].edit is not None
         and rows["Pages"].edit("")
     )
-    wait_for(lambda: not draft.drafter.busy, FIRST_TIME)
+    wait_for(lambda: not draft.drafter.busy)
     _act(station, "Draft it again")
-    wait_for(lambda: not draft.drafter.busy and harvest.session.publication is not first, FIRST_TIME)
+    wait_for(lambda: not draft.drafter.busy and harvest.session.publication is not first)
     assert len(harvest.session.publication.pages) < 24
     harvest.session.undo()
     assert harvest.session.publication.pages == before.pages
@@ -270,7 +269,7 @@ def test_a_story_that_lies_nowhere_is_laid_over_spreads_with_the_pictures_chosen
     section = next(s for s in station.sections() if s.title == "Feature")
     before = session.publication
     dict(next(each for each in section.items if isinstance(each, Card)).actions)["Lay it"]()
-    wait_for(lambda: not station.feature.busy, FIRST_TIME)
+    wait_for(lambda: not station.feature.busy)
     assert thread(session.publication, story) and session.publication is not before
     assert session.publication.pictures[4].id in _laid(window)
     session.undo()

@@ -38,6 +38,7 @@ from half_fold.core.spread.furniture import PlacedPiece
 from half_fold.core.spread.placing import continue_story
 from half_fold.core.spread.reaching import set_stop
 from half_fold.core.spread.threads import thread
+from half_fold.core.typesetting.alphabets import of_language
 from half_fold.core.typesetting.directions import as_read
 from half_fold.core.typesetting.faces import families
 from half_fold.core.typesetting.filler import is_filler
@@ -275,6 +276,7 @@ def stood_in(context: Context) -> Iterator[Finding]:
     named = {
         pair for role in publication.roles for pair in known_fallbacks(role_named(publication, role.name).fallback)
     }
+    named.update(of_language(publication.language))
     counts: dict[tuple[str, str], int] = {}
     for _, run in context.runs if named else ():
         family = run.face.partition("/")[0]
@@ -285,7 +287,10 @@ def stood_in(context: Context) -> Iterator[Finding]:
     for (script, family), count in sorted(counts.items()):
         message = f"{counted(count, 'letter')} of {script} in {family}"
         yield Finding(
-            "face that stands in", ASKED, message, "The type sheet names it for what other faces have not got."
+            "face that stands in",
+            ASKED,
+            message,
+            "The type sheet, or the job's language, asks it for what other faces have not got.",
         )
 
 

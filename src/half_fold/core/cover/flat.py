@@ -97,6 +97,13 @@ class Flat(Struct, frozen=True):
         outer = (flap.right if flap.right <= middle[0] else flap.left for flap in self.flaps)
         return tuple(sorted((*outer, *middle)))
 
+    @property
+    def marked(self) -> tuple[float, ...]:
+        """Where marks stand beyond the trim, in points: at the folds, and at the boards' edges of a case's joints."""
+        if not self.joint or self.spine is None:
+            return self.folds
+        return tuple(sorted((*self.folds, self.spine.left - self.joint, self.spine.right + self.joint)))
+
 
 def cover_flat(publication: Publication) -> Flat:
     """The panels of the cover. Problem for a self-cover job."""

@@ -163,7 +163,7 @@ def barcode_place(publication: Publication, flat: Flat) -> Rect:
 def _folds(flat: Flat, sheet: Rect, letters: float) -> list[Mark]:
     """Chain-dashed lines that run a little past the flat."""
     out: list[Mark] = []
-    for x in flat.folds:
+    for x in flat.marked:
         y, end = sheet.top - letters * 0.4, sheet.bottom + letters * 0.4
         while y < end:
             for length in (1.4 * letters, 0.3 * letters):

@@ -49,7 +49,7 @@ def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sh
     flat = cover_flat(publication)
     whole = flat.trim.grown(flat.bleed)
     marks = covers.marks(publication, side).marks
-    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.folds, cover_paper(publication))
+    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.marked, cover_paper(publication))
 
 
 def front_sheet(publication: Publication, setter: Setter) -> Sheet:

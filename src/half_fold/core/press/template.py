@@ -24,7 +24,7 @@ def write_template_pdf(publication: Publication, drawn: WorkingDrawing, out: Pat
     """One page at true size; its trim box is the flat's trim, its bleed box the bleed."""
     area = drawn.drawing.area
     whole = drawn.flat.trim.grown(drawn.flat.bleed)
-    sheet = Sheet("template", drawn.flat.trim, whole, drawn.drawing.marks, lambda _mark: area, drawn.flat.folds)
+    sheet = Sheet("template", drawn.flat.trim, whole, drawn.drawing.marks, lambda _mark: area, drawn.flat.marked)
     require_output(out, PDF_BEGINS)
     with whole_file(out) as temporary, pikepdf.new() as pdf:
         writer = Writer(pdf, publication, Path(), cover_paper(publication), marks=False)
