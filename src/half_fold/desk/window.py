@@ -67,7 +67,7 @@ class Window(QMainWindow):
         session.selected.connect(self.refresh)
         session.said.connect(self.foot.say)
         session.noted.connect(self.foot.note)
-        session.saved.connect(lambda _: self.docket.refresh_saved())
+        session.saved.connect(self._show_saved)
         session.proxies.ready.connect(self._picture_came)
         self.docket.refresh_saved()
         self.open_station(SPREADS if any(page.blocks for page in session.publication.pages) else BRIEF)
@@ -387,6 +387,9 @@ class Window(QMainWindow):
         name, _ = QFileDialog.getOpenFileName(self, "Open a job", start, "Half Fold jobs (*.halffold)")
         if name:
             self.wants_job.emit(Path(name))
+
+    def _show_saved(self, _said: str) -> None:
+        self.docket.refresh_saved()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if self.contact is not None:

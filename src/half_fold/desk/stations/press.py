@@ -70,7 +70,11 @@ class SheetView(QWidget):
     def __init__(self, station: "PressStation") -> None:
         super().__init__()
         self.station = station
-        station.session.proxies.ready.connect(lambda _: self.update())
+        station.session.proxies.ready.connect(self._picture_is_ready)
+
+    def _picture_is_ready(self, _picture: str) -> None:
+        """A slot of its own object: what a closed window's pictures tell no longer reaches it."""
+        self.update()
 
     def sheets(self) -> list[Sheet]:
         """The sheet in view, or all of a part that has no pages."""

@@ -30,7 +30,10 @@ class ArrangeStrip(QWidget):
         self.offset = 0.0
         self.setFixedHeight(HIGH + 2 * LINE + 18)
         self.setAccessibleName("Arrangements")
-        session.proxies.ready.connect(lambda _: self.update())
+        session.proxies.ready.connect(self._picture_is_ready)
+
+    def _picture_is_ready(self, _picture: str) -> None:
+        self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(400, self.height())
