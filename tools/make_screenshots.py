@@ -54,7 +54,11 @@ def _spoil(window: Window) -> None:
     pages = window.session.publication.pages
     window.session.edit(lambda p: set_stop(p, pages[13].blocks[0].id, "top", Stop(kind="trim")), "slip")
     window.session.edit(lambda p: reach(p, pages[14].blocks[0].id, "bottom", False), "slip")
+    done: list[bool] = []
+    window.session.checked.connect(lambda: done.append(True))
     window.session.check_now()
+    while not done:
+        QTest.qWait(50)
 
 
 def _read(window: Window) -> None:

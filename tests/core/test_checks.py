@@ -174,7 +174,7 @@ def test_on_the_command_line(demo: Path, capsys: pytest.CaptureFixture[str]) -> 
 
 
 def test_fixes_are_taken_by_their_words_or_all_of_them(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """A job with Arabic in a type sheet of Latin faces, and an English job: what stands in is offered, taken, and all is whole."""
+    """Arabic in an English job, in a type sheet of Latin faces: what stands in is offered, taken, and all is whole."""
     words = tmp_path / "ar.md"
     words.write_text("# البستان في الشتاء\n\nيقلم البستاني ٣٢٠ شجرة.\n")
     job = str(tmp_path / "garden")

@@ -118,3 +118,16 @@ def test_nothing_is_said_to_be_found_before_it_was_looked_for(desk: Desk, demo: 
     assert checks.line.state == "looking" and checks.line.tone == tokens.QUIET
     wait_for(lambda: checks.line.state != "looking")
     assert "would stop the press" in checks.line.state or "to look at" in checks.line.state
+
+
+def test_nothing_is_said_to_be_in_order_before_it_was_looked_at(window: Window) -> None:
+    """Opened at once, the station said that nothing was found while the job was still being looked through."""
+    window.session.findings, window.session.is_checked = [], False
+    window.open_station(6)
+    station = window.station
+    assert isinstance(station, ChecksStation)
+    station._shown = None
+    station.fill()
+    assert station.list.item(0).text() == "Looking through the job."
+    window.session._take_findings([])
+    assert station.list.item(0).text().startswith("Nothing found")

@@ -113,7 +113,9 @@ class ChecksStation(Station):
         self._shown = findings
         self.list.blockSignals(True)
         self.list.clear()
-        if not findings:
+        if not self.session.is_checked:
+            self._heading("Looking through the job.")
+        elif not findings:
             self._heading("Nothing found. Everything that is checked would go through the press.")
         for group in dict.fromkeys(f.consequence for f in findings):
             self._heading(f"{group[0].upper()}{group[1:]}")
@@ -195,8 +197,8 @@ class ChecksStation(Station):
             "All findings",
             "",
             [
-                Row("Would stop the press", str(stop)),
-                Row("To look at", str(look)),
+                Row("Would stop the press", str(stop) if self.session.is_checked else "looking"),
+                Row("To look at", str(look) if self.session.is_checked else "looking"),
                 *([Row("As was asked", str(len(found) - stop - look))] if len(found) > stop + look else []),
                 Row("Rules", str(len(RULES)), "each looked at after every edit"),
             ],
