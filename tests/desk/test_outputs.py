@@ -7,7 +7,7 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from half_fold.core.plan.settings import set_values
 from half_fold.core.press.outputs import said_output
@@ -134,9 +134,11 @@ def test_a_file_that_comes_back_is_proved_at_the_station(
     _press_button(window, "Prove a file")
     wait_for(lambda: press.process is None)
     assert "whole and unchanged: “cover”" in window.foot.sentence
+    assert any("stands as it did then" in label.text() for label in window.working.findChildren(QLabel))
     with pikepdf.open(out, allow_overwriting_input=True) as pdf:
         pdf.pages[0].Rotate = 90
         pdf.save(out)
     _press_button(window, "Prove a file")
     wait_for(lambda: press.process is None)
     assert "is not as it was made" in window.foot.sentence
+    assert any("sent.pdf” is not as it was made" in label.text() for label in window.working.findChildren(QLabel))

@@ -165,7 +165,8 @@ class PressStation(Station):
         self.process: QProcess | None = None
         self.out: Path | None = None
         self._tell: Callable[[str], None] = self._tell_pressed
-        self._heard = ""  # the last line that the work said of what it did
+        self._heard, self._asked = "", ""  # the last line that the work said of what it did, and which work it was
+        self._returned = ""  # what was said of the file that was proved last
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -404,7 +405,16 @@ class PressStation(Station):
         chosen, _ = QFileDialog.getOpenFileName(self, "Prove a file", str(self._press_folder()), "PDF (*.pdf)")
         if chosen:
             asked = ["prove", str(self.session.job.file), chosen]
-            self._run(asked, Path(chosen), "Reading the file", lambda _: self.session.noted.emit(self._heard))
+            self._run(asked, Path(chosen), "Reading the file", lambda _: self._tell_returned(self._heard))
+
+    def _tell_returned(self, words: str) -> None:
+        """What the file is, at the foot and whole in its card."""
+        self._returned = self._of_its_name(words)
+        self.session.noted.emit(self._returned)
+
+    def _of_its_name(self, words: str) -> str:
+        """The words with the name of the file for its path."""
+        return words.replace(str(self.out), self.out.name) if self.out is not None else words
 
     def ask_picture(self) -> None:
         """Ask where a picture of what is in view shall go, then draw it."""
@@ -429,7 +439,7 @@ class PressStation(Station):
         if self.process is not None:
             return
         self.session.autosave.flush()
-        self.out, self._tell, self._heard = out, tell, ""
+        self.out, self._tell, self._heard, self._asked = out, tell, "", asked[0]
         self.process = QProcess(self)
         self.process.readyReadStandardOutput.connect(self._progress)
         self.process.finished.connect(self._finished)
@@ -468,7 +478,10 @@ class PressStation(Station):
         if status == 0:
             self._tell(said)
         elif status == 2:
-            self.session.said.emit(said.removeprefix("half-fold: "))
+            words = said.removeprefix("half-fold: ")
+            if self._asked == "prove":
+                self._returned = words = self._of_its_name(words)
+            self.session.said.emit(words)
         else:
             self.session.noted.emit("Cancelled; nothing half made was left.")
         self.session.selected.emit()
@@ -597,7 +610,7 @@ class PressStation(Station):
             )
             for entry in reversed(self.session.job.pressed()[-8:])
         ]
-        words = "Whether a file that comes back is one of these, whole and unchanged."
+        words = self._returned or "Whether a file that comes back is one of these, whole and unchanged."
         back = [Card("Is this the file?", words, [("Prove a file", self.ask_which)])] if made else []
         return [
             Section("What will be made", "", items),
