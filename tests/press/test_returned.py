@@ -337,9 +337,10 @@ def test_strict_makes_nothing_of_a_job_that_a_check_stops(
     name, out = asked[0], tmp_path / asked[1]
     picture = next((demo / "pictures").iterdir())
     picture.unlink()
+    before = open_job(demo, to_write=False).pressed()
     assert main([name, str(demo), str(out), "--strict"]) == 1
     assert "Would stop the press" in capsys.readouterr().err
-    assert not out.exists() and not open_job(demo, to_write=False).pressed()
+    assert not out.exists() and open_job(demo, to_write=False).pressed() == before
 
 
 def test_words_with_letters_that_no_face_has_are_not_counted(tmp_path: Path) -> None:
