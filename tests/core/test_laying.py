@@ -107,7 +107,7 @@ def test_words_that_go_leftwards_stand_as_word_by_word(
 )
 def test_whole_lines_that_go_leftwards_are_laid_together(form: str, text: str) -> None:
     """Not word by word, with the figures in them: a book of Hebrew took four times as long as one of English."""
-    lines = _set((Run(text=" ".join([text] * 6)),), 200.0, {}, language="he_IL" if "נ" in text else "ar")
+    lines = _set((Run(text=" ".join([text] * 6)),), 200.0, {}, language="en_GB")  # where no face stands in
     part = Part(lines, 0, lines.count, [20.0] * lines.count)
     laid = lay([part])
     assert {line for line, *_ in laid.runs} == set(range(lines.count))

@@ -127,7 +127,7 @@ def test_words_may_say_none_and_what_may_be_left_out_is_left_out_by_it() -> None
 
 def test_pixels_are_a_unit_of_what_is_looked_at_on_a_screen() -> None:
     job = set_values(start("book", "Seen"), ["binding=screen"])
-    assert set_path(job, "unit", "px").brief.unit == "px"
+    assert set_path(job, "unit", "px").brief.unit == "px@300"
     with pytest.raises(Problem, match="no unit"):
         set_path(_job(), "unit", "px")
 

@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QProcess
 
 from half_fold.beside import Answer
+from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -112,6 +113,11 @@ def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: P
             assert here.fix is not None and encode(here.fix.edit(tripped)) == encode(found[0].fix.edit(tripped)), rule
 
 
+def _told(finding: Finding) -> Finding:
+    """A finding without its fix, which is another function each time it comes."""
+    return replace(finding, fix=None)
+
+
 def test_only_the_newest_question_of_a_job_is_answered_and_each_job_has_its_own(beside: Resident, demo: Path) -> None:
     job = read(demo / "graftwood.halffold")
     other = replace(job, title="Another", brief=replace(job.brief, bleed=length("0mm")))
@@ -125,7 +131,8 @@ def test_only_the_newest_question_of_a_job_is_answered_and_each_job_has_its_own(
     assert both[20].findings == [] and any(each.rule == "no bleed" for each in both[21].findings)
     assert all(answer.number < 3 for answer in told)
     beside.let_go(21)
-    assert _asked(beside, 21, demo, other, 9).findings == both[21].findings
+    again = _asked(beside, 21, demo, other, 9)
+    assert list(map(_told, again.findings)) == list(map(_told, both[21].findings))
 
 
 def test_what_is_not_known_beside_is_told_whole(demo: Path) -> None:

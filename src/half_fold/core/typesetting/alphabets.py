@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from functools import cache
 
+from half_fold.core.typesetting.faces import face
 from half_fold.core.typesetting.scripts import Fallbacks, standing_in
 
 _CYRILLIC = "абвгдежзийклмнопрстуфхцчшщьюя"
@@ -23,12 +24,22 @@ ALPHABETS: Mapping[str, str] = {
 }
 
 
+def for_language(code: str, key: str) -> Fallbacks:
+    """(script, family) of what stands in for a face that has not got the letters of a language; none where it has.
+
+    It is asked behind what the type sheet names.
+    """
+    alphabet = _alphabet(code)
+    return of_language(code) if alphabet and face(key).lacks(alphabet) else ()
+
+
 @cache
 def of_language(code: str) -> Fallbacks:
-    """(script, family) of a family that ships and has all the letters of a language; none for one in Latin letters.
-
-    It stands in wherever a role's own face has not got them, behind what the type sheet names.
-    """
-    alphabet = ALPHABETS.get(code.partition("_")[0].partition("-")[0].lower(), "")
+    """(script, family) of a family that ships and has all the letters of a language; none for one in Latin letters."""
+    alphabet = _alphabet(code)
     found = standing_in(alphabet) if alphabet else None
     return (found,) if found is not None else ()
+
+
+def _alphabet(code: str) -> str:
+    return ALPHABETS.get(code.partition("_")[0].partition("-")[0].lower(), "")

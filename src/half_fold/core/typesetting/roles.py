@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Role
-from half_fold.core.typesetting.alphabets import of_language
+from half_fold.core.typesetting.alphabets import for_language
 from half_fold.core.typesetting.demerits import JUSTIFIED, RAGGED, Manner
 from half_fold.core.typesetting.faces import Face, face, face_key
 from half_fold.core.typesetting.scripts import known_fallbacks
@@ -62,7 +62,7 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
             (role.tracking + tracking) / 1000,
             role.capitals,
             role.hanging,
-            (*known_fallbacks(role.fallback), *of_language(language)),
+            (*known_fallbacks(role.fallback), *for_language(language, face_key(role.family, role.style))),
         ),
         points,
         role.leading.pt * points / role.size.pt,
