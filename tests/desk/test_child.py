@@ -4,6 +4,7 @@ import os
 import pickle
 import random
 import re
+import shutil
 import subprocess
 from collections.abc import Iterator
 from contextlib import suppress
@@ -99,10 +100,11 @@ def _asked(beside: Resident, key: int, folder: Path, job: Publication, number: i
     return answers.get()
 
 
-def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: Path) -> None:
+def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: Path, demo_source: Path) -> None:
     """Every rule that can be tripped, and the fix of each, by way of the other process."""
     job, pictures = read(demo / "graftwood.halffold"), demo / "pictures"
     for number, (rule, (trip, stops, fixed)) in enumerate(TRIPS.items()):
+        shutil.copytree(demo_source / "pictures", pictures, dirs_exist_ok=True)  # a trip may have taken one away
         tripped = trip(job, pictures)
         answer = _asked(beside, 7, demo, tripped, number)
         found = [each for each in answer.findings if each.rule == rule]

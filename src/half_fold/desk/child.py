@@ -77,7 +77,7 @@ class Resident:
     def __init__(self) -> None:
         words = [sys.executable, ISOLATED, "-c", "from half_fold.beside import main; main()"]
         self._process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE)
-        self._coming: Queue[_Question] = Queue()
+        self._coming: Queue[_Question | None] = Queue()  # nothing: it has ended
         self._waiting: dict[int, _Question] = {}  # by job
         self._sent: dict[int, Publication] = {}
         for work in (self._send, self._listen):
@@ -105,6 +105,8 @@ class Resident:
         assert stdin is not None
         while True:
             question = self._coming.get()
+            if question is None:
+                return
             self._waiting[question.key] = question
             try:
                 stdin.write(framed(self._asked(question)))
@@ -135,6 +137,7 @@ class Resident:
                 question.take(answer)
         for question in list(self._waiting.values()):
             question.take(Answer(question.number, question.key, [], GONE))
+        self._coming.put(None)
 
 
 GONE = "The process that checks has ended before it was done."
