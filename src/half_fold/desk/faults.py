@@ -47,6 +47,13 @@ class Faults(QObject):
         sys.excepthook, threading.excepthook = self._before
 
     def _take(self, kind: type[BaseException], error: BaseException | None, trace: TracebackType | None) -> None:
+        """Tell it, and let go of its frames: Python keeps the last fault, and no painter may outlive its widget."""
+        try:
+            self._tell(kind, error, trace)
+        finally:
+            traceback.clear_frames(trace)
+
+    def _tell(self, kind: type[BaseException], error: BaseException | None, trace: TracebackType | None) -> None:
         if issubclass(kind, KeyboardInterrupt | SystemExit):
             self._before[0](kind, error or kind(), trace)
             return
