@@ -80,6 +80,8 @@ class _Checks:
             publication = self._follow(asked, asked.change)
         except (AttributeError, TypeError, IndexError):
             self.jobs.pop(asked.key, None)
+            if asked.change[0] == "whole":  # to be told it again would not help
+                raise
             return Answer(asked.number, asked.key, [], is_lost=True)
         pictures = Path(asked.folder) / "pictures"
         try:
