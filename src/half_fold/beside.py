@@ -72,6 +72,7 @@ class _Checks:
         """What is found of a job; None where nobody waits for it."""
         from half_fold.core.checks.context import GivenUp
         from half_fold.core.checks.run import check
+        from half_fold.core.publication.sending import WHOLE
 
         if asked.change is None:
             self._let_go(asked.key)
@@ -80,7 +81,7 @@ class _Checks:
             publication = self._follow(asked, asked.change)
         except (AttributeError, TypeError, IndexError):
             self.jobs.pop(asked.key, None)
-            if asked.change[0] == "whole":  # to be told it again would not help
+            if asked.change[0] == WHOLE:  # to be told it again would not help
                 raise
             return Answer(asked.number, asked.key, [], is_lost=True)
         pictures = Path(asked.folder) / "pictures"

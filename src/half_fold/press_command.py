@@ -55,7 +55,8 @@ def _press(job: "Job", asked: argparse.Namespace) -> int:
         return 1
     proved = make_output(job.publication, job.pictures, asked.out, output, profile, _teller(asked), setter)
     _record(job, made_of(asked.out, output, proved))
-    _stops(check(job.publication, setter, job.pictures))
+    if not asked.strict:  # which has looked
+        _stops(check(job.publication, setter, job.pictures))
     print(f"{shown(asked.out)}: proved: {proved.sentence}")
     return 0
 
@@ -86,7 +87,8 @@ def _outputs(job: "Job", asked: argparse.Namespace) -> int:
     for name, output, proved in make_outputs(job.publication, job.pictures, asked.out, _teller(asked), setter):
         _record(job, made_of(asked.out / name, output, proved))
         print(f"{shown(asked.out / name)}: {output.name}: proved: {proved.sentence}")
-    _stops(check(job.publication, setter, job.pictures))
+    if not asked.strict:  # which has looked
+        _stops(check(job.publication, setter, job.pictures))
     return 0
 
 

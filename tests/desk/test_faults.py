@@ -2,6 +2,7 @@
 
 import re
 import sys
+import weakref
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -78,6 +79,28 @@ def test_a_fault_at_every_repaint_is_said_once_and_the_rest_of_the_window_works(
     assert window.session.page != before
     window.open_station(6)
     assert window.station.isVisible()
+
+
+def test_a_fault_lets_go_of_what_its_frames_held(caught: Desk) -> None:
+    """Python keeps the last fault: a painter in its frames outlived its window, and took the program with it."""
+
+    class Held:
+        pass
+
+    held: list[weakref.ref[Held]] = []
+
+    def fails() -> None:
+        painter = Held()
+        held.append(weakref.ref(painter))
+        raise RuntimeError("the test broke it")
+
+    try:
+        fails()
+    except RuntimeError as error:
+        kept = error
+        assert held[0]() is not None
+        sys.excepthook(type(error), error, error.__traceback__)
+    assert kept.__traceback__ is not None and held[0]() is None
 
 
 @pytest.mark.parametrize("where", ["check", "read_record", "reduced"])

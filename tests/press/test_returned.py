@@ -12,6 +12,7 @@ from pikepdf import Array, Dictionary, Name
 
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
+from half_fold.core.pictures.bring import digest_of
 from half_fold.core.press import make, prove
 from half_fold.core.press.composed import Unproved
 from half_fold.core.press.outputs import keep_output
@@ -52,7 +53,7 @@ def made(tmp_path_factory: pytest.TempPathFactory) -> Iterator[dict[str, Pressed
         proved = make.press(job.publication, job.pictures, folder / "pages.pdf", PAGES)
         job.record_pressed(made_of(folder / "pages.pdf", Output(name="", part=PAGES), proved))
         _pressed(folder / "paints.pdf")
-        proved = prove.Proved(1, 1, 0, (), asked[1][-1], prove.checksum(folder / "paints.pdf"))
+        proved = prove.Proved(1, 1, 0, (), asked[1][-1], digest_of(folder / "paints.pdf"))
         job.record_pressed(made_of(folder / "paints.pdf", Output(name="", part="cover"), proved))
     named = zip(("pages", "paints"), asked, strict=True)
     yield {name: Pressed(folder / f"{name}.pdf", job, args) for name, args in named}

@@ -19,7 +19,7 @@ LEAVE_BARE: frozenset[Blend] = frozenset({"screen", "lighten", "overlay", "soft-
 
 def spots_mixed_away(context: Context) -> Iterator[Finding]:
     """A spot that is mixed in a way that prints nothing of it, for nothing of it lies behind."""
-    for _, marks in context.lists:
+    for _, marks in context.lists if any(ink.spot for ink in context.publication.inks) else ():
         for group, spots in _lost(marks):
             block = group.origin.block
             if block not in context.page_of:

@@ -13,7 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.press.make import press
 from half_fold.core.press.outputs import Progress, files_named, told_of
 from half_fold.core.press.parts import FRONT, parts_of
-from half_fold.core.press.prove import Proved
+from half_fold.core.press.prove import Proved, said_of
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.compose import Setter
@@ -34,7 +34,7 @@ class Gathered(Struct, frozen=True):
         pages, words, pictures = (
             sum(getattr(proved, name) for *_, proved in self.files) for name in ("pages", "words", "pictures")
         )
-        told = Proved(pages, words, pictures, (), self.files[0][-1].prints).sentence
+        told = said_of(pages, words, pictures, all(proved.prints is not None for *_, proved in self.files))
         return f"{counted(len(self.files), 'file')} and the job ticket: {told}"
 
 

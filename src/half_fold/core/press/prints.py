@@ -58,7 +58,7 @@ def prints_of(pdf: pikepdf.Pdf) -> Prints:
     rest = dict.fromkeys((_ITSELF, _INTENT, _ELSE), "")
     for name, value in sorted(_of_file(pdf), key=lambda each: each[0]):
         part = _PARTS.get(name, _ELSE if name != "/Info" else _ITSELF)
-        rest[part] = _digest(f"{rest[part]} {name} {reader.print_of(value)}".encode())
+        rest[part] = content_digest(f"{rest[part]} {name} {reader.print_of(value)}".encode())
     return Prints(pages, rest)
 
 
@@ -123,7 +123,7 @@ def _of_stream(stream: pikepdf.Stream) -> _Own:
         content = bytes(stream.read_bytes())
     else:  # a picture as its camera packed it: what is not unpacked is held as it is
         content = repr(stream.get("/Filter")).encode() + bytes(stream.read_raw_bytes())
-    return _Own(says + _digest(content).encode(), refers)
+    return _Own(says + content_digest(content).encode(), refers)
 
 
 def _is_unpacked(packing: object) -> bool:
@@ -144,5 +144,6 @@ def _parted(says: bytes) -> _Own:
     return _Own(_REFERENCE.sub(take, says), tuple(refers))
 
 
-def _digest(content: bytes) -> str:
+def content_digest(content: bytes) -> str:
+    """What tells octets from any others."""
     return blake2b(content, digest_size=16).hexdigest()

@@ -1,6 +1,5 @@
 """The press proves its own file: it is opened as a stranger would open it, and held against what was composed."""
 
-import hashlib
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, nullcontext
@@ -17,6 +16,7 @@ from msgspec import Struct
 from half_fold.core.drawing.tone import EVERY_PLATE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
+from half_fold.core.pictures.bring import digest_of
 from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
 from half_fold.core.press.content import BLEND_NAMES, MASKED, is_mask, stated
 from half_fold.core.press.fonts import FontUse
@@ -49,8 +49,7 @@ class Proved(Struct, frozen=True):
     @property
     def sentence(self) -> str:
         """``48 pages, 9,412 words, 31 pictures``, and the plates of spots where there are some."""
-        told = f"{counted(self.pages, 'page')}, {counted(self.words, 'word')}, {counted(self.pictures, 'picture')}"
-        told += ", every object as it was written" if self.prints is not None else ""
+        told = said_of(self.pages, self.words, self.pictures, self.prints is not None)
         if not self.spots:
             return told
         return f"{told}, and {counted(len(self.spots), 'plate')} beside the four: {', '.join(self.spots)}"
@@ -60,6 +59,12 @@ class Proved(Struct, frozen=True):
         """What is kept of it, so that the file is known again."""
         kept = {"octets": self.octets, "prints": msgspec.to_builtins(self.prints)} if self.prints is not None else {}
         return {"pages": self.pages, "proved": self.sentence, **kept}
+
+
+def said_of(pages: int, words: int, pictures: int, is_held: bool) -> str:
+    """What was counted, in words; and that every object was held, where it was."""
+    told = f"{counted(pages, 'page')}, {counted(words, 'word')}, {counted(pictures, 'picture')}"
+    return f"{told}, every object as it was written" if is_held else told
 
 
 def prove(
@@ -91,13 +96,7 @@ def prove(
     pages = [told for made in drawn for told in (made.composed, *(form.composed for form in made.forms))]
     spots = sorted({spot.name for made in drawn for spot in made.spots} - {EVERY_PLATE.name})
     words, laid = sum(each.words for each in pages), sum(each.pictures for each in pages)
-    return Proved(len(drawn), words, laid, tuple(spots), prints, checksum(file) if prints is not None else "")
-
-
-def checksum(file: Path) -> str:
-    """What tells a file by its octets."""
-    with file.open("rb") as stream:
-        return hashlib.file_digest(stream, lambda: hashlib.blake2b(digest_size=16)).hexdigest()
+    return Proved(len(drawn), words, laid, tuple(spots), prints, digest_of(file) if prints is not None else "")
 
 
 def _hold_prints(file: Path, drawn: Sequence[DrawnPage], prints: Prints | None) -> None:

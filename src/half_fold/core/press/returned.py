@@ -3,10 +3,8 @@
 The record of what was made keeps the checksum of every file and the prints of what it says (see prints).
 """
 
-import gzip
-import hashlib
-import zlib
 from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 
 import msgspec
@@ -14,11 +12,12 @@ import pikepdf
 from msgspec import Struct
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.press.prints import Prints, prints_of
-from half_fold.core.press.prove import Proved, checksum
+from half_fold.core.pictures.bring import digest_of
+from half_fold.core.press.prints import Prints, content_digest, prints_of
+from half_fold.core.press.prove import Proved
 from half_fold.core.publication.records import Output, Publication
 from half_fold.core.store.codec import encode
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import SUFFIX, shown
 from half_fold.core.store.job import Job
 
 UNKNOWN = "the record of what was made of this job keeps nothing that it could be held against"
@@ -73,7 +72,7 @@ class Returned(Struct, frozen=True):
 
 def state_of(publication: Publication) -> str:
     """What tells the state of a job: a checksum of its document."""
-    return _digest(encode(publication))
+    return content_digest(encode(publication))
 
 
 def made_of(file: Path, output: Output, proved: Proved) -> dict[str, object]:
@@ -132,7 +131,7 @@ def _record(job: Job) -> Iterator[Made]:
 def _read(file: Path) -> tuple[str, Prints]:
     """The checksum and the prints of a file. Problem where it is no PDF that can be read."""
     try:
-        octets = checksum(file)
+        octets = digest_of(file)
         with file.open("rb") as stream, pikepdf.open(stream) as pdf:
             return octets, prints_of(pdf)
     except pikepdf.PasswordError as error:
@@ -158,14 +157,7 @@ def _nearest(known: list[Made], found: Prints, file: Path) -> Made:
 def _version(job: Job, state: str) -> str:
     """The version of the job that was kept in that state, by the name of its file; '' for none."""
     for path in reversed(job.versions()) if state else ():
-        try:
-            with gzip.open(path, "rb") as kept:
-                if _digest(kept.read()) == state:
-                    return path.name.partition(".halffold")[0]
-        except (OSError, EOFError, zlib.error):
-            continue  # it is said where versions are chosen
+        with suppress(Problem):  # it is said where versions are chosen
+            if content_digest(job.version_content(path)) == state:
+                return path.name.partition(SUFFIX)[0]
     return ""
-
-
-def _digest(content: bytes) -> str:
-    return hashlib.blake2b(content, digest_size=16).hexdigest()

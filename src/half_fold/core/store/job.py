@@ -117,13 +117,16 @@ class Job:
 
     def read_version(self, path: Path) -> Publication:
         """The document as that version kept it. Problem where it cannot be read."""
+        return decode(self.version_content(path), path.name)
+
+    def version_content(self, path: Path) -> bytes:
+        """The octets of the document in a version. Problem where it cannot be read."""
         try:
             own_file(path.parent, path.name, "version")
             with gzip.open(path, "rb") as file:
-                content = file.read(LARGEST_FILE)
+                return file.read(LARGEST_FILE)
         except (OSError, EOFError, zlib.error) as error:
             raise Problem(f"The version “{path.name}” cannot be read; choose another.") from error
-        return decode(content, path.name)
 
     def record_pressed(self, made: dict[str, object]) -> None:
         """Append to press/record.jsonl what was made and when."""
