@@ -53,7 +53,7 @@ def frames(stream: IO[bytes]) -> Iterator[Any]:
         yield pickle.loads(content)
 
 
-class _Checks:
+class Checks:
     """Answers for one job after another; a check that a newer one of its job has overtaken is given up."""
 
     def __init__(self) -> None:
@@ -61,7 +61,9 @@ class _Checks:
 
         self.setter, self.jobs = Setter(), dict[int, Any]()
         self.coming: Queue[Asked] = Queue()
-        self.newest: dict[int, int] = {}  # the number that was last asked of each job, told by what listens
+        # The number last asked of each job, written by what listens alone: a job let go of may be asked about again
+        # before its going is come to, and that question must not be forgotten with it.
+        self.newest: dict[int, int] = {}
 
     def take(self, asked: Asked) -> None:
         """Something has come in."""
@@ -107,7 +109,6 @@ class _Checks:
         from half_fold.core.spread.compose import Setter
 
         self.jobs.pop(key, None)
-        self.newest.pop(key, None)
         self.setter = Setter()
         let_go_of_all()
 
@@ -117,7 +118,7 @@ def main() -> None:
     os.nice(NICE)
     out = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
     os.dup2(sys.stderr.fileno(), sys.stdout.fileno())  # what a library prints is no answer
-    checks = _Checks()
+    checks = Checks()
 
     def listen() -> None:
         for each in frames(sys.stdin.buffer):

@@ -15,11 +15,12 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QProcess
 
-from half_fold.beside import Answer
+from half_fold.beside import Answer, Asked, Checks
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
+from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.sending import made
 from half_fold.core.publication.sending import told as sent
@@ -135,6 +136,31 @@ def test_only_the_newest_question_of_a_job_is_answered_and_each_job_has_its_own(
     beside.let_go(21)
     again = _asked(beside, 21, demo, other, 9)
     assert list(map(_told, again.findings)) == list(map(_told, both[21].findings))
+
+
+def test_what_is_asked_of_a_job_let_go_of_is_answered_in_whatever_order_they_come(demo: Path) -> None:
+    """Both lie in the queue before the first is come to, as on a busy machine."""
+    job = sent(read(demo / "graftwood.halffold"), None)
+    checks = Checks()
+    coming = [Asked(8, 1, str(demo), job), Asked(0, 1, "", None), Asked(9, 1, str(demo), job)]
+    for each in coming:
+        checks.take(each)
+    answers = [checks.answer(each) for each in coming]
+    assert answers[:2] == [None, None] and answers[2] == Answer(9, 1, [])
+
+
+def test_the_last_question_is_answered_however_they_press(beside: Resident, tmp_path: Path) -> None:
+    """Jobs of one page, many times over, each let go of now and then: none is left without the answer to its last."""
+    job = read(begin("one-sheet", "A leaf", tmp_path / "leaf"))
+    for turn in range(60):
+        answers: Queue[Answer] = Queue()
+        for number in range(3 * turn, 3 * turn + 3):
+            beside.ask(number, 30, tmp_path, job, answers.put)
+            if turn % 5 == number % 3:
+                beside.let_go(30)
+                beside.ask(number, 30, tmp_path, job, answers.put)
+        while answers.get().number != 3 * turn + 2:
+            pass
 
 
 def test_what_is_not_known_beside_is_told_whole(demo: Path) -> None:

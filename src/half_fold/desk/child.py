@@ -78,7 +78,8 @@ class Resident:
         words = [sys.executable, ISOLATED, "-c", "from half_fold.beside import main; main()"]
         self._process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE)
         self._coming: Queue[_Question | None] = Queue()  # nothing: it has ended
-        self._waiting: dict[int, _Question] = {}  # by job
+        self._waiting: dict[int, _Question] = {}  # by job, under the lock: two threads take away and add
+        self._lock = threading.Lock()
         self._sent: dict[int, Publication] = {}
         for work in (self._send, self._listen):
             threading.Thread(target=work, name="checks", daemon=True).start()
@@ -107,18 +108,38 @@ class Resident:
             question = self._coming.get()
             if question is None:
                 return
-            self._waiting[question.key] = question
+            if not self._awaits(question):
+                continue
             try:
                 stdin.write(framed(self._asked(question)))
                 stdin.flush()
             except (OSError, ValueError):
                 return  # it has ended, and the next question starts another
 
+    def _awaits(self, question: _Question) -> bool:
+        """Whether it is to be sent: not one asked again that a newer one of its job has overtaken meanwhile."""
+        with self._lock:
+            waiting = self._waiting.get(question.key)
+            if question.publication is None:
+                self._waiting.pop(question.key, None)
+            elif waiting is not None and waiting.number > question.number:
+                return False
+            else:
+                self._waiting[question.key] = question
+        return True
+
+    def _answered(self, answer: Answer) -> _Question | None:
+        """The question that an answer is to, which waits no more; None where a newer one has overtaken it."""
+        with self._lock:
+            question = self._waiting.get(answer.key)
+            if question is None or question.number != answer.number:
+                return None
+            return self._waiting.pop(answer.key)
+
     def _asked(self, question: _Question) -> Asked:
         number, key, folder, publication, _ = question
         if publication is None:
             self._sent.pop(key, None)
-            self._waiting.pop(key, None)
             return Asked(number, key, "", None)
         before, self._sent[key] = self._sent.get(key), publication
         return Asked(number, key, str(folder), told(publication, before))
@@ -126,14 +147,13 @@ class Resident:
     def _listen(self) -> None:
         assert self._process.stdout is not None
         for answer in frames(self._process.stdout):
-            question = self._waiting.get(answer.key)
-            if question is None or question.number != answer.number:
+            question = self._answered(answer)
+            if question is None:
                 continue
             if answer.is_lost:
                 self._sent.pop(answer.key, None)
                 self._coming.put(question)
             else:
-                del self._waiting[answer.key]
                 question.take(answer)
         for question in list(self._waiting.values()):
             question.take(Answer(question.number, question.key, [], GONE))
