@@ -14,6 +14,7 @@ from queue import Queue
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QProcess
+from PyQt6.QtWidgets import QApplication
 
 from half_fold.beside import Answer, Asked, Checks
 from half_fold.core.checks.finding import Finding
@@ -28,6 +29,7 @@ from half_fold.core.spread.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
+from half_fold.desk.checker import Checker
 from half_fold.desk.child import Resident, command_line, resident
 from tests.acts import ACTS
 from tests.desk.conftest import ready, wait_for
@@ -161,6 +163,28 @@ def test_the_last_question_is_answered_however_they_press(beside: Resident, tmp_
                 beside.ask(number, 30, tmp_path, job, answers.put)
         while answers.get().number != 3 * turn + 2:
             pass
+
+
+def test_a_window_may_be_gone_before_what_it_asked_is_answered(dressed: None, tmp_path: Path) -> None:
+    """What was its own was once taken down by the thread that brought the answer: that ended the program."""
+    job, pictures = read(begin("one-sheet", "A leaf", tmp_path / "leaf")), tmp_path / "leaf/pictures"
+    for _ in range(40):
+        checker = Checker()
+        checker.start(job, pictures)
+        checker.wait()
+        del checker
+        QApplication.processEvents()
+    last, found = Checker(), list[object]()
+    last.found.connect(found.append)
+    last.start(job, pictures)
+    wait_for(lambda: bool(found))
+
+
+def test_threads_begin_where_it_is_known_what_they_hold() -> None:
+    """What a thread lets go of last is taken down there: none but these is started, and none holds a window's own."""
+    begins = re.compile(r"(?:threading\.)?Thread\(target=")
+    found = {path.name for path in SOURCE.rglob("*.py") if begins.search(path.read_text(encoding="utf-8"))}
+    assert found == {"beside.py", "child.py", "application.py", "autosave.py"}
 
 
 def test_what_is_not_known_beside_is_told_whole(demo: Path) -> None:

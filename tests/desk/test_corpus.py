@@ -8,19 +8,20 @@ from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from half_fold.core.drawing.marks import DisplayList, Mark, Picture, leaves
+from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.planes import Layer, on_paper
 from half_fold.core.pictures.bring import load_pixels
 from half_fold.core.pictures.colour import as_printed, inks_to_screen, to_screen, to_screen_profile
 from half_fold.core.publication.records import Publication
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage
-from tests.press.corpus import LISTS, MOSS, PLUM, SHEET, SPOTS
+from tests.press.corpus import CASE_NAMES, CASES, LISTS, MOSS, PLUM, SHEET, SPOTS
 from tests.press.test_corpus import SCALE, Floats, away_from_edges, job, sources  # noqa: F401
 
 MEAN, HIGH = 0.005, 0.02
 
 
-def _painted(marks: list[Mark], folder: Path) -> np.ndarray:
+def _painted(marks: list[Mark], folder: Path, black: Overprint) -> np.ndarray:
     images = {
         name: to_qimage(as_printed(to_screen(load_pixels(folder / f"{name}.png")), "black" if name == "p3" else ""))
         for name in {mark.picture for mark in leaves(marks) if isinstance(mark, Picture)}
@@ -29,7 +30,7 @@ def _painted(marks: list[Mark], folder: Path) -> np.ndarray:
     image.fill(QColor("white"))
     painter = QPainter(image)
     painter.scale(SCALE, SCALE)
-    paint(painter, DisplayList(SHEET, tuple(marks)), lambda name, _: images[name], outlines=True)
+    paint(painter, DisplayList(SHEET, tuple(marks), black), lambda name, _: images[name], outlines=True)
     painter.end()
     bits = image.constBits()
     assert bits is not None
@@ -46,8 +47,13 @@ def _on_screen(inks: Floats) -> np.ndarray:
     return np.asarray(shown, np.float32) / 255
 
 
-@pytest.mark.parametrize("name", LISTS)
-def test_the_bench_shows_what_the_planes_say(job: tuple[Publication, Path], qapp: object, name: str) -> None:  # noqa: F811
+@pytest.mark.parametrize(("name", "black"), CASES, ids=CASE_NAMES)
+def test_the_bench_shows_what_the_planes_say(
+    job: tuple[Publication, Path],  # noqa: F811
+    qapp: object,
+    name: str,
+    black: Overprint,
+) -> None:
     marks = list(LISTS[name])
 
     def pixels(picture: str) -> tuple[Floats, Floats]:
@@ -57,8 +63,8 @@ def test_the_bench_shows_what_the_planes_say(job: tuple[Publication, Path], qapp
         alpha = np.asarray(shown.getchannel("A"), np.float32) / 255 if shown.mode == "RGBA" else np.ones(inks.shape[:2])
         return inks, alpha.astype(np.float32)
 
-    laid = on_paper(Layer(SHEET, SCALE, sources(*job)._replace(pixels_of=pixels), spots=SPOTS).lay(marks))
-    wanted, found = _on_screen(laid), _painted(marks, job[1])
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job)._replace(pixels_of=pixels), spots=SPOTS, black=black).lay(marks))
+    wanted, found = _on_screen(laid), _painted(marks, job[1], black)
     calm = away_from_edges(wanted) & away_from_edges(found)
     off = np.abs(found - wanted)[calm]
     assert calm.mean() > 0.1 and off.mean() < MEAN and np.quantile(off, 0.99) < HIGH, (

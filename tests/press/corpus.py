@@ -18,8 +18,11 @@ from half_fold.core.drawing.marks import (
     Stroke,
     Veil,
     from_block,
+    leaves,
+    paints,
 )
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle, rounded
+from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.shapes import burst, ring
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
@@ -113,6 +116,14 @@ LISTS: dict[str, Sequence[Mark]] = {
     "white text": [Shape(SHEET, LEAF), words("Hedge", 30, 10, 55, WHITE)],
     "turned text": [replace(words("Hedge", 20, 30, 60, LEAF), turn=turned((30, 60), -50))],
     "letters to and fro": [words("עץ חיים", 26, 16, 52, RED, "Frank Ruhl Libre/Regular")],
+    "black areas over others": [*_TWO, Shape(Rect(30, 20, 90, 50), BLACK), Path(ellipse(Rect(60, 40, 118, 88)), BLACK)],
+    "black over a spot": [Shape(LEFT, PLUM_TONE), Shape(RIGHT, BLACK), Shape(Rect(2, 62, 38, 88), MOSS_TONE)],
+    "black over a picture": [_PICTURED, Path(rounded(LEFT, 12), BLACK), Line((5, 80), (115, 80), BLACK, 6.0)],
+    "black round a colour": [_PICTURED, Shape(LEFT, RED, BLACK, 8.0), Path(_star(), STRAW, Stroke(BLACK, 8.0))],
+    "a colour round black": [_PICTURED, Shape(LEFT, BLACK, RED, 8.0), Path(_star(), BLACK, Stroke(STRAW, 8.0))],
+    "black in a group": [Shape(SHEET, LEAF), _group(Shape(LEFT, RED), Shape(RIGHT, BLACK), opacity=0.7)],
+    "black beside what mixes": [Shape(SHEET, LEAF), _group(Shape(LEFT, RED), blend="multiply"), Shape(RIGHT, BLACK)],
+    "black and grey and rich": [_PICTURED, Shape(LEFT, GREY), Shape(RIGHT, Tone(c=0.6, m=0.4, y=0.4, k=1.0))],
     "a picture": [_picture(LEFT)],
     "a clipped picture": [_picture(Rect(-20, -10, 100, 80), LEFT)],
     "a turned picture": [Picture("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25))],
@@ -253,3 +264,18 @@ LISTS: dict[str, Sequence[Mark]] = {
         for blend in BLENDS
     },
 }
+
+
+def _has_black(marks: Sequence[Mark]) -> bool:
+    return any(BLACK in paints(mark) for mark in leaves(marks))
+
+
+# Every list as usual, and those that have black in them by whatever else a printer may ask for.
+CASES = [(name, USUAL) for name in LISTS]
+CASES += [
+    (name, rule)
+    for rule in (Overprint("all"), Overprint("none"), Overprint("text", 60.0))
+    for name, marks in LISTS.items()
+    if _has_black(marks)
+]
+CASE_NAMES = [f"{name}, {rule.of} to {rule.up_to:g}" for name, rule in CASES]

@@ -6,9 +6,11 @@ import numpy as np
 import numpy.typing as npt
 import pikepdf
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.drawing.marks import Mark
+from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.planes import Layer, Sources, on_paper
 from half_fold.core.pictures.bring import load_pixels
 from half_fold.core.pictures.colour import profile_for
@@ -18,10 +20,10 @@ from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer
 from half_fold.core.press.sheets import Sheet, always
 from half_fold.core.publication.records import Picture as PictureRecord
-from half_fold.core.publication.records import Publication
+from half_fold.core.publication.records import PrinterSheet, Publication
 from half_fold.core.typesetting.faces import face
 from tests.conftest import judge
-from tests.press.corpus import LISTS, SHEET, SPOTS
+from tests.press.corpus import CASE_NAMES, CASES, LISTS, SHEET, SPOTS
 
 SCALE = 2.0  # pixels to the point
 MEAN, HIGH = 0.0015, 0.007  # away from edges: the mean, and what 99 of 100 keep under: the judge rounds to 0.004
@@ -43,8 +45,6 @@ def job(tmp_path_factory: pytest.TempPathFactory) -> tuple[Publication, Path]:
         PictureRecord(id=f"p{n}", file=f"p{n}.png", width=480, height=360, digest=str(n), has_alpha=n == 2)
         for n in (1, 2, 3)
     )
-    from msgspec.structs import replace
-
     return replace(start("magazine", "Corpus"), pictures=pictures), folder
 
 
@@ -62,7 +62,8 @@ def sources(job: Publication, folder: Path) -> Sources:
     return Sources(lambda key, gid: face(key).outline(gid), pixels)
 
 
-def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path) -> None:
+def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path, black: Overprint) -> None:
+    job = replace(job, printer=PrinterSheet(name="Wharf", overprint=black.of, overprint_to=f"{black.up_to:g}pt"))
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, folder, job.brief.text_paper, False)
         writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
@@ -103,12 +104,14 @@ def away_from_edges(inks: Floats) -> npt.NDArray[np.bool_]:
     return grown
 
 
-@pytest.mark.parametrize("name", LISTS)
-def test_planes_and_press_file_lay_the_same_inks(job: tuple[Publication, Path], tmp_path: Path, name: str) -> None:
+@pytest.mark.parametrize(("name", "black"), CASES, ids=CASE_NAMES)
+def test_planes_and_press_file_lay_the_same_inks(
+    job: tuple[Publication, Path], tmp_path: Path, name: str, black: Overprint
+) -> None:
     marks = list(LISTS[name])
-    _pressed(*job, marks, tmp_path / "x.pdf")
+    _pressed(*job, marks, tmp_path / "x.pdf", black)
     found = plates(tmp_path / "x.pdf", tmp_path)
-    laid = on_paper(Layer(SHEET, SCALE, sources(*job), spots=SPOTS).lay(marks))
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job), spots=SPOTS, black=black).lay(marks))
     assert found.shape == laid.shape
     off = np.abs(found - laid)
     calm = away_from_edges(found) & away_from_edges(laid)

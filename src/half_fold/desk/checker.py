@@ -2,7 +2,9 @@
 
 import itertools
 import sys
+from functools import cache
 from pathlib import Path
+from weakref import WeakValueDictionary
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -18,25 +20,50 @@ class CheckFault(Exception):
     """What went wrong in the other process, with its own report."""
 
 
+class _Post(QObject):
+    """Brings answers from the thread that listens for them to the thread of the window.
+
+    It is never deleted, and knows the checkers without holding them: a window may be closed while what it asked is
+    still worked on, and what belongs to it must be taken down by no other thread than its own.
+    """
+
+    came = pyqtSignal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.checkers: WeakValueDictionary[int, Checker] = WeakValueDictionary()
+        self.came.connect(self._deal)
+
+    def _deal(self, answer: Answer) -> None:
+        checker = self.checkers.get(answer.key)
+        if checker is not None:
+            checker.take(answer)
+
+
+@cache
+def _post() -> _Post:
+    return _Post()
+
+
 class Checker(QObject):
     """``found`` gives the findings of the document that was asked about last."""
 
     found = pyqtSignal(object)
-    answered = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
         self._key, self._newest = next(_keys), 0
         self._beside: Resident | None = None
-        self.answered.connect(self._take)
+        _post().checkers[self._key] = self
 
     def start(self, publication: Publication, pictures: Path) -> None:
         """Check a publication beside the window; a newer start overtakes it."""
         self._newest = next(_numbers)
         self._beside = resident()
-        self._beside.ask(self._newest, self._key, pictures.parent, publication, self.answered.emit)
+        self._beside.ask(self._newest, self._key, pictures.parent, publication, _post().came.emit)
 
-    def _take(self, answer: Answer) -> None:
+    def take(self, answer: Answer) -> None:
+        """What was found, or what went wrong, beside the window."""
         if answer.number != self._newest:
             return
         if answer.fault:

@@ -81,15 +81,21 @@ class Resident:
         self._waiting: dict[int, _Question] = {}  # by job, under the lock: two threads take away and add
         self._lock = threading.Lock()
         self._sent: dict[int, Publication] = {}
-        for work in (self._send, self._listen):
-            threading.Thread(target=work, name="checks", daemon=True).start()
+        self._threads = [
+            threading.Thread(target=work, name="checks", daemon=True) for work in (self._send, self._listen)
+        ]
+        for thread in self._threads:
+            thread.start()
 
     @property
     def is_there(self) -> bool:
         return self._process.poll() is None
 
     def ask(self, number: int, key: int, folder: Path, publication: Publication, take: Take) -> None:
-        """Have a job checked; ``take`` is given the answer, in another thread, unless a newer question overtakes it."""
+        """Have a job checked; ``take`` is given the answer, unless a newer question overtakes it.
+
+        It is called, and let go of, in another thread: nothing of a window may be held by it.
+        """
         self._coming.put(_Question(number, key, folder, publication, take))
 
     def let_go(self, key: int) -> None:
@@ -100,6 +106,14 @@ class Resident:
         """End it, whatever it does."""
         self._process.kill()
         self._process.wait()
+
+    def close(self) -> None:
+        """End it with its threads, which tell nobody any more: for the end of the program."""
+        with self._lock:
+            self._waiting.clear()
+        self.end()
+        for thread in self._threads:
+            thread.join()
 
     def _send(self) -> None:
         stdin = self._process.stdin
@@ -113,8 +127,9 @@ class Resident:
             try:
                 stdin.write(framed(self._asked(question)))
                 stdin.flush()
-            except (OSError, ValueError):
-                return  # it has ended, and the next question starts another
+            except (OSError, ValueError):  # it has ended, and the next question starts another
+                self._tell_gone()
+                return
 
     def _awaits(self, question: _Question) -> bool:
         """Whether it is to be sent: not one asked again that a newer one of its job has overtaken meanwhile."""
@@ -155,9 +170,16 @@ class Resident:
                 self._coming.put(question)
             else:
                 question.take(answer)
-        for question in list(self._waiting.values()):
-            question.take(Answer(question.number, question.key, [], GONE))
+        self._tell_gone()
         self._coming.put(None)
+
+    def _tell_gone(self) -> None:
+        """Answer all that wait: the process has ended."""
+        with self._lock:
+            waiting = list(self._waiting.values())
+            self._waiting.clear()
+        for question in waiting:
+            question.take(Answer(question.number, question.key, [], GONE))
 
 
 GONE = "The process that checks has ended before it was done."
@@ -168,5 +190,10 @@ def resident() -> Resident:
     """The process beside the window, started now where there is none, or it has ended."""
     if not _resident or not _resident[-1].is_there:
         _resident[:] = [Resident()]
-        atexit.register(_resident[-1].end)
     return _resident[-1]
+
+
+@atexit.register
+def _close() -> None:
+    for each in _resident:
+        each.close()

@@ -4,6 +4,8 @@ import re
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.papers import find_paper
+from half_fold.core.drawing.overprint import OVERPRINTED, USUAL, USUAL_SIZE, Overprint
+from half_fold.core.measure.length import length
 from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Publication
 
@@ -55,6 +57,16 @@ def picture_ppi(publication: Publication) -> tuple[float, str]:
     if sheet is not None and sheet.picture_ppi:
         return float(sheet.picture_ppi), f"asked for by {sheet.name}"
     return GOOD_PPI, "good on coated paper"
+
+
+def overprint(publication: Publication) -> tuple[Overprint, str]:
+    """What of black alone overprints, and who says so."""
+    sheet = publication.printer
+    if sheet is None or not (sheet.overprint or sheet.overprint_to):
+        return USUAL, "usual; the printer’s own sheet wins"
+    up_to = length(sheet.overprint_to, "pt").pt if sheet.overprint_to else USUAL_SIZE
+    which = next((each for each in OVERPRINTED if each == sheet.overprint), USUAL.of)
+    return Overprint(which, up_to), f"asked for by {sheet.name}"
 
 
 def ink_limit(publication: Publication, paper: str = "") -> tuple[int, str]:

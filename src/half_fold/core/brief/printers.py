@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
+from half_fold.core.drawing.overprint import OVERPRINTED
 from half_fold.core.measure.entry import UNITS
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -26,6 +27,7 @@ NAMES = ("city-litho", "short-run", "on-demand")
 SUFFIX = ".printer.json"
 MOST_BLEED_MM, MOST_ASKED_MM = 50.0, 100.0
 LARGEST = 1_000_000  # octets of a printer's sheet
+LARGEST_TEXT_PT = 1000.0  # that a sheet may have overprinted
 ON_PAPER = ("mm", "in", "pt")  # units that a sheet, and a job that is printed, may have
 STANDARD = "PDF/X-4"  # what every press file is written to
 
@@ -98,7 +100,13 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
             if not 0 <= asked.mm <= most:
                 said = f"a {field.replace('_', ' ')} of {asked.typed}; it may be up to {most:g} mm"
                 raise Problem(f"“{name}” asks for {said}.")
-    for field, known in (("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ON_PAPER)):
+    if sheet.overprint_to:
+        asked = length(sheet.overprint_to, "pt")
+        if not 0 <= asked.pt <= LARGEST_TEXT_PT:
+            said = f"text of up to {asked.typed} overprinted; it may be up to {LARGEST_TEXT_PT:g} pt"
+            raise Problem(f"“{name}” asks for {said}.")
+    choices = ("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ON_PAPER), ("overprint", OVERPRINTED)
+    for field, known in choices:
         value = getattr(sheet, field)
         if value and value not in known:
             raise Problem(f"“{name}” asks for the {field.replace('_', ' ')} “{value}”; there are {', '.join(known)}.")

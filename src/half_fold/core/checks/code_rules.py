@@ -14,6 +14,7 @@ import numpy.typing as npt
 from msgspec.structs import replace
 from msgspec.structs import replace as replaced
 
+from half_fold.core.brief.allowances import overprint
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding, Fix
 from half_fold.core.cover.grounds import PPI, sources_of
@@ -165,7 +166,8 @@ def _ground(context: Context, number: int, block: Block, is_red: bool) -> float 
         area = code_area(context.publication, holds, upright)[0]
     marks = next(marks for spread, marks in context.lists if number in spread.numbers)
     profile = profile_for(context.publication, context.publication.brief.text_paper)
-    layer = Layer(area, PPI / 72, sources_of(context.pictures, context.publication.pictures, profile))
+    sources = sources_of(context.pictures, context.publication.pictures, profile)
+    layer = Layer(area, PPI / 72, sources, black=overprint(context.publication)[0])
     first: tuple[Mark, ...] = (Shape(area, context.ground if context.ground is not None else WHITE),)
     inks = on_paper(layer.lay((*first, *within(DisplayList(area, _behind(marks, block.id)), area).marks)))
     return float(np.percentile(_reflected(inks[..., :4], is_red), _DARKEST))

@@ -8,6 +8,7 @@ Seen from inside, the inside front cover lies to the left and the inside back co
 from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.brief.allowances import overprint
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import cover_panels, has_cover, joint
 from half_fold.core.cover.sides import (
@@ -221,16 +222,15 @@ class CoverSetter:
 
     def marks(self, publication: Publication, side: Side = "outside") -> DisplayList:
         """The display list of one side, bleed included. Problem for a self-cover job."""
-        return self._kept.of((publication, side), lambda: self._compose(publication, side))
+        return self._kept.of((publication, side), lambda: self._composed(publication, side))
 
     def piece(self, publication: Publication) -> DisplayList:
         """The display list of what ``piece_flat`` lays flat."""
         flat = piece_flat(publication)
         if flat.what not in ("sheet", "spread"):
             return self.marks(publication)
-        return DisplayList(
-            flat.trim.grown(flat.bleed), self.setter.spread(publication, spreads_of(publication)[0]).marks
-        )
+        spread = self.setter.spread(publication, spreads_of(publication)[0])
+        return replace(spread, area=flat.trim.grown(flat.bleed))
 
     def face(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
         """All that prints on a face of an insert's leaf, as many cards as stand to its height: from its upper left."""
@@ -253,6 +253,9 @@ class CoverSetter:
             parts = card_parts(self.setter.composer, publication, insert, verso)
             marks += moved(parts, trim.left, trim.top)
         return DisplayList(flat.trim.grown(flat.bleed), tuple(marks))
+
+    def _composed(self, publication: Publication, side: Side) -> DisplayList:
+        return replace(self._compose(publication, side), black=overprint(publication)[0])
 
     def _compose(self, publication: Publication, side: Side) -> DisplayList:
         card = card_of(publication, side)

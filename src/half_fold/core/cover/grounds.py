@@ -81,7 +81,7 @@ def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], pro
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
     import cv2  # which takes a tenth of a second
 
-    layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER)
+    layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER, black=marks.black)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
     light = np.ascontiguousarray(lab_of_ink_picture(ink_picture(inks), profile)[..., 0])
     sums, squares = cv2.integral2(light)

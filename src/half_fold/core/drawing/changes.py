@@ -81,12 +81,12 @@ def changed_area(before: DisplayList, now: DisplayList) -> Rect | None:
 
 def within(marks: DisplayList, area: Rect) -> DisplayList:
     """The marks that may reach into an area, in their order."""
-    return DisplayList(area, tuple(mark for mark in marks.marks if bounds(mark).meets(area)))
+    return replace(marks, area=area, marks=tuple(mark for mark in marks.marks if bounds(mark).meets(area)))
 
 
 def without_blocks(marks: DisplayList, blocks: Container[str]) -> DisplayList:
     """The list without the marks of some blocks, those in groups as well."""
-    return DisplayList(marks.area, tuple(_without(marks.marks, blocks)))
+    return replace(marks, marks=tuple(_without(marks.marks, blocks)))
 
 
 def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:

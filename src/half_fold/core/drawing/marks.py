@@ -16,7 +16,8 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import Outline, rectangle
-from half_fold.core.drawing.tone import BLACK, Gradient, Paint, Tone, through, tones
+from half_fold.core.drawing.overprint import USUAL, Overprint
+from half_fold.core.drawing.tone import Gradient, Paint, Tone, through, tones
 from half_fold.core.measure.rect import Rect
 
 Floats = npt.NDArray[np.float64]
@@ -244,16 +245,24 @@ def brought(mark: Leaf, affine: Affine) -> Leaf:
     return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.origin, own, outline.through(affine))
 
 
-LARGEST_OVERPRINTED_TEXT = 24.0
-
-
-def overprints(mark: Glyphs) -> bool:
-    """Whether letters are printed on what lies behind instead of in a gap of it: black ones as small as text."""
-    return mark.colour == BLACK and mark.size <= LARGEST_OVERPRINTED_TEXT
+def passes(mark: Leaf, black: Overprint) -> tuple[tuple[Leaf, bool], ...]:
+    """A mark as it is laid, with whether it overprints: in two, where only its fill or only its stroke does."""
+    if isinstance(mark, Picture | Veil):
+        return ((mark, False),)
+    if isinstance(mark, Glyphs):
+        return ((mark, black.letters(mark.colour, mark.size)),)
+    if isinstance(mark, Line):
+        return ((mark, black.shapes(mark.colour)),)
+    line = mark.stroke.tone if isinstance(mark.stroke, Stroke) else mark.stroke
+    filled, stroked = black.shapes(mark.fill), black.shapes(line)
+    if filled == stroked or mark.fill is None or mark.stroke is None:
+        return ((mark, filled or stroked),)
+    return (replace(mark, stroke=None), filled), (replace(mark, fill=None), stroked)
 
 
 class DisplayList(Struct, frozen=True):
-    """Marks from back to front, and the sheet area they were drawn for."""
+    """Marks from back to front, the sheet area they were drawn for, and which ``black`` overprints."""
 
     area: Rect
     marks: tuple[Mark, ...] = field(default=())
+    black: Overprint = USUAL

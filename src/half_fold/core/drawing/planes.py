@@ -24,9 +24,9 @@ from half_fold.core.drawing.marks import (
     Shape,
     Stroke,
     Veil,
-    overprints,
 )
 from half_fold.core.drawing.outline import Outline, polygon, rectangle, turning
+from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.strokes import stroked
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Paint, Tone, finer
 from half_fold.core.measure.rect import Rect
@@ -78,6 +78,7 @@ class Layer:
     """What is laid on a sheet ``area`` at so many pixels to the point, on the process plates and those of ``spots``.
 
     ``sources`` may be left out where neither glyphs nor pictures are laid; coverage is found so many times ``finer``.
+    ``black`` says what of that overprints.
     """
 
     def __init__(
@@ -88,9 +89,10 @@ class Layer:
         through: Affine | None = None,
         spots: Sequence[str] = (),
         finer: int = FINER,
+        black: Overprint = USUAL,
     ) -> None:
         self.area, self.scale, self._sources, self._through = area, scale, sources, through or Affine()
-        self._spots, self._finer = tuple(spots), finer
+        self._spots, self._finer, self._black = tuple(spots), finer, black
         self._wide, self._high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
         self.inks: Plane = np.zeros((self._high, self._wide, 4 + len(self._spots)), np.float32)
         self.alpha: Plane = np.zeros((self._high, self._wide), np.float32)
@@ -108,12 +110,12 @@ class Layer:
             self._shape(mark)
         elif isinstance(mark, Line):
             line = stroked(polygon([mark.start, mark.end]), Stroke(mark.colour, mark.weight), is_closed=False)
-            self._tone(line, mark.colour)
+            self._fill(line, mark.colour)
         elif isinstance(mark, Path):
             if mark.fill is not None:
-                self._tone(mark.outline.flattened(0.1 / self.scale), mark.fill)
+                self._fill(mark.outline.flattened(0.1 / self.scale), mark.fill)
             if mark.stroke is not None:
-                self._tone(stroked(mark.outline, mark.stroke, 0.1 / self.scale), mark.stroke.tone)
+                self._fill(stroked(mark.outline, mark.stroke, 0.1 / self.scale), mark.stroke.tone)
         elif isinstance(mark, Picture):
             self._picture(mark)
         elif isinstance(mark, Veil):
@@ -140,7 +142,7 @@ class Layer:
 
     def _within(self, through: Affine) -> "Layer":
         """A layer for marks that are laid out by themselves."""
-        return Layer(self.area, self.scale, self._sources, through, self._spots, self._finer)
+        return Layer(self.area, self.scale, self._sources, through, self._spots, self._finer, self._black)
 
     def _veil(self, mark: Veil) -> None:
         place = self._to_pixels(onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed)))
@@ -158,11 +160,11 @@ class Layer:
 
     def _shape(self, mark: Shape) -> None:
         if mark.fill is not None:
-            self._tone(rectangle(mark.rect).flattened(1), mark.fill)
+            self._fill(rectangle(mark.rect).flattened(1), mark.fill)
         if mark.stroke is not None:
             inner = mark.rect.grown(-mark.weight)
             outer = rectangle(mark.rect).flattened(1)
-            self._tone([*outer, *(part[::-1] for part in rectangle(inner).flattened(1))], mark.stroke)
+            self._fill([*outer, *(part[::-1] for part in rectangle(inner).flattened(1))], mark.stroke)
 
     def _glyphs(self, mark: Glyphs) -> None:
         parts: list[npt.NDArray[np.float64]] = []
@@ -173,7 +175,7 @@ class Layer:
                 where = where if mark.turn is None else mark.turn.after(where)
                 parts += drawn.through(where).flattened(0.1 / self.scale)
         if parts:
-            self._tone(parts, mark.colour, overprints(mark))
+            self._tone(parts, mark.colour, self._black.letters(mark.colour, mark.size))
 
     def _picture(self, mark: Picture) -> None:
         inks, opaque = self._source.pixels_of(mark.picture)
@@ -221,7 +223,10 @@ class Layer:
             inside *= (at >= 0) & (at <= 1)
         return inside
 
-    def _tone(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint, overprinted: bool = False) -> None:
+    def _fill(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint) -> None:
+        self._tone(parts, paint, self._black.shapes(paint))
+
+    def _tone(self, parts: Sequence[npt.NDArray[np.float64]], paint: Paint, overprinted: bool) -> None:
         window, alpha = self._coverage(parts)
         if window is None:
             return

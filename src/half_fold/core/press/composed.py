@@ -11,7 +11,21 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Floats, Glyphs, Group, Line, Mark, Origin, Path, Picture, Shape, Stroke, Veil
+from half_fold.core.drawing.marks import (
+    Floats,
+    Glyphs,
+    Group,
+    Line,
+    Mark,
+    Origin,
+    Path,
+    Picture,
+    Shape,
+    Stroke,
+    Veil,
+    passes,
+)
+from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.drawing.tone import Gradient, Paint, Tone
 from half_fold.core.measure.problem import Problem
@@ -121,12 +135,13 @@ def composed(
     content: bytes,
     named: Named,
     where: str,
+    black: Overprint = USUAL,
 ) -> Composed:
     """What the marks, each clipped to ``clip_of`` it, make of a page whose sheet is ``media``; ``groups`` are the same.
 
-    ``content`` is what was written of them; ``named`` gives the name in the file of a picture or a group
-    that is clipped so, and what is laid under it. Raises
-    Unproved, which says ``where``, if the groups are not the same.
+    ``content`` is what was written of them, as ``black`` overprints; ``named`` gives the name in the file of a picture
+    or a group that is clipped so, and what is laid under it. Raises Unproved, which says ``where``, if the groups are
+    not the same.
     """
     _hold_all(marks, groups, where)
     texts: list[_Seen] = []
@@ -138,7 +153,7 @@ def composed(
         elif isinstance(group, Glyphs):
             texts += _turned(group, clip_of(group))
         elif is_seen(group, clip_of(group)):
-            drawn += _drawn(group, clip_of(group), media, named)
+            drawn += _drawn(group, clip_of(group), media, named, black)
     gids = np.concatenate([np.empty(0, np.uint16), *(text.gids for text in texts)])
     places, boxed = _places(texts, media).tobytes(), 0 if gids.all() else _boxed(texts)
     return Composed(_text(texts), gids.tobytes(), places, _inks(texts, media), drawn, crc32(content), boxed)
@@ -218,7 +233,7 @@ def _places(texts: Sequence[_Seen], media: Rect) -> Floats:
     return np.array([xs - media.left, media.bottom - ys])
 
 
-def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
+def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named, black: Overprint) -> list[Drawn]:
     """A mark without glyphs: what it is drawn as, with the figures of each."""
     if isinstance(mark, Picture):
         name, laid = named(mark, clip)
@@ -232,7 +247,7 @@ def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named) -> list[Drawn]:
     if isinstance(mark, Veil):
         return [(f"{SOFT} {veil_name(mark)}", _matrix(mark, media))]
     if isinstance(mark, Path):
-        return [(PATH, _path(mark, media))]
+        return [(PATH, _path(each, media)) for each, _ in passes(mark, black) if isinstance(each, Path)]
     if isinstance(mark, Line):
         (x0, y0), (x1, y1) = mark.start, mark.end
         ends = [x0 - media.left, media.bottom - y0, x1 - media.left, media.bottom - y1]

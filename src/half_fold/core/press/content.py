@@ -23,9 +23,10 @@ from half_fold.core.drawing.marks import (
     Picture,
     Shape,
     Veil,
-    overprints,
+    passes,
 )
 from half_fold.core.drawing.outline import TAKES, Outline
+from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.treat import parts_of
@@ -97,11 +98,12 @@ def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
 
 
 class Resources(Struct):
-    """What the pages of one file share: its fonts, found or made on first use."""
+    """What the pages of one file share: its fonts, found or made on first use, and what of ``black`` overprints."""
 
     fonts: dict[str, FontUse] = field(default_factory=dict)
     sizes: dict[str, tuple[int, int]] = field(default_factory=dict)
     ppi: float = GOOD_PPI
+    black: Overprint = USUAL
     tables: FontTables = field(default_factory=FontTables)
     _grouped: tuple[Sequence[Mark], list[TextGroup | Mark]] = ((), [])
 
@@ -314,7 +316,12 @@ class Content:
         self._put(f"/{KNOCK_OUT} gs {matrix} cm /{name} Do")
 
     def _path(self, mark: Path) -> None:
-        words = [f"/{KNOCK_OUT} gs"]
+        for each, overprints in passes(mark, self.resources.black):
+            assert isinstance(each, Path)
+            self._pass(each, self._over if overprints else KNOCK_OUT)
+
+    def _pass(self, mark: Path, state: str) -> None:
+        words = [f"/{state} gs"]
         if mark.fill is not None:
             words.append(self._ink(mark.fill))
         if mark.stroke is not None:
@@ -328,6 +335,14 @@ class Content:
             {(True, False): "f", (False, True): "S", (True, True): "B"}[mark.fill is not None, mark.stroke is not None]
         )
         self._put(" ".join(words))
+
+    def _state(self, paint: Paint) -> str:
+        """The state that a paint is laid in: on what lies behind it, or in a gap of that."""
+        return self._over if self.resources.black.shapes(paint) else KNOCK_OUT
+
+    @property
+    def _over(self) -> str:
+        return MULTIPLIED if self._mixes else OVERPRINT
 
     def _along(self, outline: Outline) -> str:
         """The operators that make a path of an outline."""
@@ -352,17 +367,17 @@ class Content:
         return f"{_n(colour.c)} {_n(colour.m)} {_n(colour.y)} {_n(colour.k)} {'K' if stroke else 'k'}"
 
     def _shape(self, mark: Shape) -> None:
-        self._put(f"/{KNOCK_OUT} gs")
         if mark.fill is not None:
-            self._put(f"{self._ink(mark.fill)} {self._rect(mark.rect)} f")
+            self._put(f"/{self._state(mark.fill)} gs {self._ink(mark.fill)} {self._rect(mark.rect)} f")
         if mark.stroke is not None:
-            inner = mark.rect.grown(-mark.weight / 2)
-            self._put(f"{self._ink(mark.stroke, True)} {_n(mark.weight)} w {self._rect(inner)} S")
+            inner, stroke = mark.rect.grown(-mark.weight / 2), mark.stroke
+            chosen = f"/{self._state(stroke)} gs {self._ink(stroke, True)}"
+            self._put(f"{chosen} {_n(mark.weight)} w {self._rect(inner)} S")
 
     def _line(self, mark: Line) -> None:
         ink = self._ink(mark.colour, True)
         (x0, y0), (x1, y1) = mark.start, mark.end
-        gs = OVERPRINT if mark.colour == REGISTRATION else KNOCK_OUT
+        gs = OVERPRINT if mark.colour == REGISTRATION else self._state(mark.colour)
         path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
         self._put(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
@@ -408,8 +423,7 @@ class Content:
     def _chosen(self, mark: Glyphs) -> Written:
         """The operators that choose the look of a mark."""
         self.fonts.add(mark.face)
-        over = MULTIPLIED if self._mixes else OVERPRINT
-        state = over if overprints(mark) else KNOCK_OUT
+        state = self._over if self.resources.black.letters(mark.colour, mark.size) else KNOCK_OUT
         font = f"/{resource_name('F', mark.face)} {_n(mark.size)} Tf"
         return f"/{state} gs {self._ink(mark.colour)} {font}\n".encode("ascii")
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from msgspec import Struct
 
 from half_fold.core.drawing.marks import Group, Mark, Picture, Veil
+from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.tone import Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.composed import Composed, Named, composed
@@ -77,8 +78,8 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
         part, laid = resources.part(mark, clip)
         return resource_name("P", part.key), laid
 
-    made = composed(drawn, groups, clip_of, media, octets, named, sheet.label)
-    forms = [_form(form, media, named, sheet.label) for form in content.forms]
+    made = composed(drawn, groups, clip_of, media, octets, named, sheet.label, resources.black)
+    forms = [_form(form, media, named, sheet.label, resources.black) for form in content.forms]
     fonts, pictures, states = sorted(content.fonts), sorted(content.pictures), sorted(content.states)
     packed = zlib.compress(octets, PACKED)
     boxes = media, sheet.bleed, sheet.trim
@@ -91,9 +92,9 @@ def _veil(name: str, veil: Veil) -> DrawnVeil:
     return DrawnVeil(name, wide, high, zlib.compress(veil.cover.tobytes(), PACKED), veil.tone)
 
 
-def _form(form: Form, media: Rect, named: Named, where: str) -> DrawnForm:
+def _form(form: Form, media: Rect, named: Named, where: str, black: Overprint) -> DrawnForm:
     marks = form.group.marks
-    made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, named, where)
+    made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, named, where, black)
     return DrawnForm(form.name, zlib.compress(form.octets, PACKED), made)
 
 

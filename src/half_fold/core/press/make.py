@@ -8,7 +8,7 @@ from pathlib import Path
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from half_fold.core.brief.allowances import GOOD_PPI, ink_limit, picture_ppi
+from half_fold.core.brief.allowances import GOOD_PPI, ink_limit, overprint, picture_ppi
 from half_fold.core.drawing.tone import Spot
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
@@ -139,7 +139,8 @@ class Writer:
         self._paper = paper
         self._intended = intended(pdf, self.profile)
         self._shown_by = self._intended if to_read else None
-        self.resources = Resources(sizes={p.id: (p.width, p.height) for p in publication.pictures}, ppi=ppi)
+        sizes = {picture.id: (picture.width, picture.height) for picture in publication.pictures}
+        self.resources = Resources(sizes=sizes, ppi=ppi, black=overprint(publication)[0])
         self.pages: list[tuple[pikepdf.Object, DrawnPage]] = []
         self._boxes: dict[tuple[Rect, Rect], Array] = {}
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator
 
+from half_fold.core.brief.allowances import overprint
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.papers import find_paper, stated
@@ -54,6 +55,8 @@ def _facts(publication: Publication) -> Iterator[tuple[str, str]]:
     yield "Bleed", brief.bleed.typed
     papers = [brief.text_paper, *([cover_paper(publication)] if has_cover(publication) else [])]
     yield "Profile", "; ".join(dict.fromkeys(profile_name(profile_for(publication, paper)) for paper in papers))
+    rule, says = overprint(publication)
+    yield "Black", f"{rule.words} ({says})"
     yield "Quantity", f"{brief.quantity:,}" if brief.quantity else ""
     yield "Press date", brief.press_date
     yield "A copy weighs", _figure(weight(publication), unit)

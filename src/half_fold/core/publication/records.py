@@ -50,6 +50,8 @@ class PrinterSheet(Record, frozen=True, kw_only=True):
     multiple: int = 0
     ink_limit: int = 0
     picture_ppi: int = 0
+    overprint: str = ""
+    overprint_to: str = ""
     profile: str = ""
     marks: bool = True
     barcode: str = ""

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from itertools import groupby
 from typing import assert_never
 
+from half_fold.core.brief.allowances import overprint
 from half_fold.core.drawing.marks import DisplayList, Group, Mark, from_block
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
@@ -103,6 +104,7 @@ class Setter:
         )
         shared = (
             publication.brief,
+            publication.printer,
             publication.roles,
             publication.inks,
             publication.masters,
@@ -123,7 +125,7 @@ class Setter:
     def _compose(self, publication: Publication, spread: Spread) -> DisplayList:
         marks = [mark for part in self.parts(publication, spread) for mark in part]
         area = spread_area(publication, spread).grown(publication.brief.bleed.pt)
-        return DisplayList(area, tuple(marks))
+        return DisplayList(area, tuple(marks), overprint(publication)[0])
 
     def _furniture_marks(self, publication: Publication, spread: Spread, number: int) -> Iterable[Mark]:
         """The furniture of a page with something on it; a picture all over it leaves it off, unless it is set over."""

@@ -9,6 +9,11 @@ from half_fold.core.store.job import Job
 
 LEAST_GAP_S = 0.4
 RETRY_S = 2.0
+LONGEST_S = 10.0
+
+
+def _nobody(_: str) -> None:
+    """Who is told once the job is closed: what was told before may be gone."""
 
 
 class Autosave:
@@ -38,11 +43,12 @@ class Autosave:
             return self._wake.wait_for(lambda: self._waiting is None and not self._busy, timeout)
 
     def close(self) -> None:
-        """Save what waits, and stop."""
+        """Save what waits, and stop; a disk that takes longer than that is told of no more."""
         with self._wake:
             self._closing = True
             self._wake.notify_all()
-        self._thread.join(10.0)
+        self._thread.join(LONGEST_S)
+        self._said = _nobody
 
     def _run(self) -> None:
         while True:

@@ -164,6 +164,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     13: _as_it_is,
     14: _as_it_is,
     15: _unit_of_pixels,
+    16: _as_it_is,
 }
 
 

@@ -13,7 +13,8 @@ from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, leaves, overprints, paints
+from half_fold.core.drawing.marks import Group, Mark, leaves, paints, passes
+from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Spot, Tone, finer
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
@@ -47,13 +48,14 @@ class Ink(Struct, frozen=True):
     """Which of the pictures is painted: that of the three colours, that of black, or that of a ``spot``.
 
     Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given. The ``parted``
-    spots have pictures of their own: the others are stood in for.
+    spots have pictures of their own: the others are stood in for. ``black`` says what of that overprints.
     """
 
     is_black: bool
     profile: bytes = b""
     spot: str = ""
     parted: frozenset[str] = frozenset()
+    black: Overprint = USUAL
 
     def colour(self, tone: Tone) -> QColor:
         """The light that a tone leaves."""
@@ -78,7 +80,9 @@ class Ink(Struct, frozen=True):
         return _pictures.of(key, lambda: _lights(image, self.profile))[self.is_black]
 
 
-def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile: bytes = b"") -> QImage:
+def mixed(
+    marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, black: Overprint = USUAL, profile: bytes = b""
+) -> QImage:
     """What marks look like in print in an ``area`` at so many pixels to the point; clear where nothing lies.
 
     ``lay`` paints one mark that is no group, in the colours of an ink. With a press ``profile`` it is what lies on that
@@ -87,16 +91,16 @@ def mixed(marks: Sequence[Mark], area: Rect, scale: float, lay: Laying, profile:
     wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
     spots = _spots_of(marks)
     parted = frozenset(spots)
-    inked = [Ink(False, profile, "", parted), Ink(True, profile, "", parted)]
-    inked += [Ink(False, profile, name, parted) for name in spots]
+    inked = [Ink(False, profile, "", parted, black), Ink(True, profile, "", parted, black)]
+    inked += [Ink(False, profile, name, parted, black) for name in spots]
     lights = [_laid(marks, ink, (wide, high), area, lay) for ink in inked]
-    colours, black, *others = (_octets(light) for light in lights)
-    alpha = np.maximum(colours[..., 3], black[..., 3])
+    colours, blacks, *others = (_octets(light) for light in lights)
+    alpha = np.maximum(colours[..., 3], blacks[..., 3])
     # Premultiplied light on bare paper is itself and the paper's own where nothing lies.
-    bare = 255 - np.stack([colours[..., 3], black[..., 3]], 2)
+    bare = 255 - np.stack([colours[..., 3], blacks[..., 3]], 2)
     inks = np.empty((high, wide, 4), np.uint8)
     inks[..., :3] = 255 - (colours[..., 2::-1] + bare[..., :1])
-    inks[..., 3] = 255 - (black[..., 2] + bare[..., 1])
+    inks[..., 3] = 255 - (blacks[..., 2] + bare[..., 1])
     for spot, light in zip(spots.values(), others, strict=True):
         inks = _stood_in(inks, 1 - (light[..., 2] + 255.0 - light[..., 3]) / 255, spot)
     out = np.empty((high, wide, 4), np.uint8)
@@ -159,8 +163,13 @@ def _laid(
             painter.setOpacity(1.0)
             painter.setCompositionMode(MODES["normal"])
             painter.setTransform(way, True)
-        elif not (isinstance(mark, Glyphs) and overprints(mark) and not ink.is_black):
+        elif ink.is_black:
             lay(painter, mark, ink)
+        else:  # what overprints takes nothing away there: its white lets all that lies behind through
+            for each, overprints in passes(mark, ink.black):
+                painter.setCompositionMode(MODES["multiply" if overprints else "normal"])
+                lay(painter, each, ink)
+            painter.setCompositionMode(MODES["normal"])
     painter.end()
     return image
 

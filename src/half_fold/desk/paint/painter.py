@@ -37,8 +37,10 @@ from half_fold.core.drawing.marks import (
     Veil,
     leaves,
     mixes,
+    passes,
 )
 from half_fold.core.drawing.outline import CURVE, LINE, MOVE, TAKES, Outline
+from half_fold.core.drawing.overprint import USUAL_SIZE, Overprint
 from half_fold.core.drawing.tone import Gradient, Paint, Tone, finer, through
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
@@ -136,7 +138,7 @@ def paint(
         painter.restore()
     painter.restore()
     for area in areas:
-        painter.drawImage(qrect(area), laying.mixed(marks.marks, area, clip_of))
+        painter.drawImage(qrect(area), laying.mixed(marks, area, clip_of))
 
 
 def paint_on_paper(
@@ -145,7 +147,7 @@ def paint_on_paper(
     """Draw an area as it will look in print on the paper of a press ``profile``, the paper itself with it."""
     laying = _Laying(pictures, outlines, _device_scale(painter))
     whole = _on_pixels(painter, area)
-    painter.drawImage(qrect(whole), mixed(marks.marks, whole, laying.scale, laying.lay, profile))
+    painter.drawImage(qrect(whole), mixed(marks.marks, whole, laying.scale, laying.lay, marks.black, profile))
 
 
 def _on_pixels(painter: QPainter, area: Rect) -> Rect:
@@ -169,10 +171,11 @@ def _leave_out(painter: QPainter, areas: Sequence[Rect]) -> None:
 
 
 def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[Rect]:
-    """Where groups lie: areas that have nothing in common."""
+    """Where groups lie, and black that shows what it overprints: areas that have nothing in common."""
     areas: list[Rect] = []
-    for mark in marks.marks:
-        if mixes(mark):
+    seen_through = set(_seen_through(marks.marks, marks.black))
+    for at, mark in enumerate(marks.marks):
+        if mixes(mark) or at in seen_through:
             area = bounds(mark).clipped(clip_of(mark) if clip_of is not None else marks.area)
             while not area.is_empty():
                 met = next((other for other in areas if other.meets(area)), None)
@@ -182,6 +185,22 @@ def _mixing(marks: DisplayList, clip_of: Callable[[Mark], Rect] | None) -> list[
                 areas.remove(met)
                 area = hull([met, area])
     return areas
+
+
+def _seen_through(marks: Sequence[Mark], black: Overprint) -> Iterator[int]:
+    """Which marks are black that is large enough to show what it overprints, or are groups that have such."""
+    if black.of == "none" or (black.of == "text" and black.up_to <= USUAL_SIZE):
+        return
+    for at, mark in enumerate(marks):
+        if isinstance(mark, Group):
+            if any(True for _ in _seen_through(mark.marks, black)):
+                yield at
+        elif not (isinstance(mark, Glyphs) and mark.size <= USUAL_SIZE) and any(
+            over for _, over in passes(mark, black)
+        ):
+            box = bounds(mark)
+            if any(bounds(behind).meets(box) for behind in marks[:at]):
+                yield at
 
 
 class Screen:
@@ -244,17 +263,18 @@ class _Laying:
         else:
             raise TypeError(f"no way to paint a {type(mark).__name__}")
 
-    def mixed(self, marks: Sequence[Mark], area: Rect, clip_of: Callable[[Mark], Rect] | None) -> QImage:
+    def mixed(self, drawn: DisplayList, area: Rect, clip_of: Callable[[Mark], Rect] | None) -> QImage:
         """What mixes there, made once for the same marks at the same scale and with the same pictures."""
+        marks: Sequence[Mark] = drawn.marks
         if clip_of is not None:
             marks = [mark for mark in marks if bounds(mark).meets(clip_of(mark))]
         reaching = tuple(mark for mark in marks if bounds(mark).meets(area))
         laid = (mark for mark in leaves(reaching) if isinstance(mark, Picture))
         images = [self.pictures(mark.picture, mark.placed.width * self.scale) for mark in laid]
         keys = [image.cacheKey() if image is not None else 0 for image in images]
-        key = *map(id, reaching), *keys, area, self.scale, self.exact
+        key = *map(id, reaching), *keys, area, self.scale, self.exact, drawn.black
         made = _kept.mixed.find(key)
-        return made or _kept.mixed.keep(key, reaching, mixed(reaching, area, self.scale, self.lay))
+        return made or _kept.mixed.keep(key, reaching, mixed(reaching, area, self.scale, self.lay, drawn.black))
 
 
 def _device_scale(painter: QPainter) -> float:

@@ -5,6 +5,7 @@ import sys
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 from PIL import Image, ImageChops
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
@@ -130,7 +131,7 @@ def write_proof(
     first = page if page is not None else spreads_of(publication)[spread - 1].numbers[0] if spread else None
     paper = cover_paper(publication) if cover or front else paper_of_page(publication, first or 1)
     profile = profile_for(publication, paper)
-    write_drawing(job, DisplayList(area, marks.marks), out, dpi, profile if on_paper else b"")
+    write_drawing(job, replace(marks, area=area), out, dpi, profile if on_paper else b"")
     if on_paper or profile == shipped_profile(COATED):
         return ""
     return f"Colours are shown as on coated paper; --on-paper shows them as {paper} prints them."
@@ -143,7 +144,7 @@ def write_small(job: Job, out: Path) -> None:
         marks, area = cover_marks(publication), cover_flat(publication).front
     else:
         marks, area = _chosen(publication, 1, None)
-    write_drawing(job, DisplayList(area, marks.marks), out, SMALL * 72 / max(area.width, area.height))
+    write_drawing(job, replace(marks, area=area), out, SMALL * 72 / max(area.width, area.height))
 
 
 def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile: bytes = b"") -> None:

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from half_fold.core.brief.allowances import pixels
+from half_fold.core.brief.allowances import overprint, pixels
 from half_fold.core.brief.printers import STANDARD
 from half_fold.core.drawing.marks import DisplayList, Line, Mark
 from half_fold.core.measure.length import counted, figure, show_size
@@ -45,7 +45,7 @@ from half_fold.core.press.outputs import (
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, Part, part_named, parts_of, sheet_at, side_name
 from half_fold.core.press.sheets import NOWHERE, Sheet, cut_to_trim
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Output, OutputForm
+from half_fold.core.publication.records import Output, OutputForm, Publication
 from half_fold.core.store.files import own_folder_of
 from half_fold.core.store.job import PRESS
 from half_fold.core.store.own import file_name
@@ -119,7 +119,7 @@ class SheetView(QWidget):
 
     def _draw(self, painter: QPainter, sheet: Sheet, media: Rect) -> None:
         painter.fillRect(qrect(media), QColor("white"))
-        marks = DisplayList(sheet.bleed, sheet.marks)
+        marks = DisplayList(sheet.bleed, sheet.marks, overprint(self.station.session.publication)[0])
         paint(painter, marks, self.station.session.proxies.image, clip_of=sheet.clip_of)
         painter.setPen(QPen(tokens.colour(tokens.INK), 0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -594,7 +594,7 @@ class PressStation(Station):
         if not self.to_read:
             items += [
                 Row("Bleed", brief.bleed.typed, "on every side"),
-                Row("Text black", "K alone", "overprints up to 24 pt"),
+                _black_row(publication),
             ]
         report = binding_report(publication)
         if report.stops_press:
@@ -617,6 +617,12 @@ class PressStation(Station):
             self._kept_outputs(),
             Section("Made before", "" if made else "nothing yet", [*back, *made]),
         ]
+
+
+def _black_row(publication: Publication) -> Row:
+    """What of black alone is printed on what lies behind it."""
+    rule, says = overprint(publication)
+    return Row("Black", "K alone", f"{rule.words}; {says}")
 
 
 def _proved_words(entry: dict[str, object]) -> str:

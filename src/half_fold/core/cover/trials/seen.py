@@ -93,11 +93,12 @@ def seen_spread(
 
 def drawn(marks: DisplayList, scale: float, sources: Sources, profile: bytes) -> Pixels:
     """A display list in the light, at ``scale`` pixels to the point."""
-    return in_light(on_paper(Layer(marks.area, scale, sources, finer=_FINER).lay(marks.marks)), profile)
+    layer = Layer(marks.area, scale, sources, finer=_FINER, black=marks.black)
+    return in_light(on_paper(layer.lay(marks.marks)), profile)
 
 
 def _inks_of(marks: DisplayList, area: Rect, sources: Sources) -> npt.NDArray[np.float32]:
-    layer = Layer(area, PPI / 72, sources, finer=_FINER)
+    layer = Layer(area, PPI / 72, sources, finer=_FINER, black=marks.black)
     return on_paper(layer.lay(within(marks, area).marks))
 
 
