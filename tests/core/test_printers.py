@@ -63,7 +63,7 @@ def test_a_sheet_from_a_file(magazine: Publication, tmp_path: Path) -> None:
         ('{"name": "X", "barcode": "large"}', "large"),
         ('{"name": "X", "picture_ppi": 9000}', "2400"),
         ('{"name": "X", "overprint": "most"}', "there are text, all, none"),
-        ('{"name": "X", "overprint_to": "9000pt"}', "up to 1000 pt"),
+        ('{"name": "X", "overprint_to": "9000pt"}', "from 0 to 1000 pt"),
         ('{"name": "X", "overprint_to": "large"}', "large"),
         ('{"name": "X", "barcode": "50x-4"}', "sides in mm"),
         ('{"name": "X", "barcode": "50x30ells"}', "sides in mm"),

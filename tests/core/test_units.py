@@ -15,7 +15,7 @@ from half_fold.core.plan.inserts import INSERT, add_insert
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
-from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.codec import FORMAT, decode, encode
 from half_fold.core.store.job import open_job
 from half_fold.core.store.upgrade import upgraded
 
@@ -105,6 +105,6 @@ def test_a_screen_cover_counts_in_pixels(tmp_path: Path, capsys: pytest.CaptureF
 def test_an_older_job_in_pixels_is_brought_up() -> None:
     job = set_paths(start("screen-cover", "Leaf"), ["trim=800x1280px@150ppi", "unit=px"])
     now = encode(job)
-    older = now.replace(b'"px@150"', b'"px"').replace(b'"format": 16', b'"format": 15')
+    older = now.replace(b'"px@150"', b'"px"').replace(b'"format": %d' % FORMAT, b'"format": 15')
     assert b'"px"' in older and decode(older, "leaf") == job
     assert upgraded(b"{}", 16, 16) == b"{}"

@@ -11,7 +11,7 @@ from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import PrinterSheet, Publication
 
 NOTHING = "nothing asked"
-_BLACK = (("text", "text up to a size"), ("all", "all of it, panels and rules too"), ("none", "none of it"))
+_BLACK = (("text", "text only"), ("all", "all of it"), ("none", "none of it"))
 _ROUNDINGS = tuple((name, words or "not rounded") for name, words in ROUNDINGS.items())
 
 
@@ -35,7 +35,7 @@ SHEET: tuple[Property[PrinterSheet], ...] = (
     _count("multiple", "Multiple of pages"),
     _count("ink_limit", "Ink limit", unit="%"),
     _count("picture_ppi", "Pictures", unit="ppi"),
-    _asked("overprint", "Black overprints", "choice", choices=_BLACK),
+    _asked("overprint", "Overprinted black", "choice", choices=_BLACK),
     _asked("overprint_to", "Text overprints up to", note="points, such as 24pt"),
     _asked("profile", "Paper profile"),
     field_of(PrinterSheet, "marks", "Wants marks", "flag"),

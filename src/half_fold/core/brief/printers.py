@@ -103,7 +103,7 @@ def require_sound(sheet: PrinterSheet, name: str) -> None:
     if sheet.overprint_to:
         asked = length(sheet.overprint_to, "pt")
         if not 0 <= asked.pt <= LARGEST_TEXT_PT:
-            said = f"text of up to {asked.typed} overprinted; it may be up to {LARGEST_TEXT_PT:g} pt"
+            said = f"text of up to {asked.typed} overprinted; it may be from 0 to {LARGEST_TEXT_PT:g} pt"
             raise Problem(f"“{name}” asks for {said}.")
     choices = ("spine_school", SCHOOLS), ("spine_rounding", ROUNDINGS), ("unit", ON_PAPER), ("overprint", OVERPRINTED)
     for field, known in choices:
