@@ -19,7 +19,7 @@ def _run(*words: str) -> str:
     ("kind", "cases"),
     [
         *(("jobs", 60), ("pictures", 30), ("texts", 40), ("tables", 40)),
-        *(("fonts", 30), ("profiles", 20), ("sheets", 60), ("kills", 6)),
+        *(("fonts", 30), ("profiles", 20), ("sheets", 60), ("folders", 60), ("kills", 6)),
     ],
 )
 def test_damaged_files_give_a_result_or_a_sentence(kind: str, cases: int) -> None:

@@ -2,8 +2,9 @@
 
     python -m tools.fuzz KIND [--seed N] [--cases N] [--only N] [--from N]
 
-KIND is jobs, pictures, texts, tables, fonts, profiles, sheets, kills or all. Each case is a function of the seed and
-its number, so that one that failed is done again with ``--only``. Exits with 1 where a case ended in anything else.
+KIND is jobs, pictures, texts, tables, fonts, profiles, sheets, folders, kills or all. Each case is a function of the
+seed and its number, so that one that failed is done again with ``--only``. Exits with 1 where a case ended in anything
+else.
 """
 
 import argparse
@@ -321,6 +322,82 @@ def case_of_sheets(bench: Bench, rng: random.Random) -> None:
         job.close()
 
 
+def case_of_folders(bench: Bench, rng: random.Random) -> None:
+    """A job of an odd name, among hidden files of the user's own and links out of it: what is not the job's stays."""
+    outside = bench.folder / "outside"
+    shutil.rmtree(outside, ignore_errors=True)
+    shutil.copytree(bench.sound / "job", outside)
+    shutil.copy(bench.sound / "pictures/grey.jpg", outside / "grey.jpg")
+    job = _oddly_named(bench, rng)
+    planted = [place / name for place in _own_folders(job) for name in rng.sample(HIDDEN, 2)]
+    for each in planted:
+        each.write_text(f"mine, {each.name}", encoding="utf-8")
+    for _ in range(rng.choice((0, 1, 1, 2))):
+        _link_out(job, outside, rng)
+    before = _octets_under(outside)
+    for _ in range(rng.choice((1, 2, 3))):
+        do(
+            *(
+                str(word).replace("JOB", str(job)).replace("OUT", str(bench.folder / "out"))
+                for word in rng.choice(COMMANDS)
+            )
+        )
+    if _octets_under(outside) != before:
+        raise Failed("what lies outside of the job was written or taken away")
+    for each in planted:
+        if each.parent.is_symlink():
+            continue
+        if not each.exists() or each.read_text(encoding="utf-8") != f"mine, {each.name}":
+            raise Failed(f"a file of the user's own was written or taken away: {each}")
+
+
+NAMES = (".hid", "-x", "a b", "עץ", "x" * 120, "n\nl", "pictures", "job.", "CON", "half-fold", "é\u0301", "%s{}")
+HIDDEN = (".notes.original", ".plan.markdown", ".x.part", "half.unfinished", ".half-fold-keep", "~lock", ".half-fold-x")
+OWN_FOLDERS = ("pictures", "fonts", "masks", "versions", "press")
+COMMANDS: tuple[tuple[str, ...], ...] = (
+    *(("set", "JOB", "title=A leaf"), ("set", "JOB", "pages=16"), ("check", "JOB"), ("check", "JOB", "--fix", "all")),
+    ("place", "JOB", "--picture", str(TEXTS.parents[2] / "docs/screenshots/brief.png")),
+    ("place", "JOB", "--text", str(TEXTS / "plain-1.docx")),
+    *(("keep", "JOB", "a kind"), ("keep", "JOB", "a kind", "--drop"), ("new", "--from", "JOB", "OUT/next")),
+    *(("press", "JOB", "OUT.pdf", "--part", "cover"), ("outputs", "JOB", "OUT"), ("gather", "JOB", "OUT.zip")),
+    *(("contact", "JOB", "OUT.pdf"), ("focus", "JOB"), ("order", "JOB", "OUT.csv"), ("text", "JOB", "OUT.md")),
+)
+
+
+def _oddly_named(bench: Bench, rng: random.Random) -> Path:
+    """A fresh job, its folder and its document under another name."""
+    fresh, name = bench.fresh(), rng.choice(NAMES)
+    place = bench.folder / "odd"
+    shutil.rmtree(place, ignore_errors=True)
+    place.mkdir()
+    job = fresh.rename(place / name)
+    (job / bench.document.name).rename(job / f"{name}{bench.document.suffix}")
+    return job
+
+
+def _own_folders(job: Path) -> list[Path]:
+    return [job, *(job / name for name in OWN_FOLDERS if (job / name).is_dir())]
+
+
+def _link_out(job: Path, outside: Path, rng: random.Random) -> None:
+    """A folder of the job, or a file in one, that is a link to elsewhere."""
+    place = job / rng.choice(OWN_FOLDERS)
+    if rng.random() < 0.6:
+        if place.is_dir() and not place.is_symlink():
+            shutil.rmtree(place)
+        place.unlink(missing_ok=True)
+        place.symlink_to(rng.choice((outside / place.name, outside, job, outside / "nowhere")))
+    elif place.is_dir() and not place.is_symlink():
+        laid = rng.choice([*(each for each in place.iterdir() if each.name not in HIDDEN), place / "another.jpg"])
+        laid.unlink(missing_ok=True)
+        laid.symlink_to(rng.choice((outside / "grey.jpg", outside / "nothing", laid, Path("/dev/zero"))))
+
+
+def _octets_under(folder: Path) -> dict[str, bytes]:
+    """Every file there, by its name."""
+    return {str(path.relative_to(folder)): path.read_bytes() for path in sorted(folder.rglob("*")) if path.is_file()}
+
+
 def case_of_kills(bench: Bench, rng: random.Random) -> None:
     """A process that edits and saves without pause is killed: what it was told is kept stands, whole."""
     shutil.rmtree(bench.folder / "job", ignore_errors=True)
@@ -365,6 +442,7 @@ CASES: dict[str, Callable[[Bench, random.Random], None]] = {
     "fonts": case_of_fonts,
     "profiles": case_of_profiles,
     "sheets": case_of_sheets,
+    "folders": case_of_folders,
     "kills": case_of_kills,
 }
 
@@ -395,6 +473,7 @@ def run(kind: str, seed: int, numbers: range) -> list[str]:
     """Those cases in a process of their own; what went wrong, by number. A process that dies takes one case with it."""
     wrong: list[str] = []
     with tempfile.TemporaryDirectory(prefix="half-fold-fuzz-") as name:
+        os.environ["XDG_DATA_HOME"] = f"{name}/own"  # kinds that are kept are not the user's
         bench = Bench(Path(name))
         at = numbers.start
         while at < numbers.stop:

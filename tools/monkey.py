@@ -1,15 +1,17 @@
 """A monkey at the real window: acts chosen by a seed, with mouse and keyboard, and nothing may come of them but work.
 
-    python -m tools.monkey [--seed N] [--acts N]
+    python -m tools.monkey [--seed N] [--acts N] [--job FILE]
 
-Works on a demo job in a temporary folder, offscreen. Exits with 1 where the window met a fault, took more than ten
-seconds or 1.5 GB, or left a job that cannot be read; the acts before a fault are told, so that they can be done again.
+Works on a copy of a job (a demo's, unless one is named) in a temporary folder, offscreen. Exits with 1 where the window
+met a fault, took more than ten seconds or 1.5 GB, or left a job that cannot be read; the acts before a fault are told,
+so that they can be done again. A watchdog tells what held the interface thread for longer than a hand would not feel.
 """
 
 import argparse
 import os
 import random
 import resource
+import shutil
 import sys
 import tempfile
 import time
@@ -22,7 +24,8 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QLineEdit, QMenu, QWidget
-from tools.fuzz import LONGEST, MOST_MEMORY
+from tools.fuzz import HIDDEN, LONGEST, MOST_MEMORY, NAMES
+from tools.watch import Watched, told_of
 
 from half_fold.core.store.demo import make_demo
 from half_fold.core.store.job import find_file, read
@@ -42,6 +45,9 @@ KEY_NAMES = (
 )
 KEYS = [getattr(Qt.Key, f"Key_{name}") for name in KEY_NAMES]
 WORDS = ("12 mm", "-3", "1e9", "0", "שלום", "ffi", "½ in", "x" * 300, "𝄞\u200d", "36p", "%", "\t", "“", "2027-02-30")
+
+
+AGAIN = 0.01  # of all acts
 
 
 class Monkey:
@@ -70,12 +76,20 @@ class Monkey:
 
     def act(self) -> None:
         acts = (self._click, self._click, self._click, self._type, self._type, self._drag, self._wheel, self._go)
-        self.rng.choice(acts)()
+        self._again() if self.rng.random() < AGAIN else self.rng.choice(acts)()
         QApplication.processEvents()
         session = self.window.session
         if session.publication is not self._last:
             self._last = session.publication
             self.edits[session.history.undoes] += 1
+
+    def _again(self) -> None:
+        """Close the window, with whatever it is at, and open the job again."""
+        self.done.append("close and open")
+        window = self.window
+        window.close()
+        QTest.qWait(self.rng.choice((0, 0, 20, 200)))
+        self._last = self.window.session.publication
 
     def _answer(self) -> None:
         """A dialog that waits is given a file, a key, or put away; set anew first, as the answer may open another."""
@@ -175,19 +189,33 @@ class Monkey:
             self.window.resize(self.rng.randrange(700, 1900), self.rng.randrange(500, 1200))
 
 
-def play(seed: int, acts: int, folder: Path) -> list[str]:
-    """So many acts; what went wrong."""
+def play(seed: int, acts: int, folder: Path, job: Path | None = None) -> list[str]:
+    """So many acts on a copy of a job, in ``folder``, or on a demo's; what went wrong."""
     desk = Desk()
     desk.faults.catch()
     try:
-        return _play(desk, make_demo(folder).parent, seed, acts)
+        place = Path(shutil.copytree(job.parent, folder / "job")) if job is not None else make_demo(folder).parent
+        return _play(desk, place, seed, acts)
     finally:
         desk.faults.release()
 
 
+def _oddly_named(job: Path, rng: random.Random) -> tuple[Path, list[Path]]:
+    """The job under another name, and hidden files of the user's own beside its own."""
+    name, file = rng.choice(NAMES), find_file(job)
+    file.rename(job / f"{name}{file.suffix}")
+    job = job.rename(job.parent / name)
+    planted = [job / each for each in HIDDEN] + [job / "pictures" / each for each in HIDDEN]
+    for each in planted:
+        each.write_text(each.name)
+    return job, planted
+
+
 def _play(desk: Desk, job: Path, seed: int, acts: int) -> list[str]:
     wrong: list[str] = []
-    monkey = Monkey(desk, job, random.Random(seed))
+    rng = random.Random(seed)
+    job, planted = _oddly_named(job, rng)
+    monkey = Monkey(desk, job, rng)
     desk.faults.fault.connect(lambda said: wrong.append(f"{said}\n{desk.faults.report}\n" + "\n".join(monkey.done)))
     slowest = 0.0
     for number in range(acts):
@@ -215,6 +243,7 @@ def _play(desk: Desk, job: Path, seed: int, acts: int) -> list[str]:
     kept = window.session.publication
     if read(find_file(job)) != kept:
         wrong.append("what stands in the file is not what stands in the window")
+    wrong += [f"{each} was written or taken away" for each in planted if each.read_text() != each.name]
     print(f"{monkey.edits.total()} edits of {len(monkey.edits)} kinds")
     window.close()
     QTest.qWait(200)
@@ -225,12 +254,14 @@ def main() -> int:
     asked = argparse.ArgumentParser(description=__doc__.splitlines()[0])
     asked.add_argument("--seed", type=int, default=1)
     asked.add_argument("--acts", type=int, default=500)
+    asked.add_argument("--job", type=Path)
     told = asked.parse_args()
-    application = QApplication([])
+    application = Watched([])
     dress(application)
     with tempfile.TemporaryDirectory(prefix="half-fold-monkey-") as folder:
         os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = f"{folder}/own"
-        wrong = play(told.seed, told.acts, Path(folder) / "jobs")
+        wrong = play(told.seed, told.acts, Path(folder) / "jobs", told.job)
+    print(told_of(application.held))
     print("\n\n".join(wrong))
     print(f"{told.acts} acts, {len(wrong)} wrong")
     return 1 if wrong else 0

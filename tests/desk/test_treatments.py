@@ -1,13 +1,24 @@
 """Pictures developed at the Spreads station: by rows, as they came while a key is held, looks, and sets."""
 
+import shutil
+import threading
+from pathlib import Path
+
+import numpy as np
 import pytest
+from msgspec.structs import replace
+from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.drawing.marks import Glyphs, leaves
+from half_fold.core.pictures import pyramid
+from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.pyramid import copies_folder
 from half_fold.core.publication.records import HoldsPicture, Treatment
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.spread.captions import captions_of
+from half_fold.core.spread.edits import set_holds
 from half_fold.core.spread.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
@@ -144,3 +155,28 @@ def test_a_picture_is_captioned_and_its_caption_keeps_to_its_side(window: Window
     for _ in range(5):
         window.session.undo()
     assert not captions_of(window.session.publication, name)
+
+
+def test_a_picture_of_which_no_copy_is_at_hand_is_read_beside_the_window(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """To choose it once read it whole, on the interface thread: two seconds for one of a camera."""
+    pixels = np.random.default_rng(5).integers(0, 255, (900, 1400, 3), np.uint8)
+    Image.fromarray(pixels).save(tmp_path / "unread.png")
+    folder = window.session.proxies.folder
+    made, picture = bring_picture(window.session.publication, folder, tmp_path / "unread.png")
+    shutil.rmtree(copies_folder() / picture.digest[:2], ignore_errors=True)
+    there = block_named(made, _picture(window))
+    assert isinstance(there.holds, HoldsPicture)
+    holds = replace(there.holds, picture=picture.id, treatment=None)
+    read_in: list[str] = []
+    read = pyramid.load_pixels
+    monkeypatch.setattr(
+        pyramid, "load_pixels", lambda *told: (read_in.append(threading.current_thread().name), read(*told))[1]
+    )
+    station = spreads_at(window, 14)
+    station.bench.setFocus()
+    window.session.edit(lambda _: set_holds(made, there.id, holds), "another picture")
+    window.session.select(there.id)
+    wait_for(lambda: window.working.row("Tones").row.value not in ("being read", "not known"))
+    assert read_in and threading.main_thread().name not in read_in

@@ -50,7 +50,7 @@ class Welcome(QWidget):
             for widget in widgets:
                 line.addWidget(widget, 1 if widget is not browse else 0)
             column.addLayout(line)
-        self.sentence = label("", 12, colour=tokens.OCHRE_TEXT)
+        self.sentence = label("", 12, note=True)
         column.addWidget(self.sentence)
         buttons = QHBoxLayout()
         self.begin = QPushButton("Start the job")

@@ -1,16 +1,21 @@
 """The working column: worked sums for what is selected."""
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from collections import deque
+from collections.abc import Callable, Sequence
+from functools import partial
+from itertools import pairwise
+from typing import TYPE_CHECKING, TypeVar, cast
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.card import CardView
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.kit.rows import Card, Curve, Row, Section
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
+
+_W = TypeVar("_W", bound=QWidget)
 
 if TYPE_CHECKING:
     from half_fold.desk.kit.curve import CurveView
@@ -35,6 +40,18 @@ def _shape(sections: Sequence[Section]) -> tuple[object, ...]:
     )
 
 
+def _heading() -> QLabel:
+    return label("", tokens.LARGE - 3, bold=True)
+
+
+def _section_heading() -> QLabel:
+    return label("", tokens.BASE + 1, bold=True)
+
+
+def _subtitle() -> QLabel:
+    return label("", tokens.SMALL + 1, quiet=True)
+
+
 class Working(QScrollArea):
     """Shows sections; rows keep their focus and their unfolding while their numbers change."""
 
@@ -46,7 +63,15 @@ class Working(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._page = QWidget()
+        self._column = QVBoxLayout(self._page)
+        self._column.setContentsMargins(16, 16, 16, 16)
+        self._column.setSpacing(0)
+        self.setWidget(self._page)
         self._shape: tuple[object, ...] = ()
+        self._head = ""
+        self._shown: list[tuple[object, QWidget]] = []  # each with what kind of widget it is
+        self._spare: dict[object, deque[QWidget]] = {}
         self._rows: list[WorkedRow] = []
         self._cards: list[CardView] = []
         self._curves: list[CurveView] = []
@@ -65,52 +90,85 @@ class Working(QScrollArea):
         self._build(sections)
 
     def _build(self, sections: Sequence[Section]) -> None:
+        """Lay other rows out. Widgets that were shown before take new words: to make and dress one costs most."""
         unfolded = {view.row.name for view in self._rows if view.unfolded}
-        focused = next((view.row.name for view in self._rows if view.value.hasFocus()), None)
+        focused = next((view for view in self._rows if view.value.hasFocus()), None)
+        kept = focused.row.name if focused is not None else None
         for view in self._rows:
             view.close_editor(back=False)
-        self._rows, self._cards, self._curves = [], [], []
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(16, 16, 16, 16)
-        column.setSpacing(0)
+        self._column.setEnabled(False)  # laid out once at the end, and not with each that is shown
+        self._put_away()
+        head = sections[0].title if sections else ""
+        if head != self._head:  # of something else: from its head
+            self.ensureVisible(0, 0)
+        self._head = head
         for index, section in enumerate(sections):
             if index:
-                column.addSpacing(10)
-                column.addWidget(rule())
-                column.addSpacing(8)
-            title = label(section.title, tokens.LARGE - 3 if not index else tokens.BASE + 1, bold=True)
-            column.addWidget(title)
+                self._column.addSpacing(10)
+                self._show("rule", rule)
+                self._column.addSpacing(8)
+            title = self._show("title", _heading) if not index else self._show("section", _section_heading)
+            title.setText(section.title)
             if section.subtitle:
-                column.addWidget(label(section.subtitle, tokens.SMALL + 1, quiet=True))
-            column.addSpacing(6)
+                self._show("subtitle", _subtitle).setText(section.subtitle)
+            self._column.addSpacing(6)
             for item in section.items:
-                self._add(column, item)
-        column.addStretch(1)
-        self.setWidget(page)
+                self._add(item)
+        self._column.addStretch(1)
+        for spare in (widget for spares in self._spare.values() for widget in spares):
+            spare.hide()
+        self._column.setEnabled(True)
+        self._column.invalidate()
+        self._in_order()
         for view in self._rows:
-            if view.row.name in unfolded:
-                view.unfold(True)
-            if view.row.name == focused:
-                view.value.setFocus()
+            view.unfold(view.row.name in unfolded)
+        if focused is not None:
+            again = next((view for view in self._rows if view.row.name == kept), None)
+            focused.value.clearFocus() if again is None else again.value.setFocus()
 
-    def _add(self, column: QVBoxLayout, item: Row | Card | Curve) -> None:
+    def _put_away(self) -> None:
+        """Everything that is shown: rows and headings to be shown again, cards and curves for good."""
+        for key, widget in self._shown:
+            self._spare.setdefault(key, deque()).append(widget)
+        for gone in (*self._cards, *self._curves):
+            gone.hide()
+            gone.deleteLater()
+        self._shown, self._rows, self._cards, self._curves = [], [], [], []
+        while self._column.takeAt(0) is not None:
+            pass
+
+    def _show(self, key: object, make: Callable[[], _W]) -> _W:
+        """Lay out one more widget of a kind: a spare one where there is any."""
+        spares = self._spare.get(key)
+        widget = cast("_W", spares.popleft()) if spares else make()
+        self._shown.append((key, widget))
+        self._column.addWidget(widget)
+        widget.show()
+        return widget
+
+    def _in_order(self) -> None:
+        """The Tab key goes down the column, whatever was made first."""
+        stops = (each for view in self._rows for each in (view, view.value, *filter(None, (view.runner,))))
+        for one, other in pairwise(stops):
+            QWidget.setTabOrder(one, other)
+
+    def _add(self, item: Row | Card | Curve) -> None:
         if isinstance(item, Row):
-            view = WorkedRow(item)
+            view = self._show(WorkedRow.kind_of(item), partial(WorkedRow, item))
+            view.show_row(item)
             self._rows.append(view)
-            column.addWidget(view)
         elif isinstance(item, Curve):
             from half_fold.desk.kit.curve import CurveView  # where there is one to show
 
             drawn = CurveView(item)
             self._curves.append(drawn)
-            column.addWidget(drawn)
+            self._column.addWidget(drawn)
         else:
             card = CardView(item)
             self._cards.append(card)
-            column.addSpacing(6)
-            column.addWidget(card)
-            column.addSpacing(6)
+            self._column.addSpacing(6)
+            self._column.addWidget(card)
+            self._column.addSpacing(6)
 
     def show_row(self, name: str) -> None:
         """Bring the row of that name into view, unfolded."""

@@ -12,7 +12,7 @@ from half_fold.core.pictures.colour import inks_to_screen, to_screen_profile
 from half_fold.core.pictures.colours import colour_steps
 from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.press_table import all_places, lanes, looked_up, only_colours, places_of
-from half_fold.core.pictures.pyramid import Step, reduced
+from half_fold.core.pictures.pyramid import Step, kept_copy, reduced
 from half_fold.core.pictures.treat import is_of_colours
 from half_fold.core.publication.records import Picture, Treatment
 from half_fold.core.typesetting.compiling import is_loaded
@@ -28,6 +28,11 @@ _copies: Keeper[Image.Image] = Keeper(400, _COPIES, lambda image: image.width * 
 def copy_of(path: Path, digest: str, step: Step) -> Image.Image:
     """A reduced copy, kept read for as long as there is room. Problem where the picture cannot be read."""
     return _copies.of((digest, step, path), lambda: reduced(path, digest, step))
+
+
+def at_hand(path: Path, digest: str, step: Step) -> Image.Image | None:
+    """That copy where it takes no time to speak of: it is held, or kept. None where the file had to be read."""
+    return _copies.find((digest, step, path)) or kept_copy(digest, step)
 
 
 def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: Treatment | None) -> Octets | None:

@@ -41,14 +41,14 @@ def reduced(path: Path, digest: str, step: Step) -> Image.Image:
 
     Where it has to be made, so is what is coarser and lacking. Problem where the picture cannot be read.
     """
-    kept = _kept(digest, step)
+    kept = kept_copy(digest, step)
     if kept is not None:
         return kept
     return make_copies(load_pixels(path, SOON if step <= SOON else ENOUGH), digest, step)[step]
 
 
-def _kept(digest: str, step: int) -> Image.Image | None:
-    """A copy as it is kept; None where there is none, or it is damaged."""
+def kept_copy(digest: str, step: int) -> Image.Image | None:
+    """A copy as it is kept, which takes no time to speak of; None where there is none, or it is damaged."""
     for suffix in (".jpg", ".webp"):
         with suppress(OSError, ValueError, SyntaxError):
             image = Image.open(_file(digest, step, suffix), formats=["JPEG", "WEBP"])

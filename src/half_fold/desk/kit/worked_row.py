@@ -58,10 +58,10 @@ class WorkedRow(QWidget):
         self.row, self.level, self.unfolded = row, level, False
         self.editor: _Editor | None = None
         self.ink_list: InkList | None = None
+        self.menu: QMenu | None = None
         self.runner: Runner | None = None
         self._parts: list[WorkedRow] = []
         self._seen: tuple[object, ...] | None = None
-        self.setObjectName(f"row:{row.name}")
         whole = QVBoxLayout(self)
         whole.setContentsMargins(level * 12, 3, 0, 3)
         whole.setSpacing(0)
@@ -83,7 +83,7 @@ class WorkedRow(QWidget):
             self.runner.taken.connect(self._let_go, later)  # type: ignore[call-arg]
             whole.addWidget(self.runner)
         self._working = label("", tokens.SMALL, quiet=True)
-        self._note = label("", tokens.SMALL, colour=tokens.OCHRE_TEXT)
+        self._note = label("", tokens.SMALL, note=True)
         whole.addWidget(self._working)
         whole.addWidget(self._note)
         self._inside = QVBoxLayout()
@@ -91,8 +91,15 @@ class WorkedRow(QWidget):
         whole.addLayout(self._inside)
         self.show_row(row)
 
+    @staticmethod
+    def kind_of(row: Row) -> object:
+        """What a widget must have been made for to show a row: one that is dragged is for that row alone."""
+        return row.edit is not None, row.large, (row.name, row.span) if row.span is not None else None
+
     def show_row(self, row: Row) -> None:
         """Take new words and values; what is unfolded stays so."""
+        if row.name != self.row.name:
+            self._put_away()
         seen = (row.name, row.value, row.working, row.note, bool(row.parts), _ink_of(row))
         self.row = row
         if self.runner is not None:
@@ -203,7 +210,8 @@ class WorkedRow(QWidget):
         self.value.setFocus()
 
     def _choose(self) -> None:
-        menu = QMenu(self)
+        self.menu = menu = QMenu(self)
+        menu.aboutToHide.connect(menu.deleteLater)
         for value, words in self.row.choices:
             action = menu.addAction(words)
             assert action is not None
@@ -214,6 +222,14 @@ class WorkedRow(QWidget):
                 menu.setActiveAction(action)
         menu.triggered.connect(lambda action: self.row.edit and self.row.edit(action.data()))
         menu.popup(self.value.mapToGlobal(QPoint(0, self.value.height())))
+
+    def _put_away(self) -> None:
+        """What was opened for another row is not taken for this one."""
+        self.setObjectName("")
+        for opened in (self.menu, self.ink_list):
+            if opened is not None and not sip.isdeleted(opened):
+                opened.close()
+        self.menu = self.ink_list = None
 
     def _pass(self, number: float) -> None:
         """Say what the pointer stands at while it is dragged; the next row that is shown says what was taken."""

@@ -46,6 +46,7 @@ QWidget {{ color: {INK}; }}
 QMainWindow, #docket, #working, #foot, QDialog, #welcome {{ background: {BOARD}; }}
 QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
 QLabel[quiet="true"] {{ color: {QUIET}; }}
+QLabel[note="true"] {{ color: {OCHRE_TEXT}; }}
 QLineEdit, QTextEdit, QPlainTextEdit, QComboBox {{
     background: {CARD}; border: 1px solid {LINE}; border-radius: 2px; padding: 3px 6px;
     selection-background-color: {LODEN}; selection-color: {CARD};

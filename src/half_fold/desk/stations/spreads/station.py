@@ -72,6 +72,7 @@ class SpreadsStation(Station):
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
         self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
+        self.treatments.came.connect(self.turned)
         self.feature = FeatureRows(session)
         self.chooser: Chooser | None = None
 

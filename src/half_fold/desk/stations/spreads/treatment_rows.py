@@ -3,17 +3,20 @@
 from collections.abc import Callable, Sequence
 from functools import lru_cache
 from pathlib import Path
+from typing import TypeVar
 
 from msgspec.structs import replace
 from msgspec.structs import replace as replaced
-from PyQt6.QtCore import QObject
+from PIL import Image
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import picture_file
 from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.pyramid import STEPS, reduced
+from half_fold.core.pictures.on_screen import at_hand
+from half_fold.core.pictures.pyramid import STEPS
 from half_fold.core.pictures.tonal import histogram, tones
 from half_fold.core.pictures.treat import treated
 from half_fold.core.publication.property import Property
@@ -35,6 +38,8 @@ from half_fold.desk.matcher import Matcher
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
+V = TypeVar("V")
+Worked = Callable[[Path, Picture, Treatment], V]
 OTHERS = (("spread", "pictures of this spread"), ("job", "all pictures of the job"))
 DRAWN = tuple((way.key, f"{way.name} ({way.key} on the easel)") for way in WAYS.values())
 IN_PART = ("where", "exposure", "contrast", "warmth", "saturation", "blur")
@@ -52,7 +57,12 @@ def _is_row(key: str) -> bool:
 
 
 class Treatments(QObject):
-    """The sections of treatment of a station; it solves what is asked beside the window and applies it as one edit."""
+    """The sections of treatment of a station; it solves what is asked beside the window and applies it as one edit.
+
+    ``came`` tells that a picture was read that sections were asked for before.
+    """
+
+    came = pyqtSignal()
 
     def __init__(self, session: Workpiece, cut: Callable[[], object], draw: Callable[[str], bool]) -> None:
         super().__init__()
@@ -60,10 +70,26 @@ class Treatments(QObject):
         self.matcher = Matcher()
         self.matcher.found.connect(self._found)
         self.matcher.failed.connect(session.said)
+        self._awaited: set[str] = set()  # pictures, by their content
+        session.proxies.ready.connect(self._picture_came)
 
     def stop(self) -> None:
         """End what runs; the window is closing."""
         self.matcher.wait()
+
+    def _known(self, of: Worked[V], picture: Picture, treatment: Treatment, lacking: V) -> V:
+        """What is worked from a picture; what is said meanwhile, where it has to be read first: beside the window."""
+        try:
+            return of(self.session.proxies.folder, picture, treatment)
+        except LookupError:
+            self._awaited.add(picture.digest)
+            self.session.proxies.image(picture.id, 1)
+            return lacking
+
+    def _picture_came(self, content: str) -> None:
+        if content in self._awaited:
+            self._awaited.discard(content)
+            self.came.emit()
 
     # One picture --------------------------------------------------------------------------------
 
@@ -131,7 +157,7 @@ class Treatments(QObject):
 
         return Curve(
             "Curve", ("all", "red", "green", "blue"), [getattr(treatment, field) for field in fields],
-            _histogram_of(session.proxies.folder, picture, treatment), take, session.history.pause,
+            self._known(_histogram_of, picture, treatment, ()), take, session.history.pause,
         )  # fmt: skip
 
     def _draw(self, key: str) -> bool:
@@ -179,8 +205,8 @@ class Treatments(QObject):
         return Card("Cut out", f"Of {picture.file}, which stays as it was.", [back])
 
     def _tones(self, block: Block, picture: Picture) -> Row:
-        path = self.session.proxies.folder
-        words = _tones_of(path, picture, treatment_of(self.session.publication, block))
+        treatment = treatment_of(self.session.publication, block) or Treatment()
+        words = self._known(_tones_of, picture, treatment, "being read; the picture comes in a moment")
         return Row("Tones", words.partition(";")[0], words.partition("; ")[2] or "nothing is clipped")
 
     def _keep(self, block: Block) -> Edit:
@@ -270,18 +296,24 @@ class Treatments(QObject):
 
 
 @lru_cache(256)
-def _tones_of(folder: Path, picture: Picture, treatment: Treatment | None) -> str:
+def _tones_of(folder: Path, picture: Picture, treatment: Treatment) -> str:
     try:
-        small = reduced(picture_file(folder, picture), picture.digest, STEPS[0])
+        return tones(treated(_small(folder, picture), treatment)).words
     except Problem:
         return "not known"
-    return tones(treated(small, treatment)).words
 
 
 @lru_cache(64)
 def _histogram_of(folder: Path, picture: Picture, treatment: Treatment) -> tuple[tuple[float, ...], ...]:
     try:
-        small = reduced(picture_file(folder, picture), picture.digest, STEPS[0])
-        return histogram(shown_whole(small, folder, picture, treatment))
+        return histogram(shown_whole(_small(folder, picture), folder, picture, treatment))
     except Problem:
         return ()
+
+
+def _small(folder: Path, picture: Picture) -> Image.Image:
+    """The copy of a picture that is worked from here. LookupError where none is at hand: to read one takes seconds."""
+    small = at_hand(picture_file(folder, picture), picture.digest, STEPS[0])
+    if small is None:
+        raise LookupError(picture.file)
+    return small
