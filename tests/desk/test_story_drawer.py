@@ -4,19 +4,21 @@ import random
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from msgspec.structs import replace
+from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.length import length
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.typesetting.exceptions import said_exceptions
 from half_fold.core.typesetting.filler import is_filler
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
-from half_fold.desk.stations.spreads.story_text import StoryText, _blocks, _paragraph
+from half_fold.desk.stations.spreads.story_text import AT_ONCE, StoryText, _blocks, _paragraph, units
 from half_fold.desk.window import Window
 from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 
@@ -64,6 +66,35 @@ def test_paragraphs_read_in_part_are_those_of_the_whole(dressed: None, seed: int
         whole = tuple(_paragraph(block) for block in _blocks(text))
         assert _texts(text.paragraphs) == _texts(whole)
     assert said
+
+
+LONGER = tuple(
+    Paragraph(role=role, runs=(Run(text=words), Run(text=" in bold", bold=True)))
+    for role, words in (("headline", "The 𝄞 winter"), ("body", "of long ladders"), ("quote", "עץ and frost"))
+)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_a_long_text_is_put_where_the_editor_itself_would_put_it(dressed: None, seed: int) -> None:
+    chance = random.Random(seed)
+    text = StoryText(lambda _: None, lambda: None)
+    text.load(LONGER)
+    whole = text.toPlainText()
+    cursor = text.textCursor()
+    for way in (MOVE, KEEP):
+        cursor.setPosition(units(whole, chance.randint(0, len(whole))), way)
+    text.setTextCursor(cursor)
+    lines = [chance.choice(["", "frost 𝄞", "a gate", "ladders"]) for _ in range(AT_ONCE + 1)]
+    lines[0], lines[-1] = chance.choice(["", "first"]), chance.choice(["", "last"])
+    told: list[tuple[Paragraph, ...]] = []
+    text.pasted_long.connect(told.append)
+    pasted = QMimeData()
+    pasted.setText(chance.choice(["\n", "\r\n", "\u2029"]).join(lines))
+    before = text.paragraphs
+    text.insertFromMimeData(pasted)
+    assert text.paragraphs == before
+    text.textCursor().insertText("\n".join(lines))
+    assert [(p.role, p.text) for p in told[0]] == [(p.role, p.text) for p in text.paragraphs]
 
 
 def test_typing_in_one_paragraph_keeps_the_records_of_the_rest(dressed: None) -> None:
@@ -159,6 +190,35 @@ def test_a_story_is_told_its_language(window: Window, copy: StoryDrawer) -> None
     assert copy.text.paragraphs == story.paragraphs
     _menu(copy, "Language of the story", "English, British")
     assert _story(window) == before
+
+
+def test_a_long_text_is_set_beside_the_window_and_is_one_edit(window: Window, copy: StoryDrawer) -> None:
+    session, text = window.session, copy.text
+    before, lines = session.publication, [f"The frost of night {number}." for number in range(400)]
+    text.moveCursor(QTextCursor.MoveOperation.End)
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    clipboard.setText("\n".join(["", *lines]))
+    QTest.keyClick(text, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert session.publication is before and session.bringing.busy
+    wait_for(lambda: not session.bringing.busy)
+    assert [p.text for p in story_of(session.publication, session.story).paragraphs][-400:] == lines
+    wait_for(lambda: text.toPlainText().endswith(lines[-1]))
+    session.undo()
+    assert session.publication is before
+    # The story is written in while another is pasted: what was written stays, and that is said.
+    QTest.keyClick(text, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClicks(text, "Meanwhile ")
+    wait_for(lambda: not session.bringing.busy)
+    assert "paste it once more" in window.foot.sentence
+    assert "Meanwhile" in text.toPlainText() and len(text.paragraphs) < 400
+    # Something else is edited while it is pasted: both are there.
+    session.history.pause()
+    QTest.keyClick(text, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    session.edit(lambda p: replace(p, title="Otherwise"), "title")
+    wait_for(lambda: not session.bringing.busy)
+    assert session.publication.title == "Otherwise"
+    assert len(story_of(session.publication, session.story).paragraphs) > 400
 
 
 def test_find_and_replace_by_keyboard(window: Window, copy: StoryDrawer) -> None:

@@ -10,11 +10,12 @@ from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import keep_copy, named_for, read_record
 from half_fold.core.pictures.pyramid import make_copies
-from half_fold.core.publication.records import Picture, Publication
+from half_fold.core.publication.records import Paragraph, Picture, Publication
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.core.typesetting.texts.text_in import Reading, read_text_file
+from half_fold.core.typesetting.texts.titles import with_text
 from half_fold.desk.faults import tell_fault
 from half_fold.desk.workers import workers
 
@@ -27,6 +28,15 @@ class Placed(Struct, frozen=True):
 
     path: Path
     reading: Reading
+    base: Publication
+    publication: Publication
+    story: str
+    setter: Setter
+
+
+class Written(Struct, frozen=True):
+    """A story with very many paragraphs, in the document it was written in, and the setter that has all of it set."""
+
     base: Publication
     publication: Publication
     story: str
@@ -89,23 +99,43 @@ class _Place(_Run):
         reading = self.read or read_text_file(self.source, role_table(publication), publication.language)
         setter = Setter()
         made, story = place_story(self.publication, setter, reading.title, tuple(reading.paragraphs))
-        for other in made.stories:
-            setter.threads.flow(made, other.id)
+        _set_all(setter, made)
         if self.sitting == self.bringing.sitting:
             self.bringing.placed.emit(Placed(self.source, reading, self.publication, made, story, setter))
+
+
+class _Write(_Run):
+    def __init__(
+        self, bringing: "Bringing", publication: Publication, story: str, paragraphs: tuple[Paragraph, ...]
+    ) -> None:
+        super().__init__(bringing)
+        self.publication, self.story, self.paragraphs = publication, story, paragraphs
+
+    def bring(self) -> None:
+        made, setter = with_text(self.publication, self.story, self.paragraphs), Setter()
+        _set_all(setter, made)
+        if self.sitting == self.bringing.sitting:
+            self.bringing.written.emit(Written(self.publication, made, self.story, setter))
+
+
+def _set_all(setter: Setter, publication: Publication) -> None:
+    """Every story of it, so that the window has nothing left to set."""
+    for story in publication.stories:
+        setter.threads.flow(publication, story.id)
 
 
 class Bringing(QObject):
     """Files in the order they were asked for.
 
     ``brought`` gives some pictures' records without ids, each with its file, a few times a second; ``placed`` a text
-    on its pages; ``moved`` tells that ``done`` of ``asked`` have been dealt with. ``batch`` counts what was asked for
-    at once.
+    on its pages, ``written`` one with very many paragraphs; ``moved`` tells that ``done`` of ``asked`` have been dealt
+    with. ``batch`` counts what was asked for at once.
     """
 
     brought = pyqtSignal(list)
     read = pyqtSignal(int, int, object, object)
     placed = pyqtSignal(object)
+    written = pyqtSignal(object)
     failed = pyqtSignal(str)
     ended = pyqtSignal(int)
     moved = pyqtSignal()
@@ -161,6 +191,10 @@ class Bringing(QObject):
     def start_text(self, publication: Publication, path: Path, read: Reading | None = None) -> None:
         """Read a text, unless it has been read, and thread it through the free pages of that document."""
         self._begin(_Place(self, publication, path, read))
+
+    def start_writing(self, publication: Publication, story: str, paragraphs: tuple[Paragraph, ...]) -> None:
+        """Set a story of that document with these paragraphs."""
+        self._begin(_Write(self, publication, story, paragraphs))
 
     def _begin(self, run: _Run) -> None:
         if not self.busy:

@@ -17,13 +17,14 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.bring import with_picture, with_pictures
 from half_fold.core.pictures.folders import with_folders
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Picture, Publication
+from half_fold.core.publication.records import Paragraph, Picture, Publication
+from half_fold.core.publication.surgery import story_of
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.core.typesetting.fonts import join_fonts
-from half_fold.desk.bringing import Bringing, Placed
+from half_fold.desk.bringing import Bringing, Placed, Written
 from half_fold.desk.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.workpiece import Then, Workpiece
@@ -67,6 +68,7 @@ class Session(Workpiece):
         self.bringing.brought.connect(self._brought)
         self.bringing.placed.connect(self._placed)
         self.bringing.failed.connect(self._refuse)
+        self.bringing.written.connect(self._written)
         self._checker = Checker()
         self._checker.found.connect(self._take_findings)
         self.findings: list[Finding] = []
@@ -161,6 +163,21 @@ class Session(Workpiece):
         news = dict.fromkeys(placed.reading.notes)
         where = "on its pages" if flow.columns else "in the story drawer; claim fields for it, and press S"
         self._tell(" ".join([*news] if flow.columns and news else [f"“{placed.reading.title}” is {where}.", *news]))
+
+    def write_long(self, story: str, paragraphs: tuple[Paragraph, ...]) -> None:
+        """Give a story very many paragraphs, which are set beside the window first."""
+        self.bringing.start_writing(self.publication, story, paragraphs)
+
+    def _written(self, written: Written) -> None:
+        if written.base is not self.publication:  # edited meanwhile: written into the document as it is now
+            now = next((each for each in self.publication.stories if each.id == written.story), None)
+            if now is not None and now is story_of(written.base, written.story):
+                self.write_long(written.story, story_of(written.publication, written.story).paragraphs)
+            else:
+                self.said.emit("The story was changed while that was pasted into it; paste it once more.")
+            return
+        self.setter.take_over(written.setter)
+        self.edit(lambda _: written.publication, "pasted words")
 
     def make_contents(self) -> None:
         """The story that lists the others, made or with what it lacked; it is chosen."""

@@ -11,10 +11,11 @@ from half_fold.core.drawing.marks import DisplayList, Mark
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.history import History
-from half_fold.core.publication.records import Block, Picture, Publication
+from half_fold.core.publication.records import Block, Paragraph, Picture, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, used_pictures
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.compose import Setter
+from half_fold.core.typesetting.texts.titles import with_text
 from half_fold.desk.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
 
@@ -51,6 +52,10 @@ class Workpiece(QObject):
     def publication(self) -> Publication:
         """What is worked on, as it stands."""
         raise NotImplementedError
+
+    def write_long(self, story: str, paragraphs: tuple[Paragraph, ...]) -> None:
+        """Give a story very many paragraphs."""
+        self.edit(lambda p: with_text(p, story, paragraphs), "pasted words")
 
     @property
     def unit(self) -> str:

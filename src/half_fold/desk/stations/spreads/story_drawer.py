@@ -40,6 +40,7 @@ class StoryDrawer:
         self.session = session
         self.takes_stories = session.takes_stories
         self.text = StoryText(self._typed, session.history.pause)
+        self.text.pasted_long.connect(self._pasted_long)
         self.tools = Narrowing(NARROW, lambda narrow: self.gauge.setVisible(not narrow))
         line = QHBoxLayout(self.tools)
         line.setContentsMargins(8, 0, 0, 0)
@@ -257,6 +258,13 @@ class StoryDrawer:
             self.session.edit(lambda p: _with_words(p, display, paragraphs), said, f"type {display}")
         elif story is not None:
             self.session.edit(lambda p: with_text(p, story, paragraphs), said, f"type {story}")
+
+    def _pasted_long(self, paragraphs: tuple[Paragraph, ...]) -> None:
+        if self.display_block() is None and self.session.story is not None:
+            self.session.write_long(self.session.story, paragraphs)
+        else:
+            self._typed_at_once(paragraphs, "pasted words")
+            self.text.load(self._paragraphs())
 
     def _choose_story(self, index: int) -> None:
         story = self.stories.itemData(index)

@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from functools import lru_cache
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QMimeData, QPoint, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFont,
     QKeyEvent,
@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import QTextEdit, QWidget
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.counting import alike
 from half_fold.core.typesetting.directions import reads_leftwards
+from half_fold.core.typesetting.texts.pasting import Place, pasted
 from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.kit.symbol_font import with_symbols
 from half_fold.desk.theme import tokens
@@ -32,6 +33,7 @@ ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x1000
 GUTTER = 84
 PAUSE_MS = 1500
 AT_ONCE = 250  # paragraphs that are shown before the window goes on
+BREAKS = re.compile(r"\r\n|[\n\r\u2029]")
 WORD = re.compile(r"\S+")
 LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
 OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_K, Qt.Key.Key_Tab, Qt.Key.Key_F)
@@ -55,6 +57,7 @@ class StoryText(QTextEdit):
 
     find_asked = pyqtSignal()
     styled = pyqtSignal()
+    pasted_long = pyqtSignal(tuple)  # all paragraphs with it in its place; it is not shown yet
     shown_whole = pyqtSignal()
 
     def __init__(self, typed: Callable[[tuple[Paragraph, ...]], None], paused: Callable[[], None]) -> None:
@@ -94,6 +97,22 @@ class StoryText(QTextEdit):
         found = super().document()
         assert found is not None
         return found
+
+    def insertFromMimeData(self, source: QMimeData | None) -> None:
+        """Put in what is pasted or dropped; a long text, which takes time to set, is handed over to be put in."""
+        lines = BREAKS.split(source.text()) if source is not None else []
+        if len(lines) <= AT_ONCE:
+            super().insertFromMimeData(source)
+            return
+        cursor = self.textCursor()
+        start, end = self._place(cursor.selectionStart()), self._place(cursor.selectionEnd())
+        self.pasted_long.emit(pasted(self.paragraphs, start, end, lines))
+
+    def _place(self, at: int) -> Place:
+        """A place of the document in paragraphs and letters."""
+        block = self.document().findBlock(at)
+        before = block.text().encode("utf-16-le", "surrogatepass")[: 2 * (at - block.position())]
+        return Place(block.blockNumber(), len(before.decode("utf-16-le", "surrogatepass")))
 
     def load(self, paragraphs: Sequence[Paragraph]) -> None:
         """Show these paragraphs, the cursor where it was as far as that can be; what stands as it did is let be."""
