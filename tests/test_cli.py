@@ -3,6 +3,7 @@
 import json
 import os
 import re
+import resource
 import subprocess
 import sys
 from pathlib import Path
@@ -464,3 +465,18 @@ def test_counts_that_may_be_one_are_said_with_their_noun() -> None:
         )
     }
     assert said == set(SEVERAL)
+
+
+@pytest.mark.parametrize("most", [560, 680, 720, 760, 800, 850])
+def test_want_of_memory_is_said_and_ends_nothing_without_a_word(most: int, demo: Path, tmp_path: Path) -> None:
+    """Megabytes of address space: between what is too little to begin with and enough, libraries end a program."""
+
+    def limited() -> None:
+        resource.setrlimit(resource.RLIMIT_AS, (most << 20, most << 20))
+
+    command = [sys.executable, "-m", "half_fold.cli", "check", str(demo)]
+    done = subprocess.run(
+        command, env=os.environ | {"XDG_CACHE_HOME": str(tmp_path)}, capture_output=True, text=True, preexec_fn=limited
+    )
+    assert done.returncode in (0, 1, 2), done.stderr
+    assert done.returncode != 2 or done.stderr.strip().splitlines()[-1].endswith("or do it in parts.")

@@ -13,10 +13,13 @@ from half_fold.core.drawing.marks import DisplayList, Picture, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.colour import COATED, as_it_lies, ink_on_screen, profile_for, shipped_profile
 from half_fold.core.pictures.pyramid import STEPS, reduced
+from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.spreads import Spread
-from half_fold.core.publication.records import HoldsPicture
+from half_fold.core.press.make import press
+from half_fold.core.publication.records import HoldsPicture, Treatment
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.compose import Setter
@@ -25,6 +28,7 @@ from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proof import write_proof
 from half_fold.desk.paint.proxies import Proxies, to_qimage
 from tests.blocks import block_over
+from tests.conftest import judge
 
 
 @pytest.fixture
@@ -188,7 +192,6 @@ def test_a_proof_on_paper_shows_pictures_in_the_inks_they_are_pressed_in(tmp_pat
     import shutil
 
     from half_fold.cli import main
-    from half_fold.core.pictures.colour import as_it_lies, profile_for
 
     folder = tmp_path / "job"
     assert main(["new", "one-sheet", str(folder), "--set", "title=Inks"]) == 0
@@ -221,3 +224,40 @@ def test_a_plain_proof_says_that_it_is_not_of_its_paper(
         assert main(["proof", str(demo), str(tmp_path / "p.png"), "--page", "3", "--dpi", "20"]) == 0
         said[paper] = capsys.readouterr().err
     assert "--on-paper" not in said["Marrow Silk 115"] and "--on-paper" in said["Tarn Offset 100"]
+
+
+@pytest.mark.parametrize("paper", ["Marrow Silk 115", "Tarn Offset 100"])
+@pytest.mark.parametrize("kind", ["treated", "sharpened", "held", "converted", "kept", "grey", "cut out"])
+def test_a_proof_on_paper_is_the_press_file_as_an_outside_judge_parts_it(
+    tmp_path: Path, qapp: object, kind: str, paper: str
+) -> None:
+    """Also pictures that are treated on their way, and those that may lay only so much ink on their paper."""
+    y, x = np.mgrid[0:600, 0:450]
+    light = np.stack([x / 450, y / 600, (x + y) / 1050], 2)
+    colour = Image.fromarray(np.round(255 * (0.1 + 0.5 * light)).astype(np.uint8))
+    inks = np.dstack([1 - 0.4 * light, np.ones(x.shape)]) * 255
+    made = Image.fromarray(np.round(inks).astype(np.uint8), "CMYK") if kind in ("held", "converted", "kept") else colour
+    made = made.convert("L") if kind == "grey" else made
+    if kind == "cut out":
+        made.putalpha(Image.fromarray(np.where((x - 225) ** 2 + (y - 300) ** 2 < 40000, 255, 0).astype(np.uint8)))
+    file = tmp_path / "picture.tif"
+    made.save(file, icc_profile=shipped_profile(COATED) if made.mode == "CMYK" else None)
+    path = begin("one-sheet", "Inks", tmp_path / "job", [f"paper.text={paper}", "trim=60x80mm"])
+    job = open_job(path)
+    publication, picture = bring_picture(job.publication, job.pictures, file)
+    if kind in ("held", "converted"):
+        pictures = tuple(replace(each, inks=kind) for each in publication.pictures)
+        publication = replace(publication, pictures=pictures)
+    treatment = {"treated": Treatment(exposure=0.4, contrast=20.0), "sharpened": Treatment(sharpen=60.0)}.get(kind)
+    laid = block_over("laid", HoldsPicture(picture=picture.id, treatment=treatment))
+    job.save(with_page(publication, replace(publication.pages[0], things=(laid,))))
+    job.close()
+    write_proof(job, tmp_path / "p.png", page=1, dpi=144, on_paper=True)
+    press(job.publication, job.pictures, tmp_path / "x.pdf")
+    options = ("-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-dUseTrimBox", "-sDEVICE=tiff32nc", "-r144")
+    judge("gs", *options, f"-sOutputFile={tmp_path / 'x.tif'}", tmp_path / "x.pdf")
+    wanted = np.asarray(as_it_lies(Image.open(tmp_path / "x.tif"), profile_for(job.publication, paper)), np.int16)
+    found = np.asarray(Image.open(tmp_path / "p.png").convert("RGB"), np.int16)
+    high, wide = min(wanted.shape[0], found.shape[0]), min(wanted.shape[1], found.shape[1])
+    off = np.abs(wanted[:high, :wide] - found[:high, :wide]).max(2)
+    assert np.quantile(off, 0.9) <= 4 and off.mean() < 2, (np.quantile(off, 0.9), off.mean())

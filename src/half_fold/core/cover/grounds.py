@@ -79,7 +79,7 @@ def drawn(marks: DisplayList) -> bytes:
 
 def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
-    import cv2  # which takes a tenth of a second
+    from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
     layer = Layer(marks.area, SCALE, sources_of(folder, pictures, profile), finer=FINER, black=marks.black)
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
@@ -90,7 +90,7 @@ def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], pro
 
 def ink_picture(inks: Plane) -> Image.Image:
     """The process inks of planes (high, wide, 4 and more) as a picture."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     return Image.fromarray(np.asarray(cv2.convertScaleAbs(inks[..., :4], alpha=255), np.uint8), "CMYK")
 

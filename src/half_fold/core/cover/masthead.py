@@ -149,7 +149,7 @@ def _letters(run: Glyphs, area: Rect, scale: float, sources: Sources, cover: Pla
 
 def _parts(drawn: Plane, area: Rect, scale: float, cover: Plane) -> Iterator[Letter]:
     """Each part of a drawn name that hangs together, from left to right; what is too small to be a letter is none."""
-    import cv2  # which takes a tenth of a second
+    from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
     count, labels, boxes, _ = cv2.connectedComponentsWithStats((drawn > SOLID).astype(np.uint8))
     sizes = np.bincount(labels.ravel(), weights=drawn.ravel(), minlength=count)

@@ -195,7 +195,7 @@ class Layer:
 
     def _drawn(self, plane: Pixels, seen: Affine, window: Window) -> Plane:
         """A picture's planes where they come to lie, inside a window; beyond its edges as at them."""
-        import cv2  # which takes a tenth of a second
+        from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
         high, wide = plane.shape[:2]
         across, down = np.hypot(seen.a, seen.b), np.hypot(seen.c, seen.d)
@@ -292,7 +292,7 @@ class Layer:
             way = 1 if turning(part) > 0 else -1
             size = int(ends[0] - low[0]), int(ends[1] - low[1])
             wound[low[1] : ends[1], low[0] : ends[0]] += way * _inside(places - low, size)
-        import cv2
+        from half_fold.core.measure.opencv import cv2
 
         filled = np.minimum(np.abs(wound), 2).astype(np.float32)
         return window, np.asarray(cv2.resize(filled, (wide, high), interpolation=cv2.INTER_AREA) / 2, np.float32)
@@ -357,7 +357,7 @@ def _covered(box: npt.NDArray[np.float64], window: Window) -> Plane:
 
 def _inside(places: npt.NDArray[np.float64], size: tuple[int, int]) -> npt.NDArray[np.int8]:
     """2 where a polygon takes pixels in, 1 where its edge runs through them."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     inside = np.zeros((size[1], size[0]), np.uint8)
     corners = np.round((places - 0.5) * _PARTS).astype(np.int32)

@@ -44,7 +44,7 @@ def _found(path: Path, _changed: int, _size: int, digest: str) -> CodeIn | None:
 
 def _said(grey: Image.Image, wide: int) -> str:
     """What a code in a picture says, looked for at so many pixels the long way."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     share = wide / max(grey.size)
     looked = grey.resize((max(1, round(grey.width * share)), max(1, round(grey.height * share))))

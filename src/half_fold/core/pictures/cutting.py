@@ -8,11 +8,11 @@ is (He, Sun, Tang, Guided image filtering, 2010).
 from collections.abc import Sequence
 from typing import NamedTuple
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
+from half_fold.core.measure.opencv import cv2
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.rasters import Floats, Where, far_in
 from half_fold.core.pictures.soft_edge import with_soft_edge

@@ -54,7 +54,7 @@ def mended(image: Image.Image, stray: npt.NDArray[np.bool_], folder: Path) -> Pa
     What is put there is taken from where its surroundings are most alike, and as much lighter and of another cast as
     they are; what is thin is drawn in from its edge (Telea, 2004). Problem where nothing is marked, or too much.
     """
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     rows, columns = np.flatnonzero(stray.any(1)), np.flatnonzero(stray.any(0))
     if not len(rows):
@@ -131,7 +131,7 @@ def _best(
     stray: npt.NDArray[np.generic],
     hole: npt.NDArray[np.generic],
 ) -> tuple[int, int] | None:
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     high, wide = hole.shape
     ring = np.where(hole, 0, 255).astype(np.uint8)
@@ -151,7 +151,7 @@ def _best(
 
 def _drawn_in(values: npt.NDArray[np.float32], is_known: npt.NDArray[np.bool_]) -> npt.NDArray[np.float32]:
     """Values of shape (high, wide, 3) drawn smoothly into where they are not known, coarse to fine (pull and push)."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     known = is_known.astype(np.float32)[..., None]
     if is_known.all() or min(values.shape[:2]) < 2:

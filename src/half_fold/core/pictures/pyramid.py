@@ -91,7 +91,9 @@ def at_most(image: Image.Image, step: int) -> Image.Image:
     wide, high = (max(1, round(side * step / longer)) for side in image.size)
     if step <= SOON or image.mode not in _AVERAGED or ALPHA in image.info:
         return resized(image, (wide, high))
-    import cv2  # which pays for many pixels only: it takes a tenth of a second to load, and a window is to open first
+    from half_fold.core.measure.opencv import (
+        cv2,  # which pays for many pixels only: it takes a tenth of a second to load, and a window is to open first
+    )
 
     by = cv2.INTER_AREA if longer > 2 * step else cv2.INTER_LINEAR  # which then takes in every pixel, in a seventh
     made = Image.fromarray(cv2.resize(np.asarray(image), (wide, high), interpolation=by), image.mode)

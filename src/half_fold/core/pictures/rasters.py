@@ -1,8 +1,9 @@
 """Rasters over a picture: coarser, finer, blurred, and areas of them."""
 
-import cv2
 import numpy as np
 import numpy.typing as npt
+
+from half_fold.core.measure.opencv import cv2
 
 Floats = npt.NDArray[np.float32]
 Where = npt.NDArray[np.bool_]

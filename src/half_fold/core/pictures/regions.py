@@ -72,7 +72,7 @@ def _in_oval(oval: Oval, size: tuple[int, int], part: Box) -> Floats:
 
 def _in_outline(drawn: Drawn, size: tuple[int, int], part: Box) -> Floats:
     """The outline filled and, where it is soft, blurred; what lies beside the part goes into that."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     across, down = size[0] / (part[2] - part[0]), size[1] / (part[3] - part[1])
     blur = drawn.soft / 1000 * max(across, down)

@@ -4,10 +4,10 @@ How much of a pixel is subject, and which colours subject and ground have there,
 from the other in turn, beginning with what is certain.
 """
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.measure.opencv import cv2
 from half_fold.core.pictures.out_of_focus import as_outline
 from half_fold.core.pictures.rasters import Floats, Where, blurred, enlarged, far_in, holding
 from half_fold.core.pictures.two_colours import (

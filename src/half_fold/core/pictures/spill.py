@@ -16,7 +16,7 @@ def without_spill(pixels: Octets, cover: Octets) -> Octets:
     A pixel there is so much subject and so much ground; both are known a little way off, and the mix is undone. Where
     hardly any of the subject is left it takes the colour that the subject has nearby.
     """
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     edge = (cover > HARDLY) & (cover < WHOLLY)
     rows, columns = np.flatnonzero(edge.any(1)), np.flatnonzero(edge.any(0))
@@ -44,7 +44,7 @@ def without_spill(pixels: Octets, cover: Octets) -> Octets:
 
 def _around(pixels: Floats, where: npt.NDArray[np.bool_], reach: int) -> tuple[Floats, npt.NDArray[np.bool_]]:
     """The mean colour of the pixels that are meant, within so far of each; and where there are any."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     size = (2 * reach + 1, 2 * reach + 1)
     weight = where.astype(np.float32)

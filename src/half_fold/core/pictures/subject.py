@@ -3,11 +3,11 @@
 from functools import lru_cache
 from pathlib import Path
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
+from half_fold.core.measure.opencv import cv2
 from half_fold.core.pictures.colour import lab_of_picture
 
 Floats = npt.NDArray[np.float64]

@@ -93,7 +93,7 @@ def sharpened(image: Image.Image, treatment: Treatment, final_ppi: float) -> Ima
 
 def steeper(pixels: Octets, sharpen: float, final_ppi: float) -> Octets:
     """Pixels of shape (high, wide, 3) with what differs from their blur added ``sharpen`` per cent more."""
-    import cv2  # which takes a tenth of a second
+    from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
     by = sharpen / 100
     reach = _SHARPEN_MM / 25.4 * final_ppi

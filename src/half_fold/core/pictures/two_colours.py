@@ -5,9 +5,9 @@ The colours about a place follow from the shares by least squares, the shares fr
 
 from typing import NamedTuple
 
-import cv2
 import numpy as np
 
+from half_fold.core.measure.opencv import cv2
 from half_fold.core.pictures.rasters import Floats, blurred, enlarged, fewer
 
 COARSE = 4  # pixels, of a small copy, to one of a field of colours

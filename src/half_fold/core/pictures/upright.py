@@ -90,7 +90,7 @@ def _closer(made: Matrix, size: Size) -> float:
 
 def put_upright(image: Image.Image, upright: Upright, size: tuple[int, int], part: Box) -> Image.Image:
     """A whole picture (with alpha where it has one) put upright: the ``part`` of it, made ``size`` pixels."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     mode = "RGBA" if "A" in image.getbands() else "RGB"
     pixels = np.asarray(image.convert(mode))

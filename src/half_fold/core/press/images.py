@@ -64,7 +64,21 @@ def _kept_or_made(folder: Path, picture: Picture, part: Part, profile: bytes, li
 
 
 def made_image(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0) -> Made:
-    """A part of a picture in press inks, which keep to a ``limit`` (per cent of all together) where they are made."""
+    """A part of a picture in press inks, as it goes into the file."""
+    made, alpha = pressed_part(folder, picture, part, profile, limit)
+    octets, bits, is_jpeg = _packed(made)
+    inks = 4 if made.mode == "CMYK" else 1
+    see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
+    return Made(octets, made.size, bits, inks, is_jpeg, see_through)
+
+
+def pressed_part(
+    folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0
+) -> tuple[Image.Image, Image.Image | None]:
+    """A part of a picture in press inks, and how opaque it is where that is not everywhere.
+
+    Inks keep to a ``limit`` (per cent of all together) where they are made. Problem where it cannot be read.
+    """
     size = picture.width, picture.height
     shrink = max(part.across / (part.right - part.left), part.down / (part.bottom - part.top))
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
@@ -88,11 +102,7 @@ def made_image(folder: Path, picture: Picture, part: Part, profile: bytes, limit
             small, fused = _made_ready(small, treatment, folder, shares), treatment
         else:
             small = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
-    made, alpha = to_press(small, profile, picture.inks, limit, fused, part.ppi)
-    octets, bits, is_jpeg = _packed(made)
-    inks = 4 if made.mode == "CMYK" else 1
-    see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
-    return Made(octets, made.size, bits, inks, is_jpeg, see_through)
+    return to_press(small, profile, picture.inks, limit, fused, part.ppi)
 
 
 def _made_ready(image: Image.Image, treatment: Treatment, folder: Path, shares: Box) -> Image.Image:

@@ -195,7 +195,7 @@ def brushed_over(folder: Path, picture: Picture, strokes: Sequence[Stroke], wide
 
 def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: int, soft: bool = False) -> Image.Image:
     """Strokes as a mask of the whole picture."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     by = min(1.0, longest / max(picture.width, picture.height))
     size = max(1, round(picture.width * by)), max(1, round(picture.height * by))

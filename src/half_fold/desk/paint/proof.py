@@ -10,9 +10,11 @@ from PIL import Image, ImageChops
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
 
+from half_fold.core.brief.allowances import ink_limit, picture_ppi
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.flat import cover_flat, cover_marks, cover_paper
 from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.drawing.marks import Picture as LaidPicture
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.bring import load_pixels, picture_file
@@ -24,12 +26,13 @@ from half_fold.core.pictures.colour import (
     shipped_profile,
     to_screen,
 )
-from half_fold.core.pictures.developing import mended_and_cut, shown_whole
-from half_fold.core.pictures.press_inks import to_press
+from half_fold.core.pictures.developing import shown_whole
 from half_fold.core.pictures.treat import parts_of
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
-from half_fold.core.publication.records import Publication
+from half_fold.core.press.images import pressed_part
+from half_fold.core.press.seen import part_of
+from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.frames import page_frame_of, spread_area
@@ -61,33 +64,34 @@ def _chosen(publication: Publication, spread: int | None, page: int | None) -> t
 
 
 def render(
-    marks: DisplayList, area: Rect, publication: Publication, folder: Path, dpi: float, profile: bytes = b""
+    marks: DisplayList, area: Rect, publication: Publication, folder: Path, dpi: float, paper: str = ""
 ) -> QImage:
-    """The part ``area`` of a display list at ``dpi``: on white paper, or as on the paper of a press ``profile``."""
+    """The part ``area`` of a display list at ``dpi``: as on the screen, or as it is pressed on a ``paper``."""
     width, height = round(area.width * dpi / 72), round(area.height * dpi / 72)
     if width * height > MOST_PIXELS:
         raise Problem(f"A proof of {width} × {height} pixels is too large; ask for fewer dpi.")
     image = QImage(max(1, width), max(1, height), QImage.Format.Format_RGB32)
     image.fill(QColor(Qt.GlobalColor.white))
-    held: dict[str, QImage] = {}
+    held: dict[tuple[str, int], QImage] = {}
+    profile = profile_for(publication, paper) if paper else b""
 
-    def shown(picture: str, _width: float) -> QImage:
-        if picture not in held:
+    def shown(picture: str, width: float) -> QImage:
+        key = picture, round(width) if paper else 0
+        if key not in held:
             name, treatment = parts_of(picture)
             known = picture_of(publication, name)
-            pixels = load_pixels(picture_file(folder, known))
-            if profile and treatment is None:
-                held[picture] = _as_pressed(mended_and_cut(pixels, folder, known, None), known.inks, profile)
+            if paper:
+                held[key] = _as_pressed(publication, folder, known, picture, width / dpi * 72, paper)
             else:
-                whole = shown_whole(to_screen(pixels), folder, known, treatment)
-                held[picture] = to_qimage(as_printed(whole, known.inks))
-        return held[picture]
+                whole = shown_whole(to_screen(load_pixels(picture_file(folder, known))), folder, known, treatment)
+                held[key] = to_qimage(as_printed(whole, known.inks))
+        return held[key]
 
     painter = QPainter(image)
     painter.scale(dpi / 72, dpi / 72)
     painter.translate(-area.left, -area.top)
     try:
-        if profile:
+        if paper:
             paint_on_paper(painter, marks, area, shown, profile, outlines=True)
         else:
             paint(painter, marks, shown, outlines=True)
@@ -96,9 +100,15 @@ def render(
     return image
 
 
-def _as_pressed(pixels: Image.Image, inks: str, profile: bytes) -> InkedImage:
-    """A picture in the very inks that it is pressed in."""
-    made, alpha = to_press(pixels, profile, inks)
+def _as_pressed(
+    publication: Publication, folder: Path, picture: Picture, key: str, wide: float, paper: str
+) -> InkedImage:
+    """A whole picture in the very inks that it is pressed in, laid ``wide`` points across."""
+    size = picture.width, picture.height
+    laid = Rect(0, 0, wide, wide * size[1] / size[0])
+    part = part_of(LaidPicture(key, laid, laid), laid, size, picture_ppi(publication)[0])
+    limit = float(ink_limit(publication, paper)[0])
+    made, alpha = pressed_part(folder, picture, part, profile_for(publication, paper), limit)
     if made.mode != "CMYK":
         black = ImageChops.invert(made.convert("L"))
         made = Image.merge("CMYK", [Image.new("L", made.size)] * 3 + [black])
@@ -131,7 +141,7 @@ def write_proof(
     first = page if page is not None else spreads_of(publication)[spread - 1].numbers[0] if spread else None
     paper = cover_paper(publication) if cover or front else paper_of_page(publication, first or 1)
     profile = profile_for(publication, paper)
-    write_drawing(job, replace(marks, area=area), out, dpi, profile if on_paper else b"")
+    write_drawing(job, replace(marks, area=area), out, dpi, paper if on_paper else "")
     if on_paper or profile == shipped_profile(COATED):
         return ""
     return f"Colours are shown as on coated paper; --on-paper shows them as {paper} prints them."
@@ -147,7 +157,7 @@ def write_small(job: Job, out: Path) -> None:
     write_drawing(job, replace(marks, area=area), out, SMALL * 72 / max(area.width, area.height))
 
 
-def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile: bytes = b"") -> None:
+def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, paper: str = "") -> None:
     """Write a display list's whole area as a JPEG, where its name ends so, or a PNG.
 
     Problem where the file cannot be written.
@@ -155,7 +165,7 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, profile
     if QGuiApplication.instance() is None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
         _application.append(QGuiApplication(sys.argv[:1]))
-    image = render(drawing, drawing.area, job.publication, job.pictures, dpi, profile)
+    image = render(drawing, drawing.area, job.publication, job.pictures, dpi, paper)
     image.setDotsPerMeterX(round(dpi / 0.0254))
     image.setDotsPerMeterY(round(dpi / 0.0254))
     buffer = QBuffer()

@@ -188,7 +188,7 @@ def _view(aside: float, above: float, size: tuple[float, float], about: float = 
 
 def _painted(faces: Sequence[Face], view: tuple[Reals, float], wide: int, high: int, is_flat: bool) -> Pixels:
     """The faces that look towards the eye, from far to near, each in its light, over its shadow on a table."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     turn, far = view
     every = np.concatenate([face.corners for face in faces])
@@ -247,7 +247,7 @@ def _with_shadow(
     canvas: npt.NDArray[np.float32], faces: Sequence[Reals], scale: float, is_flat: bool
 ) -> npt.NDArray[np.float32]:
     """Soft, to the right and below: of all of a copy that lies, along the foot of one that stands."""
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     mask = np.zeros(canvas.shape[:2], np.float32)
     every = np.concatenate(faces)

@@ -72,7 +72,7 @@ def from_afar(pixels: Pixels, scale: float, away: float) -> Pixels:
 
     A point is spread to a minute of arc, which half of its light lies within.
     """
-    import cv2
+    from half_fold.core.measure.opencv import cv2
 
     spread = away * math.tan(MINUTE) * scale / 2.355  # the deviation of a bell that is so wide at half its height
     if spread < 0.2:
