@@ -147,7 +147,7 @@ def test_a_dummy_is_logged_changed_and_taken_out(window: Window, bench: BriefBen
 def test_choosing_a_printer_says_what_changed_and_can_be_written_over(window: Window, bench: BriefBench) -> None:
     choose_from(window.working.row("Printer"), "Pedlar")
     assert window.session.publication.brief.bleed.typed == "1/8in"
-    changed = [v.row.working for v in window.working._rows if "set by the sheet" in v.row.working]
+    changed = [v.row.working for v in window.working.rows if "set by the sheet" in v.row.working]
     assert any("was 3mm" in working for working in changed)
     type_into(window.working.row("Its name"), "Our printer")
     type_into(window.working.row("Its bleed"), "4mm")
