@@ -244,16 +244,14 @@ def _keep(asked: argparse.Namespace) -> int:
 
 
 def _set(asked: argparse.Namespace) -> int:
-    from half_fold.core.cover.keeping_calm import kept_calm
     from half_fold.core.cover.spine_moves import told_of_spine
     from half_fold.core.paths.all import set_paths
-    from half_fold.core.spread.compose import Setter
     from half_fold.saving import save
 
     job = _open(asked.job)
     try:
         before = job.publication
-        save(job, kept_calm(before, set_paths(before, asked.settings), job.pictures, Setter()))
+        save(job, set_paths(before, asked.settings))
         words = told_of_spine(before, job.publication)
         if words:
             print(words)
@@ -648,7 +646,6 @@ def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.fixing import fixed
     from half_fold.core.checks.run import check
-    from half_fold.core.cover.keeping_calm import kept_calm
     from half_fold.core.spread.compose import Setter
     from half_fold.saving import save
 
@@ -657,7 +654,7 @@ def _check(asked: argparse.Namespace) -> int:
         found = check(job.publication, setter, job.pictures)
         if asked.fix:
             made = fixed(job.publication, found, asked.fix)
-            save(job, kept_calm(job.publication, made, job.pictures, setter), setter)
+            save(job, made, setter)
             found = check(job.publication, setter, job.pictures)
     finally:
         job.close()

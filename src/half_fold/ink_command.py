@@ -15,6 +15,7 @@ from half_fold.core.pictures.colour import to_screen
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks
 from half_fold.core.store.job import Job
+from half_fold.saving import save
 
 PIXELS = 800  # the long way, that are read of a picture: a palette looks at fewer
 COVER, EVERY = "cover", "all"
@@ -23,7 +24,7 @@ COVER, EVERY = "cover", "all"
 def inks_command(job: Job, asked: argparse.Namespace) -> int:
     """Do what is asked of a job's ink list; gives the exit status."""
     if asked.take is not None:
-        job.save(take_inks(job.publication, read_inks(job.publication, asked.take)))
+        save(job, take_inks(job.publication, read_inks(job.publication, asked.take)))
     if asked.palette:
         return _palette(job, asked)
     if asked.give is not None:
@@ -76,7 +77,7 @@ def _palette(job: Job, asked: argparse.Namespace) -> int:
         for proposal in found:
             print(f"{proposal.ink.name:20} {said(proposal.ink):16} {100 * proposal.area:4.0f} % of it")
     if asked.keep:
-        job.save(with_new_inks(publication, [proposal.ink for proposal in found]))
+        save(job, with_new_inks(publication, [proposal.ink for proposal in found]))
     return 0
 
 

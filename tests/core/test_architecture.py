@@ -23,6 +23,7 @@ ORDER = (
     "arrange",
     "catalogue",
     "cover",
+    "editing",
     "checks",
     "press",
     "numbers",

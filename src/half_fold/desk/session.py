@@ -19,7 +19,6 @@ from half_fold.core.pictures.folders import with_folders
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Paragraph, Picture, Publication
 from half_fold.core.publication.surgery import story_of
-from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
@@ -87,14 +86,11 @@ class Session(Workpiece):
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
-        from half_fold.core.spread.contents import followed
-        from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
+        from half_fold.core.editing.door import edited  # with all that can be set of things: at the first edit
 
+        before = self.publication
         try:
-            before = self.publication
-            made = followed(self._calm(before, settled(before, make(before))), self.setter.threads)
-            if made is not before:
-                require_whole(made, before)
+            made = edited(before, make, self.job.pictures, self.setter)
         except Problem as problem:
             self.said.emit(str(problem))
             return False
@@ -103,17 +99,6 @@ class Session(Workpiece):
             self._now()
             self._tell_of_spine(before, made)
         return True
-
-    def _calm(self, before: Publication, after: Publication) -> Publication:
-        """With the words that keep calm moved where other pictures have come to lie under them."""
-        from half_fold.core.spread.calm_words import disturbed
-
-        words = disturbed(before, after)
-        if not words:
-            return after
-        from half_fold.core.cover.keeping_calm import moved_to_calm
-
-        return moved_to_calm(after, words, self.job.pictures, Setter())
 
     def _tell_of_spine(self, before: Publication, after: Publication) -> None:
         """Say what another spine moved on the cover."""

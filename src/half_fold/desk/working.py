@@ -118,7 +118,7 @@ class Working(QScrollArea):
         for spare in (widget for spares in self._spare.values() for widget in spares):
             spare.hide()
         self._column.setEnabled(True)
-        self._column.invalidate()
+        self._column.activate()
         self._in_order()
         for view in self._rows:
             view.unfold(view.row.name in unfolded)
@@ -163,11 +163,13 @@ class Working(QScrollArea):
             drawn = CurveView(item)
             self._curves.append(drawn)
             self._column.addWidget(drawn)
+            drawn.show()
         else:
             card = CardView(item)
             self._cards.append(card)
             self._column.addSpacing(6)
             self._column.addWidget(card)
+            card.show()
             self._column.addSpacing(6)
 
     def show_row(self, name: str) -> None:

@@ -1,0 +1,1 @@
+"""The one door that every edit goes through."""

@@ -1,0 +1,40 @@
+"""An edit with all that follows from it: the window and every command go through here, and nothing else saves a job."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from half_fold.core.publication.records import Publication
+from half_fold.core.publication.validity import require_whole
+from half_fold.core.spread.calm_words import disturbed
+from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.contents import followed
+from half_fold.core.spread.keeping import settled
+
+Edit = Callable[[Publication], Publication]
+
+
+def edited(before: Publication, edit: Edit, pictures: Path, setter: Setter) -> Publication:
+    """The job after an edit: linked things have followed, groups and captions keep what they keep, words keep calm,
+    contents have the folios of their pages. The same record where nothing is otherwise.
+
+    ``pictures`` is the folder that they lie in, ``setter`` has the job set. Problem where the edit cannot be, or what
+    comes of it is not whole.
+    """
+    after = edit(before)
+    if after is before:
+        return before
+    after = _calmed(before, settled(before, after), pictures)
+    after = followed(after, setter.threads)
+    if after is not before:
+        require_whole(after, before)
+    return after
+
+
+def _calmed(before: Publication, after: Publication, pictures: Path) -> Publication:
+    """With the words that keep calm moved where other pictures have come to lie under them."""
+    words = disturbed(before, after)
+    if not words:
+        return after
+    from half_fold.core.cover.keeping_calm import moved_to_calm  # with all that judges words
+
+    return moved_to_calm(after, words, pictures, Setter())  # of its own: what is tried is not kept
