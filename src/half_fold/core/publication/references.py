@@ -1,21 +1,31 @@
-"""Every name that a document gives of something else in it, walked once: nothing it names may be missing."""
+"""Every name that a document gives of something else in it: one table of the fields that give one, and one walk.
 
+What is missing, what is renamed, what uses something, and what goes along into another job all follow from these two.
+"""
+
+import typing
 from collections.abc import Iterator
+from functools import cache
 from typing import Any, NamedTuple
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 from half_fold.core.publication import records as r
-from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, Paragraph, Publication
-from half_fold.core.publication.surgery import blocks_of_cover
+from half_fold.core.publication.records import Publication
 
 ROLE, INK, PICTURE, STORY, MASTER, PAPER = "role", "ink", "picture", "story", "master", "paper"
 PAINT, LOOK = "ink or fade", "look"
 
 # The fields in which a record names something else; "" in one names nothing.
 NAMES: dict[type, dict[str, str]] = {
+    r.Brief: dict.fromkeys(("text_paper", "cover_paper", "endpapers", "jacket"), PAPER),
+    r.Section: {"paper": PAPER},
+    r.Insert: {"paper": PAPER},
+    r.Page: {"master": MASTER},
+    r.Master: {"based_on": MASTER},
+    r.TextRole: {"role": ROLE},
     r.Role: {"ink": INK, "based_on": ROLE, "look": LOOK},
+    r.Paragraph: {"role": ROLE},
     r.Run: {"ink": INK},
     r.Edge: {"ink": PAINT},
     r.Ground: {"ink": PAINT},
@@ -35,13 +45,17 @@ NAMES: dict[type, dict[str, str]] = {
         "row_picture": PICTURE,
     },
     r.SpinePiece: {"ink": INK, "picture": PICTURE},
-    r.Furniture: {"ink": INK},
+    r.Furniture: {"role": ROLE, "ink": INK, "picture": PICTURE},
     r.FadeStop: {"ink": INK},
     r.Look: {"fill": PAINT, "outline_ink": INK, "picture": PICTURE},
     r.Shadow: {"ink": INK},
     r.Treatment: dict.fromkeys(("toned_dark", "toned_middle", "toned_light"), INK),
     r.Glow: {"ink": INK},
 }
+NO_PAPER = "none"
+
+# What a piece of furniture goes by, by its kind; the rest of its fields say nothing.
+_OF_FURNITURE = {"words": "role", "picture": "picture"}
 
 
 class Reference(NamedTuple):
@@ -52,108 +66,111 @@ class Reference(NamedTuple):
     name: str
 
 
+def named_in(where: str, record: Struct) -> Iterator[Reference]:
+    """Every name that a record gives, and whatever lies in it, ``where`` in words."""
+    stated = _stated(record)
+    for field, kind in _plan(type(record)):
+        if stated is not None and field not in stated:
+            continue
+        value = getattr(record, field)
+        if kind:
+            if value and not (kind == PAPER and value == NO_PAPER):
+                yield Reference(where, kind, value)
+        elif isinstance(value, tuple):
+            for each in value:
+                yield from named_in(where, each)
+        elif value is not None:
+            yield from named_in(where, value)
+
+
+def _stated(record: Struct) -> set[str] | None:
+    """The fields of a record that say something, where not all of them do."""
+    if isinstance(record, r.Role) and record.based_on:
+        return {"based_on", *record.own}  # what it does not state is that one's
+    if isinstance(record, r.Furniture):
+        return {_OF_FURNITURE.get(record.kind, "ink")}
+    return None
+
+
+@cache
+def _plan(kind: type[Struct]) -> tuple[tuple[str, str], ...]:
+    """The fields of a record that name something, each with what; and those in which that may lie, with ''."""
+    names, hints = NAMES.get(kind, {}), typing.get_type_hints(kind)
+    return tuple(
+        (field, names.get(field, ""))
+        for field in kind.__struct_fields__
+        if field in names or any(_may_name(each) for each in _records_of(hints[field]))
+    )
+
+
+@cache
+def _may_name(kind: type[Struct]) -> bool:
+    """Whether a name may be given in a record of a kind, or somewhere in it."""
+    seen, left = set[type[Struct]](), [kind]
+    while left:
+        found = left.pop()
+        if found in NAMES:
+            return True
+        if found not in seen:
+            seen.add(found)
+            left += [each for hint in typing.get_type_hints(found).values() for each in _records_of(hint)]
+    return False
+
+
+def _records_of(hint: Any) -> Iterator[type[Struct]]:
+    """The kinds of records that a field may hold."""
+    if isinstance(hint, type) and issubclass(hint, Struct):
+        yield hint
+    for each in typing.get_args(hint):
+        yield from _records_of(each)
+
+
+# What is called what in words, by the table of the document that it stands in.
+_WHERE: dict[str, typing.Callable[[int, Any], str]] = {
+    "roles": lambda _, role: f"the role “{role.name}”",
+    "masters": lambda _, master: f"the master “{master.name}”",
+    "pages": lambda number, _: f"page {number}",
+    "unplaced": lambda _, __: "a page that waits",
+    "covers": lambda _, cover: f"the cover “{cover.name}”",
+    "inserts": lambda _, insert: f"the insert “{insert.name}”",
+    "fades": lambda _, fade: f"the fade “{fade.name}”",
+    "looks": lambda _, look: f"the look “{look.name}”",
+    "stories": lambda _, story: f"the story “{story.title}”",
+    "sections": lambda _, section: f"the section “{section.name}”",
+    "text_roles": lambda _, __: "the table of text roles",
+}
+
+
 def references(publication: Publication, but: Publication | None = None) -> Iterator[Reference]:
-    """Every reference in the document, those of pages that wait and of the cover included.
+    """Every reference in the document, those of pages that wait and of the cover included; each where it is, once.
 
     What stands in the document ``but`` just so is left out.
     """
-    yield from _of_sheet(publication, but)
-    for number, page in _new(publication, but, "pages"):
-        yield from _of_page(f"page {number}", page.master, page.blocks)
-    for _, page in _new(publication, but, "unplaced"):
-        yield from _of_page("a page that waits", page.master, page.blocks)
-    if but is None or publication.cover is not but.cover:
-        yield from _of_cover("the cover", publication.cover)
-    for _, cover in _new(publication, but, "covers"):
-        yield from _of_cover(f"the cover “{cover.name}”", cover)
-    for _, insert in _new(publication, but, "inserts"):
-        yield from of_blocks(f"the insert “{insert.name}”", r.blocks_of((*insert.front, *insert.back)))
-    for _, fade in _new(publication, but, "fades"):
-        for stop in fade.stops:
-            yield from named_by(f"the fade “{fade.name}”", stop)
-    for _, look in _new(publication, but, "looks"):
-        for part in (look, look.shadow, look.glow, look.treatment):
-            yield from named_by(f"the look “{look.name}”", part) if part is not None else ()
-    known = {story.id: story.paragraphs for story in but.stories} if but is not None else {}
-    for _, story in _new(publication, but, "stories"):
-        had = set(map(id, known.get(story.id, ())))
-        paragraphs = tuple(each for each in story.paragraphs if id(each) not in had)
-        yield from _of_paragraphs(f"the story “{story.title}”", paragraphs)
-    brief = publication.brief
-    papers = [brief.text_paper, brief.cover_paper, brief.endpapers, brief.jacket]
-    papers += [section.paper for section in publication.sections] + [insert.paper for insert in publication.inserts]
-    yield from (Reference("the job", PAPER, paper) for paper in papers if paper not in ("", "none"))
-    yield from (Reference("the table of text roles", ROLE, each.role) for each in publication.text_roles)
+    for field, _ in _plan(Publication):
+        value, there = getattr(publication, field), getattr(but, field) if but is not None else None
+        if value is there or value is None:
+            continue
+        if not isinstance(value, tuple):
+            yield from named_in("the cover" if field == "cover" else "the job", value)
+            continue
+        known = set(map(id, there or ()))
+        for number, record in enumerate(value, 1):
+            if id(record) in known:
+                continue
+            where = _WHERE[field](number, record)
+            if field == "stories":
+                yield from _of_story(where, record, there or ())
+            else:
+                yield from named_in(where, record)
 
 
-def _new(publication: Publication, but: Publication | None, table: str) -> Iterator[tuple[int, Any]]:
-    """The records of a table, counted from 1, that are not among those of another document."""
-    every = enumerate(getattr(publication, table), 1)
-    if but is None:
-        return every
-    there = set(map(id, getattr(but, table)))
-    return ((number, each) for number, each in every if id(each) not in there)
-
-
-def _of_sheet(publication: Publication, but: Publication | None) -> Iterator[Reference]:
-    """Of roles and masters."""
-    for _, role in _new(publication, but, "roles"):
-        stated = role if not role.based_on else _as_stated(role)
-        yield from named_by(f"the role “{role.name}”", stated)
-    for _, master in _new(publication, but, "masters"):
-        where = f"the master “{master.name}”"
-        if master.based_on:
-            yield Reference(where, MASTER, master.based_on)
-        for piece in master.furniture:
-            if piece.kind == "words":
-                yield Reference(where, ROLE, piece.role)
-            elif piece.kind == "picture":
-                yield from [Reference(where, PICTURE, piece.picture)] if piece.picture else []
-            elif piece.ink:
-                yield Reference(where, INK, piece.ink)
-
-
-def _as_stated(role: r.Role) -> r.Role:
-    """A role that is based on another, without the names that it takes from that one."""
-    unsaid = {field: "" for field in NAMES[r.Role] if field != "based_on" and field not in role.own}
-    return replace(role, **unsaid)
-
-
-def _of_cover(where: str, cover: r.Cover) -> Iterator[Reference]:
-    yield from of_blocks(where, blocks_of_cover(cover))
-    for part in (cover, *cover.pieces):
-        yield from named_by(where, part)
-
-
-def _of_page(where: str, master: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:
-    if master:
-        yield Reference(where, MASTER, master)
-    yield from of_blocks(where, blocks)
-
-
-def of_blocks(where: str, blocks: tuple[Block, ...]) -> Iterator[Reference]:
-    """What blocks name, ``where`` in words."""
-    for block in blocks:
-        holds = block.holds
-        parts = (getattr(holds, name, None) for name in ("edge", "ground", "treatment"))
-        edge = getattr(getattr(holds, "ground", None), "edge", None)
-        for part in (block, holds, *parts, edge):
-            if part is not None:
-                yield from named_by(where, part)
-        if isinstance(holds, HoldsDisplay | HoldsBarcode):
-            yield from _of_paragraphs(where, holds.paragraphs)
-
-
-def named_by(where: str, record: Struct) -> Iterator[Reference]:
-    """What a record names itself, ``where`` in words."""
-    for field, kind in NAMES.get(type(record), {}).items():
-        if name := getattr(record, field):
-            yield Reference(where, kind, name)
-
-
-def _of_paragraphs(where: str, paragraphs: tuple[Paragraph, ...]) -> Iterator[Reference]:
-    roles = dict.fromkeys(paragraph.role for paragraph in paragraphs)
-    inks = dict.fromkeys(run.ink for paragraph in paragraphs for run in paragraph.runs if run.ink)
+def _of_story(where: str, story: r.Story, before: tuple[r.Story, ...]) -> Iterator[Reference]:
+    """Of its paragraphs that are new: of a long one most are not. Each role and ink once."""
+    old = next((each.paragraphs for each in before if each.id == story.id), ())
+    had = set(map(id, old))
+    new = [each for each in story.paragraphs if id(each) not in had]
+    roles = dict.fromkeys(paragraph.role for paragraph in new)
+    inks = dict.fromkeys(run.ink for paragraph in new for run in paragraph.runs if run.ink)
     yield from (Reference(where, ROLE, role) for role in roles)
     yield from (Reference(where, INK, ink) for ink in inks)
 
@@ -169,7 +186,7 @@ def dangling(publication: Publication, before: Publication | None = None) -> Ite
     return (each for each in found if each.name not in there[each.kind])
 
 
-_TABLES: dict[str, tuple[tuple[str, str], ...]] = {
+TABLES: dict[str, tuple[tuple[str, str], ...]] = {
     ROLE: (("roles", "name"),),
     INK: (("inks", "name"),),
     PAINT: (("inks", "name"), ("fades", "name")),
@@ -183,13 +200,13 @@ _TABLES: dict[str, tuple[tuple[str, str], ...]] = {
 
 def _there(publication: Publication, kind: str) -> set[str]:
     """The names there are of a kind."""
-    return {getattr(each, field) for table, field in _TABLES[kind] for each in getattr(publication, table)}
+    return {getattr(each, field) for table, field in TABLES[kind] for each in getattr(publication, table)}
 
 
 def _has_lost(before: Publication, after: Publication) -> bool:
     """Whether something that may be named has gone."""
     return any(
         getattr(before, table) is not getattr(after, table) and not _there(before, kind) <= _there(after, kind)
-        for kind, tables in _TABLES.items()
+        for kind, tables in TABLES.items()
         for table, _ in tables
     )

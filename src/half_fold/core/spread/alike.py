@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Block, Publication
-from half_fold.core.publication.references import INK, PAINT, of_blocks
+from half_fold.core.publication.references import INK, PAINT, named_in
 from half_fold.core.publication.surgery import block_named, thing_named, with_thing_anywhere
 from half_fold.core.spread.properties import BLOCK
 
@@ -48,7 +48,7 @@ def in_same_ink(publication: Publication, name: str, numbers: Sequence[int]) -> 
 
 
 def _inks(block: Block) -> set[str]:
-    return {each.name for each in of_blocks("", (block,)) if each.kind in (INK, PAINT)}
+    return {each.name for each in named_in("", block) if each.kind in (INK, PAINT)}
 
 
 def _found(

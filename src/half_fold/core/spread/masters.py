@@ -9,7 +9,9 @@ from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property, named
-from half_fold.core.publication.records import Furniture, Grid, Master, Page, Publication
+from half_fold.core.publication.records import Furniture, Grid, Master, Publication
+from half_fold.core.publication.references import MASTER as OF_MASTER
+from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.surgery import (
     by_id,
     by_name,
@@ -54,20 +56,8 @@ def rename_master(publication: Publication, old: str, name: str) -> Publication:
     if name == old:
         return publication
     name = _new_name(publication, name)
-    masters = tuple(
-        replace(m, name=name if m.name == old else m.name, based_on=name if m.based_on == old else m.based_on)
-        for m in publication.masters
-    )
-
-    def renamed(page: Page) -> Page:
-        return replace(page, master=name) if page.master == old else page
-
-    return replace(
-        publication,
-        masters=masters,
-        pages=tuple(map(renamed, publication.pages)),
-        unplaced=tuple(map(renamed, publication.unplaced)),
-    )
+    masters = tuple(replace(m, name=name) if m.name == old else m for m in publication.masters)
+    return named_anew(replace(publication, masters=masters), (OF_MASTER,), old, name)
 
 
 def remove_master(publication: Publication, name: str) -> Publication:

@@ -1,6 +1,6 @@
 """Things taken up to be laid elsewhere, in the same job or in another: with the inks, looks and roles they name."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
 import msgspec
 from msgspec.structs import replace
@@ -24,9 +24,8 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
     Story,
-    blocks_of,
 )
-from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_by, of_blocks
+from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_in
 from half_fold.core.publication.surgery import (
     block_named,
     fresh_ids,
@@ -73,20 +72,16 @@ def taken_pages(publication: Publication, numbers: Sequence[int]) -> bytes:
     named = dict.fromkeys(page.master for page in pages if page.master)
     masters = tuple(replace(master_named(publication, name), based_on="", takes_grid=False) for name in named)
     things = tuple(thing for page in pages for thing in page.things)
-    furniture = [reference for master in masters for piece in master.furniture for reference in named_by("", piece)]
-    found = _with_what_they_name(publication, things, furniture)
+    found = _with_what_they_name(publication, things, masters)
     return encoded(replace(found, things=(), pages=tuple(pages), masters=masters))
 
 
-def _with_what_they_name(publication: Publication, things: Things, more: Iterable[Reference] = ()) -> Taken:
-    every = [*of_blocks("", blocks_of(things)), *more]
+def _with_what_they_name(publication: Publication, things: Things, masters: Sequence[Master] = ()) -> Taken:
+    every = [reference for record in (*things, *masters) for reference in named_in("", record)]
     roles = [replace(role_named(publication, name), based_on="", own=()) for name in _names(every, ROLE)]
-    for role in roles:
-        every += named_by("", role)
+    every += [reference for role in roles for reference in named_in("", role)]
     looks = [look for look in publication.looks if look.name in _names(every, LOOK)]
-    for look in looks:
-        for part in (look, look.shadow, look.glow):
-            every += named_by("", part) if part is not None else ()
+    every += [reference for look in looks for reference in named_in("", look)]
     paints = {*_names(every, INK), *_names(every, PAINT)}
     fades = [fade for fade in publication.fades if fade.name in paints]
     inks = paints | {stop.ink for fade in fades for stop in fade.stops}
@@ -124,7 +119,7 @@ def laid(
     turned = tuple(mirrored(thing) for thing in things) if mirror else things
     made = tuple(map(freed, renewed_all(turned, new)))
     page = publication.pages[number - 1]
-    publication = _with_names(publication, found)
+    publication = _with_names(publication, found, at_home)
     publication = with_things(publication, page.id, lambda there: (*there, *made))
     return publication, tuple(thing.id for thing in made), _said(lacking)
 
@@ -167,7 +162,7 @@ def laid_pages(publication: Publication, at: int, content: bytes) -> tuple[Publi
         )
         for page in found.pages
     )
-    publication = _with_masters(_with_names(publication, found), found, at_home)
+    publication = _with_masters(_with_names(publication, found, at_home), found, at_home)
     every = (*publication.pages[:at], *pages, *publication.pages[at:])
     return replace(publication, pages=every), tuple(range(at + 1, at + 1 + len(pages))), _said(lacking)
 
@@ -212,6 +207,15 @@ class _Home:
             self.lacking.append(self.files.get(piece.picture, piece.picture))
         return None if known is None else replace(piece, picture=known)
 
+    def look(self, look: Look) -> Look:
+        """A look with its picture by the name that has here; without one where that is not here."""
+        if not look.picture:
+            return look
+        known = self.pictures.get(look.picture)
+        if known is None:
+            self.lacking.append(self.files.get(look.picture, look.picture))
+        return replace(look, picture=known or "")
+
     def block(self, block: Block) -> Block:
         """A block with its picture or its story by the name that has here; kept free where that is not here."""
         holds = block.holds
@@ -227,7 +231,7 @@ class _Home:
         return block
 
 
-def _with_names(publication: Publication, found: Taken) -> Publication:
+def _with_names(publication: Publication, found: Taken, at_home: _Home) -> Publication:
     """The job with the inks, fades, looks and roles that came, where it has none of that name."""
     paints = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
     looks = {look.name for look in publication.looks}
@@ -236,7 +240,7 @@ def _with_names(publication: Publication, found: Taken) -> Publication:
         publication,
         inks=(*publication.inks, *(ink for ink in found.inks if ink.name not in paints)),
         fades=(*publication.fades, *(fade for fade in found.fades if fade.name not in paints)),
-        looks=(*publication.looks, *(look for look in found.looks if look.name not in looks)),
+        looks=(*publication.looks, *(at_home.look(look) for look in found.looks if look.name not in looks)),
         roles=(*publication.roles, *(role for role in found.roles if role.name not in roles)),
     )
 
