@@ -13,7 +13,7 @@ import pytest
 from PIL import Image
 
 import half_fold
-from half_fold.cli import main
+from half_fold.cli import COMMANDS, _parser, main
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.store.job import open_job, read
@@ -465,6 +465,18 @@ def test_counts_that_may_be_one_are_said_with_their_noun() -> None:
         )
     }
     assert said == set(SEVERAL)
+
+
+@pytest.mark.parametrize("name", COMMANDS)
+def test_each_command_says_what_it_takes(name: str, capsys: pytest.CaptureFixture[str]) -> None:
+    for asked in ([name, "--help"], [name, "somewhere", "-h"]):
+        assert main(asked) == 0
+        said, told = capsys.readouterr()
+        assert not told and said.startswith(f"half-fold {name}") and said.count(f"half-fold {name}") >= 2
+        options = [words for action in _parser(name)._actions for words in action.option_strings]
+        assert all(option in said for option in options)
+        others = [line for line in said.splitlines() if line.startswith("half-fold ") and line.split()[1] != name]
+        assert not others
 
 
 @pytest.mark.parametrize("most", [560, 680, 720, 760, 800, 850])

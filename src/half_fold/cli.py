@@ -62,6 +62,7 @@ COMMANDS = (
 )
 OF_PICTURES = ("cut", "focus", "contact", "mend", "scene", "arrange", "draft")  # which picture_command does
 USAGE = """half-fold [JOB]                              open the window
+half-fold COMMAND --help                     all that a command takes
 half-fold demo [DIR] [--no-window]           make the demo job in DIR (or a new temporary folder) and open it
 half-fold new KIND DIR [--set KEY=VALUE ...] start a job; KIND: magazine, book, catalogue, photo-book,
                                              one-sheet, one-spread, cover, screen-cover, or one that was kept
@@ -827,6 +828,9 @@ def _do(words: Sequence[str]) -> int:
         print(USAGE)
         return 0
     if first in _DO:
+        if "-h" in words[1:] or "--help" in words[1:]:
+            print(help_of(first))
+            return 0
         return _DO[first](_parser(first).parse_intermixed_args(words[1:]))
     path = Path(first)
     if first.startswith("-") or not path.exists() or len(words) > 1:
@@ -834,6 +838,21 @@ def _do(words: Sequence[str]) -> int:
     from half_fold.core.store.job import find_file
 
     return _window(find_file(path))
+
+
+def help_of(name: str) -> str:
+    """What a command is for, and all that it takes."""
+    lines, told = USAGE.splitlines(), list[str]()
+    for line in lines:
+        is_own = line.split()[:2] == ["half-fold", name]
+        if is_own or (told and told[-1] and not line.startswith("half-fold")):
+            told.append(line)
+        elif told and told[-1]:
+            told.append("")  # what follows is another's, up to a line of its own again
+    parser = _parser(name)
+    parser.prog = f"half-fold {name}"
+    takes = parser.format_usage().partition(": ")[2].strip()
+    return "\n".join([*filter(None, told), "", "takes:", takes])
 
 
 def _say(sentence: str) -> int:
