@@ -17,6 +17,7 @@ from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.signatures import imposed, printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_of, spreads_of
+from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.publication.surgery import every_block
 from half_fold.core.spread.compose import Setter
@@ -85,6 +86,12 @@ def test_a_folder_bound_at_the_right() -> None:
     made = imposed(PrintedSheet("A", ((1, 4),)), right_bound=True)
     assert made is not None and [[p.page for p in row] for row in made.front] == [[1, 4]]
     assert [[p.page for p in row] for row in made.back] == [[3, 2]]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_language_asks_for_a_side_only_where_a_copy_has_one(kind: str) -> None:
+    found = [f.rule for f in check(set_value(start(kind, "Frost"), "language", "ar"), Setter(), None)]
+    assert ("bound against reading" in found) == (kind not in ("one-sheet", "screen-cover"))
 
 
 def test_it_is_pressed_and_says_its_direction(job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

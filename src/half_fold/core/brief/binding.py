@@ -59,6 +59,11 @@ class Binding(Struct, frozen=True):
         return self.bound and not self.exactly
 
     @property
+    def has_sides(self) -> bool:
+        """Whether it matters at which side a copy is bound: not for one sheet, nor for a front on a screen."""
+        return self.bound or self.pairs or (self.elsewhere and not self.on_screen)
+
+    @property
     def has_spine(self) -> bool:
         return self.panel is not no_panel
 

@@ -6,6 +6,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import ink_limit
+from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.printers import STANDARD
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
@@ -113,6 +114,8 @@ def _drawn_down(publication: Publication, name: str, limit: int) -> Publication:
 def bound_against_reading(context: Context) -> Iterator[Finding]:
     """A copy bound at the side at which its language ends its lines."""
     publication = context.publication
+    if not binding_named(publication.brief.binding).has_sides:
+        return
     leftwards = reads_leftwards(publication.language)
     if leftwards == publication.brief.right_bound or publication.language[:2] in EITHER_SIDE:
         return
