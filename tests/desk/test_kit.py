@@ -1,5 +1,6 @@
 """The small widgets: rows, values, cards, the foot, the docket's lines."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -22,7 +23,7 @@ from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
 from half_fold.desk.working import Working
-from tests.desk.conftest import LEFT, ready
+from tests.desk.conftest import LEFT, ready, wait_for
 
 pytestmark = pytest.mark.usefixtures("dressed")
 
@@ -104,6 +105,29 @@ def test_the_working_fills_rows_in_again_and_keeps_the_focus() -> None:
     working.show_sections([Section("Spine", "", [_editable([]), Card("Too thin", "Add pages")])])
     assert working.row("Bleed").value.hasFocus()
     assert working.cards[0].card.title == "Too thin"
+
+
+def test_what_is_shown_soon_is_made_once_for_many_and_is_there_for_who_asks() -> None:
+    working, made = Working(), list[str]()
+
+    def of(value: str) -> Callable[[], list[Section]]:
+        def make() -> list[Section]:
+            made.append(value)
+            return [Section("Spine", "", [Row("Leaves", value)])]
+
+        return make
+
+    working.show_sections(of("24")())
+    for value in ("25", "26", "27"):
+        working.show_soon(of(value))
+    assert made == ["24"]
+    wait_for(lambda: made == ["24", "27"])
+    working.show_soon(of("28"))
+    assert working.row("Leaves").row.value == "28" and made[-1] == "28"
+    working.show_soon(of("29"))
+    working.show_sections(of("30")())
+    QTest.qWait(150)
+    assert made[-1] == "30" and working.row("Leaves").row.value == "30"
 
 
 def test_a_row_is_never_wider_than_the_column() -> None:

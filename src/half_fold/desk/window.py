@@ -194,7 +194,10 @@ class Window(QMainWindow):
     def refresh(self) -> None:
         """Show the document as it is now, in every part."""
         self.station.refresh()
-        self.working.show_sections(self.station.sections())
+        if self.session.history.goes_on:  # the letter comes before what follows from it
+            self.working.show_soon(self.station.sections)
+        else:
+            self.working.show_sections(self.station.sections())
         self.docket.refresh()
         self.concertina.refresh()
         self._show_where()

@@ -6,7 +6,7 @@ from functools import partial
 from itertools import pairwise
 from typing import TYPE_CHECKING, TypeVar, cast
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.card import CardView
@@ -15,6 +15,7 @@ from half_fold.desk.kit.rows import Card, Curve, Row, Section
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 
+SOON_MS = 80
 _W = TypeVar("_W", bound=QWidget)
 
 if TYPE_CHECKING:
@@ -75,9 +76,27 @@ class Working(QScrollArea):
         self._rows: list[WorkedRow] = []
         self._cards: list[CardView] = []
         self._curves: list[CurveView] = []
+        self._made: Callable[[], Sequence[Section]] | None = None
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(SOON_MS)
+        self._soon.timeout.connect(self.catch_up)
+
+    def show_soon(self, make: Callable[[], Sequence[Section]]) -> None:
+        """Show what is made in a moment: some times a second while someone types or drags, and not at each step."""
+        self._made = make
+        if not self._soon.isActive():
+            self._soon.start()
+
+    def catch_up(self) -> None:
+        """Show at once what was to be shown soon."""
+        made, self._made = self._made, None
+        if made is not None:
+            self.show_sections(made())
 
     def show_sections(self, sections: Sequence[Section]) -> None:
         """Show other rows; where only values changed, the same rows take them."""
+        self._made = None
         shape = _shape(sections)
         items = [item for section in sections for item in section.items]
         if shape == self._shape:
@@ -174,6 +193,7 @@ class Working(QScrollArea):
 
     def show_row(self, name: str) -> None:
         """Bring the row of that name into view, unfolded."""
+        self.catch_up()
         for view in self._rows:
             if view.row.name == name:
                 view.unfold(True)
@@ -183,19 +203,23 @@ class Working(QScrollArea):
 
     def row(self, name: str) -> WorkedRow:
         """The row of that name, for those who drive the window."""
+        self.catch_up()
         return next(view for view in self._rows if view.row.name == name)
 
     @property
     def rows(self) -> list[WorkedRow]:
         """The rows that are shown."""
+        self.catch_up()
         return self._rows
 
     @property
     def curves(self) -> "list[CurveView]":
         """The curves that are shown."""
+        self.catch_up()
         return self._curves
 
     @property
     def cards(self) -> list[CardView]:
         """The cards that are shown."""
+        self.catch_up()
         return self._cards

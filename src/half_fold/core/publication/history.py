@@ -49,6 +49,7 @@ class History:
         self._steps = [Step(publication, "opened")]
         self._at = 0
         self._joining = ""
+        self.goes_on = False  # whether the latest edit went on with the one before it, as typing does
         self._most, self._held = most, 0
 
     @property
@@ -71,7 +72,8 @@ class History:
         for step in self._steps[self._at + 1 :]:
             self._held -= step.octets
         del self._steps[self._at + 1 :]
-        if joining and joining == self._joining and self._at:
+        self.goes_on = bool(joining and joining == self._joining and self._at)
+        if self.goes_on:
             self._held -= self._steps.pop().octets
         new = Step(publication, said, octets_beside(publication, self._steps[-1].publication))
         self._steps.append(new)
@@ -89,10 +91,10 @@ class History:
 
     def undo(self) -> Publication:
         self._at = max(0, self._at - 1)
-        self._joining = ""
+        self._joining, self.goes_on = "", False
         return self.now
 
     def redo(self) -> Publication:
         self._at = min(len(self._steps) - 1, self._at + 1)
-        self._joining = ""
+        self._joining, self.goes_on = "", False
         return self.now
