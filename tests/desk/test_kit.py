@@ -1,6 +1,7 @@
 """The small widgets: rows, values, cards, the foot, the docket's lines."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -105,6 +106,24 @@ def test_the_working_fills_rows_in_again_and_keeps_the_focus() -> None:
     working.show_sections([Section("Spine", "", [_editable([]), Card("Too thin", "Add pages")])])
     assert working.row("Bleed").value.hasFocus()
     assert working.cards[0].card.title == "Too thin"
+
+
+def test_what_is_shown_anew_lies_in_its_place_at_once() -> None:
+    """A click right after another block was chosen must not fall on what lay there before."""
+    working = Working()
+    working.resize(300, 900)
+    working.show()
+    ready(working)
+    acted: list[int] = []
+    for rows in (3, 12, 1, 7):
+        card = Card("Too thin", "Add pages", [("Add 4", partial(acted.append, rows))])
+        items = [Row(f"Row {at}", str(at), "working of it " * at) for at in range(rows)]
+        working.show_sections([Section("Spine", "", [*items, card])])
+        button = working.cards[0].buttons[0]
+        there = button.mapTo(working, button.rect().center())
+        assert working.childAt(there) is button
+        QTest.mouseClick(button, LEFT)
+    assert acted == [3, 12, 1, 7]
 
 
 def test_what_is_shown_soon_is_made_once_for_many_and_is_there_for_who_asks() -> None:

@@ -6,8 +6,8 @@ from functools import partial
 from itertools import pairwise
 from typing import TYPE_CHECKING, TypeVar, cast
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from half_fold.desk.kit.card import CardView
 from half_fold.desk.kit.plain import label, rule
@@ -138,6 +138,7 @@ class Working(QScrollArea):
             spare.hide()
         self._column.setEnabled(True)
         self._column.activate()
+        QApplication.sendEvent(self, QEvent(QEvent.Type.LayoutRequest))  # the page has its size now, as a new one would
         self._in_order()
         for view in self._rows:
             view.unfold(view.row.name in unfolded)
