@@ -5,6 +5,7 @@ import atexit
 import io
 import json
 import os
+import re
 import signal
 import sys
 import tempfile
@@ -842,17 +843,12 @@ def _do(words: Sequence[str]) -> int:
 
 def help_of(name: str) -> str:
     """What a command is for, and all that it takes."""
-    lines, told = USAGE.splitlines(), list[str]()
-    for line in lines:
-        is_own = line.split()[:2] == ["half-fold", name]
-        if is_own or (told and told[-1] and not line.startswith("half-fold")):
-            told.append(line)
-        elif told and told[-1]:
-            told.append("")  # what follows is another's, up to a line of its own again
+    entries = re.split(r"\n(?=half-fold )", USAGE)
+    own = [entry for entry in entries if entry.split()[1] == name]
     parser = _parser(name)
     parser.prog = f"half-fold {name}"
     takes = parser.format_usage().partition(": ")[2].strip()
-    return "\n".join([*filter(None, told), "", "takes:", takes])
+    return "\n".join([*own, "", "takes:", takes])
 
 
 def _say(sentence: str) -> int:

@@ -9,12 +9,12 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.cover.flat import cover_flat, cover_marks
-from half_fold.core.cover.keeping_calm import kept_calm
 from half_fold.core.cover.legibility import GOOD
 from half_fold.core.cover.reading import read, sheet_with
 from half_fold.core.cover.sides import panel_called, side_of, sides_of
 from half_fold.core.cover.spine_moves import told_of_spine
 from half_fold.core.drawing.marks import Shape
+from half_fold.core.editing.door import edited
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
@@ -71,18 +71,18 @@ def test_words_that_keep_calm_move_when_another_picture_lies_under_them(tmp_path
 
     assert score(job) >= GOOD
     assert (
-        kept_calm(job, set_paths(job, ["block.b1.treatment.blur=3"]), folder, setter).pages[1].blocks[1:]
+        edited(job, lambda p: set_paths(p, ["block.b1.treatment.blur=3"]), folder, setter).pages[1].blocks[1:]
         == job.pages[1].blocks[1:]
     )
     changed = set_paths(job, [f"block.b1.picture={other}"])
     assert score(changed) < GOOD
-    settled = kept_calm(job, changed, folder, setter)
+    settled = edited(job, lambda _: changed, folder, setter)
     assert (settled is not changed) == calm
     if calm:
         assert score(settled) >= GOOD and settled.pages[1].blocks[0] == changed.pages[1].blocks[0]
         ground, words = changed.pages[1].blocks
         locked = with_things(changed, changed.pages[1].id, lambda _: (ground, replace(words, locked=True)))
-        assert kept_calm(job, locked, folder, setter) is locked
+        assert edited(job, lambda _: locked, folder, setter) is locked
 
 
 def test_the_command_line_keeps_calm_and_says_what_a_spine_moved(

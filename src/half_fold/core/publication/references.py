@@ -4,7 +4,7 @@ What is missing, what is renamed, what uses something, and what goes along into 
 """
 
 import typing
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import cache
 from typing import Any, NamedTuple
 
@@ -165,14 +165,20 @@ def references(publication: Publication, but: Publication | None = None) -> Iter
 
 
 def _of_story(where: str, story: r.Story, before: tuple[r.Story, ...]) -> Iterator[Reference]:
-    """Of its paragraphs that are new: of a long one most are not. Each role and ink once."""
+    """Of its paragraphs that are new: of a long one most are not. Each name once."""
     old = next((each.paragraphs for each in before if each.id == story.id), ())
     had = set(map(id, old))
-    new = [each for each in story.paragraphs if id(each) not in had]
-    roles = dict.fromkeys(paragraph.role for paragraph in new)
-    inks = dict.fromkeys(run.ink for paragraph in new for run in paragraph.runs if run.ink)
-    yield from (Reference(where, ROLE, role) for role in roles)
-    yield from (Reference(where, INK, ink) for ink in inks)
+    yield from _named_in_all(where, [each for each in story.paragraphs if id(each) not in had])
+
+
+def _named_in_all(where: str, records: Sequence[Struct]) -> Iterator[Reference]:
+    """What many records of one kind name, each name once; what lies in a field of theirs is of one kind as well."""
+    for field, kind in _plan(type(records[0])) if records else ():
+        if kind:
+            names = dict.fromkeys(getattr(record, field) for record in records)
+            yield from (Reference(where, kind, name) for name in names if name)
+        else:
+            yield from _named_in_all(where, [each for record in records for each in getattr(record, field)])
 
 
 def dangling(publication: Publication, before: Publication | None = None) -> Iterator[Reference]:

@@ -198,33 +198,32 @@ class _Home:
         }  # fmt: skip
         self.titles = dict(found.stories)
 
+    def _picture(self, name: str) -> str | None:
+        """What a picture that came is called here; None where it is not here, which is noted."""
+        known = self.pictures.get(name)
+        if known is None:
+            self.lacking.append(self.files.get(name, name))
+        return known
+
     def piece(self, piece: Furniture) -> Furniture | None:
         """A piece of furniture with its picture by the name that has here; None where that is not here."""
         if not piece.picture:
             return piece
-        known = self.pictures.get(piece.picture)
-        if known is None:
-            self.lacking.append(self.files.get(piece.picture, piece.picture))
+        known = self._picture(piece.picture)
         return None if known is None else replace(piece, picture=known)
 
     def look(self, look: Look) -> Look:
         """A look with its picture by the name that has here; without one where that is not here."""
         if not look.picture:
             return look
-        known = self.pictures.get(look.picture)
-        if known is None:
-            self.lacking.append(self.files.get(look.picture, look.picture))
-        return replace(look, picture=known or "")
+        return replace(look, picture=self._picture(look.picture) or "")
 
     def block(self, block: Block) -> Block:
         """A block with its picture or its story by the name that has here; kept free where that is not here."""
         holds = block.holds
         if isinstance(holds, HoldsPicture):
-            known = self.pictures.get(holds.picture)
-            if known is not None:
-                return replace(block, holds=replace(holds, picture=known))
-            self.lacking.append(self.files.get(holds.picture, holds.picture))
-            return replace(block, holds=HoldsNothing())
+            known = self._picture(holds.picture)
+            return replace(block, holds=HoldsNothing() if known is None else replace(holds, picture=known))
         if isinstance(holds, HoldsStory) and holds.story not in self.stories:
             self.lacking.append(f"“{self.titles.get(holds.story, holds.story)}”")
             return replace(block, holds=HoldsNothing())

@@ -225,7 +225,6 @@ class WorkedRow(QWidget):
 
     def _put_away(self) -> None:
         """What was opened for another row is not taken for this one."""
-        self.setObjectName("")
         for opened in (self.menu, self.ink_list):
             if opened is not None and not sip.isdeleted(opened):
                 opened.close()
