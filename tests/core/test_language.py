@@ -12,9 +12,12 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.compose import Setter
 from half_fold.core.spread.placing import place_story
 from half_fold.core.typesetting import language
+from half_fold.core.typesetting.faces import face, face_key
 from half_fold.core.typesetting.frequencies import characters_a_word, language_name, letter_shares
 from half_fold.core.typesetting.roles import style_of
 from half_fold.core.typesetting.texts.text_in import read_markdown
+from half_fold.core.typesetting.tokens import TokenTable
+from half_fold.core.typesetting.words import Piece
 
 WORDS = (
     "apprenticeship",
@@ -119,3 +122,13 @@ def test_a_job_in_a_language_of_another_script_has_its_letters_in_every_role(
         setting = style_of(role_named(job, role.name), code).setting
         assert setting.family in HAVE[family] or family in [each for _, each in setting.fallbacks]
         assert not [each for _, each in style_of(role_named(job, role.name), "de_DE").setting.fallbacks]
+
+
+@pytest.mark.parametrize(("word", "code"), [("χειμώνας", "el"), ("μακριών", "el"), ("όμορφο", "el")])
+def test_a_word_is_set_in_one_face_though_its_own_has_a_few_of_its_letters(word: str, code: str) -> None:
+    """The display face has the sign for a millionth: among Greek letters of another face it stood out in bold."""
+    job = set_values(start("magazine", word), [f"language={code}"])
+    setting = style_of(role_named(job, "headline"), code).setting
+    assert 0 < len(face(face_key(setting.family, setting.style)).lacks(word)) < len(word)
+    (piece,) = TokenTable(setting).faced((Piece(word),))
+    assert piece.text == word and piece.face

@@ -18,7 +18,7 @@ from half_fold.core.typesetting.compiling import Held, held, is_loaded
 from half_fold.core.typesetting.drawn import GOES, STAYS, WHOLE, DrawnWords
 from half_fold.core.typesetting.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.language import hyphen_points
-from half_fold.core.typesetting.scripts import Fallbacks, clusters_of, fallback_key
+from half_fold.core.typesetting.scripts import SIGNS, Fallbacks, clusters_of, fallback_key, scripts_of
 from half_fold.core.typesetting.word_index import WordIndex
 from half_fold.core.typesetting.words import (
     AT_DASH,
@@ -224,9 +224,12 @@ class TokenTable:
         drawn, text, features, _ = self._asked(piece)
         if len(text) != len(piece.text) or not drawn.lacks(text):
             return [piece]
-        out = list[Piece]()
-        for cluster in clusters_of(drawn, piece.text, features, way_of(piece)):
-            key = fallback_key(self.setting.fallbacks, cluster, piece) if cluster.is_lacking else ""
+        out, clusters = list[Piece](), list(clusters_of(drawn, piece.text, features, way_of(piece)))
+        # All of a word that is of the script goes: a face that has a few of its letters would stand among the others.
+        scripts = {script for each in clusters if each.is_lacking for script in scripts_of(each.text)} - {SIGNS}
+        for cluster in clusters:
+            goes = cluster.is_lacking or not scripts.isdisjoint(scripts_of(cluster.text))
+            key = fallback_key(self.setting.fallbacks, cluster, piece) if goes else ""
             if out and out[-1].face == key:
                 out[-1] = out[-1]._replace(text=out[-1].text + cluster.text)
             else:
