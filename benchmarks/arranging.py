@@ -7,8 +7,8 @@ import numpy as np
 from benchmarks.book import made_up
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import Item
+from half_fold.core.compiled.compiling import load
 from half_fold.core.plan.settings import set_values
-from half_fold.core.typesetting.compiling import load
 
 RUNS = 7
 

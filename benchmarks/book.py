@@ -15,17 +15,17 @@ from PIL import Image
 from half_fold.core.arrange.chapters import sequence
 from half_fold.core.arrange.draft import Wishes, drafted, pattern_of, planned
 from half_fold.core.brief.allowances import fold_loss
+from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.entry import MM
-from half_fold.core.pictures.fit import effective_ppi, placed, share_rect
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.fit import effective_ppi, placed, share_rect
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Worth
 from half_fold.core.publication.surgery import picture_of, used_pictures
-from half_fold.core.spread.frames import block_box, blocks_on, page_frame_of, spread_area
-from half_fold.core.typesetting.compiling import load
+from half_fold.core.spread.where.frames import block_box, blocks_on, page_frame_of, spread_area
 
 SETS = (40, 120, 400)
 SHAPES = ((6000, 4000), (4000, 6000), (5200, 3900), (4000, 4000), (6000, 2600))

@@ -50,7 +50,7 @@ def _seconds(code: str, *words: str) -> float:
 
 
 def run() -> None:
-    from half_fold.core.typesetting.faces import face_file
+    from half_fold.core.typesetting.faces.faces import face_file
 
     paragraphs, chosen, count = text() * 2, [], 0
     while count < PAGES * WORDS_A_PAGE:

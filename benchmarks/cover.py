@@ -13,16 +13,17 @@ import numpy as np
 from PIL import Image, ImageCms
 
 from benchmarks.report import line, medians
-from half_fold.core.cover.calm import calm_of
-from half_fold.core.cover.reading import Read, read, sheet_of_side
-from half_fold.core.cover.remedies import places
+from half_fold.core.compiled.compiling import load
+from half_fold.core.cover.surfaces import surface_of_side
+from half_fold.core.legibility.calm import calm_of
+from half_fold.core.legibility.reading import Read, read
+from half_fold.core.legibility.remedies import places
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.colour import COATED, shipped_profile
+from half_fold.core.pictures.colour.colour import COATED, shipped_profile
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demo
 from half_fold.core.store.job import read as read_job
-from half_fold.core.typesetting.compiling import load
 
 RUNS = 9
 
@@ -35,7 +36,7 @@ def run() -> None:
         job, pictures = read_job(file), file.parent / "pictures"
 
         def told(of: Publication) -> Read:
-            return read(sheet_of_side(of, pictures, "outside", setter))
+            return read(surface_of_side(of, pictures, "outside", setter))
 
         theirs = _theirs(told(job).ground.light.shape)
         for words, path in (
@@ -57,7 +58,7 @@ def run() -> None:
 
         def sought() -> float:
             begun = time.perf_counter()
-            sheet = sheet_of_side(job, pictures, "outside", setter)
+            sheet = surface_of_side(job, pictures, "outside", setter)
             places(sheet, "c4")
             calm_of(read(sheet), "c4")
             return time.perf_counter() - begun

@@ -82,7 +82,7 @@ def _forty_carried(window: "Window", timed: Timed) -> list[float]:
     from PyQt6.QtTest import QTest
 
     from half_fold.core.paths.all import set_paths
-    from half_fold.core.spread.grouping import group
+    from half_fold.core.spread.edits.grouping import group
 
     session, bench = window.session, window.station.bench  # type: ignore[attr-defined]
     before = {block.id for block in session.publication.pages[6].blocks}

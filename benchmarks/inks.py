@@ -29,8 +29,8 @@ def _photograph(file: Path) -> None:
 
 def _palette() -> None:
     from half_fold.core.inks.palette import palette_of
-    from half_fold.core.pictures.bring import load_pixels
-    from half_fold.core.pictures.colour import to_screen
+    from half_fold.core.pictures.colour.colour import to_screen
+    from half_fold.core.pictures.library.bring import load_pixels
     from half_fold.core.plan.starters import start
 
     job = start("magazine", "Bench")
@@ -69,7 +69,7 @@ def _change() -> None:
         HoldsPanel,
     )
     from half_fold.core.publication.surgery import with_things
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.desk.paint.painter import paint
 
     dressed()

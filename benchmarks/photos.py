@@ -26,14 +26,14 @@ def draw_photo(path: Path, seed: int) -> None:
 
 
 def run() -> None:
+    from half_fold.core.compiled.compiling import load
     from half_fold.core.drawing.marks import Picture as Mark
     from half_fold.core.measure.rect import Rect
-    from half_fold.core.pictures.colour import COATED, shipped_profile
-    from half_fold.core.pictures.treat import drawn_key
+    from half_fold.core.pictures.colour.colour import COATED, shipped_profile
+    from half_fold.core.pictures.colour.treat import drawn_key
     from half_fold.core.press.images import made_images
     from half_fold.core.press.seen import part_of
     from half_fold.core.publication.records import Picture, Treatment
-    from half_fold.core.typesetting.compiling import load
 
     load()
     profile = shipped_profile(COATED)

@@ -17,19 +17,19 @@ from msgspec.structs import replace
 from PIL import Image, ImageFilter
 
 from benchmarks.desk import dressed
-from half_fold.core.cover.reading import Sheet, read
-from half_fold.core.cover.remedies import remedies
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.compiled.compiling import load
+from half_fold.core.legibility.reading import Surface, read
+from half_fold.core.legibility.remedies import remedies
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import HARVEST, make_demo
-from half_fold.core.typesetting.compiling import load
 
 WORDS = ("orchard", "ladder", "windfall", "grafting", "harvest", "mallet", "hedgerow", "basket", "winter", "quarterly")
 INKS, ROLES = ("paper", "black", "straw", "russet"), ("headline", "subhead", "standfirst", "crosshead")
@@ -84,7 +84,7 @@ def _job(folder: Path) -> tuple[Publication, Path]:
     return job, folder / "pictures"
 
 
-def _placed(job: Publication, pictures: Path, chance: np.random.Generator, picture: str) -> tuple[Sheet, str]:
+def _placed(job: Publication, pictures: Path, chance: np.random.Generator, picture: str) -> tuple[Surface, str]:
     """A word somewhere on a page that a picture covers."""
     word = str(chance.choice(WORDS))
     words = replace(display_words(str(chance.choice(ROLES)), word), ink=str(chance.choice(INKS)))
@@ -101,10 +101,10 @@ def _placed(job: Publication, pictures: Path, chance: np.random.Generator, pictu
     )
     made = with_things(job, job.pages[1].id, lambda _: things)
     made = replace(made, pages=(made.pages[0], replace(made.pages[1], furniture="off"), *made.pages[2:]))
-    return Sheet(made, pictures, spread_of(made, 2), None, Setter()), word
+    return Surface(made, pictures, spread_of(made, 2), None, Setter()), word
 
 
-def _is_read(reader: str, sheet: Sheet, word: str, folder: Path) -> bool:
+def _is_read(reader: str, sheet: Surface, word: str, folder: Path) -> bool:
     """Whether the machine reads just that word where it stands."""
     from half_fold.desk.paint.proof import render
 

@@ -11,8 +11,8 @@ from benchmarks.report import line, medians
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.composer import Composer, Wanted
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.lines.composer import Composer, Wanted
+from half_fold.core.typesetting.lines.roles import style_of
 
 WORDS, MEASURE = 100_000, 240.0
 

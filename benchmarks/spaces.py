@@ -10,11 +10,11 @@ from benchmarks.setting import MEASURE, text
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.composer import tokenise
-from half_fold.core.typesetting.roles import style_of
-from half_fold.core.typesetting.strip import Strip, lay_out
-from half_fold.core.typesetting.tokens import TokenTable
-from half_fold.core.typesetting.total_fit import Task, break_lines
+from half_fold.core.typesetting.lines.composer import tokenise
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.lines.strip import Strip, lay_out
+from half_fold.core.typesetting.lines.tokens import TokenTable
+from half_fold.core.typesetting.lines.total_fit import Task, break_lines
 
 NARROW = 130.0
 

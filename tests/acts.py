@@ -12,14 +12,15 @@ from half_fold.core.paths.all import set_path, settings
 from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, thing_named
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread import grouping, reaching
-from half_fold.core.spread.aligning import AGAINST, aligned, same_size, spread_evenly
-from half_fold.core.spread.alike import looking_like
-from half_fold.core.spread.edits import move
-from half_fold.core.spread.linked import link, set_differences, unlink
-from half_fold.core.spread.properties import KEEPS
-from half_fold.core.spread.repeating import on_pages, read_repeat, repeated
-from half_fold.core.spread.taking import laid, swapped_holds, taken
+from half_fold.core.spread.edits import grouping
+from half_fold.core.spread.edits.aligning import AGAINST, aligned, same_size, spread_evenly
+from half_fold.core.spread.edits.alike import looking_like
+from half_fold.core.spread.edits.edits import move
+from half_fold.core.spread.edits.linked import link, set_differences, unlink
+from half_fold.core.spread.edits.repeating import on_pages, read_repeat, repeated
+from half_fold.core.spread.edits.taking import laid, swapped_holds, taken
+from half_fold.core.spread.settable.properties import KEEPS
+from half_fold.core.spread.where import reaching
 
 Act = Callable[[random.Random, Publication], Publication]
 PAGES = range(2, 10)

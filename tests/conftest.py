@@ -14,13 +14,13 @@ from fontTools.ttLib import TTFont
 from hypothesis import settings
 
 from half_fold.cli import main
+from half_fold.core.compiled import compiling
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demo
-from half_fold.core.typesetting import compiling
-from half_fold.core.typesetting.faces import face_file
+from half_fold.core.typesetting.faces.faces import face_file
 
 # How long an example takes says how busy the machine is; what is slow is told in benchmarks.
 settings.register_profile("house", deadline=None)

@@ -8,7 +8,7 @@ import numpy as np
 import pikepdf
 from PIL import Image
 
-from half_fold.core.pictures.colour import COATED, UNCOATED, shipped_profile
+from half_fold.core.pictures.colour.colour import COATED, UNCOATED, shipped_profile
 
 SIZE = (96, 64)
 

@@ -412,13 +412,14 @@ SEVERAL = (
 IN_MILLIMETRES = {
     "core/cover/sides.py": 2,
     "core/cover/trials/trial.py": 6,
-    "core/spread/borders.py": 1,
-    "core/spread/repeating.py": 1,
+    "core/spread/where/borders.py": 1,
+    "core/spread/edits/repeating.py": 1,
     "core/numbers/blocks.py": 1,
 }
 ROOMS = (
     "core/checks",
     "core/cover",
+    "core/legibility",
     "core/spread",
     "core/numbers",
     "core/plan",

@@ -12,7 +12,7 @@ from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.sections import change_section, start_section
@@ -38,14 +38,14 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import block_named, with_page, with_story, with_thing_anywhere
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.contents import with_contents
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.reaching import put_in, reach, set_measure, set_stop
-from half_fold.core.spread.scenes import scene_of
-from half_fold.core.typesetting.sheet import add_role, set_role
+from half_fold.core.spread.codes.ean import NO_NUMBER
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.scenes import scene_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.contents import with_contents
+from half_fold.core.spread.where.frames import block_box
+from half_fold.core.spread.where.reaching import put_in, reach, set_measure, set_stop
+from half_fold.core.typesetting.sheet.sheet import add_role, set_role
 from tests.blocks import block_over, in_field
 
 Trip = Callable[[Publication, Path], Publication]

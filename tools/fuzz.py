@@ -35,15 +35,15 @@ from half_fold.cli import main as command
 from half_fold.core.brief.printers import choose_printer, read_sheet
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour import COATED, shipped_profile
+from half_fold.core.pictures.colour.colour import COATED, shipped_profile
 from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import create_job, open_job
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.sheet.sheet import set_role
 
 TEXTS = Path(__file__).parents[1] / "tests/data/texts"
 LONGEST = 10.0  # seconds a case may take

@@ -17,7 +17,7 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_ids, fresh_id, with_page
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.typesetting.texts.text_in import read_text_file
 
 BARE = "bare"

@@ -5,7 +5,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.measure.length import length
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
@@ -23,7 +23,7 @@ from half_fold.core.publication.records import (
     SpinePiece,
     Wrap,
 )
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.codec import encode
 from half_fold.core.typesetting.texts.text_in import read_text_file
 from laid import BARE, BLEED, FOLD, Layout, on_cover, role, words

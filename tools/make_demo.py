@@ -7,8 +7,8 @@ from msgspec.structs import replace
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.cut_command import cut
+from half_fold.core.pictures.library.bring import bring_picture
+from half_fold.core.pictures.library.cut_command import cut
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
@@ -33,13 +33,13 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.over_pictures import set_over
-from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.reaching import put_in
-from half_fold.core.spread.scenes import scene_of
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.edits.scenes import scene_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.over_pictures import set_over
+from half_fold.core.spread.where.reaching import put_in
 from half_fold.core.store.codec import encode
 from half_fold.core.typesetting.texts.text_in import read_text_file
 from laid import BARE, BLEED, FOLD, Layout, field, on_cover, role, words

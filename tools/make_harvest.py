@@ -14,9 +14,9 @@ from msgspec.structs import replace
 from PIL import Image, ImageEnhance, ImageFilter
 
 from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
-from half_fold.core.pictures.bring import record_of, with_picture
-from half_fold.core.pictures.choosing import valued
-from half_fold.core.pictures.told import told_of_all
+from half_fold.core.pictures.library.bring import record_of, with_picture
+from half_fold.core.pictures.library.choosing import valued
+from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop

@@ -26,7 +26,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.codec import encode
 from laid import BARE, BLEED, FOLD, Layout, on_cover, role, words
 from make_book import DATA, brought

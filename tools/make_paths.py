@@ -11,9 +11,9 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.claiming import HOW
-from half_fold.core.spread.properties import BLOCK, GROUP
-from half_fold.core.spread.samples import SAMPLES, kinds_of, sample
+from half_fold.core.spread.edits.claiming import HOW
+from half_fold.core.spread.settable.properties import BLOCK, GROUP
+from half_fold.core.spread.settable.samples import SAMPLES, kinds_of, sample
 
 OUT = Path(__file__).parents[1] / "docs/paths.md"
 HEAD = """# Paths

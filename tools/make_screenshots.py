@@ -8,7 +8,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.paths.all import set_paths
-from half_fold.core.spread.reaching import reach, set_stop
+from half_fold.core.spread.where.reaching import reach, set_stop
 from half_fold.desk.stations.grid.ink_sheet import Chosen
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"

@@ -57,7 +57,7 @@ class Checks:
     """Answers for one job after another; a check that a newer one of its job has overtaken is given up."""
 
     def __init__(self) -> None:
-        from half_fold.core.spread.compose import Setter
+        from half_fold.core.spread.setting.compose import Setter
 
         self.setter, self.jobs = Setter(), dict[int, Any]()
         self.coming: Queue[Asked] = Queue()
@@ -96,7 +96,7 @@ class Checks:
     def _follow(self, asked: Asked, change: tuple[str, Any]) -> Any:
         """The job as it is now, its own fonts known."""
         from half_fold.core.publication.sending import made
-        from half_fold.core.typesetting.fonts import join_fonts
+        from half_fold.core.typesetting.faces.fonts import join_fonts
 
         before = self.jobs.get(asked.key)
         publication = self.jobs[asked.key] = made(change, before)
@@ -106,7 +106,7 @@ class Checks:
 
     def _let_go(self, key: int) -> None:
         from half_fold.core.measure.kept import let_go_of_all
-        from half_fold.core.spread.compose import Setter
+        from half_fold.core.spread.setting.compose import Setter
 
         self.jobs.pop(key, None)
         self.setter = Setter()

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from half_fold.core.publication.records import Publication, Story
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.core.store.job import Job
 
 COMMANDS = (
@@ -298,7 +298,7 @@ def _numbers(asked: argparse.Namespace) -> int:
 def _open(path: Path, to_write: bool = True) -> "Job":
     """The job, with its own fonts known."""
     from half_fold.core.store.job import open_job
-    from half_fold.core.typesetting.fonts import join_fonts
+    from half_fold.core.typesetting.faces.fonts import join_fonts
 
     job = open_job(path, to_write)
     if job.told_swept:
@@ -309,8 +309,8 @@ def _open(path: Path, to_write: bool = True) -> "Job":
 
 def _place(asked: argparse.Namespace) -> int:
     """What can be read comes in; each file that cannot is said, and keeps no other out."""
-    from half_fold.core.pictures.folders import with_folders
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.pictures.library.folders import with_folders
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     if not (asked.text or asked.picture or asked.font or asked.symbol):
@@ -340,14 +340,14 @@ def _place(asked: argparse.Namespace) -> int:
 
 
 def _place_font(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
-    from half_fold.core.typesetting.fonts import bring_font
+    from half_fold.core.typesetting.faces.fonts import bring_font
 
     publication, font = bring_font(publication, job.folder, path)
     return publication, [f"{font.family} {font.style}: can be chosen for a role"]
 
 
 def _place_symbol(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
-    from half_fold.core.pictures.symbols import add_symbol
+    from half_fold.core.pictures.vector.symbols import add_symbol
 
     publication, symbol = add_symbol(publication, job.folder, path)
     return publication, [f"{symbol.name}: in words {{{symbol.name}}}, as a letter U+{ord(symbol.letter):04X}"]
@@ -357,7 +357,7 @@ def _place_text(
     setter: "Setter", _job: "Job", publication: "Publication", path: Path
 ) -> tuple["Publication", list[str]]:
     from half_fold.core.plan.order import pages_told
-    from half_fold.core.spread.placing import has_pages_for_text, place_story, told_unlaid
+    from half_fold.core.spread.edits.placing import has_pages_for_text, place_story, told_unlaid
     from half_fold.core.typesetting.texts.reading import role_table
     from half_fold.core.typesetting.texts.text_in import read_text_file
 
@@ -373,7 +373,7 @@ def _place_text(
 
 
 def _place_picture(job: "Job", publication: "Publication", path: Path) -> tuple["Publication", list[str]]:
-    from half_fold.core.pictures.bring import bring_picture
+    from half_fold.core.pictures.library.bring import bring_picture
 
     publication, picture = bring_picture(publication, job.pictures, path)
     size = "outlines" if picture.art else f"{picture.width} × {picture.height} px"
@@ -415,8 +415,8 @@ def _grids(asked: argparse.Namespace) -> int:
 
 def _fit(asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.giving_room import every_remedy
-    from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.fitting import state_words
+    from half_fold.core.spread.edits.fitting import state_words
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.take > 0)
@@ -442,8 +442,8 @@ def _legibility(asked: argparse.Namespace) -> int:
     """Words that are risky or cannot be read, page by page and on the cover; or the remedies of a block."""
     from half_fold.core.cover.masthead import masthead_of
     from half_fold.core.cover.mending import ways_to_read_of
-    from half_fold.core.cover.reading import sheets_of
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.cover.surfaces import surfaces_of
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.take > 0)
@@ -461,7 +461,7 @@ def _legibility(asked: argparse.Namespace) -> int:
             if not found:
                 print("Nothing has to be done, or nothing was found that would do.")
             return 0
-        for where, found_words in sheets_of(job.publication, job.pictures, asked.page, Setter()):
+        for where, found_words in surfaces_of(job.publication, job.pictures, asked.page, Setter()):
             name = masthead_of(found_words.sheet)
             if name is not None and name.verdict != "good":
                 hidden = (
@@ -478,7 +478,7 @@ def _legibility(asked: argparse.Namespace) -> int:
 def _trial(asked: argparse.Namespace) -> int:
     """The cover on a rack, small, from afar, as a copy: a PNG, and what can be said of it."""
     from half_fold.core.cover.trials.trial import keep_trial
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
 
     if not LEAST_TRIAL <= asked.wide <= MOST_TRIAL:
         raise Problem(f"A trial {asked.wide} pixels wide cannot be; give from {LEAST_TRIAL} to {MOST_TRIAL}.")
@@ -515,8 +515,8 @@ LEAST_TRIAL, MOST_TRIAL = 320, 4000
 
 
 def _fill(asked: argparse.Namespace) -> int:
-    from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.filling import filled_to_the_foot, filled_with
+    from half_fold.core.spread.edits.filling import filled_to_the_foot, filled_with
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     job = _open(asked.job)
@@ -533,10 +533,10 @@ def _fill(asked: argparse.Namespace) -> int:
 
 def _contents(asked: argparse.Namespace) -> int:
     from half_fold.core.publication.surgery import story_of
-    from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.contents import with_contents
-    from half_fold.core.spread.placing import laid_through
-    from half_fold.core.spread.threads import thread
+    from half_fold.core.spread.edits.placing import laid_through
+    from half_fold.core.spread.setting.compose import Setter
+    from half_fold.core.spread.setting.contents import with_contents
+    from half_fold.core.spread.setting.threads import thread
     from half_fold.saving import save
 
     job, setter = _open(asked.job), Setter()
@@ -556,7 +556,7 @@ def _contents(asked: argparse.Namespace) -> int:
 def _goods(asked: argparse.Namespace) -> int:
     from half_fold.core.catalogue.laying import laid_rows, lay_goods
     from half_fold.core.catalogue.table import read_goods, take_goods
-    from half_fold.core.spread.repeating import read_repeat
+    from half_fold.core.spread.edits.repeating import read_repeat
     from half_fold.saving import save
 
     job = _open(asked.job, to_write=asked.table is not None or bool(asked.lay))
@@ -648,7 +648,7 @@ def _check(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
     from half_fold.core.checks.fixing import fixed
     from half_fold.core.checks.run import check
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     job, setter = _open(asked.job, to_write=bool(asked.fix)), Setter()
@@ -704,7 +704,7 @@ def _proof(asked: argparse.Namespace) -> int:
 def _template(asked: argparse.Namespace) -> int:
     from half_fold.core.cover.template import working_drawing
     from half_fold.core.press.template import SUFFIXES, write_template_pdf, write_template_svg
-    from half_fold.core.typesetting.composer import Composer
+    from half_fold.core.typesetting.lines.composer import Composer
 
     suffix = asked.out.suffix.lower()
     if suffix not in SUFFIXES:
@@ -725,7 +725,7 @@ def _template(asked: argparse.Namespace) -> int:
 
 def _order(asked: argparse.Namespace) -> int:
     from half_fold.core.press.wall_plan import write_wall_plan
-    from half_fold.core.spread.order_table import take_table, write_table
+    from half_fold.core.spread.running.order_table import take_table, write_table
     from half_fold.core.store.tables import read_table
     from half_fold.saving import save
 
@@ -751,7 +751,7 @@ def _order(asked: argparse.Namespace) -> int:
 def _schedule(asked: argparse.Namespace) -> int:
     from datetime import date
 
-    from half_fold.core.spread.schedule import write_schedule
+    from half_fold.core.spread.running.schedule import write_schedule
 
     write_schedule(_open(asked.job, to_write=False).publication, asked.out, date.today())
     print(shown(asked.out))

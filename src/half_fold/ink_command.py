@@ -10,8 +10,8 @@ from half_fold.core.inks.numbers import total
 from half_fold.core.inks.palette import palette_of, readable_pairs
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import to_screen
+from half_fold.core.pictures.colour.colour import to_screen
+from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks
 from half_fold.core.store.job import Job

@@ -68,7 +68,7 @@ def picture_command(name: str, job: Job, asked: argparse.Namespace) -> int:
 
 def _cut(job: Job, asked: argparse.Namespace) -> int:
     """A subject cut out of a picture of the job, as a picture of its own among them."""
-    from half_fold.core.pictures.cut_command import cut
+    from half_fold.core.pictures.library.cut_command import cut
     from half_fold.saving import save
 
     told = asked.box, asked.this, asked.not_this, asked.soft
@@ -82,7 +82,7 @@ def _cut(job: Job, asked: argparse.Namespace) -> int:
 
 def _focus(job: Job, asked: argparse.Namespace) -> int:
     """The focus of pictures on their subjects, as far as they can be found; told for each."""
-    from half_fold.core.spread.subjects import all_on_subjects
+    from half_fold.core.spread.framing.subjects import all_on_subjects
     from half_fold.saving import save
 
     made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
@@ -97,8 +97,8 @@ def _focus(job: Job, asked: argparse.Namespace) -> int:
 
 def _contact(job: Job, asked: argparse.Namespace) -> int:
     """Contact sheets of the pictures, but for those that are left out."""
-    from half_fold.core.pictures.stacks import stacks
-    from half_fold.core.pictures.told import told_of_all
+    from half_fold.core.pictures.library.stacks import stacks
+    from half_fold.core.pictures.library.told import told_of_all
     from half_fold.core.press.contact import write_contact
 
     pictures = [picture for picture in job.publication.pictures if picture.worth != "left out"]
@@ -111,8 +111,8 @@ def _contact(job: Job, asked: argparse.Namespace) -> int:
 
 def _mend(job: Job, asked: argparse.Namespace) -> int:
     """A stray thing painted away from a laid picture, by strokes in per cent of it."""
-    from half_fold.core.pictures.cut_command import read_stroke
-    from half_fold.core.spread.retouching import mended_over
+    from half_fold.core.pictures.library.cut_command import read_stroke
+    from half_fold.core.spread.framing.retouching import mended_over
     from half_fold.saving import save
 
     if not 0.1 <= asked.wide <= 50:
@@ -176,9 +176,9 @@ def _arrange(job: Job, asked: argparse.Namespace) -> int:
 def _feature(job: Job, asked: argparse.Namespace, pages: Sequence[int]) -> int:
     """A story and pictures over the spreads of some pages."""
     from half_fold.core.arrange.feature import filled
-    from half_fold.core.pictures.told import told_of_all
+    from half_fold.core.pictures.library.told import told_of_all
     from half_fold.core.publication.surgery import picture_of
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.saving import save
 
     publication = job.publication
@@ -198,7 +198,7 @@ def _draft(job: Job, asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
     from half_fold.core.arrange.manner import set_manner
     from half_fold.core.measure.number import number_between
-    from half_fold.core.pictures.told import told_of_all
+    from half_fold.core.pictures.library.told import told_of_all
     from half_fold.saving import save
 
     pace = number_between(f"{asked.pace:g}", 0, 100, "pace")
@@ -225,7 +225,7 @@ def _draft(job: Job, asked: argparse.Namespace) -> int:
 def _scene(job: Job, asked: argparse.Namespace) -> int:
     """Pictures side by side over the spread of a page, melting into each other."""
     from half_fold.core.paths.all import page_number
-    from half_fold.core.spread.scenes import scene_of
+    from half_fold.core.spread.edits.scenes import scene_of
     from half_fold.saving import save
 
     names = _pictures(job, asked.picture)

@@ -43,10 +43,10 @@ def press_command(name: str, job: "Job", asked: argparse.Namespace) -> int:
 
 def _press(job: "Job", asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check
-    from half_fold.core.pictures.colour import read_profile
+    from half_fold.core.pictures.colour.colour import read_profile
     from half_fold.core.press.outputs import make_output
     from half_fold.core.press.returned import made_of
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
 
     output = _output(job, asked)
     profile = read_profile(asked.profile) if asked.profile else None
@@ -79,7 +79,7 @@ def _outputs(job: "Job", asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check
     from half_fold.core.press.outputs import make_outputs
     from half_fold.core.press.returned import made_of
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
 
     setter = Setter()
     if asked.strict and _stops(check(job.publication, setter, job.pictures)):
@@ -95,7 +95,7 @@ def _outputs(job: "Job", asked: argparse.Namespace) -> int:
 def _gather(job: "Job", asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check
     from half_fold.core.press.gather import gather
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
 
     setter = Setter()
     findings = check(job.publication, setter, job.pictures)

@@ -2,7 +2,7 @@
 
 from half_fold.core.editing.door import edited
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import Job
 
 

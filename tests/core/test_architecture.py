@@ -10,6 +10,7 @@ import half_fold
 SOURCE = Path(half_fold.__file__).parent
 ORDER = (
     "measure",
+    "compiled",
     "drawing",
     "publication",
     "store",
@@ -22,6 +23,7 @@ ORDER = (
     "spread",
     "arrange",
     "catalogue",
+    "legibility",
     "cover",
     "editing",
     "checks",

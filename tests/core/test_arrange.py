@@ -17,19 +17,19 @@ from half_fold.core.arrange.items import items_of, rect_of
 from half_fold.core.arrange.manner import NUDGES, changes, nudged, set_manner, suggested
 from half_fold.core.arrange.reasons import name_of, worked_cost
 from half_fold.core.arrange.room import room_of, standing
+from half_fold.core.compiled.compiling import load
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.fit import cropped_away, effective_ppi, placed
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Picture, Point, Publication, Worth
 from half_fold.core.publication.surgery import page_of_block, with_things
-from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.typesetting.compiling import load
+from half_fold.core.spread.where.frames import block_box, page_frame_of
 from tests.blocks import block_over
 
 BOTH = (2, 3)

@@ -9,9 +9,9 @@ from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, HoldsStory, Picture, Publication, Story
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.grouping import group
-from half_fold.core.spread.properties import BLOCK, block_properties
-from half_fold.core.spread.samples import SAMPLES, applies_to, kinds_of, sample
+from half_fold.core.spread.edits.grouping import group
+from half_fold.core.spread.settable.properties import BLOCK, block_properties
+from half_fold.core.spread.settable.samples import SAMPLES, applies_to, kinds_of, sample
 
 PICTURE = Picture(id="p", file="pear.jpg", width=600, height=400, digest="d")
 

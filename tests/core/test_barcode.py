@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
-from half_fold.core.spread.barcode import symbol
-from half_fold.core.spread.ean import addon, addon_modules, ean13, modules
+from half_fold.core.spread.codes.barcode import symbol
+from half_fold.core.spread.codes.ean import addon, addon_modules, ean13, modules
 
 IN_STORE = "2901234567896"
 

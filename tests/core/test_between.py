@@ -6,9 +6,9 @@ from half_fold.core.measure.length import length
 from half_fold.core.numbers.between import changed_pages, differences
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.records import HoldsPanel, Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.text_in import read_plain
 
 

@@ -19,7 +19,7 @@ from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.cover_sheets import cover_sheet
 from half_fold.core.publication.records import Publication, Section
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 # Text of 100 µm leaves (200 pages: 10 mm), cover of 250 µm, boards of 2.5 mm, trim 150 x 230 mm, bleed 3 mm.
 METRIC = [

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from half_fold.core.typesetting.demerits import (
+from half_fold.core.typesetting.faces.words import AT_HYPHEN
+from half_fold.core.typesetting.lines.demerits import (
     EMERGENCIES,
     JUSTIFIED,
     LEAST_RATIO,
@@ -19,10 +20,9 @@ from half_fold.core.typesetting.demerits import (
     fitness,
     ratio,
 )
-from half_fold.core.typesetting.strip import Strip, lay_out
-from half_fold.core.typesetting.tokens import Setting, TokenTable
-from half_fold.core.typesetting.total_fit import Task, break_lines
-from half_fold.core.typesetting.words import AT_HYPHEN
+from half_fold.core.typesetting.lines.strip import Strip, lay_out
+from half_fold.core.typesetting.lines.tokens import Setting, TokenTable
+from half_fold.core.typesetting.lines.total_fit import Task, break_lines
 
 WORDS = [
     "the",

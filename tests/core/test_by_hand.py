@@ -33,13 +33,13 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.order_table import take_table, write_table
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.running.order_table import take_table, write_table
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import create_job, open_job, read
 from half_fold.core.store.tables import read_table
-from half_fold.core.typesetting.sheet import remove_role, set_role
+from half_fold.core.typesetting.sheet.sheet import remove_role, set_role
 from tests.blocks import block_over
 
 TITLES = [

@@ -6,19 +6,20 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from half_fold.core.cover.calm import calm_of
-from half_fold.core.cover.legibility import GOOD
-from half_fold.core.cover.reading import read, sheet_of_side
-from half_fold.core.cover.remedies import in_the_way, places
+from half_fold.core.cover.surfaces import surface_of_side
+from half_fold.core.legibility.calm import calm_of
+from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.remedies import in_the_way, places
+from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import page_frame_of
 from half_fold.core.store.job import open_job
 
 
 def test_the_score_where_the_words_are_is_near_their_own(demo: Path) -> None:
     job = open_job(demo)
-    told = read(sheet_of_side(job.publication, job.pictures, "outside", Setter()))
+    told = read(surface_of_side(job.publication, job.pictures, "outside", Setter()))
     calm = calm_of(told, "c4")
     assert calm is not None and calm.size[0] > 100
     x, y = hull(word.area for word in told.of("c4")).centre
@@ -28,7 +29,7 @@ def test_the_score_where_the_words_are_is_near_their_own(demo: Path) -> None:
 
 def test_no_place_lies_on_what_is_in_the_way_or_beyond_the_safe_zone(demo: Path) -> None:
     job = open_job(demo)
-    sheet = sheet_of_side(job.publication, job.pictures, "outside", Setter())
+    sheet = surface_of_side(job.publication, job.pictures, "outside", Setter())
     calm = calm_of(read(sheet), "c5")
     assert calm is not None
     boxes = list(in_the_way(sheet, "c5"))
@@ -50,17 +51,17 @@ def test_no_place_lies_on_what_is_in_the_way_or_beyond_the_safe_zone(demo: Path)
 
 def test_a_subject_is_kept_clear_by_its_own_outline_not_by_its_block(demo: Path) -> None:
     job = open_job(demo)
-    sheet = sheet_of_side(job.publication, job.pictures, "outside", Setter())
+    sheet = surface_of_side(job.publication, job.pictures, "outside", Setter())
     front = page_frame_of(sheet.publication, 3).trim
     bands = [box for box in in_the_way(sheet, "c5") if box.height < 20 and box.width > 5]
     assert len(bands) > 20 and all(box.width < 0.9 * front.width for box in bands)
     bare = replace(job.publication, pictures=tuple(replace(p, outline=()) for p in job.publication.pictures))
-    whole = list(in_the_way(sheet_of_side(bare, job.pictures, "outside", Setter()), "c5"))
+    whole = list(in_the_way(surface_of_side(bare, job.pictures, "outside", Setter()), "c5"))
     assert any(box.width > front.width and box.height > front.height for box in whole)
 
 
 def test_another_place_is_found_beside_the_subject(demo: Path) -> None:
     job = open_job(demo)
-    sheet = sheet_of_side(job.publication, job.pictures, "outside", Setter())
+    sheet = surface_of_side(job.publication, job.pictures, "outside", Setter())
     for each in places(sheet, "c11"):
         assert read(sheet.changed(each.publication)).score("c11") >= GOOD

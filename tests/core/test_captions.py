@@ -10,28 +10,21 @@ from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Picture, Publication, Run
 from half_fold.core.publication.surgery import block_named, thing_ids, with_page, with_thing_anywhere
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.captions import (
-    GAP_MM,
-    captions_of,
-    credits,
-    give_caption,
-    set_side,
-    told_of_picture,
-)
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.gathered import gathered
-from half_fold.core.spread.grouping import doubled
-from half_fold.core.spread.keeping import settled
-from half_fold.core.spread.reaching import set_measure
-from half_fold.core.spread.taking import doubled_pages
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.grouping import doubled
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.taking import doubled_pages
+from half_fold.core.spread.setting.captions import GAP_MM, captions_of, credits, give_caption, set_side, told_of_picture
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.gathered import gathered
+from half_fold.core.spread.where.frames import block_box
+from half_fold.core.spread.where.reaching import set_measure
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 from tests.core.test_choosing import photograph

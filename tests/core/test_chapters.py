@@ -14,13 +14,13 @@ from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run, Story
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import continue_story, place_story
-from half_fold.core.typesetting.columns import Column
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.flow import Flow, flow
-from half_fold.core.typesetting.laying import spacing
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.spread.edits.placing import continue_story, place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.typesetting.flow.columns import Column
+from half_fold.core.typesetting.flow.flow import Flow, flow
+from half_fold.core.typesetting.lines.composer import Composer
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.marks.laying import spacing
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.text_in import read_markdown, read_plain, read_text_file
 from tests.conftest import judge

@@ -19,7 +19,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsBarcode, HoldsStory, Publication
 from half_fold.core.publication.surgery import cover_blocks
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import open_job, read
 from tests.trips import ARTICLE, TRIPS, Trip

@@ -14,13 +14,13 @@ from PIL import Image, ImageFilter
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.choosing import ORDERS, SHOWS, chosen, valued
-from half_fold.core.pictures.told import Told, told_of
+from half_fold.core.pictures.library.choosing import ORDERS, SHOWS, chosen, valued
+from half_fold.core.pictures.library.told import Told, told_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.contact import contact_job
 from half_fold.core.publication.records import HoldsPicture, Picture
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import create_job
 

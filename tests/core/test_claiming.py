@@ -17,9 +17,9 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Story,
 )
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.codes.ean import NO_NUMBER
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.where.frames import page_frame_of
 from half_fold.core.store.job import read
 
 JOB = start("magazine", "Claims")

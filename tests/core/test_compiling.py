@@ -8,8 +8,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from half_fold.core.typesetting import compiling
-from half_fold.core.typesetting.compiling import Reals, Wholes, known
+from half_fold.core.compiled import compiling
+from half_fold.core.compiled.compiling import Reals, Wholes, known
 
 
 def _needs(count: int, **_: object) -> dict[str, int]:

@@ -25,12 +25,12 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page, with_story
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.spread.placing import add_story, place_story
-from half_fold.core.spread.threads import thread
-from half_fold.core.typesetting.faces import face
+from half_fold.core.spread.edits.placing import add_story, place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import block_box, page_frame_of
+from half_fold.core.typesetting.faces.faces import face
 from tests.blocks import block_over
 
 TEXT = "The hedge is cut twice and the ditch is cleared once, in the office of winter and by the efficient few. " * 6

@@ -13,9 +13,9 @@ from half_fold.core.plan.sections import folio_of, start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Publication, Run, Story
 from half_fold.core.publication.surgery import story_of, with_story
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.contents import followed, headings, with_contents
-from half_fold.core.spread.placing import laid_through, place_story
+from half_fold.core.spread.edits.placing import laid_through, place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.contents import followed, headings, with_contents
 from half_fold.core.store.job import create_job, open_job
 from half_fold.core.typesetting.texts.text_in import read_markdown
 from tests.conftest import judge

@@ -30,12 +30,12 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import block_ids, role_named, with_inks
-from half_fold.core.spread import edits
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.evened import evened, ink_of
-from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.sheet import with_fallback
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.evened import evened, ink_of
+from half_fold.core.spread.where.frames import block_box, page_frame_of
+from half_fold.core.typesetting.lines.composer import Composer
+from half_fold.core.typesetting.sheet.sheet import with_fallback
 from tests.blocks import block_over
 
 SPINE_5 = ["pages=48", "paper.text=grammage=130,volume=1.42"]

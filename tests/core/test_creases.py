@@ -16,9 +16,9 @@ from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.reaching import put_in
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.reaching import put_in
 from tests.blocks import block_over
 
 NAME = "creased"

@@ -7,16 +7,16 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.checks.run import check
-from half_fold.core.cover.legibility import UNREADABLE
-from half_fold.core.cover.reading import read as read_cover
-from half_fold.core.cover.reading import sheet_of_side
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.trials.trial import TRIALS, tried
+from half_fold.core.legibility.reading import read as read_cover
+from half_fold.core.legibility.verdicts import UNREADABLE
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.stacks import stacks
-from half_fold.core.pictures.told import told_of_all
+from half_fold.core.pictures.library.stacks import stacks
+from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.publication.records import Group, HoldsBarcode, HoldsPicture, HoldsStory, Publication, Treatment
 from half_fold.core.publication.surgery import used_pictures
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demos
 from half_fold.core.store.job import read
 
@@ -34,7 +34,7 @@ def _of(file: Path) -> tuple[Publication, Path]:
 def test_nothing_is_found_in_any_and_all_that_is_on_their_covers_reads_well(demos: list[Path], which: int) -> None:
     job, pictures = _of(demos[which])
     assert not check(job, Setter(), pictures)
-    told = read_cover(sheet_of_side(job, pictures, "outside", Setter()))
+    told = read_cover(surface_of_side(job, pictures, "outside", Setter()))
     assert told.words and min(word.score for word in told.words) >= UNREADABLE
     assert all((pictures / picture.file).is_file() for picture in job.pictures)
     assert job.kind == "photo-book" or sum(bool(page.runs) for page in job.pages) > 0.7 * len(job.pages)

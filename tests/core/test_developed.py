@@ -11,19 +11,19 @@ from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
-from half_fold.core.pictures.colours import RANGES, read_hues, read_weights, said_hues, said_weights
-from half_fold.core.pictures.curves import curve_at, read_curve, said_curve
-from half_fold.core.pictures.tonal import away, brought_to, middle_of, tones
-from half_fold.core.pictures.treat import drawn_key, is_grey, parts_of, treated
+from half_fold.core.pictures.colour.colours import RANGES, read_hues, read_weights, said_hues, said_weights
+from half_fold.core.pictures.colour.curves import curve_at, read_curve, said_curve
+from half_fold.core.pictures.colour.tonal import away, brought_to, middle_of, tones
+from half_fold.core.pictures.colour.treat import drawn_key, is_grey, parts_of, treated
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Art, Block, HoldsPicture, Hue, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.developed import treatment_of
-from half_fold.core.spread.matching import as_it_came, developed, kept_as_look, pictures_among, solved, told
+from half_fold.core.spread.framing.matching import as_it_came, developed, kept_as_look, pictures_among, solved, told
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.developed import treatment_of
 from half_fold.core.store.codec import decode, encode
 
 BLEED = Held(**{edge: Stop(kind="bleed") for edge in ("left", "top", "right", "bottom")})

@@ -12,14 +12,14 @@ from msgspec.structs import replace
 from PIL import Image, ImageDraw, ImageFilter
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.colour import COATED, shipped_profile
-from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.mask_files import keep_in_masks
-from half_fold.core.pictures.mending import mended, patched
-from half_fold.core.pictures.regions import WHOLE, belongs, middle_of
-from half_fold.core.pictures.treat import drawn_key, treated
-from half_fold.core.pictures.upright import homography
+from half_fold.core.pictures.colour.colour import COATED, shipped_profile
+from half_fold.core.pictures.colour.regions import WHOLE, belongs, middle_of
+from half_fold.core.pictures.colour.treat import drawn_key, treated
+from half_fold.core.pictures.cutting.mending import mended, patched
+from half_fold.core.pictures.cutting.upright import homography
+from half_fold.core.pictures.library.bring import bring_picture
+from half_fold.core.pictures.library.developing import shown_whole
+from half_fold.core.pictures.rasters.mask_files import keep_in_masks
 from half_fold.core.plan.starters import start
 from half_fold.core.press.images import made_image
 from half_fold.core.press.kept_images import find, key_of
@@ -254,7 +254,7 @@ def _brought(tmp_path: Path, image: Image.Image) -> tuple[Picture, Path]:
 
 @pytest.mark.parametrize("kind", [*REGIONS, "seen", "upright", "patch", "plain"])
 def test_a_part_is_pressed_as_the_whole_is_shown(tmp_path: Path, kind: str) -> None:
-    from half_fold.core.pictures.press_inks import to_press
+    from half_fold.core.pictures.colour.press_inks import to_press
 
     picture, folder = _brought(tmp_path, _scene(720, 480))
     stray = np.zeros((480, 720), bool)

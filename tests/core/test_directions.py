@@ -23,10 +23,9 @@ from half_fold.core.plan.settings import set_value
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication, Role, Run
 from half_fold.core.publication.surgery import role_named, with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import add_story, place_story
-from half_fold.core.typesetting.composer import Composer, Lines, Wanted
-from half_fold.core.typesetting.directions import (
+from half_fold.core.spread.edits.placing import add_story, place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.typesetting.faces.directions import (
     as_read,
     begins_right,
     has_turns,
@@ -34,10 +33,11 @@ from half_fold.core.typesetting.directions import (
     language_of,
     levels_of,
 )
-from half_fold.core.typesetting.line_marks import line_marks
-from half_fold.core.typesetting.roles import style_of
-from half_fold.core.typesetting.sheet import set_role, with_fallback
-from half_fold.core.typesetting.unbroken import unbroken
+from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.marks.line_marks import line_marks
+from half_fold.core.typesetting.marks.unbroken import unbroken
+from half_fold.core.typesetting.sheet.sheet import set_role, with_fallback
 from tests.blocks import block_over
 
 ROLE = Role(name="body", label="Body", align="left", fallback="Hebrew: Frank Ruhl Libre, Arabic: Amiri")
@@ -146,7 +146,7 @@ def test_labels_and_tails_and_drop_caps_stand_at_the_right_of_what_reads_from_th
 
 
 def test_a_date_is_not_parted_and_a_slash_between_words_may_be() -> None:
-    from half_fold.core.typesetting.tokens import Setting, TokenTable
+    from half_fold.core.typesetting.lines.tokens import Setting, TokenTable
 
     table = TokenTable(Setting("EB Garamond", "Regular"))
     breaks = lambda word: [at for _, _, _, at in table.breaks_of(table.id_of(word)) if at >= 0]  # noqa: E731
@@ -298,7 +298,7 @@ def test_what_cannot_stand_in_is_said(typed: str, said: str) -> None:
 
 
 def test_arabic_ships_with_its_licence() -> None:
-    from half_fold.core.typesetting.faces import face_file
+    from half_fold.core.typesetting.faces.faces import face_file
 
     licence = Path(face_file("Amiri/Regular")).with_name("LICENSE.txt").read_text()
     assert "SIL Open Font License" in licence

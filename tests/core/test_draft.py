@@ -20,10 +20,11 @@ from half_fold.core.arrange.laying import laid
 from half_fold.core.arrange.rhythm import MOST, parted, usual_count
 from half_fold.core.arrange.room import room_of
 from half_fold.core.arrange.texts import columns_in, cost_of, text_of
+from half_fold.core.compiled.compiling import load
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import Told, told_of_all
+from half_fold.core.pictures.library.told import Told, told_of_all
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of, spreads_of
@@ -39,14 +40,13 @@ from half_fold.core.publication.records import (
     Worth,
 )
 from half_fold.core.publication.surgery import page_of_block, used_pictures, with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import blocks_on, hull_of
-from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.threads import thread
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import blocks_on, hull_of
 from half_fold.core.store.demo import HARVEST, make_demo
 from half_fold.core.store.job import open_job
-from half_fold.core.typesetting.compiling import load
 from tests.blocks import block_over
 
 

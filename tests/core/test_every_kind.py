@@ -17,10 +17,10 @@ from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.press.sheets import page_sheet
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import move
-from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
-from half_fold.core.spread.reaching import put_in, reach
+from half_fold.core.spread.edits.edits import move
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.where.reaching import put_in, reach
 from half_fold.core.store.job import open_job
 
 SPAN = "panel over 1-2 x 1-2"

@@ -13,10 +13,10 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsDisplay, HoldsStory, Paragraph, Publication, Run, Story
 from half_fold.core.publication.surgery import role_named, with_page
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.typesetting.exceptions import exceptions_of, makes_a_role, said_exceptions, with_role_of
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
+from half_fold.core.typesetting.sheet.exceptions import exceptions_of, makes_a_role, said_exceptions, with_role_of
 from tests.blocks import block_over
 
 BODY = "EB Garamond/Regular"

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.filled import filled_words
+from half_fold.core.spread.where.filled import filled_words
 
 
 @pytest.mark.parametrize(

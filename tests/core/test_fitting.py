@@ -7,9 +7,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsStory, Publication
 from half_fold.core.publication.surgery import role_named, story_of, with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.fitting import Remedy, limit_at, remedies, state_words
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.fitting import Remedy, limit_at, remedies, state_words
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.markdown_in import read_plain
 from tests.blocks import block_over
 
@@ -59,7 +59,7 @@ def test_the_size_is_the_largest_that_fits() -> None:
     remedy = _found(LONG, STORY)["Body"]
     size = role_named(remedy.publication, "body").size.pt
     assert size < 10
-    from half_fold.core.typesetting.sheet import set_role
+    from half_fold.core.typesetting.sheet.sheet import set_role
 
     bigger = set_role(LONG, "body", "size", f"{size + 0.1:.1f}pt")
     assert Setter().threads.flow(bigger, STORY).over_lines

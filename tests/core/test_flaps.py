@@ -7,8 +7,8 @@ from PIL import Image
 
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import cover_flat, cover_marks
-from half_fold.core.cover.reading import sheet_of_side
 from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, page_name, side_of, sides_of, spread_of_side
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.changes import bounds, moved
 from half_fold.core.drawing.marks import Glyphs, Group, Shape, leaves
@@ -21,9 +21,9 @@ from half_fold.core.plan.bound_side import bind_at
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import HoldsDisplay, HoldsPanel, Paragraph, Publication, Run
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import page_frame_of
 from tests.conftest import judge
 
 
@@ -85,7 +85,7 @@ def test_words_on_a_flap_keep_their_overprint_and_are_read_and_checked(jacketed:
     job, words = _on_flap(jacketed, LEFT, _blurb("Twelve months of ladders, saws and cold hands. " * 3))
     runs = [m for m in cover_marks(job).marks if isinstance(m, Glyphs) and m.origin.block == words]
     assert runs and all(m.turn is None for m in runs)  # as they would lie on a page: nothing is grouped
-    sheet = sheet_of_side(job, tmp_path, "flaps", Setter())
+    sheet = surface_of_side(job, tmp_path, "flaps", Setter())
     assert any(m.origin.block == words for m in leaves(sheet.marks().marks))
     assert found(job, f"block.{words}.name")
     long, block = _on_flap(jacketed, LEFT, _blurb("Too much for a flap. " * 900))
@@ -127,8 +127,8 @@ def test_flaps_have_an_ink_of_their_own(jacketed: Publication) -> None:
 
 def test_marks_that_are_moved_are_the_same_ink_elsewhere(demo: Path) -> None:
     """Every kind of mark of the demo's cover, turned ones and groups too, in planes: shifted by whole pixels."""
-    from half_fold.core.cover.grounds import sources_of
-    from half_fold.core.pictures.colour import COATED, shipped_profile
+    from half_fold.core.legibility.grounds import sources_of
+    from half_fold.core.pictures.colour.colour import COATED, shipped_profile
     from half_fold.core.store.job import open_job
 
     job = open_job(demo)

@@ -10,12 +10,12 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run, Story
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.composer import Composer, Wanted
-from half_fold.core.typesetting.faces import face, face_key, families
-from half_fold.core.typesetting.flow import Chunk, Column, Flow, flow
-from half_fold.core.typesetting.line_marks import line_marks, words_on
-from half_fold.core.typesetting.roles import grid_lines, style_of
-from half_fold.core.typesetting.words import SOFT_HYPHEN
+from half_fold.core.typesetting.faces.faces import face, face_key, families
+from half_fold.core.typesetting.faces.words import SOFT_HYPHEN
+from half_fold.core.typesetting.flow.flow import Chunk, Column, Flow, flow
+from half_fold.core.typesetting.lines.composer import Composer, Wanted
+from half_fold.core.typesetting.lines.roles import grid_lines, style_of
+from half_fold.core.typesetting.marks.line_marks import line_marks, words_on
 
 JOB = start("magazine", "Flow")
 COMPOSER = Composer()

@@ -17,21 +17,21 @@ from PIL import Image
 from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import bring_picture, open_picture, picture_file
-from half_fold.core.pictures.mask_files import keep_in_masks
+from half_fold.core.pictures.library.bring import bring_picture, open_picture, picture_file
+from half_fold.core.pictures.rasters.mask_files import keep_in_masks
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication import records
 from half_fold.core.publication.own_files import DIGESTS, MAY_BE_NONE, NAMING, own_files
 from half_fold.core.publication.records import Font, Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import sweep, whole_file
 from half_fold.core.store.codec import encode
 from half_fold.core.store.files import require_output
 from half_fold.core.store.job import create_job, open_job
 from half_fold.core.store.next_job import create_next
-from half_fold.core.typesetting.faces import Face, face_file
-from half_fold.core.typesetting.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
-from half_fold.core.typesetting.scripts import standing_in
+from half_fold.core.typesetting.faces.faces import Face, face_file
+from half_fold.core.typesetting.faces.fonts import bring_font, join_fonts, missing_fonts, read_font, shaping_fault
+from half_fold.core.typesetting.faces.scripts import standing_in
 from half_fold.core.typesetting.texts.text_in import read_text_file
 from tests.conftest import font_called
 
@@ -129,7 +129,7 @@ def test_what_is_brought_in_may_be_anything(tmp_path: Path, magazine: Publicatio
 
 def _with_font(folder: Path) -> tuple[Publication, Path, Font]:
     from half_fold.core.plan.starters import start
-    from half_fold.core.typesetting.sheet import set_role
+    from half_fold.core.typesetting.sheet.sheet import set_role
 
     made = folder / "made"
     made.mkdir()
@@ -187,8 +187,8 @@ def test_a_font_that_cannot_be_cut_down_is_refused_as_it_comes(tmp_path: Path, c
 
 @pytest.mark.parametrize("profile", [b"", b"nonsense", b"\0" * 300, "cmyk", "rgb"])
 def test_a_profile_that_cannot_be_used_is_passed_over(tmp_path: Path, magazine: Publication, profile: object) -> None:
-    from half_fold.core.pictures.colour import COATED, shipped_profile, to_screen
-    from half_fold.core.pictures.press_inks import to_press
+    from half_fold.core.pictures.colour.colour import COATED, shipped_profile, to_screen
+    from half_fold.core.pictures.colour.press_inks import to_press
 
     content = {"cmyk": shipped_profile(COATED), "rgb": shipped_profile("srgb")}.get(profile, profile)  # type: ignore[call-overload]
     for mode in ("RGB", "L", "CMYK"):

@@ -7,7 +7,7 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.folders import is_job, with_folders
+from half_fold.core.pictures.library.folders import is_job, with_folders
 from half_fold.core.plan.starters import start
 from half_fold.core.store.job import create_job, read
 

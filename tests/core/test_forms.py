@@ -43,14 +43,14 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.forms import box_holding, edge_outline, outline_in
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.hits import block_at, is_hit
-from half_fold.core.spread.panels import panel_marks, rule_marks
-from half_fold.core.spread.shaping import outlined, sliced_along
+from half_fold.core.spread.edits.shaping import outlined, sliced_along
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.forms import box_holding, edge_outline, outline_in
+from half_fold.core.spread.setting.hits import block_at, is_hit
+from half_fold.core.spread.setting.panels import panel_marks, rule_marks
+from half_fold.core.spread.where.frames import block_box
 from half_fold.core.store.upgrade import upgraded
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
 from tests.blocks import block_over
 
 BOX = Rect(10, 20, 110, 80)  # 100 by 60

@@ -17,16 +17,16 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Goods, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named, every_block, thing_named
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.spread.goods import from_row
-from half_fold.core.spread.grouping import group
-from half_fold.core.spread.keeping import settled
-from half_fold.core.spread.repeating import read_repeat
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.edits.grouping import group
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.repeating import read_repeat
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.goods import from_row
+from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.sheet.sheet import set_role
 from tests.blocks import block_over
 from tests.conftest import judge
 

@@ -21,11 +21,11 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import page_of_block, with_things
-from half_fold.core.spread import edits
-from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
-from half_fold.core.spread.grouping import deleted, restack
-from half_fold.core.spread.hits import block_at
-from half_fold.core.spread.reaching import reach, set_stop
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.grouping import deleted, restack
+from half_fold.core.spread.setting.hits import block_at
+from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.where.reaching import reach, set_stop
 
 JOB = start("magazine", "Grid")
 LEFT, RIGHT = 6, 7

@@ -21,7 +21,7 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import master_of
-from half_fold.core.spread.masters import own_grid
+from half_fold.core.spread.edits.masters import own_grid
 
 JOB = start("magazine", "Grid")
 MASTER = JOB.masters[0]

@@ -21,16 +21,16 @@ from half_fold.core.publication.records import Group, HoldsPanel, HoldsRule, Pub
 from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import block_named, page_of_block, page_of_thing, thing_ids, with_page
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread import grouping
-from half_fold.core.spread.aligning import aligned, gaps, same_size, spread_evenly
-from half_fold.core.spread.alike import in_same_ink, looking_like, of_same_kind
-from half_fold.core.spread.carrying import drawn_in, grabbed, reached
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import move
-from half_fold.core.spread.frames import block_box, hull_of, page_frame_of
-from half_fold.core.spread.hits import block_at, thing_at, things_within
-from half_fold.core.spread.neighbours import gap_before
-from half_fold.core.spread.reaching import FROM, drawn, let_float, put_in, set_from, set_measure
+from half_fold.core.spread.edits import grouping
+from half_fold.core.spread.edits.aligning import aligned, gaps, same_size, spread_evenly
+from half_fold.core.spread.edits.alike import in_same_ink, looking_like, of_same_kind
+from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
+from half_fold.core.spread.edits.edits import move
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.hits import block_at, thing_at, things_within
+from half_fold.core.spread.where.frames import block_box, hull_of, page_frame_of
+from half_fold.core.spread.where.neighbours import gap_before
+from half_fold.core.spread.where.reaching import FROM, drawn, let_float, put_in, set_from, set_measure
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 
@@ -151,7 +151,7 @@ def test_an_edge_is_taken_by_a_stop_nearby_and_let_go_where_it_is_free() -> None
 def test_an_edge_of_a_turned_block_leaves_the_other_where_it_is_seen(angle: float, x: float, y: float) -> None:
     job = set_path(set_path(_job(), "block.a.place", "floating"), "block.a.angle", f"{angle:.2f}")
     index, _, block = page_of_block(job, "a")
-    from half_fold.core.spread.frames import turn_of
+    from half_fold.core.spread.where.frames import turn_of
 
     turn = turn_of(job, index + 1, block)
     box = block_box(job, index + 1, block)

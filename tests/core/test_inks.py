@@ -43,11 +43,11 @@ from half_fold.core.publication.records import Fade, FadeStop, Furniture, HoldsP
 from half_fold.core.publication.references import INK, LOOK, PAINT, dangling, references
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.publication.validity import require_valid, require_whole
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.masters import add_furniture
+from half_fold.core.spread.edits.masters import add_furniture
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import read
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.sheet import add_role
+from half_fold.core.typesetting.lines.composer import Composer
+from half_fold.core.typesetting.sheet.sheet import add_role
 from tests.blocks import block_over
 from tests.core.test_paths import HELD
 

@@ -16,10 +16,10 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Anchor, Floating, Stop
 from half_fold.core.publication.records import Block, Group, HoldsPanel, Publication
 from half_fold.core.publication.surgery import thing_named, with_thing_anywhere
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.grouping import shifted
-from half_fold.core.spread.keeping import settled
-from half_fold.core.spread.reaching import set_measure
+from half_fold.core.spread.edits.grouping import shifted
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.where.frames import block_box
+from half_fold.core.spread.where.reaching import set_measure
 
 _SIZES = st.integers(4, 30)
 

@@ -16,7 +16,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.paths.all import found, set_path
-from half_fold.core.pictures.fit import placed, share_rect
+from half_fold.core.pictures.library.fit import placed, share_rect
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
@@ -33,14 +33,21 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import block_named, with_page
-from half_fold.core.spread.aim_words import read_aims, read_areas, read_points, said_aims, said_areas, said_points
-from half_fold.core.spread.aiming import missed
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, frames_of
-from half_fold.core.spread.keeping import settled
-from half_fold.core.spread.kept_clear import areas_on_page, fold_band, is_seen_whole, moved_clear, overlap
-from half_fold.core.spread.reaching import put_in
-from half_fold.core.spread.reframing import moved_inside
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.framing.aim_words import (
+    read_aims,
+    read_areas,
+    read_points,
+    said_aims,
+    said_areas,
+    said_points,
+)
+from half_fold.core.spread.framing.aiming import missed
+from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band, is_seen_whole, moved_clear, overlap
+from half_fold.core.spread.framing.reframing import moved_inside
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box, frames_of
+from half_fold.core.spread.where.reaching import put_in
 from tests.blocks import block_over
 
 FACE = (0.42, 0.2, 0.6, 0.55)

@@ -22,8 +22,8 @@ from half_fold.core.plan.spreads import facing, on_right, spread_index, spreads_
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.press.parts import parts_of
 from half_fold.core.publication.records import HoldsPanel, Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, spread_area
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box, spread_area
 from half_fold.core.store.job import read
 from tests.blocks import block_over
 

@@ -9,15 +9,15 @@ from half_fold.core.checks.run import check
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
-from half_fold.core.typesetting import language
-from half_fold.core.typesetting.faces import face, face_key
-from half_fold.core.typesetting.frequencies import characters_a_word, language_name, letter_shares
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.typesetting.faces.faces import face, face_key
+from half_fold.core.typesetting.faces.words import Piece
+from half_fold.core.typesetting.lines import language
+from half_fold.core.typesetting.lines.frequencies import characters_a_word, language_name, letter_shares
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.lines.tokens import TokenTable
 from half_fold.core.typesetting.texts.text_in import read_markdown
-from half_fold.core.typesetting.tokens import TokenTable
-from half_fold.core.typesetting.words import Piece
 
 WORDS = (
     "apprenticeship",

@@ -19,12 +19,12 @@ from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting import laying
-from half_fold.core.typesetting.composer import UNBROKEN, Composer, Lines, Wanted
-from half_fold.core.typesetting.laying import Part, lay
-from half_fold.core.typesetting.line_marks import Placed, _by_words, line_marks, parts_marks
-from half_fold.core.typesetting.roles import Style, style_of
-from half_fold.core.typesetting.unbroken import unbroken
+from half_fold.core.typesetting.lines.composer import UNBROKEN, Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.roles import Style, style_of
+from half_fold.core.typesetting.marks import laying
+from half_fold.core.typesetting.marks.laying import Part, lay
+from half_fold.core.typesetting.marks.line_marks import Placed, _by_words, line_marks, parts_marks
+from half_fold.core.typesetting.marks.unbroken import unbroken
 
 BODY = role_named(start("magazine", "Laying"), "body")
 COMPOSER = Composer()

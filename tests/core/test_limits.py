@@ -11,18 +11,18 @@ from msgspec.structs import replace
 from half_fold.core.brief.printers import read_sheet
 from half_fold.core.inks.exchange import read_inks
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures import bring
-from half_fold.core.pictures.colour import read_profile
-from half_fold.core.pictures.vector import read_vector
+from half_fold.core.pictures.colour.colour import read_profile
+from half_fold.core.pictures.library import bring
+from half_fold.core.pictures.vector.vector import read_vector
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, Group, HoldsPanel, Publication
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.frames import thing_hull, turn_of
+from half_fold.core.spread.where.frames import thing_hull, turn_of
 from half_fold.core.store.job import read
 from half_fold.core.store.tables import read_table
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.flow import TOGETHER
-from half_fold.core.typesetting.fonts import bring_font
+from half_fold.core.typesetting.faces.fonts import bring_font
+from half_fold.core.typesetting.flow.flow import TOGETHER
+from half_fold.core.typesetting.lines.composer import Composer
 from half_fold.core.typesetting.texts.reading import MOST_PARAGRAPHS, Reading
 from half_fold.core.typesetting.texts.text_in import read_text_file
 from tests.blocks import block_over
@@ -101,8 +101,8 @@ def test_a_text_of_too_many_paragraphs_is_a_sentence(tmp_path: Path) -> None:
 
 def test_a_long_story_is_set_in_windows_that_are_kept(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     """What is set together is placed before it is let go of: every paragraph is set once, however many there are."""
-    from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.placing import place_story
+    from half_fold.core.spread.edits.placing import place_story
+    from half_fold.core.spread.setting.compose import Setter
 
     (tmp_path / "x.txt").write_text("".join(f"Pear {n} of the orchard.\n\n" for n in range(2 * TOGETHER)))
     paragraphs = tuple(read_text_file(tmp_path / "x.txt").paragraphs)
@@ -192,7 +192,7 @@ def test_a_group_s_hull_is_what_it_was() -> None:
     """Against the slow way: each box turned by itself, from the inside out."""
     from half_fold.core.drawing.affine import turned
     from half_fold.core.measure.rect import hull
-    from half_fold.core.spread.frames import block_box
+    from half_fold.core.spread.where.frames import block_box
 
     job = _nested(3)
     inner, beside = block_box(job, 3, job.pages[2].blocks[0]), block_box(job, 3, replace(job.pages[2].blocks[1]))

@@ -20,12 +20,12 @@ from half_fold.core.publication.surgery import (
     with_page,
 )
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.frames import block_box, page_frame_of, thing_box
-from half_fold.core.spread.grouping import doubled, group
-from half_fold.core.spread.linked import follow, link, linked_with, set_differences, unlink
-from half_fold.core.spread.reaching import let_float, put_in
-from half_fold.core.spread.repeating import Repeat, on_pages, read_repeat, repeated
-from half_fold.core.spread.written import written_anew
+from half_fold.core.spread.edits.grouping import doubled, group
+from half_fold.core.spread.edits.linked import follow, link, linked_with, set_differences, unlink
+from half_fold.core.spread.edits.repeating import Repeat, on_pages, read_repeat, repeated
+from half_fold.core.spread.edits.written import written_anew
+from half_fold.core.spread.where.frames import block_box, page_frame_of, thing_box
+from half_fold.core.spread.where.reaching import let_float, put_in
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 

@@ -12,14 +12,14 @@ from half_fold.cli import main
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
 from half_fold.core.cover.parts import cover_parts
-from half_fold.core.cover.reading import Sheet, read
-from half_fold.core.cover.remedies import remedies
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.marks import leaves
 from half_fold.core.drawing.strokes import stroked
+from half_fold.core.legibility.reading import Surface, read
+from half_fold.core.legibility.remedies import remedies
 from half_fold.core.paths.all import found, set_paths
-from half_fold.core.pictures.bring import bring_picture, digest_of
-from half_fold.core.pictures.codes_in import code_in
+from half_fold.core.pictures.library.bring import bring_picture, digest_of
+from half_fold.core.pictures.library.codes_in import code_in
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
@@ -32,9 +32,9 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.barcode import X_MM, symbol
-from half_fold.core.spread.claiming import held_picture
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.codes.barcode import X_MM, symbol
+from half_fold.core.spread.edits.claiming import held_picture
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import open_job
 from tests.blocks import block_over
 
@@ -111,7 +111,7 @@ def test_white_words_on_a_bar_that_hugs_them_read_well(tmp_path: Path, inset: st
         "ink.white=0 0 0 0", "block.b1.ink=white", "block.b1.ground=yes", "block.b1.ground.ink=black",
         "block.b1.ground.hugs=yes", f"block.b1.inset={inset}",
     ])  # fmt: skip
-    words = [w for w in read(Sheet(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
+    words = [w for w in read(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
     assert len(words) == 2 and all(word.verdict == "good" for word in words), [w.score for w in words]
 
 
@@ -120,7 +120,7 @@ def test_a_bar_that_ends_within_a_word_is_unrest_still(tmp_path: Path) -> None:
     bar = set_paths(job, [f"page.{PAGE}.claim=panel over 1 x 1-8"])
     panel = next(b for b in bar.pages[PAGE - 1].blocks if b.id != "b1")
     job = with_things(bar, bar.pages[PAGE - 1].id, lambda things: (replace(panel), things[0]))
-    (word,) = [w for w in read(Sheet(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
+    (word,) = [w for w in read(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
     assert word.verdict == "not to be read"
 
 
@@ -134,7 +134,7 @@ def test_words_that_nothing_alone_mends_get_their_ink_and_their_ground_together(
     job = replace(job, inks=tuple(ink for ink in job.inks if ink.name in ("black", "dusk", "paper", "white")))
     ground = block_over("b0", HoldsPicture(picture=picture.id), (0, 5), (0, 7))
     words = with_things(job, job.pages[PAGE - 1].id, lambda things: (ground, *things))
-    sheet = Sheet(
+    sheet = Surface(
         set_paths(words, ["ink.middle=0 0 0 45", "block.b1.ink=middle"]), tmp_path / "pictures", spread_of(job, PAGE)
     )
     offered = remedies(sheet, "b1")

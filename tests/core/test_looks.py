@@ -40,14 +40,14 @@ from half_fold.core.publication.records import (
     Story,
 )
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.filling import filled_to_the_foot, filled_with
-from half_fold.core.spread.looks import dressed
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.faces import face
-from half_fold.core.typesetting.filler import filler_paragraphs, is_filler
+from half_fold.core.spread.edits.filling import filled_to_the_foot, filled_with
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.setting.looks import dressed
+from half_fold.core.typesetting.faces.faces import face
+from half_fold.core.typesetting.flow.filler import filler_paragraphs, is_filler
+from half_fold.core.typesetting.lines.composer import Composer
 from tests.blocks import block_over
 from tests.press.corpus import SANS, words
 

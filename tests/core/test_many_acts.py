@@ -8,8 +8,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.keeping import settled
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from tests.acts import ACTS, PAGES
 

@@ -14,11 +14,7 @@ from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Furniture, Publication
 from half_fold.core.publication.surgery import by_id, by_name, master_named, master_of
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import frame_for, page_frame_of
-from half_fold.core.spread.furniture import PlacedPiece, furniture_words, moved_to
-from half_fold.core.spread.furniture_properties import furniture_properties
-from half_fold.core.spread.masters import (
+from half_fold.core.spread.edits.masters import (
     add_furniture,
     add_master,
     base_on,
@@ -29,9 +25,13 @@ from half_fold.core.spread.masters import (
     set_furniture,
     take_grid,
 )
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.settable.furniture_properties import furniture_properties
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.furniture import PlacedPiece, furniture_words, moved_to
+from half_fold.core.spread.where.frames import frame_for, page_frame_of
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.sheet.sheet import set_role
 from half_fold.core.typesetting.texts.markdown_in import read_plain
 
 JOB = start("magazine", "Graft")
@@ -165,7 +165,7 @@ def test_what_furniture_cannot_be_is_said(field: str, value: str, said: str) -> 
 
 
 def test_a_face_without_figures_is_refused_for_folios_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    from half_fold.core.typesetting.faces import Face
+    from half_fold.core.typesetting.faces.faces import Face
 
     monkeypatch.setattr(Face, "lacks", lambda self, text: "789" if "Young" in self.key else "")
     with pytest.raises(Problem, match="no figures 789"):

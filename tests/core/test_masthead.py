@@ -10,17 +10,18 @@ from PIL import Image, ImageDraw
 from half_fold.core.checks.run import check
 from half_fold.core.cover.masthead import GONE, Letter, Masthead, masthead_of, uncovered
 from half_fold.core.cover.mending import ways_to_read
-from half_fold.core.cover.reading import Sheet, sheet_of_side
 from half_fold.core.cover.sides import side_of
+from half_fold.core.cover.surfaces import surface_of_side
+from half_fold.core.legibility.reading import Surface
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Paragraph, Publication, Run
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box
 from half_fold.core.store.job import open_job
 from tests.blocks import block_over
 from tests.conftest import judge
@@ -55,8 +56,8 @@ def _job(
     return replace(job, cover=replace(job.cover, front=front)), pictures
 
 
-def _sheet(job: Publication, pictures: Path) -> Sheet:
-    return sheet_of_side(job, pictures, "outside", Setter())
+def _sheet(job: Publication, pictures: Path) -> Surface:
+    return surface_of_side(job, pictures, "outside", Setter())
 
 
 def _pressed(job: Publication, pictures: Path, out: Path) -> np.ndarray:
@@ -160,7 +161,7 @@ def test_a_line_set_larger_than_the_name_is_a_finding(tmp_path: Path) -> None:
 
 def test_the_demo_shows_a_name_that_reads_in_part_behind_its_subject(demo: Path) -> None:
     job = open_job(demo)
-    name = masthead_of(sheet_of_side(job.publication, job.pictures, "outside", Setter()))
+    name = masthead_of(surface_of_side(job.publication, job.pictures, "outside", Setter()))
     assert name is not None and "".join(each.text for each in name.letters) == job.publication.title
     assert 0.05 < name.hidden < 0.25 and name.verdict == "good" and "c3" in name.in_front
 

@@ -16,7 +16,7 @@ from half_fold.core.plan.next_number import next_addon, next_figure, next_number
 from half_fold.core.plan.page_ranges import page_range, said_range
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, HoldsNothing, HoldsPicture
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demo
 from half_fold.core.store.job import open_job
 

@@ -20,8 +20,8 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.compose import Setter
 
 KEYS = {
     "trim.width",

@@ -15,12 +15,12 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.paths.all import settings as every_setting
-from half_fold.core.pictures.bring import copy_in
+from half_fold.core.pictures.library.bring import copy_in
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import open_job, read
 from half_fold.core.typesetting.texts.titles import LETTERS, cut_title, title_from

@@ -20,7 +20,7 @@ from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import spreads
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsNothing, Publication
-from half_fold.core.spread import edits
+from half_fold.core.spread.edits import edits
 
 MAGAZINE = set_extent(start("magazine", "Order"), 32)
 

@@ -13,13 +13,13 @@ from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.tones import lightness_in, stands_off, tones_of
+from half_fold.core.pictures.colour.tones import lightness_in, stands_off, tones_of
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 BLEED = Held(**{edge: Stop(kind="bleed") for edge in ("left", "top", "right", "bottom")})
 

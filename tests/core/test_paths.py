@@ -39,15 +39,15 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_named, every_thing_of, with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.frames import block_box, hull_of
-from half_fold.core.spread.grouping import deleted, restack
-from half_fold.core.spread.hits import block_at
-from half_fold.core.spread.properties import BLOCK, block_properties
-from half_fold.core.spread.reaching import reach
-from half_fold.core.spread.samples import SAMPLES, sample
-from half_fold.core.spread.wraps import obstacles
+from half_fold.core.spread.codes.ean import NO_NUMBER
+from half_fold.core.spread.edits.grouping import deleted, restack
+from half_fold.core.spread.settable.properties import BLOCK, block_properties
+from half_fold.core.spread.settable.samples import SAMPLES, sample
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.hits import block_at
+from half_fold.core.spread.setting.wraps import obstacles
+from half_fold.core.spread.where.frames import block_box, hull_of
+from half_fold.core.spread.where.reaching import reach
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import read
 from tests.blocks import block_over

@@ -18,8 +18,8 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import HoldsPanel, Pencil, Publication
-from half_fold.core.spread.frames import block_box, frames_of
-from half_fold.core.spread.reaching import reach, set_stop
+from half_fold.core.spread.where.frames import block_box, frames_of
+from half_fold.core.spread.where.reaching import reach, set_stop
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 

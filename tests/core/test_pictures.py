@@ -14,7 +14,16 @@ from half_fold.core.checks.run import check
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import (
+from half_fold.core.pictures.colour.colour import (
+    COATED,
+    UNCOATED,
+    embedded_profile,
+    ink_on_screen,
+    read_profile,
+    shipped_profile,
+)
+from half_fold.core.pictures.colour.press_inks import to_press
+from half_fold.core.pictures.library.bring import (
     bring_picture,
     keep_copy,
     load_pixels,
@@ -23,20 +32,11 @@ from half_fold.core.pictures.bring import (
     read_record,
     record_of,
 )
-from half_fold.core.pictures.colour import (
-    COATED,
-    UNCOATED,
-    embedded_profile,
-    ink_on_screen,
-    read_profile,
-    shipped_profile,
-)
-from half_fold.core.pictures.fit import cropped_away, effective_ppi, placed
-from half_fold.core.pictures.press_inks import to_press
+from half_fold.core.pictures.library.fit import cropped_away, effective_ppi, placed
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import read
 
 

@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from PIL import Image, ImageCms
 
-from half_fold.core.pictures import press_table
-from half_fold.core.pictures.colour import COATED, UNCOATED, as_printed, shipped_profile
-from half_fold.core.pictures.ink_total import change_by, held_to
-from half_fold.core.pictures.on_screen import octets_shown
-from half_fold.core.pictures.press_inks import to_press
-from half_fold.core.pictures.treat import is_of_colours, keeps_greys, treated
+from half_fold.core.compiled import compiling
+from half_fold.core.pictures.colour import press_table
+from half_fold.core.pictures.colour.colour import COATED, UNCOATED, as_printed, shipped_profile
+from half_fold.core.pictures.colour.ink_total import change_by, held_to
+from half_fold.core.pictures.colour.press_inks import to_press
+from half_fold.core.pictures.colour.treat import is_of_colours, keeps_greys, treated
+from half_fold.core.pictures.library.on_screen import octets_shown
 from half_fold.core.publication.records import Hue, Picture, Slope, Treatment
-from half_fold.core.typesetting import compiling
 from tests.pictures import RGB_PROFILE
 
 PROFILES = {name: shipped_profile(name) for name in (COATED, UNCOATED)}

@@ -23,7 +23,7 @@ from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import read
 from tests.conftest import judge
 

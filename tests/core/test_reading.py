@@ -10,27 +10,19 @@ from PIL import Image
 
 from half_fold.core.checks.reading_rules import words_unread
 from half_fold.core.checks.run import check
-from half_fold.core.cover.grounds import SCALE, Ground, ground_of
-from half_fold.core.cover.legibility import (
-    GOOD,
-    SOLVED,
-    UNREADABLE,
-    judged,
-    light_of,
-    stem_of,
-    verdict_of,
-    words_of,
-)
-from half_fold.core.cover.letter_remedies import heavier, shaded
-from half_fold.core.cover.reading import Sheet, read, sheet_of_side, worst_of
-from half_fold.core.cover.remedies import places, remedies
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.marks import DisplayList, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.inks.tones import ink
+from half_fold.core.legibility.grounds import SCALE, Ground, ground_of
+from half_fold.core.legibility.letter_remedies import heavier, shaded
+from half_fold.core.legibility.reading import Surface, read, worst_of
+from half_fold.core.legibility.remedies import places, remedies
+from half_fold.core.legibility.verdicts import GOOD, SOLVED, UNREADABLE, judged, light_of, stem_of, verdict_of, words_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.colour import COATED, lab_of_ink_picture, shipped_profile
+from half_fold.core.pictures.colour.colour import COATED, lab_of_ink_picture, shipped_profile
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
@@ -38,8 +30,8 @@ from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, with_thing_anywhere, with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import open_job
 from tests.blocks import block_over
 
@@ -70,8 +62,8 @@ def _job(tmp_path: Path, colour: tuple[int, int, int] | None, inked: str = "pape
     return replace(job, pages=(job.pages[0], replace(job.pages[1], furniture="off"), *job.pages[2:])), pictures
 
 
-def _sheet(job: Publication, pictures: Path) -> Sheet:
-    return Sheet(job, pictures, spread_of(job, 2))
+def _sheet(job: Publication, pictures: Path) -> Surface:
+    return Surface(job, pictures, spread_of(job, 2))
 
 
 # The figures ----------------------------------------------------------------------------------------------------------
@@ -280,16 +272,16 @@ def test_words_that_cannot_be_read_are_found_on_pages_and_on_the_cover(tmp_path:
         if each.side == "outside" and each.consequence == "could not be read"
     ]
     assert on_cover
-    score = read(sheet_of_side(side, pictures, "outside", Setter())).score("c9")
+    score = read(surface_of_side(side, pictures, "outside", Setter())).score("c9")
     assert score == pytest.approx(0, abs=0.5) and ink(side, "loden")
 
 
 def test_a_cover_is_read_on_its_own_paper_whatever_that_is(tmp_path: Path) -> None:
     job = set_values(start("book", "Ladders"), ["binding=case", "paper.text=Sallow Wove 80", "jacket=Marrow Gloss 135"])
-    assert sheet_of_side(job, tmp_path, "outside", Setter()).profile == shipped_profile(COATED)
-    assert Sheet(job, tmp_path, spread_of(job, 2)).profile != shipped_profile(COATED)
+    assert surface_of_side(job, tmp_path, "outside", Setter()).profile == shipped_profile(COATED)
+    assert Surface(job, tmp_path, spread_of(job, 2)).profile != shipped_profile(COATED)
     screen = start("screen-cover", "Ladders")  # on no paper at all
-    assert not read(sheet_of_side(screen, tmp_path, "outside", Setter())).worst
+    assert not read(surface_of_side(screen, tmp_path, "outside", Setter())).worst
 
 
 def test_a_shade_round_the_letters_is_as_small_as_solves_it_and_comes_with_its_look(tmp_path: Path) -> None:
@@ -323,7 +315,7 @@ def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -
 def test_remedies_on_a_side_of_the_cover_bring_their_looks_into_the_job(demo: Path) -> None:
     job = open_job(demo)
     spoiled = set_paths(job.publication, ["block.c5.ink=black"])
-    sheet = sheet_of_side(spoiled, job.pictures, "outside", Setter())
+    sheet = surface_of_side(spoiled, job.pictures, "outside", Setter())
     found = [each for each in remedies(sheet, "c5") if "shade" in each.words]
     assert found and found[0].score >= GOOD
     changed = sheet.changed(found[0].publication).job

@@ -29,7 +29,7 @@ from half_fold.core.publication.references import (
 )
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.taking import laid, taken
+from half_fold.core.spread.edits.taking import laid, taken
 
 ANYWHERE = Held(**{edge: Stop(kind="margin") for edge in ("left", "top", "right", "bottom")})
 FIELDS = [(kind, field, what) for kind, names in NAMES.items() for field, what in names.items()]

@@ -8,12 +8,12 @@ from msgspec.structs import replace
 from half_fold.core.drawing.affine import turned
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.fit import placed, turned_in
+from half_fold.core.pictures.library.fit import placed, turned_in
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.framing.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.where.frames import block_box
 from tests.blocks import block_over
 
 PICTURE = Picture(id="p", file="p.jpg", width=600, height=400, digest="d")

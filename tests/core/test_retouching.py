@@ -14,8 +14,7 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.region_words import (
+from half_fold.core.pictures.colour.region_words import (
     HOW,
     read_region,
     read_treated_areas,
@@ -24,7 +23,8 @@ from half_fold.core.pictures.region_words import (
     said_treated_areas,
     said_upright,
 )
-from half_fold.core.pictures.treatment_properties import IN_AREAS
+from half_fold.core.pictures.colour.treatment_properties import IN_AREAS
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
@@ -45,10 +45,9 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, spread_area
-from half_fold.core.spread.matching import developed, kept_as_look, solved
-from half_fold.core.spread.retouching import (
+from half_fold.core.spread.edits.scenes import scene_from, scene_of
+from half_fold.core.spread.framing.matching import developed, kept_as_look, solved
+from half_fold.core.spread.framing.retouching import (
     brushed_over,
     colour_there,
     keep_area_clear,
@@ -65,8 +64,9 @@ from half_fold.core.spread.retouching import (
     with_point,
     without_part,
 )
-from half_fold.core.spread.scenes import scene_from, scene_of
-from half_fold.core.spread.steps import steps_set, with_step_of_last, without_step
+from half_fold.core.spread.framing.steps import steps_set, with_step_of_last, without_step
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box, spread_area
 from half_fold.core.store.job import read
 from tests.blocks import block_over
 
@@ -184,7 +184,7 @@ def test_what_is_painted_over_goes_and_what_is_painted_next_goes_too(tmp_path: P
     job, folder = _job(tmp_path)
     before = job
     job = mended_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12)
-    from half_fold.core.pictures.developing import shown_whole
+    from half_fold.core.pictures.library.developing import shown_whole
 
     plain = Image.open(folder / job.pictures[0].file).convert("RGB")
     shown = np.asarray(shown_whole(plain, folder, job.pictures[0], _holds(job).treatment)).astype(int)

@@ -20,9 +20,9 @@ from half_fold.core.plan.spreads import on_right, spread_of, spreads_of
 from half_fold.core.plan.starters import KINDS, start
 from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.publication.surgery import every_block
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.frames import block_box, page_frame_of, spread_area
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box, page_frame_of, spread_area
 from half_fold.core.store.job import read
 from tests.conftest import judge
 

@@ -16,8 +16,8 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.plan.sections import mark_pages, section_of
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.order_table import COLUMNS, rows, take_table, write_table
-from half_fold.core.spread.schedule import as_csv, as_icalendar, schedule, set_lead, working_back
+from half_fold.core.spread.running.order_table import COLUMNS, rows, take_table, write_table
+from half_fold.core.spread.running.schedule import as_csv, as_icalendar, schedule, set_lead, working_back
 from half_fold.core.store.job import read
 from half_fold.core.store.tables import read_table
 from tests.conftest import judge

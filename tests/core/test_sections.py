@@ -43,10 +43,10 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import CardPart, HoldsPanel, Insert, Publication
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
-from half_fold.core.spread.reaching import put_in
-from half_fold.core.spread.states import pages_laid, state_of
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.running.states import pages_laid, state_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.reaching import put_in
 from half_fold.core.typesetting.texts.text_in import read_plain
 from tests.blocks import block_over
 

@@ -16,14 +16,14 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Role, Run, Story
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.columns import Column, Slot
-from half_fold.core.typesetting.composer import Composer, Lines, Wanted
-from half_fold.core.typesetting.directions import reads_leftwards
-from half_fold.core.typesetting.flow import flow
-from half_fold.core.typesetting.laying import spacing
-from half_fold.core.typesetting.line_marks import line_marks
-from half_fold.core.typesetting.roles import style_of
-from half_fold.core.typesetting.tokens import RISEN_SCALE, SUPERIOR_EMS
+from half_fold.core.typesetting.faces.directions import reads_leftwards
+from half_fold.core.typesetting.flow.columns import Column, Slot
+from half_fold.core.typesetting.flow.flow import flow
+from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.lines.tokens import RISEN_SCALE, SUPERIOR_EMS
+from half_fold.core.typesetting.marks.laying import spacing
+from half_fold.core.typesetting.marks.line_marks import line_marks
 
 COMPOSER = Composer()
 BODY = role_named(start("magazine", "Setting"), "body")
@@ -282,7 +282,7 @@ def test_lines_are_set_for_the_very_slots_they_stand_in(places: list[tuple[float
 
 def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.MonkeyPatch) -> None:
     """A job whose measures change again and again does not fill the memory with lines it will not ask for."""
-    from half_fold.core.typesetting import composer as module
+    from half_fold.core.typesetting.lines import composer as module
 
     monkeypatch.setattr(module, "KEPT_OCTETS", 400_000)
     composer, style = Composer(), style_of(Role(name="body", label="Body"), "en_GB")
@@ -296,7 +296,7 @@ def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.M
 
 
 def test_a_word_of_very_many_dashes_is_parted_at_some_of_them() -> None:
-    from half_fold.core.typesetting.tokens import MOST_BREAKS, Setting, TokenTable
+    from half_fold.core.typesetting.lines.tokens import MOST_BREAKS, Setting, TokenTable
 
     table = TokenTable(Setting("EB Garamond", "Regular", hyphenate=False))
     assert len(table.breaks_of(table.id_of("ab-" * 300))) <= MOST_BREAKS + 1

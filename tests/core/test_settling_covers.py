@@ -9,28 +9,29 @@ from PIL import Image
 
 from half_fold.cli import main
 from half_fold.core.cover.flat import cover_flat, cover_marks
-from half_fold.core.cover.legibility import GOOD
-from half_fold.core.cover.reading import read, sheet_with
 from half_fold.core.cover.sides import panel_called, side_of, sides_of
 from half_fold.core.cover.spine_moves import told_of_spine
+from half_fold.core.cover.surfaces import surface_with
 from half_fold.core.drawing.marks import Shape
 from half_fold.core.editing.door import edited
 from half_fold.core.inks.tones import ink
+from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.numbers.blocks import story_numbers
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, HoldsStory, Publication
 from half_fold.core.publication.surgery import block_named, with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.threads import Threads
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.setting.threads import Threads
 from half_fold.core.store.job import create_job
 from half_fold.core.store.job import read as read_job
 from tests.blocks import block_over
@@ -67,7 +68,7 @@ def test_words_that_keep_calm_move_when_another_picture_lies_under_them(tmp_path
     folder, setter = tmp_path / "pictures", Setter()
 
     def score(of: Publication) -> float:
-        return read(sheet_with(of, folder, "b2", setter)).score("b2")
+        return read(surface_with(of, folder, "b2", setter)).score("b2")
 
     assert score(job) >= GOOD
     assert (

@@ -9,11 +9,11 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.store.codec import decode, encode
-from half_fold.core.typesetting.faces import face, face_file, face_key
-from half_fold.core.typesetting.fonts import bring_font, embedding_fault, join_fonts, missing_fonts, read_font
-from half_fold.core.typesetting.roles import features_of, style_of
-from half_fold.core.typesetting.scale import RATIOS, TRADITIONAL, apply_scale, propose, sizes_of
-from half_fold.core.typesetting.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
+from half_fold.core.typesetting.faces.faces import face, face_file, face_key
+from half_fold.core.typesetting.faces.fonts import bring_font, embedding_fault, join_fonts, missing_fonts, read_font
+from half_fold.core.typesetting.lines.roles import features_of, style_of
+from half_fold.core.typesetting.sheet.scale import RATIOS, TRADITIONAL, apply_scale, propose, sizes_of
+from half_fold.core.typesetting.sheet.sheet import add_role, base_role, give_back, remove_role, set_role, uses_of
 from tests.conftest import font_called
 
 JOB = start("book", "Sheet")

@@ -10,9 +10,9 @@ from msgspec.structs import replace
 from PIL import Image, ImageEnhance, ImageFilter
 
 from half_fold.cli import main
-from half_fold.core.pictures.choosing import chosen
-from half_fold.core.pictures.stacks import said_of_stacks, stacks
-from half_fold.core.pictures.told import Told, told_of_all
+from half_fold.core.pictures.library.choosing import chosen
+from half_fold.core.pictures.library.stacks import said_of_stacks, stacks
+from half_fold.core.pictures.library.told import Told, told_of_all
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Picture
 from half_fold.core.store.job import create_job

@@ -11,12 +11,12 @@ from PIL import Image, ImageFilter
 
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.subject import subject_of
+from half_fold.core.pictures.library.subject import subject_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture
 from half_fold.core.publication.surgery import block_ids, block_named
-from half_fold.core.spread.reframing import focused_on
-from half_fold.core.spread.subjects import all_on_subjects, on_subject
+from half_fold.core.spread.framing.reframing import focused_on
+from half_fold.core.spread.framing.subjects import all_on_subjects, on_subject
 from half_fold.core.store.job import create_job, open_job
 from tests.blocks import block_over
 
@@ -61,7 +61,7 @@ def test_a_picture_seen_in_a_mirror_has_its_subject_mirrored() -> None:
 
 
 def test_the_focus_goes_there_and_stays_where_it_is_locked(tmp_path: Path) -> None:
-    from half_fold.core.pictures.bring import bring_picture
+    from half_fold.core.pictures.library.bring import bring_picture
 
     scene(0.7, 0.35).save(tmp_path / "ball.png")
     folder = tmp_path / "pictures"

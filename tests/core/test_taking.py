@@ -28,11 +28,11 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_named, page_of_block, thing_ids, with_page
 from half_fold.core.publication.validity import require_valid, require_whole
-from half_fold.core.spread.frames import block_box, page_frame_of
-from half_fold.core.spread.grouping import group
-from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.taking import doubled_pages, laid, laid_pages, swapped_holds, taken, taken_pages
-from half_fold.core.typesetting.sheet import add_role
+from half_fold.core.spread.edits.grouping import group
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.edits.taking import doubled_pages, laid, laid_pages, swapped_holds, taken, taken_pages
+from half_fold.core.spread.where.frames import block_box, page_frame_of
+from half_fold.core.typesetting.sheet.sheet import add_role
 from tests.blocks import block_over
 
 PEAR = Picture(id="p9", file="pear.jpg", width=600, height=400, digest="9ea4")

@@ -12,7 +12,7 @@ from half_fold.core.paths.all import found, set_path
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import story_of
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.typesetting.texts.finding import find, pattern_of, replace_all, replaced
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.markdown_out import to_markdown

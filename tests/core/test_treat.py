@@ -11,14 +11,14 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.treat import drawn_key, parts_of, treated
+from half_fold.core.pictures.colour.treat import drawn_key, parts_of, treated
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.images import made_image
 from half_fold.core.press.seen import Part
 from half_fold.core.publication.records import HoldsPicture, Picture, Treatment
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from tests.blocks import block_over
 from tests.press.test_picture_press import PRESS
 

@@ -18,7 +18,7 @@ from half_fold.core.cover.trials.trial import TRIALS, tried
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import open_job
 
 WIDE, HIGH = 640, 420
@@ -53,7 +53,7 @@ def test_published_matrices_leave_greys_and_turn_red_and_green_alike() -> None:
 
 
 def test_grey_has_the_lightness_of_the_colour() -> None:
-    from half_fold.core.pictures.colour import lab_of_picture
+    from half_fold.core.pictures.colour.colour import lab_of_picture
 
     colours = np.array([[(200, 40, 40), (40, 140, 60), (20, 30, 160), (250, 220, 60)]], np.uint8)
     grey = eye.in_grey(colours)

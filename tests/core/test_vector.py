@@ -18,15 +18,15 @@ from half_fold.core.drawing.regions import region_of
 from half_fold.core.drawing.tone import Gradient, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture, load_pixels
-from half_fold.core.pictures.svg_style import colour_of, number, transform_of
-from half_fold.core.pictures.vector import LONG_SIDE, Vector, outline_of_art, read_vector
+from half_fold.core.pictures.library.bring import bring_picture, load_pixels
+from half_fold.core.pictures.vector.svg_style import colour_of, number, transform_of
+from half_fold.core.pictures.vector.vector import LONG_SIDE, Vector, outline_of_art, read_vector
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import Art, HoldsPicture, Publication
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 
@@ -383,7 +383,7 @@ def test_art_is_recoloured_by_an_ink_turned_and_cut_to_its_block(tmp_path: Path)
 
 
 def block_box_of(job: Publication):  # type: ignore[no-untyped-def] # a rectangle
-    from half_fold.core.spread.frames import block_box
+    from half_fold.core.spread.where.frames import block_box
 
     return block_box(job, 1, job.pages[0].blocks[0])
 

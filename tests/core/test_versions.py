@@ -25,10 +25,10 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_paths
 from half_fold.core.publication.records import Publication, SpinePiece
 from half_fold.core.publication.surgery import used_pictures
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.edits import claim
-from half_fold.core.spread.evened import ink_of
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.edits import claim
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import open_job
 

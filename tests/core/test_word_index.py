@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.typesetting import word_index
-from half_fold.core.typesetting.word_index import WordIndex
+from half_fold.core.typesetting.lines import word_index
+from half_fold.core.typesetting.lines.word_index import WordIndex
 
 TEXTS = st.lists(st.text(st.sampled_from("abcé漢\u00a0\u2028 \t\n\r-’𝄞\x00"), max_size=40), min_size=1, max_size=6)
 

@@ -16,23 +16,23 @@ from half_fold.core.grid.frame import Baselines
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.outline import BANDS, outline_of
+from half_fold.core.pictures.rasters.outline import BANDS, outline_of
 from half_fold.core.plan.order import add_pages
 from half_fold.core.plan.spreads import facing, on_right, spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, Form, HoldsPanel, HoldsStory, Publication, Wrap
 from half_fold.core.publication.surgery import role_named, story_of, with_page, with_story, with_things
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, frames_of
-from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.reaching import in_rect
-from half_fold.core.spread.threads import _columns_of, columns_of
-from half_fold.core.spread.wraps import Obstacle, obstacle_of, slots
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.threads import _columns_of, columns_of
+from half_fold.core.spread.setting.wraps import Obstacle, obstacle_of, slots
+from half_fold.core.spread.where.frames import block_box, frames_of
+from half_fold.core.spread.where.reaching import in_rect
 from half_fold.core.store.job import open_job
-from half_fold.core.typesetting.drop_cap import drop_for
-from half_fold.core.typesetting.faces import face
-from half_fold.core.typesetting.roles import style_of
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.faces.faces import face
+from half_fold.core.typesetting.lines.drop_cap import drop_for
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.sheet.sheet import set_role
 from half_fold.core.typesetting.texts.markdown_in import read_plain
 from tests.blocks import block_over, in_field
 

@@ -10,7 +10,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsDisplay, HoldsPanel, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.written import lines_of, written_anew
+from half_fold.core.spread.edits.written import lines_of, written_anew
 from tests.blocks import block_over
 
 LINES = (

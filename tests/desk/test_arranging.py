@@ -7,9 +7,9 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.publication.records import HoldsPicture
-from half_fold.core.spread.frames import blocks_on
-from half_fold.core.spread.placing import add_story
-from half_fold.core.spread.threads import thread
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import blocks_on
 from half_fold.core.store.demo import HARVEST, make_demo
 from half_fold.core.typesetting.texts.text_in import read_plain
 from half_fold.desk.application import Desk

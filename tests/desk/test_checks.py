@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QPushButton
 from half_fold.cli import main
 from half_fold.core.paths.all import set_path
 from half_fold.core.store.codec import encode
-from half_fold.core.typesetting.sheet import with_fallback
+from half_fold.core.typesetting.sheet.sheet import with_fallback
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.rows import Row
 from half_fold.desk.stations.checks import ChecksStation

@@ -25,12 +25,12 @@ from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.sending import made
 from half_fold.core.publication.sending import told as sent
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
-from half_fold.desk.checker import Checker
-from half_fold.desk.child import Resident, command_line, resident
+from half_fold.desk.beside.checker import Checker
+from half_fold.desk.beside.child import Resident, command_line, resident
 from tests.acts import ACTS
 from tests.desk.conftest import ready, wait_for
 from tests.trips import TRIPS
@@ -72,7 +72,7 @@ def test_no_process_is_started_in_another_way() -> None:
     )
     found = {path.name for path in SOURCE.rglob("*.py") if starts.search(path.read_text(encoding="utf-8"))}
     assert found == {"child.py"}
-    text = (SOURCE / "desk/child.py").read_text(encoding="utf-8")
+    text = (SOURCE / "desk/beside/child.py").read_text(encoding="utf-8")
     assert text.count("subprocess.Popen(") == 1 and "[sys.executable, ISOLATED, " in text
     started = [
         path.name for path in SOURCE.rglob("*.py") if ".start(*command_line(" in path.read_text(encoding="utf-8")

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 
 import half_fold
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.application import Desk
 from half_fold.desk.session import Session
 from half_fold.desk.window import Window

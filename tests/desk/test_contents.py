@@ -7,8 +7,8 @@ from PyQt6.QtTest import QTest
 
 from half_fold.core.catalogue.laying import laid_rows, rows_to_lay
 from half_fold.core.publication.surgery import block_named, role_named, story_of
-from half_fold.core.spread.threads import thread
-from half_fold.core.spread.written import written_anew
+from half_fold.core.spread.edits.written import written_anew
+from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, choose_from, drag, field, ready, spreads_at, type_into, wait_for

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from half_fold.core.drawing.marks import DisplayList, Mark, Picture, leaves
 from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.planes import Layer, on_paper
-from half_fold.core.pictures.bring import load_pixels
-from half_fold.core.pictures.colour import as_printed, inks_to_screen, to_screen, to_screen_profile
+from half_fold.core.pictures.colour.colour import as_printed, inks_to_screen, to_screen, to_screen_profile
+from half_fold.core.pictures.library.bring import load_pixels
 from half_fold.core.publication.records import Publication
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proxies import to_qimage

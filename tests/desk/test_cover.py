@@ -18,8 +18,8 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.paths.all import set_paths
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsDisplay, HoldsPicture, HoldsStory, Run
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import page_frame_of
 from half_fold.core.store.codec import encode
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.cover import CoverStation

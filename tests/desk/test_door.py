@@ -15,8 +15,8 @@ from half_fold.core.paths.all import set_paths, settings
 from half_fold.core.publication.records import Block, Group, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, every_block
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.developed import own_treatment
-from half_fold.core.spread.linked import link
+from half_fold.core.spread.edits.linked import link
+from half_fold.core.spread.setting.developed import own_treatment
 from half_fold.core.store.job import find_file, open_job, read
 from half_fold.desk.session import Session
 from tests.acts import ACTS, TYPED

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.surgery import block_named
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window

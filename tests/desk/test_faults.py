@@ -15,7 +15,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.settings import set_value
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk
-from half_fold.desk.child import resident
+from half_fold.desk.beside.child import resident
 from tests.desk.conftest import ready, wait_for
 
 LEFT = Qt.MouseButton.LeftButton
@@ -114,11 +114,12 @@ def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     said: list[str] = []
     caught.faults.fault.connect(said.append)
     Image.new("RGB", (60, 40)).save(tmp_path / "p.png")
-    place = {"check": "half_fold.desk.checker.resident", "read_record": "half_fold.desk.bringing.read_record"}
+    beside = "half_fold.desk.beside"
+    place = {"check": f"{beside}.checker.resident", "read_record": f"{beside}.bringing.read_record"}
     monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.copy_of"), _fails)
     if where == "check":
-        monkeypatch.setattr("half_fold.desk.checker.resident", resident)
-        monkeypatch.setattr("half_fold.desk.child.told", lambda now, was: ("whole", "no job"))
+        monkeypatch.setattr("half_fold.desk.beside.checker.resident", resident)
+        monkeypatch.setattr("half_fold.desk.beside.child.told", lambda now, was: ("whole", "no job"))
         window.session.check_now()
     elif where == "read_record":
         window.session.bring_pictures([tmp_path / "p.png"])

@@ -11,7 +11,7 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.records import Block, Group, HoldsPanel
 from half_fold.core.publication.surgery import block_named, page_of_block, page_of_thing
-from half_fold.core.spread.frames import block_box, page_frame_of
+from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.desk.stations.cover.station import CoverStation
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window

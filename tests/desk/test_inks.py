@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 
 from half_fold.core.publication.records import HoldsDisplay, HoldsPanel, HoldsRule, Ink, Publication
 from half_fold.core.publication.surgery import block_named
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.kit.ink_chip import LARGE, chip
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.grid.ink_sheet import Chosen, InkSheet

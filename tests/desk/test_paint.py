@@ -13,16 +13,16 @@ from half_fold.core.drawing.marks import DisplayList, Picture, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.colour import COATED, as_it_lies, ink_on_screen, profile_for, shipped_profile
-from half_fold.core.pictures.pyramid import STEPS, reduced
+from half_fold.core.pictures.colour.colour import COATED, as_it_lies, ink_on_screen, profile_for, shipped_profile
+from half_fold.core.pictures.library.bring import bring_picture
+from half_fold.core.pictures.library.pyramid import STEPS, reduced
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import HoldsPicture, Treatment
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import Job, open_job
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.paint.proof import write_proof

@@ -7,12 +7,12 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.masks import read_mask
+from half_fold.core.pictures.cutting.masks import read_mask
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread.claiming import laid
+from half_fold.core.spread.edits.claiming import laid
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window

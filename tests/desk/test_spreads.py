@@ -261,7 +261,7 @@ def test_the_picture_working_says_resolution_and_crop(station: SpreadsStation, w
 def test_what_the_screen_shows_is_what_the_display_list_says(station: SpreadsStation, window: Window) -> None:
     """The panel's ink on the bench is the ink of the list through the press profile."""
     from half_fold.core.inks.tones import ink
-    from half_fold.core.pictures.colour import ink_on_screen
+    from half_fold.core.pictures.colour.colour import ink_on_screen
 
     window.session.go_to(22)
     window.session.proxies.wait()

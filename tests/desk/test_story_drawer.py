@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import QApplication
 from half_fold.core.measure.length import length
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
 from half_fold.core.publication.surgery import page_of_block, story_of
-from half_fold.core.typesetting.exceptions import said_exceptions
-from half_fold.core.typesetting.filler import is_filler
+from half_fold.core.typesetting.flow.filler import is_filler
+from half_fold.core.typesetting.sheet.exceptions import said_exceptions
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.story_drawer import StoryDrawer

@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
-from half_fold.desk.collector import GIVES_BACK, Collector
+from half_fold.desk.beside.collector import GIVES_BACK, Collector
 from half_fold.desk.window import Window
 from tests.desk.conftest import wait_for
 from tests.trips import TRIPS

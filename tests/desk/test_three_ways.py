@@ -17,9 +17,9 @@ from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Goods, Group, Picture, Publication, Story
 from half_fold.core.publication.surgery import block_named, with_page
-from half_fold.core.spread.linked import linked_with
-from half_fold.core.spread.properties import block_properties
-from half_fold.core.spread.samples import SAMPLES, sample
+from half_fold.core.spread.edits.linked import linked_with
+from half_fold.core.spread.settable.properties import block_properties
+from half_fold.core.spread.settable.samples import SAMPLES, sample
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.application import Desk

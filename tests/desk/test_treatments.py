@@ -12,14 +12,14 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.drawing.marks import Glyphs, leaves
-from half_fold.core.pictures import pyramid
-from half_fold.core.pictures.bring import bring_picture
-from half_fold.core.pictures.pyramid import copies_folder
+from half_fold.core.pictures.library import pyramid
+from half_fold.core.pictures.library.bring import bring_picture
+from half_fold.core.pictures.library.pyramid import copies_folder
 from half_fold.core.publication.records import HoldsPicture, Treatment
 from half_fold.core.publication.surgery import block_named
-from half_fold.core.spread.captions import captions_of
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.setting.captions import captions_of
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, choose_from, spreads_at, type_into, wait_for

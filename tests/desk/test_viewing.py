@@ -9,8 +9,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.spread.grouping import deleted
-from half_fold.core.spread.reaching import reach
+from half_fold.core.spread.edits.grouping import deleted
+from half_fold.core.spread.where.reaching import reach
 from half_fold.desk.stations.bench import LOUPE
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.stations.viewing import CLOSEST, FARTHEST, MARGIN, Viewing

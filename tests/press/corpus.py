@@ -26,7 +26,7 @@ from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.shapes import burst, ring
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
 
 SHEET = Rect(0, 0, 120, 90)
 CYAN, RED, LEAF = Tone(c=1.0), Tone(m=0.9, y=0.8), Tone(c=0.7, y=0.9, k=0.1)

@@ -15,7 +15,7 @@ from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPanel, Ink
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.claiming import display_words
+from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.store.job import read
 from tests.blocks import block_over
 from tests.conftest import judge

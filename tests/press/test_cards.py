@@ -10,7 +10,6 @@ from PIL import Image
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import CoverSetter, side_flat
-from half_fold.core.cover.reading import read, sheet_of_side
 from half_fold.core.cover.sides import (
     LEFT,
     RIGHT,
@@ -21,14 +20,16 @@ from half_fold.core.cover.sides import (
     sides_of,
     with_side,
 )
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves
+from half_fold.core.legibility.reading import read
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import hull
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.inserts import add_insert, change_insert
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
@@ -46,8 +47,8 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
     with_things,
 )
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 from tests.conftest import judge
@@ -145,7 +146,7 @@ def test_what_is_wrong_on_a_card_is_found_with_its_name_and_mended(tmp_path: Pat
     job, side = _job(tmp_path)
     made, ground = _with(job, side, LEFT, HoldsPanel(ink="loden"), (0, 5), (0, 11))
     made, words = _with(made, side, LEFT, replace(display_words("headline", "Lost"), ink="loden"), (0, 5), (0, 5))
-    told = read(sheet_of_side(made, tmp_path, side, Setter()))
+    told = read(surface_of_side(made, tmp_path, side, Setter()))
     assert told.score(words) < 2 and ground
     found = [each for each in check(made, Setter(), tmp_path) if each.side == side]
     assert any("Lost" in each.message and each.place == f"{made.inserts[0].name}, front" for each in found)

@@ -33,11 +33,11 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import every_block, with_things
-from half_fold.core.spread.barcode import symbol
-from half_fold.core.spread.code import QUIET, as_said, code_area, code_modules
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.grouping import group
-from half_fold.core.spread.repeating import read_repeat
+from half_fold.core.spread.codes.barcode import symbol
+from half_fold.core.spread.codes.code import QUIET, as_said, code_area, code_modules
+from half_fold.core.spread.edits.grouping import group
+from half_fold.core.spread.edits.repeating import read_repeat
+from half_fold.core.spread.setting.compose import Setter
 from tests.blocks import block_over
 from tests.conftest import judge
 

@@ -14,7 +14,7 @@ from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resource
 from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
 from half_fold.core.press.fonts import FontUse
 from half_fold.core.press.seen import Part
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
 
 MEDIA = Rect(-100, -10, 200, 390)
 FACE = "EB Garamond/Regular"

@@ -12,16 +12,16 @@ from PIL import Image
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.planes import Layer, Sources, on_paper
-from half_fold.core.pictures.bring import load_pixels
-from half_fold.core.pictures.colour import profile_for
-from half_fold.core.pictures.press_inks import to_press
+from half_fold.core.pictures.colour.colour import profile_for
+from half_fold.core.pictures.colour.press_inks import to_press
+from half_fold.core.pictures.library.bring import load_pixels
 from half_fold.core.plan.starters import start
 from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer
 from half_fold.core.press.sheets import Sheet, always
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.records import PrinterSheet, Publication
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
 from tests.conftest import judge
 from tests.press.corpus import CASE_NAMES, CASES, LISTS, SHEET, SPOTS
 

@@ -11,15 +11,15 @@ from half_fold.core.checks.run import check
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.bring import bring_picture
+from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import Look, Publication
 from half_fold.core.publication.surgery import laid_pictures, used_pictures, with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.paint.proof import render
 from tests.blocks import block_over
 from tests.conftest import judge

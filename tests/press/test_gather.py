@@ -17,8 +17,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.gather import TICKET, gather
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.text_in import read_plain
 
 

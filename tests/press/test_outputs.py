@@ -14,7 +14,7 @@ from half_fold.cli import main
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_path
-from half_fold.core.pictures.colour import profile_for
+from half_fold.core.pictures.colour.colour import profile_for
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start

@@ -171,9 +171,9 @@ def test_an_insert_has_two_faces_that_back_up(tmp_path: Path) -> None:
 
 def test_a_card_of_long_words_keeps_inside_its_edge(tmp_path: Path) -> None:
     from half_fold.core.cover.flat import CoverSetter
-    from half_fold.core.spread.cards import card_area
-    from half_fold.core.spread.compose import Setter
-    from half_fold.core.spread.evened import ink_of
+    from half_fold.core.spread.setting.cards import card_area
+    from half_fold.core.spread.setting.compose import Setter
+    from half_fold.core.spread.setting.evened import ink_of
 
     covers = CoverSetter(Setter())
     job = add_insert(start("magazine", "Carded"), 16, "card")
@@ -186,7 +186,7 @@ def test_a_card_of_long_words_keeps_inside_its_edge(tmp_path: Path) -> None:
 
 def test_letters_a_card_lacks_are_found(tmp_path: Path) -> None:
     from half_fold.core.checks.run import check
-    from half_fold.core.spread.compose import Setter
+    from half_fold.core.spread.setting.compose import Setter
 
     job = add_insert(start("magazine", "Carded"), 16, "card")
     job = change_insert(job, job.inserts[0].id, "parts", "words: 葉書 yes")

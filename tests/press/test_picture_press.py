@@ -12,15 +12,22 @@ from PIL import Image, ImageCms
 from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import bring_picture, load_pixels
-from half_fold.core.pictures.colour import COATED, UNCOATED, printing_condition, profile_for, shipped_profile, to_screen
+from half_fold.core.pictures.colour.colour import (
+    COATED,
+    UNCOATED,
+    printing_condition,
+    profile_for,
+    shipped_profile,
+    to_screen,
+)
+from half_fold.core.pictures.library.bring import bring_picture, load_pixels
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.images import embed_picture
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import HoldsPicture, Publication, Section
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import create_job
 from tests.blocks import block_over
 from tests.conftest import judge
@@ -308,8 +315,8 @@ def _emptied(profile: bytes) -> bytes:
 
 
 def test_a_profile_that_opens_but_converts_nothing_is_none(tmp_path: Path, magazine: Publication) -> None:
-    from half_fold.core.pictures.colour import embedded_profile, read_profile
-    from half_fold.core.pictures.press_inks import to_press
+    from half_fold.core.pictures.colour.colour import embedded_profile, read_profile
+    from half_fold.core.pictures.colour.press_inks import to_press
 
     for image, profile in ((rgb(), RGB_PROFILE), (grey(), GREY_PROFILE), (cmyk(), shipped_profile(UNCOATED))):
         image.info["icc_profile"] = _emptied(profile)
@@ -321,7 +328,7 @@ def test_a_profile_that_opens_but_converts_nothing_is_none(tmp_path: Path, magaz
 
 
 def test_a_profile_whose_name_is_no_words_has_none() -> None:
-    from half_fold.core.pictures.colour import profile_name
+    from half_fold.core.pictures.colour.colour import profile_name
 
     assert profile_name(PRESS).startswith("Half Fold")
     nameless = PRESS.replace(b"Half Fold", b"\xaf" * 9)
@@ -333,7 +340,7 @@ def test_a_profile_whose_name_is_no_words_has_none() -> None:
 
 
 def test_a_picture_in_bands_is_the_picture_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    from half_fold.core.pictures import colour, press_inks
+    from half_fold.core.pictures.colour import colour, press_inks
 
     for kind in (rgb(), cmyk(), grey().convert("RGB")):
         kind.info["icc_profile"] = shipped_profile(UNCOATED) if kind.mode == "CMYK" else RGB_PROFILE

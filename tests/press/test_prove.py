@@ -36,7 +36,7 @@ from half_fold.core.press.paints import shading, spot_name
 from half_fold.core.press.prove import Unproved, hold_page
 from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, Unreadable
 from half_fold.core.store.job import open_job
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.faces import face
 
 MEDIA = Rect(-100, -10, 200, 390)
 FACE = "EB Garamond/Regular"

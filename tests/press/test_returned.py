@@ -12,14 +12,14 @@ from pikepdf import Array, Dictionary, Name
 
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import digest_of
+from half_fold.core.pictures.library.bring import digest_of
 from half_fold.core.press import make, prove
 from half_fold.core.press.composed import Unproved
 from half_fold.core.press.outputs import keep_output
 from half_fold.core.press.prints import prints_of
 from half_fold.core.press.returned import made_of, returned
 from half_fold.core.publication.records import Output
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demo
 from half_fold.core.store.job import Job, open_job
 from tests.conftest import judge
@@ -346,7 +346,7 @@ def test_strict_makes_nothing_of_a_job_that_a_check_stops(
 
 def test_words_with_letters_that_no_face_has_are_not_counted(tmp_path: Path) -> None:
     from half_fold.core.plan.starters import start
-    from half_fold.core.spread.placing import place_story
+    from half_fold.core.spread.edits.placing import place_story
     from half_fold.core.typesetting.texts.text_in import read_plain
 
     counts = []

@@ -12,11 +12,11 @@ from msgspec.structs import replace
 from half_fold.cli import main
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Publication, Run
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.edits.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import create_job
-from half_fold.core.typesetting.faces import families
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.sheet.sheet import set_role
 from tests.conftest import judge
 
 TEXTS = {

@@ -12,7 +12,7 @@ from half_fold.core.drawing.marks import (
     from_block,
 )
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.treat import drawn_key
+from half_fold.core.pictures.colour.treat import drawn_key
 from half_fold.core.press.seen import AROUND, WORTHWHILE, part_of
 from half_fold.core.publication.records import Treatment
 

@@ -15,7 +15,7 @@ from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.content import Content, Resources
-from half_fold.core.typesetting.faces import face, families, join_face
+from half_fold.core.typesetting.faces.faces import face, families, join_face
 
 MEDIA = Rect(0, 0, 1000, 1000)
 SIZE = 10.0

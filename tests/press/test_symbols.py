@@ -11,20 +11,20 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_paths
-from half_fold.core.pictures.symbols import add_symbol, font_of, remove_symbol
+from half_fold.core.pictures.vector.symbols import add_symbol, font_of, remove_symbol
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import HoldsStory, Paragraph, Publication, Run, Symbol
 from half_fold.core.publication.surgery import with_things
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import Job, create_job, open_job
-from half_fold.core.typesetting.faces import face
-from half_fold.core.typesetting.scripts import known_fallbacks
-from half_fold.core.typesetting.sheet import with_fallback
+from half_fold.core.typesetting.faces.faces import face
+from half_fold.core.typesetting.faces.scripts import known_fallbacks
+from half_fold.core.typesetting.sheet.sheet import with_fallback
 from tests.blocks import block_over
 from tests.conftest import judge
 

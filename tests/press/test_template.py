@@ -11,7 +11,7 @@ from half_fold.core.cover.template import working_drawing
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.lines.composer import Composer
 from tests.conftest import judge
 
 JOBS = [

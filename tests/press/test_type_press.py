@@ -13,11 +13,11 @@ from half_fold.core.measure.length import length
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsStory, Paragraph, Publication, Run, Wrap
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.job import create_job
-from half_fold.core.typesetting.faces import face_file
-from half_fold.core.typesetting.fonts import bring_font
-from half_fold.core.typesetting.sheet import set_role
+from half_fold.core.typesetting.faces.faces import face_file
+from half_fold.core.typesetting.faces.fonts import bring_font
+from half_fold.core.typesetting.sheet.sheet import set_role
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from tests.blocks import block_over
 from tests.conftest import judge

@@ -9,12 +9,12 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from half_fold.core.compiled import compiling
 from half_fold.core.measure.kept import let_go_of_all
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour import make_ready
+from half_fold.core.pictures.colour.colour import make_ready
 from half_fold.core.store.job import open_job
-from half_fold.core.typesetting import compiling
-from half_fold.desk.collector import Collector
+from half_fold.desk.beside.collector import Collector
 from half_fold.desk.faults import Faults
 from half_fold.desk.memory import note_opened
 from half_fold.desk.session import Session
@@ -36,7 +36,7 @@ def _after_opening() -> None:
 
 
 def _tidy() -> None:
-    from half_fold.core.pictures import pyramid
+    from half_fold.core.pictures.library import pyramid
     from half_fold.core.press import kept_images
 
     pyramid.tidy()

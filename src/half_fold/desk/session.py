@@ -11,20 +11,20 @@ from PyQt6.QtGui import QImage
 
 from half_fold.core.checks.finding import Finding
 from half_fold.core.cover.flat import CoverSetter
-from half_fold.core.cover.reading import Sheet
+from half_fold.core.legibility.reading import Surface
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import with_picture, with_pictures
-from half_fold.core.pictures.folders import with_folders
+from half_fold.core.pictures.library.bring import with_picture, with_pictures
+from half_fold.core.pictures.library.folders import with_folders
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Paragraph, Picture, Publication
 from half_fold.core.publication.surgery import story_of
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
-from half_fold.core.typesetting.fonts import join_fonts
-from half_fold.desk.bringing import Bringing, Placed, Written
-from half_fold.desk.checker import Checker
+from half_fold.core.typesetting.faces.fonts import join_fonts
+from half_fold.desk.beside.bringing import Bringing, Placed, Written
+from half_fold.desk.beside.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -110,8 +110,8 @@ class Session(Workpiece):
         if words:
             self.noted.emit(words)
 
-    def sheet(self, setter: Setter) -> Sheet:
-        return Sheet(self.publication, self.job.pictures, self.spread, None, setter)
+    def sheet(self, setter: Setter) -> Surface:
+        return Surface(self.publication, self.job.pictures, self.spread, setter)
 
     def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
         """Bring pictures in as one edit, those of folders too; what cannot be read is said and passed over.
@@ -166,7 +166,7 @@ class Session(Workpiece):
 
     def make_contents(self) -> None:
         """The story that lists the others, made or with what it lacked; it is chosen."""
-        from half_fold.core.spread.contents import with_contents
+        from half_fold.core.spread.setting.contents import with_contents
 
         made = ""
 

@@ -5,17 +5,17 @@ from collections.abc import Iterator
 from PyQt6.QtCore import QObject, QRunnable, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from half_fold.core.pictures.pyramid import STEPS
+from half_fold.core.pictures.library.pyramid import STEPS
 from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import cover_blocks, every_block
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.developed import key_of_block
-from half_fold.core.spread.frames import blocks_on, spread_area
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.developed import key_of_block
+from half_fold.core.spread.where.frames import blocks_on, spread_area
+from half_fold.desk.beside.workers import workers
 from half_fold.desk.faults import tell_fault
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
-from half_fold.desk.workers import workers
 
 QUIET_MS = 250
 

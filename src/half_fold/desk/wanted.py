@@ -11,7 +11,7 @@ from half_fold.core.checks.finding import Finding
 from half_fold.core.cover.trials.trial import TRIALS
 from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import Wish, wish, wishes
-from half_fold.core.spread.threads import thread
+from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.ask import Ask
 from half_fold.desk.stations.cover.station import CoverStation
 from half_fold.desk.stations.cover.trials import key_of

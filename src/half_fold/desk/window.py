@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.folders import is_job
+from half_fold.core.pictures.library.folders import is_job
 from half_fold.core.store.files import SUFFIX
 from half_fold.core.store.own import file_name
 from half_fold.desk.concertina import LEAF_HEIGHT, Concertina
@@ -34,7 +34,7 @@ from half_fold.desk.stations.station import Station
 from half_fold.desk.thumbnails import Thumbnails
 
 if TYPE_CHECKING:
-    from half_fold.desk.child import Child
+    from half_fold.desk.beside.child import Child
     from half_fold.desk.wanted import Wanted
 
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
@@ -354,7 +354,7 @@ class Window(QMainWindow):
 
     def contact_sheets(self) -> None:
         """Ask for a file, and write contact sheets of the pictures into it, in a process of its own."""
-        from half_fold.desk.child import Child
+        from half_fold.desk.beside.child import Child
 
         start = self.session.job.folder / f"{self.session.job.file.stem}-pictures.pdf"
         chosen, _ = QFileDialog.getSaveFileName(self, "Contact sheets", str(start), "PDF (*.pdf)")

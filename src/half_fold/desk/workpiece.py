@@ -5,18 +5,18 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from half_fold.core.cover.reading import Sheet
 from half_fold.core.drawing.changes import without_blocks
 from half_fold.core.drawing.marks import DisplayList, Mark
+from half_fold.core.legibility.reading import Surface
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Block, Paragraph, Picture, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, used_pictures
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.titles import with_text
-from half_fold.desk.bringing import Bringing
+from half_fold.desk.beside.bringing import Bringing
 from half_fold.desk.paint.proxies import Proxies
 
 Then = Callable[[str], None]
@@ -82,7 +82,7 @@ class Workpiece(QObject):
             return [self.marks().marks]
         return self.setter.parts(self.tried or self.publication, self.spread)
 
-    def sheet(self, setter: Setter) -> Sheet:
+    def sheet(self, setter: Setter) -> Surface:
         """What is in view, to be read by a thread with a setter of its own."""
         raise NotImplementedError
 

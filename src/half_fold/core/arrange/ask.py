@@ -12,7 +12,7 @@ from half_fold.core.arrange.items import fields_of, items_of, picture_blocks, re
 from half_fold.core.arrange.laying import laid
 from half_fold.core.arrange.room import room_of
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import told_of_all
+from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of

@@ -9,8 +9,8 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.arrange.fitness import RATINGS
-from half_fold.core.pictures.stacks import stacks
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.stacks import stacks
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.publication.records import Picture
 
 LEAP_H, NIGHT_H = 3.0, 6.0  # hours: between two pictures, from which on a chapter may end, and surely does

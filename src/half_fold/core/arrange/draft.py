@@ -25,18 +25,18 @@ from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.length import Length, counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.pyramid import STEPS, reduced
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.pyramid import STEPS, reduced
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, is_free, picture_of, used_pictures
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of
-from half_fold.core.spread.matching import developed, solved
-from half_fold.core.spread.over_pictures import set_over
+from half_fold.core.spread.framing.matching import developed, solved
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.over_pictures import set_over
+from half_fold.core.spread.where.frames import block_box, blocks_on, hull_of, page_frame_of
 
 Progress = Callable[[int, int], object]
 LEAST_PAGES = 4

@@ -18,7 +18,7 @@ from half_fold.core.arrange.texts import area_of_story, text_of
 from half_fold.core.arrange.words import caption_spread
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.places import ANYWHERE
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Publication
@@ -30,13 +30,13 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
     with_things,
 )
-from half_fold.core.spread.claiming import display_words
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.fitting import ENOUGH_ROOM
-from half_fold.core.spread.frames import block_box, blocks_on, spread_area
-from half_fold.core.spread.threads import thread
-from half_fold.core.typesetting.flow import Flow
+from half_fold.core.spread.edits.claiming import display_words
+from half_fold.core.spread.edits.fitting import ENOUGH_ROOM
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import block_box, blocks_on, spread_area
+from half_fold.core.typesetting.flow.flow import Flow
 
 _QUOTED = re.compile("“[^“”]+”")
 TEXT_SHARE = 0.4  # of a spread, where pictures lie beside it

@@ -38,13 +38,13 @@ from half_fold.core.arrange.judging import PARTS as COUNT_OF_PARTS
 from half_fold.core.arrange.room import Room, as_read, fold_for_reading, room_of, standing
 from half_fold.core.arrange.seeking import WHITES, go_on, judge_all, seek
 from half_fold.core.brief.allowances import picture_ppi
+from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.library.fit import placed
 from half_fold.core.plan.spreads import spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.spread.frames import blocks_on, hull_of
-from half_fold.core.typesetting.compiling import load
+from half_fold.core.spread.where.frames import blocks_on, hull_of
 
 MOST_ITEMS = 12
 GIVEN = 12

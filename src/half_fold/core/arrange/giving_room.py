@@ -10,14 +10,14 @@ from half_fold.core.arrange.items import items_of
 from half_fold.core.arrange.laying import laid
 from half_fold.core.arrange.texts import text_of
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import Told, told_of_all
+from half_fold.core.pictures.library.told import Told, told_of_all
 from half_fold.core.plan.spreads import Spread, spread_of
 from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.fitting import Remedy, remedies
-from half_fold.core.spread.frames import block_box, blocks_on
-from half_fold.core.spread.threads import thread
+from half_fold.core.spread.edits.fitting import Remedy, remedies
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import block_box, blocks_on
 
 COSTS = "pictures change places and sizes; the type stays as it is"
 RANK = 35.0  # milder than words cut, harder than type that is drawn in

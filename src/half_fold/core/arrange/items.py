@@ -8,11 +8,11 @@ from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.room import Room
 from half_fold.core.arrange.texts import text_of
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import Told
+from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import is_free, page_of_block, picture_of
-from half_fold.core.spread.frames import block_box, blocks_on
+from half_fold.core.spread.where.frames import block_box, blocks_on
 
 NEAR = 6.0  # points: an edge that is no farther from a line of the room lies on it
 

@@ -6,7 +6,7 @@ points. All costs are nothing or more, so that what is placed so far is never de
 left out, ``but`` says which.
 """
 
-from half_fold.core.typesetting.compiling import Reals, Wholes
+from half_fold.core.compiled.compiling import Reals, Wholes
 
 # What each part of a cost is known as, in the order of ``parts``.
 OF_EACH, RANK, ORDER, EDGES, BALANCE, WHITE, CONTRAST, VARIETY = range(8)

@@ -8,7 +8,7 @@ from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication, Thing
 from half_fold.core.publication.surgery import fresh_ids, page_of_thing, require_free, thing_ids, with_things
 from half_fold.core.publication.things import without
-from half_fold.core.spread.claiming import held_picture
+from half_fold.core.spread.edits.claiming import held_picture
 
 
 def laid(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:

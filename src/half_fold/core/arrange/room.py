@@ -25,7 +25,7 @@ from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import Spread, spread_of
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPanel, HoldsRule, Publication
-from half_fold.core.spread.frames import blocks_on, hull_of, page_frame_of
+from half_fold.core.spread.where.frames import blocks_on, hull_of, page_frame_of
 
 MOST_ACROSS, MOST_DOWN = 8, 6  # fields of a page that are thought in
 GROUND = 0.5  # of the room: a panel that covers more of it is what things lie on

@@ -29,7 +29,7 @@ from half_fold.core.arrange.judging import (
     meet,
     order_cost,
 )
-from half_fold.core.typesetting.compiling import Reals, Wholes, known
+from half_fold.core.compiled.compiling import Reals, Wholes, known
 
 WHITES = 4  # of the leaves of a slicing, at most, that nothing lies on
 SWEEPS = 20

@@ -8,8 +8,8 @@ from half_fold.core.arrange.judging import FORBIDDEN
 from half_fold.core.arrange.room import Room
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Publication
 from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
-from half_fold.core.typesetting.measure_text import average_width
-from half_fold.core.typesetting.roles import Style, style_of
+from half_fold.core.typesetting.lines.measure_text import average_width
+from half_fold.core.typesetting.lines.roles import Style, style_of
 
 Reals = npt.NDArray[np.float64]
 LEAST_LETTERS, MOST_LETTERS = 38, 68  # characters of a line of running text

@@ -5,7 +5,7 @@ from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import fresh_id, master_of, picture_of, thing_ids, with_things
-from half_fold.core.spread.frames import blocks_on
+from half_fold.core.spread.where.frames import blocks_on
 
 LEAST_ACROSS = 2  # fields: a caption is no narrower
 TITLE, CAPTION = "headline", "caption"

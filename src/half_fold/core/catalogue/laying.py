@@ -21,13 +21,13 @@ from half_fold.core.publication.surgery import (
     with_things,
 )
 from half_fold.core.publication.things import Things, swapped_all
-from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.goods import rows_of
-from half_fold.core.spread.grouping import doubled, freed, namer, outermost, renewed, shifted
-from half_fold.core.spread.linked import LINK
-from half_fold.core.spread.placing import with_free_pages
-from half_fold.core.spread.repeating import Repeat, places_of
+from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.edits.grouping import doubled, freed, namer, outermost, renewed, shifted
+from half_fold.core.spread.edits.linked import LINK
+from half_fold.core.spread.edits.placing import with_free_pages
+from half_fold.core.spread.edits.repeating import Repeat, places_of
+from half_fold.core.spread.setting.goods import rows_of
+from half_fold.core.spread.where.frames import page_frame_of
 
 BEYOND = 0.01  # points over the trim that are nothing
 ITS_OWN = ("picture", "focus.across", "focus.down")  # what a picture's block differs in from row to row

@@ -11,12 +11,12 @@ from msgspec.structs import replace
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.folders import SUFFIXES
+from half_fold.core.pictures.library.folders import SUFFIXES
 from half_fold.core.publication.ranges import MOST_COLUMNS, MOST_GOODS
 from half_fold.core.publication.records import Block, Goods, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, with_every_layer
 from half_fold.core.publication.things import swapped_all
-from half_fold.core.spread.goods import plain, rows_of
+from half_fold.core.spread.setting.goods import plain, rows_of
 from half_fold.core.store.files import readable
 from half_fold.core.store.tables import read_table
 

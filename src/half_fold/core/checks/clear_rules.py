@@ -11,8 +11,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread.frames import blocks_on
-from half_fold.core.spread.kept_clear import (
+from half_fold.core.spread.framing.kept_clear import (
     areas_on_page,
     beyond_trim,
     fold_band,
@@ -20,7 +19,8 @@ from half_fold.core.spread.kept_clear import (
     moved_clear,
     overlap,
 )
-from half_fold.core.spread.properties import with_parted
+from half_fold.core.spread.settable.properties import with_parted
+from half_fold.core.spread.where.frames import blocks_on
 
 WHOLE = 1.0  # square points that may be lost to rounding
 

@@ -17,26 +17,26 @@ from msgspec.structs import replace as replaced
 from half_fold.core.brief.allowances import overprint
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding, Fix
-from half_fold.core.cover.grounds import PPI, sources_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList, Group, Mark, Shape
 from half_fold.core.drawing.planes import Layer, on_paper
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import ink
+from half_fold.core.legibility.grounds import PPI, sources_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.codes_in import CodeIn, code_in
-from half_fold.core.pictures.colour import profile_for
-from half_fold.core.pictures.fit import effective_ppi, placed
+from half_fold.core.pictures.colour.colour import profile_for
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.codes_in import CodeIn, code_in
+from half_fold.core.pictures.library.fit import effective_ppi, placed
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread import edits
-from half_fold.core.spread.barcode import LARGEST, SMALLEST, X_MM, ground
-from half_fold.core.spread.code import LEAST_MODULE_MM, QUIET, code_area, code_modules, module_mm
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.goods import from_row
+from half_fold.core.spread.codes.barcode import LARGEST, SMALLEST, X_MM, ground
+from half_fold.core.spread.codes.code import LEAST_MODULE_MM, QUIET, code_area, code_modules, module_mm
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.setting.goods import from_row
+from half_fold.core.spread.where.frames import block_box
 
 LEAST_PIXELS = 4.0  # to the narrowest bar, so that an edge is off by an eighth of it at the most
 LEAST_CONTRAST, MOST_BARS = 0.4, 0.5

@@ -13,10 +13,10 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Holds, Publication, Story
 from half_fold.core.publication.surgery import every_block
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import hull_of
-from half_fold.core.spread.threads import thread
-from half_fold.core.typesetting.flow import Flow
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import hull_of
+from half_fold.core.typesetting.flow.flow import Flow
 
 
 class GivenUp(Exception):

@@ -14,9 +14,9 @@ from half_fold.core.checks.text_rules import lacking, missing_letters
 from half_fold.core.cover.flat import IN_VIEW, cover_flat
 from half_fold.core.cover.masthead import is_masthead, masthead_of
 from half_fold.core.cover.properties import set_spine
-from half_fold.core.cover.reading import sheet_of_side
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, left_over, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.template import barcode_place
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
@@ -32,11 +32,11 @@ from half_fold.core.publication.records import (
     blocks_of,
 )
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.cards import card_parts
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, hull_of
-from half_fold.core.typesetting.directions import as_read
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.setting.cards import card_parts
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.where.frames import block_box, hull_of
+from half_fold.core.typesetting.faces.directions import as_read
 
 NEAR = 0.02 * MM
 CAPITALS = 0.7  # ems: how high capitals are
@@ -156,7 +156,7 @@ def masthead_hidden(context: Context) -> Iterator[Finding]:
     publication = context.publication
     if context.pictures is None or not has_cover(publication):
         return
-    name = masthead_of(sheet_of_side(publication, context.pictures, "outside", context.setter))
+    name = masthead_of(surface_of_side(publication, context.pictures, "outside", context.setter))
     if name is None or name.verdict != "not to be read":
         return
     worst, number = name.worst, front_page(publication)

@@ -11,8 +11,8 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.plan.inserts import faces
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.where.frames import block_box
 
 Line = tuple[float, str]  # where it lies across its side (points), and what it is
 _TOUCHES = 0.02 * MM

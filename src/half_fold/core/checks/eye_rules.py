@@ -15,7 +15,7 @@ from half_fold.core.grid.stops import AXES, EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Axis, Rect
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.library.fit import placed
 from half_fold.core.plan.page_ranges import said_range
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import spread_of
@@ -32,16 +32,16 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
-from half_fold.core.spread.aligning import spread_evenly
-from half_fold.core.spread.captions import picture_block
-from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.filled import PICKED_UP
-from half_fold.core.spread.forms import is_plain
-from half_fold.core.spread.frames import angle_of, page_frame_of
-from half_fold.core.spread.gathered import gathered
-from half_fold.core.spread.goods import from_row
-from half_fold.core.spread.over_pictures import cover_of, set_over
-from half_fold.core.spread.reaching import put_in, set_stop
+from half_fold.core.spread.edits.aligning import spread_evenly
+from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.setting.captions import picture_block
+from half_fold.core.spread.setting.forms import is_plain
+from half_fold.core.spread.setting.gathered import gathered
+from half_fold.core.spread.setting.goods import from_row
+from half_fold.core.spread.setting.over_pictures import cover_of, set_over
+from half_fold.core.spread.where.filled import PICKED_UP
+from half_fold.core.spread.where.frames import angle_of, page_frame_of
+from half_fold.core.spread.where.reaching import put_in, set_stop
 
 LEAST_OFF, MOST_OFF = 0.1 * MM, 1.2 * MM  # between which two edges look as if they should be one
 LEAST_GAP_OFF = 0.2 * MM

@@ -6,7 +6,7 @@ from contextlib import suppress
 from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.keeping import settled
+from half_fold.core.spread.edits.keeping import settled
 
 ALL = "all"
 

@@ -7,7 +7,7 @@ from half_fold.core.catalogue.table import listed
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding
 from half_fold.core.measure.length import counted
-from half_fold.core.spread.goods import rows_of
+from half_fold.core.spread.setting.goods import rows_of
 
 
 def goods_gone(context: Context) -> Iterator[Finding]:

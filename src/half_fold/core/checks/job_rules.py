@@ -19,7 +19,7 @@ from half_fold.core.plan.sections import misplaced, start_on_recto
 from half_fold.core.plan.settings import set_value
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_name, page_numbers, swap_named
-from half_fold.core.typesetting.directions import reads_leftwards
+from half_fold.core.typesetting.faces.directions import reads_leftwards
 
 EITHER_SIDE = ("ja", "zh", "ko")  # languages whose books are bound at the one side or the other
 

@@ -14,8 +14,8 @@ from half_fold.core.drawing.tone import WHITE, Tone, tones
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import ink_in_lab
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.colour import ink_in_lab
+from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import HoldsBarcode, HoldsCode
 from half_fold.core.publication.surgery import picture_of

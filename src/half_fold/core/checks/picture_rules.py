@@ -12,18 +12,18 @@ from half_fold.core.checks.finding import ACCIDENT, REFUSED, SOFT, Finding, Fix
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import digest_of, picture_file, record_of
-from half_fold.core.pictures.colour import profile_for, profile_name
-from half_fold.core.pictures.facts import facts_of, most_ink, read_facts
-from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
-from half_fold.core.pictures.masks import read_mask
+from half_fold.core.pictures.colour.colour import profile_for, profile_name
+from half_fold.core.pictures.cutting.masks import read_mask
+from half_fold.core.pictures.library.bring import digest_of, picture_file, record_of
+from half_fold.core.pictures.library.facts import facts_of, most_ink, read_facts
+from half_fold.core.pictures.library.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
-from half_fold.core.spread.captions import captions_of, give_caption
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.forms import is_plain
-from half_fold.core.spread.frames import block_box
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.setting.captions import captions_of, give_caption
+from half_fold.core.spread.setting.forms import is_plain
+from half_fold.core.spread.where.frames import block_box
 
 LINE_ART_PPI = 1200.0
 LARGE_MEGAPIXELS = 4.0

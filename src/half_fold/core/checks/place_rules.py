@@ -32,12 +32,12 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import cover_blocks, page_of_block
-from half_fold.core.spread import edits
-from half_fold.core.spread.barcode import SMALLEST, ground, symbol_of
-from half_fold.core.spread.ean import NO_NUMBER, addon, ean13
-from half_fold.core.spread.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
-from half_fold.core.spread.goods import from_row
-from half_fold.core.spread.reaching import set_stop
+from half_fold.core.spread.codes.barcode import SMALLEST, ground, symbol_of
+from half_fold.core.spread.codes.ean import NO_NUMBER, addon, ean13
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.setting.goods import from_row
+from half_fold.core.spread.where.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
+from half_fold.core.spread.where.reaching import set_stop
 
 NEAR = 0.02 * MM
 BARCODE_CLEAR_MM = 5.0

@@ -4,11 +4,12 @@ from collections.abc import Iterator
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import UNREAD, Finding
-from half_fold.core.cover.legibility import UNREADABLE, Word
-from half_fold.core.cover.reading import Sheet, sheet_of_side, worst_of
 from half_fold.core.cover.sides import Side, is_blank, page_name, sides_of
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves
+from half_fold.core.legibility.reading import Surface, worst_of
+from half_fold.core.legibility.verdicts import UNREADABLE, Word
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.surgery import page_of_block
@@ -28,10 +29,10 @@ def words_unread(context: Context) -> Iterator[Finding]:
     for spread, marks in context.lists:
         context.go_on()
         if _stand_on_something(marks):
-            yield from _of(context, Sheet(context.publication, context.pictures, spread, None, context.setter))
+            yield from _of(context, Surface(context.publication, context.pictures, spread, context.setter))
     for side in sides_of(context.publication):
         if not is_blank(context.publication, side):
-            sheet = sheet_of_side(context.publication, context.pictures, side, context.setter)
+            sheet = surface_of_side(context.publication, context.pictures, side, context.setter)
             yield from _of(context, sheet, side)
 
 
@@ -43,7 +44,7 @@ def _stand_on_something(marks: tuple[Mark, ...]) -> bool:
     return any(box.meets(other) for other in others for box in letters)
 
 
-def _of(context: Context, sheet: Sheet, side: Side | None = None) -> Iterator[Finding]:
+def _of(context: Context, sheet: Surface, side: Side | None = None) -> Iterator[Finding]:
     unread: dict[str, list[Word]] = {}
     for word in worst_of(sheet):
         if word.score < UNREADABLE:
@@ -61,7 +62,7 @@ def _of(context: Context, sheet: Sheet, side: Side | None = None) -> Iterator[Fi
             yield Finding(RULE, UNREAD, message, WHY, False, number, block, area, None, side, place)
 
 
-def _page(sheet: Sheet, block: str) -> int:
+def _page(sheet: Surface, block: str) -> int:
     """The page a block lies on; the first of the sheet where it is none's, such as furniture."""
     try:
         return page_of_block(sheet.publication, block)[0] + 1

@@ -30,7 +30,7 @@ from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import filled
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 SPREAD_RULES = (
     picture_rules.low_resolution,

@@ -13,16 +13,16 @@ from half_fold.core.checks.finding import ACCIDENT, Finding
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.colour import lab_of_picture
-from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.fit import placed
-from half_fold.core.pictures.pyramid import STEPS, reduced
+from half_fold.core.pictures.colour.colour import lab_of_picture
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.developing import shown_whole
+from half_fold.core.pictures.library.fit import placed
+from half_fold.core.pictures.library.pyramid import STEPS, reduced
 from half_fold.core.publication.records import Block, Group, HoldsPicture, Picture, Publication, Thing, Treatment
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.developed import treatment_of
-from half_fold.core.spread.forms import is_plain
-from half_fold.core.spread.frames import block_box, spread_area, things_on
+from half_fold.core.spread.setting.developed import treatment_of
+from half_fold.core.spread.setting.forms import is_plain
+from half_fold.core.spread.where.frames import block_box, spread_area, things_on
 
 Floats = npt.NDArray[np.float64]
 BESIDE = 1.5  # points on either side of an edge that are held against each other

@@ -28,24 +28,24 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
-from half_fold.core.spread import edits
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.contents import followed, headings, is_stale, listed
-from half_fold.core.spread.display_text import display_marks, fitting_size
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, page_frame_of, spread_area, turn_of
-from half_fold.core.spread.furniture import PlacedPiece
-from half_fold.core.spread.placing import continue_story
-from half_fold.core.spread.reaching import set_stop
-from half_fold.core.spread.threads import thread
-from half_fold.core.typesetting.alphabets import of_language
-from half_fold.core.typesetting.directions import as_read
-from half_fold.core.typesetting.faces import families
-from half_fold.core.typesetting.filler import is_filler
-from half_fold.core.typesetting.fonts import missing_fonts
-from half_fold.core.typesetting.line_marks import is_overfull
-from half_fold.core.typesetting.scripts import known_fallbacks, scripts_of, standing_in
-from half_fold.core.typesetting.sheet import set_role, with_fallback
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.placing import continue_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.contents import followed, headings, is_stale, listed
+from half_fold.core.spread.setting.display_text import display_marks, fitting_size
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.setting.furniture import PlacedPiece
+from half_fold.core.spread.setting.threads import thread
+from half_fold.core.spread.where.frames import block_box, page_frame_of, spread_area, turn_of
+from half_fold.core.spread.where.reaching import set_stop
+from half_fold.core.typesetting.faces.alphabets import of_language
+from half_fold.core.typesetting.faces.directions import as_read
+from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.faces.fonts import missing_fonts
+from half_fold.core.typesetting.faces.scripts import known_fallbacks, scripts_of, standing_in
+from half_fold.core.typesetting.flow.filler import is_filler
+from half_fold.core.typesetting.marks.line_marks import is_overfull
+from half_fold.core.typesetting.sheet.sheet import set_role, with_fallback
 from half_fold.core.typesetting.texts.spelling import misspelled
 
 SMALL_TEXT = 9.0

@@ -30,16 +30,16 @@ from half_fold.core.drawing.marks import DisplayList, Mark, Origin, Picture
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.library.fit import placed
 from half_fold.core.plan.inserts import faces
 from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture, Insert, Publication
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.all_round import reaching_out
-from half_fold.core.spread.cards import card_parts
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.panels import panel_marks
+from half_fold.core.spread.setting.cards import card_parts
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.panels import panel_marks
+from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.frames import page_frame_of
 
 _KEPT = 6
 GROUND = Origin("cover")

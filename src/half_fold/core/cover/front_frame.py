@@ -2,7 +2,7 @@
 
 from half_fold.core.cover.sides import edit_side, front_page, side_of
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.borders import said_frame, set_frame
+from half_fold.core.spread.where.borders import said_frame, set_frame
 
 LABEL = "Frame of the front"
 

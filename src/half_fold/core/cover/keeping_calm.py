@@ -3,12 +3,13 @@
 from collections.abc import Iterable
 from pathlib import Path
 
-from half_fold.core.cover.legibility import GOOD
-from half_fold.core.cover.reading import read, sheet_with
-from half_fold.core.cover.remedies import places
+from half_fold.core.cover.surfaces import surface_with
+from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.remedies import places
+from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import is_free
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 
 def moved_to_calm(publication: Publication, words: Iterable[str], folder: Path, setter: Setter) -> Publication:
@@ -18,7 +19,7 @@ def moved_to_calm(publication: Publication, words: Iterable[str], folder: Path, 
     lie in ``folder``.
     """
     for block in words:
-        sheet = sheet_with(publication, folder, block, setter)
+        sheet = surface_with(publication, folder, block, setter)
         if read(sheet).score(block) >= GOOD or not is_free(sheet.publication, block):
             continue
         for way in places(sheet, block, 1):

@@ -14,24 +14,25 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.cover.flat import IN_VIEW
-from half_fold.core.cover.grounds import sources_of
-from half_fold.core.cover.legibility import Verdict
-from half_fold.core.cover.reading import Sheet
-from half_fold.core.cover.remedies import Remedy
 from half_fold.core.cover.sides import front_page
+from half_fold.core.cover.surfaces import SideSurface
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
 from half_fold.core.drawing.planes import Layer, Pixels, Plane, Sources
+from half_fold.core.legibility.grounds import sources_of
+from half_fold.core.legibility.reading import Surface
+from half_fold.core.legibility.remedies import Remedy
+from half_fold.core.legibility.verdicts import Verdict
 from half_fold.core.measure.length import figure, show
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.measure.worked import Worked, given
-from half_fold.core.pictures.fit import placed
+from half_fold.core.pictures.library.fit import placed
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import is_free, picture_of, with_thing_anywhere
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.frames import block_box, blocks_on, hull_of, page_frame_of
-from half_fold.core.spread.reaching import put_in
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.where.frames import block_box, blocks_on, hull_of, page_frame_of
+from half_fold.core.spread.where.reaching import put_in
 
 MASTHEAD = "masthead"
 SCALE = 2.0  # pixels to the point
@@ -92,7 +93,7 @@ class Masthead(Struct, frozen=True):
         return Worked(round(100 * self.hidden, 1), "%", "Masthead hidden", f"{self.verdict}: {limits}", parts)
 
 
-def masthead_of(sheet: Sheet, scale: float = SCALE) -> Masthead | None:
+def masthead_of(sheet: Surface, scale: float = SCALE) -> Masthead | None:
     """The masthead of a sheet, measured; None where there is none, or it has no letters."""
     name = masthead_block(sheet)
     return None if name is None else _measured(sheet, sheet.marks(), name, scale)
@@ -105,15 +106,16 @@ def is_masthead(block: Block) -> bool:
     return isinstance(block.holds, HoldsDisplay) and any(p.role == MASTHEAD for p in block.holds.paragraphs)
 
 
-def masthead_block(sheet: Sheet) -> str | None:
+def masthead_block(sheet: Surface) -> str | None:
     """The block on the front that is the masthead; the first of several."""
-    for page, _, block in blocks_on(sheet.publication, sheet.spread):
-        if sheet.side == "outside" and page == front_page(sheet.job) and is_masthead(block):
-            return block.id
-    return None
+    if not isinstance(sheet, SideSurface) or sheet.side != "outside":
+        return None
+    front = front_page(sheet.job)
+    on_front = (block for page, _, block in blocks_on(sheet.publication, sheet.spread) if page == front)
+    return next((block.id for block in on_front if is_masthead(block)), None)
 
 
-def _measured(sheet: Sheet, marks: DisplayList, name: str, scale: float) -> Masthead | None:
+def _measured(sheet: Surface, marks: DisplayList, name: str, scale: float) -> Masthead | None:
     own = [mark for mark in leaves(marks.marks) if mark.origin.block == name]
     runs = [mark for mark in own if isinstance(mark, Glyphs) and len(mark.gids)]
     page, _, block = next(each for each in blocks_on(sheet.publication, sheet.spread) if each[2].id == name)
@@ -189,7 +191,7 @@ def _has(mark: Mark, name: str) -> bool:
 # What mends it ------------------------------------------------------------------------------------
 
 
-def uncovered(sheet: Sheet, go_on: Callable[[], bool] = lambda: True) -> list[Remedy]:
+def uncovered(sheet: Surface, go_on: Callable[[], bool] = lambda: True) -> list[Remedy]:
     """The smallest moves and sizes of what is in front, and of the masthead, with which the name reads well.
 
     The nearest first; each is done for real and measured again. Nothing where it reads well already.
@@ -216,7 +218,7 @@ class Uncovered(Remedy, frozen=True):
         return f"Then {hidden} % of the name is hidden, and of no letter more than {most} %."
 
 
-def _passes(sheet: Sheet, publication: Publication, name: str, scale: float) -> Masthead | None:
+def _passes(sheet: Surface, publication: Publication, name: str, scale: float) -> Masthead | None:
     """The masthead as it then is, where it reads well."""
     changed = sheet.changed(publication)
     made = _measured(changed, changed.marks(), name, scale)
@@ -224,7 +226,7 @@ def _passes(sheet: Sheet, publication: Publication, name: str, scale: float) -> 
 
 
 def _first(
-    sheet: Sheet, now: Masthead, steps: Iterator[tuple[float, str, Callable[[], Publication | None]]]
+    sheet: Surface, now: Masthead, steps: Iterator[tuple[float, str, Callable[[], Publication | None]]]
 ) -> Iterator[tuple[float, Remedy]]:
     """The first of ever larger steps that passes, as a remedy; what cannot be done is passed over."""
     for size, words, make in steps:
@@ -240,7 +242,7 @@ def _first(
             return
 
 
-def _subjects(sheet: Sheet, now: Masthead) -> Iterator[tuple[int, Block, list[tuple[int, Block]]]]:
+def _subjects(sheet: Surface, now: Masthead) -> Iterator[tuple[int, Block, list[tuple[int, Block]]]]:
     """The free pictures in front, each with those behind it that show the same in the same box."""
     every = [(page, block) for page, _, block in blocks_on(sheet.publication, sheet.spread)]
     for page, block in every:
@@ -260,14 +262,14 @@ def _is_same(one: Rect, other: Rect) -> bool:
     return max(abs(a - b) for a, b in zip(one, other, strict=True)) < 0.01
 
 
-def _ways(sheet: Sheet) -> Iterator[tuple[str, float, float, float]]:
+def _ways(sheet: Surface) -> Iterator[tuple[str, float, float, float]]:
     """Ways to go, as words and a direction, with how long a step is."""
     step = FARTHEST * sheet.marks().area.height / TRIED
     for words, across, down in (("down", 0, 1), ("up", 0, -1), ("to the left", -1, 0), ("to the right", 1, 0)):
         yield words, across, down, step
 
 
-def _subject_moved(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]]:
+def _subject_moved(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remedy]]:
     for page, block, twins in _subjects(sheet, now):
         if twins:
             continue
@@ -288,7 +290,7 @@ def _subject_moved(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]
             yield from _first(sheet, now, steps())
 
 
-def _crosses_fold(sheet: Sheet, page: int, before: Rect, after: Rect) -> bool:
+def _crosses_fold(sheet: Surface, page: int, before: Rect, after: Rect) -> bool:
     """Whether what lay on one panel comes to lie on the next."""
     frame = page_frame_of(sheet.publication, page)
     if frame.on_right:
@@ -296,7 +298,7 @@ def _crosses_fold(sheet: Sheet, page: int, before: Rect, after: Rect) -> bool:
     return after.right > max(before.right, frame.fold) + 0.01
 
 
-def _subject_smaller(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]]:
+def _subject_smaller(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remedy]]:
     """About the middle of its foot, which stands on something."""
     for page, block, twins in _subjects(sheet, now):
         if twins:
@@ -318,7 +320,7 @@ def _subject_smaller(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remed
         yield from _first(sheet, now, steps())
 
 
-def _both_reframed(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]]:
+def _both_reframed(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remedy]]:
     """A picture and what is cut out of it, drawn and moved together inside the box that both fill."""
     for page, block, twins in _subjects(sheet, now):
         if not twins:
@@ -376,7 +378,7 @@ def _reframed(
     return publication
 
 
-def _masthead_moved(sheet: Sheet, now: Masthead) -> Iterator[tuple[float, Remedy]]:
+def _masthead_moved(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remedy]]:
     """Up as far as the safe zone, or down as far as a rack shows."""
     if not is_free(sheet.publication, now.block):
         return

@@ -10,8 +10,8 @@ from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import show
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.called import called
-from half_fold.core.spread.frames import blocks_on, hull_of
+from half_fold.core.spread.settable.called import called
+from half_fold.core.spread.where.frames import blocks_on, hull_of
 
 _OVER = 1.0  # points: what only touches a fold does not run over it
 

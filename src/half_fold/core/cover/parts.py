@@ -21,8 +21,8 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import story_of
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.filled import filled_words
+from half_fold.core.spread.codes.ean import NO_NUMBER
+from half_fold.core.spread.where.filled import filled_words
 
 BLURB_WORDS = 30  # from which on words on the back or a flap tell what is inside
 SIDES = {

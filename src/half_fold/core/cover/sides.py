@@ -256,7 +256,7 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
     """The job after an edit of one side of its cover. Problem as the edit raises it."""
-    from half_fold.core.spread.keeping import settled  # with all that can be set of things: at the first edit
+    from half_fold.core.spread.edits.keeping import settled  # with all that can be set of things: at the first edit
 
     before = side_of(publication, side)
     after = settled(before, edit(before))

@@ -9,8 +9,8 @@ from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, show
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.frames import blocks_on, hull_of
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.spread.where.frames import blocks_on, hull_of
+from half_fold.core.typesetting.lines.composer import Composer
 
 NEAR = 0.01  # points
 

@@ -22,10 +22,10 @@ from half_fold.core.publication.records import (
     SpinePiece,
 )
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.evened import ink_of, one_line
-from half_fold.core.spread.filled import filled_words
-from half_fold.core.spread.picture_marks import picture_marks
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.spread.setting.evened import ink_of, one_line
+from half_fold.core.spread.setting.picture_marks import picture_marks
+from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.typesetting.lines.composer import Composer
 
 SPINE_TEXT = "spine"  # the role of its words
 SPINE = Origin("spine")

@@ -14,7 +14,7 @@ from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import show
 from half_fold.core.publication.records import Publication
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.lines.composer import Composer
 
 NOTHING = "Nothing is to be said on the spine."
 

@@ -20,8 +20,8 @@ from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Paragraph, Publication, Run
-from half_fold.core.spread.evened import ink_of, one_line
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.spread.setting.evened import ink_of, one_line
+from half_fold.core.typesetting.lines.composer import Composer
 
 ROLE = "cover note"
 WEIGHT = 0.5

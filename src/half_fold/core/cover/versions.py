@@ -10,20 +10,21 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.cover.legibility import GOOD, UNREADABLE
 from half_fold.core.cover.masthead import masthead_of
-from half_fold.core.cover.reading import read, sheet_of_side
 from half_fold.core.cover.sides import require_cover
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.trials.eye import SHOP_MM, least_letter
 from half_fold.core.cover.trials.lines import seen_lines
 from half_fold.core.cover.trials.seen import Pixels, Seen, seen_cover
 from half_fold.core.inks.numbers import scheme_of
+from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.verdicts import GOOD, UNREADABLE
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Block, Cover, Group, Publication, Thing
 from half_fold.core.publication.surgery import COVER_SIDES, fresh_id
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 MOST = 6
 Figures = tuple[tuple[str, str], ...]
@@ -126,7 +127,7 @@ def versions(publication: Publication, folder: Path, setter: Setter) -> Iterator
 
 
 def _figures(job: Publication, seen: Seen, folder: Path, setter: Setter) -> Iterator[tuple[str, str]]:
-    sheet = sheet_of_side(job, folder, "outside", setter)
+    sheet = surface_of_side(job, folder, "outside", setter)
     told, name = read(sheet), masthead_of(sheet)
     front = {block.id for block in _front(job)}
     words = [word for word in told.words if word.block in front]

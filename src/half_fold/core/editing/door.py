@@ -5,10 +5,10 @@ from pathlib import Path
 
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.calm_words import disturbed
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.contents import followed
-from half_fold.core.spread.keeping import settled
+from half_fold.core.spread.edits.calm_words import disturbed
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.contents import followed
 
 Edit = Callable[[Publication], Publication]
 

@@ -13,7 +13,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Grid, Publication
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.lines.roles import style_of
 
 BODY = "body"
 LEAST_SIZE = 1.0

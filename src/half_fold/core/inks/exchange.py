@@ -12,7 +12,7 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.edits import SHARES, SPOT, stated
 from half_fold.core.inks.tones import tone_of
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour import ink_on_screen
+from half_fold.core.pictures.colour.colour import ink_on_screen
 from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.store.atomic import write_whole

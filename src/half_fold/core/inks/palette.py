@@ -9,8 +9,8 @@ import numpy.typing as npt
 from PIL import Image
 
 from half_fold.core.inks.screen import near_in_print
-from half_fold.core.pictures.colour import lab_of_inks, lab_of_picture, profile_for
-from half_fold.core.pictures.srgb import from_light
+from half_fold.core.pictures.colour.colour import lab_of_inks, lab_of_picture, profile_for
+from half_fold.core.pictures.rasters.srgb import from_light
 from half_fold.core.publication.records import Ink, Publication
 
 Floats = npt.NDArray[np.float64]

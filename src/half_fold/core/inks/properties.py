@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.length import Length
-from half_fold.core.pictures.treatment_properties import STEPS, within
+from half_fold.core.pictures.colour.treatment_properties import STEPS, within
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from PIL import Image
 
-from half_fold.core.pictures.colour import lab_of_inks, lab_of_screen, profile_for, screen_to_inks
+from half_fold.core.pictures.colour.colour import lab_of_inks, lab_of_screen, profile_for, screen_to_inks
 from half_fold.core.publication.records import Ink, Publication
 
 _HEX = re.compile(r"#?([0-9a-fA-F]{6}|[0-9a-fA-F]{3})")

@@ -7,7 +7,7 @@ from half_fold.core.brief.spine import spine
 from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.publication.records import HoldsStory, Page, Publication
-from half_fold.core.typesetting.counting import words_of
+from half_fold.core.typesetting.flow.counting import words_of
 
 
 class Difference(Struct, frozen=True):

@@ -7,21 +7,21 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, of_unit, show, show_size
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
-from half_fold.core.pictures.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
+from half_fold.core.pictures.library.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.plan.order import pages_told
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.records import Block, HoldsBarcode, HoldsCode, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
-from half_fold.core.spread.barcode import X_MM, symbol_of
-from half_fold.core.spread.code import FAR, QUIET, code_area
-from half_fold.core.spread.evened import evened, ink_of
-from half_fold.core.spread.frames import block_box, frames_of, page_frame_of
-from half_fold.core.spread.goods import from_row
-from half_fold.core.spread.neighbours import gap_before
-from half_fold.core.spread.reaching import FROM, said_from, told_at
-from half_fold.core.spread.threads import Threads, thread
-from half_fold.core.typesetting.composer import Composer
-from half_fold.core.typesetting.counting import words_of
+from half_fold.core.spread.codes.barcode import X_MM, symbol_of
+from half_fold.core.spread.codes.code import FAR, QUIET, code_area
+from half_fold.core.spread.setting.evened import evened, ink_of
+from half_fold.core.spread.setting.goods import from_row
+from half_fold.core.spread.setting.threads import Threads, thread
+from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
+from half_fold.core.spread.where.neighbours import gap_before
+from half_fold.core.spread.where.reaching import FROM, said_from, told_at
+from half_fold.core.typesetting.flow.counting import words_of
+from half_fold.core.typesetting.lines.composer import Composer
 
 
 def _reach_words(publication: Publication, number: int, block: Block, low: Edge, high: Edge) -> str:

@@ -8,9 +8,9 @@ from half_fold.core.measure.length import figure
 from half_fold.core.measure.worked import Worked, given, given_length
 from half_fold.core.publication.records import Master, Publication
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.frequencies import characters_a_word, language_name
-from half_fold.core.typesetting.measure_text import average_width
-from half_fold.core.typesetting.roles import style_of
+from half_fold.core.typesetting.lines.frequencies import characters_a_word, language_name
+from half_fold.core.typesetting.lines.measure_text import average_width
+from half_fold.core.typesetting.lines.roles import style_of
 
 
 def grid_numbers(publication: Publication, master: Master) -> list[Worked]:

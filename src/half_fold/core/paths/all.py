@@ -19,7 +19,7 @@ from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import ink_settings
 from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.paths.whole import NEW, state_new
-from half_fold.core.pictures.choosing import WORTHS, valued
+from half_fold.core.pictures.library.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
@@ -40,19 +40,19 @@ from half_fold.core.publication.surgery import (
     with_inks,
     with_thing_anywhere,
 )
-from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
-from half_fold.core.spread.captions import told_of_picture
-from half_fold.core.spread.claiming import laid
-from half_fold.core.spread.furniture_properties import furniture_properties
-from half_fold.core.spread.keeping import settled
-from half_fold.core.spread.linked import said_differences, set_differences
-from half_fold.core.spread.masters import MASTER, set_furniture, set_master
-from half_fold.core.spread.page_properties import PAGE, PageAt, set_page
-from half_fold.core.spread.properties import GROUP, block_properties
-from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_measure
-from half_fold.core.spread.schedule import SCHEDULE, set_lead
-from half_fold.core.typesetting.role_properties import BASED_ON, ROLE
-from half_fold.core.typesetting.sheet import set_base, set_role
+from half_fold.core.spread.edits.claiming import laid
+from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.linked import said_differences, set_differences
+from half_fold.core.spread.edits.masters import MASTER, set_furniture, set_master
+from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
+from half_fold.core.spread.running.schedule import SCHEDULE, set_lead
+from half_fold.core.spread.settable.furniture_properties import furniture_properties
+from half_fold.core.spread.settable.page_properties import PAGE, PageAt, set_page
+from half_fold.core.spread.settable.properties import GROUP, block_properties
+from half_fold.core.spread.setting.captions import told_of_picture
+from half_fold.core.spread.where.reaching import FROM, said_from, set_floating, set_from, set_measure
+from half_fold.core.typesetting.sheet.role_properties import BASED_ON, ROLE
+from half_fold.core.typesetting.sheet.sheet import set_base, set_role
 from half_fold.core.typesetting.texts.reading import role_table, say_role
 
 _Edit = Callable[[Publication], Publication]

@@ -18,9 +18,9 @@ from half_fold.core.paths.setting import Setting
 from half_fold.core.publication.property import Choices
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import thing_named
-from half_fold.core.spread.called import called
-from half_fold.core.spread.properties import BLOCK
-from half_fold.core.spread.samples import applies_to
+from half_fold.core.spread.settable.called import called
+from half_fold.core.spread.settable.properties import BLOCK
+from half_fold.core.spread.settable.samples import applies_to
 
 _FIGURE = re.compile(r"[-+−]?[\d.,]+(/\d+)?\s*[a-zµ%°\"]*")
 _WORD = re.compile(r"[^\s,;]+")

@@ -9,7 +9,7 @@ from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length, length_roughly
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.masks import picture_words
+from half_fold.core.pictures.cutting.masks import picture_words
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.press.prove import Proved

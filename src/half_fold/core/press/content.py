@@ -29,7 +29,7 @@ from half_fold.core.drawing.outline import TAKES, Outline
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.press.fonts import FontTables, FontUse
 from half_fold.core.press.paints import VEIL, Shading, resource_name, shading, spot_name
 from half_fold.core.press.seen import Part, part_of

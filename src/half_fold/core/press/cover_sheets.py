@@ -22,11 +22,11 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import faces
 from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips
 from half_fold.core.publication.records import HoldsPanel, Insert, Publication
-from half_fold.core.spread.all_round import reaching_out
-from half_fold.core.spread.cards import card_area
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.panels import panel_marks
+from half_fold.core.spread.setting.cards import card_area
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.panels import panel_marks
+from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.frames import page_frame_of
 
 
 def cover_makers(publication: Publication, setter: Setter) -> list[Callable[[], Sheet]]:

@@ -11,7 +11,7 @@ from pikepdf import Array, Dictionary, Name, Stream
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import NOTHING, figure_of, figures_of, text_of
 from half_fold.core.measure.columns import Columns, grown
-from half_fold.core.typesetting.faces import Face, face
+from half_fold.core.typesetting.faces.faces import Face, face
 
 _MOST_IN_BLOCK = 100
 UNSAID = -1

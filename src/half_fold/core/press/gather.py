@@ -16,7 +16,7 @@ from half_fold.core.press.parts import FRONT, parts_of
 from half_fold.core.press.prove import Proved, said_of
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 

@@ -11,14 +11,15 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
-from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import is_grey, to_screen
-from half_fold.core.pictures.developing import mended_and_cut
-from half_fold.core.pictures.inks_with_alpha import ALPHA
-from half_fold.core.pictures.press_inks import to_press
-from half_fold.core.pictures.resize import Box, resized
-from half_fold.core.pictures.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, treated
-from half_fold.core.pictures.upright import put_upright
+from half_fold.core.pictures.colour.colour import to_screen
+from half_fold.core.pictures.colour.press_inks import to_press
+from half_fold.core.pictures.colour.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, treated
+from half_fold.core.pictures.cutting.upright import put_upright
+from half_fold.core.pictures.library.bring import load_pixels, picture_file
+from half_fold.core.pictures.library.developing import mended_and_cut
+from half_fold.core.pictures.rasters.alpha import is_grey
+from half_fold.core.pictures.rasters.inks_with_alpha import ALPHA
+from half_fold.core.pictures.rasters.resize import Box, resized
 from half_fold.core.press.kept_images import Made, find, keep, key_of, tidy
 from half_fold.core.press.seen import Part
 from half_fold.core.publication.records import Picture, Treatment

@@ -32,8 +32,8 @@ from half_fold.core.press.crop_marks import LENGTH, PRESS, marked, reach, slug
 from half_fold.core.press.lettering import lettered
 from half_fold.core.press.sheets import Sheet, crossing_names, page_sheet, spread_sheet
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import page_frame_of
 
 COLLATION_WIDE, COLLATION_HIGH = 2 * MM, 6 * MM
 FOLD_DASH = 1.5 * MM

@@ -10,10 +10,10 @@ import msgspec
 import platformdirs
 from msgspec import Struct
 
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.mask_files import masks_folder
-from half_fold.core.pictures.pyramid import tidy_folder
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.pyramid import tidy_folder
+from half_fold.core.pictures.rasters.mask_files import masks_folder
 from half_fold.core.press.seen import Part
 from half_fold.core.publication.records import Brushed, Picture, Treatment
 

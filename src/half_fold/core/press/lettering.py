@@ -5,8 +5,8 @@ from msgspec.structs import replace
 from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.publication.records import Paragraph, Publication, Run
-from half_fold.core.spread.evened import one_line
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.spread.setting.evened import one_line
+from half_fold.core.typesetting.lines.composer import Composer
 
 ROLE = "cover note"  # which every job has
 

@@ -9,11 +9,12 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.brief.allowances import GOOD_PPI, ink_limit, overprint, picture_ppi
+from half_fold.core.compiled.compiling import load
 from half_fold.core.drawing.tone import Spot
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import profile_for
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.colour import profile_for
+from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.press.content import (
     BLEND_NAMES,
     KNOCK_OUT,
@@ -37,10 +38,9 @@ from half_fold.core.press.sheets import Sheet, cut_to_trim
 from half_fold.core.press.standard import intended, state_standard
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, used_pictures
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
-from half_fold.core.typesetting.compiling import load
 
 MOST_PAINTS = 20_000  # of a kind in one file
 _IMAGE = Name.XObject, Name.Image

@@ -15,7 +15,7 @@ from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import OUTPUT_FORMS, Output, OutputForm, Publication
 from half_fold.core.publication.surgery import by_name
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import sweep
 from half_fold.core.store.files import make_folder, within_octets
 from half_fold.core.store.own import file_name, told_apart

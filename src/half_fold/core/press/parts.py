@@ -18,7 +18,7 @@ from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
 from half_fold.core.publication.records import OUTPUT_FORMS, Publication
 from half_fold.core.publication.surgery import page_numbers
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 if TYPE_CHECKING:
     from half_fold.core.press.imposed import PrintedSide

@@ -16,7 +16,7 @@ from msgspec import Struct
 from half_fold.core.drawing.tone import EVERY_PLATE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
-from half_fold.core.pictures.bring import digest_of
+from half_fold.core.pictures.library.bring import digest_of
 from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
 from half_fold.core.press.content import BLEND_NAMES, MASKED, is_mask, stated
 from half_fold.core.press.fonts import FontUse

@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
+from half_fold.core.compiled.compiling import Octets, Reals, Shorts, Wholes, known
 from half_fold.core.drawing.said import spelled, written_out
 from half_fold.core.measure.columns import grown
 from half_fold.core.press.composed import (
@@ -29,7 +30,6 @@ from half_fold.core.press.composed import (
     hashed,
 )
 from half_fold.core.press.paints import VEIL
-from half_fold.core.typesetting.compiling import Octets, Reals, Shorts, Wholes, known
 
 Floats = npt.NDArray[np.float64]
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from half_fold.core.brief.allowances import GOOD_PPI
 from half_fold.core.drawing.marks import Picture
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.publication.records import Treatment
 
 WORTHWHILE = 1.5  # a picture with less than so many times the pixels that are wanted goes in as it is

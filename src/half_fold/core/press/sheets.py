@@ -16,9 +16,9 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.all_round import reaching_out
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import blocks_on, hull_of, is_over_fold, page_frame_of, spread_area, thing_hull
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.frames import blocks_on, hull_of, is_over_fold, page_frame_of, spread_area, thing_hull
 
 NOWHERE = Rect(0, 0, 0, 0)
 

@@ -10,7 +10,7 @@ from pikepdf import Array, Dictionary, Name, Stream, String
 
 from half_fold import __version__
 from half_fold.core.brief.printers import STANDARD
-from half_fold.core.pictures.colour import printing_condition, profile_name
+from half_fold.core.pictures.colour.colour import printing_condition, profile_name
 
 REGISTRY = "http://www.color.org"  # where printing conditions are registered, as ISO 15930 names it
 PACKED = 1  # zlib's level: a profile packs hardly better at higher ones, which take four times as long

@@ -13,7 +13,7 @@ from half_fold.core.checks.finding import Finding
 from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.worked import Worked
-from half_fold.core.pictures.colour import profile_for, profile_name
+from half_fold.core.pictures.colour.colour import profile_for, profile_name
 from half_fold.core.plan.order import pages_told
 from half_fold.core.plan.sections import spans
 from half_fold.core.publication.records import Publication

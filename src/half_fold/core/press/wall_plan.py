@@ -18,11 +18,11 @@ from half_fold.core.press.lettering import lettered
 from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.evened import ink_of
-from half_fold.core.spread.states import state_of
+from half_fold.core.spread.running.states import state_of
+from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
-from half_fold.core.typesetting.composer import Composer
+from half_fold.core.typesetting.lines.composer import Composer
 
 WALL = Rect(0, 0, 420 * MM, 297 * MM)
 MARGIN, HEAD, GAP = 12 * MM, 16 * MM, 3 * MM

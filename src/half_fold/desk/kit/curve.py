@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from half_fold.core.pictures.curves import MOST, Places, curve_at, said_curve
+from half_fold.core.pictures.colour.curves import MOST, Places, curve_at, said_curve
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Curve
 from half_fold.desk.theme import tokens

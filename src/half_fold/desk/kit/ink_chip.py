@@ -11,7 +11,7 @@ from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.property import paints
 from half_fold.core.publication.records import HoldsPanel, Publication
-from half_fold.core.spread.panels import panel_marks
+from half_fold.core.spread.setting.panels import panel_marks
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.theme import tokens
 

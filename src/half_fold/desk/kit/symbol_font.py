@@ -5,7 +5,7 @@ from pathlib import Path
 from PyQt6.QtGui import QFont, QFontDatabase
 
 from half_fold.core.publication.records import Publication
-from half_fold.core.typesetting.fonts import FOLDER, SYMBOLS
+from half_fold.core.typesetting.faces.fonts import FOLDER, SYMBOLS
 
 _known: dict[str, int] = {}  # the file that is known, and what Qt calls it
 

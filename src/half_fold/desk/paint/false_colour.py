@@ -18,7 +18,7 @@ from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Spot, Tone, finer
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
+from half_fold.core.pictures.colour.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
 
 Octets = npt.NDArray[np.uint8]
 Laying = Callable[[QPainter, Mark, "Ink"], None]

@@ -44,8 +44,8 @@ from half_fold.core.drawing.overprint import USUAL_SIZE, Overprint
 from half_fold.core.drawing.tone import Gradient, Paint, Tone, finer, through
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.pictures.colour import ink_on_screen
-from half_fold.core.typesetting.faces import face_file
+from half_fold.core.pictures.colour.colour import ink_on_screen
+from half_fold.core.typesetting.faces.faces import face_file
 from half_fold.desk.paint.false_colour import SHOWN_STOPS, Ink, mixed, veiled
 
 OUTLINE_SIZE = 1000.0

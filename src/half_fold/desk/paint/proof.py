@@ -17,8 +17,7 @@ from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.drawing.marks import Picture as LaidPicture
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import load_pixels, picture_file
-from half_fold.core.pictures.colour import (
+from half_fold.core.pictures.colour.colour import (
     COATED,
     as_printed,
     inks_to_screen,
@@ -26,16 +25,17 @@ from half_fold.core.pictures.colour import (
     shipped_profile,
     to_screen,
 )
-from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.library.bring import load_pixels, picture_file
+from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
 from half_fold.core.press.images import pressed_part
 from half_fold.core.press.seen import part_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import page_frame_of, spread_area
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 from half_fold.core.store.job import Job

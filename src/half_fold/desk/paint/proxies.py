@@ -10,15 +10,15 @@ from PyQt6.QtGui import QImage
 
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.colour import as_printed
-from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.on_screen import copy_of, octets_shown
-from half_fold.core.pictures.pyramid import STEPS, Step, step_for
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.colour import as_printed
+from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.developing import shown_whole
+from half_fold.core.pictures.library.on_screen import copy_of, octets_shown
+from half_fold.core.pictures.library.pyramid import STEPS, Step, step_for
 from half_fold.core.publication.records import Picture
+from half_fold.desk.beside.workers import workers
 from half_fold.desk.faults import tell_fault
-from half_fold.desk.workers import workers
 
 MOST_OCTETS, MOST_HELD = 240_000_000, 4000
 READERS = 2

@@ -23,13 +23,13 @@ from half_fold.core.grid.frame import PageFrame
 from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import profile_for
-from half_fold.core.pictures.treat import parts_of
+from half_fold.core.pictures.colour.colour import profile_for
+from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import master_of, page_of_thing
-from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.frames import page_frame_of, spread_area
+from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.where.frames import page_frame_of, spread_area
 from half_fold.desk.paint.clipped import clipped
 from half_fold.desk.paint.painter import paint, paint_on_paper
 from half_fold.desk.stations.viewing import STEP, Viewing

@@ -27,7 +27,7 @@ from half_fold.core.drawing.marks import DisplayList, Line, Mark
 from half_fold.core.measure.length import counted, figure, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import profile_for, profile_name
+from half_fold.core.pictures.colour.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.page_ranges import asks_for_pages
 from half_fold.core.plan.spreads import spread_index
@@ -49,7 +49,7 @@ from half_fold.core.publication.records import Output, OutputForm, Publication
 from half_fold.core.store.files import own_folder_of
 from half_fold.core.store.job import PRESS
 from half_fold.core.store.own import file_name
-from half_fold.desk.child import command_line
+from half_fold.desk.beside.child import command_line
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section

@@ -7,8 +7,8 @@ from half_fold.core.checks.finding import summary, to_look_at, would_stop
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.plan.bound import binding_report
-from half_fold.core.spread.frames import page_frame_of
-from half_fold.core.spread.states import pages_laid
+from half_fold.core.spread.running.states import pages_laid
+from half_fold.core.spread.where.frames import page_frame_of
 from half_fold.desk.docket import MADE_ELSEWHERE
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens

@@ -6,8 +6,8 @@ from pathlib import Path
 from PyQt6.QtCore import QMimeData, QPoint, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.spread.grouping import deleted
-from half_fold.core.spread.placing import add_story
+from half_fold.core.spread.edits.grouping import deleted
+from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.tables import SUFFIXES as TABLE_SUFFIXES
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.asking import ask_for_pictures, ask_for_table, ask_for_text
@@ -102,7 +102,7 @@ class Station(QWidget):
 
     def to_copy(self, pictures: Path) -> QMimeData | None:
         """What is chosen, for the clipboard; ``pictures`` is the job's folder of them. None where nothing is."""
-        from half_fold.desk.copying import copied
+        from half_fold.desk.beside.copying import copied
 
         return copied(self.session, pictures)
 
@@ -114,7 +114,7 @@ class Station(QWidget):
 
     def lay(self, mime: QMimeData, mirror: bool) -> bool:
         """Lay what was copied where the user is; whether there was anything of the kind."""
-        from half_fold.desk.copying import lay
+        from half_fold.desk.beside.copying import lay
 
         return self.lays_things and lay(self.session, mime, mirror)
 

@@ -11,7 +11,7 @@ from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.between import changed_pages, differences
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.session import Session, version_words

@@ -16,8 +16,8 @@ from PIL import Image, ImageCms
 from half_fold.core.cover.trials.seen import Pixels
 from half_fold.core.drawing.marks import DisplayList, Glyphs, leaves
 from half_fold.core.measure.entry import MM
-from half_fold.core.typesetting.directions import as_read
-from half_fold.core.typesetting.faces import face
+from half_fold.core.typesetting.faces.directions import as_read
+from half_fold.core.typesetting.faces.faces import face
 
 MINUTE = math.radians(1 / 60)
 LETTER_MINUTES = 5.0

@@ -6,15 +6,15 @@ from pathlib import Path as FilePath
 import numpy as np
 from msgspec import Struct
 
-from half_fold.core.cover.grounds import sources_of
 from half_fold.core.cover.trials.seen import Pixels, drawn
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Path
 from half_fold.core.drawing.outline import ellipse, polygon, rectangle
 from half_fold.core.drawing.shapes import burst
 from half_fold.core.drawing.tone import Tone
+from half_fold.core.legibility.grounds import sources_of
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import COATED, shipped_profile
-from half_fold.core.typesetting.faces import face
+from half_fold.core.pictures.colour.colour import COATED, shipped_profile
+from half_fold.core.typesetting.faces.faces import face
 
 _UNIT = 100.0  # a cover is drawn so many points wide
 

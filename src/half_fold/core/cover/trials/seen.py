@@ -8,18 +8,18 @@ from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.cover.flat import CoverSetter, Flat, cover_flat, cover_paper
-from half_fold.core.cover.grounds import ink_picture, sources_of
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.drawing.planes import Layer, Sources, on_paper
+from half_fold.core.legibility.grounds import ink_picture, sources_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour import as_it_lies, inks_to_screen, profile_for
+from half_fold.core.pictures.colour.colour import as_it_lies, inks_to_screen, profile_for
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 
 Pixels = npt.NDArray[np.uint8]
 PPI = 100.0

@@ -19,7 +19,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from half_fold.core.cover.reading import Sheet, sheet_of_side
 from half_fold.core.cover.sides import (
     Side,
     edit_side,
@@ -15,10 +14,12 @@ from half_fold.core.cover.sides import (
     spread_of_side,
     with_side,
 )
+from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.marks import DisplayList
+from half_fold.core.legibility.reading import Surface
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.session import Session
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -81,8 +82,8 @@ class CoverSide(Workpiece):
         shown = now if self.tried is None else with_side(now, self.side, self.tried)
         return self.seen(self.job.covers.marks(shown, self.side))
 
-    def sheet(self, setter: Setter) -> Sheet:
-        return sheet_of_side(self.job.publication, self.job.job.pictures, self.side, setter)
+    def sheet(self, setter: Setter) -> Surface:
+        return surface_of_side(self.job.publication, self.job.job.pictures, self.side, setter)
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         return self.job.edit(lambda p: edit_side(p, self.side, make), f"cover: {said}", joining)

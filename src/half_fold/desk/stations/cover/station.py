@@ -29,8 +29,8 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import usual_ink
-from half_fold.core.spread.ean import NO_NUMBER
-from half_fold.core.spread.properties import NOTE_ROLE
+from half_fold.core.spread.codes.ean import NO_NUMBER
+from half_fold.core.spread.settable.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
 from half_fold.desk.session import Session

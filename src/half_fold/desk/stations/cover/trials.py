@@ -13,9 +13,9 @@ from half_fold.core.cover.trials.trial import TRIALS, Tried, keep_trial, tried
 from half_fold.core.cover.versions import Version, versions
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.kit.rows import Card, Row, Section
-from half_fold.desk.newest import Answered, StillWanted
 from half_fold.desk.session import Session
 from half_fold.desk.stations.cover.rows import chosen_sections
 from half_fold.desk.theme import tokens

@@ -13,7 +13,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import Length, figure, in_unit, length
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Pencil, PencilEdge
-from half_fold.core.spread.frames import frame_for
+from half_fold.core.spread.where.frames import frame_for
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.theme import tokens
 

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QLineEdit
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.publication.records import Furniture, Publication
-from half_fold.core.spread.furniture import PlacedPiece, moved_to
-from half_fold.core.spread.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
+from half_fold.core.spread.edits.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
+from half_fold.core.spread.setting.furniture import PlacedPiece, moved_to
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.stations.grid.bench import MasterBench
 from half_fold.desk.stations.grid.master_rows import NEW_RULE, NEW_WORDS

@@ -30,10 +30,10 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Fade, HoldsPicture, Ink, Look, Publication
 from half_fold.core.publication.surgery import by_name, cover_blocks, story_of
+from half_fold.desk.beside.palette_maker import PaletteMaker
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.memory import last_folder, note_folder
-from half_fold.desk.palette_maker import PaletteMaker
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.ink_sheet import Chosen
 

@@ -16,9 +16,9 @@ from half_fold.core.inks.tones import tone_of
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPanel, Publication
-from half_fold.core.spread.looks import look_named
-from half_fold.core.spread.panels import panel_marks
-from half_fold.core.spread.specimen import look_specimen
+from half_fold.core.spread.setting.looks import look_named
+from half_fold.core.spread.setting.panels import panel_marks
+from half_fold.core.spread.setting.specimen import look_specimen
 from half_fold.desk.paint.painter import paint, qcolour
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece

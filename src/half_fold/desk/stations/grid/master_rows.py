@@ -9,8 +9,7 @@ from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbe
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Furniture, Master, Publication
 from half_fold.core.publication.surgery import by_name
-from half_fold.core.spread.furniture_properties import furniture_properties
-from half_fold.core.spread.masters import (
+from half_fold.core.spread.edits.masters import (
     MASTER,
     add_master,
     own_grid,
@@ -20,6 +19,7 @@ from half_fold.core.spread.masters import (
     set_master,
     why_master_stays,
 )
+from half_fold.core.spread.settable.furniture_properties import furniture_properties
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session

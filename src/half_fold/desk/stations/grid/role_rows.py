@@ -6,18 +6,18 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from half_fold.core.measure.length import counted, figure
-from half_fold.core.pictures.symbols import add_symbol, remove_symbol
+from half_fold.core.pictures.vector.symbols import add_symbol, remove_symbol
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Paragraph, Publication, Role, Run
 from half_fold.core.publication.surgery import by_name, role_named
-from half_fold.core.typesetting.drop_cap import drop_for
-from half_fold.core.typesetting.exceptions import said_exceptions
-from half_fold.core.typesetting.faces import families
-from half_fold.core.typesetting.fonts import bring_font, missing_fonts
-from half_fold.core.typesetting.role_properties import BASED_ON, GROUPS, NAME
-from half_fold.core.typesetting.roles import style_of
-from half_fold.core.typesetting.scale import RATIOS, apply_scale, propose
-from half_fold.core.typesetting.sheet import (
+from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.faces.fonts import bring_font, missing_fonts
+from half_fold.core.typesetting.lines.drop_cap import drop_for
+from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.sheet.exceptions import said_exceptions
+from half_fold.core.typesetting.sheet.role_properties import BASED_ON, GROUPS, NAME
+from half_fold.core.typesetting.sheet.scale import RATIOS, apply_scale, propose
+from half_fold.core.typesetting.sheet.sheet import (
     add_role,
     give_back,
     remove_role,
@@ -26,7 +26,7 @@ from half_fold.core.typesetting.sheet import (
     uses_of,
     why_it_stays,
 )
-from half_fold.desk.font_scan import FontScan
+from half_fold.desk.beside.font_scan import FontScan
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.session import Session

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from half_fold.core.publication.records import Role
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.specimen import Specimens
+from half_fold.core.spread.setting.specimen import Specimens
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece

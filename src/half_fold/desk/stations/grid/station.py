@@ -9,8 +9,8 @@ from half_fold.core.grid.edits import set_grid, set_page_grid, use_grid
 from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import Furniture, Grid, Master, Publication
 from half_fold.core.publication.surgery import by_id, master_named, master_of
-from half_fold.core.spread.masters import set_furniture
-from half_fold.core.typesetting.counting import words_of
+from half_fold.core.spread.edits.masters import set_furniture
+from half_fold.core.typesetting.flow.counting import words_of
 from half_fold.desk.kit.rows import Edit, Section
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.bench import GridBench

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from half_fold.core.measure.length import counted
-from half_fold.core.spread.schedule import Step, schedule
+from half_fold.core.spread.running.schedule import Step, schedule
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens

@@ -12,7 +12,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.property import NO, YES
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
-from half_fold.desk.drafter import Drafter
+from half_fold.desk.beside.drafter import Drafter
 from half_fold.desk.kit.rows import Card, Row, Section
 from half_fold.desk.session import Session
 

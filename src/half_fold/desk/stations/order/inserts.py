@@ -9,7 +9,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.plan.inserts import faces, laid
 from half_fold.core.publication.records import Insert
-from half_fold.core.spread.cards import card_area
+from half_fold.core.spread.setting.cards import card_area
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView

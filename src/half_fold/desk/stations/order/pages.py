@@ -10,8 +10,8 @@ from half_fold.core.plan.order import add_pages, move_pages, remove_pages
 from half_fold.core.plan.sections import bands
 from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import Page, Publication, Section
-from half_fold.core.spread.states import pages_laid, state_of
-from half_fold.core.spread.taking import doubled_pages
+from half_fold.core.spread.edits.taking import doubled_pages
+from half_fold.core.spread.running.states import pages_laid, state_of
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails

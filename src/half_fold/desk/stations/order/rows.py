@@ -44,10 +44,10 @@ from half_fold.core.press.imposed import paper_of_side
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
-from half_fold.core.spread.order_table import take_table, write_table
-from half_fold.core.spread.page_properties import PAGE, PageAt, set_pages
-from half_fold.core.spread.schedule import SCHEDULE, set_lead, write_schedule
-from half_fold.core.spread.states import pages_laid, state_of
+from half_fold.core.spread.running.order_table import take_table, write_table
+from half_fold.core.spread.running.schedule import SCHEDULE, set_lead, write_schedule
+from half_fold.core.spread.running.states import pages_laid, state_of
+from half_fold.core.spread.settable.page_properties import PAGE, PageAt, set_pages
 from half_fold.core.store.tables import read_table
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section

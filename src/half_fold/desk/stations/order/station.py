@@ -49,7 +49,7 @@ class OrderStation(ViewedStation):
     def to_copy(self, pictures: Path) -> QMimeData | None:
         if self.view is not self.pages:
             return super().to_copy(pictures)
-        from half_fold.desk.copying import copied_pages
+        from half_fold.desk.beside.copying import copied_pages
 
         return copied_pages(self.session.publication, sorted(self.pages.chosen))
 
@@ -58,8 +58,8 @@ class OrderStation(ViewedStation):
             self.pages.remove()
 
     def lay(self, mime: QMimeData, _mirror: bool) -> bool:
-        from half_fold.core.spread.taking import KIND
-        from half_fold.desk.copying import lay_pages
+        from half_fold.core.spread.edits.taking import KIND
+        from half_fold.desk.beside.copying import lay_pages
 
         if self.view is not self.pages or not mime.hasFormat(KIND):
             return False

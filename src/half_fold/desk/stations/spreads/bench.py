@@ -11,11 +11,11 @@ from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsPicture, HoldsStory
 from half_fold.core.publication.surgery import page_of_block, page_of_thing
-from half_fold.core.spread import edits
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.frames import block_box, blocks_on
-from half_fold.core.spread.hits import thing_at
-from half_fold.core.spread.reaching import reach
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.hits import thing_at
+from half_fold.core.spread.where.frames import block_box, blocks_on
+from half_fold.core.spread.where.reaching import reach
 from half_fold.desk.stations.bench import Bench, label_pill
 from half_fold.desk.stations.spreads.arranger import Arranger
 from half_fold.desk.stations.spreads.chosen import paint_chosen

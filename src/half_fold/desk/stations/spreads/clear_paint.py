@@ -6,12 +6,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
 
 from half_fold.core.measure.length import show
-from half_fold.core.pictures.regions import around, middle_of
+from half_fold.core.pictures.colour.regions import around, middle_of
 from half_fold.core.publication.records import Block, HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.developed import treatment_of
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.kept_clear import areas_on_page, fold_band
+from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band
+from half_fold.core.spread.setting.developed import treatment_of
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.bench import label_pill
 from half_fold.desk.stations.spreads.tool import on_bench
 from half_fold.desk.theme import tokens

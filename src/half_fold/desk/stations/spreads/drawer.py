@@ -15,9 +15,9 @@ from PyQt6.QtWidgets import (
 )
 
 from half_fold.core.measure.length import counted
-from half_fold.core.pictures.choosing import ORDERS, SHOWS
+from half_fold.core.pictures.library.choosing import ORDERS, SHOWS
 from half_fold.desk.asking import ask_for_pictures
-from half_fold.desk.bringing import Bringing
+from half_fold.desk.beside.bringing import Bringing
 from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer

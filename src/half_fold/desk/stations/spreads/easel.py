@@ -5,13 +5,13 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen, QTransform, QWheelEvent
 
-from half_fold.core.pictures.fit import placed, turned_in
+from half_fold.core.pictures.library.fit import placed, turned_in
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.developed import key_of_block
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
-from half_fold.core.spread.subjects import on_subject
+from half_fold.core.spread.framing.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
+from half_fold.core.spread.framing.subjects import on_subject
+from half_fold.core.spread.setting.developed import key_of_block
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.spreads.clear_paint import paint_clear
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.stations.spreads.tool import Tool

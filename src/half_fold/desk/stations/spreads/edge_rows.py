@@ -10,8 +10,8 @@ from half_fold.core.publication.records import (
     Block,
     Publication,
 )
-from half_fold.core.spread.frames import frames_of
-from half_fold.core.spread.reaching import FROM, said_from, set_floating, set_from, set_stop
+from half_fold.core.spread.where.frames import frames_of
+from half_fold.core.spread.where.reaching import FROM, said_from, set_floating, set_from, set_stop
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 

@@ -6,13 +6,13 @@ from half_fold.core.arrange.feature import filled, pages_from, spreads_for
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.told import told_of_all
+from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import picture_of, story_of
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.threads import thread
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.setting.threads import thread
+from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.kit.rows import Card, Row, Section
-from half_fold.desk.newest import Answered, StillWanted
 from half_fold.desk.workpiece import Workpiece
 
 MOST_SPREADS = 40

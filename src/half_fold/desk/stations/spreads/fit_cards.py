@@ -2,9 +2,9 @@
 
 from collections.abc import Callable
 
-from half_fold.core.spread.fitting import Remedy
-from half_fold.core.spread.threads import thread
-from half_fold.desk.fitter import Fitter
+from half_fold.core.spread.edits.fitting import Remedy
+from half_fold.core.spread.setting.threads import thread
+from half_fold.desk.beside.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Section
 from half_fold.desk.workpiece import Workpiece
 

@@ -9,12 +9,12 @@ from half_fold.core.grid.stops import AXES, Edge
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread import edits
-from half_fold.core.spread.carrying import drawn_in, grabbed, reached
-from half_fold.core.spread.frames import block_box, turn_of
-from half_fold.core.spread.grouping import shifted
-from half_fold.core.spread.hits import things_within
-from half_fold.core.spread.reaching import drawn
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
+from half_fold.core.spread.edits.grouping import shifted
+from half_fold.core.spread.setting.hits import things_within
+from half_fold.core.spread.where.frames import block_box, turn_of
+from half_fold.core.spread.where.reaching import drawn
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:

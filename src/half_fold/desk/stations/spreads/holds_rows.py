@@ -2,7 +2,7 @@
 
 from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import barcode_words, code_words, stack_numbers, story_numbers
-from half_fold.core.pictures.masks import picture_words
+from half_fold.core.pictures.cutting.masks import picture_words
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
@@ -15,11 +15,11 @@ from half_fold.core.publication.records import (
     Picture,
 )
 from half_fold.core.publication.surgery import page_of_block, picture_of, story_of, with_inks
-from half_fold.core.spread.aim_words import PICTURE_WORDS, set_picture_words
-from half_fold.core.spread.aiming import missed
-from half_fold.core.spread.captions import SIDES, captions_of, give_caption, set_side, told_of_picture
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.properties import block_properties
+from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
+from half_fold.core.spread.framing.aiming import missed
+from half_fold.core.spread.settable.properties import block_properties
+from half_fold.core.spread.setting.captions import SIDES, captions_of, give_caption, set_side, told_of_picture
+from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.kit.property_rows import block_row
 from half_fold.desk.kit.rows import Row, row_of
 from half_fold.desk.workpiece import Workpiece

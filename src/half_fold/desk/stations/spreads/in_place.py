@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QPlainTextEdit
 
 from half_fold.core.publication.records import Block, HoldsDisplay
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.written import lines_of, written_anew
-from half_fold.core.typesetting.faces import face_file, face_key
+from half_fold.core.spread.edits.written import lines_of, written_anew
+from half_fold.core.spread.where.frames import block_box
+from half_fold.core.typesetting.faces.faces import face_file, face_key
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread.shaping import has_form, outlined, sliced_along
+from half_fold.core.spread.edits.shaping import has_form, outlined, sliced_along
 from half_fold.desk.stations.spreads.tool import Tool
 from half_fold.desk.theme import tokens
 

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Drawn, HoldsPicture, Patch, Picture, PicturePoint, Publication, Region
 from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread.retouching import (
+from half_fold.core.spread.framing.retouching import (
     BRUSH,
     brushed_over,
     colour_there,
@@ -27,7 +27,7 @@ from half_fold.core.spread.retouching import (
     with_patch,
     with_point,
 )
-from half_fold.desk.newest import Answered, StillWanted
+from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.clear_paint import paint_clear
 from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
 from half_fold.desk.theme import tokens

@@ -9,13 +9,13 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length_roughly
 from half_fold.core.numbers.blocks import printed_well
-from half_fold.core.pictures.choosing import Order, Show, chosen, valued
-from half_fold.core.pictures.masks import picture_words
-from half_fold.core.pictures.stacks import said_of_stacks, stacks
+from half_fold.core.pictures.cutting.masks import picture_words
+from half_fold.core.pictures.library.choosing import Order, Show, chosen, valued
+from half_fold.core.pictures.library.stacks import said_of_stacks, stacks
 from half_fold.core.publication.records import Picture, Worth
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread.frames import block_box
-from half_fold.desk.teller import Teller
+from half_fold.core.spread.where.frames import block_box
+from half_fold.desk.beside.teller import Teller
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 

@@ -6,17 +6,17 @@ import numpy as np
 from PyQt6.QtCore import QObject, QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 
-from half_fold.core.cover.calm import Calm, calm_of
-from half_fold.core.cover.legibility import GOOD, UNREADABLE, Verdict
 from half_fold.core.cover.masthead import GONE, PART, Masthead, masthead_of
 from half_fold.core.cover.mending import ways_to_read
-from half_fold.core.cover.reading import Read, read
-from half_fold.core.cover.remedies import Remedy, places
+from half_fold.core.legibility.calm import Calm, calm_of
+from half_fold.core.legibility.reading import Read, read
+from half_fold.core.legibility.remedies import Remedy, places
+from half_fold.core.legibility.verdicts import GOOD, UNREADABLE, Verdict
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.compose import Setter
-from half_fold.desk.newest import Answered, StillWanted
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:

@@ -12,20 +12,20 @@ from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QTransform
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.bring import ENOUGH, picture_file
-from half_fold.core.pictures.fit import placed, turned_in
-from half_fold.core.pictures.masks import cut_out, keep_mask
-from half_fold.core.pictures.pyramid import reduced
+from half_fold.core.pictures.cutting.masks import cut_out, keep_mask
+from half_fold.core.pictures.library.bring import ENOUGH, picture_file
+from half_fold.core.pictures.library.fit import placed, turned_in
+from half_fold.core.pictures.library.pyramid import reduced
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.frames import block_box
-from half_fold.desk.newest import Answered, StillWanted
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.where.frames import block_box
+from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
-    from half_fold.core.pictures.cutting import Cutting
+    from half_fold.core.pictures.cutting.cutting import Cutting
     from half_fold.desk.stations.spreads.bench import SpreadBench
 
 Sides = tuple[float, float, float, float]
@@ -236,7 +236,7 @@ def _holding(holds: object, picture: Picture) -> HoldsPicture:
 
 
 def _begun(folder: Path, picture: Picture, box: Sides) -> "Cutting":
-    from half_fold.core.pictures.cutting import Box, Cutting  # which takes a tenth of a second to load
+    from half_fold.core.pictures.cutting.cutting import Box, Cutting  # which takes a tenth of a second to load
 
     return Cutting(reduced(picture_file(folder, picture), picture.digest, ENOUGH), Box(*box))
 
@@ -253,7 +253,7 @@ def _again(cutting: "Cutting") -> "Cutting":
 
 def _said_of(cutting: "Cutting") -> str:
     """What may be done now with what was found."""
-    from half_fold.core.pictures.cutting import ALIKE_SAID
+    from half_fold.core.pictures.cutting.cutting import ALIKE_SAID
 
     if not cutting.subject.any():
         return "Nothing was found there; draw over the subject."

@@ -11,11 +11,11 @@ from half_fold.core.measure.length import Length, counted, length
 from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
-from half_fold.core.spread import grouping
-from half_fold.core.spread.aligning import Against, Way, aligned, same_size, spread_evenly
-from half_fold.core.spread.alike import in_same_ink, looking_like, of_same_kind
-from half_fold.core.spread.frames import page_frame_of, things_on
-from half_fold.core.spread.taking import swapped_holds
+from half_fold.core.spread.edits import grouping
+from half_fold.core.spread.edits.aligning import Against, Way, aligned, same_size, spread_evenly
+from half_fold.core.spread.edits.alike import in_same_ink, looking_like, of_same_kind
+from half_fold.core.spread.edits.taking import swapped_holds
+from half_fold.core.spread.where.frames import page_frame_of, things_on
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry
 
 if TYPE_CHECKING:

@@ -10,7 +10,7 @@ from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Block, Group, Publication, blocks_of
 from half_fold.core.publication.surgery import page_of_thing, thing_named, with_thing_anywhere
-from half_fold.core.spread.aligning import (
+from half_fold.core.spread.edits.aligning import (
     AGAINST,
     Against,
     BoxOf,
@@ -22,11 +22,11 @@ from half_fold.core.spread.aligning import (
     same_size,
     spread_evenly,
 )
-from half_fold.core.spread.carrying import reached
-from half_fold.core.spread.grouping import group, shifted_along
-from half_fold.core.spread.linked import link, linked_with, said_differences, set_differences, unlink
-from half_fold.core.spread.properties import BLOCK, GROUP, KEEPS
-from half_fold.core.spread.repeating import HOW, on_pages, read_repeat, repeated
+from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.edits.grouping import group, shifted_along
+from half_fold.core.spread.edits.linked import link, linked_with, said_differences, set_differences, unlink
+from half_fold.core.spread.edits.repeating import HOW, on_pages, read_repeat, repeated
+from half_fold.core.spread.settable.properties import BLOCK, GROUP, KEEPS
 from half_fold.desk.kit.property_rows import block_row, property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.workpiece import Workpiece

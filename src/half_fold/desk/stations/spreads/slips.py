@@ -20,9 +20,9 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.publication.records import Group, Thing
 from half_fold.core.publication.surgery import page_of_thing, things_around
-from half_fold.core.spread.called import called
-from half_fold.core.spread.frames import thing_hull, things_on
-from half_fold.core.spread.grouping import named_thing, put_at
+from half_fold.core.spread.edits.grouping import named_thing, put_at
+from half_fold.core.spread.settable.called import called
+from half_fold.core.spread.where.frames import thing_hull, things_on
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece

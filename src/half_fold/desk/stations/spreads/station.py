@@ -24,16 +24,16 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
-from half_fold.core.spread import edits
-from half_fold.core.spread.borders import said_frame, set_frame
-from half_fold.core.spread.claiming import barcode, display_words, held_picture, next_of_story, panel
-from half_fold.core.spread.frames import blocks_on, page_frame_of
-from half_fold.core.spread.hits import block_at
-from half_fold.core.spread.over_pictures import WAYS, cover_of, set_over
-from half_fold.core.spread.reaching import set_measure
-from half_fold.core.spread.shaping import has_form
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.claiming import barcode, display_words, held_picture, next_of_story, panel
+from half_fold.core.spread.edits.shaping import has_form
+from half_fold.core.spread.setting.hits import block_at
+from half_fold.core.spread.setting.over_pictures import WAYS, cover_of, set_over
+from half_fold.core.spread.where.borders import said_frame, set_frame
+from half_fold.core.spread.where.frames import blocks_on, page_frame_of
+from half_fold.core.spread.where.reaching import set_measure
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
-from half_fold.desk.fitter import Fitter
+from half_fold.desk.beside.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.chooser import Chooser, Entry

@@ -9,20 +9,20 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QW
 from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication
 from half_fold.core.publication.surgery import page_of_block, story_of
-from half_fold.core.spread import edits
-from half_fold.core.spread.display_text import display_marks
-from half_fold.core.spread.fitting import limit_at
-from half_fold.core.spread.frames import block_box
-from half_fold.core.spread.placing import add_story
-from half_fold.core.typesetting.counting import words_of
+from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.fitting import limit_at
+from half_fold.core.spread.edits.placing import add_story
+from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.where.frames import block_box
+from half_fold.core.typesetting.flow.counting import words_of
 from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.titles import title_from, with_text
 from half_fold.desk.asking import ask_for_text
+from half_fold.desk.beside.speller import Speller
 from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.symbol_font import show_symbols
-from half_fold.desk.speller import Speller
 from half_fold.desk.stations.spreads.find_bar import FindBar
 from half_fold.desk.stations.spreads.story_text import StoryText
 from half_fold.desk.stations.spreads.text_menu import TextMenu

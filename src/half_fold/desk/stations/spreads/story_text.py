@@ -22,8 +22,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.counting import alike
-from half_fold.core.typesetting.directions import reads_leftwards
+from half_fold.core.typesetting.faces.directions import reads_leftwards
+from half_fold.core.typesetting.flow.counting import alike
 from half_fold.core.typesetting.texts.pasting import Place, pasted
 from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.kit.symbol_font import with_symbols

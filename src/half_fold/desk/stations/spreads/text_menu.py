@@ -15,10 +15,10 @@ from half_fold.core.publication.languages import LANGUAGES
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.surgery import story_of, with_story
-from half_fold.core.spread.filling import filled_to_the_foot
+from half_fold.core.spread.edits.filling import filled_to_the_foot
 from half_fold.core.store.atomic import write_whole
-from half_fold.core.typesetting.exceptions import makes_a_role, with_role_of
-from half_fold.core.typesetting.faces import families
+from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.sheet.exceptions import makes_a_role, with_role_of
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.records import HoldsPicture, PicturePoint
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.frames import block_box, turn_of
-from half_fold.core.spread.retouching import place_of, share_at
+from half_fold.core.spread.framing.retouching import place_of, share_at
+from half_fold.core.spread.where.frames import block_box, turn_of
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:

@@ -13,28 +13,28 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.bring import picture_file
-from half_fold.core.pictures.developing import shown_whole
-from half_fold.core.pictures.on_screen import at_hand
-from half_fold.core.pictures.pyramid import STEPS
-from half_fold.core.pictures.tonal import histogram, tones
-from half_fold.core.pictures.treat import treated
+from half_fold.core.pictures.colour.tonal import histogram, tones
+from half_fold.core.pictures.colour.treat import treated
+from half_fold.core.pictures.library.bring import picture_file
+from half_fold.core.pictures.library.developing import shown_whole
+from half_fold.core.pictures.library.on_screen import at_hand
+from half_fold.core.pictures.library.pyramid import STEPS
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of
-from half_fold.core.spread.called import called
-from half_fold.core.spread.developed import own_treatment, retreated, treatment_of
-from half_fold.core.spread.edits import set_holds
-from half_fold.core.spread.frames import blocks_on
-from half_fold.core.spread.matching import To, as_it_came, developed, kept_as_look, pictures_among
-from half_fold.core.spread.part_properties import PART
-from half_fold.core.spread.properties import block_properties
-from half_fold.core.spread.retouching import without_part
-from half_fold.core.spread.scenes import scene_from
-from half_fold.core.spread.steps import steps_set, with_step_of_last, without_step
+from half_fold.core.spread.edits.edits import set_holds
+from half_fold.core.spread.edits.scenes import scene_from
+from half_fold.core.spread.framing.matching import To, as_it_came, developed, kept_as_look, pictures_among
+from half_fold.core.spread.framing.retouching import without_part
+from half_fold.core.spread.framing.steps import steps_set, with_step_of_last, without_step
+from half_fold.core.spread.settable.called import called
+from half_fold.core.spread.settable.part_properties import PART
+from half_fold.core.spread.settable.properties import block_properties
+from half_fold.core.spread.setting.developed import own_treatment, retreated, treatment_of
+from half_fold.core.spread.where.frames import blocks_on
+from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
-from half_fold.desk.matcher import Matcher
 from half_fold.desk.stations.spreads.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 

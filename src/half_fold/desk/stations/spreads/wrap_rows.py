@@ -1,7 +1,7 @@
 """The rows of how text keeps off a block."""
 
 from half_fold.core.publication.records import Block
-from half_fold.core.spread.properties import block_properties
+from half_fold.core.spread.settable.properties import block_properties
 from half_fold.desk.kit.property_rows import block_row
 from half_fold.desk.kit.rows import Section
 from half_fold.desk.workpiece import Workpiece

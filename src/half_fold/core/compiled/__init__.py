@@ -1,0 +1,1 @@
+"""Procedures that are compiled once a machine, used by several rooms."""

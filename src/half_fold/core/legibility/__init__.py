@@ -1,0 +1,1 @@
+"""Whether words can be read where they stand, and what makes them readable."""

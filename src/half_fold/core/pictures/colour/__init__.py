@@ -1,0 +1,1 @@
+"""Colours of pictures: profiles, treatments, and the inks of the press."""

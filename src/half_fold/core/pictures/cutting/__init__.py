@@ -1,0 +1,1 @@
+"""Subjects cut out, strays painted away, and lines made upright."""

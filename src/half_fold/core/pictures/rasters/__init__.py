@@ -1,0 +1,1 @@
+"""Pixels: read, reduced, parted, and their alpha."""

@@ -1,0 +1,1 @@
+"""Vector art: out of SVG, as filled outlines."""

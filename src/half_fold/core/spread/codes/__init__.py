@@ -1,0 +1,1 @@
+"""Barcodes and square codes: their digits, their modules, and how they are printed."""

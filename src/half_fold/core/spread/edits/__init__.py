@@ -1,0 +1,1 @@
+"""Edits of things on a spread, each from one job to the next."""

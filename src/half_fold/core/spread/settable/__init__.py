@@ -1,0 +1,1 @@
+"""What can be set of things on a spread, and what they are called."""

@@ -1,0 +1,55 @@
+"""One block of every kind, by which it is told to which kinds a property belongs."""
+
+from half_fold.core.publication.places import Held, Stop
+from half_fold.core.publication.property import Property
+from half_fold.core.publication.records import (
+    Block,
+    Edge,
+    Form,
+    Ground,
+    Holds,
+    HoldsBarcode,
+    HoldsCode,
+    HoldsDisplay,
+    HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
+    HoldsRule,
+    HoldsStory,
+    Paragraph,
+    Run,
+    Wrap,
+)
+from half_fold.core.spread.codes.ean import NO_NUMBER
+
+_WORDS = (Paragraph(role="body", runs=(Run(text="x"),)),)
+SAMPLES: dict[str, Holds] = {
+    "picture": HoldsPicture(picture="p"),
+    "story": HoldsStory(story="s"),
+    "words": HoldsDisplay(paragraphs=_WORDS, ground=Ground(form=Form(kind="burst"), edge=Edge()), even=True),
+    "panel": HoldsPanel(edge=Edge()),
+    "rule": HoldsRule(),
+    "barcode": HoldsBarcode(number=NO_NUMBER),
+    "code": HoldsCode(),
+    "kept free": HoldsNothing(),
+}
+_SAID = {"picture": "a picture", "story": "a story", "words": "words", "panel": "a panel", "rule": "a rule",
+         "barcode": "a barcode", "code": "a code", "kept free": "a place kept free"}  # fmt: skip
+
+
+def sample(kind: str, wraps: bool = False) -> Block:
+    """A block of a kind; with text running round it, where it ``wraps``."""
+    trim = Stop(kind="trim")
+    place = Held(left=trim, top=trim, right=trim, bottom=trim)
+    return Block(id="b", place=place, holds=SAMPLES[kind], wrap=Wrap() if wraps else None)
+
+
+def kinds_of(of: Property[Block]) -> tuple[str, ...]:
+    """The kinds of block that have a property."""
+    return tuple(kind for kind in SAMPLES if of.applies(sample(kind)) or of.applies(sample(kind, wraps=True)))
+
+
+def applies_to(of: Property[Block]) -> tuple[str, ...]:
+    """The kinds of block that have a property, in words; nothing where all have it."""
+    kinds = kinds_of(of)
+    return () if len(kinds) == len(SAMPLES) else tuple(_SAID[kind] for kind in kinds)

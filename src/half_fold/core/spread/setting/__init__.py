@@ -1,0 +1,1 @@
+"""Things set: what a spread is composed of, as marks."""

@@ -1,0 +1,216 @@
+"""Looks: outlines, shadows and glows of words and of what blocks hold, as marks behind and in place of their own."""
+
+import math
+from collections.abc import Iterator, Sequence
+from functools import partial
+from typing import TYPE_CHECKING
+
+import numpy as np
+import numpy.typing as npt
+from msgspec.structs import replace
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.marks import Glyphs, Group, Mark, Origin, Path, Picture, Shape, Veil
+from half_fold.core.drawing.outline import Outline, rectangle, turning
+from half_fold.core.drawing.tone import WHITE, Tone
+from half_fold.core.inks.tones import filled, ink
+from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.rect import Rect
+from half_fold.core.pictures.library.fit import placed
+from half_fold.core.publication.records import Glow, HoldsPicture, Look, Publication, Shadow
+from half_fold.core.publication.surgery import by_name, picture_of
+from half_fold.core.typesetting.faces.faces import face
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+SIGMAS = 2.0  # a soft edge is so many standard deviations wide
+FINE_PX = 8.0  # pixels to a standard deviation, at the least
+LARGEST = 3_000_000  # pixels of a veil
+MOST_FINE = 6.0  # pixels to the point
+OVER = 2  # times as fine is a shape drawn before its edge is softened
+BEYOND = 3.0  # standard deviations after which nothing is seen of a soft edge
+_FLAT = 0.004  # of an outline's weight, that it stays within
+_KEPT = 400
+_outlines: Keeper[Outline | None] = Keeper(_KEPT)
+_veils: Keeper[tuple[npt.NDArray[np.uint8], Rect] | None] = Keeper(
+    _KEPT, 60_000_000, lambda found: found[0].nbytes if found is not None else 0
+)
+
+
+def look_named(publication: Publication, name: str) -> Look | None:
+    """The look of that name; None for no name."""
+    return by_name(publication.looks, name, "look") if name else None
+
+
+def dressed(
+    publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin, scale: float = 1.0
+) -> list[Mark]:
+    """Marks in a look, its lengths ``scale`` times as long: what lies behind them first."""
+    shape = _shape_of(marks)
+    if shape is None:
+        return list(marks)
+    behind: list[Mark] = []
+    if look.outline is not None and look.outline.pt > 0:
+        around = _outlines.of((*_key(shape), look.outline.pt * scale), partial(_around, shape, look.outline.pt * scale))
+        if around is not None:
+            behind.append(Path(around, ink(publication, look.outline_ink), None, origin))
+            shape = around
+    lit = [
+        *_glow(publication, look.glow, shape, origin, scale),
+        *_shadow(publication, look.shadow, shape, origin, scale),
+    ]
+    return [*lit, *behind, *_filled(publication, marks, look, origin)]
+
+
+def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin) -> list[Mark]:
+    """Words in the look's own ink or fade, which runs over all of them."""
+    words = [mark for mark in marks if isinstance(mark, Glyphs)]
+    if look.picture and words:
+        return _windows(publication, marks, look.picture, origin)
+    if not look.fill or not words:
+        return list(marks)
+    shape = _shape_of(words)
+    fill = filled(publication, look.fill, 100.0, shape.bounds if shape is not None else Rect(0, 0, 1, 1))
+    made: list[Mark] = [replace(mark, colour=fill.paint) if isinstance(mark, Glyphs) else mark for mark in marks]
+    if fill.mask is None or shape is None:
+        return made
+    mask = Group((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
+    return [Group(tuple(made), origin=origin, mask=mask)]
+
+
+def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin: Origin) -> list[Mark]:
+    """Words through which a picture is seen, as large as all of them: they stay words, though their ink is unseen."""
+    shape = _shape_of([mark for mark in marks if isinstance(mark, Glyphs)])
+    if shape is None:
+        return list(marks)
+    picture = picture_of(publication, name)
+    unseen = tuple(mark for mark in marks if isinstance(mark, Glyphs))
+    where = placed(picture, HoldsPicture(picture=name), shape.bounds)
+    others = [mark for mark in marks if not isinstance(mark, Glyphs)]
+    return [*others, Group(unseen, 0.0, origin=origin), Picture(name, where, shape.bounds, origin, outline=shape)]
+
+
+def _shape_of(marks: Sequence[Mark]) -> Outline | None:
+    """The outlines of all that is printed, one after another; None where there is nothing."""
+    parts = [part for mark in marks for part in _parts(mark) if part.ops]
+    if not parts:
+        return None
+    return Outline(b"".join(part.ops for part in parts), np.vstack([part.points for part in parts]))
+
+
+def _parts(mark: Mark) -> Iterator[Outline]:
+    if isinstance(mark, Glyphs):
+        yield from _letters(mark)
+    elif isinstance(mark, Shape):
+        yield rectangle(mark.rect)
+    elif isinstance(mark, Path):
+        yield mark.outline
+    elif isinstance(mark, Picture):
+        yield mark.outline if mark.outline is not None else rectangle(mark.clip.clipped(mark.seen))
+    elif isinstance(mark, Group):
+        inner = (part for each in mark.marks for part in _parts(each))
+        yield from inner if mark.affine is None else (part.through(mark.affine) for part in inner)
+
+
+def _letters(mark: Glyphs) -> Iterator[Outline]:
+    drawn = face(mark.face)
+    for gid, x in zip(mark.gids.tolist(), mark.xs.tolist(), strict=True):
+        where = Affine(mark.size, 0, 0, mark.size, x, mark.baseline)
+        yield drawn.polygon(gid).through(where if mark.turn is None else mark.turn.after(where))
+
+
+def _key(shape: Outline) -> tuple[bytes, bytes]:
+    return shape.ops, shape.points.tobytes()
+
+
+def _around(shape: Outline, weight: float) -> Outline | None:
+    """What a shape fills, grown outwards alone: its counters stay as open as they are."""
+    from shapely import Polygon, get_parts, union_all
+
+    from half_fold.core.drawing.regions import outline_of, region_of
+
+    region = region_of([shape], max(0.005, _FLAT * weight))
+    solid = [part for part in get_parts(region) if isinstance(part, Polygon)]
+    outer = union_all([Polygon(part.exterior) for part in solid]).buffer(weight, quad_segs=12)
+    counters = [Polygon(hole) for part in solid for hole in part.interiors]
+    return outline_of(outer.difference(union_all(counters)) if counters else outer)
+
+
+def _shadow(
+    publication: Publication, shadow: Shadow | None, shape: Outline, origin: Origin, scale: float
+) -> list[Mark]:
+    """The shadow of a shape: one of black alone darkens what lies behind it, and never knocks it out."""
+    if shadow is None or shadow.opacity <= 0:
+        return []
+    way = math.radians(publication.light if shadow.angle is None else shadow.angle)
+    far = shadow.distance.pt * scale
+    tone = ink(publication, shadow.ink)
+    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (far * math.cos(way), far * math.sin(way)), tone, origin)
+    is_black = tone.spot is None and not (tone.c or tone.m or tone.y)
+    return [Group((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
+
+
+def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: Origin, scale: float) -> list[Mark]:
+    """Light round a shape: full as far as half of its reach, and gone at all of it."""
+    if glow is None or glow.opacity <= 0 or glow.reach.pt <= 0:
+        return []
+    reach = glow.reach.pt * scale
+    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, origin)
+    return [Group((laid,), glow.opacity / 100, "normal", origin)] if laid else []
+
+
+def _soft(
+    shape: Outline, blur: float, grown: float, off: tuple[float, float], tone: Tone, origin: Origin
+) -> Path | Veil | None:
+    """A shape moved by ``off``, in one tone, its edge ``blur`` points wide; sharp where that is nothing."""
+    if blur <= 0.01:
+        return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, origin)
+    made = _veils.of((*_key(shape), blur, grown), lambda: _blurred(shape, blur, grown))
+    if made is None:
+        return None
+    cover, where = made
+    return Veil(
+        cover, Rect(where.left + off[0], where.top + off[1], where.right + off[0], where.bottom + off[1]), tone, origin
+    )
+
+
+def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.uint8], Rect] | None:
+    """How a shape with a soft edge covers, and where that lies."""
+    sigma = blur / SIGMAS
+    area = shape.bounds.grown(grown + BEYOND * sigma)
+    if area.is_empty():
+        return None
+
+    from PIL import ImageFilter
+
+    scale = min(MOST_FINE, FINE_PX / sigma, math.sqrt(LARGEST / (area.width * area.height)))
+    image = _covered(shape, area, scale)
+    if grown > 0:
+        image = _spread_out(image, grown * scale)
+    soft = np.asarray(image.filter(ImageFilter.GaussianBlur(sigma * scale)))
+    high, wide = soft.shape
+    return soft, Rect(area.left, area.top, area.left + wide / scale, area.top + high / scale)
+
+
+def _covered(shape: Outline, area: Rect, scale: float) -> "Image.Image":
+    """How much of each pixel a shape covers: what runs as most of it does is solid, and what runs against that open."""
+    from PIL import Image, ImageDraw
+
+    wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
+    image = Image.new("L", (wide * OVER, high * OVER))
+    draw = ImageDraw.Draw(image)
+    parts = [part for part in shape.flattened(0.2 / scale) if len(part) > 2]
+    turns = [turning(part) for part in parts]
+    way = sum(turns) >= 0
+    for part, turn in zip(parts, turns, strict=True):
+        places = (part - (area.left, area.top)) * (scale * OVER) - 0.5
+        draw.polygon(list(map(tuple, places.tolist())), fill=255 if (turn >= 0) == way else 0, outline=128)
+    return image.reduce(OVER)
+
+
+def _spread_out(image: "Image.Image", by: float) -> "Image.Image":
+    """What is covered, so many pixels further out: wherever some of it is near enough."""
+    from PIL import ImageFilter
+
+    return image.filter(ImageFilter.BoxBlur(by)).point([0, *[255] * 255])

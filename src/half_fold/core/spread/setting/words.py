@@ -1,0 +1,47 @@
+"""Words that stand by themselves, as they are printed: on their ground, in their looks."""
+
+from itertools import groupby
+
+from half_fold.core.drawing.marks import Mark, Origin, from_block
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.records import Block, Ground, HoldsDisplay, Publication
+from half_fold.core.publication.surgery import role_named
+from half_fold.core.spread.setting.display_text import Setting, display_marks
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.setting.forms import box_holding
+from half_fold.core.spread.setting.looks import dressed, look_named
+from half_fold.core.spread.setting.panels import panel_marks
+from half_fold.core.typesetting.lines.composer import Composer
+
+
+def words_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Mark]:
+    """What a block of display text prints in its box."""
+    holds = block.holds
+    assert isinstance(holds, HoldsDisplay)
+    setting = display_marks(composer, publication, block, box)
+    words: list[Mark] = (
+        list(setting.marks) if block.look else _in_their_looks(publication, setting, from_block(block.id))
+    )
+    if holds.ground is None:
+        return words
+    where = _hugged(setting, block, holds.ground, box) if holds.ground.hugs else box
+    return [*panel_marks(publication, from_block(block.id), holds.ground, where), *words]
+
+
+def _in_their_looks(publication: Publication, setting: Setting, origin: Origin) -> list[Mark]:
+    """The words in the looks of their roles; lines of one role and size as one, so that a fade runs over them all."""
+    out: list[Mark] = []
+    for (name, size), some in groupby(setting.lines, key=lambda line: (line.role, line.size)):
+        marks = [mark for line in some for mark in line.marks]
+        role = role_named(publication, name)
+        look = look_named(publication, role.look)
+        out += marks if look is None else dressed(publication, marks, look, origin, size / role.size.pt)
+    return out
+
+
+def _hugged(setting: Setting, block: Block, ground: Ground, box: Rect) -> Rect:
+    """The box of a ground that holds what words print, and as far round it as the block's inset."""
+    ink = ink_of(list(setting.marks))
+    if ink.is_empty():
+        return box
+    return box_holding(ground.form, ink.grown(block.inset.pt if block.inset is not None else 0.0))

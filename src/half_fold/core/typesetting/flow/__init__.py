@@ -1,0 +1,1 @@
+"""Lines poured into columns."""

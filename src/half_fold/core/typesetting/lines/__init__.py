@@ -1,0 +1,1 @@
+"""Paragraphs to lines: shaped, hyphenated, broken."""

@@ -1,0 +1,1 @@
+"""Set lines as glyphs in their places."""

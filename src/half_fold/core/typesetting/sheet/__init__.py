@@ -1,0 +1,1 @@
+"""The type sheet: its roles and what can be set of them."""

@@ -1,0 +1,1 @@
+"""What works beside the window, and brings what came of it."""
