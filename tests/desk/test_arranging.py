@@ -15,8 +15,8 @@ from half_fold.core.typesetting.texts.text_in import read_plain
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.rows import Card, Row
 from half_fold.desk.stations.order.station import OrderStation
-from half_fold.desk.stations.spreads.arranger import Arranger
 from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.stations.spreads.tools.arranger import Arranger
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag, ready, spreads_at, wait_for
 

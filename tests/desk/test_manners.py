@@ -17,7 +17,7 @@ from half_fold.core.spread.edits import edits
 from half_fold.core.spread.setting.hits import block_at
 from half_fold.desk.application import Desk
 from half_fold.desk.memory import last_folder, note_folder
-from half_fold.desk.stations.spreads.drawer import LEAVES
+from half_fold.desk.stations.spreads.drawer.drawer import LEAVES
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, ready, wait_for

@@ -19,8 +19,8 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.desk.kit.curve import CurveField
-from half_fold.desk.stations.spreads.marker import WAYS, Marker
 from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.stations.spreads.tools.marker import WAYS, Marker
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, drag, pears, pears_held, spreads_at, wait_for
 

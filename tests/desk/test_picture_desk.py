@@ -7,7 +7,7 @@ from PIL import Image, ImageFilter
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from half_fold.desk.stations.spreads.drawer import HEIGHTS, TALL
+from half_fold.desk.stations.spreads.drawer.drawer import HEIGHTS, TALL
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
 from tests.desk.conftest import type_into_dialog, wait_for

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Iterator
 from functools import partial
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRect
@@ -13,16 +12,15 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import Wish, wish, wishes
 from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.ask import Ask
+from half_fold.desk.front import Front
 from half_fold.desk.stations.cover.station import CoverStation
 from half_fold.desk.stations.cover.trials import key_of
+from half_fold.desk.stations.numbers import CHECKS, COVER, GRID, ORDER, SPREADS
 from half_fold.desk.stations.order.station import OrderStation
-from half_fold.desk.stations.register import CHECKS, COVER, GRID, ORDER, SPREADS, STATIONS
-from half_fold.desk.stations.spreads.marker import WAYS
-from half_fold.desk.stations.spreads.several import KNOWN_AS
+from half_fold.desk.stations.register import STATIONS
 from half_fold.desk.stations.spreads.station import SpreadsStation
-
-if TYPE_CHECKING:
-    from half_fold.desk.window import Window
+from half_fold.desk.stations.spreads.tools.marker import WAYS
+from half_fold.desk.stations.spreads.tools.several import KNOWN_AS
 
 Act = Callable[[], object]
 # What is drawn on pictures, and how they are looked at, by other words.
@@ -63,15 +61,15 @@ LOOKED_AT = (
 class Wanted:
     """The wishes of a window as it stands, and what carries each out."""
 
-    def __init__(self, window: "Window") -> None:
+    def __init__(self, window: Front) -> None:
         self.window = window
         self._acts: dict[str, Act] = {}
-        self.ask = Ask(window, self.take)
+        self.ask = Ask(window.bench.window() or window.bench, self.take)
 
     def begin(self) -> None:
         """Ask, over the bench."""
         bench = self.window.bench
-        self.ask.begin(self.wishes(), QRect(bench.mapTo(self.window, QPoint(0, 0)), bench.size()))
+        self.ask.begin(self.wishes(), QRect(bench.mapTo(bench.window(), QPoint(0, 0)), bench.size()))
 
     def wishes(self) -> list[Wish]:
         """All that can be asked for now."""

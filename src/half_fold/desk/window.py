@@ -29,7 +29,8 @@ from half_fold.desk.foot import Foot
 from half_fold.desk.memory import recall, remember
 from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, Edge, Folds, Hidden, Part, Room
 from half_fold.desk.session import Session
-from half_fold.desk.stations.register import BRIEF, CHECKS, COVER, PRESS, SPREADS, STATIONS, VERSIONS, make_versions
+from half_fold.desk.stations.numbers import BRIEF, CHECKS, COVER, PRESS, SPREADS, VERSIONS
+from half_fold.desk.stations.register import STATIONS, make_versions
 from half_fold.desk.stations.station import Station
 from half_fold.desk.thumbnails import Thumbnails
 
@@ -185,6 +186,10 @@ class Window(QMainWindow):
         """To the Cover station, that side in view and that block selected."""
         self.open_station(COVER)
         self.station.show_block(side, block)
+
+    def show_row(self, name: str) -> None:
+        """Unfold the row of that name in the working."""
+        self.working.show_row(name)
 
     @property
     def station(self) -> Station:

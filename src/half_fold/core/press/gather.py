@@ -11,8 +11,9 @@ from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.press.make import press
-from half_fold.core.press.outputs import Progress, files_named, told_of
+from half_fold.core.press.outputs import files_named
 from half_fold.core.press.parts import FRONT, parts_of
+from half_fold.core.press.progress import Progress, told_of
 from half_fold.core.press.prove import Proved, said_of
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication

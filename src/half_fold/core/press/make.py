@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from contextlib import closing
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
@@ -28,10 +29,10 @@ from half_fold.core.press.content import (
 from half_fold.core.press.halves import draw_all
 from half_fold.core.press.images import embedded, made_images
 from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
-from half_fold.core.press.outputs import READ_PPI, Progress
 from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
 from half_fold.core.press.prints import prints_of
+from half_fold.core.press.progress import Progress
 from half_fold.core.press.prove import Proved, prove
 from half_fold.core.press.seen import Part
 from half_fold.core.press.sheets import Sheet, cut_to_trim
@@ -42,6 +43,10 @@ from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 
+if TYPE_CHECKING:
+    from half_fold.core.press.prove import Proved
+
+READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
 MOST_PAINTS = 20_000  # of a kind in one file
 _IMAGE = Name.XObject, Name.Image
 PDF_BEGINS = (b"%PDF",)

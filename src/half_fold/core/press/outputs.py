@@ -1,7 +1,7 @@
 """Outputs: what a job is made into again and again, each kept under a name with how it is made."""
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.press.parts import part_named, parts_of
+from half_fold.core.press.progress import Progress, told_of
 from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
@@ -30,10 +31,8 @@ FORM_WORDS: dict[OutputForm, str] = {
 }
 NONE_KEPT = "This job keeps no outputs; keep one at the Press station, or state output.NAME=pages."
 HALF_A_NAME = 110  # octets of a file's name, of which systems take 255: the job's half, and that of what is made
-READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
 MARKS, TO_READ = "marks", "to read"
 _AS, _PPI = re.compile(f"as ({'|'.join(OUTPUT_FORMS)})"), re.compile(r"([\d.]+) ?ppi")
-Progress = Callable[[int, int, str], None]
 
 
 def _parts(publication: Publication, _: Output) -> Choices:
@@ -197,10 +196,3 @@ def make_outputs(
         tell = told_of(progress, output.name)
         made.append((name, output, make_output(publication, pictures, folder / name, output, None, tell, setter)))
     return made
-
-
-def told_of(progress: Progress | None, name: str) -> Progress | None:
-    """The same for one of several things that are made: what is told begins with its name."""
-    if progress is None:
-        return None
-    return lambda done, count, words: progress(done, count, f"{name}: {words}")

@@ -15,7 +15,7 @@ from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.cover.bench import FlatView
 from half_fold.desk.stations.cover.side import CoverSide
-from half_fold.desk.stations.register import ORDER, SPREADS
+from half_fold.desk.stations.numbers import ORDER, SPREADS
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece

@@ -31,10 +31,10 @@ from half_fold.core.pictures.colour.colour import profile_for, profile_name
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.page_ranges import asks_for_pages
 from half_fold.core.plan.spreads import spread_index
+from half_fold.core.press.make import READ_PPI
 from half_fold.core.press.outputs import (
     FORM_WORDS,
     OUTPUT,
-    READ_PPI,
     drop_output,
     in_effect,
     keep_output,

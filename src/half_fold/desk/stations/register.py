@@ -4,19 +4,15 @@ A station, and what it needs, is loaded when it is first opened.
 """
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from half_fold.desk.front import Front
 from half_fold.desk.session import Session
 from half_fold.desk.stations import standing
+from half_fold.desk.stations.numbers import BRIEF, CHECKS, COVER, GRID, ORDER, PRESS, SPREADS
 from half_fold.desk.stations.standing import Standing
 from half_fold.desk.stations.station import Station
-
-if TYPE_CHECKING:
-    from half_fold.desk.window import Window
-
-VERSIONS, BRIEF, ORDER, GRID, SPREADS, COVER, CHECKS, PRESS = range(8)  # Ctrl and the number opens them, but the first
 
 
 class Registered(Struct, frozen=True):
@@ -24,11 +20,11 @@ class Registered(Struct, frozen=True):
 
     name: str
     also: tuple[str, ...]
-    make: Callable[["Window"], Station]
+    make: Callable[[Front], Station]
     stands: Callable[[Session], Standing]
 
 
-def make_versions(window: "Window") -> Station:
+def make_versions(window: Front) -> Station:
     """The earlier versions, which are no station of the work: looked at, and left again."""
     from half_fold.desk.stations.versions import VersionsStation
 
@@ -37,39 +33,39 @@ def make_versions(window: "Window") -> Station:
     return station
 
 
-def _brief(window: "Window") -> Station:
+def _brief(window: Front) -> Station:
     from half_fold.desk.stations.brief import BriefStation
 
     station = BriefStation(window.session)
-    station.unfolds.connect(window.working.show_row)
+    station.unfolds.connect(window.show_row)
     return station
 
 
-def _order(window: "Window") -> Station:
+def _order(window: Front) -> Station:
     from half_fold.desk.stations.order import OrderStation
 
     return OrderStation(window.session, window.thumbnails)
 
 
-def _grid(window: "Window") -> Station:
+def _grid(window: Front) -> Station:
     from half_fold.desk.stations.grid import GridStation
 
     return GridStation(window.session)
 
 
-def _spreads(window: "Window") -> Station:
+def _spreads(window: Front) -> Station:
     from half_fold.desk.stations.spreads import SpreadsStation
 
     return SpreadsStation(window.session)
 
 
-def _cover(window: "Window") -> Station:
+def _cover(window: Front) -> Station:
     from half_fold.desk.stations.cover import CoverStation
 
     return CoverStation(window.session)
 
 
-def _checks(window: "Window") -> Station:
+def _checks(window: Front) -> Station:
     from half_fold.desk.stations.checks import ChecksStation
 
     station = ChecksStation(window.session)
@@ -77,7 +73,7 @@ def _checks(window: "Window") -> Station:
     return station
 
 
-def _press(window: "Window") -> Station:
+def _press(window: Front) -> Station:
     from half_fold.desk.stations.press import PressStation
 
     return PressStation(window.session)

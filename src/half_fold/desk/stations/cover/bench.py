@@ -90,8 +90,8 @@ class FlatView(Bench):
 class CoverBench(FlatView, SpreadBench):
     """Claims, reaches and moves on the cover, as on any spread."""
 
-    def __init__(self, station: object) -> None:
-        super().__init__(station)  # type: ignore[arg-type]
+    def __init__(self, session: CoverSide) -> None:
+        super().__init__(session)
         self.setAccessibleName("Cover")
 
     def paint_over(self, painter: QPainter) -> None:

@@ -38,8 +38,8 @@ from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.rows import cover_rows, panel_rows, piece_sections, spine_rows, version_section
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.cover.trials import VERSIONS, TrialView
-from half_fold.desk.stations.register import BRIEF
-from half_fold.desk.stations.spreads.read_rows import read_sections
+from half_fold.desk.stations.numbers import BRIEF
+from half_fold.desk.stations.spreads.rows.read_rows import read_sections
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
@@ -67,7 +67,7 @@ class CoverStation(SpreadsStation):
         self._show_whether()
 
     def make_bench(self) -> CoverBench:
-        return CoverBench(self)
+        return CoverBench(self.cover)
 
     def _show_whether(self) -> None:
         there, trying = self.cover.exists, bool(self.trials.name)

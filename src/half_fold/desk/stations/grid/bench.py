@@ -1,7 +1,6 @@
 """The bench of a grid: margins, columns, fields and baselines of a master, drawn on a left and a right page."""
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
@@ -15,10 +14,8 @@ from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.publication.records import Pencil, PencilEdge
 from half_fold.core.spread.where.frames import frame_for
 from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.grid.at_work import AtWork
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.grid.station import GridStation
 
 GRAB = 6.0
 DRAWN_STEPS = {"in": 1 / 32, "cm": 0.05, "um": 500.0}  # of any other unit a half
@@ -33,7 +30,7 @@ def _drawn(points: float, unit: str) -> Length:
 class MasterBench(Bench):
     """A left and a right page of the master that the station works on."""
 
-    def __init__(self, station: "GridStation") -> None:
+    def __init__(self, station: AtWork) -> None:
         super().__init__(station.session)
         self.station = station
         self.show_content = False
@@ -54,7 +51,7 @@ class MasterBench(Bench):
 class GridBench(MasterBench):
     """The master's grid; margins are dragged at their lines."""
 
-    def __init__(self, station: "GridStation") -> None:
+    def __init__(self, station: AtWork) -> None:
         super().__init__(station)
         self._dragging: tuple[str, PageFrame] | None = None
         self._pencil: tuple[Pencilled, int, PageFrame] | None = None

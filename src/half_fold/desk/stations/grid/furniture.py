@@ -1,32 +1,31 @@
 """The furniture of a master, edited in place: dragged to its line and side, its words typed where they stand."""
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QLineEdit
 
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
+from half_fold.core.measure.length import length
 from half_fold.core.publication.records import Furniture, Publication
 from half_fold.core.spread.edits.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
 from half_fold.core.spread.setting.furniture import PlacedPiece, moved_to
 from half_fold.desk.paint.painter import paint
+from half_fold.desk.stations.grid.at_work import AtWork
 from half_fold.desk.stations.grid.bench import MasterBench
-from half_fold.desk.stations.grid.master_rows import NEW_RULE, NEW_WORDS
 from half_fold.desk.theme import tokens
 
-if TYPE_CHECKING:
-    from half_fold.desk.stations.grid.station import GridStation
-
 NEAR = 5.0
+NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
+NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
+NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
 NEW = {Qt.Key.Key_N: NEW_WORDS, Qt.Key.Key_R: NEW_RULE}
 
 
 class FurnitureBench(MasterBench):
     """Left and right page of the master with all that repeats on them; one piece may be selected."""
 
-    def __init__(self, station: "GridStation") -> None:
+    def __init__(self, station: AtWork) -> None:
         super().__init__(station)
         self.selected = ""
         self._dragging: PageFrame | None = None

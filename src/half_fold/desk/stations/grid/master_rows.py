@@ -1,9 +1,7 @@
 """The rows of a master: its grid with its arithmetic, what a column holds, and its furniture."""
 
-from typing import TYPE_CHECKING
-
 from half_fold.core.grid.edits import GRID
-from half_fold.core.measure.length import counted, length
+from half_fold.core.measure.length import counted
 from half_fold.core.measure.worked import Worked
 from half_fold.core.numbers.grid import extent_numbers, grid_numbers, type_numbers
 from half_fold.core.publication.property import Property
@@ -23,22 +21,18 @@ from half_fold.core.spread.settable.furniture_properties import furniture_proper
 from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.session import Session
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.grid.station import GridStation
+from half_fold.desk.stations.grid.at_work import AtWork
+from half_fold.desk.stations.grid.furniture import NEW_FRAME, NEW_RULE, NEW_WORDS, FurnitureBench
 
 Items = list[Row | Card]
 LAID_OVER = [of for of in GRID if of.key in ("columns_over", "guides", "pencil")]
-NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
-NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
-NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
 
 
 class MasterRows:
     """Sections of the working column for the master the station works on."""
 
-    def __init__(self, station: "GridStation", session: Session) -> None:
-        self.station, self.session = station, session
+    def __init__(self, station: AtWork, bench: FurnitureBench, session: Session) -> None:
+        self.station, self.bench, self.session = station, bench, session
 
     @property
     def publication(self) -> Publication:
@@ -140,7 +134,7 @@ class MasterRows:
         self.session.edit(lambda p: remove_master(p, name), f"master {name} removed")
 
     def _pieces(self) -> Section:
-        bench = self.station.furniture
+        bench = self.bench
         pieces = [(piece.id, _named(piece)) for piece in self.station.master().furniture]
         pictures = [(picture.id, picture.file) for picture in self.publication.pictures]
 
@@ -167,7 +161,7 @@ class MasterRows:
         return Section("Furniture", f"{counted(len(pieces), 'piece')} on each of its pages", rows)
 
     def _selected(self) -> list[Section]:
-        piece = self.station.furniture.piece()
+        piece = self.bench.piece()
         if piece is None:
             return []
         rows: Items = [
@@ -182,7 +176,7 @@ class MasterRows:
 
         def shown(text: str) -> bool:
             if (text == "no") != hidden:
-                self.station.furniture.hide_here(piece)
+                self.bench.hide_here(piece)
             return True
 
         here = "no" if hidden else "yes"

@@ -41,7 +41,7 @@ class GridStation(ViewedStation):
         self.bench, self.furniture = GridBench(self), FurnitureBench(self)
         self.strip = CandidateStrip(self.use)
         self.sheet = TypeSheet(session, lambda: self.turned.emit())
-        self.rows, self.roles = MasterRows(self, session), RoleRows(session, self)
+        self.rows, self.roles = MasterRows(self, self.furniture, session), RoleRows(session, self)
         self.ink_rows = InkRows(session, self, self._choose_ink)
         self.inks = InkSheet(session, lambda: self.turned.emit(), self.ink_rows.take)
         self.ink_rows.palettes.found.connect(self._show_palette)

@@ -8,13 +8,13 @@ from PyQt6.QtCore import QMimeData
 from half_fold.core.plan.inserts import drop_insert
 from half_fold.desk.kit.rows import Section
 from half_fold.desk.session import Session
+from half_fold.desk.stations.numbers import SPREADS
 from half_fold.desk.stations.order.dates import DatesView
 from half_fold.desk.stations.order.inserts import InsertsView
 from half_fold.desk.stations.order.pages import PagesView
 from half_fold.desk.stations.order.rows import OrderRows
 from half_fold.desk.stations.order.sheets import SheetsView
 from half_fold.desk.stations.order.view import OrderView
-from half_fold.desk.stations.register import SPREADS
 from half_fold.desk.stations.viewed import ViewedStation
 from half_fold.desk.thumbnails import Thumbnails
 

@@ -1,10 +1,11 @@
 """The bench of Spreads: claiming fields, choosing blocks, reaching and moving with the mouse and the keys."""
 
+from collections.abc import Sequence
 from functools import partial
-from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import counted
@@ -17,20 +18,19 @@ from half_fold.core.spread.setting.hits import thing_at
 from half_fold.core.spread.where.frames import block_box, blocks_on
 from half_fold.core.spread.where.reaching import reach
 from half_fold.desk.stations.bench import Bench, label_pill
-from half_fold.desk.stations.spreads.arranger import Arranger
-from half_fold.desk.stations.spreads.chosen import paint_chosen
-from half_fold.desk.stations.spreads.easel import Easel
-from half_fold.desk.stations.spreads.hand import Hand
-from half_fold.desk.stations.spreads.in_place import WordsInPlace
-from half_fold.desk.stations.spreads.knife import Knife
-from half_fold.desk.stations.spreads.marker import Marker
-from half_fold.desk.stations.spreads.reader import Reader
-from half_fold.desk.stations.spreads.scissors import Scissors
-from half_fold.desk.stations.spreads.several import Several
+from half_fold.desk.stations.spreads.tools.arranger import Arranger
+from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
+from half_fold.desk.stations.spreads.tools.chosen import paint_chosen
+from half_fold.desk.stations.spreads.tools.easel import Easel
+from half_fold.desk.stations.spreads.tools.hand import Hand
+from half_fold.desk.stations.spreads.tools.in_place import WordsInPlace
+from half_fold.desk.stations.spreads.tools.knife import Knife
+from half_fold.desk.stations.spreads.tools.marker import Marker
+from half_fold.desk.stations.spreads.tools.reader import Reader
+from half_fold.desk.stations.spreads.tools.scissors import Scissors
+from half_fold.desk.stations.spreads.tools.several import Several
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.station import SpreadsStation
+from half_fold.desk.workpiece import Workpiece
 
 DRAG_FROM = 6
 ARROWS: dict[int, tuple[Edge, int, int]] = {
@@ -44,10 +44,17 @@ ARROWS: dict[int, tuple[Edge, int, int]] = {
 class SpreadBench(Bench):
     """Drag across fields to claim them; a drag from a selected block moves it by fields."""
 
-    def __init__(self, station: "SpreadsStation") -> None:
-        super().__init__(station.session)
-        self.station = station
+    moved = pyqtSignal()  # the pointer
+    claimed = pyqtSignal(tuple, tuple, QPoint)  # fields between two places of spread space, and where on the screen
+    wants_drawer = pyqtSignal(str)  # a leaf of it
+    wants_edit = pyqtSignal()  # of what the chosen block holds
+    wants_arranging = pyqtSignal()
+    drawer_away = pyqtSignal(bool)
+
+    def __init__(self, session: Workpiece) -> None:
+        super().__init__(session)
         self.setAccessibleName("Spread")
+        self.chooser: Chooser | None = None
         self._from: QPointF | None = None
         self._claiming = False
         self._begun = False
@@ -72,6 +79,23 @@ class SpreadBench(Bench):
             return found
         session.said.emit(f"Choose a picture first, one that is not locked; then {then}.")
         return None
+
+    def as_widget(self) -> QWidget:
+        return self
+
+    def choose_among(self, entries: Sequence[Entry], at: QPoint) -> Chooser:
+        """Ask which of some entries, at a place of the screen."""
+        self.chooser = Chooser(self, entries)
+        self.chooser.open_at(at)
+        return self.chooser
+
+    def clear_drawer(self, away: bool) -> None:
+        """Have the drawer out of the way, or back."""
+        self.drawer_away.emit(away)
+
+    def mark(self, way: str) -> None:
+        """Take the marker up over the chosen picture, in the way of that key."""
+        self.marker.take_up(way)
 
     # What is where ------------------------------------------------------------------------------
 
@@ -245,7 +269,7 @@ class SpreadBench(Bench):
             self.tool.move(event.position())
         else:
             self.hand.show_cursor(event.position())
-        self.station.moved.emit()
+        self.moved.emit()
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -261,9 +285,7 @@ class SpreadBench(Bench):
             self._toggled = None
         if self._claiming and start is not None:
             self._claiming = False
-            self.station.choose_for(
-                self.to_points(start), self.to_points(event.position()), event.globalPosition().toPoint()
-            )
+            self.claimed.emit(self.to_points(start), self.to_points(event.position()), event.globalPosition().toPoint())
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
@@ -290,10 +312,16 @@ class SpreadBench(Bench):
         self.session.select(name)
         if isinstance(found.holds, HoldsDisplay) and not found.locked:
             self.writing = WordsInPlace(self, index + 1, found)
+            self.writing.away.connect(self._stop_writing)
         elif isinstance(found.holds, HoldsPicture) and not found.locked:
             self.easel.take_up()
         else:
-            self.station.edit_selected()
+            self.wants_edit.emit()
+
+    def _stop_writing(self, back: bool) -> None:
+        self.writing = None
+        if back:
+            self.setFocus()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
@@ -376,11 +404,11 @@ class SpreadBench(Bench):
         elif letter == "E":
             self.show_split()
         elif letter == "I":
-            self.station.open_drawer("pictures")
+            self.wants_drawer.emit("pictures")
         elif letter == "S":
-            self.station.open_drawer("stories")
+            self.wants_drawer.emit("stories")
         elif letter == "W":
-            self.station.open_drawer("slips")
+            self.wants_drawer.emit("slips")
         elif letter == "C" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.scissors.take_up()
         elif letter == "R":
@@ -388,7 +416,7 @@ class SpreadBench(Bench):
         elif letter == "Z":
             self.reader.show()
         elif letter == "Y":
-            self.station.arrange()
+            self.wants_arranging.emit()
         elif letter in ("D", "C"):
             self.knife.take_up("outline" if letter == "D" else "cut")
         else:
@@ -426,13 +454,13 @@ class SpreadBench(Bench):
 
     def _enter(self) -> None:
         if self.session.block is not None:
-            self.station.edit_selected()
+            self.wants_edit.emit()
         elif self.session.chosen:
             self.several.enter()
         elif self._cursor is not None:
             rect = self._cell_rect(self._anchor or self._cursor, self._cursor)
             area = self.to_widget(rect)
-            self.station.choose_for(
+            self.claimed.emit(
                 (rect.left + 1, rect.top + 1),
                 (rect.right - 1, rect.bottom - 1),
                 self.mapToGlobal(area.center().toPoint()),

@@ -36,12 +36,12 @@ from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.beside.fitter import Fitter
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
-from half_fold.desk.stations.spreads.chooser import Chooser, Entry
-from half_fold.desk.stations.spreads.drawer import Drawer, Leaf
-from half_fold.desk.stations.spreads.feature_rows import FeatureRows
-from half_fold.desk.stations.spreads.fit_cards import FitCards
-from half_fold.desk.stations.spreads.read_rows import read_sections
-from half_fold.desk.stations.spreads.treatment_rows import Treatments
+from half_fold.desk.stations.spreads.drawer.drawer import Drawer, Leaf
+from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
+from half_fold.desk.stations.spreads.rows.fit_cards import FitCards
+from half_fold.desk.stations.spreads.rows.read_rows import read_sections
+from half_fold.desk.stations.spreads.rows.treatment_rows import Treatments
+from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
 from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -60,6 +60,12 @@ class SpreadsStation(Station):
         column.setSpacing(0)
         self.bench = self.make_bench()
         self.drawer = Drawer(session)
+        self.bench.moved.connect(self.moved)
+        self.bench.claimed.connect(self.choose_for)
+        self.bench.wants_drawer.connect(self.open_drawer)
+        self.bench.wants_edit.connect(self.edit_selected)
+        self.bench.wants_arranging.connect(self.arrange)
+        self.bench.drawer_away.connect(self.drawer.setHidden)
         self.drawer.pictures.placed.connect(self.place_picture)
         self.drawer.slips.several = self.bench.several
         self.drawer.pictures.arranges.connect(self.arrange)
@@ -74,7 +80,11 @@ class SpreadsStation(Station):
         self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
         self.treatments.came.connect(self.turned)
         self.feature = FeatureRows(session)
-        self.chooser: Chooser | None = None
+
+    @property
+    def chooser(self) -> Chooser | None:
+        """What asks at the pointer, or asked last."""
+        return self.bench.chooser
 
     def take_up(self, key: str) -> None:
         """Take up the scissors (Shift+C), the easel (R) or the knife (D, C) over the block that is chosen."""
@@ -120,7 +130,7 @@ class SpreadsStation(Station):
         return self.drawer
 
     def make_bench(self) -> SpreadBench:
-        return SpreadBench(self)
+        return SpreadBench(self.session)
 
     def refresh(self) -> None:
         block = self.session.block
@@ -237,10 +247,9 @@ class SpreadsStation(Station):
 
     def _open(self, entries: Sequence[Entry], at: QPoint, start: Place, end: Place) -> None:
         """A chooser at the pointer; what was claimed stays lit until it is closed."""
-        self.chooser = chooser = Chooser(self, entries)
         self.bench.claim = start, end
+        chooser = self.bench.choose_among(entries, at)
         chooser.aboutToHide.connect(lambda: self._let_go(chooser))
-        chooser.open_at(at)
         self.bench.update()
 
     def _let_go(self, chooser: Chooser) -> None:
@@ -326,23 +335,23 @@ class SpreadsStation(Station):
 
     def sections(self) -> Sequence[Section]:
         if self.bench.arranger.work:
-            from half_fold.desk.stations.spreads.arrange_rows import arrange_sections
+            from half_fold.desk.stations.spreads.rows.arrange_rows import arrange_sections
 
             return arrange_sections(self.session, self.bench.arranger)
         if not self.session.chosen:
             return self._spread_sections()
         if self.session.block is None:
-            from half_fold.desk.stations.spreads.several_rows import several_sections
+            from half_fold.desk.stations.spreads.rows.several_rows import several_sections
 
             return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
         return self._block_sections(self.session.block)
 
     def _block_sections(self, chosen: str) -> list[Section]:
         """What a block holds and where it lies; its rows are loaded for the first that is chosen."""
-        from half_fold.desk.stations.spreads.edge_rows import place_rows
-        from half_fold.desk.stations.spreads.holds_rows import HoldsRows
-        from half_fold.desk.stations.spreads.several_rows import repeat_section
-        from half_fold.desk.stations.spreads.wrap_rows import wrap_section
+        from half_fold.desk.stations.spreads.rows.edge_rows import place_rows
+        from half_fold.desk.stations.spreads.rows.holds_rows import HoldsRows
+        from half_fold.desk.stations.spreads.rows.several_rows import repeat_section
+        from half_fold.desk.stations.spreads.rows.wrap_rows import wrap_section
 
         index, _, block = page_of_block(self.session.publication, chosen)
         numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]

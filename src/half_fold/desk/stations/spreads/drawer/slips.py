@@ -28,7 +28,7 @@ from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.several import Several
+    from half_fold.desk.stations.spreads.tools.several import Several
 
 WIDE, HIGH = 130.0, 120.0
 STEP = 114.0  # from slip to slip: each lies a little under the one in front of it

@@ -1,7 +1,5 @@
 """What can be read of the spread in view, over the bench (Z): word by word, and again after each edit."""
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 from PyQt6.QtCore import QObject, QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
@@ -17,10 +15,8 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.beside.newest import Answered, StillWanted
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 COLOURS: dict[Verdict, str] = {"good": tokens.LODEN, "risky": tokens.OCHRE, "not to be read": tokens.MADDER}
 TOLD = 0.05  # of a letter: less of it hidden is not said
@@ -33,7 +29,7 @@ IN_DOUBT, DIMMED = 75, 150  # of 255: how dark the map lays places where words a
 class Reader(QObject):
     """Shows it while it is ``shown``; ``found`` are the remedies of ``block`` in the document as it was ``read``."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         super().__init__()
         self.bench = bench
         self.shown = False

@@ -8,7 +8,7 @@ from half_fold.core.arrange.manner import MANNER, changes, set_manner
 from half_fold.core.arrange.reasons import name_of, worked_cost
 from half_fold.core.measure.length import counted
 from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
-from half_fold.desk.stations.spreads.arranger import NUDGE_KEYS, Arranger
+from half_fold.desk.stations.spreads.tools.arranger import NUDGE_KEYS, Arranger
 from half_fold.desk.workpiece import Workpiece
 
 Act = tuple[str, Callable[[], object]]

@@ -1,17 +1,15 @@
 """The knife: a shape drawn corner by corner, or cut along a line, over the block that is chosen."""
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.edits.shaping import has_form, outlined, sliced_along
-from half_fold.desk.stations.spreads.tool import Tool
+from half_fold.desk.stations.spreads.tools.tool import Tool
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 Work = Literal["outline", "cut"]
 SAID = {
@@ -23,7 +21,7 @@ SAID = {
 class Knife(Tool):
     """What is being drawn, in points of spread space; it takes the bench's clicks and keys while there is ``work``."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         super().__init__(bench)
         self.places: list[tuple[float, float]] = []
 

@@ -1,7 +1,6 @@
 """What keys do with all that is chosen: group, lock, hide, double, order, nudge; and the chooser that lines it up."""
 
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
@@ -16,10 +15,8 @@ from half_fold.core.spread.edits.aligning import Against, Way, aligned, same_siz
 from half_fold.core.spread.edits.alike import in_same_ink, looking_like, of_same_kind
 from half_fold.core.spread.edits.taking import swapped_holds
 from half_fold.core.spread.where.frames import page_frame_of, things_on
-from half_fold.desk.stations.spreads.chooser import Chooser, Entry
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
+from half_fold.desk.stations.spreads.tools.chooser import Entry
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 
 SMALL_STEP = length("0.25mm")
 LARGE_STEPS = 10
@@ -36,7 +33,7 @@ LINES: tuple[tuple[str, str, Axis, Way], ...] = (
 class Several:
     """Acts on the things that are chosen on a bench, each as one edit."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         self.bench = bench
         self.small_step: Length = SMALL_STEP
         self.against: Against = "each other"
@@ -192,8 +189,7 @@ class Several:
         box = self.bench.selection_box()
         area = self.bench.to_widget(box) if box is not None else None
         at = area.center().toPoint() if area is not None else self.bench.rect().center()
-        self.bench.station.chooser = chooser = Chooser(self.bench, entries)
-        chooser.open_at(self.bench.mapToGlobal(at))
+        self.bench.choose_among(entries, self.bench.as_widget().mapToGlobal(at))
 
     def _line(self, axis: Axis, way: Way, against: Against) -> None:
         names = self.bench.session.chosen

@@ -24,7 +24,7 @@ from half_fold.core.typesetting.texts.quotes import in_language, told_in
 from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
 from half_fold.desk.kit.ink_chip import LARGE, chip
 from half_fold.desk.memory import last_folder, note_folder
-from half_fold.desk.stations.spreads.story_text import StoryText
+from half_fold.desk.stations.spreads.drawer.story_text import StoryText
 from half_fold.desk.workpiece import Workpiece
 
 SIZE_STEP, TRACKING_STEP = 1.1, 10.0

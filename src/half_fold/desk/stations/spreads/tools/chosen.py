@@ -1,7 +1,5 @@
 """How what is chosen is drawn on the bench: its outline, crop ticks at its corners, and what its edges sit on."""
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF, QTransform
 
@@ -12,15 +10,13 @@ from half_fold.core.publication.records import Block, Thing
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.where.frames import frames_of, thing_box, turn_of
 from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 TICK, AWAY = 9.0, 3.0  # pixels: how long the ticks are, and how far off the corner they begin
 
 
-def paint_chosen(bench: "SpreadBench", painter: QPainter) -> None:
+def paint_chosen(bench: Worktop, painter: QPainter) -> None:
     """Draw round each thing that is chosen; the last is the one that others are measured by."""
     session = bench.session
     names = session.chosen
@@ -30,7 +26,7 @@ def paint_chosen(bench: "SpreadBench", painter: QPainter) -> None:
             _paint(bench, painter, index + 1, thing, is_last=name == names[-1], alone=len(names) == 1)
 
 
-def _paint(bench: "SpreadBench", painter: QPainter, number: int, thing: Thing, *, is_last: bool, alone: bool) -> None:
+def _paint(bench: Worktop, painter: QPainter, number: int, thing: Thing, *, is_last: bool, alone: bool) -> None:
     publication = bench.session.publication
     area = bench.to_widget(thing_box(publication, number, thing))
     turn = _on_bench(bench, turn_of(publication, number, thing))
@@ -47,7 +43,7 @@ def _paint(bench: "SpreadBench", painter: QPainter, number: int, thing: Thing, *
         _paint_stops(bench, painter, number, thing, area, turn)
 
 
-def _on_bench(bench: "SpreadBench", turn: Affine | None) -> QTransform:
+def _on_bench(bench: Worktop, turn: Affine | None) -> QTransform:
     """A turn of spread space as one of pixels on the bench."""
     if turn is None:
         return QTransform()
@@ -69,9 +65,7 @@ def _paint_ticks(painter: QPainter, turn: QTransform, area: QRectF) -> None:
                 painter.drawLine(turn.map(begin), turn.map(end))
 
 
-def _paint_stops(
-    bench: "SpreadBench", painter: QPainter, number: int, block: Block, area: QRectF, turn: QTransform
-) -> None:
+def _paint_stops(bench: Worktop, painter: QPainter, number: int, block: Block, area: QRectF, turn: QTransform) -> None:
     """On each edge of a held block, what it sits on."""
     if not isinstance(block.place, Held) or area.width() <= 70 or area.height() <= 30:
         return

@@ -1,7 +1,6 @@
 """What tools over the bench have in common: the keys that end them, the brush, and where a picture lies under them."""
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
@@ -10,10 +9,8 @@ from half_fold.core.publication.records import HoldsPicture, PicturePoint
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.framing.retouching import place_of, share_at
 from half_fold.core.spread.where.frames import block_box, turn_of
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 COARSER = 1.25  # times as wide is a brush after a key
 
@@ -21,7 +18,7 @@ COARSER = 1.25  # times as wide is a brush after a key
 class Tool:
     """It works on a ``block`` and takes the bench's clicks and keys while it has ``work``, which says what it does."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         self.bench = bench
         self.work = ""
         self.block = ""
@@ -66,7 +63,7 @@ class Tool:
         return on_bench(self.bench, self.block, share)
 
 
-def on_bench(bench: "SpreadBench", name: str, share: PicturePoint) -> QPointF:
+def on_bench(bench: Worktop, name: str, share: PicturePoint) -> QPointF:
     """Where on the bench a share of the picture in a block is seen."""
     publication = bench.session.publication
     index, _, block = page_of_block(publication, name)

@@ -1,7 +1,5 @@
 """The easel: a picture moved, drawn closer and turned inside its block with the mouse, the wheel and keys."""
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen, QTransform, QWheelEvent
 
@@ -12,13 +10,11 @@ from half_fold.core.spread.framing.reframing import brought_to_middle, drawn_clo
 from half_fold.core.spread.framing.subjects import on_subject
 from half_fold.core.spread.setting.developed import key_of_block
 from half_fold.core.spread.where.frames import block_box
-from half_fold.desk.stations.spreads.clear_paint import paint_clear
-from half_fold.desk.stations.spreads.marker import WAYS
-from half_fold.desk.stations.spreads.tool import Tool
+from half_fold.desk.stations.spreads.tools.clear_paint import paint_clear
+from half_fold.desk.stations.spreads.tools.marker import WAYS
+from half_fold.desk.stations.spreads.tools.tool import Tool
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 SAID = (
     "Drag or arrows move it, the wheel draws it closer, Shift+wheel turns it. "
@@ -31,7 +27,7 @@ FAINT = 0.28
 class Easel(Tool):
     """Works on the picture that is chosen while it has ``work``; all that is done in a row is one step of undo."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         super().__init__(bench)
         self._from: QPointF | None = None
 
@@ -102,7 +98,7 @@ class Easel(Tool):
             self._to_subject()
         elif event.text().upper() in WAYS and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.put_down()
-            self.bench.marker.take_up(event.text().upper())
+            self.bench.mark(event.text().upper())
         elif event.text() in ("+", "-") and event.text():
             self._closer(CLOSER if event.text() == "+" else 1 / CLOSER, None)
         else:

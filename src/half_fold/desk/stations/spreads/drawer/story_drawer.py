@@ -23,9 +23,9 @@ from half_fold.desk.beside.speller import Speller
 from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.symbol_font import show_symbols
-from half_fold.desk.stations.spreads.find_bar import FindBar
-from half_fold.desk.stations.spreads.story_text import StoryText
-from half_fold.desk.stations.spreads.text_menu import TextMenu
+from half_fold.desk.stations.spreads.drawer.find_bar import FindBar
+from half_fold.desk.stations.spreads.drawer.story_text import StoryText
+from half_fold.desk.stations.spreads.drawer.text_menu import TextMenu
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 

@@ -35,7 +35,7 @@ from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
-from half_fold.desk.stations.spreads.marker import WAYS
+from half_fold.desk.stations.spreads.tools.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
 V = TypeVar("V")

@@ -1,7 +1,6 @@
 """Arranging on the bench: ranked arrangements of pictures seen at full size, pinned, nudged, and one of them taken."""
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -18,11 +17,9 @@ from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Manner, Publication
 from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.stations.bench import label_pill
-from half_fold.desk.stations.spreads.arrange_strip import ArrangeStrip
+from half_fold.desk.stations.spreads.tools.arrange_strip import ArrangeStrip
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 SAID = (
     "Left and right show the arrangements, Enter takes one, Escape leaves all as it was. Drag a picture onto another "
@@ -44,7 +41,7 @@ class Arranger:
 
     block = ""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         self.bench = bench
         self.work = ""
         self.strip = ArrangeStrip(bench.session)
@@ -83,7 +80,7 @@ class Arranger:
         self.work, self.found, self._base, self._from = "", (), None, None
         self.finder.cancel()
         self.strip.hide()
-        self.bench.station.drawer.show()
+        self.bench.clear_drawer(False)
         session = self.bench.session
         session.tried = None
         session.selected.emit()
@@ -133,7 +130,7 @@ class Arranger:
         self.found = found
         self.strip.show_arrangements(found)
         self.strip.show()
-        self.bench.station.drawer.hide()
+        self.bench.clear_drawer(True)
         self.show(0)
 
     def show(self, at: int) -> None:
@@ -259,7 +256,7 @@ class Arranger:
     def paint(self, painter: QPainter) -> None:
         """What is pinned and what is chosen, over what is tried."""
         if not self.found:
-            label_pill(painter, QPointF(self.bench.width() / 2, 24), "looking for arrangements")
+            label_pill(painter, QPointF(self.bench.rect().width() / 2, 24), "looking for arrangements")
             return
         arrangement = self.found[self.at]
         for n, item in enumerate(arrangement.items):

@@ -20,13 +20,13 @@ from half_fold.desk.asking import ask_for_pictures
 from half_fold.desk.beside.bringing import Bringing
 from half_fold.desk.kit.narrowing import Narrowing
 from half_fold.desk.kit.plain import label
-from half_fold.desk.stations.spreads.picture_drawer import PictureDrawer
-from half_fold.desk.stations.spreads.slips import Slips
+from half_fold.desk.stations.spreads.drawer.picture_drawer import PictureDrawer
+from half_fold.desk.stations.spreads.drawer.slips import Slips
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
+    from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
 
 Leaf = Literal["pictures", "stories", "slips"]
 LEAVES: tuple[Leaf, ...] = get_args(Leaf)
@@ -79,7 +79,7 @@ class Drawer(QWidget):
     @cached_property
     def stories(self) -> "StoryDrawer":
         """The story drawer, made when somebody first looks for it: a window opens the sooner."""
-        from half_fold.desk.stations.spreads.story_drawer import StoryDrawer
+        from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
 
         made, index = StoryDrawer(self.session), LEAVES.index("stories")
         for stack, widget in ((self._tools, made.tools), (self._leaves, made.leaf)):

@@ -3,7 +3,7 @@ that are treated by themselves, and stray things painted away."""
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
@@ -28,12 +28,10 @@ from half_fold.core.spread.framing.retouching import (
     with_point,
 )
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.stations.spreads.clear_paint import paint_clear
-from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.clear_paint import paint_clear
+from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 Points = list[PicturePoint]
 CLICK = 4  # pixels: what was dragged less was clicked
@@ -71,7 +69,7 @@ WAYS = {
 class Marker(Tool):
     """Draws on the picture that is chosen while it has ``work``: the key of its way."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         super().__init__(bench)
         self.brush = BRUSH
         self._way: list[QPointF] = []

@@ -1,7 +1,5 @@
 """The hand on the bench: chosen things are carried, their edges drawn, and a box chooses what it touches."""
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
@@ -15,10 +13,8 @@ from half_fold.core.spread.edits.grouping import shifted
 from half_fold.core.spread.setting.hits import things_within
 from half_fold.core.spread.where.frames import block_box, turn_of
 from half_fold.core.spread.where.reaching import drawn
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 GRAB_PIXELS = 6.0
 DRAWN_PIXELS = 7.0  # how near a stop draws in what is carried
@@ -27,7 +23,7 @@ DRAWN_PIXELS = 7.0  # how near a stop draws in what is carried
 class Hand:
     """What the mouse is doing to what is chosen. Alt held lets go of the stops."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         self.bench = bench
         self.edges: tuple[Edge, ...] = ()
         self.carrying: Rect | None = None  # where what is carried lay at first

@@ -21,12 +21,12 @@ from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.stations.spreads.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
 if TYPE_CHECKING:
     from half_fold.core.pictures.cutting.cutting import Cutting
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 Sides = tuple[float, float, float, float]
 BRUSH, LEAST_BRUSH, MOST_BRUSH = 0.025, 0.004, 0.12  # of the picture's longer side
@@ -47,7 +47,7 @@ class _Cut(NamedTuple):
 class Scissors(Tool):
     """What is being cut out of the picture that is chosen; it takes clicks and keys while it has ``work``."""
 
-    def __init__(self, bench: "SpreadBench") -> None:
+    def __init__(self, bench: Worktop) -> None:
         super().__init__(bench)  # its work is "box" or "strokes"
         self.picture: Picture | None = None
         self.cutting: Cutting | None = None

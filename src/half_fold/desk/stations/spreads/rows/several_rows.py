@@ -32,7 +32,7 @@ from half_fold.desk.kit.rows import Card, Edit, Row, Section
 from half_fold.desk.workpiece import Workpiece
 
 if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.several import Several
+    from half_fold.desk.stations.spreads.tools.several import Several
 
 ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
 DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))

@@ -5,7 +5,7 @@ from functools import partial
 from half_fold.core.legibility.verdicts import GOOD, UNREADABLE
 from half_fold.core.measure.length import counted
 from half_fold.desk.kit.rows import Card, Row, Section, row_of
-from half_fold.desk.stations.spreads.reader import Reader
+from half_fold.desk.stations.spreads.tools.reader import Reader
 
 MOST = 6  # words that are listed
 

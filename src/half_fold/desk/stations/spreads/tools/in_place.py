@@ -1,9 +1,8 @@
 """Words written where they stand: a sheet over their block, in their own type; the page follows letter by letter."""
 
 from functools import cache
-from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFont, QFontDatabase, QKeyEvent
 from PyQt6.QtWidgets import QPlainTextEdit
 
@@ -12,10 +11,8 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.edits.written import lines_of, written_anew
 from half_fold.core.spread.where.frames import block_box
 from half_fold.core.typesetting.faces.faces import face_file, face_key
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 LEAST_PIXELS, MOST_PIXELS = 11, 90
 LEAST_SIZE = QSize(180, 40)
@@ -32,9 +29,11 @@ def _family(key: str) -> str:
 class WordsInPlace(QPlainTextEdit):
     """Every line is a paragraph; what is typed goes onto the page at once. Esc, or going elsewhere, puts it away."""
 
-    def __init__(self, bench: "SpreadBench", number: int, block: Block) -> None:
-        super().__init__(bench)
-        self.bench, self.block = bench, block.id
+    away = pyqtSignal(bool)  # whether the keys go back to the bench
+
+    def __init__(self, bench: Worktop, number: int, block: Block) -> None:
+        super().__init__(bench.as_widget())
+        self.bench, self.block, self._is_open = bench, block.id, True
         self.setAccessibleName("Words of the block")
         self.setPlainText("\n".join(lines_of(block)))
         self.setFont(self._font(block))
@@ -78,10 +77,9 @@ class WordsInPlace(QPlainTextEdit):
 
     def put_away(self, back: bool = True) -> None:
         """End writing; ``back`` gives the keys to the bench."""
-        if self.bench.writing is self:
-            self.bench.writing = None
+        if self._is_open:
+            self._is_open = False
             self.bench.session.history.pause()
             self.hide()
             self.deleteLater()
-            if back:
-                self.bench.setFocus()
+            self.away.emit(back)

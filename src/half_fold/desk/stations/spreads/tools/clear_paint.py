@@ -1,7 +1,5 @@
 """What is kept clear of a picture, its named points, and what the fold takes of it, drawn over the bench."""
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
 
@@ -13,16 +11,14 @@ from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band
 from half_fold.core.spread.setting.developed import treatment_of
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.bench import label_pill
-from half_fold.desk.stations.spreads.tool import on_bench
+from half_fold.desk.stations.spreads.tools.tool import on_bench
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
-
-if TYPE_CHECKING:
-    from half_fold.desk.stations.spreads.bench import SpreadBench
 
 POINT = 5.0  # pixels from the middle of a point's cross to its ends
 
 
-def paint_clear(bench: "SpreadBench", painter: QPainter, name: str) -> None:
+def paint_clear(bench: Worktop, painter: QPainter, name: str) -> None:
     """Of the picture in that block."""
     publication = bench.session.publication
     index, _, block = page_of_block(publication, name)
@@ -52,7 +48,7 @@ def paint_clear(bench: "SpreadBench", painter: QPainter, name: str) -> None:
         _paint_swallowed(bench, painter, QRectF(bench.to_widget(band.clipped(box))), block.holds.parted)
 
 
-def _paint_parts(bench: "SpreadBench", painter: QPainter, block: Block) -> None:
+def _paint_parts(bench: Worktop, painter: QPainter, block: Block) -> None:
     """Where the parts lie that are treated by themselves, each with its number."""
     treatment = treatment_of(bench.session.publication, block)
     for number, area in enumerate(treatment.areas if treatment is not None else (), 1):
@@ -65,7 +61,7 @@ def _paint_parts(bench: "SpreadBench", painter: QPainter, block: Block) -> None:
         label_pill(painter, on_bench(bench, block.id, middle_of(area.where)), f"part {number}")
 
 
-def _paint_swallowed(bench: "SpreadBench", painter: QPainter, strip: QRectF, is_parted: bool) -> None:
+def _paint_swallowed(bench: Worktop, painter: QPainter, strip: QRectF, is_parted: bool) -> None:
     """The strip that the binding takes, and what becomes of the picture there."""
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)

@@ -1,0 +1,1 @@
+"""The drawer under the bench: pictures, stories, and what lies on the spread."""

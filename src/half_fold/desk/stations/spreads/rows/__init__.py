@@ -1,0 +1,1 @@
+"""The working of what is chosen on a spread."""

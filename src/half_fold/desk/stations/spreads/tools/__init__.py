@@ -1,0 +1,1 @@
+"""Tools over the bench of spreads: what the hand does with what lies there."""
