@@ -13,7 +13,8 @@ import pytest
 from PIL import Image
 
 import half_fold
-from half_fold.cli import COMMANDS, _parser, main
+from half_fold.cli import main
+from half_fold.commands.all import COMMANDS, parser_of
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.surgery import used_pictures
 from half_fold.core.store.job import open_job, read
@@ -474,7 +475,7 @@ def test_each_command_says_what_it_takes(name: str, capsys: pytest.CaptureFixtur
         assert main(asked) == 0
         said, told = capsys.readouterr()
         assert not told and said.startswith(f"half-fold {name}") and said.count(f"half-fold {name}") >= 2
-        options = [words for action in _parser(name)._actions for words in action.option_strings]
+        options = [words for action in parser_of(name)._actions for words in action.option_strings]
         assert all(option in said for option in options)
         others = [line for line in said.splitlines() if line.startswith("half-fold ") and line.split()[1] != name]
         assert not others

@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from half_fold.cli import COMMANDS, main
+from half_fold.cli import main
+from half_fold.commands.all import COMMANDS
 from half_fold.core.plan.starters import KINDS
 from half_fold.core.store.job import read
 
@@ -56,7 +57,7 @@ ACTS: dict[str, tuple[str, ...]] = {
     "keep": ("keep JOB ours",),
     "place": ("place JOB --picture a.jpg",),
 }
-ELSEWHERE = {"new", "demo"}  # make the jobs
+ELSEWHERE = {"new", "demo", "completion"}  # make the jobs, or look at none
 
 
 def _job(kind: str, folder: Path, is_full: bool) -> Path:

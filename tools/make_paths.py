@@ -5,6 +5,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.paths.all import set_paths, settings
+from half_fold.core.paths.making import WAYS
 from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.starters import start
@@ -68,6 +69,7 @@ def page() -> str:
     body += "".join(f"| `{each.path.replace('.b.', '.ID.')}` | {each.label} |\n" for each in more)
     body += "".join(f"| `group.ID.{of.key}` | {of.label} |\n" for of in GROUP)
     blocks = "".join(f"| `block.ID.{of.key}` | {of.label} | {_range(of)} | {_applies(of)} |\n" for of in BLOCK)
+    body += "".join(f"| `{path}` | {words} |\n" for path, words in WAYS)
     return f"{HEAD}{body}\n## Blocks\n\n| path | what it is | takes | of |\n|---|---|---|---|\n{blocks}"
 
 

@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QProcess
 from PyQt6.QtWidgets import QApplication
 
-from half_fold.beside import Answer, Asked, Checks
+from half_fold.answering import Answer, Asked, Checks
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
 from half_fold.core.measure.length import length

@@ -53,13 +53,13 @@ def test_what_is_linked_follows_a_command_as_it_follows_the_window(demo: Path) -
 
 
 def test_nothing_saves_a_job_but_the_door() -> None:
-    """A command saves by ``saving``, which goes through the door; the window's edits do, and autosave writes them."""
+    """A command saves by ``commands.jobs``, which goes through the door; the window's edits do, and autosave writes."""
     saves = re.compile(r"\b_?(?:job|opened)\.save\(")
     found = {path.name for path in SOURCE.rglob("*.py") if saves.search(path.read_text(encoding="utf-8"))}
-    assert found == {"saving.py", "autosave.py"}
+    assert found == {"jobs.py", "autosave.py"}
     door = re.compile(r"\bedited\(")
     calls = {path.name for path in SOURCE.rglob("*.py") if door.search(path.read_text(encoding="utf-8"))}
-    assert calls == {"door.py", "saving.py", "session.py"}
+    assert calls == {"door.py", "jobs.py", "session.py"}
     # What comes before the door's own settling: each path of several, each fix of several, each side of a cover.
     follows = re.compile(r"keeping import settled")
     asked = {path.name for path in SOURCE.rglob("*.py") if follows.search(path.read_text(encoding="utf-8"))}

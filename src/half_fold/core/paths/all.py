@@ -17,6 +17,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import ink_settings
+from half_fold.core.paths.making import made_by_path
 from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.paths.whole import NEW, state_new
 from half_fold.core.pictures.library.choosing import WORTHS, valued
@@ -356,6 +357,8 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
         return _claimed_on_cover(publication, claim[1], typed)
     if NEW.fullmatch(path) and not any(each.path == path for each in settings(publication, path)):
         return state_new(publication, path, typed)
+    if (made := made_by_path(publication, path, typed)) is not None:
+        return settled(publication, made)
     setting = found(publication, path)[0]
     return publication if typed == setting.value else settled(publication, setting.take(typed))
 

@@ -57,7 +57,7 @@ def by_name(records: Iterable[N], wanted: str, what: str) -> N:
     for record in known:
         if record.name == wanted:
             return record
-    names = ", ".join(record.name for record in known)
+    names = ", ".join(record.name for record in known) or "none"
     raise Problem(f"There is no {what} “{wanted}” in this job; it has {names}.")
 
 

@@ -8,7 +8,7 @@ from weakref import WeakValueDictionary
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from half_fold.beside import Answer
+from half_fold.answering import Answer
 from half_fold.core.publication.records import Publication
 from half_fold.desk.beside.child import Resident, resident
 

@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
-from half_fold.beside import Answer, Asked, framed, frames
+from half_fold.answering import Answer, Asked, framed, frames
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.sending import told
 
@@ -75,7 +75,7 @@ class Resident:
     """
 
     def __init__(self) -> None:
-        words = [sys.executable, ISOLATED, "-c", "from half_fold.beside import main; main()"]
+        words = [sys.executable, ISOLATED, "-c", "from half_fold.answering import main; main()"]
         self._process = subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE)
         self._coming: Queue[_Question | None] = Queue()  # nothing: it has ended
         self._waiting: dict[int, _Question] = {}  # by job, under the lock: two threads take away and add

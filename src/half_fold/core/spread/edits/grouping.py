@@ -64,8 +64,10 @@ def shifted_along(publication: Publication, names: Iterable[str], axis: Axis, by
     return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
 
 
-def group(publication: Publication, names: Iterable[str], called: str = "") -> tuple[Publication, str]:
-    """The things as one group, in the place of the frontmost; gives its id.
+def group(
+    publication: Publication, names: Iterable[str], called: str = "", own: str = ""
+) -> tuple[Publication, str]:
+    """The things as one group, in the place of the frontmost; gives its id, which is a new one or that of its ``own``.
 
     Things of both pages of a spread come to the page of the frontmost. Problem where there are fewer than two, where
     they are in different groups or one is locked.
@@ -78,7 +80,7 @@ def group(publication: Publication, names: Iterable[str], called: str = "") -> t
     front = chosen[-1]
     number, page, _ = page_of_thing(publication, front)
     beside_it = {thing.id for thing in beside(page.things, front)}
-    own = next(fresh_ids("g", thing_ids(publication)))
+    own = own or next(fresh_ids("g", thing_ids(publication)))
     members: Things = ()
     for name in chosen:
         at, other, thing = page_of_thing(publication, name)

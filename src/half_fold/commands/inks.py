@@ -1,9 +1,10 @@
-"""``half-fold inks``: the ink list shown, taken in and given out, and palettes of pictures."""
+"""The ink list shown, taken in and given out, and palettes of pictures."""
 
 import argparse
 import json
 from pathlib import Path
 
+from half_fold.commands.jobs import opened, save, takes_job
 from half_fold.core.inks.edits import said, uses_of_ink, with_new_inks
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
 from half_fold.core.inks.numbers import total
@@ -15,24 +16,38 @@ from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import cover_blocks
 from half_fold.core.store.job import Job
-from half_fold.saving import save
 
 PIXELS = 800  # the long way, that are read of a picture: a palette looks at fewer
 COVER, EVERY = "cover", "all"
+USAGE = (
+    ("inks JOB [--json]", "the ink list; --give FILE.csv|.gpl writes it, --take FILE takes one in"),
+    ("inks JOB --palette PICTURE|cover|all [--keep]", "inks found in pictures, and put into the list"),
+)
 
 
-def inks_command(job: Job, asked: argparse.Namespace) -> int:
+def takes(parser: argparse.ArgumentParser) -> None:
+    """What it is given behind its name."""
+    takes_job(parser)
+    parser.add_argument("--take", type=Path)
+    parser.add_argument("--give", type=Path)
+    parser.add_argument("--palette", default="")
+    parser.add_argument("--keep", action="store_true")
+    parser.add_argument("--json", action="store_true")
+
+
+def do(asked: argparse.Namespace) -> int:
     """Do what is asked of a job's ink list; gives the exit status."""
-    if asked.take is not None:
-        save(job, take_inks(job.publication, read_inks(job.publication, asked.take)))
-    if asked.palette:
-        return _palette(job, asked)
-    if asked.give is not None:
-        give_inks(job.publication, asked.give)
-        print(asked.give)
-    elif asked.take is None:
-        _list(job.publication, asked.json)
-    return 0
+    with opened(asked.job, to_write=asked.keep or asked.take is not None) as job:
+        if asked.take is not None:
+            save(job, take_inks(job.publication, read_inks(job.publication, asked.take)))
+        if asked.palette:
+            return _palette(job, asked)
+        if asked.give is not None:
+            give_inks(job.publication, asked.give)
+            print(asked.give)
+        elif asked.take is None:
+            _list(job.publication, asked.json)
+        return 0
 
 
 def _list(publication: Publication, as_json: bool) -> None:
@@ -79,12 +94,3 @@ def _palette(job: Job, asked: argparse.Namespace) -> int:
     if asked.keep:
         save(job, with_new_inks(publication, [proposal.ink for proposal in found]))
     return 0
-
-
-def parser_words(parser: argparse.ArgumentParser) -> None:
-    """What the command may be given."""
-    parser.add_argument("--take", type=Path)
-    parser.add_argument("--give", type=Path)
-    parser.add_argument("--palette", default="")
-    parser.add_argument("--keep", action="store_true")
-    parser.add_argument("--json", action="store_true")

@@ -1,0 +1,42 @@
+"""All that the printer needs, in one archive."""
+
+import argparse
+from pathlib import Path
+
+from half_fold.commands.jobs import opened, takes_job
+from half_fold.commands.making import record, stops, teller
+from half_fold.core.store.files import shown
+
+USAGE = (
+    (
+        "gather JOB OUT.zip",
+        "every part pressed and proved, and the job ticket, in one archive; with --strict nothing is made (exit 1) "
+        "where a check stops it, by press and outputs neither",
+    ),
+)
+
+
+def takes(parser: argparse.ArgumentParser) -> None:
+    """What it is given behind its name."""
+    takes_job(parser)
+    parser.add_argument("out", type=Path)
+    parser.add_argument("--progress", action="store_true")
+    parser.add_argument("--strict", action="store_true")
+
+
+def do(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.run import check
+    from half_fold.core.press.gather import gather
+    from half_fold.core.spread.setting.compose import Setter
+
+    with opened(asked.job, to_write=False) as job:
+        setter = Setter()
+        findings = check(job.publication, setter, job.pictures)
+        if stops(findings) and asked.strict:
+            return 1
+        gathered = gather(job.publication, job.pictures, asked.out, findings, teller(asked), setter)
+        files = [{"file": name, "part": part, "as": "pages", **proved.record} for name, part, proved in gathered.files]
+        made = {"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words}
+        record(job, {**made, "files": files})
+        print(f"{shown(asked.out)}: proved: {gathered.words}")
+        return 0

@@ -1,0 +1,38 @@
+"""What the commands that make files for the printer have in common."""
+
+import argparse
+import sys
+from typing import TYPE_CHECKING
+
+from half_fold.core.measure.problem import Problem
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from half_fold.core.checks.finding import Finding
+    from half_fold.core.store.job import Job
+
+
+def teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | None":
+    """What says on standard output how far the work is, where that is asked for."""
+    return (lambda done, count, words: print(f"{done} {count} {words}", flush=True)) if asked.progress else None
+
+
+def record(job: "Job", made: dict[str, object]) -> None:
+    """Note what was made, and of which state of the job."""
+    from half_fold.core.press.returned import state_of
+
+    try:
+        job.record_pressed({**made, "state": state_of(job.publication)})
+    except Problem as problem:
+        print(f"Made, but not recorded: {problem}", file=sys.stderr)
+
+
+def stops(findings: "list[Finding]") -> bool:
+    """Say what would stop the press, and whether something would."""
+    from half_fold.core.checks.finding import would_stop
+
+    stopping = would_stop(findings)
+    for finding in stopping:
+        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
+    return bool(stopping)

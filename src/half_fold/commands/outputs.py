@@ -1,0 +1,36 @@
+"""Every output that is kept, made."""
+
+import argparse
+from pathlib import Path
+
+from half_fold.commands.jobs import opened, takes_job
+from half_fold.commands.making import record, stops, teller
+from half_fold.core.store.files import shown
+
+USAGE = (("outputs JOB DIR", "every output that is kept (output.NAME), each a file in DIR"),)
+
+
+def takes(parser: argparse.ArgumentParser) -> None:
+    """What it is given behind its name."""
+    takes_job(parser)
+    parser.add_argument("out", type=Path)
+    parser.add_argument("--progress", action="store_true")
+    parser.add_argument("--strict", action="store_true")
+
+
+def do(asked: argparse.Namespace) -> int:
+    from half_fold.core.checks.run import check
+    from half_fold.core.press.outputs import make_outputs
+    from half_fold.core.press.returned import made_of
+    from half_fold.core.spread.setting.compose import Setter
+
+    with opened(asked.job, to_write=False) as job:
+        setter = Setter()
+        if asked.strict and stops(check(job.publication, setter, job.pictures)):
+            return 1
+        for name, output, proved in make_outputs(job.publication, job.pictures, asked.out, teller(asked), setter):
+            record(job, made_of(asked.out / name, output, proved))
+            print(f"{shown(asked.out / name)}: {output.name}: proved: {proved.sentence}")
+        if not asked.strict:  # which has looked
+            stops(check(job.publication, setter, job.pictures))
+        return 0
