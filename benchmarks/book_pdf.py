@@ -31,8 +31,8 @@ import sys
 from pathlib import Path
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.edits.placing import place_story
 from half_fold.core.typesetting.texts.text_in import read_text_file
 setter = Setter()
 reading = read_text_file(Path(sys.argv[1]))

@@ -17,6 +17,7 @@ from half_fold.core.plan.inserts import add_insert
 from half_fold.core.plan.order import remove_pages
 from half_fold.core.plan.sections import change_section, start_section
 from half_fold.core.plan.settings import set_values
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
@@ -38,7 +39,6 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Edge as PanelEdge
 from half_fold.core.publication.surgery import block_named, with_page, with_story, with_thing_anywhere
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.scenes import scene_of
 from half_fold.core.spread.setting.compose import Setter

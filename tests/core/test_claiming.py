@@ -8,6 +8,7 @@ from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
     Holds,
     HoldsBarcode,
@@ -17,7 +18,6 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Story,
 )
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.edits.edits import claim
 from half_fold.core.spread.where.frames import page_frame_of
 from half_fold.core.store.job import read

@@ -15,7 +15,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.cutting import soft_edge
 from half_fold.core.pictures.cutting.cutting import Box, Cutting
-from half_fold.core.pictures.cutting.masks import cut_out, keep_mask, masked, picture_words, read_mask
+from half_fold.core.pictures.cutting.masks import cut_out, keep_mask, masked, read_mask
 from half_fold.core.pictures.cutting.spill import without_spill
 from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.pictures.rasters.mask_files import masks_folder
@@ -23,6 +23,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
+from half_fold.core.publication.surgery import picture_words
 from half_fold.core.spread.edits.taking import laid, taken
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode

@@ -23,6 +23,7 @@ from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
     Edge,
     Form,
@@ -39,7 +40,6 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_named, every_thing_of, with_page
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.edits.grouping import deleted, restack
 from half_fold.core.spread.settable.properties import BLOCK, block_properties
 from half_fold.core.spread.settable.samples import SAMPLES, sample

@@ -19,8 +19,8 @@ from half_fold.core.press import halves
 from half_fold.core.press.content import Resources
 from half_fold.core.press.sheets import page_sheet
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.spread.compose import Setter
-from half_fold.core.spread.placing import place_story
+from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.edits.placing import place_story
 
 setter, before = Setter(), os.getpid()
 words = "Difficult office work, 12 baffled flies. " * 120

@@ -19,16 +19,11 @@ from half_fold.core.pictures.library.fit import placed
 from half_fold.core.plan.page_ranges import said_range
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import spread_of
+from half_fold.core.publication.kinds import asked_of, kind_of, own_words
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import (
     Block,
-    HoldsBarcode,
-    HoldsCode,
-    HoldsDisplay,
-    HoldsNothing,
     HoldsPicture,
-    HoldsRule,
-    Paragraph,
     Publication,
 )
 from half_fold.core.publication.surgery import master_of, picture_of, role_named
@@ -66,7 +61,7 @@ def _upright(context: Context) -> dict[int, list[_Lying]]:
     """The blocks of each page that stand upright and have edges of their own."""
     found: dict[int, list[_Lying]] = defaultdict(list)
     for number, block, box in context.blocks:
-        if not isinstance(block.holds, HoldsRule) and not angle_of(context.publication, number, block):
+        if not kind_of(block.holds).is_line and not angle_of(context.publication, number, block):
             found[number].append(_Lying(block, box))
     return found
 
@@ -166,13 +161,8 @@ def _uncaptioned(context: Context, number: int, block: Block, box: Rect, name: s
 
 def _asked_for(block: Block) -> list[str]:
     """What the words of a block, and its code, are to be filled in with."""
-    holds = block.holds
-    code = holds.says if isinstance(holds, HoldsCode) else holds.number if isinstance(holds, HoldsBarcode) else ""
-    return list(dict.fromkeys(_ASKED.findall(" ".join((code, *(each.text for each in _paragraphs(block)))))))
-
-
-def _paragraphs(block: Block) -> tuple[Paragraph, ...]:
-    return block.holds.paragraphs if isinstance(block.holds, HoldsDisplay | HoldsBarcode) else ()
+    words = (each.text for each in own_words(block.holds))
+    return list(dict.fromkeys(_ASKED.findall(" ".join((*asked_of(block.holds), *words)))))
 
 
 def kept_free(context: Context) -> Iterator[Finding]:
@@ -180,7 +170,7 @@ def kept_free(context: Context) -> Iterator[Finding]:
     if not any(page.state == "passed" for page in context.publication.pages):
         return  # while pages are being laid, places are kept free on purpose
     for number, block, box in context.blocks:
-        if isinstance(block.holds, HoldsNothing):
+        if kind_of(block.holds).is_free:
             why = "Pages of this job have been passed; put something there, or take the place away."
             yield Finding("kept free", ACCIDENT, "A place is still kept free", why, False, number, block.id, box)
 
@@ -322,7 +312,7 @@ def face_used_once(context: Context) -> Iterator[Finding]:
     roles: Counter[str] = Counter(p.role for story in publication.stories for p in story.paragraphs)
     where: dict[str, tuple[int, Block, Rect]] = {}
     for number, block, box in context.blocks:
-        for paragraph in _paragraphs(block):
+        for paragraph in own_words(block.holds):
             roles[paragraph.role] += 1
             where.setdefault(paragraph.role, (number, block, box))
     used: Counter[str] = Counter()

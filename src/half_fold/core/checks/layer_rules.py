@@ -17,7 +17,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import ink_in_lab
 from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.plan.spreads import Spread
-from half_fold.core.publication.records import HoldsBarcode, HoldsCode
+from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.surgery import picture_of
 
 LETTER_HIGH = 0.45  # of the size: the height of small letters, within which two lines of words surely collide
@@ -137,7 +137,7 @@ def _words(mark: Mark) -> int:
 
 def _behind(context: Context, block: str, words: int, wholly: bool) -> Finding:
     number, box = context.page_of[block], context.box_of[block]
-    if isinstance(context.holds_of[block], HoldsBarcode | HoldsCode):
+    if kind_of(context.holds_of[block]).is_scanned:
         why = "What lies in front of it hides it from the scanner; bring it nearer."
         return Finding("hidden", REFUSED, "The barcode lies behind something", why, True, number, block, box)
     what = counted(words, "word") if words else "It"

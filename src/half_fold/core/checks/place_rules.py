@@ -18,22 +18,18 @@ from half_fold.core.measure.length import figure, length, show_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import facing, spread_of
+from half_fold.core.publication.kinds import NO_NUMBER, form_of, kind_of
 from half_fold.core.publication.places import Floating, Held, Stop
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
-    HoldsCode,
     HoldsDisplay,
-    HoldsNothing,
-    HoldsPanel,
     HoldsPicture,
-    HoldsRule,
-    HoldsStory,
     Publication,
 )
 from half_fold.core.publication.surgery import cover_blocks, page_of_block
 from half_fold.core.spread.codes.barcode import SMALLEST, ground, symbol_of
-from half_fold.core.spread.codes.ean import NO_NUMBER, addon, ean13
+from half_fold.core.spread.codes.ean import addon, ean13
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.setting.goods import from_row
 from half_fold.core.spread.where.frames import angle_of, block_box, page_frame_of, spread_area, turn_of
@@ -67,7 +63,8 @@ def _lies_across(block: Block, edge: Edge) -> bool:
 
 def _fills_its_box(block: Block) -> bool:
     """Whether it reaches all four edges of its box along their whole length."""
-    return not isinstance(block.holds, HoldsPanel | HoldsPicture) or block.holds.form.kind == "rectangle"
+    form = form_of(block.holds)
+    return form is None or form.kind == "rectangle"
 
 
 def on_no_part(context: Context) -> Iterator[Finding]:
@@ -94,14 +91,15 @@ def nearly_bleeds(context: Context) -> Iterator[Finding]:
     """A picture or panel that reaches the trim but not the bleed: a white edge shows where the cut wanders."""
     bleed, safe = context.publication.brief.bleed.pt, context.publication.brief.safe.pt
     for number, block, box in context.blocks:
-        if isinstance(block.holds, HoldsStory | HoldsDisplay | HoldsBarcode | HoldsCode | HoldsNothing):
+        kind = kind_of(block.holds)
+        if not (kind.is_area or kind.is_line):
             continue
         if angle_of(context.publication, number, block):
             yield from _bare_corners(context, number, block, box)
             continue
-        if isinstance(block.holds, HoldsRule) or not _fills_its_box(block):
+        if kind.is_line or not _fills_its_box(block):
             continue
-        is_edged = isinstance(block.holds, HoldsPanel | HoldsPicture) and block.holds.edge is not None
+        is_edged = kind.edge(block.holds) is not None
         for edge in EDGES:
             beyond = _beyond_trim(context, number, block, box, edge)
             if is_edged and beyond is not None and beyond > -safe + NEAR:
@@ -175,7 +173,7 @@ def text_beyond_safe(context: Context) -> Iterator[Finding]:
     """Text blocks that pass the safe zone: letters may be cut off."""
     safe = context.publication.brief.safe.pt
     for number, block, box in context.blocks:
-        if not isinstance(block.holds, HoldsStory | HoldsDisplay):
+        if not kind_of(block.holds).is_words:
             continue
         inset = block.inset.pt if block.inset is not None else 0.0
         for edge in EDGES:
@@ -305,7 +303,7 @@ def no_bleed(context: Context) -> Iterator[Finding]:
     covered = any(
         getattr(block.place, edge).kind in ("bleed", "trim")
         for block in cover_blocks(publication)
-        if isinstance(block.holds, HoldsPicture | HoldsPanel) and isinstance(block.place, Held)
+        if kind_of(block.holds).is_area and isinstance(block.place, Held)
         for edge in EDGES
     )
     if reaching or covered:
@@ -319,7 +317,7 @@ def no_bleed(context: Context) -> Iterator[Finding]:
 
 
 def _reaches(context: Context, number: int, block: Block, box: Rect) -> bool:
-    if not isinstance(block.holds, HoldsPicture | HoldsPanel):
+    if not kind_of(block.holds).is_area:
         return False
     beyond = (_beyond_trim(context, number, block, box, edge) for edge in EDGES)
     return any(by is not None and by > -NEAR for by in beyond)

@@ -19,15 +19,15 @@ from half_fold.core.measure.length import counted, figure, length, show
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right, spread_of
+from half_fold.core.publication.kinds import text_of
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
-    Block,
     HoldsDisplay,
     HoldsStory,
     Paragraph,
     Publication,
 )
-from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
+from half_fold.core.publication.surgery import master_of, page_of_block, role_named
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.placing import continue_story
 from half_fold.core.spread.setting.compose import Setter
@@ -325,7 +325,7 @@ def _place_of(context: Context, spread: Spread, run: Glyphs) -> tuple[int, str]:
 def tinted_small_text(context: Context) -> Iterator[Finding]:
     """Small text in a tint is broken into dots."""
     publication = context.publication
-    used = {p.role for _, block, _ in context.blocks for p in _paragraphs(publication, block)} | {
+    used = {p.role for _, block, _ in context.blocks for p in text_of(publication, block.holds)} | {
         "folio",
         "running foot",
     }
@@ -337,12 +337,6 @@ def tinted_small_text(context: Context) -> Iterator[Finding]:
             yield Finding(
                 "tinted small text", UNREAD, f"{role.label} is a tint at {figure(role.size.pt)} pt", why, fix=fix
             )
-
-
-def _paragraphs(publication: Publication, block: Block) -> tuple[Paragraph, ...]:
-    if isinstance(block.holds, HoldsStory):
-        return story_of(publication, block.holds.story).paragraphs
-    return block.holds.paragraphs if isinstance(block.holds, HoldsDisplay) else ()
 
 
 def _solid(publication: Publication, role: str) -> Publication:

@@ -11,17 +11,15 @@ from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.sides import sides_of
 from half_fold.core.measure.worked import Worked
+from half_fold.core.publication.kinds import NO_NUMBER, text_of
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
     HoldsDisplay,
     HoldsPicture,
-    HoldsStory,
     Publication,
 )
-from half_fold.core.publication.surgery import story_of
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.where.filled import filled_words
 
 BLURB_WORDS = 30  # from which on words on the back or a flap tell what is inside
@@ -119,14 +117,10 @@ def _blocks(publication: Publication) -> Iterator[tuple[str, Block]]:
 
 def _said(publication: Publication) -> Iterator[_Words]:
     for where, block in _blocks(publication):
-        holds = block.holds
-        if isinstance(holds, HoldsDisplay | HoldsBarcode):
-            words = " ".join(paragraph.text for paragraph in holds.paragraphs)
-        elif isinstance(holds, HoldsStory):
-            words = " ".join(paragraph.text for paragraph in story_of(publication, holds.story).paragraphs)
-        else:
-            continue
-        yield _Words(where, filled_words(publication, words), block)
+        paragraphs = text_of(publication, block.holds)
+        if paragraphs:
+            words = " ".join(paragraph.text for paragraph in paragraphs)
+            yield _Words(where, filled_words(publication, words), block)
     cover = publication.cover
     lines = [piece.words for piece in cover.pieces] if cover.pieces else [cover.spine]
     words = " ".join(filled_words(publication, line) for line in lines).strip()

@@ -401,3 +401,8 @@ def with_inks(publication: Publication, file: str, inks: str) -> Publication:
 def usual_ink(publication: Publication, wanted: str) -> str:
     """An ink for what is newly made: the one of that name, or the first there is."""
     return wanted if any(ink.name == wanted for ink in publication.inks) else publication.inks[0].name
+
+
+def picture_words(picture: Picture) -> str:
+    """What a picture is called: its file, and whether it is a cut-out of that."""
+    return f"{picture.file}, cut out" if picture.mask else picture.file

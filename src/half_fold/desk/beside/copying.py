@@ -9,8 +9,9 @@ from PyQt6.QtCore import QMimeData, QUrl
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.bring import ENOUGH
 from half_fold.core.pictures.library.pyramid import reduced
-from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Publication
-from half_fold.core.publication.surgery import page_of_block, picture_of, story_of
+from half_fold.core.publication.kinds import kind_of, text_of
+from half_fold.core.publication.records import HoldsPicture, Publication
+from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.edits.taking import KIND, laid, laid_pages, taken, taken_pages
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
@@ -54,11 +55,8 @@ def _for_others(publication: Publication, block: str, pictures: Path, mime: QMim
             mime.setImageData(to_qimage(reduced(path, picture.digest, ENOUGH)))
         except Problem:
             return
-    if isinstance(holds, HoldsDisplay | HoldsStory):
-        paragraphs = (
-            holds.paragraphs if isinstance(holds, HoldsDisplay) else story_of(publication, holds.story).paragraphs
-        )
-        mime.setText("\n\n".join(paragraph.text for paragraph in paragraphs))
+    if kind_of(holds).is_words:
+        mime.setText("\n\n".join(paragraph.text for paragraph in text_of(publication, holds)))
 
 
 def lay(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:

@@ -79,8 +79,3 @@ def cut_out(publication: Publication, picture: Picture, name: str, mask: Image.I
     if found is not None:
         return publication, found
     return replace(publication, pictures=(*publication.pictures, made)), made
-
-
-def picture_words(picture: Picture) -> str:
-    """What a picture is called: its file, and whether it is a cut-out of that."""
-    return f"{picture.file}, cut out" if picture.mask else picture.file

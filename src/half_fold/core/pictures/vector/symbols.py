@@ -19,7 +19,8 @@ from half_fold.core.drawing.outline import CLOSE, CURVE, LINE, MOVE, Outline
 from half_fold.core.drawing.regions import outline_of, region_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.vector.vector import data_of, outline_of_art, read_vector
-from half_fold.core.publication.records import Art, HoldsBarcode, HoldsDisplay, Publication, Symbol
+from half_fold.core.publication.kinds import own_words
+from half_fold.core.publication.records import Art, Publication, Symbol
 from half_fold.core.publication.surgery import cover_blocks, every_block
 from half_fold.core.store.files import readable
 from half_fold.core.typesetting.faces.fonts import SYMBOLS, bring_font
@@ -77,8 +78,7 @@ def _every_text(publication: Publication) -> Iterator[tuple[str, str]]:
         *((f"a block on page {index + 1}", block) for index, _, block in every_block(publication)),
         *(("a block on the cover", block) for block in cover_blocks(publication)),
     ):
-        if isinstance(block.holds, HoldsDisplay | HoldsBarcode):
-            yield from ((where, paragraph.text) for paragraph in block.holds.paragraphs)
+        yield from ((where, paragraph.text) for paragraph in own_words(block.holds))
     for master in publication.masters:
         yield from ((f"the master “{master.name}”", piece.words) for piece in master.furniture)
     yield "the spine", publication.cover.spine

@@ -7,8 +7,8 @@ and nothing here makes one up.
 import re
 
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.kinds import NO_NUMBER
 
-NO_NUMBER = "0000000000000"
 _LEFT_ODD = (
     "0001101",
     "0011001",

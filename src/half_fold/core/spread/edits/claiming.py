@@ -3,9 +3,12 @@
 import re
 from collections.abc import Callable
 
+from msgspec import Struct
+
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import on_right, spread_of
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
     Holds,
     HoldsBarcode,
@@ -23,13 +26,12 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import picture_of, usual_ink
 from half_fold.core.spread.codes.barcode import SMALLEST
 from half_fold.core.spread.codes.code import as_said
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.edits.edits import claim
 from half_fold.core.spread.setting.goods import typed_number
 from half_fold.core.spread.where.frames import page_frame_of
 
 _CLAIM = re.compile(
-    r"(?P<what>panel|rule|free|words|picture|story|barcode|code)(?P<name>\s+.*?)?\s+over\s+"
+    r"(?P<what>[a-z]+)(?P<name>\s+.*?)?\s+over\s+"
     r"(?P<columns>\d+(\s*-\s*\d+)?)\s*[x×]\s*(?P<rows>\d+(\s*-\s*\d+)?)"
 )
 HOW = "such as: panel over 1-2 x 3-4, words The frost over 1-6 x 1, picture pear.jpg over 1-3 x 1-8"
@@ -73,7 +75,7 @@ def laid(publication: Publication, number: int, text: str) -> Publication:
     understood, or names what is not there.
     """
     found = _CLAIM.fullmatch(text.strip())
-    if found is None:
+    if found is None or all(found["what"] != each.word for each in BEGINS.values()):
         raise Problem(f"“{text}” is no claim; say what goes over which fields, {HOW}.")
     columns, rows = _from_to(found["columns"]), _from_to(found["rows"])
     spread = spread_of(publication, number)
@@ -90,18 +92,42 @@ def laid(publication: Publication, number: int, text: str) -> Publication:
     return claim(publication, start, end, spread.numbers, holds)[0]
 
 
+class Begins(Struct, frozen=True):
+    """How a kind of content begins: the word of a claim, the letter and the words of the chooser, and what there is.
+
+    What there is follows from the job, the name that was given and how many fields wide it is; of pictures and stories
+    the chooser asks for which.
+    """
+
+    word: str
+    letter: str
+    chosen: str
+    begin: Callable[[Publication, str, int], Holds]
+
+
+BEGINS: dict[type, Begins] = {
+    HoldsPicture: Begins(
+        "picture", "P", "Picture", lambda job, name, _: held_picture(job, _picture(job, name))
+    ),
+    HoldsStory: Begins(
+        "story", "S", "Story", lambda job, name, fields: next_of_story(job, _story(job, name), fields)
+    ),
+    HoldsDisplay: Begins(
+        "words", "W", "Words, set large", lambda _, name, __: display_words("headline", name or "Words")
+    ),
+    HoldsPanel: Begins("panel", "I", "Ink panel", lambda job, _, __: panel(job)),
+    HoldsRule: Begins("rule", "R", "Rule", lambda *_: HoldsRule()),
+    HoldsBarcode: Begins("barcode", "B", "Barcode", lambda _, name, __: barcode(name)),
+    HoldsCode: Begins(
+        "code", "Q", "Code that phones read", lambda _, name, __: HoldsCode(says=as_said(name) if name else "")
+    ),
+    HoldsNothing: Begins("free", "K", "Keep it free", lambda *_: HoldsNothing()),
+}
+
+
 def _begun(publication: Publication, what: str, name: str, fields: int) -> Holds:
-    ways: dict[str, Callable[[], Holds]] = {
-        "panel": lambda: panel(publication),
-        "rule": HoldsRule,
-        "free": HoldsNothing,
-        "words": lambda: display_words("headline", name or "Words"),
-        "picture": lambda: held_picture(publication, _picture(publication, name)),
-        "barcode": lambda: barcode(name),
-        "code": lambda: HoldsCode(says=as_said(name) if name else ""),
-        "story": lambda: next_of_story(publication, _story(publication, name), fields),
-    }
-    return ways[what]()
+    begins = next(each for each in BEGINS.values() if each.word == what)
+    return begins.begin(publication, name, fields)
 
 
 def _picture(publication: Publication, name: str) -> str:

@@ -64,9 +64,7 @@ def shifted_along(publication: Publication, names: Iterable[str], axis: Axis, by
     return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
 
 
-def group(
-    publication: Publication, names: Iterable[str], called: str = "", own: str = ""
-) -> tuple[Publication, str]:
+def group(publication: Publication, names: Iterable[str], called: str = "", own: str = "") -> tuple[Publication, str]:
     """The things as one group, in the place of the frontmost; gives its id, which is a new one or that of its ``own``.
 
     Things of both pages of a spread come to the page of the frontmost. Problem where there are fewer than two, where

@@ -5,7 +5,8 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Block, Form, Ground, HoldsDisplay, HoldsPanel, HoldsPicture, Publication
+from half_fold.core.publication.kinds import form_of, kind_of
+from half_fold.core.publication.records import Block, Form, Publication
 from half_fold.core.publication.surgery import page_of_block, with_thing_anywhere
 from half_fold.core.spread.where.frames import block_box, turn_of
 
@@ -15,25 +16,20 @@ LEAST_SLICE = 2.0  # points: a shorter line is a slip of the hand
 
 def has_form(block: Block) -> bool:
     """Whether a block has a form to be drawn: a panel, a picture, or words on a ground."""
-    holds = block.holds
-    return isinstance(holds, HoldsPanel | HoldsPicture) or (
-        isinstance(holds, HoldsDisplay) and holds.ground is not None
-    )
+    return form_of(block.holds) is not None
 
 
 def _form(block: Block) -> Form:
-    if isinstance(block.holds, HoldsPanel | HoldsPicture):
-        return block.holds.form
-    if isinstance(block.holds, HoldsDisplay) and block.holds.ground is not None:
-        return block.holds.ground.form
-    raise Problem("Only a panel, a picture or words on a ground have a shape; choose one of them.")
+    form = form_of(block.holds)
+    if form is None:
+        raise Problem("Only a panel, a picture or words on a ground have a shape; choose one of them.")
+    return form
 
 
 def _with_form(block: Block, form: Form) -> Block:
-    if isinstance(block.holds, HoldsDisplay):
-        ground = replace(block.holds.ground or Ground(), form=form)
-        return replace(block, holds=replace(block.holds, ground=ground))
-    return replace(block, holds=replace(block.holds, form=form))
+    with_form = kind_of(block.holds).with_form
+    assert with_form is not None  # it has one
+    return replace(block, holds=with_form(block.holds, form))
 
 
 def _shares(publication: Publication, block: str, places: Sequence[Place]) -> tuple[Place, ...]:

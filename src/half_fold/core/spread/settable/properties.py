@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import BLENDS
 from half_fold.core.pictures.colour.treatment_properties import TREATMENT, within
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
 from half_fold.core.publication.records import (
@@ -28,7 +29,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.codes.barcode import LARGEST, SMALLEST
 from half_fold.core.spread.codes.code import as_said
-from half_fold.core.spread.codes.ean import NO_NUMBER, addon
+from half_fold.core.spread.codes.ean import addon
 from half_fold.core.spread.framing.aim_words import read_aims, said_aims
 from half_fold.core.spread.settable.form_properties import (
     ground_properties,

@@ -1,40 +1,16 @@
 """One block of every kind, by which it is told to which kinds a property belongs."""
 
+from half_fold.core.publication.kinds import KINDS
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import (
     Block,
-    Edge,
-    Form,
-    Ground,
     Holds,
-    HoldsBarcode,
-    HoldsCode,
-    HoldsDisplay,
-    HoldsNothing,
-    HoldsPanel,
-    HoldsPicture,
-    HoldsRule,
-    HoldsStory,
-    Paragraph,
-    Run,
     Wrap,
 )
-from half_fold.core.spread.codes.ean import NO_NUMBER
 
-_WORDS = (Paragraph(role="body", runs=(Run(text="x"),)),)
-SAMPLES: dict[str, Holds] = {
-    "picture": HoldsPicture(picture="p"),
-    "story": HoldsStory(story="s"),
-    "words": HoldsDisplay(paragraphs=_WORDS, ground=Ground(form=Form(kind="burst"), edge=Edge()), even=True),
-    "panel": HoldsPanel(edge=Edge()),
-    "rule": HoldsRule(),
-    "barcode": HoldsBarcode(number=NO_NUMBER),
-    "code": HoldsCode(),
-    "kept free": HoldsNothing(),
-}
-_SAID = {"picture": "a picture", "story": "a story", "words": "words", "panel": "a panel", "rule": "a rule",
-         "barcode": "a barcode", "code": "a code", "kept free": "a place kept free"}  # fmt: skip
+SAMPLES: dict[str, Holds] = {kind.name: kind.sample for kind in KINDS.values()}
+_SAID = {kind.name: kind.said for kind in KINDS.values()}
 
 
 def sample(kind: str, wraps: bool = False) -> Block:

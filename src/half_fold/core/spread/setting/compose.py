@@ -1,13 +1,14 @@
 """Composing: a spread's blocks and furniture as one display list, kept until something it follows from changes."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from itertools import groupby
-from typing import assert_never
+from typing import Any
 
 from half_fold.core.brief.allowances import overprint
 from half_fold.core.drawing.marks import DisplayList, Group, Mark, from_block
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
+from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import Spread, on_right
 from half_fold.core.publication.records import (
@@ -198,26 +199,9 @@ class Setter:
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)
         block = from_row(publication, block)
-        holds = block.holds
-        if isinstance(holds, HoldsPicture):
-            return picture_marks(publication, number, block, box)
-        if isinstance(holds, HoldsPanel):
-            return panel_marks(publication, from_block(block.id), holds, box)
-        if isinstance(holds, HoldsRule):
-            return rule_marks(publication, from_block(block.id), holds, box)
-        if isinstance(holds, HoldsDisplay):
-            return words_marks(self.composer, publication, block, box)
-        if isinstance(holds, HoldsStory):
-            return self._story_marks(publication, block, self.threads.flow(publication, holds.story))
-        if isinstance(holds, HoldsBarcode):
-            return barcode_marks(self.composer, publication, block, box)
-        if isinstance(holds, HoldsCode):
-            return code_marks(publication, block, box)
-        if isinstance(holds, HoldsNothing):
-            return []
-        assert_never(holds)
+        return _MARKS[type(block.holds)](self, publication, number, block, box)
 
-    def _story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
+    def story_marks(self, publication: Publication, block: Block, flow: Flow) -> list[Mark]:
         """The marks of the chunks in a block; kept, for an edit leaves most of them where they were."""
         step = baselines_of(publication).step
         held = publication.inks, publication.roles, publication.fades, publication.looks, publication.light
@@ -234,3 +218,19 @@ class Setter:
             for (key, follows, _), marks in zip(alike, marks_of, strict=True):
                 made[key] = self._kept_chunks.keep(key, follows, marks)
         return [mark for key in keys for mark in made[key] or ()]
+
+
+# How each kind of content is drawn, in its box on the page of that number.
+_Drawn = Callable[[Setter, Publication, int, Any, Rect], list[Mark]]
+_MARKS: dict[type, _Drawn] = {
+    HoldsPicture: lambda _, publication, number, block, box: picture_marks(publication, number, block, box),
+    HoldsPanel: lambda _, publication, __, block, box: panel_marks(publication, from_block(block.id), block.holds, box),
+    HoldsRule: lambda _, publication, __, block, box: rule_marks(publication, from_block(block.id), block.holds, box),
+    HoldsDisplay: lambda setter, publication, _, block, box: words_marks(setter.composer, publication, block, box),
+    HoldsStory: lambda setter, publication, _, block, __: setter.story_marks(
+        publication, block, setter.threads.flow(publication, block.holds.story)
+    ),
+    HoldsBarcode: lambda setter, publication, _, block, box: barcode_marks(setter.composer, publication, block, box),
+    HoldsCode: lambda _, publication, __, block, box: code_marks(publication, block, box),
+    HoldsNothing: lambda *_: [],
+}

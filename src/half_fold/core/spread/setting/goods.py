@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.kinds import NO_NUMBER, asked_of, own_words
 from half_fold.core.publication.records import (
     Block,
     Goods,
@@ -17,7 +18,7 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
 )
-from half_fold.core.spread.codes.ean import NO_NUMBER, ean13
+from half_fold.core.spread.codes.ean import ean13
 
 NAMED = re.compile(r"\{([^{}]+)\}")
 _kept: Keeper[Block] = Keeper(2000)
@@ -53,11 +54,7 @@ def typed_number(typed: str) -> str:
 
 def asks_for_goods(holds: Holds) -> bool:
     """Whether something in what a block holds is to be filled in."""
-    if isinstance(holds, HoldsCode):
-        return "{" in holds.says
-    if isinstance(holds, HoldsBarcode) and "{" in holds.number + holds.addon:
-        return True
-    return isinstance(holds, HoldsDisplay | HoldsBarcode) and any("{" in each.text for each in holds.paragraphs)
+    return any("{" in words for words in (*asked_of(holds), *(each.text for each in own_words(holds))))
 
 
 def _filled(block: Block, row: Mapping[str, str]) -> Block:

@@ -14,7 +14,8 @@ from half_fold.core.grid.frame import Baselines
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed, turned_in
 from half_fold.core.plan.spreads import spread_of
-from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Picture, Publication, Wrap
+from half_fold.core.publication.kinds import form_of, kind_of
+from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Wrap
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.setting.forms import is_plain, outline_in
 from half_fold.core.spread.where.frames import angle_of, block_box, blocks_on, hull_of, turn_of
@@ -124,10 +125,11 @@ def _shape_of(publication: Publication, number: int, block: Block) -> Outline | 
         shape = _cut_out(picture_of(publication, holds.picture), holds, box)
     if (
         shape is None
-        and isinstance(holds, HoldsPicture | HoldsPanel)
-        and (turn is not None or not is_plain(holds.form))
+        and kind_of(holds).is_area
+        and (form := form_of(holds)) is not None
+        and (turn is not None or not is_plain(form))
     ):
-        shape = outline_in(holds.form, box)
+        shape = outline_in(form, box)
     return shape if shape is None or turn is None else shape.through(turn)
 
 

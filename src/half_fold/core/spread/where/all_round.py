@@ -7,8 +7,9 @@ from msgspec.structs import replace
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import Length
 from half_fold.core.plan.spreads import on_right
+from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.places import Held, Stop
-from half_fold.core.publication.records import Block, HoldsPanel, HoldsPicture, Publication
+from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.things import mapped
 
 
@@ -29,6 +30,6 @@ def _reaching(on_right: bool, bleed: Length, block: Block) -> Block:
         return block
     stop: Stop = getattr(block.place, edge)
     ends_there = stop.kind in ("fold", "bleed", "trim") and not stop.facing and stop.off is None
-    if not ends_there or not isinstance(block.holds, HoldsPicture | HoldsPanel):
+    if not ends_there or not kind_of(block.holds).is_area:
         return block
     return replace(block, place=replace(block.place, **{edge: replace(stop, off=bleed)}))

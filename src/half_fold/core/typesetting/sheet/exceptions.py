@@ -7,8 +7,9 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.length import counted, length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, Paragraph, Publication, Run
-from half_fold.core.publication.surgery import cover_blocks, every_block, role_named, story_of, with_story
+from half_fold.core.publication.kinds import blocks_of_words
+from half_fold.core.publication.records import Paragraph, Publication, Run
+from half_fold.core.publication.surgery import role_named, story_of, with_story
 from half_fold.core.typesetting.sheet.sheet import add_role, stating
 
 Apart = tuple[str, float, float, str]  # face, size (per cent), tracking and ink beside those of the role
@@ -25,9 +26,8 @@ AS_THE_ROLE: Apart = ("", 100.0, 0.0, "")
 def _paragraphs(publication: Publication) -> Iterator[Paragraph]:
     for story in publication.stories:
         yield from story.paragraphs
-    for block in (*(block for _, _, block in every_block(publication)), *cover_blocks(publication)):
-        if isinstance(block.holds, HoldsDisplay | HoldsBarcode):
-            yield from block.holds.paragraphs
+    for _, words in blocks_of_words(publication):
+        yield from words
 
 
 def exceptions_of(publication: Publication, role: str) -> Counter[Apart]:

@@ -4,16 +4,15 @@ from msgspec.structs import fields, replace
 
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
+from half_fold.core.publication.kinds import blocks_of_words
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import (
     Furniture,
-    HoldsBarcode,
-    HoldsDisplay,
     Publication,
     Role,
 )
 from half_fold.core.publication.references import ROLE, references
-from half_fold.core.publication.surgery import by_name, cover_blocks, every_block, role_named, with_role
+from half_fold.core.publication.surgery import by_name, role_named, with_role
 from half_fold.core.typesetting.faces.faces import face, face_key, require_face
 from half_fold.core.typesetting.faces.scripts import stated_fallbacks, told_fallbacks
 from half_fold.core.typesetting.sheet.role_properties import BASED_ON
@@ -141,11 +140,7 @@ SET_BY_PROGRAM = frozenset(
 def uses_of(publication: Publication, name: str) -> int:
     """How many paragraphs of stories, blocks and the cover are set in a role."""
     count = sum(p.role == name for story in publication.stories for p in story.paragraphs)
-    blocks = [*(block for _, _, block in every_block(publication)), *cover_blocks(publication)]
-    for block in blocks:
-        if isinstance(block.holds, HoldsDisplay | HoldsBarcode):
-            count += sum(p.role == name for p in block.holds.paragraphs)
-    return count
+    return count + sum(p.role == name for _, words in blocks_of_words(publication) for p in words)
 
 
 def set_base(publication: Publication, name: str, text: str) -> Publication:

@@ -16,6 +16,7 @@ from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import show, show_size
 from half_fold.core.plan.inserts import faces
+from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
     Holds,
     HoldsBarcode,
@@ -29,7 +30,6 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import usual_ink
-from half_fold.core.spread.codes.ean import NO_NUMBER
 from half_fold.core.spread.settable.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section, row_of

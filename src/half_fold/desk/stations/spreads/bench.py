@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QWidget
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsNothing, HoldsPicture, HoldsStory
+from half_fold.core.publication.kinds import kind_of
+from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsPicture, HoldsStory
 from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.setting.display_text import display_marks
@@ -138,7 +139,7 @@ class SpreadBench(Bench):
         publication = self.session.publication
         for number, _page, block in blocks_on(publication, self.session.spread):
             box = block_box(publication, number, block)
-            if isinstance(block.holds, HoldsNothing):
+            if kind_of(block.holds).is_free:
                 self._paint_placeholder(painter, box)
             over = self._over(block, box)
             if over:

@@ -12,20 +12,19 @@ from half_fold.core.arrange.items import picture_blocks
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import block_numbers, story_numbers
+from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.records import (
     Block,
     Holds,
-    HoldsCode,
     HoldsDisplay,
     HoldsNothing,
     HoldsPicture,
-    HoldsRule,
     HoldsStory,
     Publication,
 )
 from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
 from half_fold.core.spread.edits import edits
-from half_fold.core.spread.edits.claiming import barcode, display_words, held_picture, next_of_story, panel
+from half_fold.core.spread.edits.claiming import BEGINS, Begins, display_words, held_picture, next_of_story
 from half_fold.core.spread.edits.shaping import has_form
 from half_fold.core.spread.setting.hits import block_at
 from half_fold.core.spread.setting.over_pictures import WAYS, cover_of, set_over
@@ -229,21 +228,19 @@ class SpreadsStation(Station):
 
     def choose_for(self, start: Place, end: Place, at: QPoint) -> None:
         """Ask what goes into the fields from ``start`` to ``end``."""
-
-        def claim(holds: Holds) -> None:
-            self.claim(start, end, holds)
-
-        entries = (
-            ("P", "Picture", lambda: self._picture_for(start, end, at)),
-            ("S", "Story", lambda: self._story_for(start, end, at)),
-            ("W", "Words, set large", lambda: self._words_for(start, end)),
-            ("I", "Ink panel", lambda: claim(panel(self.session.publication))),
-            ("R", "Rule", lambda: claim(HoldsRule())),
-            ("B", "Barcode", lambda: claim(barcode())),
-            ("Q", "Code that phones read", lambda: claim(HoldsCode())),
-            ("K", "Keep it free", lambda: claim(HoldsNothing())),
-        )
+        asked: dict[type, Callable[[], None]] = {
+            HoldsPicture: lambda: self._picture_for(start, end, at),
+            HoldsStory: lambda: self._story_for(start, end, at),
+            HoldsDisplay: lambda: self._words_for(start, end),
+        }
+        entries = [
+            (each.letter, each.chosen, asked.get(kind) or partial(self._begin, each, start, end))
+            for kind, each in BEGINS.items()
+        ]
         self._open(entries, at, start, end)
+
+    def _begin(self, begins: Begins, start: Place, end: Place) -> None:
+        self.claim(start, end, begins.begin(self.session.publication, "", 1))
 
     def _open(self, entries: Sequence[Entry], at: QPoint, start: Place, end: Place) -> None:
         """A chooser at the pointer; what was claimed stays lit until it is closed."""
@@ -329,7 +326,7 @@ class SpreadsStation(Station):
         if block is None:
             return
         _, _, found = page_of_block(self.session.publication, block)
-        self.drawer.open("stories" if isinstance(found.holds, HoldsStory | HoldsDisplay) else "pictures")
+        self.drawer.open("stories" if kind_of(found.holds).is_words else "pictures")
 
     # Working ------------------------------------------------------------------------------------
 

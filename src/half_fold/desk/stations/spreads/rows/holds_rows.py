@@ -1,20 +1,17 @@
 """Working rows of a block: what follows from what it holds, and all that can be set of it."""
 
-from half_fold.core.measure.length import counted
 from half_fold.core.numbers.blocks import barcode_words, code_words, stack_numbers, story_numbers
-from half_fold.core.pictures.cutting.masks import picture_words
+from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.records import (
     Block,
     HoldsBarcode,
     HoldsCode,
     HoldsDisplay,
-    HoldsPanel,
     HoldsPicture,
-    HoldsRule,
     HoldsStory,
     Picture,
 )
-from half_fold.core.publication.surgery import page_of_block, picture_of, story_of, with_inks
+from half_fold.core.publication.surgery import page_of_block, picture_of, with_inks
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.settable.properties import block_properties
@@ -47,30 +44,8 @@ class HoldsRows:
 
     def rows(self, block: Block) -> tuple[str, str, list[Row]]:
         """What the block is, something about it, and its rows."""
-        title, about = self._named(block)
+        title, about = kind_of(block.holds).titled(self.session.publication, block.holds)
         return title, about, [*self._worked(block), *self._set(block), *self._of_picture(block)]
-
-    def _named(self, block: Block) -> tuple[str, str]:
-        publication, holds = self.session.publication, block.holds
-        if isinstance(holds, HoldsPicture):
-            picture = picture_of(publication, holds.picture)
-            if picture.art:
-                left_out = f"; left out of it: {picture.left_out}" if picture.left_out else ""
-                return "Drawing", f"{picture.file}, {counted(len(picture.art), 'outline')}{left_out}"
-            return "Picture", f"{picture_words(picture)}, {picture.width} × {picture.height}"
-        if isinstance(holds, HoldsStory):
-            return "Story", story_of(publication, holds.story).title
-        if isinstance(holds, HoldsDisplay):
-            return ("Stack", "lines evened to one measure") if holds.even else ("Words", "display text")
-        if isinstance(holds, HoldsPanel):
-            return ("Ink panel" if holds.ink else "Frame"), ""
-        if isinstance(holds, HoldsRule):
-            return "Rule", ""
-        if isinstance(holds, HoldsBarcode):
-            return "Barcode", "EAN-13"
-        if isinstance(holds, HoldsCode):
-            return "Code", "read by phones"
-        return "Kept free", "Enter on a picture of the picture drawer puts it here"
 
     def _worked(self, block: Block) -> list[Row]:
         """What follows from what it holds."""
