@@ -24,7 +24,8 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Worth
-from half_fold.core.publication.surgery import picture_of, used_pictures
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.where.frames import block_box, blocks_on, page_frame_of, spread_area
 
 SETS = (40, 120, 400)

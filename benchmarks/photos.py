@@ -31,8 +31,8 @@ def run() -> None:
     from half_fold.core.measure.rect import Rect
     from half_fold.core.pictures.colour.colour import COATED, shipped_profile
     from half_fold.core.pictures.colour.treat import drawn_key
-    from half_fold.core.press.images import made_images
-    from half_fold.core.press.seen import part_of
+    from half_fold.core.press.pdf.images import made_images
+    from half_fold.core.press.pdf.seen import part_of
     from half_fold.core.publication.records import Picture, Treatment
 
     load()

@@ -16,7 +16,7 @@ import half_fold
 from half_fold.cli import main
 from half_fold.commands.all import COMMANDS, parser_of
 from half_fold.core.publication.places import Held
-from half_fold.core.publication.surgery import used_pictures
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.store.job import open_job, read
 from tests.conftest import font_called
 

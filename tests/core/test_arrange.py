@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.arrange import finding, judging
+from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.ask import Pin, arrangements_on, pins_of, taken
-from half_fold.core.arrange.finding import Arrangement, _Problem, _Search, arranged
+from half_fold.core.arrange.finding import _Problem, _Search, arranged
 from half_fold.core.arrange.fitness import Item, fitness
 from half_fold.core.arrange.items import items_of, rect_of
 from half_fold.core.arrange.manner import NUDGES, changes, nudged, set_manner, suggested

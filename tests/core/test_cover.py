@@ -29,7 +29,8 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.records import Picture as PictureRecord
-from half_fold.core.publication.surgery import block_ids, role_named, with_inks
+from half_fold.core.publication.surgery import block_ids, role_named
+from half_fold.core.publication.used import with_inks
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.evened import evened, ink_of

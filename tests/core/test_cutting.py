@@ -23,7 +23,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
-from half_fold.core.publication.surgery import picture_words
+from half_fold.core.publication.used import picture_words
 from half_fold.core.spread.edits.taking import laid, taken
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode

@@ -15,7 +15,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.stacks import stacks
 from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.publication.records import Group, HoldsBarcode, HoldsPicture, HoldsStory, Publication, Treatment
-from half_fold.core.publication.surgery import used_pictures
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demos
 from half_fold.core.store.job import read

@@ -21,9 +21,9 @@ from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.rasters.mask_files import keep_in_masks
 from half_fold.core.plan.starters import start
-from half_fold.core.press.images import made_image
-from half_fold.core.press.kept_images import find, key_of
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.images import made_image
+from half_fold.core.press.pdf.kept_images import find, key_of
+from half_fold.core.press.pdf.seen import Part
 from half_fold.core.publication.records import (
     Area,
     Brushed,
@@ -299,7 +299,7 @@ def test_what_is_treated_and_prints_in_black_alone_is_treated(tmp_path: Path) ->
 
 
 def test_what_was_pressed_is_taken_again_until_something_of_it_changes(tmp_path: Path) -> None:
-    from half_fold.core.press.images import made_images
+    from half_fold.core.press.pdf.images import made_images
 
     picture, folder = _brought(tmp_path, _scene())
     mask = keep_in_masks(folder, Image.new("L", (36, 24), 255))
@@ -324,7 +324,7 @@ def test_what_was_pressed_is_taken_again_until_something_of_it_changes(tmp_path:
 
 
 def test_one_that_was_damaged_where_it_is_kept_is_made_anew(tmp_path: Path) -> None:
-    from half_fold.core.press.kept_images import _file, keep
+    from half_fold.core.press.pdf.kept_images import _file, keep
 
     picture, folder = _brought(tmp_path, _scene())
     part = Part(picture.id, 0, 0, 360, 240, 90, 60)

@@ -39,7 +39,8 @@ from half_fold.core.publication.records import (
     Run,
     Worth,
 )
-from half_fold.core.publication.surgery import page_of_block, used_pictures, with_things
+from half_fold.core.publication.surgery import page_of_block, with_things
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.spread.setting.compose import Setter

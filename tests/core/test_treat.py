@@ -14,8 +14,8 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.colour.treat import drawn_key, parts_of, treated
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
-from half_fold.core.press.images import made_image
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.images import made_image
+from half_fold.core.press.pdf.seen import Part
 from half_fold.core.publication.records import HoldsPicture, Picture, Treatment
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.setting.compose import Setter

@@ -24,7 +24,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_paths
 from half_fold.core.publication.records import Publication, SpinePiece
-from half_fold.core.publication.surgery import used_pictures
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.edits import claim
 from half_fold.core.spread.setting.compose import Setter

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QPushBut
 
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import HoldsPicture, Publication
-from half_fold.core.publication.surgery import page_of_block, picture_of, used_pictures
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.setting.hits import block_at
 from half_fold.desk.application import Desk

@@ -43,10 +43,10 @@ from half_fold.core.publication.surgery import (
     block_named,
     fresh_id,
     thing_ids,
-    used_pictures,
     with_thing_anywhere,
     with_things,
 )
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode

@@ -10,10 +10,11 @@ from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import KNOCK_OUT, OVERPRINT, Content, Resources, bounds, resource_name
 from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
-from half_fold.core.press.fonts import FontUse
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.content import KNOCK_OUT, OVERPRINT, Content, Resources, resource_name
+from half_fold.core.press.pdf.fonts import FontUse
+from half_fold.core.press.pdf.reach import bounds
+from half_fold.core.press.pdf.seen import Part
 from half_fold.core.typesetting.faces.faces import face
 
 MEDIA = Rect(-100, -10, 200, 390)

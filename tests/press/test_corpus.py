@@ -16,8 +16,8 @@ from half_fold.core.pictures.colour.colour import profile_for
 from half_fold.core.pictures.colour.press_inks import to_press
 from half_fold.core.pictures.library.bring import load_pixels
 from half_fold.core.plan.starters import start
-from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer
+from half_fold.core.press.pdf.leaves import draw_page
 from half_fold.core.press.sheets import Sheet, always
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.records import PrinterSheet, Publication

@@ -17,7 +17,8 @@ from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.records import Look, Publication
-from half_fold.core.publication.surgery import laid_pictures, used_pictures, with_things
+from half_fold.core.publication.surgery import with_things
+from half_fold.core.publication.used import laid_pictures, used_pictures
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.paint.proof import render

@@ -7,16 +7,16 @@ from pathlib import Path
 import pytest
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import Resources
-from half_fold.core.press.halves import LONG, draw_all
+from half_fold.core.press.pdf.content import Resources
+from half_fold.core.press.pdf.halves import LONG, draw_all
 from half_fold.core.press.sheets import Sheet
 
 _BOTH = """
 import os, sys
 from functools import partial
 from half_fold.core.plan.starters import start
-from half_fold.core.press import halves
-from half_fold.core.press.content import Resources
+from half_fold.core.press.pdf import halves
+from half_fold.core.press.pdf.content import Resources
 from half_fold.core.press.sheets import page_sheet
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.spread.setting.compose import Setter

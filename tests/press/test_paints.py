@@ -17,10 +17,10 @@ from half_fold.core.drawing.tone import BLACK, Spot, Tone, finer
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
 from half_fold.core.plan.starters import start
-from half_fold.core.press.composed import Unproved
-from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import Writer, press
-from half_fold.core.press.paints import plates
+from half_fold.core.press.pdf.composed import Unproved
+from half_fold.core.press.pdf.leaves import draw_page
+from half_fold.core.press.pdf.paints import plates
 from half_fold.core.press.sheets import Sheet, always
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import with_page

@@ -23,8 +23,8 @@ from half_fold.core.pictures.colour.colour import (
 from half_fold.core.pictures.library.bring import bring_picture, load_pixels
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
-from half_fold.core.press.images import embed_picture
 from half_fold.core.press.make import press
+from half_fold.core.press.pdf.images import embed_picture
 from half_fold.core.publication.records import HoldsPicture, Publication, Section
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.setting.compose import Setter

@@ -10,7 +10,7 @@ from PIL import Image, ImageFilter
 
 from half_fold.cli import main
 from half_fold.core.measure.entry import MM
-from half_fold.core.press.fonts import unicode_map
+from half_fold.core.press.pdf.fonts import unicode_map
 from tests.conftest import judge
 
 DPI = 254  # ten pixels to the millimetre, so that a cut at the trim falls between pixels
@@ -240,7 +240,7 @@ def test_one_glyph_for_two_texts_keeps_both(job: Path, tmp_path: Path) -> None:
     from half_fold.core.drawing.marks import Glyphs
     from half_fold.core.drawing.tone import BLACK
     from half_fold.core.measure.rect import Rect
-    from half_fold.core.press.content import Content, Resources
+    from half_fold.core.press.pdf.content import Content, Resources
 
     resources = Resources()
     content = Content(Rect(0, 0, 100, 100), resources)

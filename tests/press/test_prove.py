@@ -29,12 +29,15 @@ from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.outline import ellipse
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, Gradient, GradientStop, Spot, Tone
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press import content, fonts, images, leaves, make, prove, shown
-from half_fold.core.press.composed import EDGE, PATH, RULE, Composed, composed, hashed
-from half_fold.core.press.content import Content, Resources, TextGroup, grouped, resource_name
-from half_fold.core.press.paints import shading, spot_name
-from half_fold.core.press.prove import Unproved, hold_page
-from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, Unreadable
+from half_fold.core.press import make
+from half_fold.core.press.pdf import content, fonts, images, leaves, shown
+from half_fold.core.press.pdf.composed import EDGE, PATH, RULE, Composed, composed, hashed
+from half_fold.core.press.pdf.content import Content, Resources, resource_name
+from half_fold.core.press.pdf.paints import shading, spot_name
+from half_fold.core.press.pdf.text_groups import TextGroup, grouped
+from half_fold.core.press.proving import prove
+from half_fold.core.press.proving.prove import Unproved, hold_page
+from half_fold.core.press.proving.read_back import ContentReader, ReadFont, ReadFonts, Unreadable
 from half_fold.core.store.job import open_job
 from half_fold.core.typesetting.faces.faces import face
 
@@ -320,7 +323,7 @@ BROKEN = {
     "a mark left out": _swapping(b" re f", b" re n"),
     "a picture left out": lambda patch: patch.setattr(content.Content, "_picture", lambda self, mark, clip: None),
     "a word left out": lambda patch: patch.setattr(
-        content, "grouped", lambda marks, whole=content.grouped: list(whole(marks))[:-1]
+        content, "grouped", lambda marks, whole=grouped: list(whole(marks))[:-1]
     ),
 }
 

@@ -13,11 +13,12 @@ from pikepdf import Array, Dictionary, Name
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.bring import digest_of
-from half_fold.core.press import make, prove
-from half_fold.core.press.composed import Unproved
+from half_fold.core.press import make
 from half_fold.core.press.outputs import keep_output
-from half_fold.core.press.prints import prints_of
-from half_fold.core.press.returned import made_of, returned
+from half_fold.core.press.pdf.composed import Unproved
+from half_fold.core.press.proving import prove
+from half_fold.core.press.proving.prints import prints_of
+from half_fold.core.press.proving.returned import made_of, returned
 from half_fold.core.publication.records import Output
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.demo import make_demo

@@ -13,7 +13,7 @@ from half_fold.core.drawing.marks import (
 )
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.treat import drawn_key
-from half_fold.core.press.seen import AROUND, WORTHWHILE, part_of
+from half_fold.core.press.pdf.seen import AROUND, WORTHWHILE, part_of
 from half_fold.core.publication.records import Treatment
 
 WHOLE = Rect(0, 0, 72, 36)  # an inch by half of one

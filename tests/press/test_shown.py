@@ -14,7 +14,7 @@ import reportlab
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import Content, Resources
+from half_fold.core.press.pdf.content import Content, Resources
 from half_fold.core.typesetting.faces.faces import face, families, join_face
 
 MEDIA = Rect(0, 0, 1000, 1000)

@@ -20,7 +20,7 @@ def teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | None
 
 def record(job: "Job", made: dict[str, object]) -> None:
     """Note what was made, and of which state of the job."""
-    from half_fold.core.press.returned import state_of
+    from half_fold.core.press.proving.returned import state_of
 
     try:
         job.record_pressed({**made, "state": state_of(job.publication)})

@@ -21,7 +21,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.run import check
     from half_fold.core.press.outputs import make_outputs
-    from half_fold.core.press.returned import made_of
+    from half_fold.core.press.proving.returned import made_of
     from half_fold.core.spread.setting.compose import Setter
 
     with opened(asked.job, to_write=False) as job:

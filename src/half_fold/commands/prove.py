@@ -23,7 +23,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.press.returned import returned
+    from half_fold.core.press.proving.returned import returned
 
     with opened(asked.job, to_write=False) as job:
         print(f"{shown(asked.out)}: {returned(job, asked.out, asked.output).sentence}")

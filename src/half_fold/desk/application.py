@@ -37,7 +37,7 @@ def _after_opening() -> None:
 
 def _tidy() -> None:
     from half_fold.core.pictures.library import pyramid
-    from half_fold.core.press import kept_images
+    from half_fold.core.press.pdf import kept_images
 
     pyramid.tidy()
     kept_images.tidy()

@@ -12,8 +12,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread, spread_index, spread_of, spreads_of
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Block, Paragraph, Picture, Publication
-from half_fold.core.publication.surgery import page_of_thing, things_around, used_pictures
+from half_fold.core.publication.surgery import page_of_thing, things_around
 from half_fold.core.publication.things import every_thing
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.titles import with_text
 from half_fold.desk.beside.bringing import Bringing

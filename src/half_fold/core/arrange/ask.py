@@ -6,7 +6,8 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.arrange.finding import Arrangement, arranged
+from half_fold.core.arrange.arrangement import Arrangement
+from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import Item
 from half_fold.core.arrange.items import fields_of, items_of, picture_blocks, rect_of
 from half_fold.core.arrange.laying import laid

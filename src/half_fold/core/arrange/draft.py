@@ -12,8 +12,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.chapters import Chapter, sequence
-from half_fold.core.arrange.finding import Arrangement, arranged
+from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import RATINGS
 from half_fold.core.arrange.items import items_of
 from half_fold.core.arrange.laying import laid
@@ -32,7 +33,8 @@ from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.spreads import Spread, lies_flat, spreads_of
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import every_block, is_free, picture_of, used_pictures
+from half_fold.core.publication.surgery import every_block, is_free, picture_of
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.framing.matching import developed, solved
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.over_pictures import set_over

@@ -9,7 +9,8 @@ from collections.abc import Callable, Mapping, Sequence
 from msgspec.structs import replace
 from msgspec.structs import replace as changed
 
-from half_fold.core.arrange.finding import MOST_ITEMS, Arrangement, arranged
+from half_fold.core.arrange.arrangement import Arrangement
+from half_fold.core.arrange.finding import MOST_ITEMS, arranged
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.items import items_of
 from half_fold.core.arrange.laying import laid

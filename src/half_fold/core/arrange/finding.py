@@ -7,10 +7,18 @@ from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 import numpy.typing as npt
-from msgspec import Struct
-from msgspec.structs import replace
 
-from half_fold.core.arrange.fitness import Fitness, Item, fitness
+from half_fold.core.arrange.arrangement import (
+    GROUNDS,
+    Arrangement,
+    Reals,
+    Wholes,
+    kept_of_ground,
+    that_differ,
+    told_apart,
+    turn_in_order,
+)
+from half_fold.core.arrange.fitness import Item, fitness
 from half_fold.core.arrange.judging import (
     BEFORE,
     COLUMNS,
@@ -23,7 +31,6 @@ from half_fold.core.arrange.judging import (
     IS_GROUND,
     ITEMS,
     LEFT,
-    NO_TURN,
     RECTS,
     ROWS,
     SECOND,
@@ -41,7 +48,6 @@ from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.library.fit import placed
 from half_fold.core.plan.spreads import spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.spread.where.frames import blocks_on, hull_of
@@ -50,66 +56,14 @@ MOST_ITEMS = 12
 GIVEN = 12
 RUNS, TRIES, KEPT = 7, 1_400, 6
 LEANING_TRIES, LEANING_KEPT, LEAN = 2_500, 8, 0.3  # sought besides: what bleeds, and what keeps to the margins
-GROUND_TRIES, GROUND_KEPT, GROUNDS = 2_000, 8, 2
+GROUND_TRIES, GROUND_KEPT = 2_000, 8
 UPON = "upon one"
 MOST_UPON = 6
 GROUND_MOST = 1.3  # what lying so may cost a picture by itself
 GROUND_SHARE, GROUND_DEARER = 0.28, 0.35  # what lies on a picture takes so much of it; and is not for every day
-APART = 0.22
-WORSE = 1.2  # than the best, by so much and half as much again, is not worth showing
 _BETWEEN = ("rank", "order", "edges", "balance", "white", "contrast", "variety")  # parts as the judge has them
 
-Reals = npt.NDArray[np.float64]
-Wholes = npt.NDArray[np.int64]
 StillWanted = Callable[[], bool]
-
-
-class Arrangement(Struct, frozen=True, eq=False):
-    """Where each item lies, by the numbers of rectangles; one that is the ``ground`` of all others lies behind them.
-
-    ``parts`` are what it costs, weighted, under the names of the manner; ``there`` is where other things lie;
-    ``family`` is what it was sought as, if not simply as the best.
-    """
-
-    room: Room
-    items: tuple[Item, ...]
-    rects: tuple[int, ...]
-    cost: float
-    parts: dict[str, float]
-    fitness: Fitness
-    there: tuple[Rect, ...] = ()
-    family: str = ""
-    ground: int = -1
-
-    def fields(self, item: int) -> tuple[int, int]:
-        """How many fields an item has across and down."""
-        c0, c1, r0, r1, _ = (int(each) for each in self.room.rects[self.rects[item]])
-        return c1 - c0 + 1, r1 - r0 + 1
-
-    def width(self, item: int) -> float:
-        """How wide an item lies, in points."""
-        left, _, right, _ = self.room.printed[self.rects[item]]
-        return float(right - left)
-
-    def lies(self, item: int) -> tuple[Rect, Rect]:
-        """The block of an item as it is printed, and where all of its picture lies, in points of spread space."""
-        box, of = Rect(*map(float, self.room.printed[self.rects[item]])), self.items[item]
-        picture = replace(of.picture, keep_clear=of.clear)
-        return box, placed(picture, HoldsPicture(picture=picture.id, focus_x=of.focus[0], focus_y=of.focus[1]), box)
-
-    def item_at(self, x: float, y: float) -> int:
-        """The item that lies on a place, the foremost where there are several; -1 where none does."""
-        hit = [n for n, rect in enumerate(self.rects) if Rect(*self.room.seen[rect]).holds(x, y)]
-        return next((n for n in hit if n != self.ground), hit[0] if hit else -1)
-
-    def owners(self) -> Wholes:
-        """Which item lies on each field, twice what it is and one more where it bleeds; -1 where none does."""
-        made = np.full((len(self.room.rows), len(self.room.columns)), -1, np.int64)
-        for item, rect in enumerate(self.rects):
-            if item != self.ground:
-                c0, c1, r0, r1, form = self.room.rects[rect]
-                made[r0 : r1 + 1, c0 : c1 + 1] = 2 * item + form
-        return made.ravel()
 
 
 def arranged(
@@ -137,7 +91,7 @@ def arranged(
             "There is no room for these pictures where nothing of them is lost; take fewer, free some fields, or see "
             "what is kept clear in them."
         )
-    return _that_differ(found, most)
+    return that_differ(found, most)
 
 
 class _Search:
@@ -251,7 +205,7 @@ class _Problem:
         }
         taken = search.taken.copy()
         if ground >= 0:
-            taken |= _kept_of_ground(room, search.items[ground], whole)
+            taken |= kept_of_ground(room, search.items[ground], whole)
         self.taken = taken
         impossible = np.max([each.crop, each.fold, each.size], axis=0) >= FORBIDDEN
         impossible |= _on_taken(room, taken)[None, :]
@@ -294,7 +248,9 @@ class _Problem:
             self.figures[[THERE, THERE_ACROSS, THERE_DOWN]] += size, size * across, size * box.centre[1]
         self.figures[WEIGHTS] = 1.0
         self.figures[WEIGHTS + 1 :] = [getattr(manner, name) / 100 for name in _BETWEEN]
-        self.told = np.array([(item.rating, _turn(n, item)) for n, item in enumerate(self.items)], np.float64).ravel()
+        self.told = np.array(
+            [(item.rating, turn_in_order(n, item)) for n, item in enumerate(self.items)], np.float64
+        ).ravel()
         self.before = np.array(self.search.before, np.int64).ravel() if self.counts[BEFORE] else np.zeros(0, np.int64)
         self.scratch = np.zeros(2 * cells + len(room.columns) + len(room.rows) + 2, np.int64)
         self.parts, self.where = np.zeros(COUNT_OF_PARTS), np.zeros(count, np.int64)
@@ -314,12 +270,12 @@ class _Problem:
             found, totals = np.zeros(keep * count, np.int64), np.zeros(keep)
             more = room.index, ranked, self.fixed, trial, spans, found, totals
             kept = seek(1 + 97 * run, tries, keep, *self.given, *more)
-            every |= _told_apart(found.reshape(keep, count)[:kept], totals)
+            every |= told_apart(found.reshape(keep, count)[:kept], totals)
         best = sorted(every, key=lambda rects: (every[rects], rects))[:together]
         if best:
             found, totals = np.array(best, np.int64).ravel(), np.array([every[rects] for rects in best])
             go_on(len(best), *self.given, room.index, ranked, self.fixed, trial, spans, found, totals)
-            every |= _told_apart(found.reshape(-1, count), totals)
+            every |= told_apart(found.reshape(-1, count), totals)
         ordered = sorted(every, key=lambda rects: (every[rects], rects))
         return np.array([rects for rects in ordered if every[rects] < FORBIDDEN], np.int64).reshape(-1, count)
 
@@ -331,16 +287,6 @@ class _Problem:
         each = {name: float(costs[range(len(rects)), rects].sum()) for name, costs in self.by_part.items()}
         between = dict(zip(_BETWEEN, map(float, self.parts[1:]), strict=True))
         return float(total[0]), each | between
-
-
-def _told_apart(found: Wholes, totals: Reals) -> dict[tuple[int, ...], float]:
-    """What arrangements cost, each once."""
-    return {tuple(map(int, rects)): float(total) for rects, total in zip(found, totals, strict=False)}
-
-
-def _turn(number: int, item: Item) -> float:
-    """Its place in the order; running text and words but the first have none."""
-    return float(number) if item.text is None or item.turn < 0 else 10 * NO_TURN * (number + 1)
 
 
 def _leaning(room: Room, lean: float) -> Reals:
@@ -357,19 +303,6 @@ def _on_taken(room: Room, taken: Wholes) -> npt.NDArray[np.bool_]:
     c0, c1, r0, r1, _ = room.rects.T
     inside = sums[r1 + 1, c1 + 1] - sums[r0, c1 + 1] - sums[r1 + 1, c0] + sums[r0, c0]
     return np.asarray(inside > 0)
-
-
-def _kept_of_ground(room: Room, item: Item, whole: int) -> Wholes:
-    """The fields of a picture all over the pages that nothing is to lie on: round its focus, and what is kept clear."""
-    box = Rect(*room.printed[whole])
-    scale = max(box.width / item.picture.width, box.height / item.picture.height)
-    wide, high = item.picture.width * scale, item.picture.height * scale
-    left = min(max(box.centre[0] - item.focus[0] * wide, box.right - wide), box.left)
-    top = min(max(box.centre[1] - item.focus[1] * high, box.bottom - high), box.top)
-    clear = [Rect(left + a * wide, top + b * high, left + c * wide, top + d * high) for a, b, c, d in item.clear]
-    across, down = left + item.focus[0] * wide, top + item.focus[1] * high
-    reach = box.height * 0.22
-    return room.cells([*clear, Rect(across - reach, down - reach, across + reach, down + reach)])
 
 
 def _beside(publication: Publication, room: Room) -> list[Wholes]:
@@ -395,30 +328,3 @@ def _beside(publication: Publication, room: Room) -> list[Wholes]:
         if laid:
             found.append(cells)
     return found
-
-
-def _that_differ(found: Sequence[Arrangement], most: int) -> list[Arrangement]:
-    """The best; then the best of each family in turn that differs from all before, and those that differ more first."""
-    ordered = sorted(found, key=lambda each: (each.cost, each.rects))
-    best = ordered[0].cost
-    ordered = [each for each in ordered if each.cost <= best * 1.5 + WORSE]
-    owners = np.array([each.owners() for each in ordered])
-    costs = np.array([each.cost for each in ordered])
-    grounds = np.array([each.ground for each in ordered])
-    families = np.array([each.family for each in ordered])
-    turns = list(dict.fromkeys(families))
-    chosen, away = [0], np.full(len(ordered), np.inf)
-    for turn in range(4 * most):
-        last = chosen[-1]
-        off = (owners != owners[last]).mean(axis=1) + (grounds != grounds[last])
-        away = np.minimum(away, off)
-        away[last] = 0
-        score = np.where(away >= APART, costs - 0.5 * np.minimum(away, 1), np.inf)
-        if (grounds[chosen] >= 0).sum() >= GROUNDS:
-            score = np.where(grounds >= 0, np.inf, score)
-        if len(chosen) >= most or not np.isfinite(score).any():
-            break
-        of_family = np.where(families == turns[(turn + 1) % len(turns)], score, np.inf)
-        if np.isfinite(of_family).any():
-            chosen.append(int(of_family.argmin()))
-    return [ordered[n] for n in sorted(chosen, key=lambda n: (costs[n], n))]

@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from half_fold.core.arrange.finding import Arrangement
+from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.texts import Text, columns_in
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, HoldsPicture, HoldsStory, Publication, Thing

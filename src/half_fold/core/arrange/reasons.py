@@ -1,6 +1,7 @@
 """Why an arrangement stands where it stands: its name, and its cost as a worked number that unfolds to its parts."""
 
-from half_fold.core.arrange.finding import UPON, Arrangement
+from half_fold.core.arrange.arrangement import Arrangement
+from half_fold.core.arrange.finding import UPON
 from half_fold.core.arrange.manner import PARTS
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.worked import Worked, given, total

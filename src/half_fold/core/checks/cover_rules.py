@@ -10,7 +10,7 @@ from half_fold.core.brief.properties import job_kind
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, UNREAD, Finding, Fix
-from half_fold.core.checks.text_rules import lacking, missing_letters
+from half_fold.core.checks.letter_rules import lacking, missing_letters
 from half_fold.core.cover.flat import IN_VIEW, cover_flat
 from half_fold.core.cover.masthead import is_masthead, masthead_of
 from half_fold.core.cover.properties import set_spine

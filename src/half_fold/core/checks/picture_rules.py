@@ -19,7 +19,8 @@ from half_fold.core.pictures.library.facts import facts_of, most_ink, read_facts
 from half_fold.core.pictures.library.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Picture, Publication
-from half_fold.core.publication.surgery import cover_blocks, picture_of, swap, with_inks
+from half_fold.core.publication.surgery import cover_blocks, picture_of, swap
+from half_fold.core.publication.used import with_inks
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.setting.captions import captions_of, give_caption
 from half_fold.core.spread.setting.forms import is_plain

@@ -16,6 +16,7 @@ from half_fold.core.checks import (
     ink_rules,
     job_rules,
     layer_rules,
+    letter_rules,
     picture_rules,
     place_rules,
     reading_rules,
@@ -69,7 +70,7 @@ SPREAD_RULES = (
     text_rules.stale_contents,
     text_rules.too_wide,
     text_rules.text_at_fold,
-    text_rules.missing_glyph,
+    letter_rules.missing_glyph,
     text_rules.small_type_in_inks,
 )
 RULES = (
@@ -86,8 +87,8 @@ RULES = (
     *SPREAD_RULES,
     text_rules.tinted_small_text,
     text_rules.furniture_in_text,
-    text_rules.missing_font,
-    text_rules.stood_in,
+    letter_rules.missing_font,
+    letter_rules.stood_in,
     text_rules.filler_copy,
     goods_rules.goods_gone,
     goods_rules.goods_left_out,

@@ -3,8 +3,9 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from half_fold.core.cover.masthead import masthead_block, uncovered
+from half_fold.core.cover.masthead import masthead_block
 from half_fold.core.cover.surfaces import surface_with
+from half_fold.core.cover.uncovering import uncovered
 from half_fold.core.legibility.reading import Surface
 from half_fold.core.legibility.remedies import Remedy, remedies
 from half_fold.core.publication.records import Publication

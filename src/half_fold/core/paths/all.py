@@ -30,7 +30,6 @@ from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication
 from half_fold.core.publication.surgery import (
     COVER_SIDES,
-    PICTURE_INKS,
     block_ids,
     block_named,
     by_name,
@@ -38,9 +37,9 @@ from half_fold.core.publication.surgery import (
     master_named,
     page_numbers,
     role_named,
-    with_inks,
     with_thing_anywhere,
 )
+from half_fold.core.publication.used import PICTURE_INKS, with_inks
 from half_fold.core.spread.edits.claiming import laid
 from half_fold.core.spread.edits.keeping import settled
 from half_fold.core.spread.edits.linked import said_differences, set_differences

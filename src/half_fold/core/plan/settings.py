@@ -9,7 +9,7 @@ from half_fold.core.plan.bound_side import bind_at
 from half_fold.core.plan.order import set_extent
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import with_inks
+from half_fold.core.publication.used import with_inks
 
 
 def _counted(publication: Publication, value: str) -> Publication:

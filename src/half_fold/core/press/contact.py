@@ -11,7 +11,7 @@ from half_fold.core.measure.length import length, length_roughly
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
-from half_fold.core.press.prove import Proved
+from half_fold.core.press.proving.prove import Proved
 from half_fold.core.publication.places import Anchor, Floating, Stop
 from half_fold.core.publication.records import (
     Block,
@@ -24,7 +24,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.surgery import picture_words
+from half_fold.core.publication.used import picture_words
 
 ACROSS, DOWN = 4, 5  # pictures on an A4 sheet
 LEFT_MM, TOP_MM, WIDE_MM, HIGH_MM = 14.0, 22.0, 42.0, 34.0

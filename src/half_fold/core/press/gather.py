@@ -14,7 +14,7 @@ from half_fold.core.press.make import press
 from half_fold.core.press.outputs import files_named
 from half_fold.core.press.parts import FRONT, parts_of
 from half_fold.core.press.progress import Progress, told_of
-from half_fold.core.press.prove import Proved, said_of
+from half_fold.core.press.proving.prove import Proved, said_of
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter

@@ -16,7 +16,8 @@ from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import profile_for
 from half_fold.core.pictures.colour.treat import parts_of
-from half_fold.core.press.content import (
+from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
+from half_fold.core.press.pdf.content import (
     BLEND_NAMES,
     KNOCK_OUT,
     MASKED,
@@ -26,25 +27,25 @@ from half_fold.core.press.content import (
     is_mask,
     stated,
 )
-from half_fold.core.press.halves import draw_all
-from half_fold.core.press.images import embedded, made_images
-from half_fold.core.press.leaves import DrawnForm, DrawnPage, DrawnVeil
-from half_fold.core.press.paints import pattern, resource_name, spot_name, spot_space
-from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
-from half_fold.core.press.prints import prints_of
+from half_fold.core.press.pdf.halves import draw_all
+from half_fold.core.press.pdf.images import embedded, made_images
+from half_fold.core.press.pdf.leaves import DrawnForm, DrawnPage, DrawnVeil
+from half_fold.core.press.pdf.paints import pattern, resource_name, spot_name, spot_space
+from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.standard import intended, state_standard
 from half_fold.core.press.progress import Progress
-from half_fold.core.press.prove import Proved, prove
-from half_fold.core.press.seen import Part
+from half_fold.core.press.proving.prints import prints_of
+from half_fold.core.press.proving.prove import Proved, prove
 from half_fold.core.press.sheets import Sheet, cut_to_trim
-from half_fold.core.press.standard import intended, state_standard
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import picture_of, used_pictures
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.used import used_pictures
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
 
 if TYPE_CHECKING:
-    from half_fold.core.press.prove import Proved
+    from half_fold.core.press.proving.prove import Proved
 
 READ_PPI = 120.0  # of pictures in a copy to read, which a screen of today shows enlarged by a half
 MOST_PAINTS = 20_000  # of a kind in one file

@@ -22,7 +22,7 @@ from half_fold.core.store.files import make_folder, within_octets
 from half_fold.core.store.own import file_name, told_apart
 
 if TYPE_CHECKING:
-    from half_fold.core.press.prove import Proved
+    from half_fold.core.press.proving.prove import Proved
 
 FORM_WORDS: dict[OutputForm, str] = {
     "pages": "pages, one by one",

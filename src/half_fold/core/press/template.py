@@ -10,8 +10,8 @@ from half_fold.core.cover.template import WorkingDrawing
 from half_fold.core.drawing.marks import Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.make import PDF_BEGINS, Writer
+from half_fold.core.press.pdf.leaves import draw_page
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.atomic import whole_file, write_whole

@@ -13,9 +13,9 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import advert_share, bands, folios, spans
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_index, spreads_of
-from half_fold.core.press.leaves import draw_page
 from half_fold.core.press.lettering import lettered
 from half_fold.core.press.make import PDF_BEGINS, Writer
+from half_fold.core.press.pdf.leaves import draw_page
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.running.states import state_of

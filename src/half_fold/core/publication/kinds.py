@@ -30,7 +30,8 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.surgery import cover_blocks, every_block, picture_of, picture_words, story_of
+from half_fold.core.publication.surgery import cover_blocks, every_block, picture_of, story_of
+from half_fold.core.publication.used import picture_words
 
 NO_NUMBER = "0000000000000"  # of a barcode that waits for its own
 LONGEST = 40  # letters of words by which a thing is called

@@ -1,7 +1,7 @@
 """Small operations on records that every edit shares: find by name, replace by id, fresh ids."""
 
 from collections.abc import Callable, Iterable, Iterator
-from itertools import chain, count
+from itertools import count
 from typing import Protocol, TypeVar
 
 from msgspec.structs import replace
@@ -13,9 +13,7 @@ from half_fold.core.publication.records import (
     Block,
     Cover,
     Grid,
-    HoldsPicture,
     Insert,
-    Look,
     Master,
     Page,
     Picture,
@@ -183,56 +181,6 @@ def blocks_of_cover(cover: Cover) -> tuple[Block, ...]:
     return blocks_of(tuple(thing for side in COVER_SIDES for thing in getattr(cover, side)))
 
 
-def used_pictures(publication: Publication) -> set[str]:
-    """The ids of the pictures that lie on a page or on the cover."""
-    return _used(publication.pages, publication.cover, publication.inserts, publication.looks)
-
-
-def _used(pages: tuple[Page, ...], cover: Cover, inserts: tuple[Insert, ...], looks: tuple[Look, ...]) -> set[str]:
-    blocks = chain((block for page in pages for block in page.blocks), blocks_of_cards(inserts))
-    return _held(blocks) | _of_cover(cover) | {look.picture for look in looks if look.picture}
-
-
-def _held(blocks: Iterable[Block]) -> set[str]:
-    """The ids of the pictures that blocks hold."""
-    return {block.holds.picture for block in blocks if isinstance(block.holds, HoldsPicture)}
-
-
-def _of_cover(cover: Cover) -> set[str]:
-    """The ids of the pictures in its blocks and on its spine."""
-    used = _held(blocks_of_cover(cover))
-    used |= {piece.picture for piece in cover.pieces} | {cover.row_picture}
-    return used - {""}
-
-
-def laid_pictures(publication: Publication) -> tuple[Picture, ...]:
-    """The pictures that lie on pages, in furniture or on the cover: the same tuple as long as these stay the same.
-
-    What is drawn follows from them; pictures that only wait in the drawer change nothing.
-    """
-    looks, cover, inserts = publication.looks, publication.cover, publication.inserts
-    return _once(*_laid(publication.pages, publication.masters, cover, inserts, looks, publication.pictures))
-
-
-@kept(8)
-def _laid(
-    pages: tuple[Page, ...],
-    masters: tuple[Master, ...],
-    cover: Cover,
-    inserts: tuple[Insert, ...],
-    looks: tuple[Look, ...],
-    pictures: tuple[Picture, ...],
-) -> tuple[Picture, ...]:
-    used = _used(pages, cover, inserts, looks)
-    used |= {piece.picture for master in masters for piece in master.furniture}
-    return tuple(picture for picture in pictures if picture.id in used)
-
-
-@kept(8)
-def _once(*pictures: Picture) -> tuple[Picture, ...]:
-    return pictures
-
-
 def every_thing_of(publication: Publication) -> Iterator[Thing]:
     """Every group and block: of pages, of those that wait, of the cover and of bound-in cards."""
     for things in _every_layer(publication):
@@ -380,29 +328,3 @@ def page_of_thing(publication: Publication, name: str) -> tuple[int, Page, Thing
         if way := way_to(page.things, name):
             return index, page, way[-1]
     raise Problem("That is no longer on a page; it may have been undone.")
-
-
-PICTURE_INKS = ("", "black", "four", "kept", "converted", "held")
-
-
-def with_inks(publication: Publication, file: str, inks: str) -> Publication:
-    """The picture of that file, and what was cut out of it, printing as said. Problem where there is none."""
-    if inks not in PICTURE_INKS:
-        raise Problem(f"“{inks}” is no way to print a picture; there are {', '.join(PICTURE_INKS[1:])}, or nothing.")
-    found = [picture for picture in publication.pictures if picture.file == file]
-    if not found:
-        raise Problem(f"There is no picture “{file}” in this job; bring it in first.")
-    if all(picture.inks == inks for picture in found):
-        return publication
-    changed = (replace(p, inks=inks) if p.file == file else p for p in publication.pictures)
-    return replace(publication, pictures=tuple(changed))
-
-
-def usual_ink(publication: Publication, wanted: str) -> str:
-    """An ink for what is newly made: the one of that name, or the first there is."""
-    return wanted if any(ink.name == wanted for ink in publication.inks) else publication.inks[0].name
-
-
-def picture_words(picture: Picture) -> str:
-    """What a picture is called: its file, and whether it is a cut-out of that."""
-    return f"{picture.file}, cut out" if picture.mask else picture.file

@@ -30,8 +30,8 @@ from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.spreads import spread_of, spreads_of
-from half_fold.core.press.images import pressed_part
-from half_fold.core.press.seen import part_of
+from half_fold.core.press.pdf.images import pressed_part
+from half_fold.core.press.pdf.seen import part_of
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.setting.compose import Setter

@@ -23,7 +23,8 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.surgery import picture_of, usual_ink
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.publication.used import usual_ink
 from half_fold.core.spread.codes.barcode import SMALLEST
 from half_fold.core.spread.codes.code import as_said
 from half_fold.core.spread.edits.edits import claim
@@ -106,12 +107,8 @@ class Begins(Struct, frozen=True):
 
 
 BEGINS: dict[type, Begins] = {
-    HoldsPicture: Begins(
-        "picture", "P", "Picture", lambda job, name, _: held_picture(job, _picture(job, name))
-    ),
-    HoldsStory: Begins(
-        "story", "S", "Story", lambda job, name, fields: next_of_story(job, _story(job, name), fields)
-    ),
+    HoldsPicture: Begins("picture", "P", "Picture", lambda job, name, _: held_picture(job, _picture(job, name))),
+    HoldsStory: Begins("story", "S", "Story", lambda job, name, fields: next_of_story(job, _story(job, name), fields)),
     HoldsDisplay: Begins(
         "words", "W", "Words, set large", lambda _, name, __: display_words("headline", name or "Words")
     ),

@@ -24,7 +24,7 @@ from half_fold.core.publication.records import (
     HoldsRule,
     Publication,
 )
-from half_fold.core.publication.surgery import usual_ink
+from half_fold.core.publication.used import usual_ink
 
 MADE: dict[str, Record] = {"edge": Edge(), "ground": Ground(), "form": RECTANGLE}
 CORNERS: tuple[str, ...] = get_args(Corner)

@@ -25,13 +25,13 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import (
     every_block,
     fresh_id,
-    laid_pictures,
     page_of_block,
     picture_of,
     thing_ids,
     with_thing_anywhere,
     with_things,
 )
+from half_fold.core.publication.used import laid_pictures
 from half_fold.core.spread.setting.gathered import gathered
 from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of, thing_hull, things_on
 from half_fold.core.spread.where.reaching import in_rect, put_in

@@ -26,8 +26,9 @@ from half_fold.core.publication.records import (
     Thing,
     blocks_of,
 )
-from half_fold.core.publication.surgery import laid_pictures, master_of, role_named
+from half_fold.core.publication.surgery import master_of, role_named
 from half_fold.core.publication.things import way_to
+from half_fold.core.publication.used import laid_pictures
 from half_fold.core.spread.codes.barcode import barcode_marks
 from half_fold.core.spread.codes.code import code_marks
 from half_fold.core.spread.setting.captions import asks_for_captions

@@ -9,7 +9,8 @@ from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import facing
 from half_fold.core.publication.records import Block, HoldsStory, Page, Publication, Role
-from half_fold.core.publication.surgery import laid_pictures, master_of, role_named, story_of
+from half_fold.core.publication.surgery import master_of, role_named, story_of
+from half_fold.core.publication.used import laid_pictures
 from half_fold.core.spread.setting.wraps import obstacles, slots
 from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.core.typesetting.faces.directions import reads_leftwards

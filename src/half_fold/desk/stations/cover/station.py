@@ -29,7 +29,7 @@ from half_fold.core.publication.records import (
     Paragraph,
     Run,
 )
-from half_fold.core.publication.surgery import usual_ink
+from half_fold.core.publication.used import usual_ink
 from half_fold.core.spread.settable.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, Section, row_of

@@ -12,7 +12,8 @@ from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.pictures.library.choosing import Order, Show, chosen, valued
 from half_fold.core.pictures.library.stacks import said_of_stacks, stacks
 from half_fold.core.publication.records import Picture, Worth
-from half_fold.core.publication.surgery import page_of_block, picture_words
+from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.used import picture_words
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.beside.teller import Teller
 from half_fold.desk.theme import tokens

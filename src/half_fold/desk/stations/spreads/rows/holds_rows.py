@@ -11,7 +11,8 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Picture,
 )
-from half_fold.core.publication.surgery import page_of_block, picture_of, with_inks
+from half_fold.core.publication.surgery import page_of_block, picture_of
+from half_fold.core.publication.used import with_inks
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.settable.properties import block_properties

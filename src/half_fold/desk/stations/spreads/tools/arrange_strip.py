@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.arrange.finding import Arrangement
+from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.reasons import name_of
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect

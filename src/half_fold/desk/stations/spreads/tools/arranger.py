@@ -6,8 +6,8 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 
+from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.ask import Pin, arrangements_on, key, taken
-from half_fold.core.arrange.finding import Arrangement
 from half_fold.core.arrange.manner import Choice, nudged, suggested
 from half_fold.core.arrange.reasons import name_of
 from half_fold.core.measure.length import counted

@@ -14,7 +14,7 @@ import numpy.typing as npt
 from half_fold.core.compiled.compiling import Octets, Reals, Shorts, Wholes, known
 from half_fold.core.drawing.marks import Glyphs
 from half_fold.core.drawing.said import NOTHING, figures_of
-from half_fold.core.press.fonts import UNSAID, FontTables, FontUse
+from half_fold.core.press.pdf.fonts import UNSAID, FontTables, FontUse
 
 MOST_OCTETS = 24  # of a glyph with the kerning before it
 MOST_AROUND = 80  # of what stands round a run, or round a span

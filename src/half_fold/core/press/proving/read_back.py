@@ -14,7 +14,7 @@ from msgspec import Struct
 from half_fold.core.compiled.compiling import Octets, Reals, Shorts, Wholes, known
 from half_fold.core.drawing.said import spelled, written_out
 from half_fold.core.measure.columns import grown
-from half_fold.core.press.composed import (
+from half_fold.core.press.pdf.composed import (
     AREA,
     BITS,
     EDGE,
@@ -29,7 +29,7 @@ from half_fold.core.press.composed import (
     Drawn,
     hashed,
 )
-from half_fold.core.press.paints import VEIL
+from half_fold.core.press.pdf.paints import VEIL
 
 Floats = npt.NDArray[np.float64]
 

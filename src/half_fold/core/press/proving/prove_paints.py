@@ -7,9 +7,9 @@ from itertools import pairwise
 import pikepdf
 
 from half_fold.core.drawing.tone import GradientStop, Spot
-from half_fold.core.press.composed import Unproved
-from half_fold.core.press.leaves import DrawnPage, DrawnVeil
-from half_fold.core.press.paints import PROCESS, Shading, plates, spot_name
+from half_fold.core.press.pdf.composed import Unproved
+from half_fold.core.press.pdf.leaves import DrawnPage, DrawnVeil
+from half_fold.core.press.pdf.paints import PROCESS, Shading, plates, spot_name
 
 NEAR = 0.0002
 

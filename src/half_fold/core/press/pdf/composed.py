@@ -30,19 +30,10 @@ from half_fold.core.drawing.said import figure_of, figures_of, text_of_all
 from half_fold.core.drawing.tone import Gradient, Paint, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.content import (
-    ABOVE,
-    AFTER,
-    BEFORE,
-    BELOW,
-    MASKED,
-    TextGroup,
-    bounds,
-    parted,
-    state_name,
-    veil_name,
-)
-from half_fold.core.press.paints import shading, spot_name
+from half_fold.core.press.pdf.content import MASKED, state_name, veil_name
+from half_fold.core.press.pdf.paints import shading, spot_name
+from half_fold.core.press.pdf.reach import ABOVE, AFTER, BEFORE, BELOW, bounds
+from half_fold.core.press.pdf.text_groups import TextGroup, parted
 
 Drawn = tuple[str, list[float]]
 Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]

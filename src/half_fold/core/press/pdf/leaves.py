@@ -9,10 +9,11 @@ from half_fold.core.drawing.marks import Group, Mark, Picture, Veil
 from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.tone import Spot, Tone
 from half_fold.core.measure.rect import Rect
-from half_fold.core.press.composed import Composed, Named, composed
-from half_fold.core.press.content import Content, Form, Resources, grouped
-from half_fold.core.press.paints import Shading, resource_name
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.composed import Composed, Named, composed
+from half_fold.core.press.pdf.content import Content, Form, Resources
+from half_fold.core.press.pdf.paints import Shading, resource_name
+from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.text_groups import grouped
 from half_fold.core.press.sheets import Sheet
 
 PACKED = 4  # zlib's level: beyond it a stream of text gets 3 in 100 smaller in twice the time

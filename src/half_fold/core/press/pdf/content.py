@@ -1,8 +1,7 @@
 """A display list as a PDF content stream."""
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
-from itertools import groupby, islice, takewhile
-from operator import itemgetter
+from collections.abc import Callable, Sequence
+from itertools import islice, takewhile
 from zlib import crc32
 
 import numpy as np
@@ -28,12 +27,14 @@ from half_fold.core.drawing.marks import (
 from half_fold.core.drawing.outline import TAKES, Outline
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
-from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.treat import parts_of
-from half_fold.core.press.fonts import FontTables, FontUse
-from half_fold.core.press.paints import VEIL, Shading, resource_name, shading, spot_name
-from half_fold.core.press.seen import Part, part_of
-from half_fold.core.press.shown import Runs
+from half_fold.core.press.pdf.fonts import FontTables, FontUse
+from half_fold.core.press.pdf.paints import VEIL, Shading, resource_name, shading, spot_name
+from half_fold.core.press.pdf.reach import bounds
+from half_fold.core.press.pdf.seen import Part, part_of
+from half_fold.core.press.pdf.shown import Runs
+from half_fold.core.press.pdf.text_groups import TextGroup, grouped, parted
 
 Written = bytes
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
@@ -41,60 +42,6 @@ OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
 MULTIPLIED = "GMult"
 FORM, STATE, MASKED = "G", "GT", "GTM"
 _OPERATORS = ("m", "l", "c", "h")
-# How far letters may reach beyond their pens, in ems.
-BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
-
-
-class TextGroup:
-    """Upright glyphs of one block, which are shown together."""
-
-    def __init__(self, marks: list[Glyphs]) -> None:
-        self.marks, self.runs = marks, Runs(marks)
-        size, baselines = self.runs.sizes[self.runs.looks], self.runs.baselines
-        self._sides = self.runs.lows - BEFORE * size, self.runs.highs + AFTER * size
-        self._ends = baselines - ABOVE * size, baselines + BELOW * size
-        (left, right), (top, bottom) = self._sides, self._ends
-        self._hull = Rect(float(left.min()), float(top.min()), float(right.max()), float(bottom.max()))
-        self._none, self._all = np.zeros(len(marks), np.bool_), np.ones(len(marks), np.bool_)
-
-    def seen_in(self, clip: Rect) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
-        """Which of its marks may touch the clip, and which lie all inside."""
-        if not self._hull.meets(clip):
-            return self._none, self._none
-        if self._hull.clipped(clip) == self._hull:
-            return self._all, self._all
-        (left, right), (top, bottom) = self._sides, self._ends
-        seen = (left < clip.right) & (clip.left < right) & (top < clip.bottom) & (clip.top < bottom)
-        inside = (clip.left <= left) & (right <= clip.right) & (clip.top <= top) & (bottom <= clip.bottom)
-        return seen, inside
-
-
-def parted(group: TextGroup, clip_of: Callable[[Mark], Rect]) -> Iterator[tuple[TextGroup, Rect]]:
-    """A group in parts of one clip each, as the cards of a leaf have their own; most are of one part."""
-    clips = [clip_of(mark) for mark in group.marks]
-    if clips.count(clips[0]) == len(clips):
-        yield group, clips[0]
-        return
-    for clip, several in groupby(zip(clips, group.marks, strict=True), key=itemgetter(0)):
-        yield TextGroup([mark for _, mark in several]), clip
-
-
-def grouped(marks: Iterable[Mark]) -> Iterator[TextGroup | Mark]:
-    """The marks in their order, upright glyphs of one block together."""
-    for is_text, run in groupby(marks, lambda mark: isinstance(mark, Glyphs) and mark.turn is None):
-        if not is_text:
-            yield from run
-            continue
-        together: list[Glyphs] = []
-        for mark in run:
-            assert isinstance(mark, Glyphs)
-            if together and mark.origin != together[-1].origin:
-                yield TextGroup(together)
-                together = []
-            if len(mark.gids):
-                together.append(mark)
-        if together:
-            yield TextGroup(together)
 
 
 class Resources(Struct):
@@ -433,29 +380,3 @@ class Content:
         x, y = mark.turn.of(float(mark.xs[0]), mark.baseline)
         turn = " ".join(map(_n, (mark.turn.a, -mark.turn.b, -mark.turn.c, mark.turn.d)))
         return f"{turn} {self.x(x)} {self.y(y)} Tm"
-
-
-def bounds(mark: Mark) -> Rect:
-    """The area a mark may touch, never too small."""
-    if isinstance(mark, Glyphs):
-        if not len(mark.xs):
-            return Rect(0, 0, 0, 0)
-        (left, right), size = mark.reach, mark.size
-        upright = Rect(
-            left - BEFORE * size, mark.baseline - ABOVE * size, right + AFTER * size, mark.baseline + BELOW * size
-        )
-        return upright if mark.turn is None else mark.turn.around(upright)
-    if isinstance(mark, Shape):
-        return mark.rect
-    if isinstance(mark, Picture):
-        return mark.seen
-    if isinstance(mark, Veil):
-        return mark.placed if mark.affine is None else mark.affine.around(mark.placed)
-    if isinstance(mark, Path):
-        return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
-    if isinstance(mark, Group):
-        box = hull(map(bounds, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
-        return box if mark.affine is None else mark.affine.around(box)
-    (x0, y0), (x1, y1) = mark.start, mark.end
-    half = mark.weight / 2
-    return Rect(min(x0, x1) - half, min(y0, y1) - half, max(x0, x1) + half, max(y0, y1) + half)

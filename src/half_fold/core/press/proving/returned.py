@@ -13,8 +13,8 @@ from msgspec import Struct
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.bring import digest_of
-from half_fold.core.press.prints import Prints, content_digest, prints_of
-from half_fold.core.press.prove import Proved
+from half_fold.core.press.proving.prints import Prints, content_digest, prints_of
+from half_fold.core.press.proving.prove import Proved
 from half_fold.core.publication.records import Output, Publication
 from half_fold.core.store.codec import encode
 from half_fold.core.store.files import SUFFIX, shown

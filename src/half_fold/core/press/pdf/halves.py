@@ -8,8 +8,8 @@ from collections.abc import Callable, Generator, Iterator, Sequence
 import msgspec
 from msgspec import Struct
 
-from half_fold.core.press.content import Resources
-from half_fold.core.press.leaves import DrawnPage, draw_page
+from half_fold.core.press.pdf.content import Resources
+from half_fold.core.press.pdf.leaves import DrawnPage, draw_page
 from half_fold.core.press.sheets import Sheet
 
 LONG = 48  # sheets for which a second process is worth its start

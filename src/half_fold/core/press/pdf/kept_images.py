@@ -14,7 +14,7 @@ from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.pyramid import tidy_folder
 from half_fold.core.pictures.rasters.mask_files import masks_folder
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.seen import Part
 from half_fold.core.publication.records import Brushed, Picture, Treatment
 
 MADE_BY = 1  # to be raised whenever the same picture would be made otherwise

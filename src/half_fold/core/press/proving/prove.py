@@ -17,14 +17,14 @@ from half_fold.core.drawing.tone import EVERY_PLATE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.pictures.library.bring import digest_of
-from half_fold.core.press.composed import PICTURE, Composed, Drawn, Unproved
-from half_fold.core.press.content import BLEND_NAMES, MASKED, is_mask, stated
-from half_fold.core.press.fonts import FontUse
-from half_fold.core.press.halves import LONG, Second, may_part
-from half_fold.core.press.leaves import DrawnPage
-from half_fold.core.press.prints import Prints, prints_of
-from half_fold.core.press.prove_paints import hold_paints
-from half_fold.core.press.read_back import ContentReader, ReadFont, ReadFonts, ReadPage, Unreadable
+from half_fold.core.press.pdf.composed import PICTURE, Composed, Drawn, Unproved
+from half_fold.core.press.pdf.content import BLEND_NAMES, MASKED, is_mask, stated
+from half_fold.core.press.pdf.fonts import FontUse
+from half_fold.core.press.pdf.halves import LONG, Second, may_part
+from half_fold.core.press.pdf.leaves import DrawnPage
+from half_fold.core.press.proving.prints import Prints, prints_of
+from half_fold.core.press.proving.prove_paints import hold_paints
+from half_fold.core.press.proving.read_back import ContentReader, ReadFont, ReadFonts, ReadPage, Unreadable
 
 NEAR = 0.01 * MM
 LIKE = 0.0002  # figures that are written to four decimals

@@ -20,8 +20,8 @@ from half_fold.core.pictures.library.developing import mended_and_cut
 from half_fold.core.pictures.rasters.alpha import is_grey
 from half_fold.core.pictures.rasters.inks_with_alpha import ALPHA
 from half_fold.core.pictures.rasters.resize import Box, resized
-from half_fold.core.press.kept_images import Made, find, keep, key_of, tidy
-from half_fold.core.press.seen import Part
+from half_fold.core.press.pdf.kept_images import Made, find, keep, key_of, tidy
+from half_fold.core.press.pdf.seen import Part
 from half_fold.core.publication.records import Picture, Treatment
 
 JPEG_QUALITY = 93
