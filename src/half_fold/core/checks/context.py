@@ -93,3 +93,11 @@ class Context(Struct, frozen=True, dict=True):
         return tuple(
             (spread, mark) for spread, marks in self.lists for mark in leaves(marks) if isinstance(mark, Glyphs)
         )
+
+
+def place_of_run(context: Context, spread: Spread, run: Glyphs) -> tuple[int, str]:
+    """The page a run stands on, and its block where it is of one."""
+    if run.origin.block in context.page_of:
+        return context.page_of[run.origin.block], run.origin.block
+    here = spread.left if float(run.xs[0]) < 0 else spread.right
+    return here or spread.numbers[0], ""

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 from unicodedata import bidirectional
 
-from half_fold.core.checks.context import Context
+from half_fold.core.checks.context import Context, place_of_run
 from half_fold.core.checks.finding import ASKED, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.measure.length import counted
@@ -89,14 +89,6 @@ def missing_letters(publication: Publication, face_key: str, letters: list[str],
         words = f"Set {stand_in[0]} in {stand_in[1]}"
         fix = Fix(words, partial(with_fallback, script=stand_in[0], family=stand_in[1]))
     return Finding("missing glyph", UNREAD, message, why, True, page, block, fix=fix)
-
-
-def place_of_run(context: Context, spread: Spread, run: Glyphs) -> tuple[int, str]:
-    """The page a run stands on, and its block where it is of one."""
-    if run.origin.block in context.page_of:
-        return context.page_of[run.origin.block], run.origin.block
-    here = spread.left if float(run.xs[0]) < 0 else spread.right
-    return here or spread.numbers[0], ""
 
 
 def missing_font(context: Context) -> Iterator[Finding]:

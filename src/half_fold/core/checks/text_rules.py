@@ -7,9 +7,8 @@ from functools import partial
 from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
-from half_fold.core.checks.context import Context
+from half_fold.core.checks.context import Context, place_of_run
 from half_fold.core.checks.finding import ACCIDENT, FOLD, REFUSED, TRIMMED, UNREAD, Finding, Fix
-from half_fold.core.checks.letter_rules import place_of_run
 from half_fold.core.drawing.marks import Origin
 from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
