@@ -87,7 +87,7 @@ class FlatView(Bench):
             painter.drawText(QRectF(edge, line.bottom() - 9, width + 4, 18), Qt.AlignmentFlag.AlignVCenter, RACK_WORDS)
 
 
-class CoverBench(FlatView, SpreadBench):
+class CoverBench(SpreadBench, FlatView):  # in this order: Qt knows the signals of the first alone
     """Claims, reaches and moves on the cover, as on any spread."""
 
     def __init__(self, session: CoverSide) -> None:
