@@ -18,7 +18,8 @@ from half_fold.core.typesetting.sheet.exceptions import said_exceptions
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
-from half_fold.desk.stations.spreads.drawer.story_text import AT_ONCE, StoryText, _blocks, _paragraph, units
+from half_fold.desk.stations.spreads.drawer.story_text import AT_ONCE, StoryText
+from half_fold.desk.stations.spreads.drawer.text_blocks import _blocks, _paragraph, units
 from half_fold.desk.window import Window
 from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 

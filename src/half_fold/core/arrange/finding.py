@@ -43,7 +43,8 @@ from half_fold.core.arrange.judging import (
 )
 from half_fold.core.arrange.judging import PARTS as COUNT_OF_PARTS
 from half_fold.core.arrange.room import Room, as_read, fold_for_reading, room_of, standing
-from half_fold.core.arrange.seeking import WHITES, go_on, judge_all, seek
+from half_fold.core.arrange.seeking import go_on, judge_all, seek
+from half_fold.core.arrange.slicing import WHITES
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.problem import Problem

@@ -2,62 +2,49 @@
 
 from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
-    QBrush,
     QColor,
     QImage,
     QKeyEvent,
-    QLinearGradient,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.changes import bounds, changed_area, within
 from half_fold.core.drawing.marks import DisplayList, Picture, leaves
-from half_fold.core.grid.frame import PageFrame
-from half_fold.core.measure.entry import MM, unit_name
+from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import profile_for
 from half_fold.core.pictures.colour.treat import parts_of
 from half_fold.core.plan.sections import paper_of_page
-from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import master_of, page_of_thing
-from half_fold.core.spread.edits.carrying import reached
-from half_fold.core.spread.where.frames import page_frame_of, spread_area
+from half_fold.core.publication.surgery import master_of
 from half_fold.desk.paint.clipped import clipped
 from half_fold.desk.paint.painter import paint, paint_on_paper
-from half_fold.desk.stations.viewing import STEP, Viewing
+from half_fold.desk.stations.aided_bench import AidedBench
+from half_fold.desk.stations.viewing import STEP
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
 LOUPE = 260
 
 
-class Bench(QWidget):
+class Bench(AidedBench):
     """Draws the session's spread; the drawn content is kept until the display list or the scale changes."""
 
-    shade_mm = 12.0
-
     def __init__(self, session: Workpiece) -> None:
-        super().__init__()
-        self.session = session
+        super().__init__(session)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
-        self.show_fields, self.show_baselines, self.as_trimmed, self.as_it_came = True, False, False, False
+        self.as_trimmed, self.as_it_came = False, False
         self.show_content, self.on_paper, self.shows_clipped, self.is_split = True, False, False, False
         self._kept_before: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
         self.pointer: QPointF | None = None
         self._kept: tuple[DisplayList, tuple[object, ...], QPixmap] | None = None
-        self.viewing = Viewing()
         self.shows_loupe = False
         self._kept_ground: tuple[tuple[object, ...], tuple[object, ...], QPixmap] | None = None
-        self._kept_fit: tuple[Publication, tuple[object, ...], tuple[float, QPointF]] | None = None
         session.proxies.ready.connect(self._picture_came)
 
     def _picture_came(self, content: str) -> None:
@@ -76,77 +63,6 @@ class Bench(QWidget):
             name = parts_of(mark.picture)[0] if isinstance(mark, Picture) else ""
             if name in known and known[name].digest == content:
                 self.update(self._draw_area(pixmap, marks, bounds(mark)))
-
-    # Geometry -----------------------------------------------------------------------------------
-
-    def paper(self) -> Rect:
-        """The trimmed spread in points."""
-        return spread_area(self.session.publication, self.session.spread)
-
-    def target(self) -> Rect:
-        """What the view shows: the spread with its bleed, the page, the selection, or the width."""
-        if self.viewing.name == "page":
-            return page_frame_of(self.session.publication, self.session.page).bleed_box
-        box = self.selection_box() if self.viewing.name == "selection" else None
-        return box or self.whole()
-
-    def whole(self) -> Rect:
-        """The spread with its bleed; a single page keeps the room of its missing neighbour."""
-        brief = self.session.publication.brief
-        width, bleed = brief.width.pt, brief.bleed.pt
-        return Rect(-width - bleed, -bleed, width + bleed, brief.height.pt + bleed)
-
-    def selection_box(self) -> Rect | None:
-        """The rectangle round what is chosen, where that lies on this spread."""
-        publication, names = self.session.publication, self.session.chosen
-        on_spread = [name for name in names if page_of_thing(publication, name)[0] + 1 in self.session.spread.numbers]
-        return reached(publication, on_spread) if on_spread else None
-
-    def _fitted(self) -> tuple[float, QPointF]:
-        """Scale and origin; kept, since everything that is painted asks for them."""
-        session, viewing = self.session, self.viewing
-        shown = (viewing.name, viewing.free, session.page, session.chosen, self.width(), self.height())
-        kept = self._kept_fit
-        if kept is None or kept[0] is not session.publication or kept[1] != shown:
-            fit = viewing.fitted(self.target(), self.width(), self.height())
-            self._kept_fit = kept = (session.publication, shown, fit)
-        return kept[2]
-
-    def scale(self) -> float:
-        """Pixels to the point."""
-        return self._fitted()[0]
-
-    def origin(self) -> QPointF:
-        """Where the fold at the head lies on the widget."""
-        return self._fitted()[1]
-
-    def to_widget(self, rect: Rect) -> QRectF:
-        """A rectangle in points where it lies on the bench, in pixels."""
-        scale, origin = self._fitted()
-        return QRectF(
-            origin.x() + rect.left * scale, origin.y() + rect.top * scale, rect.width * scale, rect.height * scale
-        )
-
-    def to_points(self, at: QPointF) -> tuple[float, float]:
-        """A place on the bench in points of the spread."""
-        scale, origin = self._fitted()
-        return (at.x() - origin.x()) / scale, (at.y() - origin.y()) / scale
-
-    def from_points(self, place: tuple[float, float]) -> QPointF:
-        """A place in points of the spread on the bench."""
-        scale, origin = self._fitted()
-        return QPointF(origin.x() + place[0] * scale, origin.y() + place[1] * scale)
-
-    def frames(self) -> list[tuple[int, PageFrame]]:
-        """(page number, frame) of the spread's pages from left to right."""
-        spread = self.session.spread
-        pages = [number for number in (spread.left, spread.right) if number is not None]
-        return [(number, page_frame_of(self.session.publication, number)) for number in pages]
-
-    def frame_at(self, x: float) -> PageFrame:
-        """The frame of the page that a place across lies on, or lies nearest to."""
-        frames = [frame for _, frame in self.frames()]
-        return frames[0] if x < frames[0].trim.right else frames[-1]
 
     # Painting -----------------------------------------------------------------------------------
 
@@ -269,10 +185,6 @@ class Bench(QWidget):
         painter.end()
         return pixmap
 
-    def _sheet(self) -> Rect:
-        """The paper with its bleed."""
-        return self.paper().grown(self.session.publication.brief.bleed.pt)
-
     def paper_name(self) -> str:
         """What it is printed on."""
         return paper_of_page(self.session.publication, self.session.spread.numbers[0])
@@ -350,118 +262,6 @@ class Bench(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(area)
 
-    def true_scale(self) -> float:
-        """Pixels to the point at printed size, by what the screen says of its own resolution."""
-        screen = self.screen()
-        return (screen.physicalDotsPerInch() if screen is not None else 96.0) / 72
-
-    def _paint_bleed(self, painter: QPainter) -> None:
-        band, bleed = QPainterPath(), self.session.publication.brief.bleed.pt
-        for sheet in self.sheets():
-            band.addRect(self.to_widget(sheet.grown(bleed)))
-            band.addRect(self.to_widget(sheet))
-        painter.save()
-        painter.setClipPath(band)
-        brush = QBrush(tokens.colour(tokens.OCHRE, 0.55), Qt.BrushStyle.BDiagPattern)
-        painter.fillRect(band.boundingRect(), tokens.colour("#D9D5CC"))
-        painter.fillRect(band.boundingRect(), brush)
-        painter.restore()
-
-    def _paint_fields(self, painter: QPainter) -> None:
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        for _, frame in self.frames():
-            for top, bottom in frame.rows:
-                for left, right in frame.columns:
-                    painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.LODEN, 0.09))
-                for left, right in frame.over:
-                    painter.fillRect(self.to_widget(Rect(left, top, right, bottom)), tokens.colour(tokens.OCHRE, 0.1))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-
-    def _paint_edges(self, painter: QPainter) -> None:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)  # straight lines, a tenth of the work
-        safe = self.session.publication.brief.safe.pt
-        paper = self.paper()
-        for panel in self.panels():
-            _dotted(painter, self.to_widget(panel.grown(-safe)))
-        painter.setPen(QPen(tokens.colour(tokens.INK), 1))
-        for sheet in self.sheets():
-            painter.drawRect(self.to_widget(sheet))
-        loss = fold_loss(self.session.publication).value * MM
-        for _, frame in self.frames():
-            lost = Rect(0, paper.top, loss, paper.bottom) if frame.on_right else Rect(-loss, paper.top, 0, paper.bottom)
-            if loss:
-                painter.fillRect(self.to_widget(lost), QColor(35, 38, 43, 18))
-        self._paint_folds(painter)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-
-    def sheets(self) -> list[Rect]:
-        """The sheets of paper that it is on, trimmed."""
-        return [self.paper()]
-
-    def panels(self) -> list[Rect]:
-        """What has a safe zone of its own."""
-        return [self.paper()]
-
-    def folds(self) -> list[float]:
-        """Where the paper is folded, in points across."""
-        return [0.0] if any(frame.has_fold for _, frame in self.frames()) else []
-
-    def _paint_folds(self, painter: QPainter) -> None:
-        painter.setPen(QPen(tokens.colour(tokens.INK), 1, Qt.PenStyle.DashDotLine))
-        area, (scale, origin) = self.to_widget(self.paper()), self._fitted()
-        for fold in self.folds():
-            x = origin.x() + fold * scale
-            painter.drawLine(QPointF(x, area.top() - 10), QPointF(x, area.bottom() + 10))
-
-    def _paint_ticks(self, painter: QPainter, frame: PageFrame) -> None:
-        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.75), 0.8))
-        outer = frame.area.right + 5 if frame.on_right else frame.area.left - 5
-        reach = 4 if frame.on_right else -4
-        for line in range(frame.lines):
-            y = frame.baseline(line)
-            box = self.to_widget(Rect(outer, y, outer + reach, y))
-            painter.drawLine(box.topLeft(), box.topRight())
-
-    def _paint_guides(self, painter: QPainter, frame: PageFrame) -> None:
-        xs, ys = frame.guide_lines()
-        painter.setPen(QPen(tokens.colour(tokens.OCHRE, 0.8), 0.9, Qt.PenStyle.DashLine))
-        trim = self.to_widget(frame.trim)
-        for x in xs:
-            across = self.to_widget(Rect(x, 0, x, 0)).left()
-            painter.drawLine(QPointF(across, trim.top()), QPointF(across, trim.bottom()))
-        for y in ys:
-            down = self.to_widget(Rect(0, y, 0, y)).top()
-            painter.drawLine(QPointF(trim.left(), down), QPointF(trim.right(), down))
-        painter.setPen(QPen(tokens.colour(tokens.PENCIL), 1))
-        for line in frame.pencil:
-            for at in line.at:
-                spot = self.to_widget(Rect(at, at, at, at)).topLeft()
-                if line.axis == "across":
-                    painter.drawLine(QPointF(spot.x(), trim.top()), QPointF(spot.x(), trim.bottom()))
-                else:
-                    painter.drawLine(QPointF(trim.left(), spot.y()), QPointF(trim.right(), spot.y()))
-
-    def _paint_baselines(self, painter: QPainter) -> None:
-        painter.setPen(QPen(tokens.colour(tokens.LODEN, 0.35), 0.7))
-        for _, frame in self.frames():
-            for line in range(frame.lines):
-                y = frame.baseline(line)
-                box = self.to_widget(Rect(frame.area.left, y, frame.area.right, y))
-                painter.drawLine(box.topLeft(), box.topRight())
-
-    def _paint_fold_shade(self, painter: QPainter) -> None:
-        if len(self.session.spread.numbers) < 2:
-            return
-        area = self.to_widget(self.paper())
-        reach = self.shade_mm * MM * self.scale()
-        for at_fold in self.folds():
-            fold = self.origin().x() + at_fold * self.scale()
-            shade = QLinearGradient(fold - reach, 0, fold + reach, 0)
-            for at, strength in ((0.0, 0), (0.38, 16), (0.495, 80), (0.505, 60), (0.62, 10), (1.0, 0)):
-                shade.setColorAt(at, QColor(0, 0, 0, strength))
-            painter.fillRect(QRectF(fold - reach, area.top(), 2 * reach, area.height()), shade)
-
     # Keys held ----------------------------------------------------------------------------------
 
     def event(self, event: QEvent | None) -> bool:
@@ -513,26 +313,3 @@ class Bench(QWidget):
         trim, fold, head = (figure(in_unit(size, unit), decimals) for size in (abs(x - edge), abs(x - frame.fold), y))
         other = f"   {fold} from fold" if frame.has_fold else ""
         return f"{words}   {trim} {unit_name(unit)} from trim{other}   {head} from head"
-
-
-def _dotted(painter: QPainter, box: QRectF) -> None:
-    """The outline of a box in dots: as fills with a pattern, since Qt takes a tenth of its time for those."""
-    brush = QBrush(tokens.colour(tokens.QUIET, 0.8), Qt.BrushStyle.Dense5Pattern)
-    area = box.toRect()
-    for x, y, wide, high in (
-        (area.left(), area.top(), area.width(), 1),
-        (area.left(), area.bottom(), area.width(), 1),
-        (area.left(), area.top(), 1, area.height()),
-        (area.right(), area.top(), 1, area.height()),
-    ):
-        painter.fillRect(x, y, wide, high, brush)
-
-
-def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:
-    """A small filled label, for what an edge sits on."""
-    painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
-    width = painter.fontMetrics().horizontalAdvance(words) + 14
-    area = QRectF(centre.x() - width / 2, centre.y() - 9, width, 18)
-    painter.fillRect(area, tokens.colour(tokens.LODEN))
-    painter.setPen(QColor("white"))
-    painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)

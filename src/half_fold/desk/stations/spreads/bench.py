@@ -4,21 +4,15 @@ from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.grid.stops import Edge
-from half_fold.core.measure.length import counted
-from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.kinds import kind_of
-from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsPicture, HoldsStory
+from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
-from half_fold.core.spread.setting.display_text import display_marks
-from half_fold.core.spread.setting.hits import thing_at
-from half_fold.core.spread.where.frames import block_box, blocks_on
 from half_fold.core.spread.where.reaching import reach
-from half_fold.desk.stations.bench import Bench, label_pill
+from half_fold.desk.stations.spreads.field_bench import FieldBench
 from half_fold.desk.stations.spreads.tools.arranger import Arranger
 from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.tools.chosen import paint_chosen
@@ -42,7 +36,7 @@ ARROWS: dict[int, tuple[Edge, int, int]] = {
 }
 
 
-class SpreadBench(Bench):
+class SpreadBench(FieldBench):
     """Drag across fields to claim them; a drag from a selected block moves it by fields."""
 
     moved = pyqtSignal()  # the pointer
@@ -100,25 +94,6 @@ class SpreadBench(Bench):
 
     # What is where ------------------------------------------------------------------------------
 
-    def cells(self) -> tuple[list[tuple[float, float]], list[tuple[float, float]]]:
-        """All columns of the spread from left to right, and the rows."""
-        frames = [frame for _, frame in self.frames()]
-        return [span for frame in frames for span in frame.columns], list(frames[0].rows)
-
-    def cell_at(self, at: QPointF) -> tuple[int, int] | None:
-        """The column and the row of the field at a place on the bench."""
-        x, y = self.to_points(at)
-        columns, rows = self.cells()
-        column = next((i for i, (a, b) in enumerate(columns) if a <= x <= b), None)
-        row = next((i for i, (a, b) in enumerate(rows) if a <= y <= b), None)
-        return (column, row) if column is not None and row is not None else None
-
-    def _cell_rect(self, start: tuple[int, int], end: tuple[int, int]) -> Rect:
-        columns, rows = self.cells()
-        c0, c1 = sorted((start[0], end[0]))
-        r0, r1 = sorted((start[1], end[1]))
-        return Rect(columns[c0][0], rows[r0][0], columns[c1][1], rows[r1][1])
-
     # Painting -----------------------------------------------------------------------------------
 
     def paint_over(self, painter: QPainter) -> None:
@@ -134,49 +109,11 @@ class SpreadBench(Bench):
             paint(painter)
             painter.restore()
 
-    def _paint_said(self, painter: QPainter) -> None:
-        """What is kept free, and lines that find no place."""
-        publication = self.session.publication
-        for number, _page, block in blocks_on(publication, self.session.spread):
-            box = block_box(publication, number, block)
-            if kind_of(block.holds).is_free:
-                self._paint_placeholder(painter, box)
-            over = self._over(block, box)
-            if over:
-                self._paint_over_tag(painter, f"{counted(over, 'line')} over", box)
-
     def _paint_cursor(self, painter: QPainter) -> None:
         if not self.session.chosen and self._cursor is not None and self.hasFocus():
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
-
-    def _paint_placeholder(self, painter: QPainter, box: Rect) -> None:
-        area = self.to_widget(box)
-        painter.setPen(QPen(tokens.colour(tokens.QUIET), 1, Qt.PenStyle.DashLine))
-        painter.setBrush(QColor(255, 255, 255, 120))
-        painter.drawRect(area)
-        painter.setFont(tokens.font(tokens.SMALL))
-        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "kept free")
-
-    def _over(self, block: Block, box: Rect) -> int:
-        """Lines that found no place: of a story at its last block, of display text in its own."""
-        publication, setter = self.session.publication, self.session.setter
-        if isinstance(block.holds, HoldsDisplay):
-            return display_marks(setter.composer, publication, block, box).over_lines
-        if not isinstance(block.holds, HoldsStory):
-            return 0
-        flow = setter.threads.flow(publication, block.holds.story)
-        return flow.over_lines if flow.columns and flow.columns[-1].block == block.id else 0
-
-    def _paint_over_tag(self, painter: QPainter, words: str, box: Rect) -> None:
-        area = self.to_widget(box)
-        painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
-        width = painter.fontMetrics().horizontalAdvance(words) + 12
-        tag = QRectF(area.right() - width, area.bottom() + 2, width, 17)
-        painter.fillRect(tag, tokens.colour(tokens.CARD))
-        painter.setPen(tokens.colour(tokens.OCHRE_TEXT))
-        painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_claim(self, painter: QPainter) -> None:
         cell = self.cell_at(self.pointer) if self.pointer is not None else None
@@ -190,16 +127,6 @@ class SpreadBench(Bench):
         elif cell is not None and self.show_fields and self._hit(self.pointer) is None:
             painter.fillRect(self.to_widget(self._cell_rect(cell, cell)), tokens.colour(tokens.LODEN, 0.1))
 
-    def _paint_claimed(self, painter: QPainter, start: tuple[float, float], end: tuple[float, float]) -> None:
-        """The fields of a claim, lit, with their size."""
-        found = edits.claimed(self.session.publication, self.session.spread.numbers, start, end)
-        if found is None:
-            return
-        for field in found.fields:
-            painter.fillRect(self.to_widget(field), tokens.colour(tokens.LODEN, 0.3))
-        area = self.to_widget(found.box)
-        label_pill(painter, QPointF(area.center().x(), area.top() - 12), found.words(self.session.unit))
-
     @property
     def tool(self) -> Knife | Scissors | Easel | Marker | Arranger:
         """What is at work; the knife, which may not be, where nothing else is."""
@@ -207,12 +134,6 @@ class SpreadBench(Bench):
         return next((tool for tool in every if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
-
-    def _hit(self, at: QPointF | None) -> str | None:
-        if at is None:
-            return None
-        session = self.session
-        return thing_at(session.publication, session.spread, *self.to_points(at), session.inside, session.hidden)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

@@ -8,10 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from half_fold.core.arrange.items import picture_blocks
-from half_fold.core.inks.numbers import scheme_of
-from half_fold.core.measure.length import counted
-from half_fold.core.numbers.blocks import block_numbers, story_numbers
+from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.records import (
     Block,
@@ -22,23 +19,21 @@ from half_fold.core.publication.records import (
     HoldsStory,
     Publication,
 )
-from half_fold.core.publication.surgery import page_of_block, page_of_thing, story_of
+from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.claiming import BEGINS, Begins, display_words, held_picture, next_of_story
 from half_fold.core.spread.edits.shaping import has_form
 from half_fold.core.spread.setting.hits import block_at
-from half_fold.core.spread.setting.over_pictures import WAYS, cover_of, set_over
-from half_fold.core.spread.where.borders import said_frame, set_frame
-from half_fold.core.spread.where.frames import blocks_on, page_frame_of
 from half_fold.core.spread.where.reaching import set_measure
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.beside.fitter import Fitter
-from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.kit.rows import Edit, Section, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.drawer.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.rows.fit_cards import FitCards
 from half_fold.desk.stations.spreads.rows.read_rows import read_sections
+from half_fold.desk.stations.spreads.rows.spread_rows import SpreadRows
 from half_fold.desk.stations.spreads.rows.treatment_rows import Treatments
 from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
 from half_fold.desk.stations.station import Station
@@ -79,6 +74,9 @@ class SpreadsStation(Station):
         self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
         self.treatments.came.connect(self.turned)
         self.feature = FeatureRows(session)
+        self.spread_rows = SpreadRows(
+            session, self.bench.reader, self.fit, self.feature, lambda: self.drawer.pictures.gathered, self.arrange
+        )
 
     @property
     def chooser(self) -> Chooser | None:
@@ -336,7 +334,7 @@ class SpreadsStation(Station):
 
             return arrange_sections(self.session, self.bench.arranger)
         if not self.session.chosen:
-            return self._spread_sections()
+            return self.spread_rows.sections()
         if self.session.block is None:
             from half_fold.desk.stations.spreads.rows.several_rows import several_sections
 
@@ -373,70 +371,6 @@ class SpreadsStation(Station):
             return lambda typed: self.session.edit(lambda p: set_measure(p, block, name, typed), name)
 
         return edit_for
-
-    def _frame_row(self, number: int) -> Row:
-        """A stroke round a page, by its inset."""
-        typed = said_frame(self.session.publication, number)
-        words = "so far inside the trim; “both” after it for the spread as one"
-        return Row(
-            f"Frame of page {number}",
-            typed or "none",
-            words,
-            "",
-            typed,
-            lambda text: self.session.edit(lambda p: set_frame(p, number, text), f"frame of page {number}"),
-        )
-
-    def _furniture_row(self, number: int) -> Row:
-        """Whether furniture stands on a page that a picture covers."""
-        now = self.session.publication.pages[number - 1].furniture
-        return Row(
-            f"Furniture of page {number}",
-            dict(WAYS)[now],
-            "a picture all over the page hides it, unless it is set over",
-            "",
-            now,
-            lambda way: self.session.edit(lambda p: set_over(p, number, way), f"furniture of page {number}"),
-            WAYS,
-        )
-
-    def _asks_for_furniture(self, number: int) -> bool:
-        publication = self.session.publication
-        trim = page_frame_of(publication, number).trim
-        said = publication.pages[number - 1].furniture
-        return bool(said) or cover_of(publication, self.session.spread, trim) is not None
-
-    def _spread_sections(self) -> list[Section]:
-        publication, spread = self.session.publication, self.session.spread
-        on = list(blocks_on(publication, spread))
-        stories = {block.holds.story: None for _, _, block in on if isinstance(block.holds, HoldsStory)}
-        masters = ", ".join(dict.fromkeys(publication.pages[n - 1].master or "none" for n in spread.numbers))
-        runs = [publication.pages[n - 1].runs for n in spread.numbers if publication.pages[n - 1].runs]
-        first: list[Row | Card] = [Row("Master", masters), Row("Blocks", str(len(on)))]
-        first += [Row("Runs here", words) for words in dict.fromkeys(runs)]
-        first += [self._frame_row(number) for number in spread.numbers]
-        first += [self._furniture_row(number) for number in spread.numbers if self._asks_for_furniture(number)]
-        if on:
-            scheme = scheme_of(self.session.parts())
-            first.append(Row("Scheme", scheme.words, scheme.note or "outside of pictures, black apart"))
-        if not on:
-            first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
-        if self.drawer.pictures.gathered or picture_blocks(publication, spread):
-            first.append(self._arrange_card())
-        out = [*read_sections(self.bench.reader, None), Section(f"Spread {spread.label}", "", first)]
-        out += self.feature.section(self.session.story, self.drawer.pictures.gathered)
-        for story in stories:
-            rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
-            out.append(Section(story_of(publication, story).title, "story on this spread", rows))
-            out += self.fit.section(story)
-        return out
-
-    def _arrange_card(self) -> Card:
-        count = len(self.drawer.pictures.gathered)
-        words = f"{counted(count, 'picture')} of the drawer" if count else "the pictures that lie free here"
-        return Card(
-            "Arrange", f"Layouts searched for {words}, ranked, each with its reasons.", [("Arrange (Y)", self.arrange)]
-        )
 
     def take_focus(self) -> None:
         self.bench.setFocus(Qt.FocusReason.OtherFocusReason)

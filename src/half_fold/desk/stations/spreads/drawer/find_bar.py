@@ -13,7 +13,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.texts.finding import Place, find, pattern_of, replace_all, replaced
 from half_fold.desk.kit.plain import label
-from half_fold.desk.stations.spreads.drawer.story_text import StoryText, units
+from half_fold.desk.stations.spreads.drawer.story_text import StoryText
+from half_fold.desk.stations.spreads.drawer.text_blocks import units
 
 Typed = Callable[[tuple[Paragraph, ...]], None]
 

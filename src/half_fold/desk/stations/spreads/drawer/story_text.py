@@ -2,19 +2,16 @@
 
 import re
 from collections.abc import Callable, Sequence
-from functools import lru_cache
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QMimeData, QPoint, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
-    QFont,
     QKeyEvent,
     QPainter,
     QPaintEvent,
     QResizeEvent,
     QTextBlock,
     QTextBlockFormat,
-    QTextBlockUserData,
     QTextCharFormat,
     QTextCursor,
     QTextDocument,
@@ -22,14 +19,21 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.faces.directions import reads_leftwards
 from half_fold.core.typesetting.flow.counting import alike
 from half_fold.core.typesetting.texts.pasting import Place, pasted
-from half_fold.core.typesetting.texts.reading import joined
 from half_fold.desk.kit.symbol_font import with_symbols
+from half_fold.desk.stations.spreads.drawer.text_blocks import (
+    Kept,
+    blocks_of_text,
+    format_of,
+    paragraph_of,
+    role_of,
+    run_of,
+    style_of_words,
+    units,
+)
 from half_fold.desk.theme import tokens
 
-ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
 GUTTER = 84
 PAUSE_MS = 1500
 AT_ONCE = 250  # paragraphs that are shown before the window goes on
@@ -37,19 +41,6 @@ BREAKS = re.compile(r"\r\n|[\n\r\u2029]")
 WORD = re.compile(r"\S+")
 LASTING = ("body", "entry", "list", "quote")  # roles of which another follows
 OWN_KEYS = (Qt.Key.Key_B, Qt.Key.Key_I, Qt.Key.Key_K, Qt.Key.Key_Tab, Qt.Key.Key_F)
-
-
-def units(text: str, at: int) -> int:
-    """The place of a letter as Qt counts: letters outside the basic plane take two places."""
-    return at if text.isascii() else at + sum(letter > "\uffff" for letter in text[:at])
-
-
-class _Kept(QTextBlockUserData):
-    """The paragraph a block of text stands for, as long as its words and styles are the same."""
-
-    def __init__(self, paragraph: Paragraph) -> None:
-        super().__init__()
-        self.paragraph = paragraph
 
 
 class StoryText(QTextEdit):
@@ -197,11 +188,11 @@ class StoryText(QTextEdit):
 
     def _write(self, cursor: QTextCursor, paragraph: Paragraph) -> None:
         """A paragraph into the empty block that the cursor stands in."""
-        cursor.setBlockFormat(_format(paragraph.role, paragraph))
+        cursor.setBlockFormat(format_of(paragraph.role, paragraph))
         cursor.setBlockCharFormat(QTextCharFormat())
         for run in paragraph.runs:
-            cursor.insertText(run.text, _style(run))
-        cursor.block().setUserData(_Kept(paragraph))
+            cursor.insertText(run.text, style_of_words(run))
+        cursor.block().setUserData(Kept(paragraph))
 
     def _changed(self) -> None:
         if self._loading:
@@ -223,21 +214,21 @@ class StoryText(QTextEdit):
         touched, self._touched = self._touched, None
         count, shown = self.document().blockCount(), self.paragraphs[: len(self.paragraphs) - len(self._rest)]
         if touched is None or not shown:
-            return (*(_paragraph(block) for block in _blocks(self)), *self._rest)
+            return (*(paragraph_of(block) for block in blocks_of_text(self)), *self._rest)
         block, last = self.document().findBlock(touched[0]), self.document().findBlock(touched[1])
         first, end = block.blockNumber(), last.blockNumber() if last.isValid() else count - 1
         fresh = []
         while block.isValid() and block.blockNumber() <= end:
-            fresh.append(_paragraph(block))
+            fresh.append(paragraph_of(block))
             block = block.next()
         after = len(shown) - (count - 1 - end)
         if after < first or first > len(shown):
-            return (*(_paragraph(block) for block in _blocks(self)), *self._rest)
+            return (*(paragraph_of(block) for block in blocks_of_text(self)), *self._rest)
         return (*shown[:first], *fresh, *shown[after:], *self._rest)
 
     def paragraph(self) -> Paragraph:
         """The paragraph the cursor stands in."""
-        return _paragraph(self.textCursor().block())
+        return paragraph_of(self.textCursor().block())
 
     def chosen(self) -> range:
         """The paragraphs that the selection touches, by their numbers."""
@@ -293,7 +284,7 @@ class StoryText(QTextEdit):
 
     def role(self) -> str:
         """The role of the paragraph the cursor stands in."""
-        return _role(self.textCursor().block())
+        return role_of(self.textCursor().block())
 
     def set_role(self, role: str) -> None:
         """Give the paragraphs of the selection another role."""
@@ -304,7 +295,7 @@ class StoryText(QTextEdit):
         )
         self._loading = True
         while block.isValid():
-            QTextCursor(block).setBlockFormat(_format(role, _paragraph(block)))
+            QTextCursor(block).setBlockFormat(format_of(role, paragraph_of(block)))
             if block == last:
                 break
             block = block.next()
@@ -319,7 +310,7 @@ class StoryText(QTextEdit):
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             following = self.role() if self.role() in LASTING else "body"
             at_end = self.textCursor().atBlockEnd()
-            self.textCursor().insertBlock(_format(following if at_end else self.role()))
+            self.textCursor().insertBlock(format_of(following if at_end else self.role()))
             self.ensureCursorVisible()
         else:
             super().keyPressEvent(event)
@@ -347,7 +338,7 @@ class StoryText(QTextEdit):
 
     def words_style(self) -> Run:
         """The style of the words at the cursor, as a run without any."""
-        return _run("", self.textCursor().charFormat())
+        return run_of("", self.textCursor().charFormat())
 
     def toggle(self, name: str) -> None:
         """Bold, italic or small caps for the words selected, or for what is typed next; a second time takes it off."""
@@ -355,7 +346,7 @@ class StoryText(QTextEdit):
 
     def set_style(self, style: Run) -> None:
         """The words selected, or what is typed next, in that style."""
-        self.mergeCurrentCharFormat(_style(style))
+        self.mergeCurrentCharFormat(style_of_words(style))
         self._changed()
         self.styled.emit()
 
@@ -387,103 +378,5 @@ class _Gutter(QWidget):
                 break
             painter.setPen(tokens.colour(tokens.LODEN if block == here else tokens.QUIET))
             area = QRectF(4, top + 3, GUTTER - 14, 16)
-            painter.drawText(area, Qt.AlignmentFlag.AlignRight, _role(block))
+            painter.drawText(area, Qt.AlignmentFlag.AlignRight, role_of(block))
             block = block.next()
-
-
-def _blocks(text: StoryText) -> list[QTextBlock]:
-    out = []
-    block = text.document().begin()
-    while block.isValid():
-        out.append(block)
-        block = block.next()
-    return out
-
-
-def _role(block: QTextBlock) -> str:
-    return str(block.blockFormat().property(ROLE) or "body")
-
-
-def _format(role: str, paragraph: Paragraph | None = None) -> QTextBlockFormat:
-    """The format of a block of that role; what a paragraph asks for besides travels with it."""
-    if paragraph is None:
-        return _asked_format(role, "", 0, 0.0, "")
-    return _asked_format(role, paragraph.language, paragraph.looseness, paragraph.tracking, paragraph.filler)
-
-
-@lru_cache(256)
-def _asked_format(role: str, language: str, looseness: int, tracking: float, filler: str) -> QTextBlockFormat:
-    made = QTextBlockFormat()
-    made.setProperty(ROLE, role)
-    if language or looseness or tracking or filler:
-        made.setProperty(ASKED, f"{language} {looseness} {tracking!r} {filler}")
-        if reads_leftwards(language):
-            made.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
-    made.setBottomMargin(3)
-    return made
-
-
-def _style(run: Run) -> QTextCharFormat:
-    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, run.face, run.size, run.tracking)
-
-
-@lru_cache(256)
-def _styled(
-    bold: bool, italic: bool, small_caps: bool, rise: str, ink: str, face: str, size: float, tracking: float
-) -> QTextCharFormat:
-    """How words look in the text, with what they are written in the format's own properties."""
-    made = QTextCharFormat()
-    made.setFontWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
-    made.setFontItalic(italic)
-    made.setFontCapitalization(QFont.Capitalization.SmallCaps if small_caps else QFont.Capitalization.MixedCase)
-    places = {
-        "superior": QTextCharFormat.VerticalAlignment.AlignSuperScript,
-        "inferior": QTextCharFormat.VerticalAlignment.AlignSubScript,
-    }
-    made.setVerticalAlignment(places.get(rise, QTextCharFormat.VerticalAlignment.AlignNormal))
-    made.setProperty(SMALL_CAPS, small_caps)
-    made.setProperty(RISE, rise)
-    made.setProperty(INK, ink)
-    apart = f"{size!r} {tracking!r} {face}" if face or size != 100.0 or tracking else ""
-    made.setProperty(APART, apart)
-    made.setFontUnderline(bool(ink or apart))
-    return made
-
-
-def _run(text: str, style: QTextCharFormat) -> Run:
-    size, tracking, face = str(style.property(APART) or "100.0 0.0 ").split(" ", 2)
-    return Run(
-        text=text,
-        bold=style.fontWeight() >= QFont.Weight.DemiBold,
-        italic=style.fontItalic(),
-        small_caps=bool(style.property(SMALL_CAPS)),
-        rise=str(style.property(RISE) or ""),  # type: ignore[arg-type]
-        ink=str(style.property(INK) or ""),
-        face=face,
-        size=float(size),
-        tracking=float(tracking),
-    )
-
-
-def _paragraph(block: QTextBlock) -> Paragraph:
-    """The block's paragraph; the record of before where nothing in it changed."""
-    runs: list[Run] = []
-    iterator = block.begin()
-    while not iterator.atEnd():
-        fragment = iterator.fragment()
-        runs.append(_run(fragment.text().replace("\u2028", " "), fragment.charFormat()))
-        iterator += 1
-    kept = block.userData()
-    language, looseness, tracking, filler = str(block.blockFormat().property(ASKED) or " 0 0.0 ").split(" ")
-    made = Paragraph(
-        role=_role(block),
-        runs=joined(runs),
-        language=language,
-        looseness=int(looseness),
-        tracking=float(tracking),
-        filler=filler,
-    )
-    if isinstance(kept, _Kept) and kept.paragraph == made:
-        return kept.paragraph
-    block.setUserData(_Kept(made))
-    return made

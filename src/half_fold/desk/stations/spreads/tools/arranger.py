@@ -16,7 +16,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Manner, Publication
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.stations.aided_bench import label_pill
 from half_fold.desk.stations.spreads.tools.arrange_strip import ArrangeStrip
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens

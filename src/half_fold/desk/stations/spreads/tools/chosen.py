@@ -9,7 +9,7 @@ from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, Thing
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.where.frames import frames_of, thing_box, turn_of
-from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.stations.aided_bench import label_pill
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 

@@ -10,7 +10,7 @@ from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band
 from half_fold.core.spread.setting.developed import treatment_of
 from half_fold.core.spread.where.frames import block_box
-from half_fold.desk.stations.bench import label_pill
+from half_fold.desk.stations.aided_bench import label_pill
 from half_fold.desk.stations.spreads.tools.tool import on_bench
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
