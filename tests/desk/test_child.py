@@ -78,7 +78,7 @@ def test_no_process_is_started_in_another_way() -> None:
         path.name for path in SOURCE.rglob("*.py") if ".start(*command_line(" in path.read_text(encoding="utf-8")
     ]
     processes = [path.name for path in SOURCE.rglob("*.py") if "QProcess(" in path.read_text(encoding="utf-8")]
-    assert sorted(started) == sorted(processes) == ["child.py", "press.py"]
+    assert sorted(started) == sorted(processes) == ["child.py", "making.py"]
 
 
 def test_the_process_that_checks_imports_nothing_from_where_it_is_started(trapped: Path) -> None:
