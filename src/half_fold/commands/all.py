@@ -9,42 +9,16 @@ from typing import NoReturn, Protocol, cast
 
 from half_fold.core.measure.problem import Problem
 
-COMMANDS = (
-    "demo",
-    "new",
-    "keep",
-    "set",
-    "get",
-    "numbers",
-    "place",
-    "text",
-    "grids",
-    "fit",
-    "fill",
-    "contents",
-    "goods",
-    "inks",
-    "cut",
-    "focus",
-    "contact",
-    "mend",
-    "scene",
-    "arrange",
-    "draft",
-    "legibility",
-    "trial",
-    "parts",
-    "check",
-    "proof",
-    "template",
-    "order",
-    "schedule",
-    "press",
-    "outputs",
-    "gather",
-    "prove",
-    "completion",
-)
+# The rooms of the commands, in the order in which help lists them.
+ROOMS: dict[str, tuple[str, ...]] = {
+    "job": ("demo", "new", "keep", "set", "get", "numbers", "completion"),
+    "words": ("place", "text", "fit", "fill", "contents", "legibility"),
+    "pages": ("grids", "order", "schedule", "goods", "inks", "check"),
+    "pictures": ("cut", "focus", "contact", "mend", "scene", "arrange", "draft"),
+    "covers": ("trial", "parts", "template"),
+    "printing": ("proof", "press", "outputs", "gather", "prove"),
+}
+COMMANDS = tuple(name for names in ROOMS.values() for name in names)
 LETTERS_OF_USE, LETTERS = 46, 118  # of a line of help: what is typed, and all
 HELD = "\N{NO-BREAK SPACE}"  # where a line of help is not broken
 
@@ -70,7 +44,8 @@ class Parser(argparse.ArgumentParser):
 
 def command_named(name: str) -> Command:
     """The command of that name, which there is."""
-    return cast(Command, import_module(f"half_fold.commands.{name}"))
+    room = next(room for room, names in ROOMS.items() if name in names)
+    return cast(Command, import_module(f"half_fold.commands.{room}.{name}"))
 
 
 def parser_of(name: str) -> Parser:

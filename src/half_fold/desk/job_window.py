@@ -26,6 +26,7 @@ class JobWindow(QMainWindow):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.contact: Child | None = None  # what makes contact sheets
 
     def keep_by_name(self) -> None:
         """Ask for a name, and keep a version under it."""

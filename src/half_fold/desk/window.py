@@ -31,7 +31,6 @@ from half_fold.desk.stations.station import Station
 from half_fold.desk.thumbnails import Thumbnails
 
 if TYPE_CHECKING:
-    from half_fold.desk.beside.child import Child
     from half_fold.desk.wanted import Wanted
 
 THUMBNAIL_HEIGHT = 2 * LEAF_HEIGHT
@@ -55,7 +54,6 @@ class Window(JobWindow):
         self.foot = Foot()
         self.room = Room(self._part)
         self.wanted: Wanted | None = None
-        self.contact: Child | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.checked.connect(self._checked)

@@ -1,0 +1,1 @@
+"""The cover: its parts, as it is seen, and as a working drawing."""

@@ -1,0 +1,1 @@
+"""A job begun, read and changed as a whole."""

@@ -1,0 +1,1 @@
+"""Pictures: cut out, mended, arranged, drafted as a book."""

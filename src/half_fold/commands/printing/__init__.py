@@ -1,0 +1,1 @@
+"""What is made for eyes and for the printer, and proved."""

@@ -1,0 +1,1 @@
+"""Stories and other words: brought in, fitted, read."""
