@@ -17,6 +17,9 @@ from half_fold.desk.session import Session
 if TYPE_CHECKING:
     pass
 
+if TYPE_CHECKING:
+    from half_fold.desk.beside.child import Child
+
 
 class JobWindow(QMainWindow):
     """A window on a job. ``wants_job`` tells of another that is to be opened."""
