@@ -24,7 +24,7 @@ def run() -> None:
 
     application = dressed()
     with opened() as (window, _folder):
-        window.session.go_to(7)
+        window.session.view.go_to(7)
         window.open_station(4)
         QTest.qWait(2500)
         window.session.proxies.wait()
@@ -90,7 +90,7 @@ def _forty_carried(window: "Window", timed: Timed) -> list[float]:
     session.edit(lambda p: set_paths(p, claims), "forty panels")
     names = [block.id for block in session.publication.pages[6].blocks if block.id not in before]
     session.edit(lambda p: group(p, names)[0], "a group")
-    session.select(next(thing.id for thing in reversed(session.publication.pages[6].things)))
+    session.view.select(next(thing.id for thing in reversed(session.publication.pages[6].things)))
     QTest.qWait(800)
     at = bench.to_widget(bench.frames()[-1][1].trim).center().toPoint()
     QTest.mousePress(bench, Qt.MouseButton.LeftButton, pos=at)

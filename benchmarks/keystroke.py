@@ -29,8 +29,8 @@ def run() -> None:
         station = window.station
         station.open_drawer("stories")  # type: ignore[attr-defined]
         desk_text, bench = station.drawer.stories.text, station.bench  # type: ignore[attr-defined]
-        flow = session.setter.threads.flow(session.publication, session.story or "")
-        session.go_to(flow.columns[len(flow.columns) // 2].page)
+        flow = session.setter.threads.flow(session.publication, session.view.story or "")
+        session.view.go_to(flow.columns[len(flow.columns) // 2].page)
         cursor = desk_text.textCursor()
         cursor.setPosition(len(desk_text.toPlainText()) // 2)
         desk_text.setTextCursor(cursor)

@@ -46,7 +46,7 @@ def run() -> None:
             QTest.qWait(20)
         QTest.qWait(400)
         window.open_station(4)
-        session.go_to(7)
+        session.view.go_to(7)
         station = window.station
         station.open_drawer("stories")  # type: ignore[attr-defined]
         text = station.drawer.stories.text  # type: ignore[attr-defined]

@@ -68,7 +68,7 @@ def _read(window: Window) -> None:
     station = window.station
     reader = station.bench.reader  # type: ignore[attr-defined]
     reader.show()
-    station.session.select("c5")  # type: ignore[attr-defined]
+    station.session.view.select("c5")  # type: ignore[attr-defined]
     while reader.read is None:
         QTest.qWait(50)
     reader.seek("c5")
@@ -79,7 +79,7 @@ def _read(window: Window) -> None:
     window.grab().save(str(OUT / "reading.png"))
     reader.show()
     window.session.undo()
-    station.session.select(None)  # type: ignore[attr-defined]
+    station.session.view.select(None)  # type: ignore[attr-defined]
     _try(window)
 
 
@@ -96,7 +96,7 @@ def _try(window: Window) -> None:
 
 def _grid_views(window: Window) -> None:
     """The masters with a head that is typed in, and the type sheet at the role that opens a story."""
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     window.open_station(3)
     station = window.station
     station.show_view(1)  # type: ignore[attr-defined]
@@ -131,9 +131,9 @@ def _ink_views(window: Window) -> None:
     call_out = ["shape=burst", "points=18", "depth=12", "edge.weight=3pt", "edge.ink=straw", "edge.dashes=dotted"]
     panel = window.session.publication.pages[46].blocks[0].id
     window.session.edit(lambda p: set_paths(p, [f"block.{panel}.{each}" for each in call_out]), "a burst")
-    window.session.go_to(47)
+    window.session.view.go_to(47)
     window.open_station(4)
-    window.session.select(panel)
+    window.session.view.select(panel)
     window.station.open_drawer("pictures")  # type: ignore[attr-defined]
     window.session.noted.emit("")
     _settle(window)
@@ -143,10 +143,10 @@ def _ink_views(window: Window) -> None:
 
 def _treated(window: Window) -> None:
     """The picture across pages 14 and 15 treated by a curve and in a part, on the easel, with what is kept clear."""
-    window.session.go_to(14)
+    window.session.view.go_to(14)
     window.open_station(4)
     session, block = window.session, window.session.publication.pages[13].blocks[0].id
-    session.select(block)
+    session.view.select(block)
     typed = [
         f"block.{block}.treatment.curve=24 17, 71 79",
         f"block.{block}.treatment.areas=oval 15 45 by 14 40 soft 60: exposure=0.6; warmth=20",
@@ -161,26 +161,26 @@ def _treated(window: Window) -> None:
     window.grab().save(str(OUT / "treatment.png"))
     window.station.bench.easel.put_down()  # type: ignore[attr-defined]
     session.undo()
-    session.select(None)
+    session.view.select(None)
 
 
 def _hand_views(window: Window) -> None:
     """Ask over a spread, with what lies there as slips."""
-    window.session.go_to(14)
+    window.session.view.go_to(14)
     window.open_station(4)
     station, session = window.station, window.session
     station.open_drawer("slips")  # type: ignore[attr-defined]
     blocks = session.publication.pages[14].blocks
-    session.choose([block.id for block in blocks[:2]])
+    session.view.choose([block.id for block in blocks[:2]])
     session.noted.emit("")
-    session.select(blocks[0].id)
+    session.view.select(blocks[0].id)
     window.ask_for()
     assert window.wanted is not None
     QTest.keyClicks(window.wanted.ask.line, "see-thro")
     _settle(window)
     window.grab().save(str(OUT / "ask.png"))
     QTest.keyClick(window.wanted.ask.line, Qt.Key.Key_Escape)
-    session.select(None)
+    session.view.select(None)
 
 
 def _way_in(demo: Path) -> None:
@@ -203,7 +203,7 @@ def _photo_book(folder: Path) -> None:
     window.open_station(2)
     _settle(window)
     window.grab().save(str(OUT / "draft.png"))
-    window.session.go_to(22)
+    window.session.view.go_to(22)
     window.open_station(4)
     station = window.station
     bare = tuple(
@@ -226,7 +226,7 @@ def _photo_book(folder: Path) -> None:
 def _fit(window: Window) -> None:
     """What would make the story on the desk fill its blocks."""
     station = window.station
-    station.fit.seek(window.session.story)  # type: ignore[attr-defined]
+    station.fit.seek(window.session.view.story)  # type: ignore[attr-defined]
     while station.fitter.busy:  # type: ignore[attr-defined]
         QTest.qWait(50)
 
@@ -242,23 +242,23 @@ def main() -> None:
         window.resize(1280, 800)
         _settle(window)
         for name, station, page in VIEWS:
-            window.session.go_to(page)
+            window.session.view.go_to(page)
             window.open_station(station)
             if name == "brief":
                 window.working.row("Spine").unfold(True)
             if name == "checks":
                 _spoil(window)
             if name == "spreads":
-                window.session.select(window.session.publication.pages[13].blocks[0].id)
+                window.session.view.select(window.session.publication.pages[13].blocks[0].id)
             _settle(window)
             window.grab().save(str(OUT / f"{name}.png"))
             if name == "checks":
                 window.session.undo()
                 window.session.undo()
-        window.session.select(None)
-        window.session.go_to(7)
+        window.session.view.select(None)
+        window.session.view.go_to(7)
         window.open_station(4)
-        window.session.select(window.session.publication.pages[6].blocks[-3].id)
+        window.session.view.select(window.session.publication.pages[6].blocks[-3].id)
         window.station.open_drawer("stories")  # type: ignore[attr-defined]
         _settle(window)
         _fit(window)

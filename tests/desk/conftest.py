@@ -57,7 +57,7 @@ def ready(window: QWidget) -> None:
 def spreads_at(window: Window, page: int) -> SpreadsStation:
     """The Spreads station at a page, painted."""
     window.open_station(4)
-    window.session.go_to(page)
+    window.session.view.go_to(page)
     QTest.qWait(50)
     assert isinstance(window.station, SpreadsStation)
     return window.station
@@ -79,7 +79,7 @@ def pears_held(window: Window) -> HoldsPicture:
 def at_the_pears(window: Window) -> SpreadsStation:
     """Spreads, at that picture, which is chosen."""
     station = spreads_at(window, 14)
-    window.session.select(pears(window))
+    window.session.view.select(pears(window))
     station.bench.setFocus()
     return station
 

@@ -56,7 +56,7 @@ def _chosen(station: SpreadsStation, *numbers: int) -> list[str]:
 
 def _laid(window: Window) -> list[str]:
     session = window.session
-    held = (block.holds for _, _, block in blocks_on(session.publication, session.spread))
+    held = (block.holds for _, _, block in blocks_on(session.publication, session.view.spread))
     return [each.picture for each in held if isinstance(each, HoldsPicture)]
 
 
@@ -67,14 +67,14 @@ def test_pictures_of_the_drawer_are_arranged_by_keys_and_undo_takes_it_back(harv
     QTest.keyClick(station.drawer.pictures, "y")
     arranger = found(station)
     assert arranger.strip.isVisible() and not station.drawer.isVisible()
-    assert harvest.session.publication is before and harvest.session.tried is not None
-    first = harvest.session.tried
+    assert harvest.session.publication is before and harvest.session.view.tried is not None
+    first = harvest.session.view.tried
     QTest.keyClick(station.bench, Qt.Key.Key_Right)
-    assert arranger.at == 1 and harvest.session.tried is not first
-    shown = harvest.session.tried
+    assert arranger.at == 1 and harvest.session.view.tried is not first
+    shown = harvest.session.view.tried
     QTest.keyClick(station.bench, Qt.Key.Key_Return)
-    assert harvest.session.publication.pages == shown.pages and harvest.session.tried is None
-    assert sorted(_laid(harvest)) == sorted(names) and len(harvest.session.chosen) == 3
+    assert harvest.session.publication.pages == shown.pages and harvest.session.view.tried is None
+    assert sorted(_laid(harvest)) == sorted(names) and len(harvest.session.view.chosen) == 3
     assert station.drawer.isVisible() and not arranger.strip.isVisible()
     harvest.session.undo()
     assert harvest.session.publication.pages == before.pages
@@ -89,14 +89,14 @@ def test_escape_leaves_all_as_it_was_and_nothing_chosen_takes_what_lies_free(har
     found(station)
     QTest.keyClick(station.bench, Qt.Key.Key_Return)
     before = harvest.session.publication
-    harvest.session.select(None)
+    harvest.session.view.select(None)
     QTest.keyClick(station.bench, "y")
     arranger = found(station)
     assert {item.block for item in arranger.found[0].items} == {
-        b.id for _, _, b in blocks_on(before, harvest.session.spread)
+        b.id for _, _, b in blocks_on(before, harvest.session.view.spread)
     }
     QTest.keyClick(station.bench, Qt.Key.Key_Escape)
-    assert harvest.session.publication is before and harvest.session.tried is None and not arranger.work
+    assert harvest.session.publication is before and harvest.session.view.tried is None and not arranger.work
 
 
 def test_a_picture_dragged_onto_another_changes_places_and_pins_hold(harvest: Window) -> None:
@@ -166,10 +166,10 @@ def test_one_page_alone_and_another_spread_ends_it(harvest: Window) -> None:
     QTest.keyClick(station.bench, "o")
     wait_for(lambda: arranger.found is not both)
     assert len(arranger.found[0].room.pages) == 1
-    harvest.session.go_to(6)
+    harvest.session.view.go_to(6)
     station.bench.repaint()
     wait_for(lambda: not arranger.work)
-    assert harvest.session.tried is None
+    assert harvest.session.view.tried is None
 
 
 def test_the_strip_shows_each_and_takes_by_double_click(harvest: Window) -> None:
@@ -260,8 +260,8 @@ def test_a_story_that_lies_nowhere_is_laid_over_spreads_with_the_pictures_chosen
 
     session.edit(add, "a story")  # type: ignore[arg-type]
     station = spreads_at(window, 26)
-    session.choose_story(story)
-    session.select(None)
+    session.view.choose_story(story)
+    session.view.select(None)
     station.drawer.pictures.choose(session.publication.pictures[4].id)
     section = next(s for s in station.sections() if s.title == "Feature")
     row = next(each for each in section.items if isinstance(each, Row))

@@ -84,7 +84,7 @@ def test_the_docket_counts_and_the_place_is_shown(window: Window, demo: Path) ->
     window.session.edit(lambda p: TRIPS["short of the bleed"][0](p, demo), "trip")
     wait_for(lambda: window.docket.buttons[6].line.state == "1 would stop the press")
     assert window.docket.buttons[6].line.tone == tokens.MADDER
-    assert window.session.spread.label == "6–7"
+    assert window.session.view.spread.label == "6–7"
     finding = station.chosen()
     assert finding is not None and finding.rect is not None
     QTest.qWait(30)
@@ -98,7 +98,7 @@ def test_the_card_goes_there(window: Window, demo: Path) -> None:
     wait_for(lambda: bool(window.session.findings))
     card = window.working.cards[0]
     QTest.mouseClick(next(b for b in card.findChildren(QPushButton) if b.text() == "Go there"), LEFT)
-    assert window.current == 4 and window.session.block == window.session.publication.pages[5].blocks[0].id
+    assert window.current == 4 and window.session.view.block == window.session.publication.pages[5].blocks[0].id
 
 
 def test_what_has_no_fix_says_so(window: Window, demo: Path) -> None:

@@ -18,8 +18,8 @@ SHIFTED = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifie
 
 def _folios(window: Window) -> list[int]:
     session = window.session
-    assert session.story is not None
-    lines = story_of(session.publication, session.story).paragraphs[1:]
+    assert session.view.story is not None
+    lines = story_of(session.publication, session.view.story).paragraphs[1:]
     return [int(line.text.split("\t")[0]) for line in lines]
 
 
@@ -30,7 +30,7 @@ def test_contents_are_made_laid_and_follow_the_pages(window: Window) -> None:
     window.session.noted.connect(noted.append)
     QTest.keyClick(window, Qt.Key.Key_T, SHIFTED)
     session = window.session
-    assert session.story is not None and story_of(session.publication, session.story).lists
+    assert session.view.story is not None and story_of(session.publication, session.view.story).lists
     assert "press S" in noted[-1]
     before = _folios(window)
     assert before == sorted(before) and len(before) > 3
@@ -41,7 +41,7 @@ def test_contents_are_made_laid_and_follow_the_pages(window: Window) -> None:
     QTest.keyClicks(spreads.chooser, "s")
     assert spreads.chooser.actions()[0].text() == "Contents\tS"
     QTest.keyClicks(spreads.chooser, "s")
-    assert [number for number, _ in thread(session.publication, session.story)] == [26]
+    assert [number for number, _ in thread(session.publication, session.view.story)] == [26]
     window.open_station(2)
     order = window.station
     assert isinstance(order, OrderStation)
@@ -55,7 +55,7 @@ def test_contents_are_made_laid_and_follow_the_pages(window: Window) -> None:
 def test_headlines_are_told_to_begin_pages(window: Window) -> None:
     ready(window)
     window.open_station(3)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     grid = window.station
     QTest.mouseClick(grid.tabs[2], LEFT)  # type: ignore[attr-defined]  # the station of the grid
     QTest.qWait(30)
@@ -87,19 +87,19 @@ def test_a_table_of_goods_is_brought_in_and_laid_from_the_working(window: Window
     drag(spreads.bench, field(spreads.bench, 0, 0), field(spreads.bench, 1, 0))
     assert spreads.chooser is not None
     QTest.keyClicks(spreads.chooser, "w")
-    cell = session.chosen[0]
+    cell = session.view.chosen[0]
     session.edit(lambda p: written_anew(p, cell, ["{name} {price}"]), "words")
     window.take_files([table])
     assert said[-1] == "7 rows of goods."
-    session.select(cell)
+    session.view.select(cell)
     wait_for(lambda: window.working.row("One for each of the goods") is not None)
     row = window.working.row("One for each of the goods")
     assert row.row.value == "7 to lay"
     type_into(row, "9 x 9, 4mm")
     assert "beyond its trim" in said[-1] and len(rows_to_lay(session.publication)) == 7
     QTest.keyClick(window, Qt.Key.Key_Escape)
-    session.select(None)
-    session.select(cell)
+    session.view.select(None)
+    session.view.select(cell)
     type_into(window.working.row("One for each of the goods"), "2 x 2, 4mm")
     assert said[-1].startswith("Laid: 7 rows on pages 26")
     assert rows_to_lay(session.publication) == [] and laid_rows(session.publication)["A0"] == 26

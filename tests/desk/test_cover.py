@@ -49,7 +49,7 @@ def _claim(station: CoverStation, start: tuple[int, int], end: tuple[int, int], 
 
 def _selected(station: CoverStation) -> Block:
     cover = station.job.publication.cover
-    return next(b for b in (*cover.back, *cover.front, *cover.inside_front) if b.id == station.cover.block)
+    return next(b for b in (*cover.back, *cover.front, *cover.inside_front) if b.id == station.cover.view.block)
 
 
 def _type(text: str) -> None:
@@ -168,7 +168,7 @@ def test_the_inside_is_turned_to_and_laid(station: CoverStation, window: Window)
     block = _claim(station, (1, 1), (4, 4), "i")
     assert window.session.publication.cover.inside_front == (block,)
     QTest.keyClicks(station.bench, "o")
-    assert station.cover.side == "outside" and station.cover.block is None
+    assert station.cover.side == "outside" and station.cover.view.block is None
     before = encode(window.session.publication)
     QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
     assert encode(window.session.publication) != before and not window.session.publication.cover.inside_front
@@ -192,7 +192,7 @@ def test_checks_lead_to_the_block_on_the_cover(desk: Desk, window: Window) -> No
     wait_for(lambda: bool(window.session.findings))
     QTest.keyClick(window.station.list, Qt.Key.Key_Space)  # type: ignore[attr-defined]
     assert window.current == 5 and isinstance(window.station, CoverStation)
-    assert window.station.cover.block == "b900"
+    assert window.station.cover.view.block == "b900"
 
 
 def test_the_hero_is_chosen_by_a_click_and_keeps_its_place(station: CoverStation, window: Window) -> None:
@@ -277,9 +277,9 @@ def test_flaps_are_turned_to_and_claimed(station: CoverStation, window: Window) 
     QTest.keyClicks(station.chooser, "I")
     QTest.qWait(20)
     panel = station.job.publication.cover.front_flap[0]
-    assert station.cover.block == panel.id and window.foot is not None
+    assert station.cover.view.block == panel.id and window.foot is not None
     QTest.keyClick(bench, Qt.Key.Key_O)
-    assert station.cover.side == "outside" and station.cover.block is None
+    assert station.cover.side == "outside" and station.cover.view.block is None
     assert any(mark.origin.block == panel.id for mark in station.cover.marks().marks)
     _pick(window, "In view", "flaps")
     assert station.cover.side == "flaps"
@@ -304,7 +304,7 @@ def test_a_card_is_turned_to_claimed_and_pressed_also_where_the_job_is_its_own_c
     QTest.keyClicks(station.chooser, "I")
     QTest.qWait(20)
     (panel,) = station.job.publication.inserts[0].back
-    assert station.cover.block == panel.id and station.where().startswith("Reply card, back")
+    assert station.cover.view.block == panel.id and station.where().startswith("Reply card, back")
     face = window.session.covers.face(station.job.publication, station.job.publication.inserts[0], verso=True)
     assert any(mark.origin.block == panel.id for mark in face)
     QTest.keyClick(bench, Qt.Key.Key_Delete)

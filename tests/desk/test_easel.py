@@ -68,7 +68,7 @@ def test_by_keys_alone_and_put_down_when_another_block_is_chosen(window: Window,
     assert holds.closer > 1.1 and holds.focus_x > 0.5
     box = block_named(window.session.publication, pears(window)).place
     assert box == block_named(window.session.publication, pears(window)).place
-    window.session.select(None)
+    window.session.view.select(None)
     station.bench.grab()
     assert not station.bench.easel.work
     QTest.keyClicks(station.bench, "r")

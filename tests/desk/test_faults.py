@@ -37,10 +37,10 @@ def test_a_fault_in_a_slot_is_said_and_the_job_saved(caught: Desk, demo: Path) -
     window = caught.open(demo)
     ready(window)
     window.session.edit(lambda p: set_value(p, "title", "Saved all the same"), "title")
-    window.session.selected.connect(_fails)
-    window.session.selected.emit()
+    window.session.view.selected.connect(_fails)
+    window.session.view.selected.emit()
     wait_for(lambda: "A fault of the program: RuntimeError (the test broke it)" in window.foot.sentence)
-    window.session.selected.disconnect(_fails)
+    window.session.view.selected.disconnect(_fails)
     window.session.autosave.flush()
     assert read(demo / "graftwood.halffold").title == "Saved all the same"
     assert window.foot.copy.isVisible()
@@ -73,10 +73,10 @@ def test_a_fault_at_every_repaint_is_said_once_and_the_rest_of_the_window_works(
     assert len(said) == 1 and counted is not None and int(counted[1]) >= 30  # the window may have painted on its own
     monkeypatch.undo()
     bench.repaint()
-    before = window.session.page
+    before = window.session.view.page
     QTest.keyClick(bench, Qt.Key.Key_PageDown)
-    window.session.go_by_spread(1)
-    assert window.session.page != before
+    window.session.view.go_by_spread(1)
+    assert window.session.view.page != before
     window.open_station(6)
     assert window.station.isVisible()
 

@@ -24,7 +24,7 @@ CONTROL = Qt.KeyboardModifier.ControlModifier
 
 @pytest.fixture
 def grid(window: Window) -> GridStation:
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     window.open_station(3)
     QTest.qWait(30)
     assert isinstance(window.station, GridStation)

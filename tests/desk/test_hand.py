@@ -101,9 +101,9 @@ def test_several_are_chosen_by_shift_and_by_a_box_and_act_as_one(station: Spread
     session, bench = station.session, station.bench
     _click(station, first)
     _click(station, second, SHIFT)
-    assert session.chosen == (first, second) and session.block is None
+    assert session.view.chosen == (first, second) and session.view.block is None
     _click(station, first, SHIFT)
-    assert session.chosen == (second,) and session.block == second
+    assert session.view.chosen == (second,) and session.view.block == second
     boxes = [_box(station, name) for name in (first, second)]
     _drag(
         station,
@@ -111,19 +111,19 @@ def test_several_are_chosen_by_shift_and_by_a_box_and_act_as_one(station: Spread
         on_bench(bench, boxes[1][2] - 4, boxes[1][1] + 4),
         CTRL,
     )
-    assert session.chosen == (first, second)
+    assert session.view.chosen == (first, second)
     QTest.keyClick(bench, Qt.Key.Key_Right, CTRL)
     assert _box(station, first)[0] - boxes[0][0] == pytest.approx(0.25 * MM, abs=0.01)
     QTest.keyClick(bench, Qt.Key.Key_Down, CTRL | SHIFT)
     assert _box(station, second)[1] - boxes[1][1] == pytest.approx(2.5 * MM, abs=0.01)
     QTest.keyClick(bench, "a", CTRL)
-    assert session.chosen == (first, second, third)
-    session.choose((third, first))
+    assert session.view.chosen == (first, second, third)
+    session.view.choose((third, first))
     QTest.keyClick(bench, "a")
     QTest.keyClicks(station.chooser, "l")
     assert _box(station, first)[0] == pytest.approx(_box(station, third)[0], abs=0.01)
     QTest.keyClick(bench, Qt.Key.Key_Delete)
-    assert _names(station) == [second] and session.chosen == ()
+    assert _names(station) == [second] and session.view.chosen == ()
     session.undo()
     assert _names(station) == [first, second, third]
 
@@ -131,9 +131,9 @@ def test_several_are_chosen_by_shift_and_by_a_box_and_act_as_one(station: Spread
 def test_a_group_is_carried_entered_and_taken_apart(station: SpreadsStation) -> None:
     first, second, third = _names(station)
     session, bench = station.session, station.bench
-    session.choose((first, second))
+    session.view.choose((first, second))
     QTest.keyClick(bench, "g")
-    (group,) = session.chosen
+    (group,) = session.view.chosen
     assert isinstance(page_of_thing(session.publication, group)[2], Group) and _names(station) == [group, third]
     before = [_box(station, name) for name in (first, second)]
     start = _middle(station, first)
@@ -143,14 +143,14 @@ def test_a_group_is_carried_entered_and_taken_apart(station: SpreadsStation) -> 
         now = _box(station, name)
         assert (now[0] - was[0], now[1] - was[1]) == pytest.approx((-23 * by, 31 * by), abs=1.5 * by)
     QTest.mouseDClick(bench, LEFT, NONE, _middle(station, second))
-    assert session.chosen == (second,) and session.inside == group
+    assert session.view.chosen == (second,) and session.view.inside == group
     QTest.keyClick(bench, Qt.Key.Key_Escape)
-    assert session.chosen == (group,) and session.inside == ""
+    assert session.view.chosen == (group,) and session.view.inside == ""
     QTest.keyClick(bench, Qt.Key.Key_Return)
-    assert session.chosen == (second,)
+    assert session.view.chosen == (second,)
     QTest.keyClick(bench, Qt.Key.Key_Escape)
     QTest.keyClick(bench, "u")
-    assert set(session.chosen) == {first, second} and _names(station) == [first, second, third]
+    assert set(session.view.chosen) == {first, second} and _names(station) == [first, second, third]
     session.undo()
     session.undo()
     assert _box(station, first) == before[0]
@@ -173,12 +173,12 @@ def test_a_floating_block_is_carried_and_drawn_to_the_middle_of_the_page(station
 def test_slips_show_the_order_and_change_it_name_lock_and_hide(station: SpreadsStation) -> None:
     first, second, third = _names(station)
     session, bench = station.session, station.bench
-    session.select(None)
+    session.view.select(None)
     QTest.keyClick(bench, "w")
     slips = station.drawer.slips
     assert slips.hasFocus() and [thing.id for _, thing in slips.things()] == [third, second, first]
     QTest.keyClick(slips, Qt.Key.Key_Right)
-    assert session.chosen == (third,)
+    assert session.view.chosen == (third,)
     QTest.keyClick(slips, Qt.Key.Key_F2)
     QTest.keyClicks(slips.editor, "the  wash")
     QTest.keyClick(slips.editor, Qt.Key.Key_Return)
@@ -188,10 +188,10 @@ def test_slips_show_the_order_and_change_it_name_lock_and_hide(station: SpreadsS
     QTest.keyClick(slips, "l")
     marks = session.marks()
     QTest.keyClick(slips, "h")
-    assert third in session.hidden and len(session.marks().marks) < len(marks.marks)
-    assert len(session.setter.spread(session.publication, session.spread).marks) == len(marks.marks)  # it prints
+    assert third in session.view.hidden and len(session.marks().marks) < len(marks.marks)
+    assert len(session.setter.spread(session.publication, session.view.spread).marks) == len(marks.marks)  # it prints
     QTest.keyClick(slips, "h", SHIFT)
-    assert session.hidden == frozenset() and session.marks() is marks
+    assert session.view.hidden == frozenset() and session.marks() is marks
     place = slips._place(0).center().toPoint()
     port = slips.viewport()
     QTest.mousePress(port, LEFT, NONE, place)
@@ -207,14 +207,14 @@ def test_slips_show_the_order_and_change_it_name_lock_and_hide(station: SpreadsS
 def test_what_is_copied_is_laid_on_the_page_in_view_and_on_the_cover(window: Window, station: SpreadsStation) -> None:
     first, second, _ = _names(station)
     session, bench = station.session, station.bench
-    session.choose((first, second))
+    session.view.choose((first, second))
     bench.setFocus()
     window.copy()
-    session.go_to(24)
+    session.view.go_to(24)
     there = session.publication.pages[23].things
     window.paste()
     pasted = session.publication.pages[23].things[len(there) :]
-    assert [thing.id for thing in pasted] == list(session.chosen) and len(pasted) == 2
+    assert [thing.id for thing in pasted] == list(session.view.chosen) and len(pasted) == 2
     window.cut()
     assert session.publication.pages[23].things == there
     window.open_station(5)
@@ -248,7 +248,7 @@ def test_the_bench_is_left_alone_by_one_key_and_each_station_remembers(window: W
 
 def test_ask_sets_does_and_goes_there_by_keyboard_alone(window: Window, station: SpreadsStation) -> None:
     first, *_ = _names(station)
-    station.session.select(first)
+    station.session.view.select(first)
 
     def ask(said: str) -> None:
         QTest.keyClick(window, Qt.Key.Key_F4)
@@ -265,10 +265,10 @@ def test_ask_sets_does_and_goes_there_by_keyboard_alone(window: Window, station:
     QTest.keyClick(line, Qt.Key.Key_Return)
     assert block_named(station.session.publication, first).blend == "multiply"
     ask("duplicate")
-    assert len(_names(station)) == 4 and station.session.chosen != (first,)
+    assert len(_names(station)) == 4 and station.session.view.chosen != (first,)
     station.session.undo()
     ask("page 14")
-    assert station.session.page == 14
+    assert station.session.view.page == 14
     ask("go to checks")
     assert window.current == 6
     QTest.keyClick(window, Qt.Key.Key_F4)

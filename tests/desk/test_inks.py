@@ -141,7 +141,7 @@ def test_a_palette_is_found_shown_and_taken(window: Window, sheet: InkSheet) -> 
 
 
 def test_a_spread_without_pictures_has_no_palette(window: Window, sheet: InkSheet) -> None:
-    window.session.go_to(26)
+    window.session.view.go_to(26)
     QTest.qWait(20)
     choose_from(_row(window, "From"), "this spread")
     assert "no picture" in window.foot.sentence
@@ -167,9 +167,9 @@ def test_a_list_goes_out_and_comes_in(window: Window, sheet: InkSheet, tmp_path:
 
 def test_an_ink_is_searched_for_by_letters_and_chosen_with_the_mouse_too(window: Window) -> None:
     window.open_station(4)
-    window.session.go_to(45)
+    window.session.view.go_to(45)
     QTest.qWait(20)
-    window.session.select("b69")
+    window.session.view.select("b69")
     QTest.qWait(20)
     choose_ink(_row(window, "Ink"), "dus")
     holds = block_named(_job(window), "b69").holds
@@ -209,8 +209,8 @@ def _claimed(station: SpreadsStation, letter: str) -> str:
     drag(bench, field(bench, 1, 1), field(bench, 3, 4))
     QTest.keyClicks(station.chooser, letter)
     QTest.qWait(10)
-    assert station.session.block is not None
-    return station.session.block
+    assert station.session.view.block is not None
+    return station.session.view.block
 
 
 def test_a_rule_is_claimed_by_a_letter_and_set_by_its_rows(window: Window, station: SpreadsStation) -> None:
@@ -237,7 +237,7 @@ def test_a_panel_takes_a_form_by_its_rows(window: Window, station: SpreadsStatio
 
 def test_words_take_a_ground_and_lie_on_an_arc(window: Window, station: SpreadsStation) -> None:
     block = _claimed(station, "w")
-    window.session.select(block)
+    window.session.view.select(block)
     station.bench.setFocus()
     QTest.qWait(20)
     choose_from(_row(window, "On a ground"), "yes")
@@ -296,8 +296,8 @@ def test_too_few_corners_are_told_and_escape_gives_up(window: Window, station: S
     assert "three corners" in window.foot.sentence and bench.knife.work == "outline"
     QTest.keyClick(bench, Qt.Key.Key_Escape)
     assert not bench.knife.work and _form_of(window, block).kind == "rectangle"
-    assert window.session.block == block
-    window.session.select(None)
+    assert window.session.view.block == block
+    window.session.view.select(None)
     QTest.keyClicks(bench, "c")
     assert "first" in window.foot.sentence and not bench.knife.work
 
@@ -326,7 +326,7 @@ def test_a_shape_is_cut_along_a_line_that_is_drawn(window: Window, station: Spre
 def test_words_are_written_where_they_stand(window: Window, station: SpreadsStation) -> None:
     block = _claimed(station, "w")
     bench = station.bench
-    window.session.select(None)
+    window.session.view.select(None)
     middle = bench.to_widget(block_box(_job(window), 26, block_named(_job(window), block))).center().toPoint()
     QTest.mouseDClick(bench, LEFT, pos=middle)
     sheet = bench.writing

@@ -41,7 +41,7 @@ def test_the_concertina_folds_away_and_stays_so(desk: Desk, demo: Path) -> None:
     assert window.concertina.height() < tall / 3 and window.bench.height() > room + tall / 2
     left = window.concertina._left_of(3)
     QTest.mouseClick(window.concertina, LEFT, pos=window.concertina.rect().center().__class__(int(left) + 30, 10))
-    assert window.session.spread.label == "6–7"
+    assert window.session.view.spread.label == "6–7"
     window.close()
     again = desk.open(demo)
     ready(again)
@@ -68,7 +68,7 @@ def test_brackets_stand_under_the_pages_that_share_a_sheet(window: Window) -> No
         return any(image.pixelColor(round(x * ratio), line + d).lightness() < ground - 30 for d in (-1, 0, 1))
 
     assert drawn(concertina._edge_of(2, False) + 4) and drawn(concertina._edge_of(4, False) + 4)
-    window.session.go_to(16)
+    window.session.view.go_to(16)
     QTest.qWait(20)
     image = concertina.grab().toImage()
     assert drawn(concertina._edge_of(16, True) - 5) and not drawn(concertina._edge_of(16, True))
@@ -77,7 +77,7 @@ def test_brackets_stand_under_the_pages_that_share_a_sheet(window: Window) -> No
 def test_a_text_comes_in_while_another_is_typed(window: Window, story_file: Path) -> None:
     """What is typed while a text is being placed is kept, and the text is placed all the same."""
     station = _spreads(window)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     station.open_drawer("stories")
     text = station.drawer.stories.text
     window.session.bring_text(story_file)
@@ -174,16 +174,16 @@ def test_a_block_is_copied_to_the_clipboard(window: Window) -> None:
     clipboard = QApplication.clipboard()
     assert clipboard is not None
     station = _spreads(window)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     station.bench.setFocus()
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     assert "Choose something" in window.foot.sentence
-    window.session.select(window.session.publication.pages[5].blocks[0].id)
+    window.session.view.select(window.session.publication.pages[5].blocks[0].id)
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     mime = clipboard.mimeData()
     assert mime is not None and clipboard.image().width() == 2400
     assert [Path(url.toLocalFile()).name for url in mime.urls()] == ["rows-in-mist.jpg"]
-    window.session.select(window.session.publication.pages[6].blocks[0].id)
+    window.session.view.select(window.session.publication.pages[6].blocks[0].id)
     QTest.keyClick(station.bench, Qt.Key.Key_C, CONTROL)
     assert clipboard.text() == "The winter\n\nof long ladders"
 
@@ -204,7 +204,7 @@ def _picture(tmp_path: Path, name: str = "hedge.png") -> Path:
 def _field(window: Window, number: int) -> tuple[float, float, QPoint]:
     """A place in the second column and sixth row of the spread of page 8, in points and on the screen."""
     window.open_station(number)
-    window.session.go_to(8)
+    window.session.view.go_to(8)
     QTest.qWait(30)
     bench = window.station.bench  # type: ignore[attr-defined]
     frame = bench.frames()[0][1]
@@ -234,10 +234,10 @@ def test_a_picture_goes_where_it_was_dropped(window: Window, tmp_path: Path, num
     left, top, at = _field(window, number)
     session = window.station.session  # type: ignore[attr-defined]
     before = {block.id for page in session.publication.pages for block in page.blocks}
-    under = block_at(session.publication, session.spread, left, top)
+    under = block_at(session.publication, session.view.spread, left, top)
     _drop(window, _picture(tmp_path), at)
-    wait_for(lambda: session.block is not None)
-    _, _, block = page_of_block(session.publication, session.block)
+    wait_for(lambda: session.view.block is not None)
+    _, _, block = page_of_block(session.publication, session.view.block)
     assert isinstance(block.holds, HoldsPicture)
     assert picture_of(session.publication, block.holds.picture).file == "hedge.png"
     assert block.id == under if under is not None else block.id not in before
@@ -279,7 +279,7 @@ def test_a_batch_of_pictures_is_one_edit_in_its_order(window: Window, tmp_path: 
 
 def test_a_claim_stays_lit_with_its_size_until_the_chooser_is_closed(window: Window) -> None:
     station = _spreads(window)
-    window.session.go_to(8)
+    window.session.view.go_to(8)
     QTest.qWait(30)
     bench = station.bench
     frame = bench.frames()[0][1]
@@ -289,7 +289,7 @@ def test_a_claim_stays_lit_with_its_size_until_the_chooser_is_closed(window: Win
     QTest.mouseMove(bench, end - QPoint(3, 3))
     QTest.mouseRelease(bench, LEFT, pos=end - QPoint(3, 3))
     assert station.chooser is not None and station.chooser.isVisible() and bench.claim is not None
-    claimed = edits.claimed(window.session.publication, window.session.spread.numbers, *bench.claim)
+    claimed = edits.claimed(window.session.publication, window.session.view.spread.numbers, *bench.claim)
     assert claimed is not None
     wide, high = (last[0] - first[0]) / 72 * 25.4, (last[1] - first[1]) / 72 * 25.4
     assert claimed.words("mm") == f"3 × 2 fields, {wide:.1f} × {high:.1f} mm"

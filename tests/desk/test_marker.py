@@ -180,7 +180,7 @@ def test_what_is_too_short_changes_nothing_and_goes_on(window: Window, station: 
 def test_a_drawing_and_no_picture_are_said(window: Window, station: SpreadsStation) -> None:
     said: list[str] = []
     window.session.said.connect(said.append)
-    window.session.select(None)
+    window.session.view.select(None)
     assert not station.bench.marker.take_up("H") and "Choose a picture" in said[-1]
 
 
@@ -255,7 +255,7 @@ def _shown(station: SpreadsStation) -> np.ndarray:
 
 
 def test_as_printed_has_the_papers_white_and_goes_back(window: Window, station: SpreadsStation) -> None:
-    window.session.select(None)
+    window.session.view.select(None)
     before = _shown(station)
     QTest.keyClick(station.bench, Qt.Key.Key_Q)
     paper = _shown(station)
@@ -282,7 +282,7 @@ def test_before_and_after_beside_each_other(window: Window, station: SpreadsStat
     left, right = (slice(y - 10, y + 10), slice(x - 60, x - 40)), (slice(y - 10, y + 10), slice(x + 40, x + 60))
     assert np.abs(split[left] - plain[left]).max() < 12 < np.abs(split[left] - treated[left]).mean()
     assert np.array_equal(split[right], treated[right])
-    assert name == window.session.block
+    assert name == window.session.view.block
 
 
 def test_what_is_clipped_is_marked(window: Window, station: SpreadsStation) -> None:
@@ -290,7 +290,7 @@ def test_what_is_clipped_is_marked(window: Window, station: SpreadsStation) -> N
     for key, value in (("White from", "40"), ("Exposure", "2")):
         row = window.working.row(key).row
         assert row.edit is not None and row.edit(value)
-    window.session.select(None)
+    window.session.view.select(None)
     before = _shown(station)
     QTest.keyClick(station.bench, Qt.Key.Key_J)
     after = _shown(station)
@@ -303,21 +303,21 @@ def test_a_scene_and_one_step_for_all_from_the_rows_of_several(window: Window) -
     spreads_at(window, 25)
     names = [b.id for b in window.session.publication.pages[24].blocks if isinstance(b.holds, HoldsPicture)]
     assert len(names) == 2
-    window.session.select(names[1])
+    window.session.view.select(names[1])
     row = window.working.row("Exposure").row
     assert row.edit is not None and row.edit("0.5")
-    window.session.choose(names)
+    window.session.view.choose(names)
     row = window.working.row("One step for all").row
     assert row.edit is not None and row.choices == [("exposure", "Exposure")] and row.edit("exposure")
     both = [block_named(window.session.publication, name).holds for name in names]
     assert all(holds.treatment == Treatment(exposure=0.5) for holds in both)  # type: ignore[union-attr]
     card = next(card for card in window.working.cards if card.card.title == "As one ground")
     QTest.mouseClick(card.buttons[0], LEFT)
-    (name,) = window.session.chosen
+    (name,) = window.session.view.chosen
     group = next(t for page in window.session.publication.pages for t in page.things if t.id == name)
     assert isinstance(group, Group) and group.locked and len(group.members) == 2
     window.session.undo()
-    window.session.select(names[1])
+    window.session.view.select(names[1])
     row = window.working.row("Let a step go").row
     assert row.edit is not None and row.edit("exposure")
     assert block_named(window.session.publication, names[1]).holds.treatment is None  # type: ignore[union-attr]

@@ -75,7 +75,7 @@ def test_enter_goes_to_the_spread(window: Window) -> None:
     order = _order(window).pages
     QTest.mouseClick(order, LEFT, pos=order.page_area(14).center().toPoint())
     QTest.keyClick(order, Qt.Key.Key_Return)
-    assert window.current == 4 and window.session.spread.label == "14–15"
+    assert window.current == 4 and window.session.view.spread.label == "14–15"
 
 
 # The other views ------------------------------------------------------------------------------------
@@ -145,7 +145,7 @@ def test_an_odd_remainder_is_said_and_loose_leaves_are_not_folded(window: Window
 
 def test_a_reply_card_is_made_and_mirrored(window: Window) -> None:
     station = _order(window)
-    window.session.go_to(16)
+    window.session.view.go_to(16)
     QTest.keyClick(station.pages, Qt.Key.Key_I)
     QTest.mouseClick(window.working.cards[-1].buttons[0], LEFT)
     assert window.working.row("After page").row.value == "16"

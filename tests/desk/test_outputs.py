@@ -97,7 +97,7 @@ def test_sheets_are_seen_pressed_and_named_in_the_foot(desk: Desk, demo: Path, t
     assert press.where() == "Sheet A, front"
     sheet = press.sheet.sheets()[0]
     assert len({mark.origin for mark in sheet.marks}) > 4, "what lies on several pages"
-    window.session.go_to(2)
+    window.session.view.go_to(2)
     assert press.where() == "Sheet A, back"
     type_into_dialog(str(tmp_path / "sheets.pdf"))
     QTest.mouseClick(press.button, LEFT)

@@ -76,11 +76,11 @@ def test_it_grows_by_one_key_and_shows_more(window: Window, station: SpreadsStat
 
 
 def test_those_too_small_for_the_chosen_block_are_shown(window: Window, station: SpreadsStation) -> None:
-    window.session.go_to(14)
+    window.session.view.go_to(14)
     wide = max(
         window.session.publication.pages[13].blocks, key=lambda block: "picture" in type(block.holds).__name__.lower()
     )
-    window.session.select(wide.id)
+    window.session.view.select(wide.id)
     station.drawer._picture_tools.show_only.setCurrentText("too small")
     files = _files(station)
     assert files and "one-apple.png" in files

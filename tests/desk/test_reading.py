@@ -28,7 +28,7 @@ def test_the_cover_is_read_by_a_key_and_a_remedy_is_one_step(window: Window) -> 
     wait_for(lambda: reader.read is not None)
     assert reader.read.verdict("c5") == "not to be read" and reader.read.verdict("c4") == "good"
     assert "Choose a block" in _cards(station)
-    station.session.select("c5")
+    station.session.view.select("c5")
     before = window.session.publication
     dict(_cards(station)["What would do it?"].actions)["Make it readable"]()
     wait_for(lambda: reader.found is not None)
@@ -49,7 +49,7 @@ def test_a_spread_is_read_and_read_again_when_another_comes_into_view(window: Wi
     reader = station.bench.reader
     wait_for(lambda: reader.read is not None)
     assert reader.read.sheet.spread.numbers == (2, 3) and reader.read.words
-    window.session.go_to(12)
+    window.session.view.go_to(12)
     station.bench.repaint()
     wait_for(lambda: reader.read is not None and reader.read.sheet.spread.numbers == (12, 13))
     assert next(section for section in station.sections() if section.title == "What can be read").items

@@ -34,8 +34,8 @@ def cutting(desk: Desk, tmp_path: Path) -> Iterator[Window]:
     window.session.edit(lambda p: bring_picture(p, folder, tmp_path / "ring.png")[0], "a picture")
     window.session.edit(lambda p: laid(p, 3, "picture ring.png over 1-6 x 1-4"), "laid")
     window.open_station(4)
-    window.session.go_to(3)
-    window.session.select(window.session.publication.pages[2].blocks[0].id)
+    window.session.view.go_to(3)
+    window.session.view.select(window.session.publication.pages[2].blocks[0].id)
     QTest.qWait(100)
     yield window
     window.close()
@@ -97,7 +97,7 @@ def test_it_is_given_up_by_escape_and_refused_where_there_is_no_picture(cutting:
     QTest.keyClick(station.bench, Qt.Key.Key_Escape)
     assert not station.bench.scissors.work and cutting.session.publication is before
     assert station.bench.tool is station.bench.knife
-    cutting.session.select(None)
+    cutting.session.view.select(None)
     station.bench.setFocus()
     QTest.keyClick(station.bench, Qt.Key.Key_C, SHIFT)
     assert "Choose a picture first" in cutting.foot.sentence
@@ -117,8 +117,8 @@ def test_another_try_and_what_is_said_of_a_subject_like_its_ground(cutting: Wind
     folder = cutting.session.proxies.folder
     cutting.session.edit(lambda p: bring_picture(p, folder, tmp_path / "glass.png")[0], "a picture")
     cutting.session.edit(lambda p: laid(p, 5, "picture glass.png over 1-6 x 1-4"), "laid")
-    cutting.session.go_to(5)
-    cutting.session.select(cutting.session.publication.pages[4].blocks[0].id)
+    cutting.session.view.go_to(5)
+    cutting.session.view.select(cutting.session.publication.pages[4].blocks[0].id)
     station.bench.setFocus()
     QTest.keyClick(station.bench, Qt.Key.Key_C, SHIFT)
     box = rough_box(share)

@@ -41,8 +41,8 @@ def _claim(station: SpreadsStation, start: tuple[int, int], end: tuple[int, int]
 
 
 def _selected(station: SpreadsStation) -> Block:
-    assert station.session.block is not None
-    return page_of_block(station.session.publication, station.session.block)[2]
+    assert station.session.view.block is not None
+    return page_of_block(station.session.publication, station.session.view.block)[2]
 
 
 @pytest.mark.parametrize(
@@ -107,12 +107,12 @@ def test_a_story_is_written_on_the_story_drawer(station: SpreadsStation) -> None
     flow = station.session.setter.threads.flow(station.session.publication, story.id)
     assert len(flow.chunks) == 2 and not flow.over_lines
     assert "6 words" in station.drawer.stories.gauge.text()
-    marks = station.session.setter.spread(station.session.publication, station.session.spread).marks
+    marks = station.session.setter.spread(station.session.publication, station.session.view.spread).marks
     assert "".join("".join(m.texts) for m in marks if hasattr(m, "texts")).startswith("A headingThe frost came down")
 
 
 def test_typing_is_undone_in_one_step_and_the_desk_follows(station: SpreadsStation, window: Window) -> None:
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     text = station.drawer.stories.text
     station.open_drawer("stories")
     before = window.session.publication
@@ -125,7 +125,7 @@ def test_typing_is_undone_in_one_step_and_the_desk_follows(station: SpreadsStati
 
 def test_unchanged_paragraphs_stay_the_same_records(station: SpreadsStation, window: Window) -> None:
     story = window.session.publication.stories[0]
-    station.session.choose_story(story.id)
+    station.session.view.choose_story(story.id)
     station.open_drawer("stories")
     QTest.keyClicks(station.drawer.stories.text, "x")
     after = window.session.publication.stories[0]
@@ -134,10 +134,10 @@ def test_unchanged_paragraphs_stay_the_same_records(station: SpreadsStation, win
 
 
 def test_overset_is_counted_in_lines_and_words(station: SpreadsStation, window: Window) -> None:
-    window.session.choose_story(window.session.publication.stories[0].id)
+    window.session.view.choose_story(window.session.publication.stories[0].id)
     block = next(b for b in window.session.publication.pages[6].blocks if isinstance(b.holds, HoldsStory))
-    window.session.go_to(7)
-    window.session.select(block.id)
+    window.session.view.go_to(7)
+    window.session.view.select(block.id)
     for _ in range(2):
         QTest.keyClick(station.bench, Qt.Key.Key_Down, ALT | SHIFT)
     flow = window.session.setter.threads.flow(window.session.publication, window.session.publication.stories[0].id)
@@ -167,7 +167,7 @@ def test_blocks_move_by_keys_and_by_mouse_and_go_by_delete(station: SpreadsStati
     assert (moved.place.left.index, moved.place.top.index) == (1, 4)
     assert page_of_block(station.session.publication, block.id)[0] + 1 == 27
     QTest.keyClick(station.bench, Qt.Key.Key_Delete)
-    assert station.session.block is None and not station.session.publication.pages[26].blocks
+    assert station.session.view.block is None and not station.session.publication.pages[26].blocks
     station.session.undo()
     assert station.session.publication.pages[26].blocks
 
@@ -185,9 +185,9 @@ def test_a_turned_block_is_chosen_and_drawn_where_it_lies(station: SpreadsStatio
     bare, drawn = (picture.pixelColor(middle.x() + dx, middle.y() + dy) for dx, dy in ((-reach, 0), (0, -reach)))
     assert bare.lightness() > drawn.lightness()
     for at, hit in ((QPoint(left.x(), left.y()), None), (QPoint(middle.x(), middle.y() - reach), block.id)):
-        session.select(None)
+        session.view.select(None)
         QTest.mouseClick(bench, LEFT, pos=at)
-        assert session.block == hit
+        assert session.view.block == hit
 
 
 def test_fields_are_claimed_by_keyboard(station: SpreadsStation) -> None:
@@ -211,20 +211,20 @@ def test_fields_are_claimed_by_keyboard(station: SpreadsStation) -> None:
 
 
 def test_tab_goes_through_the_blocks(station: SpreadsStation, window: Window) -> None:
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     station.bench.setFocus()
     ids = [b.id for n in (6, 7) for b in window.session.publication.pages[n - 1].blocks]
     seen = []
     for _ in ids:
         QTest.keyClick(station.bench, Qt.Key.Key_Tab)
-        seen.append(window.session.block)
+        seen.append(window.session.view.block)
     assert seen == ids
     QTest.keyClick(station.bench, Qt.Key.Key_Escape)
-    assert window.session.block is None
+    assert window.session.view.block is None
 
 
 def test_as_trimmed_shows_no_aids_beyond_the_trim(station: SpreadsStation, window: Window) -> None:
-    window.session.go_to(6)
+    window.session.view.go_to(6)
     window.session.proxies.wait()
     QTest.qWait(50)
     outside = on_bench(station.bench, -220 * 72 / 25.4 - 5, 300)
@@ -243,7 +243,7 @@ def test_as_trimmed_shows_no_aids_beyond_the_trim(station: SpreadsStation, windo
 
 
 def test_the_picture_working_says_resolution_and_crop(station: SpreadsStation, window: Window) -> None:
-    window.session.go_to(6)
+    window.session.view.go_to(6)
     QTest.mouseClick(station.bench, LEFT, pos=field(station.bench, 2, 2))
     labels = window.working.findChildren(type(window.docket._title))
     assert any("4200 × 2800" in label.text() for label in labels if label.isVisible())
@@ -263,7 +263,7 @@ def test_what_the_screen_shows_is_what_the_display_list_says(station: SpreadsSta
     from half_fold.core.inks.tones import ink
     from half_fold.core.pictures.colour.colour import ink_on_screen
 
-    window.session.go_to(22)
+    window.session.view.go_to(22)
     window.session.proxies.wait()
     QTest.qWait(30)
     station.bench.show_fields = False
@@ -277,4 +277,4 @@ def test_what_the_screen_shows_is_what_the_display_list_says(station: SpreadsSta
 def test_drags_never_lose_the_pointer(station: SpreadsStation) -> None:
     assert isinstance(station.bench, SpreadBench)
     drag(station.bench, QPoint(2, 2), QPoint(5, 3))
-    assert station.session.block is None
+    assert station.session.view.block is None

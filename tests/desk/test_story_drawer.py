@@ -116,10 +116,10 @@ def test_typing_in_one_paragraph_keeps_the_records_of_the_rest(dressed: None) ->
 
 @pytest.fixture
 def copy(window: Window) -> StoryDrawer:
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     window.open_station(4)
     window.station.open_drawer("stories")  # type: ignore[attr-defined]
-    window.session.choose_story(window.session.publication.stories[0].id)
+    window.session.view.choose_story(window.session.publication.stories[0].id)
     QTest.qWait(30)
     return window.station.drawer.stories  # type: ignore[attr-defined, no-any-return]
 
@@ -203,7 +203,7 @@ def test_a_long_text_is_set_beside_the_window_and_is_one_edit(window: Window, co
     QTest.keyClick(text, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert session.publication is before and session.bringing.busy
     wait_for(lambda: not session.bringing.busy)
-    assert [p.text for p in story_of(session.publication, session.story).paragraphs][-400:] == lines
+    assert [p.text for p in story_of(session.publication, session.view.story).paragraphs][-400:] == lines
     wait_for(lambda: text.toPlainText().endswith(lines[-1]))
     session.undo()
     assert session.publication is before
@@ -219,7 +219,7 @@ def test_a_long_text_is_set_beside_the_window_and_is_one_edit(window: Window, co
     session.edit(lambda p: replace(p, title="Otherwise"), "title")
     wait_for(lambda: not session.bringing.busy)
     assert session.publication.title == "Otherwise"
-    assert len(story_of(session.publication, session.story).paragraphs) > 400
+    assert len(story_of(session.publication, session.view.story).paragraphs) > 400
 
 
 def test_find_and_replace_by_keyboard(window: Window, copy: StoryDrawer) -> None:
@@ -268,7 +268,7 @@ def test_where_a_story_breaks_off_is_shown(window: Window, copy: StoryDrawer) ->
     copy.text.insertPlainText("\n" + "More words than there is room for. " * 60)
     QTest.qWait(20)
     (mark,) = copy.text.extraSelections()
-    flow = window.session.setter.threads.flow(window.session.publication, window.session.story or "")
+    flow = window.session.setter.threads.flow(window.session.publication, window.session.view.story or "")
     assert abs(len(mark.cursor.selectedText().split()) - flow.over_words) <= 1
 
 
@@ -296,7 +296,7 @@ def test_make_it_fit_offers_what_it_costs_and_one_click_does_it(window: Window, 
     copy.text.setTextCursor(cursor)
     copy.text.insertPlainText(" It was a long winter, and nobody was sorry. " * 14)
     QTest.qWait(20)
-    story = window.session.story or ""
+    story = window.session.view.story or ""
     assert window.session.setter.threads.flow(window.session.publication, story).over_lines
     station = window.station
     card = next(card for card in window.working.cards if card.card.title == "Make it fit")
@@ -314,10 +314,10 @@ def test_make_it_fit_offers_what_it_costs_and_one_click_does_it(window: Window, 
 
 
 def test_text_runs_round_a_block_when_it_is_told_to(window: Window) -> None:
-    window.session.go_to(46)
+    window.session.view.go_to(46)
     window.open_station(4)
     block = next(b for b in window.session.publication.pages[45].blocks if isinstance(b.holds, HoldsPicture))
-    window.session.select(block.id)
+    window.session.view.select(block.id)
     QTest.qWait(20)
     before = window.session.marks()
     for key in (Qt.Key.Key_Down,) * 3:

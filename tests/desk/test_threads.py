@@ -103,7 +103,7 @@ def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:
 
 def test_typing_goes_on_while_checks_run(window: Window) -> None:
     window.open_station(4)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     station = window.station
     station.open_drawer("stories")  # type: ignore[attr-defined]
     text = station.drawer.stories.text  # type: ignore[attr-defined]

@@ -149,15 +149,15 @@ def test_a_call_out_is_made_repeated_and_linked_by_keyboard_alone(desk: Desk, tm
     _claim(station, "i")
     for said in ("shape ellipse", "line round it 1.5pt", "stroke runs dotted", "stroke lies inside", "look lift"):
         _ask(window, said)
-    panel = block_named(session.publication, session.chosen[0])
+    panel = block_named(session.publication, session.view.chosen[0])
     for lies in ("arched up", "arched down"):
         _claim(station, "w")
         _ask(window, f"lies {lies}")
         _ask(window, "turned 4")
     QTest.keyClick(station.bench, Qt.Key.Key_A, CONTROL)
-    assert len(session.chosen) == 3
+    assert len(session.view.chosen) == 3
     QTest.keyClick(station.bench, Qt.Key.Key_G)
-    group = session.chosen[0]
+    group = session.view.chosen[0]
     type_into(window.working.row("On other pages"), "4, 6, 8, linked")
     assert time.monotonic() - begun < 120, "the bar is two minutes of a person's time"
     _is_the_call_out(window, group, panel.id)
@@ -200,7 +200,7 @@ def test_a_call_out_is_made_repeated_and_linked_by_mouse(desk: Desk, tmp_path: P
         QTest.qWait(10)
 
     claim("Ink panel")
-    panel = session.chosen[0]
+    panel = session.view.chosen[0]
     choose_from(window.working.row("Shape"), "ellipse")
     type_into(window.working.row("Stroke"), "1.5pt")
     choose_from(window.working.row("Stroke runs"), "in dots")
@@ -211,7 +211,7 @@ def test_a_call_out_is_made_repeated_and_linked_by_mouse(desk: Desk, tmp_path: P
         choose_from(window.working.row("Lies"), lies)
     QTest.keyClick(bench, Qt.Key.Key_Escape)
     drag(bench, field(bench, 0, 0), field(bench, 5, 5), CONTROL)
-    assert len(session.chosen) == 3
+    assert len(session.view.chosen) == 3
     QTest.keyClicks(bench, "g")
     type_into(window.working.row("On other pages"), "4, 6, 8, linked")
     _is_the_call_out(window, session.publication.pages[1].things[-1].id, panel)
@@ -279,8 +279,8 @@ def test_each_property_is_set_from_the_working_by_ask_and_from_the_line(kind: st
         answer = next(each for each in answers(known, f"{of.label} {typed}".strip()) if each.wish.path == path)
         assert encode(set_path(start, answer.wish.path, answer.typed or typed)) == wanted, of.key
         session.edit(lambda _: start, "as it was")
-        session.select(None)
-        session.select("one")
+        session.view.select(None)
+        session.view.select("one")
         row = next((row.row for row in window.working.rows if row.row.name == of.label and row.row.edit), None)
         assert row is not None and row.edit is not None, f"{of.label} is not in the working"
         row.edit(typed)

@@ -30,7 +30,7 @@ def station(window: Window) -> SpreadsStation:
     """Spreads, at the picture across pages 14 and 15, which is chosen."""
     station = spreads_at(window, 14)
     station.bench.setFocus()
-    window.session.select(_picture(window))
+    window.session.view.select(_picture(window))
     QTest.qWait(400)
     window.session.proxies.wait()
     QTest.qWait(100)
@@ -127,9 +127,9 @@ def test_pictures_of_the_job_are_brought_to_one_as_one_edit(window: Window, stat
 
 
 def test_several_are_brought_to_their_middle_half_way(window: Window, station: SpreadsStation) -> None:
-    window.session.go_to(2)
+    window.session.view.go_to(2)
     on = [b.id for p in window.session.publication.pages[:5] for b in p.blocks if isinstance(b.holds, HoldsPicture)]
-    window.session.choose(on[:3])
+    window.session.view.choose(on[:3])
     type_into(window.working.row("As far as"), "50")
     before = window.session.publication
     choose_from(window.working.row("Bring them together"), "to their middle")
@@ -177,6 +177,6 @@ def test_a_picture_of_which_no_copy_is_at_hand_is_read_beside_the_window(
     station = spreads_at(window, 14)
     station.bench.setFocus()
     window.session.edit(lambda _: set_holds(made, there.id, holds), "another picture")
-    window.session.select(there.id)
+    window.session.view.select(there.id)
     wait_for(lambda: window.working.row("Tones").row.value not in ("being read", "not known"))
     assert read_in and threading.main_thread().name not in read_in

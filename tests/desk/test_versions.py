@@ -37,9 +37,9 @@ def test_a_version_is_looked_at_without_changing_anything(window: Window) -> Non
     assert station.kept.publication.title == then.title and window.session.publication is now
     assert window.working.row("Title").row.working == "now Graftwood cut"
     assert not any(button.isChecked() for button in window.docket.buttons.values())
-    label = station.kept.spread.label
+    label = station.kept.view.spread.label
     _press(station, Qt.Key.Key_Right)
-    assert station.kept.spread.label != label and station.kept.spread.label in window.foot.where
+    assert station.kept.view.spread.label != label and station.kept.view.spread.label in window.foot.where
     _press(station, Qt.Key.Key_Escape)
     assert window.current == 4 and window.session.publication is now and window.docket.buttons[4].isChecked()
 
@@ -54,7 +54,7 @@ def test_returning_is_an_edit_at_the_spread_looked_at(window: Window) -> None:
     for _ in range(20):
         _press(station, Qt.Key.Key_Right)
     QTest.mouseClick(window.working.cards[-1].buttons[0], LEFT)
-    assert encode(window.session.publication) == kept and window.session.page >= 40
+    assert encode(window.session.publication) == kept and window.session.view.page >= 40
     QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
     assert window.session.publication is changed
 

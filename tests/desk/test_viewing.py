@@ -65,7 +65,7 @@ def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: Spread
     QTest.keyClicks(bench, "+")
     assert bench.scale() > whole
     QTest.keyClicks(bench, "-")
-    window.session.go_to(26)
+    window.session.view.go_to(26)
     bench.viewing.choose("page")
     start, end = field(bench, 1, 1), field(bench, 3, 2)
     QTest.mousePress(bench, Qt.MouseButton.LeftButton, pos=start)
@@ -85,7 +85,7 @@ def test_keys_change_the_view_and_claiming_still_hits_its_fields(station: Spread
 
 def test_the_selection_fills_the_bench(station: SpreadsStation, window: Window) -> None:
     bench = station.bench
-    window.session.select(window.session.publication.pages[6].blocks[1].id)
+    window.session.view.select(window.session.publication.pages[6].blocks[1].id)
     QTest.keyClicks(bench, "vv")
     assert bench.viewing.name == "selection"
     box = bench.selection_box()
@@ -139,7 +139,7 @@ def test_baselines_show_while_b_is_held(station: SpreadsStation) -> None:
 def test_drawing_only_what_changed_gives_what_drawing_all_gives(window: Window) -> None:
     """Typing, a moved block, an undone edit: pixel by pixel the bench is as if drawn anew."""
     window.open_station(4)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     window.session.proxies.wait()
     QTest.qWait(300)
     station = window.station

@@ -159,9 +159,9 @@ def test_by_mouse(desk: Desk, tmp_path: Path, pictures: list[Path], story_file: 
     type_into_dialog(str(story_file))
     _click(_button(station.drawer, "Bring in"))
     wait_for(lambda: window.foot.sentence == "“The office of fjords” is on its pages.")
-    assert window.session.page == 1 and window.session.publication.pages[0].blocks
+    assert window.session.view.page == 1 and window.session.publication.pages[0].blocks
     _click(window.concertina, QPoint(next(x for x in range(700) if window.concertina.spread_at(x) == 1) + 12, 40))
-    assert window.session.spread.label == "2–3"
+    assert window.session.view.spread.label == "2–3"
     drag(station.bench, field(station.bench, 0, 0), field(station.bench, 8, 3))
     _choose(station, "Picture")
     drag(station.bench, field(station.bench, 6, 5), field(station.bench, 11, 7))

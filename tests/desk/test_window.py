@@ -108,7 +108,7 @@ def test_columns_re_solve_every_spread_and_undo_restores(window: Window) -> None
 
 def test_a_margin_is_dragged(window: Window) -> None:
     window.open_station(3)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     QTest.qWait(30)
     bench = window.station.bench  # type: ignore[attr-defined]
     frame = bench.frames()[1][1]
@@ -121,15 +121,15 @@ def test_a_margin_is_dragged(window: Window) -> None:
 
 
 def test_pages_go_by_key_and_the_concertina_by_mouse(window: Window) -> None:
-    window.session.go_to(1)
+    window.session.view.go_to(1)
     for _ in range(3):
         QTest.keyClick(window, Qt.Key.Key_PageDown)
-    assert window.session.spread.label == "6–7"
+    assert window.session.view.spread.label == "6–7"
     QTest.keyClick(window, Qt.Key.Key_PageUp)
-    assert window.session.spread.label == "4–5"
+    assert window.session.view.spread.label == "4–5"
     place = next(x for x in range(700) if window.concertina.spread_at(x) == 4)
     QTest.mouseClick(window.concertina, LEFT, pos=window.concertina.rect().topLeft().__class__(place + 10, 40))
-    assert window.session.spread.label == "8–9"
+    assert window.session.view.spread.label == "8–9"
 
 
 def test_thumbnails_are_true(window: Window) -> None:
@@ -323,7 +323,7 @@ def test_pictures_and_words_are_pasted(window: Window) -> None:
     QTest.keyClick(window, Qt.Key.Key_V, CONTROL)
     story = window.session.publication.stories[-1]
     assert [p.text for p in story.paragraphs] == ["Words from elsewhere.", "In two paragraphs."]
-    assert story.title == "Words from elsewhere." and window.session.story == story.id
+    assert story.title == "Words from elsewhere." and window.session.view.story == story.id
 
 
 def test_pasting_into_a_text_stays_in_the_text(window: Window) -> None:
@@ -331,7 +331,7 @@ def test_pasting_into_a_text_stays_in_the_text(window: Window) -> None:
     assert clipboard is not None
     clipboard.setText("pasted ")
     window.open_station(4)
-    window.session.go_to(7)
+    window.session.view.go_to(7)
     window.station.open_drawer("stories")  # type: ignore[attr-defined]
     text = window.station.drawer.stories.text  # type: ignore[attr-defined]
     count = len(window.session.publication.stories)

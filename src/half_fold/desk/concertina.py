@@ -46,7 +46,7 @@ class Concertina(QWidget):
         publication, brief = self.session.publication, self.session.publication.brief
         bound = (brief.binding, brief.signature, brief.right_bound)
         shown = (
-            spread_index(self.session.publication, self.session.page),
+            spread_index(self.session.publication, self.session.view.page),
             len(publication.pages),
             bound,
             self._leaf_width(),
@@ -82,7 +82,7 @@ class Concertina(QWidget):
         return max(0.0, 32 + (count - 0.5) * self._pitch() - self.width())
 
     def _bring_into_view(self) -> None:
-        left = self._left_of(spread_index(self.session.publication, self.session.page))
+        left = self._left_of(spread_index(self.session.publication, self.session.view.page))
         if left < 20:
             self.offset += left - 60
         elif left + self._pitch() > self.width() - 20:
@@ -169,7 +169,7 @@ class Concertina(QWidget):
 
     def _paint_spread(self, painter: QPainter, index: int, spread: Spread, left: float) -> None:
         width = self._leaf_width()
-        current = index == spread_index(self.session.publication, self.session.page)
+        current = index == spread_index(self.session.publication, self.session.view.page)
         image = self.thumbnails.get(index)
         fold = left + width
         for number, is_right in ((spread.left, False), (spread.right, True)):

@@ -162,7 +162,7 @@ class Docket(QWidget):
         """Show the job's facts and each station's state, where something they say has changed."""
         publication = self.session.publication
         held = (*_but_stories(publication), self.session.findings)
-        key = (*map(id, held), self.session.page, len(self.session.job.pressed()))
+        key = (*map(id, held), self.session.view.page, len(self.session.job.pressed()))
         if key == self._shown[0]:
             return  # words alone have changed, which the docket does not tell
         self._shown = (key, held)

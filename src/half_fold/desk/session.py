@@ -26,6 +26,7 @@ from half_fold.core.typesetting.faces.fonts import join_fonts
 from half_fold.desk.beside.bringing import Bringing, Placed, Written
 from half_fold.desk.beside.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
+from half_fold.desk.view import View
 from half_fold.desk.workpiece import Then, Workpiece
 
 CHECKED_AFTER_MS = 500
@@ -77,8 +78,7 @@ class Session(Workpiece):
         self._quiet.setInterval(CHECKED_AFTER_MS)
         self._quiet.timeout.connect(self._check_in_quiet)
         self._quiet.start()
-        self.page = 1
-        self.story: str | None = job.publication.stories[0].id if job.publication.stories else None
+        self.view = View(self, 1, job.publication.stories[0].id if job.publication.stories else None)
 
     @property
     def publication(self) -> Publication:
@@ -111,7 +111,7 @@ class Session(Workpiece):
             self.noted.emit(words)
 
     def sheet(self, setter: Setter) -> Surface:
-        return Surface(self.publication, self.job.pictures, self.spread, setter)
+        return Surface(self.publication, self.job.pictures, self.view.spread, setter)
 
     def bring_pictures(self, paths: list[Path], then: Then | None = None) -> None:
         """Bring pictures in as one edit, those of folders too; what cannot be read is said and passed over.
@@ -140,11 +140,11 @@ class Session(Workpiece):
             return
         self.setter.take_over(placed.setter)
         self.edit(lambda _: placed.publication, f"brought in {placed.path.name}")
-        self.select(None)
-        self.choose_story(placed.story)
+        self.view.select(None)
+        self.view.choose_story(placed.story)
         flow = self.setter.threads.flow(self.publication, placed.story)
         if flow.columns:
-            self.go_to(flow.columns[0].page)
+            self.view.go_to(flow.columns[0].page)
         news = dict.fromkeys(placed.reading.notes)
         where = "on its pages" if flow.columns else "in the story drawer; claim fields for it, and press S"
         self._tell(" ".join([*news] if flow.columns and news else [f"“{placed.reading.title}” is {where}.", *news]))
@@ -176,7 +176,7 @@ class Session(Workpiece):
             return publication
 
         if self.edit(make, "contents"):
-            self.choose_story(made)
+            self.view.choose_story(made)
             is_laid = bool(self.setter.threads.flow(self.publication, made).columns)
             where = "" if is_laid else " Claim fields for them, and press S."
             self.noted.emit(f"The contents list what is laid; their folios follow the pages.{where}")
@@ -250,9 +250,7 @@ class Session(Workpiece):
 
     def _now(self) -> None:
         publication = self.publication
-        self.page = min(self.page, len(publication.pages))
-        if all(story.id != self.story for story in publication.stories):
-            self.story = publication.stories[0].id if publication.stories else None
+        self.view.follow()
         self.proxies.know(publication.pictures)
         self.autosave.offer(publication)
         self._quiet.start()

@@ -28,7 +28,7 @@ class _Run(QRunnable):
     ) -> None:
         super().__init__()
         self.maker, self.publication, self.pictures, self.ratio = maker, publication, pictures, ratio
-        self.number, self.near = maker.newest, spread_index(publication, maker.session.page)
+        self.number, self.near = maker.newest, spread_index(publication, maker.session.view.page)
 
     def run(self) -> None:
         try:

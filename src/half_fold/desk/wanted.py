@@ -76,9 +76,9 @@ class Wanted:
         window, session = self.window, self.window.session
         worked_on = window.station.session
         self._acts = {}
-        pages = session.spread.numbers
+        pages = session.view.spread.numbers
         return [
-            *wishes(session.publication, worked_on.chosen, pages),
+            *wishes(session.publication, worked_on.view.chosen, pages),
             *self._commands(),
             *self._stations(),
             *self._trials(),
@@ -114,7 +114,7 @@ class Wanted:
                 yield self._wish(label, "", (), action.trigger, key)
         station = self.window.station
         for letter, act, label, also in KNOWN_AS:
-            if isinstance(station, SpreadsStation) and station.session.chosen:
+            if isinstance(station, SpreadsStation) and station.session.view.chosen:
                 yield self._wish(label, "what is chosen", also, partial(act, station.bench.several), letter, 1.5)
             else:
                 yield replace(wish(label, "", also, not_here="choose something on a spread first"), rank=-0.5)
@@ -131,7 +131,7 @@ class Wanted:
             ("Cut along a line", ("slice", "knife"), "C"),
         )
         for label, also, key in tools:
-            if isinstance(station, SpreadsStation) and station.session.block is not None:
+            if isinstance(station, SpreadsStation) and station.session.view.block is not None:
                 yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, 1.5)
             else:
                 yield replace(wish(label, "", also, not_here="choose a block on a spread first"), rank=-0.5)
@@ -141,7 +141,7 @@ class Wanted:
         if isinstance(station, OrderStation) or self.window.session.publication.pictures:
             yield self._wish("Draft a photo book", "the order", ("album", "autofill", "layout"), self._draft)
         for way in WAYS.values():
-            if isinstance(station, SpreadsStation) and station.session.block is not None:
+            if isinstance(station, SpreadsStation) and station.session.view.block is not None:
                 act = partial(station.bench.marker.take_up, way.key)
                 yield self._wish(way.name, "the chosen picture", DRAWN_AS[way.key], act, f"R {way.key}", 1.2)
             else:
@@ -181,7 +181,7 @@ class Wanted:
             yield self._wish(f"Page {number}", page.runs, ("go to",), partial(self._to_page, number))
 
     def _to_page(self, number: int) -> None:
-        self.window.session.go_to(number)
+        self.window.session.view.go_to(number)
         if self.window.current not in (ORDER, GRID, SPREADS):
             self.window.open_station(SPREADS)
 
@@ -196,8 +196,8 @@ class Wanted:
     def _to_story(self, story: str, page: int) -> None:
         session = self.window.session
         if page:
-            session.go_to(page)
-        session.choose_story(story)
+            session.view.go_to(page)
+        session.view.choose_story(story)
         self.window.open_station(SPREADS)
         station = self.window.station
         if isinstance(station, SpreadsStation):
@@ -213,6 +213,6 @@ class Wanted:
             self.window.show_on_cover(finding.side, finding.block)
             return
         if finding.page:
-            session.go_to(finding.page)
-            session.select(finding.block or None)
+            session.view.go_to(finding.page)
+            session.view.select(finding.block or None)
         self.window.open_station(SPREADS if finding.page else CHECKS)

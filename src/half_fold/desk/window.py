@@ -57,7 +57,7 @@ class Window(JobWindow):
         self._build()
         session.changed.connect(self.refresh)
         session.checked.connect(self._checked)
-        session.selected.connect(self.refresh)
+        session.view.selected.connect(self.refresh)
         session.said.connect(self.foot.say)
         session.noted.connect(self.foot.note)
         session.saved.connect(self._show_saved)
@@ -74,7 +74,7 @@ class Window(JobWindow):
         self.docket.chosen.connect(self.open_station)
         self.docket.versions_button.clicked.connect(self.show_versions)
         self.concertina = Concertina(self.session, self.thumbnails)
-        self.concertina.went.connect(self.session.go_to)
+        self.concertina.went.connect(self.session.view.go_to)
         from half_fold.desk.working import Working
 
         self.working = Working()
@@ -128,8 +128,8 @@ class Window(JobWindow):
                 self._action(words, keys, act, menu)
         for number in STATIONS:
             self._action(f"Station {number}", QKeySequence(f"Ctrl+{number}"), partial(self.open_station, number))
-        self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.go_by_spread(1))
-        self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.go_by_spread(-1))
+        self._action("Next spread", QKeySequence(Qt.Key.Key_PageDown), lambda: self.session.view.go_by_spread(1))
+        self._action("Spread before", QKeySequence(Qt.Key.Key_PageUp), lambda: self.session.view.go_by_spread(-1))
         self._action("Help for this station", QKeySequence("F1"), self.show_help)
         for part in PARTS:
             turn = partial(self._fold, part)

@@ -21,12 +21,12 @@ T = TypeVar("T")
 
 def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
     """The things that are chosen; of one block also its picture, reduced as far as ENOUGH, or its words."""
-    if not workpiece.chosen:
+    if not workpiece.view.chosen:
         return None
     mime = QMimeData()
-    mime.setData(KIND, taken(workpiece.publication, workpiece.chosen))
-    if workpiece.block is not None:
-        _for_others(workpiece.publication, workpiece.block, pictures, mime)
+    mime.setData(KIND, taken(workpiece.publication, workpiece.view.chosen))
+    if workpiece.view.block is not None:
+        _for_others(workpiece.publication, workpiece.view.block, pictures, mime)
     return mime
 
 
@@ -63,9 +63,9 @@ def lay(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:
     """Lay what was copied on the page in view, and choose it; whether there was anything to lay."""
     if not mime.hasFormat(KIND):
         return False
-    made = _lay(workpiece, lambda p: laid(p, workpiece.page, mime.data(KIND).data(), mirror), "pasted")
+    made = _lay(workpiece, lambda p: laid(p, workpiece.view.page, mime.data(KIND).data(), mirror), "pasted")
     if made is not None:
-        workpiece.choose(made)
+        workpiece.view.choose(made)
     return True
 
 

@@ -112,7 +112,7 @@ class AidedBench(PlacedBench):
                 painter.drawLine(box.topLeft(), box.topRight())
 
     def _paint_fold_shade(self, painter: QPainter) -> None:
-        if len(self.session.spread.numbers) < 2:
+        if len(self.session.view.spread.numbers) < 2:
             return
         area = self.to_widget(self.paper())
         reach = self.shade_mm * MM * self.scale()

@@ -87,7 +87,7 @@ class Bench(AidedBench):
         """Surround, paper, bleed and fields; kept, since typing and dragging leave them as they are."""
         publication, ratio = self.session.publication, self.devicePixelRatioF()
         held = (publication.brief, publication.masters, publication.roles, *self.ground_follows())
-        shown = (self.session.spread, self.as_trimmed, self.show_fields)
+        shown = (self.session.view.spread, self.as_trimmed, self.show_fields)
         scale, origin = self._fitted()
         place = (self.width(), self.height(), scale, origin.x(), origin.y())
         key = (*place, ratio, *map(id, held), shown)
@@ -111,8 +111,8 @@ class Bench(AidedBench):
 
     def ground_follows(self) -> tuple[object, ...]:
         """The records that fields and margins follow from, besides brief and type sheet."""
-        publication = self.session.publication
-        return tuple(master_of(publication, publication.pages[number - 1]) for number in self.session.spread.numbers)
+        publication, spread = self.session.publication, self.session.view.spread
+        return tuple(master_of(publication, publication.pages[number - 1]) for number in spread.numbers)
 
     def paint_over(self, painter: QPainter) -> None:
         """What a station draws over the spread."""
@@ -187,7 +187,7 @@ class Bench(AidedBench):
 
     def paper_name(self) -> str:
         """What it is printed on."""
-        return paper_of_page(self.session.publication, self.session.spread.numbers[0])
+        return paper_of_page(self.session.publication, self.session.view.spread.numbers[0])
 
     def _press_profile(self) -> bytes:
         return profile_for(self.session.publication, self.paper_name())

@@ -40,7 +40,7 @@ class PlaceBench(Bench):
 
     def paint_over(self, painter: QPainter) -> None:
         finding = self.station.chosen()
-        if finding is None or finding.rect is None or finding.page not in self.session.spread.numbers:
+        if finding is None or finding.rect is None or finding.page not in self.session.view.spread.numbers:
             return
         area = self.to_widget(finding.rect)
         tone = tokens.MADDER if finding.stops_press else tokens.OCHRE
@@ -153,8 +153,8 @@ class ChecksStation(Station):
         on_cover = finding is not None and bool(finding.side) and self.cover.exists
         if finding is not None and on_cover:
             self.cover.side = side_called(self.cover.job.publication, finding.side)
-        elif finding is not None and finding.page and finding.page != self.session.page:
-            self.session.go_to(finding.page)
+        elif finding is not None and finding.page and finding.page != self.session.view.page:
+            self.session.view.go_to(finding.page)
         self.benches.setCurrentIndex(int(on_cover))
         self.benches.currentWidget().update()  # type: ignore[union-attr]
         self.moved.emit()
@@ -178,9 +178,9 @@ class ChecksStation(Station):
         if finding is None or not finding.page:
             self.asked_for.emit(ORDER)
             return
-        self.session.go_to(finding.page)
+        self.session.view.go_to(finding.page)
         if finding.block in block_ids(self.session.publication):
-            self.session.select(finding.block)
+            self.session.view.select(finding.block)
         self.asked_for.emit(SPREADS)
 
     def keys(self) -> Sequence[tuple[str, str]]:

@@ -24,12 +24,12 @@ class PlacedBench(QWidget):
 
     def paper(self) -> Rect:
         """The trimmed spread in points."""
-        return spread_area(self.session.publication, self.session.spread)
+        return spread_area(self.session.publication, self.session.view.spread)
 
     def target(self) -> Rect:
         """What the view shows: the spread with its bleed, the page, the selection, or the width."""
         if self.viewing.name == "page":
-            return page_frame_of(self.session.publication, self.session.page).bleed_box
+            return page_frame_of(self.session.publication, self.session.view.page).bleed_box
         box = self.selection_box() if self.viewing.name == "selection" else None
         return box or self.whole()
 
@@ -41,14 +41,14 @@ class PlacedBench(QWidget):
 
     def selection_box(self) -> Rect | None:
         """The rectangle round what is chosen, where that lies on this spread."""
-        publication, names = self.session.publication, self.session.chosen
-        on_spread = [name for name in names if page_of_thing(publication, name)[0] + 1 in self.session.spread.numbers]
+        publication, view = self.session.publication, self.session.view
+        on_spread = [name for name in view.chosen if page_of_thing(publication, name)[0] + 1 in view.spread.numbers]
         return reached(publication, on_spread) if on_spread else None
 
     def _fitted(self) -> tuple[float, QPointF]:
         """Scale and origin; kept, since everything that is painted asks for them."""
         session, viewing = self.session, self.viewing
-        shown = (viewing.name, viewing.free, session.page, session.chosen, self.width(), self.height())
+        shown = (viewing.name, viewing.free, session.view.page, session.view.chosen, self.width(), self.height())
         kept = self._kept_fit
         if kept is None or kept[0] is not session.publication or kept[1] != shown:
             fit = viewing.fitted(self.target(), self.width(), self.height())
@@ -82,7 +82,7 @@ class PlacedBench(QWidget):
 
     def frames(self) -> list[tuple[int, PageFrame]]:
         """(page number, frame) of the spread's pages from left to right."""
-        spread = self.session.spread
+        spread = self.session.view.spread
         pages = [number for number in (spread.left, spread.right) if number is not None]
         return [(number, page_frame_of(self.session.publication, number)) for number in pages]
 

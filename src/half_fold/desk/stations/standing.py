@@ -36,7 +36,7 @@ def grid_stands(session: Session) -> Standing:
     """The fields of the page in view, and whether their feet land on its baselines."""
     if _is_made_elsewhere(session):
         return MADE_ELSEWHERE, tokens.QUIET
-    frame = page_frame_of(session.publication, session.page)
+    frame = page_frame_of(session.publication, session.view.page)
     words = f"{len(frame.columns)} × {len(frame.rows)} fields, {figure(frame.baselines.step)} pt"
     return (words, tokens.QUIET) if frame.lands else (f"{words}, fields off the baseline", tokens.OCHRE_TEXT)
 

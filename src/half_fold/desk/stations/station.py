@@ -108,7 +108,7 @@ class Station(QWidget):
 
     def cut(self) -> None:
         """What is chosen, taken off; it has been copied."""
-        names = self.session.chosen
+        names = self.session.view.chosen
         if names:
             self.session.edit(lambda p: deleted(p, names), "cut")
 

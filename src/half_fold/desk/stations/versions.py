@@ -19,6 +19,7 @@ from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.checks import LIST_STYLE
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
+from half_fold.desk.view import View
 from half_fold.desk.workpiece import Workpiece
 
 PATH = Qt.ItemDataRole.UserRole
@@ -29,30 +30,23 @@ class Kept(Workpiece):
     """A version as it was kept: nothing of it can be changed. It has a setter and pictures of its own."""
 
     takes_stories = False
+    can_be_chosen = False
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.setter, self.proxies = Setter(), Proxies(session.job.pictures)
-        self.page, self._block, self.story = session.page, None, None
         self._publication = session.publication
+        self.view = View(self, session.view.page)
         self.noted.connect(session.noted)
 
     @property
     def publication(self) -> Publication:
         return self._publication
 
-    @property
-    def block(self) -> str | None:
-        return None
-
-    @block.setter
-    def block(self, _block: str | None) -> None:
-        """Nothing is selected in what cannot be changed."""
-
     def show(self, publication: Publication, near: int) -> None:
         """Have that version in view, at the page near to the one given."""
         self._publication = publication
-        self.page = min(near, len(publication.pages))
+        self.view.page = min(near, len(publication.pages))
         self.proxies.know(publication.pictures)
 
 
@@ -128,7 +122,7 @@ class VersionsStation(Station):
 
     def opened(self) -> None:
         """Read what versions there are; the newest is chosen."""
-        self.kept.page = self.job.page
+        self.kept.view.page = self.job.view.page
         self.list.blockSignals(True)
         self.list.clear()
         for version in reversed(self.job.job.versions()):
@@ -149,7 +143,7 @@ class VersionsStation(Station):
         version, self.problem = self.chosen(), ""
         try:
             if version is not None:
-                self.kept.show(self.job.job.read_version(version), self.kept.page)
+                self.kept.show(self.job.job.read_version(version), self.kept.view.page)
         except Problem as problem:
             self.problem = str(problem)
         self.bench.setVisible(not self.problem)
@@ -166,7 +160,7 @@ class VersionsStation(Station):
 
     def turn(self, step: int) -> None:
         """Turn so many spreads of the version on, or back."""
-        self.kept.go_by_spread(step)
+        self.kept.view.go_by_spread(step)
         self.bench.update()
         self.moved.emit()
 
@@ -175,7 +169,7 @@ class VersionsStation(Station):
         version = self.chosen()
         if version is not None and not self.problem:
             self.job.return_to(version)
-            self.job.go_to(self.kept.page)
+            self.job.view.go_to(self.kept.view.page)
             self.left.emit()
 
     def keys(self) -> Sequence[tuple[str, str]]:
@@ -194,7 +188,7 @@ class VersionsStation(Station):
         then, now = self.kept.publication, self.job.publication
         rows: list[Row | Card] = [Row(d.name, d.then, f"now {d.now}") for d in differences(then, now)]
         pages = counted(len(self.changed), "page") + " of it not the same now"
-        spread = [n for n in self.kept.spread.numbers if n in self.changed]
+        spread = [n for n in self.kept.view.spread.numbers if n in self.changed]
         here = "as it is now" if not spread else "not as it is now: " + ", ".join(map(str, spread))
         rows += [Row("Pages", counted(len(then.pages), "page"), pages), Row("This spread", here)]
         if not self.changed and not differences(then, now):

@@ -162,7 +162,7 @@ class BriefRows:
         except Problem as problem:
             self.session.said.emit(str(problem))
             return False
-        self.session.selected.emit()
+        self.session.view.selected.emit()
         return True
 
     def _made(self) -> Items:
@@ -278,7 +278,7 @@ class BriefRows:
             self.compared.remove(name)
         elif name not in self.compared:
             self.compared.append(name)
-        self.session.selected.emit()
+        self.session.view.selected.emit()
         return True
 
     def _dummies(self) -> Items:
@@ -342,7 +342,7 @@ class BriefRows:
         before = self.publication
         done = self.edit("printer")(name)
         self.changed = changes(before, self.publication)
-        self.session.selected.emit()
+        self.session.view.selected.emit()
         return done
 
     def _set_sheet(self, field: str) -> Edit:

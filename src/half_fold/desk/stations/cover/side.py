@@ -21,6 +21,7 @@ from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Picture, Publication
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.session import Session
+from half_fold.desk.view import View
 from half_fold.desk.workpiece import Then, Workpiece
 
 
@@ -35,10 +36,10 @@ class CoverSide(Workpiece):
         self._side: Side = "outside"
         self.setter, self.proxies, self.history = session.setter, session.proxies, session.history
         self.bringing = session.bringing
-        self.page, self.story = front_page(session.publication), None
+        self.view = View(self, front_page(session.publication))
         self.said.connect(session.said)
         self.noted.connect(session.noted)
-        self.selected.connect(session.selected)
+        self.view.selected.connect(session.view.selected)
 
     @property
     def side(self) -> Side:
@@ -58,28 +59,27 @@ class CoverSide(Workpiece):
     def publication(self) -> Publication:
         return side_of(self.job.publication, self.side)
 
-    @property
-    def spread(self) -> Spread:
+    def spread_at(self, _page: int) -> Spread:
         """The pages of a side; the front alone where there is no back."""
         return spread_of_side(self.job.publication, self.side)
 
     @property
     def spread_words(self) -> str:
         """Which side, and which panel of it, in words."""
-        numbers = self.spread.numbers  # a copy that is bound at its other side has its front there
-        return self.page_words(self.page if self.page in numbers else numbers[0]).capitalize()
+        numbers = self.view.spread.numbers  # a copy that is bound at its other side has its front there
+        return self.page_words(self.view.page if self.view.page in numbers else numbers[0]).capitalize()
 
     def page_words(self, number: int) -> str:
         """What a page of the side is called."""
         return page_name(self.job.publication, self.side, number)
 
     @property
-    def chosen(self) -> tuple[str, ...]:
-        return super().chosen if self.exists else ()
+    def can_be_chosen(self) -> bool:  # type: ignore[override]  # as a cover comes and goes
+        return self.exists
 
     def marks(self) -> DisplayList:
         now = self.job.publication
-        shown = now if self.tried is None else with_side(now, self.side, self.tried)
+        shown = now if self.view.tried is None else with_side(now, self.side, self.view.tried)
         return self.seen(self.job.covers.marks(shown, self.side))
 
     def sheet(self, setter: Setter) -> Surface:
@@ -107,7 +107,8 @@ class CoverSide(Workpiece):
     def turn_over(self, side: Side) -> None:
         """Show that side."""
         if side != self.side:
-            self.side, self._chosen = side, ()
-            if self.page not in self.spread.numbers:
-                self.page = self.spread.numbers[-1]
-            self.selected.emit()
+            self.side = side
+            self.view.let_go()
+            if self.view.page not in self.view.spread.numbers:
+                self.view.page = self.view.spread.numbers[-1]
+            self.view.selected.emit()

@@ -167,7 +167,7 @@ class CoverStation(SpreadsStation):
     def show_block(self, side: str, block: str) -> None:
         """Turn to a side, and choose a block there."""
         self._turn(side)
-        self.cover.select(block or None)
+        self.cover.view.select(block or None)
 
     # Working ------------------------------------------------------------------------------------
 
@@ -178,7 +178,7 @@ class CoverStation(SpreadsStation):
             ]
         if self.trials.name:
             return self.trials.sections()
-        if self.cover.block is not None or self.bench.arranger.work:
+        if self.cover.view.block is not None or self.bench.arranger.work:
             return super().sections()
         card = card_of(self.job.publication, self.cover.side)
         if card is not None:

@@ -37,8 +37,8 @@ class MasterBench(Bench):
 
     def frames(self) -> list[tuple[int, PageFrame]]:
         master, publication = self.station.master(), self.session.publication
-        right = self.session.spread.right or len(publication.pages)
-        left = self.session.spread.left or 1
+        right = self.session.view.spread.right or len(publication.pages)
+        left = self.session.view.spread.left or 1
         return [(left, frame_for(publication, master, False)), (right, frame_for(publication, master, True))]
 
     def paper(self) -> Rect:

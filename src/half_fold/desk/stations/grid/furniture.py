@@ -166,7 +166,7 @@ class FurnitureBench(MasterBench):
 
     def hide_here(self, piece: Furniture) -> None:
         """Hide or show a piece on the page in view alone."""
-        number = self.session.page
+        number = self.session.view.page
         hidden = piece.id in self.session.publication.pages[number - 1].without
         words = "shown" if hidden else "hidden"
         self.session.edit(lambda p: hide_furniture(p, number, piece.id, not hidden), f"{words} on page {number}")

@@ -225,7 +225,7 @@ class InkRows:
         return _pictures_in([block for page in pages for block in self.publication.pages[page - 1].blocks])
 
     def _on_spread(self) -> set[str]:
-        pages = [self.publication.pages[number - 1] for number in self.session.spread.numbers]
+        pages = [self.publication.pages[number - 1] for number in self.session.view.spread.numbers]
         return _pictures_in([block for page in pages for block in page.blocks])
 
     def take(self, proposals: Sequence[Proposal]) -> None:
@@ -240,7 +240,7 @@ class InkRows:
 
     def _scheme(self) -> Section:
         """How many of each the spread in view has."""
-        marks = self.session.setter.spread(self.publication, self.session.spread).marks
+        marks = self.session.setter.spread(self.publication, self.session.view.spread).marks
         scheme = scheme_of([tuple(marks)])
         return Section(
             "Scheme", "", [Row("On this spread", scheme.words, scheme.note or "outside of pictures, black apart")]

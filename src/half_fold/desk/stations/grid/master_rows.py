@@ -77,8 +77,8 @@ class MasterRows:
         return Row("Master", now or "none", "the one in view", "", now, self.station.show_master, names)
 
     def _spread(self) -> Section:
-        numbers = self.session.spread.numbers
-        own = self.publication.pages[self.session.page - 1].grid is not None
+        numbers = self.session.view.spread.numbers
+        own = self.publication.pages[self.session.view.page - 1].grid is not None
         label = self.session.spread_words
 
         def change() -> None:
@@ -171,7 +171,7 @@ class MasterRows:
 
     def _here(self, piece: Furniture) -> Row:
         """Whether a piece stands on the page in view."""
-        number = self.session.page
+        number = self.session.view.page
         hidden = piece.id in self.publication.pages[number - 1].without
 
         def shown(text: str) -> bool:

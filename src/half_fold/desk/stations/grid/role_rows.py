@@ -39,7 +39,7 @@ class RoleRows:
         self.session, self.parent = session, parent
         self.ratio = 1.25
         self.scan = FontScan()
-        self.scan.ended.connect(session.selected)
+        self.scan.ended.connect(session.view.selected)
 
     @property
     def publication(self) -> Publication:
@@ -128,7 +128,7 @@ class RoleRows:
 
         def choose(text: str) -> bool:
             self.ratio = float(text)
-            self.session.selected.emit()
+            self.session.view.selected.emit()
             return True
 
         def apply() -> None:
@@ -207,7 +207,7 @@ class RoleRows:
 
     def _look(self) -> None:
         self.scan.start()
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _bring_found(self, file: str) -> bool:
         self.bring(Path(file))

@@ -73,7 +73,7 @@ class GridStation(ViewedStation):
     def master(self) -> Master:
         """The master in view, complete: that of the page in view until another is asked for."""
         publication = self.session.publication
-        page = publication.pages[self.session.page - 1]
+        page = publication.pages[self.session.view.page - 1]
         asked_on, asked = self._shown
         if asked and asked_on == page.master and any(m.name == asked for m in publication.masters):
             return master_named(publication, asked)
@@ -81,7 +81,7 @@ class GridStation(ViewedStation):
 
     def show_master(self, name: str) -> bool:
         """Work on that master, whether or not the page in view stands on it."""
-        page = self.session.publication.pages[self.session.page - 1]
+        page = self.session.publication.pages[self.session.view.page - 1]
         self._shown = (page.master, name if name != page.master else "")
         self.furniture.selected = ""
         self.refresh()
@@ -98,7 +98,7 @@ class GridStation(ViewedStation):
 
     def on_own_grid(self) -> bool:
         """Whether it is the spread's own grid that is in view."""
-        page = self.session.publication.pages[self.session.page - 1]
+        page = self.session.publication.pages[self.session.view.page - 1]
         return page.grid is not None and self.master().grid is page.grid
 
     # Edits --------------------------------------------------------------------------------------
@@ -107,7 +107,7 @@ class GridStation(ViewedStation):
         """One value of the grid in view, as typed."""
         said = f"{field.replace('_', ' ')} {text}"
         if self.on_own_grid():
-            numbers = self.session.spread.numbers
+            numbers = self.session.view.spread.numbers
             return self.session.edit(lambda p: set_page_grid(p, numbers, field, text), said, joining)
         name = self.master().name
         return self.session.edit(lambda p: set_grid(p, name, field, text), said, joining)
@@ -119,7 +119,7 @@ class GridStation(ViewedStation):
             if not self.on_own_grid():
                 return use_grid(publication, self.master().name, grid)
             pages = tuple(
-                replace(page, grid=grid) if number in self.session.spread.numbers else page
+                replace(page, grid=grid) if number in self.session.view.spread.numbers else page
                 for number, page in enumerate(publication.pages, 1)
             )
             return replace(publication, pages=pages)

@@ -33,7 +33,7 @@ class PagesView(QWidget):
         thumbnails.came.connect(self.update)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Running order")
-        self.chosen: set[int] = {session.page}
+        self.chosen: set[int] = {session.view.page}
         self.offset = 0.0
         self._pressed: int | None = None
         self._drop: int | None = None
@@ -79,7 +79,7 @@ class PagesView(QWidget):
 
     def refresh(self) -> None:
         count = len(self.session.publication.pages)
-        self.chosen = {n for n in self.chosen if n <= count} or {min(self.session.page, count)}
+        self.chosen = {n for n in self.chosen if n <= count} or {min(self.session.view.page, count)}
         self.offset = min(self.offset, self._most())
         self._bands = bands(self.session.publication)
         self.update()
@@ -94,7 +94,7 @@ class PagesView(QWidget):
             self.offset = max(0.0, self.offset - (TOP - area.top()))
         elif area.bottom() + 40 > self.height():
             self.offset = min(self._most(), self.offset + area.bottom() + 40 - self.height())
-        self.session.go_to(number)
+        self.session.view.go_to(number)
         self.moved.emit()
         self.update()
 

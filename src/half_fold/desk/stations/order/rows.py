@@ -66,7 +66,7 @@ class OrderRows:
 
     def __init__(self, station: QWidget, session: Session, brief_edit: Callable[[str], Edit]) -> None:
         self.station, self.session, self.brief_edit = station, session, brief_edit
-        self.draft = DraftRows(session, session.selected.emit)
+        self.draft = DraftRows(session, session.view.selected.emit)
 
     @property
     def publication(self) -> Publication:
@@ -271,7 +271,7 @@ class OrderRows:
     def inserts(self, insert: Insert | None) -> list[Section]:
         """The working of an insert, and what can be added."""
         made = [] if insert is None else [self._insert(insert)]
-        at = self.session.page if self.session.page % 2 == 0 else max(2, self.session.page - 1)
+        at = self.session.view.page if self.session.view.page % 2 == 0 else max(2, self.session.view.page - 1)
         actions = [
             (words, lambda kind=kind: self.session.edit(lambda p: add_insert(p, at, kind), f"{kind} added"))
             for words, kind in (("Reply card", "card"), ("Tip-in", "tip-in"), ("Gatefold", "gatefold"))

@@ -153,7 +153,7 @@ class ChoosingStation(Station):
         """Something else will be made: the sheet, the foot and the working say so."""
         self.show_sheet()
         self.moved.emit()
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _set_marks(self, on: bool) -> None:
         self.marks = on

@@ -106,14 +106,14 @@ class MakingStation(ChoosingStation):
         out = self._asked_for("Write the picture", name, "PNG (*.png);;JPEG (*.jpg)")
         if out is None:
             return
-        part, spread = self.part(), spread_index(self.session.publication, self.session.page) + 1
+        part, spread = self.part(), spread_index(self.session.publication, self.session.view.page) + 1
         what = ["--spread", str(spread)] if part.has_pages else [f"--{part.key}"]
         asked = ["proof", str(self.session.job.file), str(out), *what]
         self._run(asked, out, "Drawing the picture", lambda _: self.session.noted.emit(f"Written: {out}."))
 
     def _in_view(self) -> str:
         part = self.part()
-        return f"spread {self.session.spread.label}" if part.has_pages else part.label
+        return f"spread {self.session.view.spread.label}" if part.has_pages else part.label
 
     def _run(self, asked: list[str], out: Path, words: str, tell: Callable[[str], None]) -> None:
         """Write ``out`` in a process of its own, unless one is at work; ``words`` say what it begins with.
@@ -168,7 +168,7 @@ class MakingStation(ChoosingStation):
             self.session.said.emit(words)
         else:
             self.session.noted.emit("Cancelled; nothing half made was left.")
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _tell_made(self, what: str, said: str) -> None:
         """What was made, and what was said beside."""

@@ -40,7 +40,7 @@ class SheetView(QWidget):
         part = station.part()
         makers = part.makers(session.setter, station.form)
         if part.has_pages:
-            makers = [makers[sheet_at(session.publication, part, station.form, session.page)]]
+            makers = [makers[sheet_at(session.publication, part, station.form, session.view.page)]]
         made = [make() for make in makers]
         return [cut_to_trim(sheet) for sheet in made] if station.to_read else made
 

@@ -68,7 +68,7 @@ class PressStation(MakingStation):
 
     def where(self) -> str:
         if self.form == SHEETS_FORM and self.part().has_pages:
-            label = side_name(self.session.publication, self.part(), self.session.page)
+            label = side_name(self.session.publication, self.part(), self.session.view.page)
             return label[0].upper() + label[1:]
         return f"Sheet of {self._in_view()}"
 
@@ -98,7 +98,7 @@ class PressStation(MakingStation):
                 self.session.said.emit(str(problem))
                 return False
             self.sheet.update()
-            self.session.selected.emit()
+            self.session.view.selected.emit()
             return True
 
         return Row("Pages", self.pages or "all", "such as 1, 6-9", "", self.pages or "all", take)

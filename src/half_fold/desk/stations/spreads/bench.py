@@ -69,7 +69,7 @@ class SpreadBench(FieldBench):
     def picture_chosen(self, then: str) -> Block | None:
         """The block of the picture that is chosen and not locked; with none it is said what ``then`` could be done."""
         session = self.session
-        found = page_of_block(session.publication, session.block)[2] if session.block is not None else None
+        found = page_of_block(session.publication, session.view.block)[2] if session.view.block is not None else None
         if found is not None and isinstance(found.holds, HoldsPicture) and not found.locked:
             return found
         session.said.emit(f"Choose a picture first, one that is not locked; then {then}.")
@@ -99,7 +99,7 @@ class SpreadBench(FieldBench):
     def paint_over(self, painter: QPainter) -> None:
         if self.arranger.work:
             self.arranger.look_again()
-        elif self.tool.work and self.tool.block != self.session.block:
+        elif self.tool.work and self.tool.block != self.session.view.block:
             self.tool.put_down()  # another block is chosen, or that one is gone
         for paint in (
             self._paint_said, self._paint_claim, self.reader.paint, partial(paint_chosen, self), self._paint_cursor,
@@ -110,7 +110,7 @@ class SpreadBench(FieldBench):
             painter.restore()
 
     def _paint_cursor(self, painter: QPainter) -> None:
-        if not self.session.chosen and self._cursor is not None and self.hasFocus():
+        if not self.session.view.chosen and self._cursor is not None and self.hasFocus():
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.18))
             painter.drawRect(self.to_widget(self._cell_rect(self._anchor or self._cursor, self._cursor)))
@@ -162,17 +162,17 @@ class SpreadBench(FieldBench):
     def _take(self, hit: str | None, at: QPointF) -> None:
         """Choose what was pressed and hold it, with all that is chosen where it is among that."""
         self._may_claim = hit is None
-        if hit not in self.session.chosen:
-            self.session.select(hit)
+        if hit not in self.session.view.chosen:
+            self.session.view.select(hit)
         if hit is not None:
             self.hand.carry(at)
 
     def _go_to_page_at(self, at: QPointF) -> None:
         x, _ = self.to_points(at)
-        spread = self.session.spread
+        spread = self.session.view.spread
         number = spread.left if not self.frame_at(x).on_right else spread.right
         if number is not None:
-            self.session.go_to(number)
+            self.session.view.go_to(number)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -203,7 +203,7 @@ class SpreadBench(FieldBench):
         self.hand.release()
         self.session.history.pause()
         if self._toggled is not None:
-            self.session.add_or_drop(self._toggled)
+            self.session.view.add_or_drop(self._toggled)
             self._toggled = None
         if self._claiming and start is not None:
             self._claiming = False
@@ -227,11 +227,11 @@ class SpreadBench(FieldBench):
         self.hand.release()
         index, _, found = page_of_thing(self.session.publication, name)
         if isinstance(found, Group):
-            self.session.inside = name
+            self.session.view.inside = name
             inner = self._hit(at)
-            self.session.enter(name, inner or name)
+            self.session.view.enter(name, inner or name)
             return
-        self.session.select(name)
+        self.session.view.select(name)
         if isinstance(found.holds, HoldsDisplay) and not found.locked:
             self.writing = WordsInPlace(self, index + 1, found)
             self.writing.away.connect(self._stop_writing)
@@ -268,12 +268,12 @@ class SpreadBench(FieldBench):
         ):
             blocks = self.several.in_order()
             step = 1 if event.key() == Qt.Key.Key_Tab else -1
-            last = self.session.chosen[-1] if self.session.chosen else None
+            last = self.session.view.chosen[-1] if self.session.view.chosen else None
             at = blocks.index(last) + step if last in blocks else (0 if step > 0 else len(blocks) - 1)
             if blocks and 0 <= at < len(blocks):
-                self.session.select(blocks[at])
+                self.session.view.select(blocks[at])
                 return True
-            self.session.select(None)
+            self.session.view.select(None)
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -284,7 +284,7 @@ class SpreadBench(FieldBench):
         if key in ARROWS:
             self._arrow(ARROWS[key], held)
         elif held & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_A:
-            self.session.choose(self.several.in_order())
+            self.session.view.choose(self.several.in_order())
         elif self.several.key(event):
             pass
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -347,8 +347,8 @@ class SpreadBench(FieldBench):
 
     def _arrow(self, arrow: tuple[Edge, int, int], held: Qt.KeyboardModifier) -> None:
         edge, across, down = arrow
-        block, shift = self.session.block, bool(held & Qt.KeyboardModifier.ShiftModifier)
-        if not self.session.chosen:
+        block, shift = self.session.view.block, bool(held & Qt.KeyboardModifier.ShiftModifier)
+        if not self.session.view.chosen:
             self._move_cursor(across, down, shift)
         elif held & Qt.KeyboardModifier.ControlModifier:
             self.several.nudge(across, down, shift)
@@ -363,8 +363,8 @@ class SpreadBench(FieldBench):
         """A cursor of fields, for claiming by keyboard; with Shift it stretches."""
         columns, rows = self.cells()
         if self._cursor is None:
-            spread = self.session.spread
-            on_right = spread.left is not None and self.session.page == spread.right
+            spread = self.session.view.spread
+            on_right = spread.left is not None and self.session.view.page == spread.right
             self._cursor = (len(columns) // 2 if on_right else 0, 0)
             self._anchor = self._cursor
             return
@@ -375,9 +375,9 @@ class SpreadBench(FieldBench):
             self._anchor = self._cursor
 
     def _enter(self) -> None:
-        if self.session.block is not None:
+        if self.session.view.block is not None:
             self.wants_edit.emit()
-        elif self.session.chosen:
+        elif self.session.view.chosen:
             self.several.enter()
         elif self._cursor is not None:
             rect = self._cell_rect(self._anchor or self._cursor, self._cursor)

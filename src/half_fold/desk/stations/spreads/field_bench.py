@@ -41,7 +41,7 @@ class FieldBench(Bench):
     def _paint_said(self, painter: QPainter) -> None:
         """What is kept free, and lines that find no place."""
         publication = self.session.publication
-        for number, _page, block in blocks_on(publication, self.session.spread):
+        for number, _page, block in blocks_on(publication, self.session.view.spread):
             box = block_box(publication, number, block)
             if kind_of(block.holds).is_free:
                 self._paint_placeholder(painter, box)
@@ -78,7 +78,7 @@ class FieldBench(Bench):
 
     def _paint_claimed(self, painter: QPainter, start: tuple[float, float], end: tuple[float, float]) -> None:
         """The fields of a claim, lit, with their size."""
-        found = edits.claimed(self.session.publication, self.session.spread.numbers, start, end)
+        found = edits.claimed(self.session.publication, self.session.view.spread.numbers, start, end)
         if found is None:
             return
         for field in found.fields:
@@ -89,5 +89,5 @@ class FieldBench(Bench):
     def _hit(self, at: QPointF | None) -> str | None:
         if at is None:
             return None
-        session = self.session
-        return thing_at(session.publication, session.spread, *self.to_points(at), session.inside, session.hidden)
+        publication, view = self.session.publication, self.session.view
+        return thing_at(publication, view.spread, *self.to_points(at), view.inside, view.hidden)

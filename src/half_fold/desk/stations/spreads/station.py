@@ -107,7 +107,7 @@ class SpreadsStation(Station):
 
     def _pictures_chosen(self) -> set[str]:
         """The pictures in the blocks that are chosen."""
-        found = (page_of_thing(self.session.publication, name)[2] for name in self.session.chosen)
+        found = (page_of_thing(self.session.publication, name)[2] for name in self.session.view.chosen)
         return {
             thing.holds.picture for thing in found if isinstance(thing, Block) and isinstance(thing.holds, HoldsPicture)
         }
@@ -130,11 +130,11 @@ class SpreadsStation(Station):
         return SpreadBench(self.session)
 
     def refresh(self) -> None:
-        block = self.session.block
+        block = self.session.view.block
         if block is not None:
             _, _, found = page_of_block(self.session.publication, block)
-            if isinstance(found.holds, HoldsStory) and self.session.story != found.holds.story:
-                self.session.story = found.holds.story
+            if isinstance(found.holds, HoldsStory) and self.session.view.story != found.holds.story:
+                self.session.view.story = found.holds.story
         self.bench.update()
         self.drawer.refresh()
 
@@ -159,14 +159,14 @@ class SpreadsStation(Station):
         if here is None or not self.bench.rect().contains(here):
             return None
         place = self.bench.to_points(here.toPointF())
-        spread = self.session.spread
+        spread = self.session.view.spread
 
         def put(picture: str) -> None:
-            if self.session.spread is not spread:
+            if self.session.view.spread is not spread:
                 return  # turned over meanwhile: it lies in the drawer
             block = block_at(self.session.publication, spread, *place)
             if block is not None:
-                self.session.select(block)
+                self.session.view.select(block)
                 self.place_picture(picture)
             else:
                 self.claim(place, place, held_picture(self.session.publication, picture))
@@ -186,7 +186,7 @@ class SpreadsStation(Station):
                 ("L Q E M F N V", "larger, quieter, ..."),
                 ("O", "one page, both"),
             )
-        if len(self.session.chosen) > 1 or (self.session.chosen and self.session.block is None):
+        if len(self.session.view.chosen) > 1 or (self.session.view.chosen and self.session.view.block is None):
             return (
                 ("arrows", "move"),
                 ("A", "line up"),
@@ -194,7 +194,7 @@ class SpreadsStation(Station):
                 ("L H", "lock, hide"),
                 ("N M", "order"),
             )
-        if self.session.block is None:
+        if self.session.view.block is None:
             return (
                 ("arrows, Enter", "claim fields"),
                 ("Ctrl+drag", "choose several"),
@@ -216,7 +216,7 @@ class SpreadsStation(Station):
         )
 
     def _has_form(self) -> bool:
-        block = self.session.block
+        block = self.session.view.block
         return block is not None and has_form(page_of_block(self.session.publication, block)[2])
 
     def where(self) -> str:
@@ -258,11 +258,11 @@ class SpreadsStation(Station):
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = edits.claim(publication, start, end, self.session.spread.numbers, holds)
+            publication, made = edits.claim(publication, start, end, self.session.view.spread.numbers, holds)
             return publication
 
         if self.session.edit(make, "claimed fields"):
-            self.session.select(made)
+            self.session.view.select(made)
             self.bench.setFocus()
 
     def _picture_for(self, start: Place, end: Place, at: QPoint) -> None:
@@ -283,7 +283,7 @@ class SpreadsStation(Station):
             (str(i + 1) if i < 9 else "", story.title or "Untitled", partial(self._thread, start, end, story.id))
             for i, story in enumerate(stories)
         ]
-        chosen = next((n for n, story in enumerate(stories) if story.id == self.session.story), None)
+        chosen = next((n for n, story in enumerate(stories) if story.id == self.session.view.story), None)
         if chosen is not None:  # the one in the story drawer comes first: S, S lays it
             entries.insert(0, ("S", *entries.pop(chosen)[1:]))
         entries.append(("N", "A new story", lambda: self._new_story_for(start, end)))
@@ -306,7 +306,7 @@ class SpreadsStation(Station):
 
     def place_picture(self, picture: str) -> None:
         """The picture into the selected block."""
-        block = self.session.block
+        block = self.session.view.block
         if block is None:
             self.session.said.emit("Claim fields for it first: drag across them on the spread.")
             return
@@ -320,7 +320,7 @@ class SpreadsStation(Station):
 
     def edit_selected(self) -> None:
         """Into what the selected block holds: its text in the story drawer, or its picture in the picture drawer."""
-        block = self.session.block
+        block = self.session.view.block
         if block is None:
             return
         _, _, found = page_of_block(self.session.publication, block)
@@ -333,13 +333,13 @@ class SpreadsStation(Station):
             from half_fold.desk.stations.spreads.rows.arrange_rows import arrange_sections
 
             return arrange_sections(self.session, self.bench.arranger)
-        if not self.session.chosen:
+        if not self.session.view.chosen:
             return self.spread_rows.sections()
-        if self.session.block is None:
+        if self.session.view.block is None:
             from half_fold.desk.stations.spreads.rows.several_rows import several_sections
 
             return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
-        return self._block_sections(self.session.block)
+        return self._block_sections(self.session.view.block)
 
     def _block_sections(self, chosen: str) -> list[Section]:
         """What a block holds and where it lies; its rows are loaded for the first that is chosen."""

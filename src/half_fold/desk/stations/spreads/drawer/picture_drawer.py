@@ -91,9 +91,9 @@ class PictureDrawer(QAbstractScrollArea):
 
     def _room_chosen(self) -> float:
         """How wide the block that is chosen is, in millimetres: what is too small for it can be asked for."""
-        if self.show_only != "too small" or self.session.block is None:
+        if self.show_only != "too small" or self.session.view.block is None:
             return 0.0
-        index, _, block = page_of_block(self.session.publication, self.session.block)
+        index, _, block = page_of_block(self.session.publication, self.session.view.block)
         return block_box(self.session.publication, index + 1, block).width / MM
 
     def _port(self) -> QSize:
@@ -269,7 +269,7 @@ class PictureDrawer(QAbstractScrollArea):
 
     def _choose(self, pictures: tuple[str, ...]) -> None:
         self.gathered, self.chosen = pictures, pictures[-1] if pictures else None
-        self.session.selected.emit()
+        self.session.view.selected.emit()
         self._repaint()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -62,12 +62,12 @@ class Slips(QAbstractScrollArea):
     def things(self) -> list[tuple[int, Thing]]:
         """(page number, thing) from the front one to the back one; in a group that was entered, its members."""
         session = self.session
-        if session.inside and session.chosen:
-            *_, group, thing = things_around(session.publication, session.chosen[-1])
+        if session.view.inside and session.view.chosen:
+            *_, group, thing = things_around(session.publication, session.view.chosen[-1])
             number = page_of_thing(session.publication, thing.id)[0] + 1
             members = group.members if isinstance(group, Group) else ()
             return [(number, member) for member in reversed(members)]
-        return list(reversed(list(things_on(session.publication, session.spread))))
+        return list(reversed(list(things_on(session.publication, session.view.spread))))
 
     def _place(self, at: int) -> QRectF:
         bar = self.horizontalScrollBar()
@@ -85,7 +85,7 @@ class Slips(QAbstractScrollArea):
         bar.setRange(0, max(0, round(2 * MARGIN + len(things) * STEP + WIDE - STEP) - port.width()))
         bar.setPageStep(port.width())
         names = [thing.id for _, thing in things]
-        last = self.session.chosen[-1] if self.session.chosen else ""
+        last = self.session.view.chosen[-1] if self.session.view.chosen else ""
         self.setAccessibleDescription(self._words(things[names.index(last)][1]) if last in names else "nothing chosen")
         port.update()
 
@@ -95,7 +95,7 @@ class Slips(QAbstractScrollArea):
         return ", ".join([called(self.session.publication, thing), *states])
 
     def _is_hidden(self, thing: Thing) -> bool:
-        return thing.id in self.session.hidden
+        return thing.id in self.session.view.hidden
 
     # Painting -----------------------------------------------------------------------------------
 
@@ -118,7 +118,7 @@ class Slips(QAbstractScrollArea):
             painter.drawLine(QPointF(x, 4), QPointF(x, HIGH + 8))
 
     def _paint_slip(self, painter: QPainter, area: QRectF, number: int, thing: Thing) -> None:
-        chosen, hidden = thing.id in self.session.chosen, self._is_hidden(thing)
+        chosen, hidden = thing.id in self.session.view.chosen, self._is_hidden(thing)
         painter.fillRect(area.translated(1.5, 2.5), QColor(0, 0, 0, 46))
         painter.fillRect(area, tokens.colour(tokens.CARD))
         painter.setPen(QPen(tokens.colour(tokens.LODEN), 2.5) if chosen else QPen(QColor(0, 0, 0, 60), 1))
@@ -172,13 +172,13 @@ class Slips(QAbstractScrollArea):
         self.setFocus()
         at = self._at(event.position())
         if at is None:
-            self.session.select(None)
+            self.session.view.select(None)
             return
         name = self.things()[at][1].id
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.session.add_or_drop(name)
+            self.session.view.add_or_drop(name)
         else:
-            self.session.select(name)
+            self.session.view.select(name)
         self._held = name, event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -224,20 +224,20 @@ class Slips(QAbstractScrollArea):
         key, held = event.key(), event.modifiers()
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self._go(1 if key == Qt.Key.Key_Right else -1, bool(held & Qt.KeyboardModifier.ShiftModifier))
-        elif key == Qt.Key.Key_F2 and self.session.chosen:
-            self.begin_naming(self.session.chosen[-1])
+        elif key == Qt.Key.Key_F2 and self.session.view.chosen:
+            self.begin_naming(self.session.view.chosen[-1])
         elif self.several is None or not self.several.key(event):
             super().keyPressEvent(event)
 
     def _go(self, step: int, adding: bool) -> None:
         names = [thing.id for _, thing in self.things()]
-        last = self.session.chosen[-1] if self.session.chosen else ""
+        last = self.session.view.chosen[-1] if self.session.view.chosen else ""
         at = names.index(last) + step if last in names else 0
         if 0 <= at < len(names):
             if adding:
-                self.session.choose([*(each for each in self.session.chosen if each != names[at]), names[at]])
+                self.session.view.choose([*(each for each in self.session.view.chosen if each != names[at]), names[at]])
             else:
-                self.session.select(names[at])
+                self.session.view.select(names[at])
             bar, place = self.horizontalScrollBar(), self._place(at)
             if bar is not None and not 0 <= place.left() <= self.width() - WIDE:
                 bar.setValue(round(bar.value() + place.left() - MARGIN))

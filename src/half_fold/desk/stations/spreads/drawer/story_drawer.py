@@ -116,7 +116,7 @@ class StoryDrawer:
 
     def language(self) -> str:
         """That of the story on the desk."""
-        story = self.session.story
+        story = self.session.view.story
         publication = self.session.publication
         return story_of(publication, story).language if story is not None else publication.language
 
@@ -167,7 +167,7 @@ class StoryDrawer:
 
     def display_block(self) -> str | None:
         """The display block selected, whose words are then on the desk."""
-        block = self.session.block
+        block = self.session.view.block
         if block is None:
             return None
         _, _, found = page_of_block(self.session.publication, block)
@@ -179,9 +179,9 @@ class StoryDrawer:
             holds = page_of_block(self.session.publication, display)[2].holds
             assert isinstance(holds, HoldsDisplay)
             return holds.paragraphs
-        if self.session.story is None:
+        if self.session.view.story is None:
             return ()
-        return story_of(self.session.publication, self.session.story).paragraphs
+        return story_of(self.session.publication, self.session.view.story).paragraphs
 
     def _show_symbols(self, publication: Publication) -> None:
         """In the text as on the page, where the job has any."""
@@ -194,9 +194,9 @@ class StoryDrawer:
         entries = [(story.id, story.title or "Untitled") for story in publication.stories]
         if display is not None:
             entries = [("", "words of the selected block"), *entries]
-        _fill(self.stories, entries, "" if display is not None else self.session.story or "")
+        _fill(self.stories, entries, "" if display is not None else self.session.view.story or "")
         _fill(self.roles, [(role.name, role.label) for role in publication.roles], self.text.role())
-        on_desk = display is not None or self.session.story is not None
+        on_desk = display is not None or self.session.view.story is not None
         self.text.setEnabled(on_desk)
         self.text.setPlaceholderText("Write here." if on_desk else self._nothing())
         self.text.load(self._paragraphs())
@@ -217,7 +217,7 @@ class StoryDrawer:
 
     def _limit(self) -> tuple[int, int] | None:
         """Where the story on the desk breaks off for want of room."""
-        story = self.session.story
+        story = self.session.view.story
         if story is None or self.display_block() is not None:
             return None
         return limit_at(self.session.publication, self.session.setter, story)
@@ -236,9 +236,9 @@ class StoryDrawer:
             )
             over = setting.over_lines
             return f"{words}, {counted(over, 'line')} over" if over else f"{words}, fits its block"
-        if self.session.story is None:
+        if self.session.view.story is None:
             return ""
-        flow = self.session.setter.threads.flow(publication, self.session.story)
+        flow = self.session.setter.threads.flow(publication, self.session.view.story)
         if not flow.columns:
             return f"{words}, not on a page yet"
         if flow.over_lines:
@@ -253,15 +253,15 @@ class StoryDrawer:
     # Edits --------------------------------------------------------------------------------------
 
     def _typed(self, paragraphs: tuple[Paragraph, ...], said: str = "typing") -> None:
-        display, story = self.display_block(), self.session.story
+        display, story = self.display_block(), self.session.view.story
         if display is not None:
             self.session.edit(lambda p: _with_words(p, display, paragraphs), said, f"type {display}")
         elif story is not None:
             self.session.edit(lambda p: with_text(p, story, paragraphs), said, f"type {story}")
 
     def _pasted_long(self, paragraphs: tuple[Paragraph, ...]) -> None:
-        if self.display_block() is None and self.session.story is not None:
-            self.session.write_long(self.session.story, paragraphs)
+        if self.display_block() is None and self.session.view.story is not None:
+            self.session.write_long(self.session.view.story, paragraphs)
         else:
             self._typed_at_once(paragraphs, "pasted words")
             self.text.load(self._paragraphs())
@@ -269,8 +269,8 @@ class StoryDrawer:
     def _choose_story(self, index: int) -> None:
         story = self.stories.itemData(index)
         if story:
-            self.session.select(None)
-            self.session.choose_story(story)
+            self.session.view.select(None)
+            self.session.view.choose_story(story)
 
     def new_story(self, paragraphs: Sequence[Paragraph] = ()) -> str:
         """A story on the desk, empty unless it is given words; gives its id."""
@@ -283,8 +283,8 @@ class StoryDrawer:
             return publication
 
         self.session.edit(make, "new story")
-        self.session.select(None)
-        self.session.choose_story(made)
+        self.session.view.select(None)
+        self.session.view.choose_story(made)
         self.text.setFocus()
         return made
 

@@ -84,7 +84,7 @@ class TextMenu(QPushButton):
         menu.addSeparator()
         _add(menu, "Find and replace  Ctrl+F", self.desk.find)
         _add(menu, "Mark misspelled words", lambda: self.desk.spell(not self.desk.spells), self.desk.spells)
-        if self.desk.session.story is not None:
+        if self.desk.session.view.story is not None:
             languages = menu.addMenu("Language of the story")
             assert languages is not None
             for code, words in LANGUAGES:
@@ -120,13 +120,13 @@ class TextMenu(QPushButton):
             _add(faces, words, partial(text.set_style, replace(style, face=key)), style.face == key)
         plain = replace(style, face="", size=100.0, tracking=0.0, ink="")
         _add(menu, "As their role says", partial(text.set_style, plain))
-        if self.desk.session.story is not None and makes_a_role(self.desk.text.paragraph()):
+        if self.desk.session.view.story is not None and makes_a_role(self.desk.text.paragraph()):
             _add(menu, "Make a role of this paragraph", self._make_role)
 
     def _make_role(self) -> None:
         """The exceptions of the paragraph at the cursor as a role of their own."""
         session, at = self.desk.session, self.desk.text.textCursor().blockNumber()
-        story = session.story
+        story = session.view.story
         assert story is not None
         session.edit(lambda p: with_role_of(p, story, at), "a role of its exceptions")
 
@@ -153,13 +153,13 @@ class TextMenu(QPushButton):
     def _fill(self) -> None:
         """Words that hold the place of text, as many as the story's blocks have room for."""
         session = self.desk.session
-        story = session.story
+        story = session.view.story
         assert story is not None
         session.edit(lambda p: filled_to_the_foot(p, session.setter, story), "filler copy")
 
     def _tell(self, language: str) -> None:
         """The whole story in a language, with its quotation marks."""
-        story = self.desk.session.story
+        story = self.desk.session.view.story
         assert story is not None
 
         def change(publication: Publication) -> Publication:
@@ -188,8 +188,8 @@ class TextMenu(QPushButton):
     def write(self) -> None:
         """Ask for a file and write the story into it."""
         session = self.desk.session
-        assert session.story is not None
-        story = story_of(session.publication, session.story)
+        assert session.view.story is not None
+        story = story_of(session.publication, session.view.story)
         name, _ = QFileDialog.getSaveFileName(
             self, "Write it as Markdown", str(Path(last_folder("texts")) / f"{story.title}.md"), "Markdown (*.md)"
         )

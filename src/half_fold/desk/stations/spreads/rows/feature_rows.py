@@ -38,7 +38,7 @@ class FeatureRows:
         if self.busy:
             return [Section("Feature", "", [Card("Laying it over its spreads", "", [("Stop", self.stop)])])]
         title = story_of(publication, story).title or "Untitled"
-        count = self._asked.get(story) or spreads_for(publication, self.session.page, story)
+        count = self._asked.get(story) or spreads_for(publication, self.session.view.page, story)
         words = f"With {counted(len(pictures), 'picture')} chosen in the drawer; what lies there stays."
         row = Row("Spreads", str(count), "from this one on", "", str(count), lambda typed: self._ask(story, typed))
         act = ("Lay it", lambda: self.lay(story, count, tuple(pictures)))
@@ -50,13 +50,13 @@ class FeatureRows:
         except Problem as problem:
             self.session.said.emit(str(problem))
             return False
-        self.session.selected.emit()
+        self.session.view.selected.emit()
         return True
 
     def lay(self, story: str, count: int, pictures: Sequence[str]) -> None:
         """Lay it, in the other thread."""
         publication, folder = self.session.publication, self.session.proxies.folder
-        pages = pages_from(publication, self.session.page, count)
+        pages = pages_from(publication, self.session.view.page, count)
         self._base, self.busy = publication, True
 
         def work(still_wanted: StillWanted) -> object:
@@ -67,13 +67,13 @@ class FeatureRows:
                 return str(problem)
 
         self.layer.begin(work)
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def stop(self) -> None:
         """No more of it; nothing has changed."""
         self.layer.cancel()
         self.busy = False
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _laid(self, result: tuple[Publication, str]) -> None:
         self.busy = False
@@ -82,9 +82,9 @@ class FeatureRows:
             self.session.said.emit("The job was edited meanwhile, so that nothing was laid; ask for it again.")
         elif self.session.edit(lambda _: made, "laid a feature"):
             self.session.noted.emit(f"{words} Its spreads can be arranged again one by one: Y.")
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _failed(self, sentence: str) -> None:
         self.busy = False
         self.session.said.emit(sentence)
-        self.session.selected.emit()
+        self.session.view.selected.emit()

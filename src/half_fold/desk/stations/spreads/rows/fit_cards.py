@@ -38,7 +38,7 @@ class FitCards:
     def seek(self, story: str) -> None:
         """Set the story in other ways, in the background."""
         self.fitter.start(self.session.publication, story, self.session.proxies.folder)
-        self.session.selected.emit()
+        self.session.view.selected.emit()
 
     def _acts(self, remedy: Remedy) -> list[tuple[str, Callable[[], object]]]:
         if remedy.publication is self.session.publication:

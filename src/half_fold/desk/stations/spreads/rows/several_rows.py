@@ -41,7 +41,7 @@ MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 def several_sections(session: Workpiece, several: "Several") -> list[Section]:
     """The working of a group, or of what is chosen together."""
-    names = session.chosen
+    names = session.view.chosen
     things = [page_of_thing(session.publication, name)[2] for name in names]
     first = (
         _group_section(session, things[0], several)
@@ -73,7 +73,7 @@ def _group_section(session: Workpiece, group: Group, several: "Several") -> Sect
 
 
 def _size_section(session: Workpiece) -> Section:
-    names, unit = session.chosen, session.unit
+    names, unit = session.view.chosen, session.unit
     box = reached(session.publication, names)
     trim = session.publication.brief
     decimals = 3 if unit == "in" else 2
@@ -102,7 +102,7 @@ def _size_section(session: Workpiece) -> Section:
 
 
 def _line_section(session: Workpiece, several: "Several") -> Section:
-    names, one = session.chosen, len(session.chosen) == 1
+    names, one = session.view.chosen, len(session.view.chosen) == 1
     against: Against = several.against if not one or several.against in AGAINST[2:] else "the text area"
     measured: BoxOf = ink_by(session.setter) if several.by_ink else box_of
 
@@ -115,12 +115,12 @@ def _line_section(session: Workpiece, several: "Several") -> Section:
 
     def choose(text: str) -> bool:
         several.against = next(each for each in AGAINST if each == text)
-        session.selected.emit()
+        session.view.selected.emit()
         return True
 
     def measure(text: str) -> bool:
         several.by_ink = text == "ink"
-        session.selected.emit()
+        session.view.selected.emit()
         return True
 
     rows: list[Row | Card] = [
@@ -136,7 +136,7 @@ def _line_section(session: Workpiece, several: "Several") -> Section:
 
 def _gap_row(session: Workpiece, axis: Axis) -> Row:
     """The gaps between them; typing one gives all of them that, “even” shares out what there is."""
-    names, unit = session.chosen, session.unit
+    names, unit = session.view.chosen, session.unit
     found = gaps(session.publication, names, axis)
     words = ", ".join(figure(in_unit(gap, unit), 2) for gap in found[:4]) + (" ..." if len(found) > 4 else "")
 
@@ -152,7 +152,7 @@ def _gap_row(session: Workpiece, axis: Axis) -> Row:
 
 def _keep_row(session: Workpiece) -> Row:
     """What they keep from now on, as a group."""
-    names = session.chosen
+    names = session.view.chosen
 
     def take(keeps: str) -> bool:
         def change(publication: Publication) -> Publication:
@@ -166,7 +166,7 @@ def _keep_row(session: Workpiece) -> Row:
 
 
 def _sizes_row(session: Workpiece) -> Row:
-    names = session.chosen
+    names = session.view.chosen
 
     def take(text: str) -> bool:
         axis: Axis = "across" if text == "width" else "down"
@@ -204,7 +204,7 @@ def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row |
 
 def repeat_section(session: Workpiece, several: "Several") -> Section:
     """How what is chosen is repeated, here and on other pages, and what it is linked with."""
-    names = session.chosen
+    names = session.view.chosen
 
     def repeat(text: str) -> bool:
         return several.make(lambda p: repeated(p, names, read_repeat(text, session.unit)), f"repeated {text}")

@@ -38,7 +38,7 @@ class SpreadRows:
 
     def sections(self) -> list[Section]:
         """All that is said of the spread, and its stories."""
-        publication, spread = self.session.publication, self.session.spread
+        publication, spread = self.session.publication, self.session.view.spread
         on = list(blocks_on(publication, spread))
         stories = {block.holds.story: None for _, _, block in on if isinstance(block.holds, HoldsStory)}
         masters = ", ".join(dict.fromkeys(publication.pages[n - 1].master or "none" for n in spread.numbers))
@@ -55,7 +55,7 @@ class SpreadRows:
         if self.gathered() or picture_blocks(publication, spread):
             first.append(self._arrange_card())
         out = [*read_sections(self.reader, None), Section(f"Spread {spread.label}", "", first)]
-        out += self.feature.section(self.session.story, self.gathered())
+        out += self.feature.section(self.session.view.story, self.gathered())
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
             out.append(Section(story_of(publication, story).title, "story on this spread", rows))
@@ -92,7 +92,7 @@ class SpreadRows:
         publication = self.session.publication
         trim = page_frame_of(publication, number).trim
         said = publication.pages[number - 1].furniture
-        return bool(said) or cover_of(publication, self.session.spread, trim) is not None
+        return bool(said) or cover_of(publication, self.session.view.spread, trim) is not None
 
     def _arrange_card(self) -> Card:
         count = len(self.gathered())

@@ -219,7 +219,7 @@ class Treatments(QObject):
         def bring(which: str) -> bool:
             publication = self.session.publication
             every = (
-                [b for _, _, b in blocks_on(publication, self.session.spread)]
+                [b for _, _, b in blocks_on(publication, self.session.view.spread)]
                 if which == "spread"
                 else [b for _, _, b in every_block(publication)]
             )
@@ -237,17 +237,17 @@ class Treatments(QObject):
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = scene_from(publication, self.session.spread.numbers[0], names)
+            publication, made = scene_from(publication, self.session.view.spread.numbers[0], names)
             return publication
 
         if self.session.edit(make, "a scene"):
-            self.session.select(made)
+            self.session.view.select(made)
 
     # Several ------------------------------------------------------------------------------------
 
     def of_several(self) -> list[Section]:
         """The section of two pictures or more that are chosen; none of fewer."""
-        names = [block.id for block in pictures_among(self.session.publication, self.session.chosen)]
+        names = [block.id for block in pictures_among(self.session.publication, self.session.view.chosen)]
         if len(names) < 2:
             return []
 
@@ -257,7 +257,7 @@ class Treatments(QObject):
             except Problem as problem:
                 self.session.said.emit(str(problem))
                 return False
-            self.session.selected.emit()
+            self.session.view.selected.emit()
             return True
 
         rows: list[Row | Card] = [

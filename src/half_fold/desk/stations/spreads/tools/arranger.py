@@ -68,10 +68,10 @@ class Arranger:
     def take_up(self, pictures: Sequence[str] = ()) -> None:
         """Arrange the blocks that are chosen and some pictures; all that lie free on the spread where none are."""
         session = self.bench.session
-        self._blocks, self._pictures = session.chosen, tuple(pictures)
+        self._blocks, self._pictures = session.view.chosen, tuple(pictures)
         self.pins, self.item, self.at, self.found = {}, "", 0, ()
         self.work = "arrange"
-        session.select(None)
+        session.view.select(None)
         session.noted.emit(SAID)
         self._seek()
 
@@ -82,8 +82,8 @@ class Arranger:
         self.strip.hide()
         self.bench.clear_drawer(False)
         session = self.bench.session
-        session.tried = None
-        session.selected.emit()
+        session.view.tried = None
+        session.view.selected.emit()
         self.bench.update()
 
     def close(self) -> None:
@@ -101,14 +101,14 @@ class Arranger:
 
         self.put_down()
         if session.edit(lay, f"arranged {counted(len(arrangement.items), 'picture')}"):
-            session.choose(made)
+            session.view.choose(made)
             session.noted.emit(f"{name_of(arrangement).capitalize()}. They are blocks as any; Ctrl+Z takes it back.")
 
     def _seek(self) -> None:
         """Look for arrangements, beside the window; those there are stay in sight until they come."""
         session = self.bench.session
-        publication, number, folder = session.publication, session.page, session.proxies.folder
-        self._base = publication, session.spread
+        publication, number, folder = session.publication, session.view.page, session.proxies.folder
+        self._base = publication, session.view.spread
         args = (publication, folder, number, self._blocks, self._pictures, self.alone, dict(self.pins))
 
         def work(still_wanted: StillWanted) -> object:
@@ -138,14 +138,14 @@ class Arranger:
         session = self.bench.session
         self.at = min(max(at, 0), len(self.found) - 1)
         self.strip.point_at(self.at)
-        session.tried = taken(session.publication, self.found[self.at])[0]
-        session.selected.emit()
+        session.view.tried = taken(session.publication, self.found[self.at])[0]
+        session.view.selected.emit()
         self.bench.update()
 
     def look_again(self) -> None:
         """After an edit, of the manner perhaps, they are sought anew; on another spread it is over."""
         session = self.bench.session
-        if self._base is not None and session.spread != self._base[1]:
+        if self._base is not None and session.view.spread != self._base[1]:
             self.put_down()
         elif self._base is not None and session.publication is not self._base[0]:
             self._seek()
@@ -205,7 +205,7 @@ class Arranger:
     def press(self, at: QPointF, _held: Qt.KeyboardModifier) -> None:
         """Choose a picture, and take hold of it."""
         self.item, self._from = self._key_at(at), at
-        self.bench.session.selected.emit()
+        self.bench.session.view.selected.emit()
         self.bench.update()
 
     def move(self, at: QPointF) -> None:
@@ -239,7 +239,7 @@ class Arranger:
             keys = [key(item) for item in self.found[self.at].items]
             step = 1 if code == Qt.Key.Key_Down else -1
             self.item = keys[(keys.index(self.item) + step) % len(keys)] if self.item in keys else keys[0]
-            self.bench.session.selected.emit()
+            self.bench.session.view.selected.emit()
         elif letter == "P":
             self.pin()
         elif letter == "O":

@@ -19,10 +19,10 @@ TICK, AWAY = 9.0, 3.0  # pixels: how long the ticks are, and how far off the cor
 def paint_chosen(bench: Worktop, painter: QPainter) -> None:
     """Draw round each thing that is chosen; the last is the one that others are measured by."""
     session = bench.session
-    names = session.chosen
+    names = session.view.chosen
     for name in names:
         index, _, thing = page_of_thing(session.publication, name)
-        if index + 1 in session.spread.numbers:
+        if index + 1 in session.view.spread.numbers:
             _paint(bench, painter, index + 1, thing, is_last=name == names[-1], alone=len(names) == 1)
 
 

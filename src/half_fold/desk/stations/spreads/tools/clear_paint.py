@@ -43,7 +43,7 @@ def paint_clear(bench: Worktop, painter: QPainter, name: str) -> None:
         painter.drawLine(at - QPointF(0, POINT), at + QPointF(0, POINT))
         label_pill(painter, at + QPointF(0, 16), point.name)
     painter.restore()
-    band = fold_band(publication, bench.session.spread)
+    band = fold_band(publication, bench.session.view.spread)
     if band is not None and band.width and box.left < band.left and box.right > band.right:
         _paint_swallowed(bench, painter, QRectF(bench.to_widget(band.clipped(box))), block.holds.parted)
 

@@ -41,10 +41,10 @@ class Hand:
     def edges_at(self, at: QPointF) -> tuple[Edge, ...]:
         """The edges of the one chosen block that lie under a place on the bench."""
         session = self.bench.session
-        if session.block is None:
+        if session.view.block is None:
             return ()
-        index, _, block = page_of_block(session.publication, session.block)
-        if index + 1 not in session.spread.numbers or block.locked:
+        index, _, block = page_of_block(session.publication, session.view.block)
+        if index + 1 not in session.view.spread.numbers or block.locked:
             return ()
         turn = turn_of(session.publication, index + 1, block)
         x, y = self.bench.to_points(at)
@@ -73,7 +73,7 @@ class Hand:
     def carry(self, at: QPointF) -> None:
         """Hold all that is chosen, from a place on the bench."""
         self.start, self.done = self.bench.to_points(at), (0.0, 0.0)
-        self.carrying = reached(self.bench.session.publication, self.bench.session.chosen)
+        self.carrying = reached(self.bench.session.publication, self.bench.session.view.chosen)
 
     def begin_box(self, at: QPointF) -> None:
         """Draw a box that chooses what it touches."""
@@ -97,7 +97,7 @@ class Hand:
 
     def _draw(self, at: QPointF, free: bool) -> None:
         session, edges = self.bench.session, self.edges
-        block, place = session.block, self.bench.to_points(at)
+        block, place = session.view.block, self.bench.to_points(at)
         near = DRAWN_PIXELS / self.bench.scale()
         if block is not None:
             words = f"{' and '.join(edges)} edge"
@@ -111,18 +111,18 @@ class Hand:
             return
         x, y = self.bench.to_points(at)
         wanted = (x - self.start[0], y - self.start[1])
-        if not free and self.carrying is not None and session.chosen:
+        if not free and self.carrying is not None and session.view.chosen:
             box, near = self.carrying.moved(*wanted), DRAWN_PIXELS / self.bench.scale()
-            by = drawn_in(session.publication, session.chosen[-1], box, near)
+            by = drawn_in(session.publication, session.view.chosen[-1], box, near)
             wanted = (wanted[0] + by[0], wanted[1] + by[1])
         step = (wanted[0] - self.done[0], wanted[1] - self.done[1])
-        names = session.chosen
+        names = session.view.chosen
         if session.edit(lambda p: shifted(p, names, *step), "moved", f"carry {' '.join(names)}"):
             self.done = wanted
 
     def _held_by_fields(self) -> str | None:
         """The one block that is carried, where it is held by its edges: it goes from field to field."""
-        block = self.bench.session.block
+        block = self.bench.session.view.block
         if block is None:
             return None
         place = page_of_block(self.bench.session.publication, block)[2].place
@@ -142,8 +142,8 @@ class Hand:
     def _choose_in(self, box: QRectF) -> None:
         (left, top), (right, bottom) = map(self.bench.to_points, (box.topLeft(), box.bottomRight()))
         session = self.bench.session
-        found = things_within(session.publication, session.spread, Rect(left, top, right, bottom))
-        session.choose(found)
+        found = things_within(session.publication, session.view.spread, Rect(left, top, right, bottom))
+        session.view.choose(found)
 
     # Painting -----------------------------------------------------------------------------------
 

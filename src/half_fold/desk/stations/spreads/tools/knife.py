@@ -28,10 +28,10 @@ class Knife(Tool):
     def take_up(self, work: Work) -> bool:
         """Begin drawing over the block that is chosen; whether that has a shape."""
         session = self.bench.session
-        if session.block is None or not has_form(page_of_block(session.publication, session.block)[2]):
+        if session.view.block is None or not has_form(page_of_block(session.publication, session.view.block)[2]):
             session.said.emit("Choose a panel, a picture or words on a ground first; then its shape can be drawn.")
             return False
-        self.work, self.block, self.places = work, session.block, []
+        self.work, self.block, self.places = work, session.view.block, []
         session.noted.emit(SAID[work])
         self.bench.setCursor(Qt.CursorShape.CrossCursor)
         return True

@@ -52,7 +52,7 @@ class Reader(QObject):
         self.bench.session.noted.emit(SAID if self.shown else "Words as they are")
         self._base = None
         self.keep_up()
-        self.bench.session.selected.emit()
+        self.bench.session.view.selected.emit()
         self.bench.update()
 
     def keep_up(self) -> None:
@@ -73,7 +73,7 @@ class Reader(QObject):
 
     def _came(self, found: tuple[Read, Masthead | None]) -> None:
         self.read, self.masthead = found
-        self.bench.session.selected.emit()
+        self.bench.session.view.selected.emit()
         self.bench.update()
 
     # Remedies -----------------------------------------------------------------------------------
@@ -92,12 +92,12 @@ class Reader(QObject):
                 return str(problem)
 
         self.seeks.begin(work)
-        self.bench.session.selected.emit()
+        self.bench.session.view.selected.emit()
 
     def _solved(self, found: tuple[list[Remedy], Calm | None]) -> None:
         self.found, self.calm = found
         self.seeking = False
-        self.bench.session.selected.emit()
+        self.bench.session.view.selected.emit()
         self.bench.update()
 
     def _gave_up(self, sentence: str) -> None:
@@ -146,7 +146,7 @@ class Reader(QObject):
     def _paint_calm(self, painter: QPainter) -> None:
         """While another place is looked for: what the block could cover and read well stays clear, the rest dimmed."""
         calm = self.calm
-        if calm is None or calm.block != self.bench.session.block:
+        if calm is None or calm.block != self.bench.session.view.block:
             return
         best = calm.covered
         shown = np.zeros((*best.shape, 4), np.uint8)  # black, but for how opaque it is

@@ -53,23 +53,23 @@ class Several:
 
         done = self._edit(edit, said)
         if done and made:
-            self.bench.session.choose(made)
+            self.bench.session.view.choose(made)
         return done
 
     def in_order(self) -> list[str]:
         """The things of the spread from back to front, or those of the group that was entered."""
         session = self.bench.session
-        if session.inside and session.chosen:
-            group = things_around(session.publication, session.chosen[-1])[-2]
+        if session.view.inside and session.view.chosen:
+            group = things_around(session.publication, session.view.chosen[-1])[-2]
             return [member.id for member in group.members] if isinstance(group, Group) else []
-        return [thing.id for _, thing in things_on(session.publication, session.spread)]
+        return [thing.id for _, thing in things_on(session.publication, session.view.spread)]
 
     def key(self, event: QKeyEvent) -> bool:
         """Whether a key was meant for what is chosen."""
         held, session = event.modifiers(), self.bench.session
-        if event.text().upper() == "H" and held == Qt.KeyboardModifier.ShiftModifier and session.hidden:
-            session.hide(())
-        elif not session.chosen:
+        if event.text().upper() == "H" and held == Qt.KeyboardModifier.ShiftModifier and session.view.hidden:
+            session.view.hide(())
+        elif not session.view.chosen:
             return False
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.delete()
@@ -92,37 +92,37 @@ class Several:
 
     def group(self) -> None:
         """What is chosen as one group."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self.make(lambda p: _alone(grouping.group(p, names)), f"grouped {len(names)}")
 
     def ungroup(self) -> None:
         """The group that is chosen, taken apart."""
-        name = self.bench.session.chosen[-1]
+        name = self.bench.session.view.chosen[-1]
         self.make(lambda p: grouping.ungroup(p, name), "took a group apart")
 
     def enter(self) -> None:
         """Into the group that is chosen, to its frontmost member."""
         session = self.bench.session
-        _, _, thing = page_of_thing(session.publication, session.chosen[-1])
+        _, _, thing = page_of_thing(session.publication, session.view.chosen[-1])
         if isinstance(thing, Group):
-            session.enter(thing.id, thing.members[-1].id)
+            session.view.enter(thing.id, thing.members[-1].id)
 
     def leave(self) -> None:
         """Out of the group that was entered, to that; or nothing chosen any more."""
         session = self.bench.session
-        group, session.inside = session.inside, ""
-        session.select(group or None)
+        group, session.view.inside = session.view.inside, ""
+        session.view.select(group or None)
 
     def order(self, to: grouping.Order) -> None:
         """What is chosen further to the front or the back."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         words = {"front": "to the front", "back": "to the back", "forward": "nearer", "backward": "further back"}
         self._edit(lambda p: grouping.restack(p, names, to), words[to])
 
     def lock(self) -> None:
         """What is chosen locked, or free where all of it is locked."""
         session = self.bench.session
-        things = [page_of_thing(session.publication, name)[2] for name in session.chosen]
+        things = [page_of_thing(session.publication, name)[2] for name in session.view.chosen]
         locked = not all(thing.locked for thing in things)
 
         def make(publication: Publication) -> Publication:
@@ -137,34 +137,34 @@ class Several:
     def hide(self) -> None:
         """What is chosen out of sight while other things are worked on."""
         session = self.bench.session
-        if all(name in session.hidden for name in session.chosen):
-            session.show_again(session.chosen)
+        if all(name in session.view.hidden for name in session.view.chosen):
+            session.view.show_again(session.view.chosen)
             return
-        session.hide(session.chosen)
+        session.view.hide(session.view.chosen)
         session.noted.emit("Hidden while you work; it prints as ever. Shift+H shows all again.")
 
     # Doubling, moving, taking away --------------------------------------------------------------
 
     def double(self) -> None:
         """A copy of all that is chosen."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self.make(lambda p: grouping.doubled(p, names), f"doubled {counted(len(names), 'thing')}")
 
     def delete(self) -> None:
         """Take away all that is chosen."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         what = "a block" if len(names) == 1 else counted(len(names), "thing")
         self._edit(lambda p: grouping.deleted(p, names), f"deleted {what}")
 
     def nudge(self, across: int, down: int, large: bool) -> None:
         """All that is chosen by a small step, or by ten of them."""
-        names, size = self.bench.session.chosen, self.small_step.pt * (LARGE_STEPS if large else 1)
+        names, size = self.bench.session.view.chosen, self.small_step.pt * (LARGE_STEPS if large else 1)
         self._edit(lambda p: grouping.shifted(p, names, across * size, down * size), "nudged", "nudge")
 
     def step(self, across: int, down: int) -> None:
         """All that is chosen by as far as fields lie apart."""
         session = self.bench.session
-        names, frame = session.chosen, page_frame_of(session.publication, session.page)
+        names, frame = session.view.chosen, page_frame_of(session.publication, session.view.page)
         wide, high = (_pitch(spans) for spans in (frame.columns, frame.rows))
         self._edit(lambda p: grouping.shifted(p, names, across * wide, down * high), "moved by a field")
 
@@ -173,7 +173,7 @@ class Several:
     def line_up(self) -> None:
         """Ask how what is chosen is lined up: one thing in its page's text area, several with each other."""
         session = self.bench.session
-        names = session.chosen
+        names = session.view.chosen
         against: Against = "the text area" if len(names) == 1 else "each other"
         entries: list[Entry] = [
             (letter, words, lambda axis=axis, way=way: self._line(axis, way, against))  # type: ignore[misc]  # defaults for what the loop changes
@@ -192,16 +192,16 @@ class Several:
         self.bench.choose_among(entries, self.bench.as_widget().mapToGlobal(at))
 
     def _line(self, axis: Axis, way: Way, against: Against) -> None:
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self._edit(lambda p: aligned(p, names, axis, way, against), "lined up")
 
     def _evenly(self, axis: Axis) -> None:
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self._edit(lambda p: spread_evenly(p, names, axis), "spread evenly")
 
     def swap(self) -> None:
         """The two blocks that are chosen change what they hold."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         if len(names) != 2:
             self.bench.session.said.emit("Choose two blocks, and what they hold changes places.")
             return
@@ -217,18 +217,18 @@ class Several:
 
     def _choose(self, like: Callable[[Publication, str, Sequence[int]], tuple[str, ...]]) -> None:
         session = self.bench.session
-        if session.block is None:
+        if session.view.block is None:
             session.said.emit("Choose one block first; then all that are like it can be chosen.")
             return
-        session.choose(like(session.publication, session.block, session.spread.numbers))
+        session.view.choose(like(session.publication, session.view.block, session.view.spread.numbers))
 
     def take_look(self) -> None:
         """What is chosen looks as the last chosen: its ink, stroke, opacity and the rest, but not what it holds."""
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self._edit(lambda p: looking_like(p, names), "made to look alike")
 
     def _sized(self, axis: Axis) -> None:
-        names = self.bench.session.chosen
+        names = self.bench.session.view.chosen
         self._edit(lambda p: same_size(p, names, axis), "made the same size")
 
 
