@@ -1,11 +1,16 @@
 """The order of the house: imports go one way, the core knows no Qt, and starting loads nothing heavy."""
 
 import ast
+import importlib
 import subprocess
 import sys
+import typing
+from collections.abc import Iterator
+from inspect import isclass
 from pathlib import Path
 
 import half_fold
+from half_fold.core.publication.places import Record
 
 SOURCE = Path(half_fold.__file__).parent
 ORDER = (
@@ -97,3 +102,73 @@ window.grab()
 """
     slow = {"scipy", "cv2", "docx", "odf", "pikepdf", "fontTools", "markdown_it", "numba", "spylls"}
     assert not slow & _loaded_after(code)
+
+
+def _module_of(path: Path) -> str:
+    return ".".join(("half_fold", *path.relative_to(SOURCE).with_suffix("").parts)).removesuffix(".__init__")
+
+
+def _kept_by_content() -> Iterator[tuple[Path, ast.FunctionDef]]:
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.FunctionDef):
+                decorated = [ast.unparse(each) for each in node.decorator_list]
+                if any(
+                    each.startswith(("lru_cache", "cache", "functools.")) and "cached" not in each for each in decorated
+                ):
+                    yield path, node
+
+
+def _has_record(kind: object) -> bool:
+    return (isclass(kind) and issubclass(kind, Record)) or any(map(_has_record, typing.get_args(kind)))
+
+
+def test_what_is_made_of_records_is_kept_by_the_one_keeper() -> None:
+    """``lru_cache`` hashes the whole content of a record, and holds it for ever where it has no bound."""
+    wrong = []
+    for path, function in _kept_by_content():
+        names = vars(typing) | vars(importlib.import_module(_module_of(path)))
+        told = [ast.unparse(each.annotation).strip('"') for each in function.args.args if each.annotation is not None]
+        if any(_has_record(eval(each, names)) for each in told):
+            wrong.append(f"{path.name}: {function.name}")
+    assert not wrong
+
+
+def _arrows() -> dict[str, set[str]]:
+    """Which module imports which, in whatever way: inside functions and for types alone too."""
+    modules = {_module_of(path): path for path in SOURCE.rglob("*.py")}
+    found: dict[str, set[str]] = {}
+    for name, path in modules.items():
+        asked = set()
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ImportFrom) and node.module:
+                asked |= {f"{node.module}.{each.name}" for each in node.names} | {node.module}
+        inner = {each for each in asked if each in modules}
+        found[name] = {each for each in inner if not any(other.startswith(f"{each}.") for other in inner)} - {name}
+    return found
+
+
+def test_no_imports_go_in_a_circle() -> None:
+    left = _arrows()
+    while True:
+        ends = {name for name, asked in left.items() if not asked & left.keys()}
+        if not ends:
+            break
+        left = {name: asked for name, asked in left.items() if name not in ends}
+    begins = {name for name in left if any(name in asked for asked in left.values())}
+    assert not begins
+
+
+MOST_FILES, MOST_LINES = 30, 400
+TABLES = {"core/spread/settable/properties.py"}  # of what can be set, declared once
+
+
+def test_rooms_and_modules_are_small_enough_to_find_the_way() -> None:
+    rooms = [path for path in SOURCE.rglob("*") if path.is_dir() and path.name != "__pycache__"]
+    assert {path.name: count for path in rooms if (count := len(list(path.glob("*.py")))) > MOST_FILES} == {}
+    long = {
+        str(path.relative_to(SOURCE))
+        for path in SOURCE.rglob("*.py")
+        if len(path.read_text(encoding="utf-8").splitlines()) > MOST_LINES
+    }
+    assert long <= TABLES | {"core/press/proving/read_back.py"}

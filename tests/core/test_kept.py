@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec import Struct
 
-from half_fold.core.measure.kept import Keeper, kept
+from half_fold.core.measure.kept import Keeper, kept, kept_by
 
 
 class _Record(Struct, frozen=True, weakref=True):
@@ -96,3 +96,16 @@ def test_several_threads_may_ask() -> None:
     for thread in threads:
         thread.join()
     assert not wrong and len(keeper) == 20
+
+
+def test_records_that_are_equal_are_found_by_what_is_told_of_them() -> None:
+    made: list[str] = []
+
+    @kept_by(2, lambda record, deep=0: (record.name, deep))
+    def work(record: _Record, deep: int = 0) -> int:
+        made.append(record.name)
+        return len(made)
+
+    assert work(_Record("a")) == work(_Record("a")) == work(_Record("a"), deep=0) == 1
+    assert work(_Record("a"), 1) == 2 and work(_Record("b")) == 3
+    assert work(_Record("a")) == 4, "the first has gone, of two at most"

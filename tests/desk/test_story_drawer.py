@@ -19,7 +19,7 @@ from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
 from half_fold.desk.stations.spreads.drawer.story_text import AT_ONCE, StoryText
-from half_fold.desk.stations.spreads.drawer.text_blocks import _blocks, _paragraph, units
+from half_fold.desk.stations.spreads.drawer.text_blocks import blocks_of_text, paragraph_of, units
 from half_fold.desk.window import Window
 from tests.desk.conftest import choose_from, type_into, type_into_dialog, wait_for
 
@@ -64,7 +64,7 @@ def test_paragraphs_read_in_part_are_those_of_the_whole(dressed: None, seed: int
     text.load([Paragraph(role="body", runs=(Run(text=f"Paragraph {n} of several."),)) for n in range(6)])
     for _ in range(60):
         _edit(text, chance)
-        whole = tuple(_paragraph(block) for block in _blocks(text))
+        whole = tuple(paragraph_of(block) for block in blocks_of_text(text))
         assert _texts(text.paragraphs) == _texts(whole)
     assert said
 

@@ -1,7 +1,6 @@
 """Rules about pictures that together make one ground: no step shows where one ends on another."""
 
 from collections.abc import Iterator
-from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -10,6 +9,7 @@ import numpy.typing as npt
 
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, Finding
+from half_fold.core.measure.kept import kept_by
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -112,7 +112,7 @@ def _pixels(folder: Path, picture: Picture, treatment: Treatment | None) -> Floa
         return None
 
 
-@lru_cache(24)
+@kept_by(24, lambda folder, path, *told: (str(folder), str(path), *told))
 def _read(folder: Path, path: Path, picture: Picture, treatment: Treatment | None, _changed: int) -> Floats:
     image = shown_whole(reduced(path, picture.digest, STEPS[1]), folder, picture, treatment)
     cover = np.asarray(image.convert("RGBA").getchannel("A"), np.float64)[..., None] / 255

@@ -95,6 +95,24 @@ def let_go_of_all() -> None:
 _NOTHING: Any = object()
 
 
+def kept_by(most: int, told: Callable[P, tuple[Any, ...]]) -> Callable[[Callable[P, V]], Callable[P, V]]:
+    """Keeps the last ``most`` values of a function by what is ``told`` of its arguments: records and plain values.
+
+    For records that are made anew and are equal to those before, which by their identity would never be found again.
+    """
+
+    def over(make: Callable[P, V]) -> Callable[P, V]:
+        keeper: Keeper[V] = Keeper(most)
+
+        @wraps(make)
+        def of(*args: P.args, **kwargs: P.kwargs) -> V:
+            return keeper.of(told(*args, **kwargs), lambda: make(*args, **kwargs))
+
+        return of
+
+    return over
+
+
 def kept(most: int) -> Callable[[Callable[P, V]], Callable[P, V]]:
     """Keeps the last ``most`` values of a function of immutable records, and of plain words and figures."""
 

@@ -271,13 +271,13 @@ def _single_lab(image: Image.Image) -> tuple[float, float, float]:
     return float(light) * 100 / 255, float(a.view(np.int8)), float(b.view(np.int8))
 
 
-@cache
+@lru_cache(4096)
 def ink_in_lab(colour: Tone) -> tuple[float, float, float]:
     """An ink as it looks in print (CIE L*a*b*), through the coated press profile."""
     return lab_of_inks([100 * share for share in colour.process], shipped_profile(COATED))
 
 
-@cache
+@lru_cache(4096)
 def ink_on_screen(colour: Tone) -> tuple[int, int, int]:
     """An ink as sRGB (0 to 255), through the coated press profile."""
     shares = [round(255 * min(max(share, 0.0), 1.0)) for share in colour.process]

@@ -1,12 +1,12 @@
 """What a treatment does to colours, as a cube: hues, vibrance, saturation, greys by weights, tones of inks."""
 
 import re
-from functools import lru_cache
 from typing import get_args
 
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Hue, Range, Treatment
 
@@ -34,7 +34,7 @@ _STEPS = (
 )  # fmt: skip
 
 
-@lru_cache(256)
+@kept(256)
 def colour_steps(treatment: Treatment) -> Treatment:
     """What of it is done to colours: of two that differ in nothing of that, the same is made."""
     return Treatment(**{step: getattr(treatment, step) for step in _STEPS})

@@ -4,18 +4,17 @@ A pass of its own for each takes three times as long. Between the places of the 
 tetrahedron it lies in (Kasson, Nin, Plouffe and Hafner, 1995), so that greys stay on the line of greys.
 """
 
-from functools import lru_cache
-
 import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.compiled.compiling import Octets, Wholes, is_loaded, known
+from half_fold.core.measure.kept import kept_by
 from half_fold.core.pictures.colour.colour import converted
 from half_fold.core.pictures.colour.colours import colour_steps, has_colours
 from half_fold.core.pictures.colour.ink_total import held_to
-from half_fold.core.pictures.colour.treat import cube, only_tones, sharpened, steeper, tables, treated
+from half_fold.core.pictures.colour.treat import cube, only_tones, sharpened, steeper, tables, treated, treatment_words
 from half_fold.core.publication.records import Treatment
 
 PLACES = 52  # along each colour: one at each fifth of 256 steps, so that none lies beside a step
@@ -101,13 +100,13 @@ def _one_by_one(image: Image.Image, source: bytes, profile: bytes, limit: float,
     return Image.fromarray(held_to(np.asarray(made), limit, profile), "CMYK") if limit else made
 
 
-@lru_cache(64)
+@kept_by(64, lambda treatment: (treatment_words(treatment),))
 def places_of(treatment: Treatment) -> npt.NDArray[np.int64]:
     """Where each of 256 steps of red, of green and of blue lies once its curve has been applied."""
     return np.rint(tables(treatment) * (255 / STEP) * FRACTION).astype(np.int64).reshape(-1)
 
 
-@lru_cache(32)
+@kept_by(32, lambda source, profile, limit, colours: (source, profile, limit, treatment_words(colours)))
 def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
     """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
     image = all_places(colours)

@@ -13,6 +13,7 @@ import numpy.typing as npt
 from msgspec.structs import replace
 from PIL import Image, ImageChops, ImageFilter
 
+from half_fold.core.measure.kept import kept, kept_by
 from half_fold.core.pictures.colour.colours import CUBE, colour_cube, colour_steps, has_colours
 from half_fold.core.pictures.colour.curves import curve_at
 from half_fold.core.pictures.colour.regions import WHOLE, Box, belongs
@@ -120,13 +121,24 @@ def is_grey(treatment: Treatment) -> bool:
     return treatment.grey and not treatment.kept and not toned
 
 
-@lru_cache(64)
+@kept(512)
+def treatment_words(treatment: Treatment) -> str:
+    """What it asks for beside the neutral one, as it tells a picture treated so from others."""
+    asked = {
+        field: value
+        for field in Treatment.__struct_fields__
+        if (value := getattr(treatment, field)) != getattr(_NEUTRAL, field)
+    }
+    return msgspec.json.encode(asked).decode()
+
+
+@kept_by(64, lambda treatment: (treatment_words(treatment),))
 def cube(treatment: Treatment) -> ImageFilter.Color3DLUT:
     """What it does to colours, as a filter."""
     return ImageFilter.Color3DLUT(CUBE, colour_cube(treatment).ravel())
 
 
-@lru_cache(64)
+@kept_by(64, lambda treatment: (treatment_words(treatment),))
 def _tables(treatment: Treatment) -> list[int]:
     return np.rint(255 * tables(treatment)).astype(int).ravel().tolist()
 
@@ -162,17 +174,7 @@ def drawn_key(picture: str, treatment: Treatment | None) -> str:
     """What tells what is drawn: the picture by its id, and how it is treated."""
     if treatment is None or treatment == _NEUTRAL:
         return picture
-    return f"{picture}{_BETWEEN}{_words(treatment)}"
-
-
-@lru_cache(512)
-def _words(treatment: Treatment) -> str:
-    asked = {
-        field: value
-        for field in Treatment.__struct_fields__
-        if (value := getattr(treatment, field)) != getattr(_NEUTRAL, field)
-    }
-    return msgspec.json.encode(asked).decode()
+    return f"{picture}{_BETWEEN}{treatment_words(treatment)}"
 
 
 @lru_cache(512)

@@ -1,6 +1,5 @@
 """A picture as the bench shows it: treated and as it looks in print, in one pass, in the octets that a screen takes."""
 
-from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
@@ -8,11 +7,11 @@ import numpy.typing as npt
 from PIL import Image
 
 from half_fold.core.compiled.compiling import is_loaded
-from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.kept import Keeper, kept_by
 from half_fold.core.pictures.colour.colour import inks_to_screen, to_screen_profile
 from half_fold.core.pictures.colour.colours import colour_steps
 from half_fold.core.pictures.colour.press_table import all_places, lanes, looked_up, only_colours, places_of
-from half_fold.core.pictures.colour.treat import is_of_colours
+from half_fold.core.pictures.colour.treat import is_of_colours, treatment_words
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.pyramid import Step, kept_copy, reduced
 from half_fold.core.publication.records import Picture, Treatment
@@ -54,7 +53,7 @@ def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: 
     return made.reshape(plain.height, plain.width, 4)
 
 
-@lru_cache(64)
+@kept_by(64, lambda colours: (treatment_words(colours),))
 def _table(colours: Treatment) -> npt.NDArray[np.int64]:
     """What each place of the table looks like in print on coated paper."""
     shown = np.asarray(inks_to_screen(to_screen_profile(all_places(colours)))).reshape(-1, 3)

@@ -1,7 +1,6 @@
 """How a picture is developed, as rows; and several brought to one of them or to their middle."""
 
 from collections.abc import Callable, Sequence
-from functools import lru_cache
 from pathlib import Path
 from typing import TypeVar
 
@@ -10,11 +9,12 @@ from msgspec.structs import replace as replaced
 from PIL import Image
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from half_fold.core.measure.kept import kept_by
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour.tonal import histogram, tones
-from half_fold.core.pictures.colour.treat import treated
+from half_fold.core.pictures.colour.treat import treated, treatment_words
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.on_screen import at_hand
@@ -295,7 +295,7 @@ class Treatments(QObject):
         )
 
 
-@lru_cache(256)
+@kept_by(256, lambda folder, picture, treatment: (str(folder), picture, treatment_words(treatment)))
 def _tones_of(folder: Path, picture: Picture, treatment: Treatment) -> str:
     try:
         return tones(treated(_small(folder, picture), treatment)).words
@@ -303,7 +303,7 @@ def _tones_of(folder: Path, picture: Picture, treatment: Treatment) -> str:
         return "not known"
 
 
-@lru_cache(64)
+@kept_by(64, lambda folder, picture, treatment: (str(folder), picture, treatment_words(treatment)))
 def _histogram_of(folder: Path, picture: Picture, treatment: Treatment) -> tuple[tuple[float, ...], ...]:
     try:
         return histogram(shown_whole(_small(folder, picture), folder, picture, treatment))
