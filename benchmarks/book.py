@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.arrange.chapters import sequence
-from half_fold.core.arrange.draft import Wishes, drafted, pattern_of, planned
+from half_fold.core.arrange.draft import Wishes, drafted, planned, spread_pattern
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.entry import MM
@@ -111,7 +111,7 @@ def _pictures_on(made: Publication, spread: Spread) -> list[tuple[int, Block, Pi
 
 def _repeated(made: Publication, spreads: list[Spread]) -> Iterator[str]:
     for one, other in pairwise(spreads):
-        if pattern_of(made, one) and pattern_of(made, one) == pattern_of(made, other):
+        if spread_pattern(made, one) and spread_pattern(made, one) == spread_pattern(made, other):
             yield f"{one.label} and {other.label}"
 
 

@@ -16,7 +16,7 @@ from benchmarks.report import line, medians
 from half_fold.core.compiled.compiling import load
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.legibility.calm import calm_of
-from half_fold.core.legibility.reading import Read, read
+from half_fold.core.legibility.reading import Read, read_surface
 from half_fold.core.legibility.remedies import places
 from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.colour.colour import COATED, shipped_profile
@@ -36,7 +36,7 @@ def run() -> None:
         job, pictures = read_job(file), file.parent / "pictures"
 
         def told(of: Publication) -> Read:
-            return read(surface_of_side(of, pictures, "outside", setter))
+            return read_surface(surface_of_side(of, pictures, "outside", setter))
 
         theirs = _theirs(told(job).ground.light.shape)
         for words, path in (
@@ -60,7 +60,7 @@ def run() -> None:
             begun = time.perf_counter()
             sheet = surface_of_side(job, pictures, "outside", setter)
             places(sheet, "c4")
-            calm_of(read(sheet), "c4")
+            calm_of(read_surface(sheet), "c4")
             return time.perf_counter() - begun
 
         line("cover", *medians(sought, theirs, RUNS), "a place found for a stack (bar: 1 s)")

@@ -27,7 +27,7 @@ def draw_photo(path: Path, seed: int) -> None:
 
 def run() -> None:
     from half_fold.core.compiled.compiling import load
-    from half_fold.core.drawing.marks import Picture as Mark
+    from half_fold.core.drawing.marks import PictureMark as Mark
     from half_fold.core.measure.rect import Rect
     from half_fold.core.pictures.colour.colour import COATED, shipped_profile
     from half_fold.core.pictures.colour.treat import drawn_key

@@ -18,7 +18,7 @@ from PIL import Image, ImageFilter
 
 from benchmarks.desk import dressed
 from half_fold.core.compiled.compiling import load
-from half_fold.core.legibility.reading import Surface, read
+from half_fold.core.legibility.reading import Surface, read_surface
 from half_fold.core.legibility.remedies import remedies
 from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.settings import set_values
@@ -52,7 +52,7 @@ def run() -> None:
         scores, was_read, mended = [], [], []
         for n in range(PICTURES * EACH):
             sheet, word = _placed(job, pictures, chance, job.pictures[n % PICTURES].id)
-            found = read(sheet)
+            found = read_surface(sheet)
             if not found.of("b2"):
                 continue
             score = found.score("b2")
@@ -108,7 +108,7 @@ def _is_read(reader: str, sheet: Surface, word: str, folder: Path) -> bool:
     """Whether the machine reads just that word where it stands."""
     from half_fold.desk.paint.proof import render
 
-    found = read(sheet).of("b2")
+    found = read_surface(sheet).of("b2")
     area = found[0].area.grown(found[0].size * 0.6)
     dpi = max(DPI, 40 * 72 / found[0].size)
     render(sheet.marks(), area, sheet.job, sheet.folder, dpi).save(str(folder / "word.png"))

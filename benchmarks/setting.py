@@ -11,7 +11,7 @@ from benchmarks.report import line, medians
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.lines.composer import Composer, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest
 from half_fold.core.typesetting.lines.roles import style_of
 
 WORDS, MEASURE = 100_000, 240.0
@@ -46,7 +46,7 @@ def run() -> None:
     def set_all(composer: Composer) -> float:
         records = [Paragraph(role="body", runs=(Run(text=words),)) for words in paragraphs]
         begun = time.perf_counter()
-        composer.prepare([Wanted(record, style, (MEASURE,), True) for record in records])
+        composer.prepare([LineRequest(record, style, (MEASURE,), True) for record in records])
         return time.perf_counter() - begun
 
     def theirs() -> float:

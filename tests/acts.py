@@ -17,8 +17,8 @@ from half_fold.core.spread.edits.aligning import AGAINST, aligned, same_size, sp
 from half_fold.core.spread.edits.alike import looking_like
 from half_fold.core.spread.edits.edits import move
 from half_fold.core.spread.edits.linked import link, set_differences, unlink
-from half_fold.core.spread.edits.repeating import on_pages, read_repeat, repeated
-from half_fold.core.spread.edits.taking import laid, swapped_holds, taken
+from half_fold.core.spread.edits.repeating import on_pages, parse_repeat, repeated
+from half_fold.core.spread.edits.taking import copy_things, paste_things, swapped_holds
 from half_fold.core.spread.settable.properties import KEEPS
 from half_fold.core.spread.where import reaching
 
@@ -127,7 +127,7 @@ def again(rng: random.Random, job: Publication) -> Publication:
     if len(_things(job)) > MOST_THINGS:
         return grouping.deleted(job, _some(rng, job))
     if rng.random() < 0.5:
-        return repeated(job, _some(rng, job), read_repeat(rng.choice(("2 x 1, 5mm", "1 x 3, linked", "2 x 2")), "mm"))[
+        return repeated(job, _some(rng, job), parse_repeat(rng.choice(("2 x 1, 5mm", "1 x 3, linked", "2 x 2")), "mm"))[
             0
         ]
     return on_pages(job, _some(rng, job), f"{rng.choice(PAGES)}{rng.choice(('', ', linked'))}")[0]
@@ -136,8 +136,8 @@ def again(rng: random.Random, job: Publication) -> Publication:
 def carry(rng: random.Random, job: Publication) -> Publication:
     if len(_things(job)) > MOST_THINGS:
         return grouping.deleted(job, _some(rng, job))
-    held = taken(job, tuple(_some(rng, job)))
-    return laid(job, rng.choice(PAGES), held, mirror=rng.random() < 0.5)[0]
+    held = copy_things(job, tuple(_some(rng, job)))
+    return paste_things(job, rng.choice(PAGES), held, mirror=rng.random() < 0.5)[0]
 
 
 def alike(rng: random.Random, job: Publication) -> Publication:

@@ -8,7 +8,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.library.bring import bring_picture
-from half_fold.core.pictures.library.cut_command import cut
+from half_fold.core.pictures.library.cut_command import cut_by_words
 from half_fold.core.plan.order import set_runs
 from half_fold.core.plan.sections import start_section
 from half_fold.core.plan.settings import set_values
@@ -564,7 +564,7 @@ def long_acre(publication: Publication, ids: dict[str, str]) -> Publication:
     scene = [ids["rows-in-mist.jpg"], ids["lane-at-dusk.jpg"]]
     publication, _ = scene_of(publication, SCENE, scene)
     pictures = DEMO / "pictures"
-    publication, basket = cut(publication, pictures, "basket-of-windfalls.jpg", "8 10 94 92", [], [], False)
+    publication, basket = cut_by_words(publication, pictures, "basket-of-windfalls.jpg", "8 10 94 92", [], [], False)
     publication, words = claim(
         publication, (0, 0), (1, 1), (SCENE, SCENE + 1), display_words("headline", "The whole of Long Acre")
     )

@@ -172,3 +172,17 @@ def test_rooms_and_modules_are_small_enough_to_find_the_way() -> None:
         if len(path.read_text(encoding="utf-8").splitlines()) > MOST_LINES
     }
     assert long <= TABLES | {"core/press/proving/read_back.py"}
+
+
+# What every module of a kind has, or what begins a process.
+COMMON = {"do", "takes", "main"}
+
+
+def test_no_public_name_means_two_things() -> None:
+    """``laid`` was six functions in six modules: who searched for one found the others."""
+    found: dict[str, list[str]] = {}
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.parse(path.read_text(encoding="utf-8")).body:
+            if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_"):
+                found.setdefault(node.name, []).append(str(path.relative_to(SOURCE)))
+    assert {name: places for name, places in found.items() if len(places) > 1 and name not in COMMON} == {}

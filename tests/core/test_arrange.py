@@ -11,12 +11,12 @@ from msgspec.structs import replace
 
 from half_fold.core.arrange import finding, judging
 from half_fold.core.arrange.arrangement import Arrangement
-from half_fold.core.arrange.ask import Pin, arrangements_on, pins_of, taken
+from half_fold.core.arrange.ask import Pin, arrangements_on, pins_of, take_arrangement
 from half_fold.core.arrange.finding import _Problem, _Search, arranged
 from half_fold.core.arrange.fitness import Item, fitness
 from half_fold.core.arrange.items import items_of, rect_of
-from half_fold.core.arrange.manner import NUDGES, changes, nudged, set_manner, suggested
-from half_fold.core.arrange.reasons import name_of, worked_cost
+from half_fold.core.arrange.manner import NUDGES, manner_changes, nudged, set_manner, suggested
+from half_fold.core.arrange.reasons import arrangement_name, worked_cost
 from half_fold.core.arrange.room import room_of, standing
 from half_fold.core.compiled.compiling import load
 from half_fold.core.grid.edits import set_grid
@@ -185,7 +185,7 @@ def test_arrangements_lie_in_the_fields_apart_from_one_another(shapes: list[tupl
         cells = [each.room.cells([box]) for n, box in enumerate(_told(each)) if n != each.ground]
         assert not cells or np.sum(cells, axis=0).max() == 1
         assert sum(each.parts.values()) == pytest.approx(each.cost, abs=1e-6)
-        assert name_of(each)
+        assert arrangement_name(each)
         assert sum(part.value for part in worked_cost(each).parts) <= each.cost + 1e-6
 
 
@@ -323,7 +323,7 @@ def test_no_picture_prints_below_200_ppi_where_another_order_of_sizes_avoids_it(
     found = arranged(_book(), BOTH, _items(small, _picture(2), _picture(3, 3000, 4500)))
     for each in found[:6]:
         box, where = each.lies(next(n for n, item in enumerate(each.items) if item.picture is small))
-        assert effective_ppi(small, where) >= 200, name_of(each)
+        assert effective_ppi(small, where) >= 200, arrangement_name(each)
         assert not box.is_empty()
 
 
@@ -402,7 +402,7 @@ def test_a_pattern_that_lies_beside_it_is_avoided_or_looked_for_as_the_manner_sa
     book = _with_pictures(_book())
     items = _items(*book.pictures)
     first = arranged(book, BOTH, items)[0]
-    book, _ = taken(book, first)
+    book, _ = take_arrangement(book, first)
     same = first.owners() >= 0
     other = arranged(book, (4, 5), items)[0]
     alike = arranged(replace(book, manner=set_manner(book, "variety", "-200").manner), (4, 5), items)[0]
@@ -438,7 +438,7 @@ def test_choices_speak_for_a_manner_only_when_there_are_some_and_nobody_takes_it
     assert suggested(manner, [choice, choice]) == manner
     then = suggested(manner, [choice] * 4)
     assert then.order == 75 and then.white == 125 and then.crop == 100
-    assert changes(manner, then) == "Order 100 to 75 %, White 100 to 125 %"
+    assert manner_changes(manner, then) == "Order 100 to 75 %, White 100 to 125 %"
 
 
 # Laid -----------------------------------------------------------------------------------------------------------------
@@ -447,13 +447,13 @@ def test_choices_speak_for_a_manner_only_when_there_are_some_and_nobody_takes_it
 def test_what_is_taken_are_ordinary_blocks_that_lie_as_was_shown() -> None:
     book = _with_pictures(_book())
     found = arranged(book, BOTH, items_of(book, (), [p.id for p in book.pictures], {}))[1]
-    made, names = taken(book, found)
+    made, names = take_arrangement(book, found)
     for n, item in enumerate(found.items):
         name = next(b for b in names if _held(made, b) == item.picture.id)
         index, _, block = page_of_block(made, name)
         assert tuple(block_box(made, index + 1, block)) == pytest.approx(tuple(found.lies(n)[0]), abs=0.01)
     again = arrangements_of_blocks(made, names)
-    moved, same = taken(made, again[2])
+    moved, same = take_arrangement(made, again[2])
     assert sorted(same) == sorted(names) and len(moved.pages[1].things) + len(moved.pages[2].things) == 4
 
 
@@ -479,7 +479,7 @@ def test_pictures_are_read_by_their_time_where_all_have_one_and_else_as_they_wer
 
 def test_a_locked_block_is_not_arranged_and_a_pin_needs_the_fields(tmp_path: object) -> None:
     book = _with_pictures(_book())
-    made, names = taken(book, arranged(book, BOTH, items_of(book, (), ["picture0", "picture1"], {}))[0])
+    made, names = take_arrangement(book, arranged(book, BOTH, items_of(book, (), ["picture0", "picture1"], {}))[0])
     index, page, block = page_of_block(made, names[0])
     pins = pins_of(made, 2, False, {names[0]: "place", names[1]: "size"})
     assert pins[names[0]] == Pin(rect=rect_of(made, room_of(made, BOTH), names[0])) and pins[names[1]].size

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.paths.all import found, set_path
-from half_fold.core.paths.ask import Answer, answers, wish, wishes
+from half_fold.core.paths.ask import Match, answers, wish, wishes
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPicture, HoldsStory, Picture, Publication, Story
@@ -23,7 +23,7 @@ def _job() -> Publication:
     return with_page(job, replace(job.pages[2], things=blocks))
 
 
-def _asked(job: Publication, name: str, said: str) -> list[Answer]:
+def _asked(job: Publication, name: str, said: str) -> list[Match]:
     return answers(wishes(job, [name] if name else [], [3]), said)
 
 

@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.brief.bindings import binding_named, bindings
-from half_fold.core.brief.compare import extent_for_spine, on_papers, spine_of_extent, spine_text_fits
+from half_fold.core.brief.compare import extent_for_spine, on_papers, spine_of_extent, text_fits_spine
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.brief.wrap import board_width, joint
 from half_fold.core.cover.flat import CoverSetter, cover_flat
@@ -245,10 +245,10 @@ def test_papers_are_compared(job: Publication) -> None:
 def test_a_printer_has_a_say_in_spine_text(job: Publication) -> None:
     """Pedlar prints words on a spine from 0.25 in (6.35 mm) and 80 pages."""
     thin = set_values(job, ["pages=110", "printer=Pedlar Print on Demand"])
-    assert spine(thin).value == pytest.approx(5.5) and not spine_text_fits(thin)  # type: ignore[union-attr]
+    assert spine(thin).value == pytest.approx(5.5) and not text_fits_spine(thin)  # type: ignore[union-attr]
     thick = set_extent(thin, 140)
     clear = spine_text_clear(thick)
-    assert spine_text_fits(thick) and clear is not None and clear.value == pytest.approx(7 - 3)
+    assert text_fits_spine(thick) and clear is not None and clear.value == pytest.approx(7 - 3)
 
 
 @pytest.mark.parametrize("binding", [each.name for each in bindings() if each.cover == "case"])

@@ -15,13 +15,13 @@ from half_fold.core.typesetting.lines.demerits import (
     LEAST_RATIO,
     RAGGED,
     UNLIKE_NEIGHBOURS,
-    Manner,
+    Justification,
     demerits,
-    fitness,
+    line_fitness,
     ratio,
 )
 from half_fold.core.typesetting.lines.strip import Strip, lay_out
-from half_fold.core.typesetting.lines.tokens import Setting, TokenTable
+from half_fold.core.typesetting.lines.tokens import TokenSetting, TokenTable
 from half_fold.core.typesetting.lines.total_fit import Task, break_lines
 
 WORDS = [
@@ -62,14 +62,16 @@ WORDS = [
     "are",
     "as",
 ]
-TABLE = TokenTable(Setting("EB Garamond", "Regular"))
+TABLE = TokenTable(TokenSetting("EB Garamond", "Regular"))
 
 
 def _strip(paragraphs: list[list[str]], indent: float = 1.0) -> Strip:
     return lay_out(TABLE, [[TABLE.id_of(word) for word in words] for words in paragraphs], [indent] * len(paragraphs))
 
 
-def _line_cost(strip: Strip, p: int, start: int, end: int, measure: float, manner: Manner) -> tuple[float, int] | None:
+def _line_cost(
+    strip: Strip, p: int, start: int, end: int, measure: float, manner: Justification
+) -> tuple[float, int] | None:
     """Cost and class of a line, or None where it does not fit."""
     last = end == strip.last[p]
     r = ratio(manner, measure, strip.width(start, end), strip.spaces(start, end), last, strip.letters(start, end))
@@ -78,14 +80,16 @@ def _line_cost(strip: Strip, p: int, start: int, end: int, measure: float, manne
     own = demerits(
         r, int(strip.kind[start]), int(strip.kind[end]), last, strip.width(start, end), start != strip.first[p]
     )
-    return own, fitness(r)
+    return own, line_fitness(r)
 
 
 def _hyphens_after(strip: Strip, p: int, end: int, so_far: int) -> int:
     return so_far + 1 if strip.kind[end] == AT_HYPHEN and end != strip.last[p] else 0
 
 
-def _cost(strip: Strip, p: int, ends: list[int], measures: tuple[float, ...], manner: Manner, whole: int = -1) -> float:
+def _cost(
+    strip: Strip, p: int, ends: list[int], measures: tuple[float, ...], manner: Justification, whole: int = -1
+) -> float:
     total, klass, start, hyphens = 0.0, 1, int(strip.first[p]), 0
     for line, end in enumerate(ends):
         found = _line_cost(strip, p, start, end, measures[min(line, len(measures) - 1)], manner)
@@ -98,7 +102,7 @@ def _cost(strip: Strip, p: int, ends: list[int], measures: tuple[float, ...], ma
 
 
 def _brute_force(
-    strip: Strip, p: int, measures: tuple[float, ...], manner: Manner, whole: int = -1, lines: int = 0
+    strip: Strip, p: int, measures: tuple[float, ...], manner: Justification, whole: int = -1, lines: int = 0
 ) -> float:
     """The least cost over every way to break the paragraph (into ``lines`` lines, where that is not 0)."""
     first, last = int(strip.first[p]), int(strip.last[p])
@@ -129,13 +133,15 @@ manners = st.sampled_from(
 pytestmark = pytest.mark.usefixtures("form")  # both forms of the procedure are held to all that follows
 
 
-def _lines(strip: Strip, measures: tuple[float, ...], manner: Manner, looseness: int = 0, whole: int = -1) -> list[int]:
+def _lines(
+    strip: Strip, measures: tuple[float, ...], manner: Justification, looseness: int = 0, whole: int = -1
+) -> list[int]:
     return break_lines(strip, [Task(0, measures, looseness, (whole,) if whole >= 0 else ())], manner)[0]
 
 
 @settings(max_examples=120, deadline=None)
 @given(paragraphs, st.floats(7, 26), manners)
-def test_lines_cost_what_brute_force_finds_least(words: list[str], measure: float, manner: Manner) -> None:
+def test_lines_cost_what_brute_force_finds_least(words: list[str], measure: float, manner: Justification) -> None:
     strip, wanted = _strip([words]), float("inf")
     for emergency in ((0.0, 0.0), *EMERGENCIES):
         manner_now = manner.eased(emergency)
@@ -216,7 +222,7 @@ def test_letters_are_counted_so_that_spacing_them_fills_the_line() -> None:
 
 def test_hyphen_widths_are_shaped_not_split() -> None:
     """A prefix cut before an ``fi`` ligature or a kern is not the word's own width up to there."""
-    table = TokenTable(Setting("EB Garamond", "Regular"))
+    table = TokenTable(TokenSetting("EB Garamond", "Regular"))
     off = []
     for word in ("efficient", "afflicted", "sufficient", "difficulty", "Avenues", "waffling"):
         token = table.id_of(word)

@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief import bulk, spine, wrap
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.stating import read_trim, trims
+from half_fold.core.brief.stating import parse_trim, trims
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.all import all_numbers
 from half_fold.core.plan.bound import binding_report
@@ -82,7 +82,7 @@ def test_an_inch_job(magazine: Publication) -> None:
 
 @pytest.mark.parametrize(("pages", "leaves"), [(48, 24), (49, 25), (1, 1)])
 def test_an_odd_page_takes_a_whole_leaf(magazine: Publication, pages: int, leaves: int) -> None:
-    assert bulk.leaves(set_value(magazine, "pages", str(pages))).value == leaves
+    assert bulk.leaf_count(set_value(magazine, "pages", str(pages))).value == leaves
 
 
 def test_every_kind_starts_complete() -> None:
@@ -100,13 +100,13 @@ def test_every_kind_starts_complete() -> None:
 
 def test_named_trims_and_shared_units() -> None:
     for name, size in trims().items():
-        assert [round(side.mm, 6) for side in read_trim(name, "mm")] == [
-            round(side.mm, 6) for side in read_trim(size, "mm")
+        assert [round(side.mm, 6) for side in parse_trim(name, "mm")] == [
+            round(side.mm, 6) for side in parse_trim(size, "mm")
         ]
-    width, height = read_trim("8.5x11in", "mm")
+    width, height = parse_trim("8.5x11in", "mm")
     assert (width.mm, height.mm) == (pytest.approx(215.9), pytest.approx(279.4))
-    assert read_trim("A5", "mm")[1].mm == 210
-    assert read_trim("8in x 210mm", "mm")[0].mm == pytest.approx(203.2)
+    assert parse_trim("A5", "mm")[1].mm == 210
+    assert parse_trim("8in x 210mm", "mm")[0].mm == pytest.approx(203.2)
 
 
 @pytest.mark.parametrize(

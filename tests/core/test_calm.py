@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.legibility.calm import calm_of
-from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.reading import read_surface
 from half_fold.core.legibility.remedies import in_the_way, places
 from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.measure.rect import Rect, hull
@@ -19,7 +19,7 @@ from half_fold.core.store.job import open_job
 
 def test_the_score_where_the_words_are_is_near_their_own(demo: Path) -> None:
     job = open_job(demo)
-    told = read(surface_of_side(job.publication, job.pictures, "outside", Setter()))
+    told = read_surface(surface_of_side(job.publication, job.pictures, "outside", Setter()))
     calm = calm_of(told, "c4")
     assert calm is not None and calm.size[0] > 100
     x, y = hull(word.area for word in told.of("c4")).centre
@@ -30,7 +30,7 @@ def test_the_score_where_the_words_are_is_near_their_own(demo: Path) -> None:
 def test_no_place_lies_on_what_is_in_the_way_or_beyond_the_safe_zone(demo: Path) -> None:
     job = open_job(demo)
     sheet = surface_of_side(job.publication, job.pictures, "outside", Setter())
-    calm = calm_of(read(sheet), "c5")
+    calm = calm_of(read_surface(sheet), "c5")
     assert calm is not None
     boxes = list(in_the_way(sheet, "c5"))
     safe = [page_frame_of(sheet.publication, n).trim.grown(-sheet.job.brief.safe.pt) for n in sheet.spread.numbers]
@@ -64,4 +64,4 @@ def test_another_place_is_found_beside_the_subject(demo: Path) -> None:
     job = open_job(demo)
     sheet = surface_of_side(job.publication, job.pictures, "outside", Setter())
     for each in places(sheet, "c11"):
-        assert read(sheet.changed(each.publication)).score("c11") >= GOOD
+        assert read_surface(sheet.changed(each.publication)).score("c11") >= GOOD

@@ -20,7 +20,7 @@ from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.grouping import doubled
 from half_fold.core.spread.edits.keeping import settled
 from half_fold.core.spread.edits.taking import doubled_pages
-from half_fold.core.spread.setting.captions import GAP_MM, captions_of, credits, give_caption, set_side, told_of_picture
+from half_fold.core.spread.setting.captions import GAP_MM, captions_of, credits, give_caption, set_side, tell_of_picture
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.gathered import gathered
 from half_fold.core.spread.where.frames import block_box
@@ -58,7 +58,7 @@ def _box(job: Publication, name: str) -> tuple[float, float, float, float]:
 def test_a_caption_says_what_is_told_of_its_picture_and_follows_it() -> None:
     job, name = give_caption(_job(), "b1")
     assert "Frost on the gate" in _words(job) and "Mara Holt" in _words(job)
-    job = told_of_picture(job, "p1", "caption", "  Rime on the second gate ")
+    job = tell_of_picture(job, "p1", "caption", "  Rime on the second gate ")
     assert "Rime on the second gate" in _words(job)
     job = set_path(job, "block.b1.picture", "mist.jpg")
     assert "Ivo Penn" in _words(job) and "Rime" not in _words(job), "another picture, another caption"
@@ -118,7 +118,7 @@ def test_credits_are_listed_with_their_pages_once_each() -> None:
     listed = replace(block_over("l", display_words("caption", "Photographs: {credits}"), (0, 5), (0, 0)))
     job = replace(job, pages=tuple(replace(p, things=(listed,)) if n == 5 else p for n, p in enumerate(job.pages, 1)))
     assert "Photographs: Ivo Penn 3; Mara Holt 3" in _words(job, 5)
-    job = told_of_picture(job, "p2", "credit", "Mara Holt")
+    job = tell_of_picture(job, "p2", "credit", "Mara Holt")
     assert credits(job) == "Mara Holt 3" and "Mara Holt 3" in _words(job, 5)
 
 
@@ -201,7 +201,7 @@ def test_one_with_a_caption_of_its_own_and_one_without_words_are_left_out() -> N
     job = _gathering(((0, 1), (0, 7)), ((4, 5), (0, 7)), at=((2, 3), (3, 4)))
     job, _ = give_caption(job, "bA")
     assert gathered(job, block_named(job, "words")) == "Tree B."
-    job = told_of_picture(job, "B", "caption", "")
+    job = tell_of_picture(job, "B", "caption", "")
     assert gathered(job, block_named(job, "words")) == ""
     assert any("captions of the spread" in f.message for f in check(job, Setter(), None))
 
@@ -215,7 +215,7 @@ def test_what_is_asked_of_every_picture_is_found_where_it_lacks_or_is_not_laid()
     assert not found(job)
     job = with_page(job, replace(job.pages[2], things=job.pages[2].things[:-1]))
     assert len(found(job)) == 2 and "not laid" in found(job)[0]
-    bare = told_of_picture(job, "B", "caption", "")
+    bare = tell_of_picture(job, "B", "caption", "")
     assert any("has no caption" in message for message in found(bare))
     (fixed,) = [f for f in check(job, Setter(), None) if f.rule == "no caption" and f.block == "bA"]
     assert fixed.fix is not None and len(found(fixed.fix.edit(job))) == 1

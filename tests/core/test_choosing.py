@@ -15,7 +15,7 @@ from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
 from half_fold.core.pictures.library.choosing import ORDERS, SHOWS, chosen, valued
-from half_fold.core.pictures.library.told import Told, told_of
+from half_fold.core.pictures.library.told import Told, told_facts
 from half_fold.core.plan.starters import start
 from half_fold.core.press.contact import contact_job
 from half_fold.core.publication.records import HoldsPicture, Picture
@@ -53,7 +53,7 @@ def photograph(path: Path, **fields: object) -> Path:
 
 
 def test_what_a_camera_and_a_press_agency_say_is_read(tmp_path: Path) -> None:
-    plain = told_of(photograph(tmp_path / "a.jpg"), "digest-a")
+    plain = told_facts(photograph(tmp_path / "a.jpg"), "digest-a")
     assert (plain.taken, plain.caption, plain.creator) == ("2026-11-20 07:15:09", "By the camera", "Mara Holt")
     said = {
         (2, 120): ["Frost on the second gate, Köhler’s field".encode()],
@@ -61,7 +61,7 @@ def test_what_a_camera_and_a_press_agency_say_is_read(tmp_path: Path) -> None:
         (2, 110): [b"Ellerby Vale Press"],
         (2, 90): [b"Long Acre"],
     }
-    both = told_of(photograph(tmp_path / "b.jpg", iptc=said), "digest-b")
+    both = told_facts(photograph(tmp_path / "b.jpg", iptc=said), "digest-b")
     assert both.caption == "Frost on the second gate, Köhler’s field" and both.keywords == "frost, gate"
     assert (both.credit, both.place, both.creator) == ("Ellerby Vale Press", "Long Acre", "Mara Holt")
     assert "köhler" in both.words
@@ -71,17 +71,17 @@ def test_detail_and_light_are_measured_and_kept(tmp_path: Path) -> None:
     sharp = photograph(tmp_path / "a.jpg")
     Image.open(sharp).filter(ImageFilter.GaussianBlur(4)).save(tmp_path / "soft.png")
     Image.new("RGB", (300, 200), (119, 119, 119)).save(tmp_path / "grey.png")
-    found = [told_of(tmp_path / name, f"digest-{name}") for name in ("a.jpg", "soft.png", "grey.png")]
+    found = [told_facts(tmp_path / name, f"digest-{name}") for name in ("a.jpg", "soft.png", "grey.png")]
     assert found[0].sharp > 5 * found[1].sharp > 0 and found[2].sharp == 0
     assert found[2].light == pytest.approx(50, abs=1) and len(found[2].parts) == 108
     sharp.unlink()
-    assert told_of(sharp, "digest-a.jpg") == found[0], "found once, and kept"
+    assert told_facts(sharp, "digest-a.jpg") == found[0], "found once, and kept"
 
 
 @pytest.mark.parametrize("content", [b"", b"no picture", b"\xff\xd8\xff\xed\x00\x10" + MARK])
 def test_a_file_that_tells_nothing_is_no_fault(content: bytes, tmp_path: Path) -> None:
     (tmp_path / "x.jpg").write_bytes(content)
-    assert told_of(tmp_path / "x.jpg", f"digest-{len(content)}") == Told()
+    assert told_facts(tmp_path / "x.jpg", f"digest-{len(content)}") == Told()
 
 
 # Order and choice -----------------------------------------------------------------------------------

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Mark, Origin, Picture, Shape, from_block
+from half_fold.core.drawing.marks import Glyphs, Mark, Origin, PictureMark, Shape, from_block
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
@@ -126,7 +126,7 @@ def test_an_empty_page_has_no_furniture_and_a_full_picture_hides_it(job: Publica
     )
     pictured = with_page(pictured, replace(page, things=(block,)))
     (mark,) = setter.spread(pictured, Spread(2, 3)).marks
-    assert isinstance(mark, Picture) and mark.clip.left == pytest.approx(-223 * MM) and mark.clip.right == 0
+    assert isinstance(mark, PictureMark) and mark.clip.left == pytest.approx(-223 * MM) and mark.clip.right == 0
     panelled = with_page(job, replace(page, things=(replace(block, holds=HoldsPanel(ink="straw", tint=50)),)))
     marks = setter.spread(panelled, Spread(2, 3)).marks
     assert isinstance(marks[0], Shape) and "2" in _said(_runs(marks))

@@ -12,7 +12,7 @@ from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.properties import set_cover, set_spine
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, is_blank, side_of
 from half_fold.core.cover.spine_text import spine_text
-from half_fold.core.drawing.marks import Glyphs, Picture, Shape
+from half_fold.core.drawing.marks import Glyphs, PictureMark, Shape
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -74,7 +74,7 @@ def test_everything_follows_the_spine(covered: Publication, settings: list[str],
     ground, hero, *rest = cover_marks(job).marks
     sheet = flat.trim.grown(3 * MM)
     assert isinstance(ground, Shape) and ground.rect == sheet
-    assert isinstance(hero, Picture)
+    assert isinstance(hero, PictureMark)
     assert hero.clip == pytest.approx(Rect(0, sheet.top, sheet.right, sheet.bottom)), (
         "over spine and front, to the bleed"
     )

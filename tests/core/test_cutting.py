@@ -23,8 +23,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
-from half_fold.core.publication.used import picture_words
-from half_fold.core.spread.edits.taking import laid, taken
+from half_fold.core.publication.used import format_picture
+from half_fold.core.spread.edits.taking import copy_things, paste_things
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.job import create_job, read
@@ -260,7 +260,7 @@ def test_a_cut_out_is_another_picture_of_the_same_file(tmp_path: Path) -> None:
     job, pictures, mask = _job(tmp_path)
     whole, cut = job.pictures
     assert (cut.file, cut.digest, cut.has_alpha) == (whole.file, whole.digest, True)
-    assert picture_words(cut) == "fruit.png, cut out" and not whole.has_alpha
+    assert format_picture(cut) == "fruit.png, cut out" and not whole.has_alpha
     assert len(list(pictures.iterdir())) == 1, "its file is there once"
     bands = [right - left for left, right in cut.outline]
     assert max(bands) == pytest.approx(360 / WIDE, abs=0.02), "text runs round what was cut out"
@@ -310,11 +310,11 @@ def test_masks_go_with_the_next_number_and_are_told_apart_when_things_are_carrie
     job, pictures, _ = _job(tmp_path)
     create_next(tmp_path / "next", job, pictures.parent)
     assert (tmp_path / "next" / "masks" / job.pictures[1].mask).is_file()
-    made, names, words = laid(job, 5, taken(job, ("b0", "b1")))
+    made, names, words = paste_things(job, 5, copy_things(job, ("b0", "b1")))
     holds = [block.holds.picture for block in made.pages[4].blocks]  # type: ignore[union-attr]  # pictures
     assert holds == [picture.id for picture in job.pictures] and not words and len(names) == 2
     other, _ = bring_picture(start("book", "Other"), tmp_path / "other", tmp_path / "fruit.png")
-    _, _, lacking = laid(other, 3, taken(job, ("b0", "b1")))
+    _, _, lacking = paste_things(other, 3, copy_things(job, ("b0", "b1")))
     assert lacking.startswith("Kept free"), "the other job has the picture, not what was cut out of it"
 
 

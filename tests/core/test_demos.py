@@ -9,7 +9,7 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.trials.trial import TRIALS, tried
-from half_fold.core.legibility.reading import read as read_cover
+from half_fold.core.legibility.reading import read_surface as read_cover
 from half_fold.core.legibility.verdicts import UNREADABLE
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.stacks import stacks

@@ -11,17 +11,24 @@ from PIL import Image
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
-from half_fold.core.pictures.colour.colours import RANGES, read_hues, read_weights, said_hues, said_weights
-from half_fold.core.pictures.colour.curves import curve_at, read_curve, said_curve
-from half_fold.core.pictures.colour.tonal import away, brought_to, middle_of, tones
-from half_fold.core.pictures.colour.treat import drawn_key, is_grey, parts_of, treated
+from half_fold.core.pictures.colour.colours import RANGES, format_hues, format_weights, parse_hues, parse_weights
+from half_fold.core.pictures.colour.curves import curve_at, format_curve, parse_curve
+from half_fold.core.pictures.colour.tonal import away, brought_to, middle_tone, tonal_figures
+from half_fold.core.pictures.colour.treat import drawn_key, is_grey, parse_drawn_key, treated
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Held, Stop
 from half_fold.core.publication.records import Art, Block, HoldsPicture, Hue, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.framing.matching import as_it_came, developed, kept_as_look, pictures_among, solved, told
+from half_fold.core.spread.framing.matching import (
+    as_it_came,
+    developed,
+    farthest_off,
+    kept_as_look,
+    pictures_among,
+    solved,
+)
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.developed import treatment_of
 from half_fold.core.store.codec import decode, encode
@@ -71,7 +78,7 @@ def test_a_curve_goes_through_its_places_and_rises_with_them(places: list[tuple[
         assert curve_at(rising, np.array([a / 100]))[0] == pytest.approx(b / 100, abs=1e-9)
     made = curve_at(rising, np.linspace(0, 1, 401))
     assert (np.diff(made) >= -1e-9).all() and made[0] == 0 and made[-1] == 1
-    assert read_curve(said_curve(rising)) == rising
+    assert parse_curve(format_curve(rising)) == rising
 
 
 def test_a_curve_of_one_colour_leaves_the_others() -> None:
@@ -150,20 +157,20 @@ def test_a_part_is_treated_as_it_is_in_the_whole(treatment: Treatment) -> None:
 
 @given(EVERY)
 def test_what_is_drawn_is_told_by_all_of_a_treatment(treatment: Treatment) -> None:
-    assert parts_of(drawn_key("p", treatment)) == ("p", treatment if treatment != Treatment() else None)
+    assert parse_drawn_key(drawn_key("p", treatment)) == ("p", treatment if treatment != Treatment() else None)
 
 
 @pytest.mark.parametrize(
     ("read", "text", "said"),
     [
-        (read_curve, "25 20, 20", "no place"),
-        (read_curve, "25 120", "0 to 100"),
-        (read_curve, "25 20, 25 30", "once"),
-        (read_hues, "teals 4", "no hue"),
-        (read_hues, "greens 90", "60 degrees"),
-        (read_hues, "greens 9, greens 4", "once"),
-        (read_weights, "1 2", "no weights"),
-        (read_weights, "-100 20 30", "cannot be"),
+        (parse_curve, "25 20, 20", "no place"),
+        (parse_curve, "25 120", "0 to 100"),
+        (parse_curve, "25 20, 25 30", "once"),
+        (parse_hues, "teals 4", "no hue"),
+        (parse_hues, "greens 90", "60 degrees"),
+        (parse_hues, "greens 9, greens 4", "once"),
+        (parse_weights, "1 2", "no weights"),
+        (parse_weights, "-100 20 30", "cannot be"),
     ],
 )
 def test_what_cannot_be_is_said(read: object, text: str, said: str) -> None:
@@ -172,10 +179,10 @@ def test_what_cannot_be_is_said(read: object, text: str, said: str) -> None:
 
 
 def test_hues_and_weights_are_read_as_they_are_said() -> None:
-    hues = read_hues("greens 12, blues -8.5")
-    assert read_hues(said_hues(hues)) == hues and said_hues(()) == ""
-    assert read_weights(said_weights((40.0, 50.0, 10.0))) == (40.0, 50.0, 10.0)
-    assert read_weights("") == (30.0, 59.0, 11.0)
+    hues = parse_hues("greens 12, blues -8.5")
+    assert parse_hues(format_hues(hues)) == hues and format_hues(()) == ""
+    assert parse_weights(format_weights((40.0, 50.0, 10.0))) == (40.0, 50.0, 10.0)
+    assert parse_weights("") == (30.0, 59.0, 11.0)
 
 
 # In a job -------------------------------------------------------------------------------------------
@@ -235,7 +242,7 @@ def test_a_set_in_many_lights_comes_to_a_fifth_of_its_spread(demo_source: Path) 
     base = [Image.open(demo_source / "pictures" / name).convert("RGB") for name in names]
     for image in base:
         image.thumbnail((160, 160))
-    light = middle_of([tones(image) for image in base])
+    light = middle_tone([tonal_figures(image) for image in base])
     alike = [treated(image, brought_to(image, light, None)) for image in base]
     images = {f"b{i}": _cast(alike[i % 3], rng) for i in range(24)}
     job, every = _job(24), list(images)
@@ -243,7 +250,7 @@ def test_a_set_in_many_lights_comes_to_a_fifth_of_its_spread(demo_source: Path) 
     after = developed(job, found)
 
     def spread(of: Publication) -> np.ndarray:
-        told_now = [tones(treated(images[n], treatment_of(of, block_named(of, n)))) for n in every]
+        told_now = [tonal_figures(treated(images[n], treatment_of(of, block_named(of, n)))) for n in every]
         return np.array([[t.mean, t.a, t.b] for t in told_now]).std(0)
 
     assert (spread(after) < spread(job) / 5).all(), (spread(job), spread(after))
@@ -253,16 +260,16 @@ def test_a_set_in_many_lights_comes_to_a_fifth_of_its_spread(demo_source: Path) 
 
 def test_the_farthest_of_a_set_is_told_first() -> None:
     images = {"b0": _one(120, 120, 120), "b1": _one(125, 118, 120), "b2": _one(200, 150, 90)}
-    off = told(_job(), images, ["b0", "b1", "b2"])
+    off = farthest_off(_job(), images, ["b0", "b1", "b2"])
     assert off[0][0] == "b2" and off[0][1] > 3 * off[1][1]
-    assert away(tones(images["b0"]), tones(images["b0"])) == 0
+    assert away(tonal_figures(images["b0"]), tonal_figures(images["b0"])) == 0
 
 
 def test_others_are_brought_to_the_last_chosen_which_stays() -> None:
     images = {"b0": _one(112, 116, 122), "b1": _one(138, 130, 122)}
     found = solved(_job(2), images, ["b0", "b1"], "the last chosen", 1.0)
     assert list(found) == ["b0"]
-    assert away(tones(treated(images["b0"], found["b0"])), tones(images["b1"])) < 2
+    assert away(tonal_figures(treated(images["b0"], found["b0"])), tonal_figures(images["b1"])) < 2
     with pytest.raises(Problem, match="One picture alone"):
         solved(_job(1), images, ["b0"], "their middle", 1.0)
 

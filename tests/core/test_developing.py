@@ -13,7 +13,7 @@ from PIL import Image, ImageDraw, ImageFilter
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour.colour import COATED, shipped_profile
-from half_fold.core.pictures.colour.regions import WHOLE, belongs, middle_of
+from half_fold.core.pictures.colour.regions import WHOLE, belongs, region_middle
 from half_fold.core.pictures.colour.treat import drawn_key, treated
 from half_fold.core.pictures.cutting.mending import mended, patched
 from half_fold.core.pictures.cutting.upright import homography
@@ -22,8 +22,8 @@ from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.rasters.mask_files import keep_in_masks
 from half_fold.core.plan.starters import start
 from half_fold.core.press.pdf.images import made_image
-from half_fold.core.press.pdf.kept_images import find, key_of
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.kept_images import find_image, image_key
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.publication.records import (
     Area,
     Brushed,
@@ -106,7 +106,7 @@ def test_only_the_region_is_treated(kind: str) -> None:
     assert np.abs(made - plain)[share < 0.001].max() == 0
     assert np.abs(made - dark)[share > 0.999].max() <= 1
     assert (share > 0.999).any() and (share < 0.001).any()
-    middle = middle_of(region)
+    middle = region_middle(region)
     assert 0 <= middle[0] <= 1 and 0 <= middle[1] <= 1
 
 
@@ -268,7 +268,7 @@ def test_a_part_is_pressed_as_the_whole_is_shown(tmp_path: Path, kind: str) -> N
         "plain": Treatment(exposure=0.3, warmth=20),
     }.get(kind) or Treatment(areas=(Area(where=REGIONS[kind], treatment=DARKER),))
     profile = shipped_profile(COATED)
-    part = Part(drawn_key(picture.id, treatment), 100, 60, 580, 420, 240, 180)
+    part = PicturePart(drawn_key(picture.id, treatment), 100, 60, 580, 420, 240, 180)
     made = made_image(folder, picture, part, profile, 300.0)
     shown = shown_whole(_scene(720, 480), folder, picture, treatment).crop((100, 60, 580, 420)).resize((240, 180))
     wanted, alpha = to_press(shown, profile, "", 300.0)
@@ -282,7 +282,7 @@ def test_a_part_is_pressed_as_the_whole_is_shown(tmp_path: Path, kind: str) -> N
 def test_a_grey_that_is_treated_prints_in_black_alone(tmp_path: Path) -> None:
     picture, folder = _brought(tmp_path, _scene().convert("L"))
     for treatment, inks in ((Treatment(exposure=0.5), 1), (Treatment(warmth=40), 4)):
-        part = Part(drawn_key(picture.id, treatment), 0, 0, 360, 240, 360, 240)
+        part = PicturePart(drawn_key(picture.id, treatment), 0, 0, 360, 240, 360, 240)
         assert made_image(folder, picture, part, shipped_profile(COATED)).inks == inks
 
 
@@ -291,7 +291,7 @@ def test_what_is_treated_and_prints_in_black_alone_is_treated(tmp_path: Path) ->
     picture = replace(picture, inks="black")
     means = []
     for light in (0.0, -1.5):
-        part = Part(drawn_key(picture.id, Treatment(exposure=light, sharpen=10)), 0, 0, 360, 240, 360, 240, 300)
+        part = PicturePart(drawn_key(picture.id, Treatment(exposure=light, sharpen=10)), 0, 0, 360, 240, 360, 240, 300)
         made = made_image(folder, picture, part, shipped_profile(COATED), 300.0)
         means.append(np.asarray(Image.open(io.BytesIO(made.octets))).mean())
         assert made.inks == 1
@@ -304,22 +304,22 @@ def test_what_was_pressed_is_taken_again_until_something_of_it_changes(tmp_path:
     picture, folder = _brought(tmp_path, _scene())
     mask = keep_in_masks(folder, Image.new("L", (36, 24), 255))
     treatment = Treatment(areas=(Area(where=Brushed(file=mask), treatment=DARKER),))
-    part, profile = Part(drawn_key(picture.id, treatment), 0, 0, 360, 240, 180, 120), shipped_profile(COATED)
-    key = key_of(folder, picture, part, profile, 300.0)
-    assert find(key) is None
+    part, profile = PicturePart(drawn_key(picture.id, treatment), 0, 0, 360, 240, 180, 120), shipped_profile(COATED)
+    key = image_key(folder, picture, part, profile, 300.0)
+    assert find_image(key) is None
     (made,) = made_images(folder, [(picture, part, profile, 300.0)])
-    kept = find(key)
+    kept = find_image(key)
     assert kept is not None and kept == made
     others = [
-        key_of(folder, picture, part._replace(across=181), profile, 300.0),
-        key_of(folder, picture, part, profile, 280.0),
-        key_of(folder, replace(picture, inks="black"), part, profile, 300.0),
-        key_of(folder, picture, part, profile + b" ", 300.0),
+        image_key(folder, picture, part._replace(across=181), profile, 300.0),
+        image_key(folder, picture, part, profile, 280.0),
+        image_key(folder, replace(picture, inks="black"), part, profile, 300.0),
+        image_key(folder, picture, part, profile + b" ", 300.0),
     ]
     Image.new("L", (36, 24), 0).save(folder.parent / "masks" / mask)
-    others.append(key_of(folder, picture, part, profile, 300.0))
+    others.append(image_key(folder, picture, part, profile, 300.0))
     _scene().rotate(180).save(folder / picture.file)
-    others.append(key_of(folder, picture, part, profile, 300.0))
+    others.append(image_key(folder, picture, part, profile, 300.0))
     assert len({key, *others}) == 7
 
 
@@ -327,10 +327,10 @@ def test_one_that_was_damaged_where_it_is_kept_is_made_anew(tmp_path: Path) -> N
     from half_fold.core.press.pdf.kept_images import _file, keep
 
     picture, folder = _brought(tmp_path, _scene())
-    part = Part(picture.id, 0, 0, 360, 240, 90, 60)
-    key = key_of(folder, picture, part, shipped_profile(COATED), 0.0)
+    part = PicturePart(picture.id, 0, 0, 360, 240, 90, 60)
+    key = image_key(folder, picture, part, shipped_profile(COATED), 0.0)
     keep(key, made_image(folder, picture, part, shipped_profile(COATED)))
     content = bytearray(_file(key).read_bytes())
     content[len(content) // 2] ^= 1
     _file(key).write_bytes(bytes(content))
-    assert find(key) is None
+    assert find_image(key) is None

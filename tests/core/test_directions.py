@@ -33,7 +33,7 @@ from half_fold.core.typesetting.faces.directions import (
     language_of,
     levels_of,
 )
-from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.marks.line_marks import line_marks
 from half_fold.core.typesetting.marks.unbroken import unbroken
@@ -46,7 +46,7 @@ BRACKETS = str.maketrans("()[]{}<>", "        ")
 
 def _lines(text: str, language: str, measure: float = 1e5, runs: tuple[Run, ...] = ()) -> Lines:
     paragraph = Paragraph(role="body", runs=runs or (Run(text=text),))
-    return Composer().lines(Wanted(paragraph, style_of(ROLE, language), (measure,), False))
+    return Composer().lines(LineRequest(paragraph, style_of(ROLE, language), (measure,), False))
 
 
 def _seen(marks: list[Glyphs]) -> str:
@@ -130,14 +130,14 @@ def test_lines_that_begin_at_the_right_end_at_their_measure() -> None:
 def test_labels_and_tails_and_drop_caps_stand_at_the_right_of_what_reads_from_there() -> None:
     role = replace(ROLE, tab=ROLE.size, drop_lines=0)
     paragraph = Paragraph(role="body", runs=(Run(text="7\tהפרדס שומר\t12"),))
-    lines = Composer().lines(Wanted(paragraph, style_of(role, "he_IL"), (200.0,), False))
+    lines = Composer().lines(LineRequest(paragraph, style_of(role, "he_IL"), (200.0,), False))
     marks = line_marks(lines, 0, 0.0, 0.0, BLACK, from_block("b"))
     seen = _seen(marks).replace(" ", "")
     assert seen.startswith("12") and seen.endswith("7")
     assert max(float(mark.xs[-1]) for mark in marks) > 190
     dropped = replace(ROLE, drop_lines=2)
     words = Paragraph(role="body", runs=(Run(text="הפרדס שומר על לוח השנה שלו ואיש אינו שוכח את הכפור " * 2),))
-    lines = Composer().lines(Wanted(words, style_of(dropped, "he_IL"), (200.0,), False))
+    lines = Composer().lines(LineRequest(words, style_of(dropped, "he_IL"), (200.0,), False))
     first = line_marks(lines, 0, 0.0, 0.0, BLACK, from_block("b"), pitch=13.0)
     cap = max(first, key=lambda mark: mark.size)
     rest = [mark for mark in first if mark is not cap]
@@ -146,9 +146,9 @@ def test_labels_and_tails_and_drop_caps_stand_at_the_right_of_what_reads_from_th
 
 
 def test_a_date_is_not_parted_and_a_slash_between_words_may_be() -> None:
-    from half_fold.core.typesetting.lines.tokens import Setting, TokenTable
+    from half_fold.core.typesetting.lines.tokens import TokenSetting, TokenTable
 
-    table = TokenTable(Setting("EB Garamond", "Regular"))
+    table = TokenTable(TokenSetting("EB Garamond", "Regular"))
     breaks = lambda word: [at for _, _, _, at in table.breaks_of(table.id_of(word)) if at >= 0]  # noqa: E731
     assert breaks("14/3/2027") == [] and breaks("2027-03-14") == []
     assert breaks("and/or") == [4] and breaks("1914–1918") == [5]

@@ -14,7 +14,7 @@ from half_fold.core.typesetting.texts.docx_styles import numeral
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.reading import Reading, role_table
-from half_fold.core.typesetting.texts.symbols import symbol
+from half_fold.core.typesetting.texts.symbols import symbol_letter
 from half_fold.core.typesetting.texts.text_in import read_text_file
 
 W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
@@ -187,9 +187,17 @@ def test_equations_are_said_on_one_line(tmp_path: Path) -> None:
 
 
 def test_signs_of_symbol_fonts() -> None:
-    assert symbol("Symbol", "F057") == "Ω" and symbol("symbol", "61") == "α" and symbol("Wingdings", "F0FC") == "✓"
-    assert symbol("Anything", "2022") == "•" and symbol("Anything", "F022") == "" and symbol("Symbol", "zz") == ""
-    assert symbol("Any", "D800") == symbol("Any", "0") == symbol("Any", "-5") == ""
+    assert (
+        symbol_letter("Symbol", "F057") == "Ω"
+        and symbol_letter("symbol", "61") == "α"
+        and symbol_letter("Wingdings", "F0FC") == "✓"
+    )
+    assert (
+        symbol_letter("Anything", "2022") == "•"
+        and symbol_letter("Anything", "F022") == ""
+        and symbol_letter("Symbol", "zz") == ""
+    )
+    assert symbol_letter("Any", "D800") == symbol_letter("Any", "0") == symbol_letter("Any", "-5") == ""
 
 
 # Markdown ---------------------------------------------------------------------------------------------------

@@ -11,15 +11,15 @@ from msgspec.structs import replace
 
 from half_fold.core.arrange.chapters import Chapter, sequence
 from half_fold.core.arrange.draft import Plan, Wishes, drafted, matched, planned
-from half_fold.core.arrange.feature import filled, pages_from, spreads_for
+from half_fold.core.arrange.feature import fill_feature, pages_from, spreads_for
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.giving_room import every_remedy, giving_room
 from half_fold.core.arrange.items import items_of
-from half_fold.core.arrange.laying import laid
-from half_fold.core.arrange.rhythm import MOST, parted, usual_count
+from half_fold.core.arrange.laying import lay_arrangement
+from half_fold.core.arrange.rhythm import MOST, pictures_by_spread, usual_count
 from half_fold.core.arrange.room import room_of
-from half_fold.core.arrange.texts import columns_in, cost_of, text_of
+from half_fold.core.arrange.texts import columns_in, cost_of, text_asked
 from half_fold.core.compiled.compiling import load
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves
@@ -129,7 +129,7 @@ def _chapter(worths: str, breaks: float = 0.0) -> Chapter:
 @given(st.lists(st.integers(1, 40), min_size=1, max_size=4), st.integers(0, 100), st.integers(0, 60))
 def test_every_picture_is_on_one_spread_and_no_spread_is_crowded(sizes: list[int], pace: int, spreads: int) -> None:
     chapters = [_chapter("." * size) for size in sizes]
-    groups = parted(chapters, pace, spreads)
+    groups = pictures_by_spread(chapters, pace, spreads)
     assert [sum(group) for group in groups] == sizes
     assert all(1 <= count <= MOST for group in groups for count in group)
     total = sum(map(len, groups))
@@ -139,14 +139,14 @@ def test_every_picture_is_on_one_spread_and_no_spread_is_crowded(sizes: list[int
 
 
 def test_the_pace_says_how_many_lie_on_a_spread_and_neighbours_differ() -> None:
-    slow, quick = (parted([_chapter("." * 60)], pace)[0] for pace in (5, 95))
+    slow, quick = (pictures_by_spread([_chapter("." * 60)], pace)[0] for pace in (5, 95))
     assert 60 / len(slow) == pytest.approx(usual_count(5), rel=0.5)
     assert 60 / len(quick) == pytest.approx(usual_count(95), rel=0.35)
     assert sum(a == b for a, b in pairwise(slow)) <= len(slow) // 4
 
 
 def test_a_picture_that_opens_is_seen_alone_or_nearly_so() -> None:
-    groups = parted([_chapter("....o......o....")], 60)[0]
+    groups = pictures_by_spread([_chapter("....o......o....")], 60)[0]
     starts = [sum(groups[:n]) for n in range(len(groups))]
     for at in (4, 11):
         holding = max(n for n, first in enumerate(starts) if first <= at)
@@ -301,7 +301,7 @@ def test_words_keep_to_the_margins_of_one_page_and_go_in() -> None:
         assert each.room.rects[each.rects[at]][4] == 0
         assert each.room.fold is not None and (box[2] <= each.room.fold or box[0] >= each.room.fold)
         assert (box[2] - box[0]) * (box[3] - box[1]) >= items[0].text.area
-        made, _ = laid(job, each)
+        made, _ = lay_arrangement(job, each)
         assert sum(len(page.things) for page in made.pages) == 3
 
 
@@ -309,7 +309,7 @@ def test_running_text_stands_in_columns_that_read_well() -> None:
     job, story = _magazine()
     block = block_over("b1", HoldsStory(story=story), (0, 5), (0, 7))
     job = with_things(job, job.pages[3].id, lambda _: (block,))
-    text = text_of(job, block, 90_000)
+    text = text_asked(job, block, 90_000)
     assert text is not None and text.runs
     for width in (150, 250, 400, 520):
         measure = (width - (columns_in(text, width) - 1) * text.gutter) / columns_in(text, width)
@@ -326,7 +326,7 @@ def test_a_feature_fills_its_spreads_to_a_few_lines_and_its_pictures_lie_among_t
     setter = Setter()
     pages = pages_from(job, 4, 3)
     assert pages == (4, 5, 6, 7, 8, 9) and 1 <= spreads_for(job, 4, story) <= 4
-    made, words = filled(job, setter, pages, story, [p.id for p in job.pictures], {})
+    made, words = fill_feature(job, setter, pages, story, [p.id for p in job.pictures], {})
     flow = setter.threads.flow(made, story)
     assert not flow.over_lines and flow.room < 40 and words
     assert {number for number, _ in thread(made, story)} <= set(pages)
@@ -335,7 +335,7 @@ def test_a_feature_fills_its_spreads_to_a_few_lines_and_its_pictures_lie_among_t
     roles = [each.paragraphs[0].role for each in held if isinstance(each, HoldsDisplay)]
     assert "headline" in roles and "pull quote" in roles
     with pytest.raises(Problem, match="on pages already"):
-        filled(made, setter, pages, story, [], {})
+        fill_feature(made, setter, pages, story, [], {})
 
 
 def test_a_picture_comes_near_the_words_that_name_it() -> None:
@@ -352,7 +352,7 @@ def test_a_picture_comes_near_the_words_that_name_it() -> None:
             job.pictures[1],
         ),
     )
-    made, _ = filled(job, Setter(), (4, 5, 6, 7, 8, 9), story, [p.id for p in job.pictures], {})
+    made, _ = fill_feature(job, Setter(), (4, 5, 6, 7, 8, 9), story, [p.id for p in job.pictures], {})
     on_last = [block.holds for _, _, block in blocks_on(made, spread_of(made, 8))]
     assert any(isinstance(each, HoldsPicture) and each.picture == "picture0" for each in on_last)
 

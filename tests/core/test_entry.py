@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from half_fold.core.measure.entry import evaluate
-from half_fold.core.measure.length import figure, length, show
+from half_fold.core.measure.length import figure, format_length, length
 from half_fold.core.measure.problem import Problem
 
 HAND_WORKED_MM = [
@@ -133,5 +133,5 @@ def test_figures_as_read() -> None:
     assert figure(4.60, 2) == "4.6"
     assert figure(-0.001, 2) == "0"
     assert figure(-3.5) == "−3.5"
-    assert show(length("5.5in").pt, "in") == "5.5 in"
-    assert show(length("184.6um").pt, "um") == "185 µm"
+    assert format_length(length("5.5in").pt, "in") == "5.5 in"
+    assert format_length(length("184.6um").pt, "um") == "185 µm"

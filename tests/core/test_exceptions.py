@@ -16,7 +16,7 @@ from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.typesetting.faces.faces import face
-from half_fold.core.typesetting.sheet.exceptions import exceptions_of, makes_a_role, said_exceptions, with_role_of
+from half_fold.core.typesetting.sheet.exceptions import exceptions_of, format_exceptions, makes_a_role, with_role_of
 from tests.blocks import block_over
 
 BODY = "EB Garamond/Regular"
@@ -101,8 +101,8 @@ def test_exceptions_are_counted_by_how_they_differ() -> None:
         Run(text="red", ink="russet"),
     )
     assert exceptions_of(job, "body") == {("", 120.0, 0.0, ""): 3, ("", 100.0, 0.0, "russet"): 1}
-    assert said_exceptions(job, "body") == "4 words in 2 ways: 120 %; russet"
-    assert said_exceptions(job, "headline") == ""
+    assert format_exceptions(job, "body") == "4 words in 2 ways: 120 %; russet"
+    assert format_exceptions(job, "headline") == ""
 
 
 def test_a_paragraph_of_exceptions_becomes_a_role_and_looks_as_it_did() -> None:
@@ -112,7 +112,7 @@ def test_a_paragraph_of_exceptions_becomes_a_role_and_looks_as_it_did() -> None:
     role = role_named(made, paragraph.role)
     assert (role.label, role.family, role.ink, role.tracking) == ("Body 2", "Young Serif", "russet", 20.0)
     assert role.size.pt == pytest.approx(role_named(job, "body").size.pt * 1.2)
-    assert not said_exceptions(made, paragraph.role)
+    assert not format_exceptions(made, paragraph.role)
     require_valid(made, "x")
     # All but the spaces between words, which are the role's own.
     looks = [

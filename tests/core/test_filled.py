@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.spread.where.filled import fill_words
 
 
 @pytest.mark.parametrize(
@@ -22,4 +22,4 @@ from half_fold.core.spread.where.filled import filled_words
 def test_what_is_not_there_takes_its_comma_with_it(
     magazine: Publication, pattern: str, issue: str, season: str, said: str
 ) -> None:
-    assert filled_words(replace(magazine, issue=issue, season=season), pattern) == said
+    assert fill_words(replace(magazine, issue=issue, season=season), pattern) == said

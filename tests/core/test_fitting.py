@@ -7,7 +7,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsStory, Publication
 from half_fold.core.publication.surgery import role_named, story_of, with_page
-from half_fold.core.spread.edits.fitting import Remedy, limit_at, remedies, state_words
+from half_fold.core.spread.edits.fitting import FitRemedy, fit_remedies, format_fit_state, limit_at
 from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.typesetting.texts.markdown_in import read_plain
@@ -28,8 +28,8 @@ def _job(paragraphs: int, rows: int, columns: int = 2) -> tuple[Publication, str
     return with_page(job, replace(job.pages[4], things=(block,))), story
 
 
-def _found(job: Publication, story: str) -> dict[str, Remedy]:
-    return {remedy.words.split()[0]: remedy for remedy in remedies(job, Setter(), story)}
+def _found(job: Publication, story: str) -> dict[str, FitRemedy]:
+    return {remedy.words.split()[0]: remedy for remedy in fit_remedies(job, Setter(), story)}
 
 
 LONG, STORY = _job(11, 3)
@@ -38,11 +38,11 @@ LONG, STORY = _job(11, 3)
 def test_the_story_of_these_tests_is_a_little_too_long() -> None:
     flow = Setter().threads.flow(LONG, STORY)
     assert 0 < flow.over_lines < 8, flow.over_lines
-    assert state_words(flow) == f"{flow.over_lines:,} lines over, {flow.over_words:,} words"
+    assert format_fit_state(flow) == f"{flow.over_lines:,} lines over, {flow.over_words:,} words"
 
 
 def test_every_remedy_makes_it_fit_and_keeps_every_word() -> None:
-    found = remedies(LONG, Setter(), STORY)
+    found = fit_remedies(LONG, Setter(), STORY)
     assert len(found) >= 5
     assert [r.rank for r in found] == sorted(r.rank for r in found)
     words = [p.text for p in story_of(LONG, STORY).paragraphs]
@@ -66,7 +66,9 @@ def test_the_size_is_the_largest_that_fits() -> None:
 
 
 def test_drawing_paragraphs_in_changes_only_those_it_needs() -> None:
-    remedy = _found(LONG, STORY).get("1") or next(r for r in remedies(LONG, Setter(), STORY) if "drawn in" in r.words)
+    remedy = _found(LONG, STORY).get("1") or next(
+        r for r in fit_remedies(LONG, Setter(), STORY) if "drawn in" in r.words
+    )
     before, after = story_of(LONG, STORY).paragraphs, story_of(remedy.publication, STORY).paragraphs
     changed = [b for a, b in zip(before, after, strict=True) if a is not b]
     assert 0 < len(changed) <= len(before) and all(-20 <= p.tracking < 0 for p in changed)
@@ -102,9 +104,9 @@ def test_a_short_story_is_led_out_or_set_larger_and_says_how_many_words_it_lacks
 def test_one_that_fits_needs_nothing_and_one_on_no_page_is_said() -> None:
     job, story = add_story(start("magazine", "Fit"), "Words", tuple(read_plain(SENTENCE).paragraphs))
     with pytest.raises(Problem, match="no block"):
-        remedies(job, Setter(), story)
+        fit_remedies(job, Setter(), story)
     assert limit_at(job, Setter(), story) is None
 
 
 def test_the_search_ends_when_it_is_told_to() -> None:
-    assert remedies(LONG, Setter(), STORY, lambda: False) == []
+    assert fit_remedies(LONG, Setter(), STORY, lambda: False) == []

@@ -11,7 +11,7 @@ from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, page_name, side_o
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.changes import bounds, moved
-from half_fold.core.drawing.marks import Glyphs, Group, Shape, leaves
+from half_fold.core.drawing.marks import Glyphs, MarkGroup, Shape, leaves
 from half_fold.core.drawing.planes import Layer
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.measure.entry import MM
@@ -133,9 +133,9 @@ def test_marks_that_are_moved_are_the_same_ink_elsewhere(demo: Path) -> None:
 
     job = open_job(demo)
     marks = cover_marks(job.publication)
-    mask = Group((Shape(Rect(25, 25, 55, 55), Tone(0, 0, 0, 1)),))
+    mask = MarkGroup((Shape(Rect(25, 25, 55, 55), Tone(0, 0, 0, 1)),))
     inner = (Shape(Rect(20, 20, 60, 60), Tone(0, 1, 0, 0)),)
-    group = Group(inner, opacity=0.5, affine=turned((40, 40), 20), mask=mask)
+    group = MarkGroup(inner, opacity=0.5, affine=turned((40, 40), 20), mask=mask)
     every = (*marks.marks, group)
     sources = sources_of(job.pictures, job.publication.pictures, shipped_profile(COATED))
     area, by = Rect(-100, 0, 300, 300), 72.0

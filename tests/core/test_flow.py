@@ -13,7 +13,7 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.faces.faces import face, face_key, families
 from half_fold.core.typesetting.faces.words import SOFT_HYPHEN
 from half_fold.core.typesetting.flow.flow import Chunk, Column, Flow, flow
-from half_fold.core.typesetting.lines.composer import Composer, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest
 from half_fold.core.typesetting.lines.roles import grid_lines, style_of
 from half_fold.core.typesetting.marks.line_marks import line_marks, words_on
 
@@ -118,7 +118,7 @@ def test_an_indent_only_after_a_paragraph_of_the_same_role() -> None:
 def test_justified_lines_end_on_the_measure() -> None:
     role = role_named(JOB, "body")
     lines = COMPOSER.lines(
-        Wanted(Paragraph(role="body", runs=(Run(text=TEXT * 3),)), style_of(role, "en_GB"), (170.0,), False)
+        LineRequest(Paragraph(role="body", runs=(Run(text=TEXT * 3),)), style_of(role, "en_GB"), (170.0,), False)
     )
     for line in range(lines.count - 1):
         run = line_marks(lines, line, 0, 0, BLACK, UNSAID)[-1]
@@ -137,7 +137,7 @@ def test_bold_and_italic_words_take_their_own_faces() -> None:
         role="body",
         runs=(Run(text="Half"), Run(text="fold", italic=True), Run(text=" and "), Run(text="bold", bold=True)),
     )
-    lines = COMPOSER.lines(Wanted(paragraph, style_of(role_named(JOB, "body"), "en_GB"), (300.0,), False))
+    lines = COMPOSER.lines(LineRequest(paragraph, style_of(role_named(JOB, "body"), "en_GB"), (300.0,), False))
     runs = line_marks(lines, 0, 0, 0, BLACK, UNSAID)
     assert "".join("".join(run.texts) for run in runs) == "Halffold and bold"
     assert [run.face.split("/")[1] for run in runs] == ["Regular", "Italic", "Regular", "SemiBold"]

@@ -11,17 +11,17 @@ from msgspec.structs import replace
 from half_fold.core.drawing import shapes
 from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.marks import (
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     from_block,
 )
 from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle
 from half_fold.core.drawing.planes import Layer, Sources
-from half_fold.core.drawing.regions import grown, outline_of, region_of, sliced
+from half_fold.core.drawing.regions import grow_region, region_of, region_outline, slice_region
 from half_fold.core.drawing.tone import Gradient
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -43,7 +43,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.edits.shaping import outlined, sliced_along
+from half_fold.core.spread.edits.shaping import draw_form, sliced_along
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.forms import box_holding, edge_outline, outline_in
 from half_fold.core.spread.setting.hits import block_at, is_hit
@@ -131,22 +131,22 @@ def test_every_form_lies_in_its_box_whatever_is_asked(
 
 def test_a_shape_is_sliced_along_a_line_and_keeps_what_lies_to_its_left() -> None:
     whole = rectangle(BOX)
-    upper = sliced(whole, (10, 50), (110, 50))  # looking to the right, its left is above
+    upper = slice_region(whole, (10, 50), (110, 50))  # looking to the right, its left is above
     assert upper is not None and upper.bounds == pytest.approx((10, 20, 110, 50))
-    right = sliced(whole, (60, 20), (60, 80))  # looking down, its left is to the right
+    right = slice_region(whole, (60, 20), (60, 80))  # looking down, its left is to the right
     assert right is not None and right.bounds == pytest.approx((60, 20, 110, 80))
-    ring = sliced(shapes.ring(BOX, 0.5), (10, 50), (110, 50))
+    ring = slice_region(shapes.ring(BOX, 0.5), (10, 50), (110, 50))
     assert ring is not None and area_of(ring) == pytest.approx(math.pi * 1500 * 0.75 / 2, rel=1e-3)
-    assert sliced(whole, (0, 10), (200, 10)) is None  # nothing of it lies above
-    assert sliced(whole, (0, 10), (0, 10)) is whole
+    assert slice_region(whole, (0, 10), (200, 10)) is None  # nothing of it lies above
+    assert slice_region(whole, (0, 10), (0, 10)) is whole
 
 
 def test_a_region_grows_and_shrinks_by_what_is_asked() -> None:
-    out, back = grown(rectangle(BOX), 5.0), grown(rectangle(BOX), -5.0)
+    out, back = grow_region(rectangle(BOX), 5.0), grow_region(rectangle(BOX), -5.0)
     assert out is not None and area_of(out) == pytest.approx(110 * 70)
     assert back is not None and area_of(back) == pytest.approx(90 * 50)
-    assert grown(rectangle(BOX), -31.0) is None
-    holed = outline_of(region_of([shapes.ring(BOX, 0.5)]))
+    assert grow_region(rectangle(BOX), -31.0) is None
+    holed = region_outline(region_of([shapes.ring(BOX, 0.5)]))
     assert holed is not None and area_of(holed) == pytest.approx(math.pi * 1500 * 0.75, rel=1e-3)
 
 
@@ -198,7 +198,7 @@ def test_a_panel_is_filled_with_a_fade_and_one_that_is_see_through_is_masked() -
     (area,) = panel_marks(job, from_block("b"), HoldsPanel(ink="dawn"), BOX)
     assert isinstance(area, Path) and isinstance(area.fill, Gradient)
     (washed,) = panel_marks(job, from_block("b"), HoldsPanel(ink="wash", form=Form(kind="circle")), BOX)
-    assert isinstance(washed, Group) and washed.mask is not None and washed.mixes
+    assert isinstance(washed, MarkGroup) and washed.mask is not None and washed.mixes
     alpha = covered([washed], BOX, 2.0)
     middle = alpha[alpha.shape[0] // 2]
     # A circle of 60 in the middle of 100: at its left side 1 - 20 / 100 opaque, at its right 1 - 80 / 100.
@@ -213,7 +213,7 @@ def test_a_picture_takes_a_form_and_a_stroke_as_a_panel_does() -> None:
     block = block_over("b1", holds, (1, 3), (1, 3))
     made = with_page(job, replace(job.pages[0], things=(block,)))
     picture, stroke = Setter().spread(made, spreads_of(made)[0]).marks[:2]
-    assert isinstance(picture, Picture) and picture.outline is not None and isinstance(stroke, Path)
+    assert isinstance(picture, PictureMark) and picture.outline is not None and isinstance(stroke, Path)
     assert picture.outline.bounds == pytest.approx(picture.clip)
 
 
@@ -360,12 +360,12 @@ def test_a_shape_is_drawn_over_a_turned_block_where_it_lies() -> None:
     for angle in (0.0, 90.0, 33.0):
         turned_job = set_paths(job, [f"block.b1.angle={angle}"])
         turn = turned(box.centre, angle)
-        made = outlined(turned_job, "b1", [turn.of(*corner) for corner in corners])
+        made = draw_form(turned_job, "b1", [turn.of(*corner) for corner in corners])
         holds = made.pages[0].blocks[0].holds
         assert isinstance(holds, HoldsPanel)
         assert [c for place in holds.form.places for c in place] == pytest.approx([0, 0, 1, 0, 1, 1], abs=1e-3)
     with pytest.raises(Problem, match="three corners"):
-        outlined(job, "b1", corners[:2])
+        draw_form(job, "b1", corners[:2])
     with pytest.raises(Problem, match="too short"):
         sliced_along(job, "b1", (0.0, 0.0), (0.5, 0.5))
 

@@ -21,7 +21,7 @@ from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.edits.grouping import group
 from half_fold.core.spread.edits.keeping import settled
-from half_fold.core.spread.edits.repeating import read_repeat
+from half_fold.core.spread.edits.repeating import parse_repeat
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.goods import from_row
 from half_fold.core.spread.where.frames import block_box, page_frame_of
@@ -126,7 +126,7 @@ def test_another_table_says_what_is_new() -> None:
 
 def test_each_row_lies_once_in_order_at_its_place_and_says_its_own() -> None:
     job, cell = _catalogue(20)
-    laid = lay_goods(job, cell, read_repeat("3 x 3, 4mm", "mm"))
+    laid = lay_goods(job, cell, parse_repeat("3 x 3, 4mm", "mm"))
     made = laid.publication
     assert laid.words == "20 rows on pages 4 to 6" and laid_rows(made) == {f"A{n}": 4 + n // 9 for n in range(20)}
     assert rows_to_lay(made) == []
@@ -149,7 +149,7 @@ def test_each_row_lies_once_in_order_at_its_place_and_says_its_own() -> None:
 
 def test_the_pattern_changed_changes_all_and_rows_stay() -> None:
     job, cell = _catalogue(14)
-    made = lay_goods(job, cell, read_repeat("3 x 3, 4mm", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat("3 x 3, 4mm", "mm")).publication
     holds = block_named(made, "b2").holds
     shorter = replace(holds, paragraphs=holds.paragraphs[:1])  # type: ignore[union-attr,call-arg]
     after = settled(made, set_holds(made, "b2", shorter))
@@ -160,7 +160,7 @@ def test_the_pattern_changed_changes_all_and_rows_stay() -> None:
 
 def test_a_new_table_is_followed_in_words_and_pictures_and_what_is_new_is_laid_behind() -> None:
     job, cell = _catalogue(5)
-    made = lay_goods(job, cell, read_repeat("2 x 2, 4mm", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat("2 x 2, 4mm", "mm")).publication
     rows = [list(row) for row in _goods(7).rows]
     rows[1][2], rows[1][3] = "77.00", "c.jpg"
     now, _ = take_goods(made, Goods(columns=COLUMNS, rows=tuple(map(tuple, rows))))
@@ -175,7 +175,7 @@ def test_a_new_table_is_followed_in_words_and_pictures_and_what_is_new_is_laid_b
 @given(st.integers(1, 40), st.integers(1, 3), st.integers(1, 3))
 def test_no_row_is_lost_or_laid_twice(count: int, across: int, down: int) -> None:
     job, cell = _catalogue(count)
-    made = lay_goods(job, cell, read_repeat(f"{across} x {down}, 2mm", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat(f"{across} x {down}, 2mm", "mm")).publication
     rows = [b.row for _, _, b in every_block(made) if isinstance(b.holds, HoldsPicture)]
     assert sorted(rows) == sorted(f"A{n}" for n in range(count))
     assert len({thing_named(made, cell).link}) == 1
@@ -186,17 +186,17 @@ def test_what_cannot_be_laid_is_said() -> None:
     job, cell = _catalogue(4)
     for how, said in (("9 x 1, 4mm", "beyond its trim"), ("1 x 30, 4mm", "beyond its trim")):
         with pytest.raises(Problem, match=said):
-            lay_goods(job, cell, read_repeat(how, "mm"))
+            lay_goods(job, cell, parse_repeat(how, "mm"))
     with pytest.raises(Problem, match="no goods yet"):
-        lay_goods(replace(job, goods=None), cell, read_repeat("2 x 2", "mm"))
-    made = lay_goods(job, cell, read_repeat("2 x 2", "mm")).publication
+        lay_goods(replace(job, goods=None), cell, parse_repeat("2 x 2", "mm"))
+    made = lay_goods(job, cell, parse_repeat("2 x 2", "mm")).publication
     with pytest.raises(Problem, match="laid already"):
-        lay_goods(made, cell, read_repeat("2 x 2", "mm"))
+        lay_goods(made, cell, parse_repeat("2 x 2", "mm"))
 
 
 def test_a_column_that_is_not_there_and_a_row_that_has_gone_are_found(tmp_path: Path) -> None:
     job, cell = _catalogue(4)
-    made = lay_goods(job, cell, read_repeat("2 x 2", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat("2 x 2", "mm")).publication
     wrong = settled(made, set_holds(made, "b2", display_words("body", "{prize}")))
     found = [f for f in check(wrong, Setter(), None) if f.message == "Its words still ask for {prize}"]
     assert len(found) == 4 and "{Price}" in found[0].why
@@ -235,7 +235,7 @@ def test_the_command_takes_lays_and_lists_and_the_press_prints_them(
 
 def test_roles_and_sizes_hold_for_goods_as_for_any_words() -> None:
     job, cell = _catalogue(4)
-    made = lay_goods(job, cell, read_repeat("2 x 2", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat("2 x 2", "mm")).publication
     assert not [f for f in check(made, Setter(), None) if f.rule == "overset words"]
     huge = set_role(set_role(made, "body", "leading", "40pt"), "body", "size", "40pt")
     assert [f for f in check(huge, Setter(), None) if f.rule == "overset words"]
@@ -255,9 +255,9 @@ def test_a_file_with_goods_that_cannot_be_is_refused_in_a_sentence(goods: Goods,
 
 def test_rows_that_came_later_are_laid_on_further_pages_and_those_that_lie_keep_their_places() -> None:
     job, cell = _catalogue(5)
-    made = lay_goods(job, cell, read_repeat("2 x 2, 4mm", "mm")).publication
+    made = lay_goods(job, cell, parse_repeat("2 x 2, 4mm", "mm")).publication
     now, _ = take_goods(made, _goods(8))
-    later = lay_goods(now, cell, read_repeat("2 x 2, 4mm", "mm"))
+    later = lay_goods(now, cell, parse_repeat("2 x 2, 4mm", "mm"))
     assert later.rows == ("A5", "A6", "A7") and later.pages == (6,)
     assert laid_rows(later.publication) == {**{f"A{n}": 4 + n // 4 for n in range(5)}, "A5": 6, "A6": 6, "A7": 6}
     assert later.publication.pages[3] == now.pages[3] and len(later.publication.pages[5].things) == 3

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from half_fold.core.grid.constructions import GOLDEN, Margins, constructions
 from half_fold.core.grid.edits import set_grid, set_page_grid, use_grid
 from half_fold.core.grid.frame import page_frame
-from half_fold.core.grid.solver import fit_words, solve
+from half_fold.core.grid.solver import format_fit, solve
 from half_fold.core.grid.stops import Frames, describe, position, stops_for
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length
@@ -126,11 +126,11 @@ def test_a_grid_that_is_picked_is_one_edit_and_then_the_nearest() -> None:
 
 def test_the_fit_says_how_to_make_fields_whole_and_is_right() -> None:
     off = set_grid(JOB, MASTER.name, "foot", "30mm")
-    words = fit_words(off, off.masters[0].grid)
+    words = format_fit(off, off.masters[0].grid)
     assert words.startswith("Fields do not end on a baseline")
     foot = words.split("A foot of ")[1].split(" mm")[0]
     made = set_grid(off, MASTER.name, "foot", f"{float(foot) - 0.06}mm")
-    assert fit_words(made, made.masters[0].grid) == ""
+    assert format_fit(made, made.masters[0].grid) == ""
     note = next(n for n in grid_numbers(off, off.masters[0]) if n.key == "grid.field.lines").note
     assert note == words
 

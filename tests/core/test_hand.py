@@ -30,7 +30,7 @@ from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.hits import block_at, thing_at, things_within
 from half_fold.core.spread.where.frames import block_box, hull_of, page_frame_of
 from half_fold.core.spread.where.neighbours import gap_before
-from half_fold.core.spread.where.reaching import FROM, drawn, let_float, put_in, set_from, set_measure
+from half_fold.core.spread.where.reaching import FROM, draw_edge, let_float, put_in, set_from, set_measure
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 
@@ -134,16 +134,16 @@ def test_an_edge_is_taken_by_a_stop_nearby_and_let_go_where_it_is_free() -> None
     job = _job()
     box, frame = _box(job, "a"), page_frame_of(job, RIGHT)
     near = (frame.columns[3][1] + 2.5, box.centre[1])
-    _, _, taken = page_of_block(drawn(job, "a", ("right",), near), "a")
+    _, _, taken = page_of_block(draw_edge(job, "a", ("right",), near), "a")
     assert (taken.place.right.kind, taken.place.right.index, taken.place.right.off) == ("field", 3, None)
-    freed = drawn(job, "a", ("right",), near, free=True)
+    freed = draw_edge(job, "a", ("right",), near, free=True)
     assert _box(freed, "a").right == pytest.approx(near[0], abs=0.005) and _box(freed, "a").left == box.left
-    corner = drawn(job, "a", ("right", "bottom"), (frame.trim.right + 8, 300.0), near=6.0)
+    corner = draw_edge(job, "a", ("right", "bottom"), (frame.trim.right + 8, 300.0), near=6.0)
     _, _, cornered = page_of_block(corner, "a")
     assert cornered.place.right.kind == "bleed" and _box(corner, "a").top == box.top
-    assert drawn(job, "a", ("right",), (box.left - 5, 0.0), free=True) is job
+    assert draw_edge(job, "a", ("right",), (box.left - 5, 0.0), free=True) is job
     with pytest.raises(Problem, match="locked"):
-        drawn(set_path(job, "block.a.locked", "yes"), "a", ("right",), near)
+        draw_edge(set_path(job, "block.a.locked", "yes"), "a", ("right",), near)
 
 
 @given(st.floats(-180, 180), st.floats(30, 200), st.floats(-200, 700))
@@ -157,7 +157,7 @@ def test_an_edge_of_a_turned_block_leaves_the_other_where_it_is_seen(angle: floa
     box = block_box(job, index + 1, block)
     kept = [(box.left, box.top), (box.left, box.bottom)]
     before = kept if turn is None else [turn.of(*corner) for corner in kept]
-    after = drawn(job, "a", ("right",), (x, y))
+    after = draw_edge(job, "a", ("right",), (x, y))
     index, _, block = page_of_block(after, "a")
     turn, box = turn_of(after, index + 1, block), block_box(after, index + 1, block)
     kept = [(box.left, box.top), (box.left, box.bottom)]

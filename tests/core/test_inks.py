@@ -25,12 +25,12 @@ from half_fold.core.inks.edits import (
     uses_of_ink,
 )
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
-from half_fold.core.inks.fades import read_stops, remove_fade, rename_fade, said_stops, state_fade
+from half_fold.core.inks.fades import format_stops, parse_stops, remove_fade, rename_fade, state_fade
 from half_fold.core.inks.looks import add_look, remove_look, rename_look
-from half_fold.core.inks.numbers import scheme_of, total, total_words
+from half_fold.core.inks.numbers import format_total, ink_total, scheme_of
 from half_fold.core.inks.palette import palette_of, plain_name, readable_pairs
 from half_fold.core.inks.screen import loss_of, screen_colour
-from half_fold.core.inks.tones import filled, tone_of
+from half_fold.core.inks.tones import fill_of, tone_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
@@ -121,7 +121,7 @@ def test_a_screen_colour_says_what_paper_loses_of_it(job: Publication) -> None:
 
 def test_a_spot_is_one_ink_on_the_paper_and_a_plate_of_its_own(job: Publication) -> None:
     damson = ink_of(add_ink(job, "damson", "spot 90 90 90 90"), "damson")
-    assert total(damson) == 100 and "100 %" in total_words(job, damson)
+    assert ink_total(damson) == 100 and "100 %" in format_total(job, damson)
     tone = tone_of(damson, 40)
     assert (tone.c, tone.m, tone.y, tone.k, tone.s) == pytest.approx((0, 0, 0, 0, 0.4))
     assert tone.spot == Spot("damson", 0.9, 0.9, 0.9, 0.9)
@@ -241,13 +241,13 @@ def test_names_are_taken_once_by_inks_and_fades_together(job: Publication) -> No
 
 
 def test_a_fade_is_typed_with_tints_places_and_opacities(job: Publication) -> None:
-    stops = read_stops(job, "straw at 0; loden 40 % at 25, 60 % opaque ; black at 100, 0% opaque")
+    stops = parse_stops(job, "straw at 0; loden 40 % at 25, 60 % opaque ; black at 100, 0% opaque")
     assert [(s.ink, s.at, s.tint, s.opacity) for s in stops] == [
         ("straw", 0, 100, 100),
         ("loden", 25, 40, 60),
         ("black", 100, 100, 0),
     ]
-    assert [s.at for s in read_stops(job, "straw; loden; black")] == [0, 50, 100]
+    assert [s.at for s in parse_stops(job, "straw; loden; black")] == [0, 50, 100]
 
 
 @given(
@@ -260,7 +260,7 @@ def test_a_fade_is_typed_with_tints_places_and_opacities(job: Publication) -> No
 def test_a_fade_reads_as_it_is_said(told: list[tuple[str, float, float, float]]) -> None:
     stops = sorted((FadeStop(ink=i, at=a, tint=t, opacity=o) for i, a, t, o in told), key=lambda stop: stop.at)
     fade = Fade(name="f", stops=tuple(stops))
-    assert read_stops(start("magazine", "Inks"), said_stops(fade)) == fade.stops
+    assert parse_stops(start("magazine", "Inks"), format_stops(fade)) == fade.stops
 
 
 @pytest.mark.parametrize(
@@ -268,29 +268,29 @@ def test_a_fade_reads_as_it_is_said(told: list[tuple[str, float, float, float]])
 )
 def test_what_is_no_fade_is_said(job: Publication, typed: str) -> None:
     with pytest.raises(Problem):
-        read_stops(job, typed)
+        parse_stops(job, typed)
 
 
 def test_a_fade_runs_from_edge_to_edge_of_what_it_fills(job: Publication) -> None:
     made = set_paths(job, ["fade.dawn=paper at 0; black at 100"])
-    paint = filled(made, "dawn", 100, BOX).paint
+    paint = fill_of(made, "dawn", 100, BOX).paint
     assert isinstance(paint, Gradient)
     assert paint.affine.of(0, 0) == pytest.approx((0, 25)) and paint.affine.of(1, 0) == pytest.approx((100, 25))
-    down = filled(set_paths(made, ["fade.dawn.angle=90"]), "dawn", 100, BOX).paint
+    down = fill_of(set_paths(made, ["fade.dawn.angle=90"]), "dawn", 100, BOX).paint
     assert isinstance(down, Gradient)
     assert down.affine.of(0, 0) == pytest.approx((50, 0)) and down.affine.of(1, 0) == pytest.approx((50, 50))
     # At a slant the corners have its ends: (100 cos 30 + 50 sin 30) from end to end.
-    slanted = filled(set_paths(made, ["fade.dawn.angle=30"]), "dawn", 100, BOX).paint
+    slanted = fill_of(set_paths(made, ["fade.dawn.angle=30"]), "dawn", 100, BOX).paint
     assert isinstance(slanted, Gradient)
     (x0, y0), (x1, y1) = slanted.affine.of(0, 0), slanted.affine.of(1, 0)
     assert np.hypot(x1 - x0, y1 - y0) == pytest.approx(86.6025 + 25, abs=1e-3)
-    outward = filled(set_paths(made, ["fade.dawn.way=outward"]), "dawn", 100, BOX).paint
+    outward = fill_of(set_paths(made, ["fade.dawn.way=outward"]), "dawn", 100, BOX).paint
     assert isinstance(outward, Gradient) and outward.affine.of(0, 1) == pytest.approx((50, 50))
 
 
 def test_a_fade_that_is_see_through_has_a_mask_of_its_opacities(job: Publication) -> None:
     made = set_paths(job, ["fade.wash=paper at 0, 20 % opaque; black at 100, 90 % opaque"])
-    paint, mask = filled(made, "wash", 50, BOX)
+    paint, mask = fill_of(made, "wash", 50, BOX)
     assert mask is not None and [stop.tone for stop in mask.stops] == [Tone(k=0.2), Tone(k=0.9)]
     assert isinstance(paint, Gradient) and paint.stops[1].tone == Tone(k=0.5)
 

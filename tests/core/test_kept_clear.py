@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Picture as Mark
+from half_fold.core.drawing.marks import PictureMark as Mark
 from half_fold.core.drawing.marks import leaves
 from half_fold.core.grid.stops import position
 from half_fold.core.measure.entry import MM
@@ -35,12 +35,12 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread.edits.keeping import settled
 from half_fold.core.spread.framing.aim_words import (
-    read_aims,
-    read_areas,
-    read_points,
-    said_aims,
-    said_areas,
-    said_points,
+    format_aims,
+    format_areas,
+    format_points,
+    parse_aims,
+    parse_areas,
+    parse_points,
 )
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band, is_seen_whole, moved_clear, overlap
@@ -257,7 +257,7 @@ def test_a_locked_block_keeps_its_crop() -> None:
      "roof on margin head", "edge on trim left", "eyes on right of column 4", "eyes on quarter 3 across"],
 )  # fmt: skip
 def test_aims_are_read_as_they_are_said(words: str) -> None:
-    assert said_aims(read_aims(words)) == words
+    assert format_aims(parse_aims(words)) == words
 
 
 @pytest.mark.parametrize(
@@ -265,7 +265,7 @@ def test_aims_are_read_as_they_are_said(words: str) -> None:
 )
 def test_aims_that_are_none_are_said(words: str) -> None:
     with pytest.raises(Problem, match="such as"):
-        read_aims(words)
+        parse_aims(words)
 
 
 point = st.tuples(
@@ -277,20 +277,20 @@ point = st.tuples(
 @given(st.lists(point, max_size=4, unique_by=lambda each: " ".join(each[0].split())))
 def test_points_are_read_as_they_are_said(points: list[tuple[str, int, int]]) -> None:
     made = tuple(Point(name=" ".join(n.split()), across=x / 100, down=y / 100) for n, x, y in points)
-    assert read_points(said_points(made)) == made
+    assert parse_points(format_points(made)) == made
 
 
 @pytest.mark.parametrize("words", ["eyes", "eyes 40", "eyes 400 20", "eyes 1 2; eyes 3 4"])
 def test_points_that_are_none_are_said(words: str) -> None:
     with pytest.raises(Problem):
-        read_points(words)
+        parse_points(words)
 
 
 def test_areas_are_read_as_they_are_said_and_others_refused() -> None:
-    assert said_areas(read_areas("20 10 60 55; 0 0 12.5 100")) == "20 10 60 55; 0 0 12.5 100"
+    assert format_areas(parse_areas("20 10 60 55; 0 0 12.5 100")) == "20 10 60 55; 0 0 12.5 100"
     for words in ("20 10 60", "60 10 20 55", "0 0 101 20", "face"):
         with pytest.raises(Problem, match="per cent"):
-            read_areas(words)
+            parse_areas(words)
 
 
 def test_all_of_it_is_set_and_read_by_path() -> None:

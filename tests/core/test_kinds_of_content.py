@@ -8,7 +8,7 @@ import pytest
 from half_fold.core.publication.kinds import KINDS, asked_of, form_of, kind_of, own_words
 from half_fold.core.publication.records import Form, Holds, HoldsDisplay, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import block_ids, block_named
-from half_fold.core.spread.edits.claiming import BEGINS, laid
+from half_fold.core.spread.edits.claiming import BEGINS, claim_by_words
 from half_fold.core.spread.settable.properties import block_properties
 from half_fold.core.spread.settable.samples import sample
 from half_fold.core.spread.setting.compose import _MARKS
@@ -63,7 +63,7 @@ def test_a_claim_in_words_begins_every_kind(begins: object, magazine: Publicatio
     if word in ("picture", "story"):
         return  # which ask for one of the job's: told in test_claiming
     before = set(block_ids(magazine))
-    made = laid(magazine, 3, f"{word} over 1-2 x 1-2")
+    made = claim_by_words(magazine, 3, f"{word} over 1-2 x 1-2")
     (own,) = set(block_ids(made)) - before
     assert BEGINS[type(block_named(made, own).holds)] is begins
     if word == "words":

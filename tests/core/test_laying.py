@@ -13,17 +13,17 @@ from half_fold.core.drawing.marks import (
     Glyphs,
     from_block,
 )
-from half_fold.core.drawing.said import Said, figure_of, figures_of, text_of
+from half_fold.core.drawing.said import Said, figure_of, figures_of, glyph_text
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.lines.composer import UNBROKEN, Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import UNBROKEN, Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import Style, style_of
 from half_fold.core.typesetting.marks import laying
-from half_fold.core.typesetting.marks.laying import Part, lay
-from half_fold.core.typesetting.marks.line_marks import Placed, _by_words, line_marks, parts_marks
+from half_fold.core.typesetting.marks.laying import LinePart, lay_lines
+from half_fold.core.typesetting.marks.line_marks import PlacedLine, _by_words, line_marks, parts_marks
 from half_fold.core.typesetting.marks.unbroken import unbroken
 
 BODY = role_named(start("magazine", "Laying"), "body")
@@ -51,13 +51,13 @@ def _set(
     runs: tuple[Run, ...], measure: float, manner: dict[str, Any], indented: bool = True, language: str = "en_GB"
 ) -> Lines:
     style = style_of(replace(BODY, **manner), language)
-    return COMPOSER.lines(Wanted(Paragraph(role="body", runs=runs), style, (measure,), indented))
+    return COMPOSER.lines(LineRequest(Paragraph(role="body", runs=runs), style, (measure,), indented))
 
 
 def _stands_as_word_by_word(lines: Lines) -> None:
     for line in range(lines.count):
         marks = line_marks(lines, line, 20.0, 50.0, BLACK, from_block("b"), lambda _: RED)
-        spaced = lay([Part(lines, line, line + 1, [20.0])]).spacing(0)
+        spaced = lay_lines([LinePart(lines, line, line + 1, [20.0])]).spacing(0)
         again = _by_words(lines, line, spaced, 20.0, 50.0, BLACK, from_block("b"), lambda _: RED)
         assert _told(marks) == _told(again)
         assert np.allclose(_xs(marks), _xs(again), atol=1e-6)
@@ -108,8 +108,8 @@ def test_words_that_go_leftwards_stand_as_word_by_word(
 def test_whole_lines_that_go_leftwards_are_laid_together(form: str, text: str) -> None:
     """Not word by word, with the figures in them: a book of Hebrew took four times as long as one of English."""
     lines = _set((Run(text=" ".join([text] * 6)),), 200.0, {}, language="en_GB")  # where no face stands in
-    part = Part(lines, 0, lines.count, [20.0] * lines.count)
-    laid = lay([part])
+    part = LinePart(lines, 0, lines.count, [20.0] * lines.count)
+    laid = lay_lines([part])
     assert {line for line, *_ in laid.runs} == set(range(lines.count))
     _stands_as_word_by_word(lines)
 
@@ -118,13 +118,13 @@ def test_parts_laid_together_stand_as_each_alone(form: str) -> None:
     """Of three paragraphs set together, some lines each, at places of their own; the last ends its paragraph."""
     style = style_of(BODY, "en_GB")
     paragraphs = [Paragraph(role="body", runs=(Run(text=" ".join(WORDS * n)),)) for n in (2, 3, 4)]
-    every = [Wanted(paragraph, style, (150.0,), False) for paragraph in paragraphs]
+    every = [LineRequest(paragraph, style, (150.0,), False) for paragraph in paragraphs]
     composer = Composer()
     composer.prepare(every)
     lines = [composer.lines(wanted) for wanted in every]
     assert len({id(each.strip) for each in lines}) == 1
     parts = [
-        Placed(each, begin, [(10.0 * n, 100.0 * n + 13 * i) for i in range(each.count - begin)])
+        PlacedLine(each, begin, [(10.0 * n, 100.0 * n + 13 * i) for i in range(each.count - begin)])
         for n, (each, begin) in enumerate(zip(lines, (0, 2, 1), strict=True))
     ]
     together = parts_marks(parts, BLACK, from_block("b"))
@@ -139,7 +139,9 @@ def test_a_line_longer_than_the_room_is_laid_whole(form: str, monkeypatch: pytes
     monkeypatch.setattr(laying, "LEAST_ROOM", 4)
     monkeypatch.setattr(laying, "_room", laying._Room())
     lines = Composer().lines(
-        Wanted(Paragraph(role="body", runs=(Run(text=" ".join(WORDS * 9)),)), style_of(BODY, "en_GB"), (900.0,), False)
+        LineRequest(
+            Paragraph(role="body", runs=(Run(text=" ".join(WORDS * 9)),)), style_of(BODY, "en_GB"), (900.0,), False
+        )
     )
     text = "".join(
         text for line in range(lines.count) for m in line_marks(lines, line, 0, 0, BLACK, UNSAID) for text in m.texts
@@ -157,7 +159,7 @@ def test_words_on_one_line_are_as_wide_as_the_same_set_unbroken(
     style: Style = style_of(replace(BODY, align="left", **manner), language)
     paragraph = Paragraph(role="body", runs=(Run(text=text),))
     line = unbroken(COMPOSER, paragraph, style)
-    lines = COMPOSER.lines(Wanted(paragraph, style, (UNBROKEN,), False))
+    lines = COMPOSER.lines(LineRequest(paragraph, style, (UNBROKEN,), False))
     assert line.width == pytest.approx(lines.natural_width if text else 0.0)
     assert sorted("".join("".join(m.texts) for m in line.marks(0, 0, BLACK, UNSAID))) == sorted(text)
     if language == "en_GB" and text:
@@ -169,7 +171,7 @@ def test_texts_are_figures_that_say_the_same_everywhere() -> None:
     assert figures.tolist()[2:4] == [0, 1] and figures[0] == figures[4] == figure_of("f")
     said = Said(figures)
     assert list(said) == ["f", "fi", "", " ", "f"] and said[1:3] == ["fi", ""] and "".join(said) == "ffi f"
-    assert figures_of(said) is figures and text_of(int(figures[1])) == "fi" and said != ["f"]
+    assert figures_of(said) is figures and glyph_text(int(figures[1])) == "fi" and said != ["f"]
 
 
 def test_columns_follow_a_list_that_grows() -> None:

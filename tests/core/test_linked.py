@@ -22,7 +22,7 @@ from half_fold.core.publication.surgery import (
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.edits.grouping import doubled, group
 from half_fold.core.spread.edits.linked import follow, link, linked_with, set_differences, unlink
-from half_fold.core.spread.edits.repeating import Repeat, on_pages, read_repeat, repeated
+from half_fold.core.spread.edits.repeating import Repeat, on_pages, parse_repeat, repeated
 from half_fold.core.spread.edits.written import written_anew
 from half_fold.core.spread.where.frames import block_box, page_frame_of, thing_box
 from half_fold.core.spread.where.reaching import let_float, put_in
@@ -148,17 +148,17 @@ def test_a_repeat_lies_at_even_gaps(across: int, down: int, gap: float) -> None:
 
 def test_a_repeat_fills_the_text_area_and_is_read_as_typed() -> None:
     job = _job()
-    made, names = repeated(job, ["g1"], read_repeat("fill x fill, 5mm, linked", "mm"))
+    made, names = repeated(job, ["g1"], parse_repeat("fill x fill, 5mm, linked", "mm"))
     area = page_frame_of(job, 3).area
     boxes = [thing_box(made, 3, thing_named(made, name)) for name in names]
     assert max(box.right for box in boxes) <= area[2] + 0.02 < max(box.right for box in boxes) + 100 + 5 * MM
     assert max(box.bottom for box in boxes) <= area[3] + 0.02 < max(box.bottom for box in boxes) + 60 + 5 * MM
     assert len(linked_with(made, "g1")) == len(names) - 1
-    assert read_repeat("3", "mm") == Repeat(3, 1, 0.0, False)
-    assert read_repeat("3 × 2, 1/4in, linked", "mm") == Repeat(3, 2, 18.0, True)
+    assert parse_repeat("3", "mm") == Repeat(3, 1, 0.0, False)
+    assert parse_repeat("3 × 2, 1/4in, linked", "mm") == Repeat(3, 2, 18.0, True)
     for text in ("many", "3 x", "3, 2, 1", "500 x 1", ""):
         with pytest.raises(Problem):
-            read_repeat(text, "mm")
+            parse_repeat(text, "mm")
     with pytest.raises(Problem, match="400 are the most"):
         repeated(job, ["g1"], Repeat(300, 2, 0.0, False))
     with pytest.raises(Problem, match="already"):

@@ -15,7 +15,7 @@ from half_fold.core.cover.parts import cover_parts
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.marks import leaves
 from half_fold.core.drawing.strokes import stroked
-from half_fold.core.legibility.reading import Surface, read
+from half_fold.core.legibility.reading import Surface, read_surface
 from half_fold.core.legibility.remedies import remedies
 from half_fold.core.paths.all import found, set_paths
 from half_fold.core.pictures.library.bring import bring_picture, digest_of
@@ -111,7 +111,7 @@ def test_white_words_on_a_bar_that_hugs_them_read_well(tmp_path: Path, inset: st
         "ink.white=0 0 0 0", "block.b1.ink=white", "block.b1.ground=yes", "block.b1.ground.ink=black",
         "block.b1.ground.hugs=yes", f"block.b1.inset={inset}",
     ])  # fmt: skip
-    words = [w for w in read(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
+    words = [w for w in read_surface(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
     assert len(words) == 2 and all(word.verdict == "good" for word in words), [w.score for w in words]
 
 
@@ -120,7 +120,7 @@ def test_a_bar_that_ends_within_a_word_is_unrest_still(tmp_path: Path) -> None:
     bar = set_paths(job, [f"page.{PAGE}.claim=panel over 1 x 1-8"])
     panel = next(b for b in bar.pages[PAGE - 1].blocks if b.id != "b1")
     job = with_things(bar, bar.pages[PAGE - 1].id, lambda things: (replace(panel), things[0]))
-    (word,) = [w for w in read(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
+    (word,) = [w for w in read_surface(Surface(job, tmp_path, spread_of(job, PAGE))).words if w.block == "b1"]
     assert word.verdict == "not to be read"
 
 
@@ -140,7 +140,9 @@ def test_words_that_nothing_alone_mends_get_their_ink_and_their_ground_together(
     offered = remedies(sheet, "b1")
     assert offered
     for each in offered:
-        assert read(sheet.changed(each.publication)).score("b1") == pytest.approx(each.score, abs=0.6), each.words
+        assert read_surface(sheet.changed(each.publication)).score("b1") == pytest.approx(each.score, abs=0.6), (
+            each.words
+        )
 
 
 # Pictures ----------------------------------------------------------------------------------------------------

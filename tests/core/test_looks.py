@@ -12,8 +12,8 @@ from half_fold.core.checks.finding import would_stop
 from half_fold.core.checks.run import check
 from half_fold.core.drawing.marks import (
     Glyphs,
-    Group,
     Mark,
+    MarkGroup,
     Path,
     Veil,
     from_block,
@@ -123,7 +123,7 @@ def test_a_sharp_shadow_is_the_shape_moved_along_the_light(
         (Look(name="l", shadow=replace(shadow, angle=float(angle))), job),
     ):
         group, letters = _dressed(publication, look)
-        assert isinstance(group, Group) and group.blend == "multiply" and group.opacity == 0.4
+        assert isinstance(group, MarkGroup) and group.blend == "multiply" and group.opacity == 0.4
         (shape,) = group.marks
         assert isinstance(shape, Path) and isinstance(letters, Glyphs)
         ink = ink_of([letters])
@@ -136,7 +136,7 @@ def test_a_soft_shadow_covers_as_much_as_its_shape_and_fades_over_its_blur(job: 
     look = Look(name="l", shadow=Shadow(distance=length("0pt"), blur=length("12pt")))
     panel = Path(region_box(Rect(100, 100, 200, 200)), None)
     group = dressed(job, [panel], look, from_block("b1"))[0]
-    assert isinstance(group, Group)
+    assert isinstance(group, MarkGroup)
     (veil,) = group.marks
     assert isinstance(veil, Veil)
     scale = veil.cover.shape[1] / veil.placed.width
@@ -160,14 +160,14 @@ def test_a_coloured_shadow_covers_and_a_black_one_darkens(job: Publication) -> N
     made = set_paths(job, ["ink.damson=spot 40 90 20 20"])
     for ink, blend in (("black", "multiply"), ("loden", "normal"), ("damson", "normal")):
         group = _dressed(made, Look(name="l", shadow=Shadow(ink=ink)))[0]
-        assert isinstance(group, Group) and group.blend == blend
+        assert isinstance(group, MarkGroup) and group.blend == blend
 
 
 def test_a_glow_is_full_near_its_shape_and_gone_at_its_reach(job: Publication) -> None:
     look = Look(name="l", glow=Glow(reach=length("20pt"), ink="paper"))
     panel = Path(region_box(Rect(100, 100, 200, 200)), None)
     group = dressed(job, [panel], look, from_block("b1"))[0]
-    assert isinstance(group, Group) and group.blend == "normal" and group.opacity == 0.75
+    assert isinstance(group, MarkGroup) and group.blend == "normal" and group.opacity == 0.75
     (veil,) = group.marks
     assert isinstance(veil, Veil)
     scale = veil.cover.shape[1] / veil.placed.width
@@ -192,7 +192,7 @@ def test_a_look_fills_words_with_a_fade_over_all_of_them(job: Publication) -> No
     assert letters.colour.affine.of(0, 0)[0] == pytest.approx(ink.left, abs=1)
     assert letters.colour.affine.of(1, 0)[0] == pytest.approx(ink.right, abs=1)
     (group,) = _dressed(made, Look(name="l", fill="wash"), "Pears")
-    assert isinstance(group, Group) and group.mask is not None
+    assert isinstance(group, MarkGroup) and group.mask is not None
 
 
 def test_roles_carry_their_look_into_display_text_and_stories(job: Publication) -> None:
@@ -207,7 +207,7 @@ def test_roles_carry_their_look_into_display_text_and_stories(job: Publication) 
     )
     made = with_page(made, replace(made.pages[0], things=blocks))
     marks = Setter().spread(made, spreads_of(made)[0]).marks
-    lit = [mark.origin.block for mark in marks if isinstance(mark, Group) and mark.blend == "multiply"]
+    lit = [mark.origin.block for mark in marks if isinstance(mark, MarkGroup) and mark.blend == "multiply"]
     assert lit == ["b1", "b2", "b3"]
     read = "".join(text for mark in _letters(list(marks)) for text in mark.texts)
     assert read.count("Pears") == 2 and "Kept." in read

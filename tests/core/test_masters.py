@@ -28,7 +28,7 @@ from half_fold.core.spread.edits.masters import (
 from half_fold.core.spread.edits.placing import place_story
 from half_fold.core.spread.settable.furniture_properties import furniture_properties
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.setting.furniture import PlacedPiece, furniture_words, moved_to
+from half_fold.core.spread.setting.furniture import PlacedPiece, fill_furniture, moved_to
 from half_fold.core.spread.where.frames import frame_for, page_frame_of
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.typesetting.sheet.sheet import set_role
@@ -110,9 +110,9 @@ def test_heads_pick_up_section_story_issue_and_date() -> None:
     job, _ = place_story(job, SETTER, "The long ladders", tuple(read_plain("Some words. " * 40).paragraphs))
     page = next(i for i, p in enumerate(job.pages, 1) if p.blocks)
     job = start_section(job, page, "Orchard")
-    words = furniture_words(job, "{section}, {story}, {title} {issue}, {date}, {folio}", page)
+    words = fill_furniture(job, "{section}, {story}, {title} {issue}, {date}, {folio}", page)
     assert words == f"Orchard, The long ladders, Graft No. 3, 1 March, {page}"
-    assert furniture_words(job, "{story}", len(job.pages)) == ""
+    assert fill_furniture(job, "{story}", len(job.pages)) == ""
 
 
 def test_a_rule_and_a_centred_head() -> None:

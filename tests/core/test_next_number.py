@@ -13,7 +13,7 @@ from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
 from half_fold.core.plan.next_number import next_addon, next_figure, next_number, next_season
-from half_fold.core.plan.page_ranges import page_range, said_range
+from half_fold.core.plan.page_ranges import format_range, page_range
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, HoldsNothing, HoldsPicture
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.setting.compose import Setter
@@ -107,12 +107,12 @@ def test_where_a_file_has_gone_no_folder_is_left(tmp_path: Path, capsys: pytest.
 @given(st.sets(st.integers(1, 60), min_size=1))
 def test_pages_are_said_as_they_are_asked_for(numbers: set[int]) -> None:
     every = tuple(sorted(numbers))
-    assert page_range(said_range(every), 60) == every
+    assert page_range(format_range(every), 60) == every
 
 
 def test_pages_are_asked_for_in_any_way_and_refused_in_a_sentence() -> None:
     assert page_range("1, 6-9", 12) == (1, 6, 7, 8, 9) == page_range("9; 6–8;1,7", 12)
-    assert said_range((1, 6, 7, 8, 9)) == "1, 6-9"
+    assert format_range((1, 6, 7, 8, 9)) == "1, 6-9"
     for text, words in (
         ("13", "pages 1 to 12"),
         ("9-6", "no page"),

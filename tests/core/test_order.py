@@ -13,7 +13,7 @@ from half_fold.core.plan.order import (
     place_again,
     remove_pages,
     set_extent,
-    set_master,
+    set_page_master,
     set_runs,
 )
 from half_fold.core.plan.signatures import printed_sheets
@@ -116,7 +116,7 @@ def test_what_cannot_be_is_said() -> None:
         lambda: add_pages(MAGAZINE, 50, 1),
         lambda: add_pages(MAGAZINE, 0, 5000),
         lambda: set_extent(MAGAZINE, 0),
-        lambda: set_master(MAGAZINE, [0], "none such"),
+        lambda: set_page_master(MAGAZINE, [0], "none such"),
         lambda: place_again(MAGAZINE, "p1", 0),
     ):
         with pytest.raises(Problem):

@@ -14,7 +14,7 @@ from PIL import Image
 from half_fold.cli import main
 from half_fold.core.brief.bindings import bindings
 from half_fold.core.brief.stock import BASIC_SHEETS, TYPICAL_VOLUMES
-from half_fold.core.inks.fades import read_stops
+from half_fold.core.inks.fades import parse_stops
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_paths
 from half_fold.core.plan.next_number import next_number
@@ -135,12 +135,12 @@ def test_a_choice_may_be_typed_as_the_error_offers_it(binding: str, said: Callab
 @pytest.mark.parametrize("text", ["black at 0, 50 %", "black, 50 %; straw", "straw; black at 20 % , 5%"])
 def test_a_share_that_may_mean_two_things_is_answered_with_both(text: str) -> None:
     with pytest.raises(Problem, match=r"is a tint of it, black.*opaque"):
-        read_stops(start("magazine", "Leaf"), text)
+        parse_stops(start("magazine", "Leaf"), text)
 
 
 @pytest.mark.parametrize("text", ["black 50 % at 0; straw at 100", "black at 0, 50 % opaque; straw"])
 def test_both_can_be_typed(text: str) -> None:
-    assert len(read_stops(start("magazine", "Leaf"), text)) == 2
+    assert len(parse_stops(start("magazine", "Leaf"), text)) == 2
 
 
 def test_long_titles_give_names_that_systems_take_and_tell_apart(job: Path, tmp_path: Path) -> None:

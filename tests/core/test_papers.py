@@ -8,7 +8,7 @@ from half_fold.core.brief.bulk import text_caliper
 from half_fold.core.brief.dummies import add_dummy, measured
 from half_fold.core.brief.papers import find_paper, keep_paper, library, own_papers
 from half_fold.core.brief.spine import spine
-from half_fold.core.brief.stating import read_paper
+from half_fold.core.brief.stating import parse_paper
 from half_fold.core.brief.stock import caliper, grammage, per_pound, volume
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
@@ -36,7 +36,7 @@ STATED = [
 def test_papers_are_stated_in_every_way(
     magazine: Publication, stated: str, thick: float, weight: float | None, bulk: float | None
 ) -> None:
-    paper = read_paper(magazine, stated)
+    paper = parse_paper(magazine, stated)
     assert caliper(paper).value == pytest.approx(thick, rel=1e-4)
     for worked, figure in ((grammage(paper), weight), (volume(paper), bulk)):
         assert (worked is None) == (figure is None)
@@ -61,11 +61,11 @@ def test_basis_weights_by_the_published_factors(category: str, gsm: float) -> No
 
 
 def test_typed_and_derived_are_told_apart(magazine: Publication) -> None:
-    paper = read_paper(magazine, "lb=60,category=book,ppi=426")
+    paper = parse_paper(magazine, "lb=60,category=book,ppi=426")
     weight, bulk = grammage(paper), volume(paper)
     assert weight is not None and weight.how.startswith("derived: 60 lb book")
     assert bulk is not None and bulk.how.startswith("derived")
-    typed = grammage(read_paper(magazine, "grammage=90,volume=1.2"))
+    typed = grammage(parse_paper(magazine, "grammage=90,volume=1.2"))
     assert typed is not None and typed.how == "typed"
 
 
@@ -85,7 +85,7 @@ def test_typed_and_derived_are_told_apart(magazine: Publication) -> None:
 )
 def test_what_is_no_paper_is_said_in_a_sentence(magazine: Publication, stated: str) -> None:
     with pytest.raises(Problem) as caught:
-        read_paper(magazine, stated)
+        parse_paper(magazine, stated)
     assert str(caught.value).endswith((".", ")."))
 
 
@@ -103,8 +103,8 @@ def test_own_papers_are_kept_for_other_jobs(
 ) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     assert own_papers() == ()
-    keep_paper(read_paper(magazine, "caliper=98um,name=Barn Door Cream"))
-    keep_paper(read_paper(magazine, "caliper=102um,name=Barn Door Cream"))
+    keep_paper(parse_paper(magazine, "caliper=98um,name=Barn Door Cream"))
+    keep_paper(parse_paper(magazine, "caliper=102um,name=Barn Door Cream"))
     assert [paper.caliper for paper in own_papers()] == [102]
     assert find_paper(magazine, "barn door cream").caliper == 102
     job = set_value(magazine, "paper.text", "Barn Door Cream")

@@ -9,7 +9,7 @@ from half_fold.core.brief.properties import set_brief
 from half_fold.core.cover.properties import set_cover
 from half_fold.core.cover.sides import RIGHT, side_of
 from half_fold.core.grid.edits import set_grid
-from half_fold.core.grid.pencil import pencilled, read_pencil, said_pencil
+from half_fold.core.grid.pencil import format_pencil, parse_pencil, pencilled
 from half_fold.core.grid.stops import EDGES, stops_for
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
@@ -51,7 +51,7 @@ def _on(job: Publication, page: int = 3) -> Publication:
 )
 def test_lines_lie_where_they_are_told(text: str, right: list[float], left: list[float]) -> None:
     """By hand, on a page of 200 by 280 mm."""
-    read = read_pencil(text, (), "mm")
+    read = parse_pencil(text, (), "mm")
     for on_right, places in ((True, right), (False, left)):
         drawn = pencilled(read, PAGE, on_right)
         assert [at / MM for at in drawn[0].at] == pytest.approx(places)
@@ -67,29 +67,29 @@ _ONE = st.builds(
 
 @given(st.lists(_ONE, max_size=12))
 def test_what_is_said_is_read_again(entries: list[str]) -> None:
-    read = read_pencil(", ".join(entries), (), "mm")
-    assert said_pencil(read) == (", ".join(entries) or "none")
-    again = read_pencil(said_pencil(read), read, "mm")
+    read = parse_pencil(", ".join(entries), (), "mm")
+    assert format_pencil(read) == (", ".join(entries) or "none")
+    again = parse_pencil(format_pencil(read), read, "mm")
     assert again == read
     assert len({line.number for line in read}) == len(read)
 
 
 def test_a_line_that_is_moved_keeps_its_number_and_one_taken_away_leaves_the_others_theirs() -> None:
-    first = read_pencil("head 40mm, fold 25mm, head 60mm", (), "mm")
-    moved = read_pencil("head 40mm, fold 30mm, head 60mm", first, "mm")
+    first = parse_pencil("head 40mm, fold 25mm, head 60mm", (), "mm")
+    moved = parse_pencil("head 40mm, fold 30mm, head 60mm", first, "mm")
     assert [line.number for line in moved] == [1, 2, 3]
-    fewer = read_pencil("fold 30mm, head 60mm", moved, "mm")
+    fewer = parse_pencil("fold 30mm, head 60mm", moved, "mm")
     assert [(line.number, line.edge) for line in fewer] == [(2, "fold"), (3, "head")]
-    more = read_pencil("outside 5mm, fold 30mm, head 60mm", fewer, "mm")
+    more = parse_pencil("outside 5mm, fold 30mm, head 60mm", fewer, "mm")
     assert [line.number for line in more] == [1, 2, 3], "a number that is free is used again"
 
 
 @pytest.mark.parametrize("text", ["spine 4mm", "head", "head -4mm", "head 4mm every 0.5mm", "head 4mm every", "40mm"])
 def test_a_line_that_cannot_be_is_said(text: str) -> None:
     with pytest.raises(Problem):
-        read_pencil(text, (), "mm")
+        parse_pencil(text, (), "mm")
     with pytest.raises(Problem, match="too many"):
-        read_pencil(", ".join(["head 4mm"] * 41), (), "mm")
+        parse_pencil(", ".join(["head 4mm"] * 41), (), "mm")
 
 
 def test_a_line_is_a_stop_and_what_lies_on_it_follows_it() -> None:
@@ -130,6 +130,6 @@ def test_a_page_has_lines_of_its_own_and_the_file_keeps_them() -> None:
     job = set_path(_lines("head 40mm"), "cover.pencil", "foot 9mm")
     kept = decode(encode(job), "lines.halffold")
     assert kept.masters[0].grid.pencil == (Pencil(number=1, edge="head", at=job.masters[0].grid.pencil[0].at),)
-    assert said_pencil(kept.cover.grid.pencil) == "foot 9mm"
+    assert format_pencil(kept.cover.grid.pencil) == "foot 9mm"
     inches = set_brief(job, "unit", "in")
-    assert said_pencil(_lines("head 1.5", inches).masters[0].grid.pencil).startswith("head 1.5")
+    assert format_pencil(_lines("head 1.5", inches).masters[0].grid.pencil).startswith("head 1.5")

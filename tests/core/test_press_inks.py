@@ -96,7 +96,7 @@ def test_the_procedure_by_itself_and_compiled_are_one() -> None:
             compiling.forget()
         made = np.zeros(1600, np.uint8)
         table = press_table._table(RGB_PROFILE, PROFILES[COATED], 0.0, Treatment())
-        press_table.look_up(image.reshape(-1).copy(), press_table.places_of(Treatment()), table, made, 400)
+        press_table.look_up(image.reshape(-1).copy(), press_table.table_places(Treatment()), table, made, 400)
         both.append(made)
     assert np.array_equal(*both) and len(np.unique(both[0])) > 100
 

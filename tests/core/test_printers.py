@@ -8,11 +8,11 @@ from msgspec.structs import replace
 
 from half_fold.core.brief.printers import (
     barcode_reserve,
-    changes,
     find_sheet,
     keep_sheet,
     known_sheets,
     read_sheet,
+    sheet_changes,
     shipped,
 )
 from half_fold.core.checks.run import check
@@ -37,7 +37,7 @@ def test_choosing_one_fills_the_brief_and_says_what_changed(magazine: Publicatio
     job = set_value(magazine, "printer", "pedlar print on demand")
     assert (job.brief.bleed.typed, job.brief.safe.typed, job.brief.unit) == ("1/8in", "1/4in", "in")
     assert job.brief.spine_school == "block" and job.brief.spine_rounding == "none"
-    found = {change.name: (change.before, change.now) for change in changes(magazine, job)}
+    found = {change.name: (change.before, change.now) for change in sheet_changes(magazine, job)}
     assert found["Bleed"] == ("3mm", "1/8in") and found["Unit"] == ("mm", "in")
     assert set_value(job, "printer", "none").printer is None
     assert barcode_reserve(find_sheet("Pedlar Print on Demand")) == (pytest.approx(50.8), pytest.approx(30.48))

@@ -14,11 +14,20 @@ from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.marks import DisplayList, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.inks.tones import ink
-from half_fold.core.legibility.grounds import SCALE, Ground, ground_of
+from half_fold.core.legibility.grounds import SCALE, SeenGround, ground_of
 from half_fold.core.legibility.letter_remedies import heavier, shaded
-from half_fold.core.legibility.reading import Surface, read, worst_of
+from half_fold.core.legibility.reading import Surface, read_surface, worst_of
 from half_fold.core.legibility.remedies import places, remedies
-from half_fold.core.legibility.verdicts import GOOD, SOLVED, UNREADABLE, judged, light_of, stem_of, verdict_of, words_of
+from half_fold.core.legibility.verdicts import (
+    GOOD,
+    SOLVED,
+    UNREADABLE,
+    judge_words,
+    light_of,
+    stem_of,
+    verdict_of,
+    words_seen,
+)
 from half_fold.core.measure.rect import Rect
 from half_fold.core.paths.all import set_paths
 from half_fold.core.pictures.colour.colour import COATED, lab_of_ink_picture, shipped_profile
@@ -73,7 +82,7 @@ def test_a_ground_is_told_inside_boxes_as_a_plain_mean_and_deviation() -> None:
     light = np.arange(40.0).reshape(5, 8)
     sums = np.pad(light.cumsum(0).cumsum(1), ((1, 0), (1, 0)))
     squares = np.pad((light**2).cumsum(0).cumsum(1), ((1, 0), (1, 0)))
-    ground = Ground(Rect(0, 0, 8 / SCALE, 5 / SCALE), light, sums, squares)
+    ground = SeenGround(Rect(0, 0, 8 / SCALE, 5 / SCALE), light, sums, squares)
     mean, deviation = ground.around(np.array([[2.01 / SCALE, 1.01 / SCALE, 4.99 / SCALE, 2.99 / SCALE]]))
     part = light[1:3, 2:5]
     assert mean[0] == pytest.approx(part.mean()) and deviation[0] == pytest.approx(part.std())
@@ -87,7 +96,7 @@ def test_words_on_one_tone_stand_off_by_the_difference_of_lightness_over_five(tm
     tone = Tone(0.3, 0.2, 0.2, 0.1)
     under = DisplayList(marks.area, (Shape(marks.area, tone), *marks.marks))
     ground = ground_of(under, tmp_path, (), PROFILE)
-    word = next(w for w in judged(words_of(under), ground, PROFILE) if w.text == "Winter")
+    word = next(w for w in judge_words(words_seen(under), ground, PROFILE) if w.text == "Winter")
     assert word.score == pytest.approx((light_of(tone, PROFILE) - light_of(BLACK, PROFILE)) / 5, rel=0.02)
     assert word.worked.value == round(word.score, 2) and word.verdict in word.worked.how
     assert not word.weak and word.area.width > 50
@@ -95,7 +104,7 @@ def test_words_on_one_tone_stand_off_by_the_difference_of_lightness_over_five(tm
 
 def test_each_word_takes_the_worst_tenth_of_its_own_letters_against_its_own_ground(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, BUSY)
-    found = read(_sheet(job, pictures))
+    found = read_surface(_sheet(job, pictures))
     assert len(found.words) == len(found.letters) > 3
     for word, letters in zip(found.words, found.letters, strict=True):
         mean, unrest = found.ground.around(letters.boxes)
@@ -107,11 +116,11 @@ def test_each_word_takes_the_worst_tenth_of_its_own_letters_against_its_own_grou
 
 def test_the_ground_stands_while_only_words_change_and_is_made_anew_where_anything_else_does(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, BUSY)
-    before = read(_sheet(job, pictures))
+    before = read_surface(_sheet(job, pictures))
     moved = set_paths(job, ["block.b2.side=right", "block.b2.ink=loden"])
-    assert read(_sheet(moved, pictures)).ground is before.ground
+    assert read_surface(_sheet(moved, pictures)).ground is before.ground
     for change in ("block.b2.ground=yes", "block.b1.treatment.exposure=0.5", "block.b1.closer=1.5"):
-        other = read(_sheet(set_paths(job, [change]), pictures)).ground
+        other = read_surface(_sheet(set_paths(job, [change]), pictures)).ground
         assert np.abs(other.light - before.ground.light).max() > 5, change
 
 
@@ -126,25 +135,25 @@ def test_thin_faces_take_off_by_how_thin_their_stems_are() -> None:
 
 def test_words_are_told_apart_and_turned_ones_lie_where_they_lie(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, QUIET)
-    found = read(_sheet(job, pictures))
+    found = read_surface(_sheet(job, pictures))
     assert [word.text for word in found.of("b2")] == ["The", "winter", "of", "long", "ladders"]
     turned = with_things(job, job.pages[1].id, lambda things: (things[0], replace(things[1], angle=90.0)))
-    areas = [word.area for word in read(_sheet(turned, pictures)).of("b2")]
+    areas = [word.area for word in read_surface(_sheet(turned, pictures)).of("b2")]
     assert len({round(area.centre[0]) for area in areas[:1]}) == 1 and areas[0].height > areas[0].width
 
 
 def test_quiet_grounds_read_and_loud_ones_do_not(tmp_path: Path) -> None:
     (tmp_path / "quiet").mkdir()
     (tmp_path / "loud").mkdir()
-    assert read(_sheet(*_job(tmp_path / "quiet", QUIET))).verdict("b2") == "good"
-    assert read(_sheet(*_job(tmp_path / "quiet", QUIET, "black"))).verdict("b2") != "good"
-    assert read(_sheet(*_job(tmp_path / "loud", BUSY))).verdict("b2") == "not to be read"
+    assert read_surface(_sheet(*_job(tmp_path / "quiet", QUIET))).verdict("b2") == "good"
+    assert read_surface(_sheet(*_job(tmp_path / "quiet", QUIET, "black"))).verdict("b2") != "good"
+    assert read_surface(_sheet(*_job(tmp_path / "loud", BUSY))).verdict("b2") == "not to be read"
 
 
 def test_the_ground_is_that_of_the_press_file_as_an_outside_judge_draws_it(tmp_path: Path) -> None:
     """The means and deviations round letters, from Ghostscript's page without the words, within five per cent."""
     job, pictures = _job(tmp_path, (120, 150, 90))
-    found = read(_sheet(job, pictures))
+    found = read_surface(_sheet(job, pictures))
     bare = with_things(job, job.pages[1].id, lambda things: things[:1])
     file, tiff = tmp_path / "bare.pdf", tmp_path / "bare.tif"
     press(bare, pictures, file, "2")
@@ -169,12 +178,12 @@ def test_every_remedy_is_done_for_real_and_reads(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, (128, 122, 118), "black")
     job = replace(job, inks=tuple(replace(i) for i in job.inks))
     sheet = _sheet(with_tint(job), pictures)
-    before = read(sheet)
+    before = read_surface(sheet)
     assert before.score("b2") < GOOD
     found = remedies(sheet, "b2")
     assert found and all(each.score >= GOOD for each in found)
     for each in found:
-        again = read(sheet.changed(each.publication))
+        again = read_surface(sheet.changed(each.publication))
         assert again.score("b2") == pytest.approx(each.score, abs=0.6), each.words
         assert again.score("b2") > before.score("b2")
     kinds = " ".join(each.words for each in found)
@@ -199,7 +208,7 @@ def test_the_wash_is_the_thinnest_that_does(tmp_path: Path) -> None:
         job.pages[1].id,
         lambda things: tuple(replace(t, opacity=t.opacity - 8) if t.id == panel.id else t for t in things),
     )
-    assert read(sheet.changed(thinner)).score("b2") < SOLVED
+    assert read_surface(sheet.changed(thinner)).score("b2") < SOLVED
 
 
 def test_places_found_are_calm_near_and_clear_of_the_rest(tmp_path: Path) -> None:
@@ -214,7 +223,7 @@ def test_places_found_are_calm_near_and_clear_of_the_rest(tmp_path: Path) -> Non
     words = replace(block_named(job, "b2"), place=block_over("x", HoldsPicture(picture="x"), (0, 5), (3, 4)).place)
     job = with_things(job, job.pages[1].id, lambda _: (ground, words))
     sheet = _sheet(job, pictures)
-    assert read(sheet).score("b2") < GOOD
+    assert read_surface(sheet).score("b2") < GOOD
     found = places(sheet, "b2")
     assert found and all(each.score >= GOOD for each in found)
     assert all("by fields" in each.words for each in found)
@@ -247,7 +256,7 @@ def test_what_is_kept_of_a_reading_is_what_would_be_read(tmp_path: Path, colour:
         jobs.append(set_paths(jobs[-1], typed))
     for each in (*jobs, *reversed(jobs)):
         sheet, fresh = _sheet(each, pictures), replace(_sheet(each, pictures), setter=Setter())
-        kept, found = worst_of(sheet), read(fresh).worst
+        kept, found = worst_of(sheet), read_surface(fresh).worst
         assert [(w.text, w.block, w.score) for w in kept] == [(w.text, w.block, w.score) for w in found]
     assert len({tuple(w.score for w in worst_of(_sheet(each, pictures))) for each in jobs}) > 2
 
@@ -272,7 +281,7 @@ def test_words_that_cannot_be_read_are_found_on_pages_and_on_the_cover(tmp_path:
         if each.side == "outside" and each.consequence == "could not be read"
     ]
     assert on_cover
-    score = read(surface_of_side(side, pictures, "outside", Setter())).score("c9")
+    score = read_surface(surface_of_side(side, pictures, "outside", Setter())).score("c9")
     assert score == pytest.approx(0, abs=0.5) and ink(side, "loden")
 
 
@@ -281,20 +290,20 @@ def test_a_cover_is_read_on_its_own_paper_whatever_that_is(tmp_path: Path) -> No
     assert surface_of_side(job, tmp_path, "outside", Setter()).profile == shipped_profile(COATED)
     assert Surface(job, tmp_path, spread_of(job, 2)).profile != shipped_profile(COATED)
     screen = start("screen-cover", "Ladders")  # on no paper at all
-    assert not read(surface_of_side(screen, tmp_path, "outside", Setter())).worst
+    assert not read_surface(surface_of_side(screen, tmp_path, "outside", Setter())).worst
 
 
 def test_a_shade_round_the_letters_is_as_small_as_solves_it_and_comes_with_its_look(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, BUSY)
     sheet = _sheet(job, pictures)
-    now = read(sheet)
+    now = read_surface(sheet)
     (words, score, made), *more = list(shaded(sheet, now, "b2"))
     assert not more and "shade" in words and made.looks[:-1] == job.looks
     look = made.looks[-1]
     assert look.glow is not None and block_named(made, "b2").look == look.name
-    assert read(sheet.changed(made)).score("b2") == pytest.approx(score) and score > now.score("b2") + 1
+    assert read_surface(sheet.changed(made)).score("b2") == pytest.approx(score) and score > now.score("b2") + 1
     again = with_thing_anywhere(made, replace(block_named(made, "b2"), look=look.name))
-    assert not list(shaded(sheet.changed(again), read(sheet.changed(again)), "b2"))  # it has a look of its own
+    assert not list(shaded(sheet.changed(again), read_surface(sheet.changed(again)), "b2"))  # it has a look of its own
 
 
 def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -> None:
@@ -305,11 +314,11 @@ def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -
     )  # type: ignore[union-attr]
     job = with_thing_anywhere(job, replace(held, holds=replace(held.holds, paragraphs=(thin,))))
     sheet = _sheet(job, pictures)
-    now = read(sheet)
+    now = read_surface(sheet)
     (words, score, made), *_ = list(heavier(sheet, now, "b2"))
     assert words == "In EB Garamond Bold Italic" and score > now.score("b2")
     assert stem_of("EB Garamond/Bold Italic") > stem_of("EB Garamond/Italic")
-    assert not list(heavier(sheet.changed(made), read(sheet.changed(made)), "b2"))  # there is none heavier
+    assert not list(heavier(sheet.changed(made), read_surface(sheet.changed(made)), "b2"))  # there is none heavier
 
 
 def test_remedies_on_a_side_of_the_cover_bring_their_looks_into_the_job(demo: Path) -> None:

@@ -29,7 +29,7 @@ from half_fold.core.publication.references import (
 )
 from half_fold.core.publication.renaming import named_anew
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.edits.taking import laid, taken
+from half_fold.core.spread.edits.taking import copy_things, paste_things
 
 ANYWHERE = Held(**{edge: Stop(kind="margin") for edge in ("left", "top", "right", "bottom")})
 FIELDS = [(kind, field, what) for kind, names in NAMES.items() for field, what in names.items()]
@@ -161,11 +161,11 @@ def test_what_a_block_names_goes_along_into_another_job(kind: type, field: str, 
         job = replace(job, roles=tuple(replace(x, **{field: "damson"}) if x.name == "body" else x for x in job.roles))
     require_whole(job)
     names = [block.id for block in job.pages[2].blocks]
-    content = taken(job, tuple(names))
+    content = copy_things(job, tuple(names))
     there = msgspec.json.decode(content)
     table = {INK: "inks", PAINT: "inks", LOOK: "looks", PICTURE: "pictures", ROLE: "roles"}[what]
     assert any("damson" in (each.get("name"), each.get("id")) for each in there[table])
-    made = laid(replace(start("magazine", "Another"), stories=job.stories), 3, content)[0]
+    made = paste_things(replace(start("magazine", "Another"), stories=job.stories), 3, content)[0]
     require_whole(made)
 
 

@@ -16,12 +16,12 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.region_words import (
     HOW,
-    read_region,
-    read_treated_areas,
-    read_upright,
-    said_region,
-    said_treated_areas,
-    said_upright,
+    format_region,
+    format_treated_areas,
+    format_upright,
+    parse_region,
+    parse_upright,
+    parser_of_treated_areas,
 )
 from half_fold.core.pictures.colour.treatment_properties import IN_AREAS
 from half_fold.core.pictures.library.bring import bring_picture
@@ -226,7 +226,7 @@ regions: st.SearchStrategy[Region] = st.one_of(
 
 @given(regions)
 def test_a_region_is_read_as_it_is_said(region: Region) -> None:
-    assert read_region(said_region(region)) == region
+    assert parse_region(format_region(region)) == region
 
 
 @given(st.lists(st.tuples(regions, st.floats(-4, 4).map(lambda n: round(n, 2)), st.integers(-100, 100)), max_size=3))
@@ -234,7 +234,7 @@ def test_parts_are_read_as_they_are_said(parts: list[tuple[Region, float, int]])
     areas = tuple(
         Area(where=where, treatment=Treatment(exposure=light, warmth=float(warm))) for where, light, warm in parts
     )
-    assert read_treated_areas(IN_AREAS)(said_treated_areas(IN_AREAS)(areas)) == areas
+    assert parser_of_treated_areas(IN_AREAS)(format_treated_areas(IN_AREAS)(areas)) == areas
 
 
 @pytest.mark.parametrize(
@@ -242,21 +242,21 @@ def test_parts_are_read_as_they_are_said(parts: list[tuple[Region, float, int]])
 )
 def test_what_is_no_region_is_said(words: str) -> None:
     with pytest.raises(Problem) as said:
-        read_region(words)
+        parse_region(words)
     assert HOW in str(said.value)
 
 
 @pytest.mark.parametrize("words", ["oval 1 2 by 3 4", "oval 10 20 by 30 40: glow=3", "oval 10 20 by 30 40: exposure=9"])
 def test_what_is_no_part_is_said(words: str) -> None:
     with pytest.raises(Problem):
-        read_treated_areas(IN_AREAS)(words)
+        parser_of_treated_areas(IN_AREAS)(words)
 
 
 def test_two_lines_are_read_as_they_are_said() -> None:
     words = "20 90 to 30 10; 80 90 to 70 10"
-    assert said_upright(read_upright(words)) == words and read_upright("none") is None
+    assert format_upright(parse_upright(words)) == words and parse_upright("none") is None
     with pytest.raises(Problem, match="two lines"):
-        read_upright("20 90 to 30 10")
+        parse_upright("20 90 to 30 10")
 
 
 # Scenes -----------------------------------------------------------------------------------------------------------

@@ -10,7 +10,7 @@ from half_fold.cli import main
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import CoverSetter, cover_flat
 from half_fold.core.cover.sides import edit_side, side_of
-from half_fold.core.cover.template import barcode_place
+from half_fold.core.cover.template import barcode_area
 from half_fold.core.drawing.marks import Shape
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.folding import is_proved
@@ -56,7 +56,7 @@ def test_a_block_belongs_to_the_page_under_it_and_keeps_its_place_in_a_mirror(mi
 def test_the_front_lies_at_the_left_of_the_flat(magazine: Publication, mirrored: Publication) -> None:
     flat, usual = cover_flat(mirrored), cover_flat(magazine)
     assert flat.front == usual.back and flat.back == usual.front and flat.folds == usual.folds
-    place = barcode_place(mirrored, flat)
+    place = barcode_area(mirrored, flat)
     assert place.left == pytest.approx(flat.back.left + 5 * MM) and place.right < flat.back.right
     panelled = edit_side(
         mirrored, "outside", lambda p: claim(p, (-300.0, 300.0), (-200.0, 400.0), (2, 3), HoldsPanel())[0]

@@ -18,10 +18,10 @@ from half_fold.core.plan.inserts import (
     change_insert,
     faces,
     faults,
-    laid,
+    format_parts,
     lines_too_close,
-    read_parts,
-    said_parts,
+    parse_parts,
+    place_parts,
 )
 from half_fold.core.plan.order import remove_pages, set_extent
 from half_fold.core.plan.sections import (
@@ -44,7 +44,7 @@ from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import CardPart, HoldsPanel, Insert, Publication
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.edits.placing import place_story
-from half_fold.core.spread.running.states import pages_laid, state_of
+from half_fold.core.spread.running.states import page_state, pages_laid
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.where.reaching import put_in
 from half_fold.core.typesetting.texts.text_in import read_plain
@@ -113,7 +113,7 @@ def test_adverts_by_size_and_their_share(magazine: Publication) -> None:
     assert [i for i, page in enumerate(job.pages) if page.advert] == [3, 4]
     job = mark_pages(mark_pages(job, [10], "advert", "half"), [12, 14], "advert", "quarter")
     assert advert_share(job) == pytest.approx((2 + 0.5 + 0.5) / 32)
-    assert state_of(job, 3) == "planned"
+    assert page_state(job, 3) == "planned"
 
 
 def test_a_page_under_what_lies_over_the_fold_is_laid_too(magazine: Publication) -> None:
@@ -124,7 +124,7 @@ def test_a_page_under_what_lies_over_the_fold_is_laid_too(magazine: Publication)
     for block, under in ((held, False), (over, True)):
         job = with_page(magazine, replace(magazine.pages[3], things=(block,)))
         assert pages_laid(job) == {4, 5} if under else pages_laid(job) == {4}
-        assert state_of(job, 4) == ("laid" if under else "empty")
+        assert page_state(job, 4) == ("laid" if under else "empty")
     job = with_page(magazine, replace(magazine.pages[3], things=(held,)))
     for left, under in ((-300, False), (-100, True)):
         moved = put_in(job, "b1", Rect(left, 100, left + 200, 200))
@@ -134,9 +134,9 @@ def test_a_page_under_what_lies_over_the_fold_is_laid_too(magazine: Publication)
 
 def test_states_say_how_far_a_page_has_come(magazine: Publication) -> None:
     job = mark_pages(magazine, [0, 1], "state", "copy in")
-    assert [state_of(job, i) for i in (0, 2)] == ["copy in", "empty"]
+    assert [page_state(job, i) for i in (0, 2)] == ["copy in", "empty"]
     laid_out, _ = place_story(job, Setter(), "Words", tuple(read_plain("Some words.").paragraphs))
-    assert state_of(laid_out, 0) == "laid" and state_of(mark_pages(laid_out, [0], "state", "passed"), 0) == "passed"
+    assert page_state(laid_out, 0) == "laid" and page_state(mark_pages(laid_out, [0], "state", "passed"), 0) == "passed"
     with pytest.raises(Problem):
         mark_pages(job, [0], "state", "burnt")
 
@@ -210,7 +210,7 @@ def test_an_insert_thickens_and_weighs_and_may_count_its_folios(carded: Publicat
 
 
 def test_lines_space_themselves_over_what_is_left(carded: Publication) -> None:
-    parts = laid(_card(carded))
+    parts = place_parts(_card(carded))
     assert [p.part.kind for p in parts] == ["words", "ticks", "lines"]
     lines = parts[-1]
     gaps = {round(b - a, 6) for a, b in pairwise(lines.baselines)}
@@ -221,12 +221,12 @@ def test_lines_space_themselves_over_what_is_left(carded: Publication) -> None:
 
 
 def test_parts_are_typed_and_said_again() -> None:
-    parts = read_parts("words: Send me two / ticks: yes; no / lines: name; town / reply-paid")
+    parts = parse_parts("words: Send me two / ticks: yes; no / lines: name; town / reply-paid")
     assert [(p.kind, p.count) for p in parts] == [("words", 1), ("ticks", 2), ("lines", 2), ("reply-paid", 1)]
     card = add_insert(start("magazine", "C"), 2, "card").inserts[0]
-    assert read_parts(said_parts(replace(card, parts=parts).parts)) == parts
+    assert parse_parts(format_parts(replace(card, parts=parts).parts)) == parts
     with pytest.raises(Problem, match="no part of a card"):
-        read_parts("stamp: here")
+        parse_parts("stamp: here")
     assert CardPart(kind="reply-paid") == parts[-1]
 
 

@@ -19,14 +19,14 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.typesetting.faces.directions import reads_leftwards
 from half_fold.core.typesetting.flow.columns import Column, Slot
 from half_fold.core.typesetting.flow.flow import flow
-from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.lines.tokens import RISEN_SCALE, SUPERIOR_EMS
 from half_fold.core.typesetting.marks.laying import spacing
 from half_fold.core.typesetting.marks.line_marks import line_marks
 
 COMPOSER = Composer()
-BODY = role_named(start("magazine", "Setting"), "body")
+BODY = role_named(start("magazine", "TokenSetting"), "body")
 TEXT = (
     "The difficulty of the office was that the baffled flies found it efficient, and the afflicted apprentices of the "
     "orchard kept their own calendar of whip-and-tongue grafting through February and the first of the frosts. "
@@ -37,7 +37,7 @@ def _set(text: str | tuple[Run, ...], measure: float = 160.0, language: str = "e
     runs = (Run(text=text),) if isinstance(text, str) else text
     made: Role = replace(BODY, **role)
     return COMPOSER.lines(
-        Wanted(Paragraph(role="body", runs=runs), style_of(made, language), (measure,), False, pitch=13.0)
+        LineRequest(Paragraph(role="body", runs=runs), style_of(made, language), (measure,), False, pitch=13.0)
     )
 
 
@@ -95,7 +95,7 @@ def test_tracking_is_added_to_every_letter() -> None:
     assert wide.natural_width == pytest.approx(plain.natural_width + 7 * 0.05 * 10)
     paragraph = Paragraph(role="body", runs=(Run(text="orchard"),), tracking=-20.0)
     style = style_of(BODY, "en_GB", None, "", paragraph.tracking)
-    drawn_in = COMPOSER.lines(Wanted(paragraph, style, (160.0,), False))
+    drawn_in = COMPOSER.lines(LineRequest(paragraph, style, (160.0,), False))
     assert drawn_in.natural_width == pytest.approx(plain.natural_width - 7 * 0.02 * 10)
 
 
@@ -219,7 +219,9 @@ def test_every_word_of_a_leftward_line_is_seen_once(words: list[str]) -> None:
 def test_a_paragraph_of_another_language_is_hyphenated_in_it() -> None:
     word = "Baumschulgärtnerei"
     german = COMPOSER.lines(
-        Wanted(Paragraph(role="body", runs=(Run(text=f"die {word} " * 8),)), style_of(BODY, "de_DE"), (64.0,), False)
+        LineRequest(
+            Paragraph(role="body", runs=(Run(text=f"die {word} " * 8),)), style_of(BODY, "de_DE"), (64.0,), False
+        )
     )
     english = _set(f"die {word} " * 8, 64.0)
     assert german.bounds != english.bounds
@@ -228,7 +230,7 @@ def test_a_paragraph_of_another_language_is_hyphenated_in_it() -> None:
 def test_looseness_asks_for_a_line_more_or_fewer() -> None:
     def count(looseness: int) -> int:
         paragraph = Paragraph(role="body", runs=(Run(text=TEXT * 3),), looseness=looseness)
-        return COMPOSER.lines(Wanted(paragraph, style_of(BODY, "en_GB"), (170.0,), False)).count
+        return COMPOSER.lines(LineRequest(paragraph, style_of(BODY, "en_GB"), (170.0,), False)).count
 
     assert count(1) == count(0) + 1
     assert count(-1) in (count(0), count(0) - 1)
@@ -288,7 +290,7 @@ def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.M
     composer, style = Composer(), style_of(Role(name="body", label="Body"), "en_GB")
     paragraphs = [Paragraph(role="body", runs=(Run(text=f"{n} hedges and ditches " * 6),)) for n in range(20)]
     for measure in range(100, 180):
-        wanted = [Wanted(paragraph, style, (float(measure),), False) for paragraph in paragraphs]
+        wanted = [LineRequest(paragraph, style, (float(measure),), False) for paragraph in paragraphs]
         composer.prepare(wanted)
         assert [composer.lines(each).count for each in wanted]
         assert composer._lines.octets == sum(module._octets(lines) for _, lines in composer._lines.items()) <= 400_000
@@ -296,9 +298,9 @@ def test_what_a_composer_keeps_is_bounded_by_what_it_takes(monkeypatch: pytest.M
 
 
 def test_a_word_of_very_many_dashes_is_parted_at_some_of_them() -> None:
-    from half_fold.core.typesetting.lines.tokens import MOST_BREAKS, Setting, TokenTable
+    from half_fold.core.typesetting.lines.tokens import MOST_BREAKS, TokenSetting, TokenTable
 
-    table = TokenTable(Setting("EB Garamond", "Regular", hyphenate=False))
+    table = TokenTable(TokenSetting("EB Garamond", "Regular", hyphenate=False))
     assert len(table.breaks_of(table.id_of("ab-" * 300))) <= MOST_BREAKS + 1
     assert len(table.breaks_of(table.id_of("ab-" * 20))) == 20
     assert len(table.breaks_of(table.id_of("ab-" * 4000))) == 1

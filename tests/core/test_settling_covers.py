@@ -10,12 +10,12 @@ from PIL import Image
 from half_fold.cli import main
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.sides import panel_called, side_of, sides_of
-from half_fold.core.cover.spine_moves import told_of_spine
+from half_fold.core.cover.spine_moves import format_spine_moves
 from half_fold.core.cover.surfaces import surface_with
 from half_fold.core.drawing.marks import Shape
 from half_fold.core.editing.door import edited
 from half_fold.core.inks.tones import ink
-from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.reading import read_surface
 from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
@@ -68,7 +68,7 @@ def test_words_that_keep_calm_move_when_another_picture_lies_under_them(tmp_path
     folder, setter = tmp_path / "pictures", Setter()
 
     def score(of: Publication) -> float:
-        return read(surface_with(of, folder, "b2", setter)).score("b2")
+        return read_surface(surface_with(of, folder, "b2", setter)).score("b2")
 
     assert score(job) >= GOOD
     assert (
@@ -106,14 +106,14 @@ def test_the_command_line_keeps_calm_and_says_what_a_spine_moved(
 def test_another_spine_says_what_moved_and_that_nothing_lies_over_a_fold_that_did_not(demo: Path) -> None:
     job = set_paths(read_job(demo / "graftwood.halffold"), ["brief.spine=4mm"])
     thick = set_paths(job, ["brief.spine=14mm"])
-    words = told_of_spine(job, thick)
+    words = format_spine_moves(job, thick)
     assert words.startswith("The spine is 14 mm instead of 4")
     assert f"{len(job.cover.front)} things of the cover moved with it by 10 mm" in words
     assert words.endswith("nothing lies over a fold that did not.")
     back = set_paths(thick, ["brief.spine=4mm"])
     assert cover_marks(back).area == cover_marks(job).area
-    assert told_of_spine(job, back) == told_of_spine(job, job) == ""
-    assert told_of_spine(job, set_paths(job, ["brief.title=Other"])) == ""
+    assert format_spine_moves(job, back) == format_spine_moves(job, job) == ""
+    assert format_spine_moves(job, set_paths(job, ["brief.title=Other"])) == ""
 
 
 def test_a_case_has_inks_for_its_joints_and_for_what_is_turned_in(tmp_path: Path) -> None:

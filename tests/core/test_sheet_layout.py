@@ -4,7 +4,7 @@ import pytest
 
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.settings import set_values
-from half_fold.core.plan.sheet_layout import SheetSide, is_folded, sides, spine_of
+from half_fold.core.plan.sheet_layout import SheetSide, is_folded, sheet_spine, sides
 from half_fold.core.plan.signatures import printed_sheets
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Publication
@@ -61,7 +61,7 @@ def test_heads_are_trimmed_where_there_is_no_bleed() -> None:
 def test_first_and_last_page_meet_at_the_spine_of_every_gathered_sheet(binding: str, size: int) -> None:
     job = _job(f"binding={binding}", f"pages={2 * size}", f"signature={size}")
     for front, _ in _sides(job):
-        spine = spine_of(front)
+        spine = sheet_spine(front)
         ends = [cell for cell in front.cells if cell.page in (front.sheet.pages[0], front.sheet.pages[-1])]
         if ends[0].turned in (90, 270):  # folded sideways: the spine lies across
             assert spine is None

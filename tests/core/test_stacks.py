@@ -11,7 +11,7 @@ from PIL import Image, ImageEnhance, ImageFilter
 
 from half_fold.cli import main
 from half_fold.core.pictures.library.choosing import chosen
-from half_fold.core.pictures.library.stacks import said_of_stacks, stacks
+from half_fold.core.pictures.library.stacks import format_stacks, stacks
 from half_fold.core.pictures.library.told import Told, told_of_all
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Picture
@@ -71,7 +71,7 @@ def test_frames_of_a_scene_are_one_stack_and_scenes_are_not(shoot: tuple[Path, l
     for stack in found:
         sharp = [told[picture.digest].sharp for picture in stack]
         assert sharp == sorted(sharp, reverse=True) and stack[-1].file.endswith("soft.png")
-    said = said_of_stacks(found, told)
+    said = format_stacks(found, told)
     assert len(said) == 56 and list(said.values()).count("sharpest of 7") == 8
     assert all(said[f"{seed}soft"].endswith(" % as sharp") for seed in range(8))
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.starters import start, title_from
+from half_fold.core.plan.starters import start, title_of_folder
 from half_fold.core.publication.records import Picture
 from half_fold.core.publication.surgery import by_id, by_name, fresh_id, role_named, with_things
 from half_fold.core.publication.validity import require_valid
@@ -44,4 +44,4 @@ def test_a_picture_never_lies_outside_its_folder() -> None:
     ("folder", "title"), [("bare-root-list", "Bare root list"), ("Oak_and_ash", "Oak and ash"), ("--", "Untitled")]
 )
 def test_a_title_from_a_folders_name(folder: str, title: str) -> None:
-    assert title_from(folder) == title
+    assert title_of_folder(folder) == title

@@ -30,7 +30,14 @@ from half_fold.core.publication.surgery import block_named, page_of_block, thing
 from half_fold.core.publication.validity import require_valid, require_whole
 from half_fold.core.spread.edits.grouping import group
 from half_fold.core.spread.edits.placing import add_story
-from half_fold.core.spread.edits.taking import doubled_pages, laid, laid_pages, swapped_holds, taken, taken_pages
+from half_fold.core.spread.edits.taking import (
+    copy_things,
+    doubled_pages,
+    laid_pages,
+    paste_things,
+    swapped_holds,
+    taken_pages,
+)
 from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.core.typesetting.sheet.sheet import add_role
 from tests.blocks import block_over
@@ -56,8 +63,8 @@ def _job() -> Publication:
 
 def test_things_come_to_another_job_with_all_they_name() -> None:
     job, other = _job(), start("book", "Other")
-    content = taken(job, ("w", "f", "p", "s"))
-    made, names, words = laid(other, 4, content)
+    content = copy_things(job, ("w", "f", "p", "s"))
+    made, names, words = paste_things(other, 4, content)
     require_whole(made)
     require_valid(made, "other")
     assert {ink.name for ink in made.inks} - {ink.name for ink in other.inks} == {"pear skin"}
@@ -69,14 +76,14 @@ def test_things_come_to_another_job_with_all_they_name() -> None:
     assert kinds == [HoldsDisplay, HoldsPanel, HoldsNothing, HoldsNothing]
     assert "pear.jpg" in words and "“Tale”" in words and not any(block.locked for block in made.pages[3].blocks)
     known = replace(other, pictures=(replace(PEAR, id="p1", file="another.jpg"),))
-    made, names, words = laid(known, 4, taken(job, ("p",)))
+    made, names, words = paste_things(known, 4, copy_things(job, ("p",)))
     assert words == "" and block_named(made, names[0]).holds == HoldsPicture(picture="p1")
 
 
 def test_things_laid_in_their_own_job_keep_picture_and_story_and_lie_as_they_lay() -> None:
     job = _job()
     job, whole = group(job, ("w", "p"))
-    made, names, words = laid(job, 5, taken(job, (whole, "s")))
+    made, names, words = paste_things(job, 5, copy_things(job, (whole, "s")))
     assert words == "" and len(set(thing_ids(made))) == len(thing_ids(made))
     first, last = made.pages[4].things
     assert isinstance(first, Group) and {first.id, last.id} == set(names)
@@ -87,7 +94,7 @@ def test_things_laid_in_their_own_job_keep_picture_and_story_and_lie_as_they_lay
 
 def test_in_a_mirror_a_thing_is_as_far_from_the_fold_as_it_was() -> None:
     job = _job()
-    made, (name,), _ = laid(job, 2, taken(job, ("w",)), mirror=True)
+    made, (name,), _ = paste_things(job, 2, copy_things(job, ("w",)), mirror=True)
     box, there = block_box(job, 3, block_named(job, "w")), block_box(made, 2, block_named(made, name))
     assert (-there.right, there.top, -there.left, there.bottom) == pytest.approx(box, abs=0.01)
     assert page_frame_of(made, 2).trim.left < there.left
@@ -96,7 +103,7 @@ def test_in_a_mirror_a_thing_is_as_far_from_the_fold_as_it_was() -> None:
 def test_what_is_no_thing_is_refused() -> None:
     for content in (b"", b"{}", b'{"things": 3}', b"\xff\xfe", b'{"things": [{"type": "hole"}]}', b"[" * 5000):
         with pytest.raises(Problem, match="cannot be laid here"):
-            laid(_job(), 3, content)
+            paste_things(_job(), 3, content)
 
 
 def test_two_blocks_change_what_they_hold() -> None:
@@ -117,8 +124,8 @@ def test_what_an_edit_of_a_cover_side_changes_of_the_job_is_not_lost() -> None:
     """Every field is either shared, a side's own, or none that an edit of blocks can touch: a new one must be told."""
     assert {each.name for each in fields(Publication)} == {*SHARED, *OWN, *NOT_EDITED}
     job, other = _job(), start("book", "Other")
-    content = taken(job, ("w", "f"))
-    made = edit_side(other, "outside", lambda side: laid(side, 3, content)[0])
+    content = copy_things(job, ("w", "f"))
+    made = edit_side(other, "outside", lambda side: paste_things(side, 3, content)[0])
     require_whole(made)
     assert [each.name for each in (*made.fades, *made.looks)] == ["dawn", "lifted"]
     assert len(side_of(made, "outside").pages[2].blocks) == len(side_of(other, "outside").pages[2].blocks) + 2
@@ -163,6 +170,6 @@ def test_pages_come_to_another_job_with_their_masters_and_all_they_name() -> Non
 def test_things_are_no_pages_and_pages_are_no_things() -> None:
     job = _job()
     with pytest.raises(Problem, match="running order"):
-        laid(job, 3, taken_pages(job, [3]))
+        paste_things(job, 3, taken_pages(job, [3]))
     with pytest.raises(Problem, match="Spreads"):
-        laid_pages(job, 0, taken(job, ("w",)))
+        laid_pages(job, 0, copy_things(job, ("w",)))

@@ -17,7 +17,7 @@ from half_fold.core.typesetting.texts.finding import find, pattern_of, replace_a
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import curled, in_language, quotes_of
-from half_fold.core.typesetting.texts.reading import Reading, joined, role_table, say_role
+from half_fold.core.typesetting.texts.reading import Reading, join_paragraphs, role_table, set_text_role
 from half_fold.core.typesetting.texts.spelling import (
     all_misspelled,
     dictionary_file,
@@ -90,14 +90,14 @@ def test_docx_headings_emphasis_lists_and_tables(docx: Path) -> None:
 
 
 def test_the_table_of_text_roles_can_be_edited(docx: Path) -> None:
-    job = say_role(say_role(JOB, "Side note", "caption"), "Heading 2", "subhead")
+    job = set_text_role(set_text_role(JOB, "Side note", "caption"), "Heading 2", "subhead")
     reading = read_text_file(docx, role_table(job))
     assert [p.role for p in reading.paragraphs if p.text in ("The gate", "In a style of its own.")] == [
         "subhead",
         "caption",
     ]
     assert not any("Side note" in note for note in reading.notes)
-    assert role_table(say_role(job, "side note", "")) == {**role_table(JOB), "heading 2": "subhead"}
+    assert role_table(set_text_role(job, "side note", "")) == {**role_table(JOB), "heading 2": "subhead"}
 
 
 def test_the_first_paragraph_of_a_chapter_is_body_until_a_role_is_said_for_it(tmp_path: Path) -> None:
@@ -288,7 +288,8 @@ words = (
 def test_markdown_out_and_in_again_gives_the_story_back(parts: list[tuple[str, str, bool, bool]]) -> None:
     story = [
         Paragraph(
-            role=role, runs=joined([Run(text="Say "), Run(text=f"w{text}w", bold=bold, italic=italic), Run(text=" so")])
+            role=role,
+            runs=join_paragraphs([Run(text="Say "), Run(text=f"w{text}w", bold=bold, italic=italic), Run(text=" so")]),
         )
         for role, text, bold, italic in parts
     ]
@@ -355,7 +356,7 @@ def test_find_and_replace() -> None:
 @settings(max_examples=100, deadline=None)
 @given(st.lists(st.text("ab ", max_size=6), min_size=1, max_size=4), st.data())
 def test_replacing_a_stretch_leaves_all_else(texts: list[str], data: st.DataObject) -> None:
-    runs = joined(Run(text=text, bold=bool(i % 2)) for i, text in enumerate(texts))
+    runs = join_paragraphs(Run(text=text, bold=bool(i % 2)) for i, text in enumerate(texts))
     paragraph = Paragraph(role="body", runs=runs)
     whole = paragraph.text
     start = data.draw(st.integers(0, max(0, len(whole) - 1)))

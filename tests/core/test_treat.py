@@ -11,11 +11,11 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.colour.treat import drawn_key, parts_of, treated
+from half_fold.core.pictures.colour.treat import drawn_key, parse_drawn_key, treated
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.plan.starters import start
 from half_fold.core.press.pdf.images import made_image
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.publication.records import HoldsPicture, Picture, Treatment
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.setting.compose import Setter
@@ -69,7 +69,7 @@ def test_more_light_never_makes_darker(treatment: Treatment) -> None:
 @given(treatments)
 def test_what_is_drawn_is_told_by_picture_and_treatment(treatment: Treatment) -> None:
     key = drawn_key("picture1", treatment)
-    assert parts_of(key) == ("picture1", treatment if treatment != Treatment() else None)
+    assert parse_drawn_key(key) == ("picture1", treatment if treatment != Treatment() else None)
     assert (key == "picture1") == (treatment == Treatment())
 
 
@@ -78,7 +78,7 @@ def test_the_press_prints_a_picture_as_it_is_treated(tmp_path: Path) -> None:
     picture = Picture(id="p", file="p.png", width=60, height=60, digest="d")
     sizes = {}
     for name, treatment in (("as it is", None), ("darker", Treatment(exposure=-2)), ("grey", Treatment(grey=True))):
-        part = Part(drawn_key("p", treatment), 0, 0, 60, 60, 60, 60)
+        part = PicturePart(drawn_key("p", treatment), 0, 0, 60, 60, 60, 60)
         made = made_image(tmp_path, picture, part, PRESS)
         shown = Image.open(BytesIO(made.octets))
         sizes[name] = shown.mode, np.asarray(shown.convert("L")).mean()
@@ -92,5 +92,5 @@ def test_it_is_set_by_its_path_and_drawn_by_its_key() -> None:
     page = replace(job.pages[0], things=(block_over("b1", HoldsPicture(picture="p1")),))
     job = set_path(with_page(replace(job, pictures=(picture,)), page), "block.b1.treatment.exposure", "0.5")
     (mark,) = [m for m in Setter().spread(job, spread_of(job, 1)).marks if m.origin.block == "b1"]
-    assert parts_of(mark.picture) == ("p1", Treatment(exposure=0.5))
+    assert parse_drawn_key(mark.picture) == ("p1", Treatment(exposure=0.5))
     assert set_path(job, "block.b1.treatment.exposure", "0").pages[0].blocks[0].holds == HoldsPicture(picture="p1")

@@ -11,8 +11,8 @@ from PIL import Image
 from half_fold.cli import main
 from half_fold.core.cover.trials import eye
 from half_fold.core.cover.trials.bound import bound_copy
-from half_fold.core.cover.trials.neighbours import NEIGHBOURS, front_of, spine_of
-from half_fold.core.cover.trials.places import SMALL, listed, rack, sized
+from half_fold.core.cover.trials.neighbours import NEIGHBOURS, front_of, neighbour_spine
+from half_fold.core.cover.trials.places import SMALL, list_on_screen, rack, resample
 from half_fold.core.cover.trials.seen import Seen, seen_cover
 from half_fold.core.cover.trials.trial import TRIALS, tried
 from half_fold.core.measure.problem import Problem
@@ -44,11 +44,13 @@ def test_a_cover_in_the_light_is_as_large_as_it_is_and_in_its_own_ink(seen: Seen
 def test_published_matrices_leave_greys_and_turn_red_and_green_alike() -> None:
     greys = np.repeat(np.arange(0, 256, 15, dtype=np.uint8)[:, None, None], 3, axis=2)
     for name in eye.WITHOUT:
-        assert np.abs(eye.without(greys, name).astype(int) - greys).max() <= 2
+        assert np.abs(eye.without_cones(greys, name).astype(int) - greys).max() <= 2
         assert eye.WITHOUT[name].sum(axis=1) == pytest.approx([1, 1, 1], abs=1e-5)
     red, green = (np.array([[each]], np.uint8) for each in ((190, 60, 40), (90, 120, 40)))
     before = np.abs(red.astype(int) - green).sum()
-    after = np.abs(eye.without(red, "no green cones").astype(int) - eye.without(green, "no green cones")).sum()
+    after = np.abs(
+        eye.without_cones(red, "no green cones").astype(int) - eye.without_cones(green, "no green cones")
+    ).sum()
     assert after < before / 2
 
 
@@ -99,7 +101,7 @@ def test_a_rack_shows_the_top_quarter_of_ours_and_no_more(seen: Seen) -> None:
         across = WIDE // count - 16
         tall = round(across * 285 / 220)
         shown = round(tall * 0.25)
-        ours = sized(seen.front, across, tall)
+        ours = resample(seen.front, across, tall)
         if _shift_of(canvas, ours[:shown]) < 0.5:
             assert _shift_of(canvas, ours[shown : 2 * shown]) > 5
             return
@@ -107,9 +109,9 @@ def test_a_rack_shows_the_top_quarter_of_ours_and_no_more(seen: Seen) -> None:
 
 
 def test_a_list_shows_it_pixel_for_pixel_at_both_sizes(seen: Seen) -> None:
-    canvas = listed(seen, 900, 520)
+    canvas = list_on_screen(seen, 900, 520)
     for across in SMALL:
-        small = sized(seen.on_screen, across, round(across * 285 / 220))
+        small = resample(seen.on_screen, across, round(across * 285 / 220))
         assert _shift_of(canvas, small) == 0
 
 
@@ -118,7 +120,7 @@ def test_neighbours_are_made_up_all_differ_and_are_as_large_as_asked() -> None:
     assert {front.shape for front in fronts} == {(160, 120, 3)}
     means = {tuple(front.reshape(-1, 3).mean(axis=0).round().astype(int)) for front in fronts}
     assert len(means) == len(NEIGHBOURS)
-    assert spine_of(2, 14, 300).shape == (300, 14, 3)
+    assert neighbour_spine(2, 14, 300).shape == (300, 14, 3)
 
 
 @pytest.mark.parametrize("how", ["standing", "lying", "open"])

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.cli import main
 from half_fold.core.measure.entry import evaluate
-from half_fold.core.measure.length import length, show
+from half_fold.core.measure.length import format_length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.all import found, set_paths
@@ -84,7 +84,7 @@ def test_pixels_are_understood_where_the_job_counts_in_them(typed: str) -> None:
 def test_pixels_elsewhere_are_asked_how_many_go_to_the_inch() -> None:
     with pytest.raises(Problem, match="4px@300ppi"):
         length("4px", "mm")
-    assert show(7.2, "px@100") == "10 px"
+    assert format_length(7.2, "px@100") == "10 px"
 
 
 def test_a_screen_cover_counts_in_pixels(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

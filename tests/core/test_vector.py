@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.checks.run import check
-from half_fold.core.drawing.marks import Group
+from half_fold.core.drawing.marks import MarkGroup
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.regions import region_of
 from half_fold.core.drawing.tone import Gradient, Tone
@@ -357,13 +357,13 @@ def test_art_is_kept_in_the_job_and_read_back(tmp_path: Path) -> None:
     assert image.getpixel((100, 100)) == (47, 111, 58, 255) and image.getpixel((20, 20)) == (0, 0, 0, 0)
 
 
-def _painted(job: Publication) -> list[Drawn | Group]:
-    return [m for m in Setter().spread(job, spreads_of(job)[0]).marks if isinstance(m, Drawn | Group)]
+def _painted(job: Publication) -> list[Drawn | MarkGroup]:
+    return [m for m in Setter().spread(job, spreads_of(job)[0]).marks if isinstance(m, Drawn | MarkGroup)]
 
 
 def test_colours_come_to_inks_and_greys_to_black_alone(tmp_path: Path) -> None:
     green, black, faded = _painted(_job(tmp_path)[0])
-    assert isinstance(green, Drawn) and isinstance(black, Drawn) and isinstance(faded, Group)
+    assert isinstance(green, Drawn) and isinstance(black, Drawn) and isinstance(faded, MarkGroup)
     assert isinstance(green.fill, Tone) and green.fill.c > green.fill.m
     assert black.fill == Tone(k=1.0)
     assert faded.opacity == 0.5 and faded.mask is not None

@@ -18,7 +18,7 @@ from half_fold.core.cover.versions import (
     version_names,
     versions,
 )
-from half_fold.core.drawing.marks import Glyphs, Picture, Shape, leaves
+from half_fold.core.drawing.marks import Glyphs, PictureMark, Shape, leaves
 from half_fold.core.inks.tones import ink
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
@@ -184,7 +184,7 @@ def test_long_pieces_are_made_smaller_until_none_lies_on_another(job: Publicatio
 
 def test_a_mark_stands_upright_between_the_folds(job: Publication) -> None:
     made = _in_pieces(job, SpinePiece(words="Title"), SpinePiece(picture="picture4", stands="end"))
-    marks = [m for m in spine_text(Setter().composer, made).marks if isinstance(m, Picture)]
+    marks = [m for m in spine_text(Setter().composer, made).marks if isinstance(m, PictureMark)]
     flat, clear = cover_flat(made), spine_text(Setter().composer, made).clear
     assert len(marks) == 1 and flat.spine is not None and marks[0].origin == SPINE
     assert marks[0].seen.width <= clear + 0.01 and marks[0].seen.centre[0] == pytest.approx(flat.spine.width / 2)
@@ -219,7 +219,7 @@ def test_a_row_of_spines_shows_one_picture_over_all(job: Publication) -> None:
     pieces = []
     for at in range(1, 5):
         one = set_paths(made, [f"spine.row_at={at}"])
-        mark = next(m for m in cover_marks(one).marks if isinstance(m, Picture) and m.origin.kind == "cover")
+        mark = next(m for m in cover_marks(one).marks if isinstance(m, PictureMark) and m.origin.kind == "cover")
         pieces.append((mark.clip.left - mark.placed.left, mark.clip.width, mark.placed.width))
     assert {round(width, 6) for _, width, _ in pieces} == {round(10 * MM, 6)}
     steps = [b[0] - a[0] for a, b in pairwise(pieces)]

@@ -23,8 +23,8 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.records import Publication
+from half_fold.core.publication.sending import difference_of as sent
 from half_fold.core.publication.sending import made
-from half_fold.core.publication.sending import told as sent
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read

@@ -7,7 +7,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from half_fold.core.drawing.marks import DisplayList, Mark, Picture, leaves
+from half_fold.core.drawing.marks import DisplayList, Mark, PictureMark, leaves
 from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.planes import Layer, on_paper
 from half_fold.core.pictures.colour.colour import as_printed, inks_to_screen, to_screen, to_screen_profile
@@ -24,7 +24,7 @@ MEAN, HIGH = 0.005, 0.02
 def _painted(marks: list[Mark], folder: Path, black: Overprint) -> np.ndarray:
     images = {
         name: to_qimage(as_printed(to_screen(load_pixels(folder / f"{name}.png")), "black" if name == "p3" else ""))
-        for name in {mark.picture for mark in leaves(marks) if isinstance(mark, Picture)}
+        for name in {mark.picture for mark in leaves(marks) if isinstance(mark, PictureMark)}
     }
     image = QImage(round(SHEET.width * SCALE), round(SHEET.height * SCALE), QImage.Format.Format_RGB32)
     image.fill(QColor("white"))

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.grid.pencil import said_pencil
+from half_fold.core.grid.pencil import format_pencil
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.surgery import master_named, role_named
@@ -294,7 +294,7 @@ def _pointed(grid: GridStation, frame: PageFrame, x_mm: float, y_mm: float) -> Q
 
 
 def _said(grid: GridStation) -> str:
-    return said_pencil(grid.master().grid.pencil)
+    return format_pencil(grid.master().grid.pencil)
 
 
 def test_a_line_is_pencilled_at_the_pointer_dragged_and_rubbed_out(window: Window, grid: GridStation) -> None:

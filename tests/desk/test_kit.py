@@ -19,7 +19,7 @@ from half_fold.desk.concertina import Concertina
 from half_fold.desk.docket import facts
 from half_fold.desk.foot import Foot
 from half_fold.desk.kit.card import CardView
-from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 from half_fold.desk.window import Window
@@ -68,7 +68,9 @@ def test_going_elsewhere_takes_what_was_typed() -> None:
     working = Working()
     working.show()
     ready(working)
-    working.show_sections([Section("S", "", [_editable(taken), Row("Safe", "5 mm", typed="5mm", edit=lambda _: True)])])
+    working.show_sections(
+        [RowSection("S", "", [_editable(taken), Row("Safe", "5 mm", typed="5mm", edit=lambda _: True)])]
+    )
     row = working.row("Bleed")
     QTest.mouseClick(row.value, LEFT)
     assert row.editor is not None
@@ -97,13 +99,13 @@ def test_the_working_fills_rows_in_again_and_keeps_the_focus() -> None:
     working.resize(300, 500)
     working.show()
     ready(working)
-    working.show_sections([Section("Spine", "", [_editable([]), Row("Leaves", "24")])])
+    working.show_sections([RowSection("Spine", "", [_editable([]), Row("Leaves", "24")])])
     row = working.row("Bleed")
     row.value.setFocus()
-    working.show_sections([Section("Spine", "", [_editable([]), Row("Leaves", "48", note="More")])])
+    working.show_sections([RowSection("Spine", "", [_editable([]), Row("Leaves", "48", note="More")])])
     assert working.row("Bleed") is row and row.value.hasFocus()
     assert working.row("Leaves").row.value == "48" and working.row("Leaves")._note.isVisible()
-    working.show_sections([Section("Spine", "", [_editable([]), Card("Too thin", "Add pages")])])
+    working.show_sections([RowSection("Spine", "", [_editable([]), Card("Too thin", "Add pages")])])
     assert working.row("Bleed").value.hasFocus()
     assert working.cards[0].card.title == "Too thin"
 
@@ -118,7 +120,7 @@ def test_what_is_shown_anew_lies_in_its_place_at_once() -> None:
     for rows in (3, 12, 1, 7):
         card = Card("Too thin", "Add pages", [("Add 4", partial(acted.append, rows))])
         items = [Row(f"Row {at}", str(at), "working of it " * at) for at in range(rows)]
-        working.show_sections([Section("Spine", "", [*items, card])])
+        working.show_sections([RowSection("Spine", "", [*items, card])])
         button = working.cards[0].buttons[0]
         there = button.mapTo(working, button.rect().center())
         assert working.childAt(there) is button
@@ -129,10 +131,10 @@ def test_what_is_shown_anew_lies_in_its_place_at_once() -> None:
 def test_what_is_shown_soon_is_made_once_for_many_and_is_there_for_who_asks() -> None:
     working, made = Working(), list[str]()
 
-    def of(value: str) -> Callable[[], list[Section]]:
-        def make() -> list[Section]:
+    def of(value: str) -> Callable[[], list[RowSection]]:
+        def make() -> list[RowSection]:
             made.append(value)
-            return [Section("Spine", "", [Row("Leaves", value)])]
+            return [RowSection("Spine", "", [Row("Leaves", value)])]
 
         return make
 
@@ -154,7 +156,7 @@ def test_a_row_is_never_wider_than_the_column() -> None:
     working.resize(300, 500)
     working.show_sections(
         [
-            Section(
+            RowSection(
                 "S",
                 "",
                 [
@@ -282,9 +284,9 @@ def test_an_open_editor_is_put_away_when_the_working_changes_under_it() -> None:
     working = Working()
     working.show()
     ready(working)
-    working.show_sections([Section("S", "", [_editable(taken)])])
+    working.show_sections([RowSection("S", "", [_editable(taken)])])
     QTest.mouseClick(working.row("Bleed").value, LEFT)
     QTest.keyClicks(working.row("Bleed").editor, "9mm")
-    working.show_sections([Section("T", "", [_editable(taken), Row("Leaves", "24")])])
+    working.show_sections([RowSection("T", "", [_editable(taken), Row("Leaves", "24")])])
     QTest.qWait(30)
     assert working.row("Bleed").editor is None and taken == []

@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from half_fold.core.plan.settings import set_values
-from half_fold.core.press.outputs import said_output
+from half_fold.core.press.outputs import format_output
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.press import PressStation
 from half_fold.desk.window import Window
@@ -39,7 +39,7 @@ def test_what_is_chosen_is_kept_under_a_name_and_chosen_again(window: Window) ->
     QTest.mouseClick(press.for_reading, LEFT, pos=QPoint(8, 8))
     assert not press.with_marks.isVisible()
     type_into(window.working.row("Keep this as"), "Reading copy")
-    assert [said_output(each) for each in window.session.publication.outputs] == ["pages, as spreads, to read"]
+    assert [format_output(each) for each in window.session.publication.outputs] == ["pages, as spreads, to read"]
     assert window.working.row("Output").row.value == "Reading copy"
     QTest.mouseClick(press.for_press, LEFT, pos=QPoint(8, 8))
     QTest.mouseClick(press.forms["sheets"], LEFT, pos=QPoint(8, 8))
@@ -49,7 +49,7 @@ def test_what_is_chosen_is_kept_under_a_name_and_chosen_again(window: Window) ->
     choose_from(window.working.row("Output"), "Reading copy")
     assert press.for_reading.isChecked() and press.forms["spreads"].isChecked()
     type_into(window.working.row("Pictures"), "90")
-    assert said_output(window.session.publication.outputs[0]).endswith("90 ppi") and press.ppi == 90
+    assert format_output(window.session.publication.outputs[0]).endswith("90 ppi") and press.ppi == 90
     type_into(window.working.row("Name"), "For the author")
     assert window.working.row("Output").row.value == "For the author"
     ready(window)  # a menu that closes leaves no window active here
@@ -74,7 +74,7 @@ def test_a_name_that_is_taken_is_said_and_what_was_kept_stays(window: Window) ->
     QTest.mouseClick(press.forms["spreads"], LEFT, pos=QPoint(8, 8))
     type_into(window.working.row("Keep this as"), "Sent")
     assert "already" in window.foot.sentence
-    assert [said_output(each) for each in window.session.publication.outputs] == ["pages, marks"]
+    assert [format_output(each) for each in window.session.publication.outputs] == ["pages, marks"]
 
 
 def test_an_output_whose_part_has_gone_is_not_in_the_way(window: Window, tmp_path: Path) -> None:

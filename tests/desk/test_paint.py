@@ -9,7 +9,7 @@ from PIL import Image
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtTest import QTest
 
-from half_fold.core.drawing.marks import DisplayList, Picture, Shape
+from half_fold.core.drawing.marks import DisplayList, PictureMark, Shape
 from half_fold.core.drawing.tone import BLACK, Tone
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -53,7 +53,7 @@ def _painted(marks: DisplayList, scale: float, outlines: bool = False, pictures:
 
 def test_screen_glyphs_stand_where_the_outlines_do(demo_job: Job, qapp: object) -> None:
     marks = Setter().spread(demo_job.publication, Spread(6, 7))
-    text_only = DisplayList(marks.area, tuple(m for m in marks.marks if not isinstance(m, Picture)))
+    text_only = DisplayList(marks.area, tuple(m for m in marks.marks if not isinstance(m, PictureMark)))
     screen, exact = (_painted(text_only, 1.6, outlines).mean(2) for outlines in (False, True))
     assert np.corrcoef(screen.ravel(), exact.ravel())[0, 1] > 0.95
     assert np.corrcoef(screen.ravel(), np.roll(exact, 3, axis=1).ravel())[0, 1] < 0.6
@@ -69,7 +69,7 @@ def test_shapes_and_inks_on_the_screen(qapp: object) -> None:
 
 
 def test_a_picture_not_read_yet_has_a_quiet_ground(qapp: object) -> None:
-    marks = DisplayList(Rect(0, 0, 40, 40), (Picture("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
+    marks = DisplayList(Rect(0, 0, 40, 40), (PictureMark("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
     image = _painted(marks, 1)
     assert image[20, 20].tolist() == [0xC8, 0xCD, 0xCF] and image[5, 5].min() == 255
 
@@ -77,7 +77,7 @@ def test_a_picture_not_read_yet_has_a_quiet_ground(qapp: object) -> None:
 def test_a_picture_is_cropped_to_its_clip(qapp: object) -> None:
     whole = QImage(80, 40, QImage.Format.Format_RGB32)
     whole.fill(QColor("#204060"))
-    marks = DisplayList(Rect(0, 0, 40, 40), (Picture("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
+    marks = DisplayList(Rect(0, 0, 40, 40), (PictureMark("p", Rect(-20, 0, 60, 40), Rect(10, 10, 30, 30)),))
     image = _painted(marks, 1, pictures=lambda _p, _w: whole)
     assert (
         image[20, 20, ::-1].tolist() == [0x20, 0x40, 0x60] and image[20, 5].min() == 255 and image[20, 35].min() == 255

@@ -12,7 +12,7 @@ from half_fold.core.pictures.library.bring import bring_picture
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread.edits.claiming import laid
+from half_fold.core.spread.edits.claiming import claim_by_words
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.window import Window
@@ -32,7 +32,7 @@ def cutting(desk: Desk, tmp_path: Path) -> Iterator[Window]:
     ready(window)
     folder = window.session.proxies.folder
     window.session.edit(lambda p: bring_picture(p, folder, tmp_path / "ring.png")[0], "a picture")
-    window.session.edit(lambda p: laid(p, 3, "picture ring.png over 1-6 x 1-4"), "laid")
+    window.session.edit(lambda p: claim_by_words(p, 3, "picture ring.png over 1-6 x 1-4"), "laid")
     window.open_station(4)
     window.session.view.go_to(3)
     window.session.view.select(window.session.publication.pages[2].blocks[0].id)
@@ -116,7 +116,7 @@ def test_another_try_and_what_is_said_of_a_subject_like_its_ground(cutting: Wind
     picture.save(tmp_path / "glass.png")
     folder = cutting.session.proxies.folder
     cutting.session.edit(lambda p: bring_picture(p, folder, tmp_path / "glass.png")[0], "a picture")
-    cutting.session.edit(lambda p: laid(p, 5, "picture glass.png over 1-6 x 1-4"), "laid")
+    cutting.session.edit(lambda p: claim_by_words(p, 5, "picture glass.png over 1-6 x 1-4"), "laid")
     cutting.session.view.go_to(5)
     cutting.session.view.select(cutting.session.publication.pages[4].blocks[0].id)
     station.bench.setFocus()

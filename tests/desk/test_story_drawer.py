@@ -14,7 +14,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.publication.records import HoldsPicture, Paragraph, Run, Wrap
 from half_fold.core.publication.surgery import page_of_block, story_of
 from half_fold.core.typesetting.flow.filler import is_filler
-from half_fold.core.typesetting.sheet.exceptions import said_exceptions
+from half_fold.core.typesetting.sheet.exceptions import format_exceptions
 from half_fold.core.typesetting.texts.markdown_in import read_markdown
 from half_fold.core.typesetting.texts.reading import role_table
 from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
@@ -368,7 +368,7 @@ def test_selected_words_are_set_apart_counted_and_made_a_role(window: Window, co
     _menu(copy, "Words of their own", "Face", "Young Serif Regular")
     run = next(run for run in _story(window)[0].runs if words in run.text)
     assert run.text.strip() == words and run.size == pytest.approx(121.0) and run.face == "Young Serif/Regular"
-    assert said_exceptions(session.publication, first.role).startswith("1 word in 1 way")
+    assert format_exceptions(session.publication, first.role).startswith("1 word in 1 way")
     _select(copy, words)
     _menu(copy, "Words of their own", "As their role says")
     assert _story(window)[0].runs == first.runs

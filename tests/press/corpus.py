@@ -9,11 +9,11 @@ from half_fold.core.drawing.affine import Affine, flipped, turned
 from half_fold.core.drawing.marks import (
     BLENDS,
     Glyphs,
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Stroke,
     Veil,
@@ -41,8 +41,8 @@ def words(text: str, size: float, left: float, baseline: float, tone: Tone = BLA
     return Glyphs(key, size, shaped.gids, left + size * pens, baseline, tone, shaped.texts, from_block("b1"))
 
 
-def _picture(box: Rect, clip: Rect | None = None, name: str = "p1") -> Picture:
-    return Picture(name, box, clip or box, from_block("b2"))
+def _picture(box: Rect, clip: Rect | None = None, name: str = "p1") -> PictureMark:
+    return PictureMark(name, box, clip or box, from_block("b2"))
 
 
 def _star() -> Outline:
@@ -56,12 +56,12 @@ def _panel(rect: Rect, tone: Tone) -> Path:
     return Path(rounded(rect, 8), tone)
 
 
-def _group(*marks: Mark, opacity: float = 1.0, blend: str = "normal") -> Group:
-    return Group(marks, opacity, blend)  # type: ignore[arg-type]
+def _group(*marks: Mark, opacity: float = 1.0, blend: str = "normal") -> MarkGroup:
+    return MarkGroup(marks, opacity, blend)  # type: ignore[arg-type]
 
 
-def _turned_group(angle: float, *marks: Mark, opacity: float = 1.0, blend: str = "normal") -> Group:
-    return Group(marks, opacity, blend, affine=turned(SHEET.centre, angle))  # type: ignore[arg-type]
+def _turned_group(angle: float, *marks: Mark, opacity: float = 1.0, blend: str = "normal") -> MarkGroup:
+    return MarkGroup(marks, opacity, blend, affine=turned(SHEET.centre, angle))  # type: ignore[arg-type]
 
 
 PLUM, MOSS = Spot("Ellerby plum", 0.4, 0.9, 0.1, 0.1), Spot("Wet moss", 0.6, 0.2, 0.9, 0.3)
@@ -79,8 +79,8 @@ def _fade(*tones: Tone, way: str = "linear", angle: float = 0.0, box: Rect = LEF
     return Gradient(way, turned(middle, angle).after(lies), stops)  # type: ignore[arg-type]  # words of a test
 
 
-def _mask(*tones: Tone, box: Rect = SHEET, way: str = "linear") -> Group:
-    return Group((Path(rectangle(box), _fade(*tones, way=way, box=box)),))
+def _mask(*tones: Tone, box: Rect = SHEET, way: str = "linear") -> MarkGroup:
+    return MarkGroup((Path(rectangle(box), _fade(*tones, way=way, box=box)),))
 
 
 def _soft(wide: int = 320, high: int = 240) -> np.ndarray:
@@ -126,10 +126,10 @@ LISTS: dict[str, Sequence[Mark]] = {
     "black and grey and rich": [_PICTURED, Shape(LEFT, GREY), Shape(RIGHT, Tone(c=0.6, m=0.4, y=0.4, k=1.0))],
     "a picture": [_picture(LEFT)],
     "a clipped picture": [_picture(Rect(-20, -10, 100, 80), LEFT)],
-    "a turned picture": [Picture("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25))],
-    "a flipped picture": [Picture("p1", LEFT, SHEET, from_block("b"), flipped(LEFT))],
+    "a turned picture": [PictureMark("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25))],
+    "a flipped picture": [PictureMark("p1", LEFT, SHEET, from_block("b"), flipped(LEFT))],
     "turned, flipped and clipped": [
-        Picture("p1", Rect(0, 0, 90, 70), LEFT, from_block("b"), turned((45, 35), -40).after(flipped(LEFT)))
+        PictureMark("p1", Rect(0, 0, 90, 70), LEFT, from_block("b"), turned((45, 35), -40).after(flipped(LEFT)))
     ],
     "a cut-out": [Shape(SHEET, STRAW), _picture(RIGHT, name="p2")],
     "a grey picture": [Shape(SHEET, STRAW), _picture(RIGHT, name="p3")],
@@ -183,24 +183,34 @@ LISTS: dict[str, Sequence[Mark]] = {
     "a gradient beyond its ends": [Path(rectangle(SHEET), _fade(LEAF, STRAW, box=Rect(50, 30, 70, 60)))],
     "a gradient in a turn": [Shape(SHEET, STRAW), _turned_group(25, Path(rectangle(LEFT), _fade(LEAF, RED, angle=20)))],
     "a see-through gradient": [_PICTURED, _group(Path(rectangle(RIGHT), _fade(LEAF, RED, box=RIGHT)), opacity=0.6)],
-    "a mask": [Shape(LEFT, LEAF), Group((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR))],
-    "a mask of a part": [Shape(LEFT, LEAF), Group((Shape(SHEET, RED),), mask=_mask(BLACK, HALF, box=RIGHT))],
-    "a wash that fades over a picture": [_PICTURED, Group((Shape(SHEET, STRAW),), 0.8, mask=_mask(CLEAR, BLACK))],
-    "a picture in a mask": [Shape(LEFT, LEAF), Group((_PICTURED,), mask=_mask(BLACK, CLEAR, way="radial"))],
+    "a mask": [Shape(LEFT, LEAF), MarkGroup((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR))],
+    "a mask of a part": [Shape(LEFT, LEAF), MarkGroup((Shape(SHEET, RED),), mask=_mask(BLACK, HALF, box=RIGHT))],
+    "a wash that fades over a picture": [_PICTURED, MarkGroup((Shape(SHEET, STRAW),), 0.8, mask=_mask(CLEAR, BLACK))],
+    "a picture in a mask": [Shape(LEFT, LEAF), MarkGroup((_PICTURED,), mask=_mask(BLACK, CLEAR, way="radial"))],
     "a mask, turned and multiplied": [
         _PICTURED,
-        Group(
+        MarkGroup(
             (Shape(SHEET, STRAW),), 1.0, "multiply", from_block("b"), turned((60, 45), 30), _mask(CLEAR, BLACK, CLEAR)
         ),
     ],
     "a mask in a group": [
         Shape(LEFT, CYAN),
-        _group(Group((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR)), Shape(Rect(60, 5, 90, 40), LEAF), opacity=0.7),
+        _group(
+            MarkGroup((Shape(SHEET, RED),), mask=_mask(BLACK, CLEAR)), Shape(Rect(60, 5, 90, 40), LEAF), opacity=0.7
+        ),
     ],
     "a veil": [Shape(SHEET, STRAW), Veil(_soft(), RIGHT, RED, "b")],
     "a turned veil": [Shape(LEFT, LEAF), Veil(_soft(), LEFT, STRAW, "b", turned((60, 45), 30))],
-    "a shadow of black alone": [_PICTURED, Group((Veil(_soft(), RIGHT, BLACK),), 0.6, "multiply"), Shape(LEFT, RED)],
-    "a glow": [Shape(SHEET, LEAF), Group((Veil(_soft(), SHEET, STRAW),), 0.8, "screen"), words("Hedge", 24, 20, 50)],
+    "a shadow of black alone": [
+        _PICTURED,
+        MarkGroup((Veil(_soft(), RIGHT, BLACK),), 0.6, "multiply"),
+        Shape(LEFT, RED),
+    ],
+    "a glow": [
+        Shape(SHEET, LEAF),
+        MarkGroup((Veil(_soft(), SHEET, STRAW),), 0.8, "screen"),
+        words("Hedge", 24, 20, 50),
+    ],
     "a spot": [Shape(SHEET, STRAW), Path(ellipse(RIGHT), PLUM_TONE)],
     "two spots, the nearer hides": [Shape(LEFT, PLUM_TONE), Shape(RIGHT, MOSS_TONE), Line((5, 45), (115, 45), RED, 6)],
     "process ink on a spot": [Shape(SHEET, PLUM_TONE), Shape(RIGHT, LEAF), _picture(Rect(10, 10, 40, 30))],
@@ -225,13 +235,16 @@ LISTS: dict[str, Sequence[Mark]] = {
         Shape(RIGHT, MOSS_TONE),
         Line((20, 70), (100, 70), REGISTRATION, 8.0),
     ],
-    "a picture in an ellipse": [Shape(SHEET, STRAW), Picture("p1", LEFT, LEFT, from_block("b"), None, ellipse(LEFT))],
+    "a picture in an ellipse": [
+        Shape(SHEET, STRAW),
+        PictureMark("p1", LEFT, LEFT, from_block("b"), None, ellipse(LEFT)),
+    ],
     "a turned picture in a burst": [
-        Picture("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25), burst(Rect(20, 5, 80, 65), 9, 0.3))
+        PictureMark("p1", LEFT, SHEET, from_block("b"), turned(LEFT.centre, 25), burst(Rect(20, 5, 80, 65), 9, 0.3))
     ],
     "a ring, multiplied": [_PICTURED, _group(Path(ring(RIGHT, 0.5), LEAF), blend="multiply")],
     "a picture in a shape in a turn": [
-        _turned_group(40, Picture("p2", LEFT, LEFT, from_block("b"), None, ring(LEFT, 0.4)))
+        _turned_group(40, PictureMark("p2", LEFT, LEFT, from_block("b"), None, ring(LEFT, 0.4)))
     ],
     "nothing to see": [_group(Shape(Rect(300, 300, 320, 320), RED), opacity=0.5), Shape(LEFT, LEAF)],
     **{f"{blend} on an area": [Shape(LEFT, LEAF), _group(Shape(RIGHT, RED), blend=blend)] for blend in BLENDS},

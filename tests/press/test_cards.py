@@ -23,7 +23,7 @@ from half_fold.core.cover.sides import (
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves
-from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.reading import read_surface
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import hull
@@ -146,7 +146,7 @@ def test_what_is_wrong_on_a_card_is_found_with_its_name_and_mended(tmp_path: Pat
     job, side = _job(tmp_path)
     made, ground = _with(job, side, LEFT, HoldsPanel(ink="loden"), (0, 5), (0, 11))
     made, words = _with(made, side, LEFT, replace(display_words("headline", "Lost"), ink="loden"), (0, 5), (0, 5))
-    told = read(surface_of_side(made, tmp_path, side, Setter()))
+    told = read_surface(surface_of_side(made, tmp_path, side, Setter()))
     assert told.score(words) < 2 and ground
     found = [each for each in check(made, Setter(), tmp_path) if each.side == side]
     assert any("Lost" in each.message and each.place == f"{made.inserts[0].name}, front" for each in found)

@@ -36,7 +36,7 @@ from half_fold.core.publication.surgery import every_block, with_things
 from half_fold.core.spread.codes.barcode import symbol
 from half_fold.core.spread.codes.code import QUIET, as_said, code_area, code_modules
 from half_fold.core.spread.edits.grouping import group
-from half_fold.core.spread.edits.repeating import read_repeat
+from half_fold.core.spread.edits.repeating import parse_repeat
 from half_fold.core.spread.setting.compose import Setter
 from tests.blocks import block_over
 from tests.conftest import judge
@@ -175,7 +175,7 @@ def _laid() -> Publication:
     )
     job = set_path(job, "block.b1.number", "{EAN}")
     job, cell = group(job, ("b1", "b2"))
-    return lay_goods(job, cell, read_repeat("1 x 2, 4mm", "mm")).publication
+    return lay_goods(job, cell, parse_repeat("1 x 2, 4mm", "mm")).publication
 
 
 def test_every_row_prints_its_own_barcode_and_its_own_code(tmp_path: Path) -> None:

@@ -6,15 +6,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from half_fold.core.drawing.marks import Glyphs, Line, Picture, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, PictureMark, Shape
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Tone
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.crop_marks import LENGTH, crop_marks, slug
 from half_fold.core.press.pdf.content import KNOCK_OUT, OVERPRINT, Content, Resources, resource_name
 from half_fold.core.press.pdf.fonts import FontUse
-from half_fold.core.press.pdf.reach import bounds
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.reach import touched_area
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.typesetting.faces.faces import face
 
 MEDIA = Rect(-100, -10, 200, 390)
@@ -32,13 +32,13 @@ def _run(text: str, size: float = 10.0, colour: Tone = BLACK, shifts: list[float
     return Glyphs(FACE, size, shaped.gids, xs, 50.0, colour, shaped.texts)
 
 
-def _stream(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> bytes:
+def _stream(*marks: Glyphs | Shape | Line | PictureMark, clip: Rect = MEDIA) -> bytes:
     content = Content(MEDIA, Resources(sizes=SIZES))
     content.draw(marks, lambda _: clip)
     return content.bytes()
 
 
-def _drawn(*marks: Glyphs | Shape | Line | Picture, clip: Rect = MEDIA) -> str:
+def _drawn(*marks: Glyphs | Shape | Line | PictureMark, clip: Rect = MEDIA) -> str:
     return _stream(*marks, clip=clip).decode("latin-1")
 
 
@@ -123,8 +123,8 @@ def test_only_what_passes_its_clip_is_clipped() -> None:
 
 def test_a_picture_is_laid_by_matrix_and_clipped_to_its_block() -> None:
     """Of 160 x 80 pixels on 80 x 40 pt are seen those from 40, 10 to 140, 70; two more go in all round."""
-    stream = _drawn(Picture("p1", Rect(-20, 0, 60, 40), Rect(0, 5, 50, 35)))
-    part = Part("p1", 38, 8, 142, 72, 104, 64)
+    stream = _drawn(PictureMark("p1", Rect(-20, 0, 60, 40), Rect(0, 5, 50, 35)))
+    part = PicturePart("p1", 38, 8, 142, 72, 104, 64)
     assert f"/{KNOCK_OUT} gs 100 355 50 30 re W n 52 0 0 32 99 354 cm /{resource_name('P', part.key)} Do" in stream
 
 
@@ -132,7 +132,7 @@ def test_resources_are_shared_and_named_once() -> None:
     resources = Resources(sizes=SIZES)
     first, second = Content(MEDIA, resources), Content(MEDIA, resources)
     for content in (first, second):
-        content.draw([_run("Hedge"), Picture("p1", MEDIA, MEDIA)], lambda _: MEDIA)
+        content.draw([_run("Hedge"), PictureMark("p1", MEDIA, MEDIA)], lambda _: MEDIA)
     assert (
         list(resources.fonts) == [FACE]
         and first.pictures == second.pictures
@@ -153,10 +153,10 @@ def test_a_soft_hyphen_goes_in_as_actual_text() -> None:
 
 def test_bounds_never_cut_what_is_drawn() -> None:
     run = _run("fgjÅ", 20)
-    box = bounds(run)
+    box = touched_area(run)
     assert box.left < run.xs[0] and box.right > run.xs[-1] + 20 and box.top < 50 - 20 and box.bottom > 50 + 6
     line = Line((0, 0), (10, 0), BLACK, 2)
-    assert bounds(line) == Rect(-1, -1, 11, 1)
+    assert touched_area(line) == Rect(-1, -1, 11, 1)
 
 
 def test_crop_marks_keep_clear_of_the_bleed_and_end_on_the_sheet() -> None:

@@ -18,7 +18,7 @@ from half_fold.core.pictures.library.bring import load_pixels
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import Writer
 from half_fold.core.press.pdf.leaves import draw_page
-from half_fold.core.press.sheets import Sheet, always
+from half_fold.core.press.sheets import Sheet, clip_whole
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.records import PrinterSheet, Publication
 from half_fold.core.typesetting.faces.faces import face
@@ -66,7 +66,7 @@ def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path, black
     job = replace(job, printer=PrinterSheet(name="Wharf", overprint=black.of, overprint_to=f"{black.up_to:g}pt"))
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, folder, job.brief.text_paper, False)
-        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), clip_whole(SHEET)), writer.resources, False))
         writer.save(out, "Corpus")
 
 

@@ -20,12 +20,12 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
 from half_fold.core.press.outputs import (
+    format_output,
     in_effect,
     keep_output,
     make_outputs,
     output_files,
     output_named,
-    said_output,
     set_output,
 )
 from half_fold.core.publication.places import Held, Stop
@@ -55,7 +55,7 @@ WORDS = [
 @pytest.mark.parametrize(("words", "output"), WORDS)
 def test_an_output_is_stated_in_words_and_says_itself_in_the_same(words: str, output: Output) -> None:
     job = set_path(_job(), "output.A", words)
-    assert job.outputs == (output,) and said_output(output) == words == _value(job, "output.A")
+    assert job.outputs == (output,) and format_output(output) == words == _value(job, "output.A")
     assert set_path(job, "output.A", words) is job
     assert decode(encode(job), "a.halffold") == job
 
@@ -67,7 +67,7 @@ def test_every_value_has_its_path_and_setting_what_is_there_changes_nothing() ->
     job = set_path(job, "output.To the printer.form", "spreads")
     job = set_path(job, "output.To the printer.part", "Pages")
     job = set_path(job, "output.To the printer.name", "Sent")
-    assert said_output(output_named(job, "Sent")) == "pages, as spreads, marks"
+    assert format_output(output_named(job, "Sent")) == "pages, as spreads, marks"
     assert set_path(job, "output.Sent", "").outputs == ()
 
 
@@ -95,7 +95,7 @@ def test_an_output_of_a_section_stays_so_under_the_sections_new_name() -> None:
     job = start_section(_job(), 5, "Plates")
     job = set_path(set_path(job, "section.Plates.paper", "Marrow Silk 170"), "output.Plates", "section.Plates, marks")
     job = set_path(job, "section.Plates.name", "Colour plates")
-    assert said_output(job.outputs[0]) == "section.Colour plates, marks"
+    assert format_output(job.outputs[0]) == "section.Colour plates, marks"
     assert set_path(job, "output.Plates.part", "section.Colour plates").outputs == job.outputs
 
 

@@ -10,7 +10,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import turned
-from half_fold.core.drawing.marks import Group, Mark, Veil, mixes
+from half_fold.core.drawing.marks import Mark, MarkGroup, Veil, mixes
 from half_fold.core.drawing.marks import Path as Drawn
 from half_fold.core.drawing.outline import ellipse, rectangle
 from half_fold.core.drawing.tone import BLACK, Spot, Tone, finer
@@ -21,7 +21,7 @@ from half_fold.core.press.make import Writer, press
 from half_fold.core.press.pdf.composed import Unproved
 from half_fold.core.press.pdf.leaves import draw_page
 from half_fold.core.press.pdf.paints import plates
-from half_fold.core.press.sheets import Sheet, always
+from half_fold.core.press.sheets import Sheet, clip_whole
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import with_page
 from tests.blocks import block_over
@@ -33,7 +33,7 @@ MARKS: list[Mark] = [
     Drawn(ellipse(RIGHT), _fade(LEAF, PLUM_TONE, STRAW)),
     Drawn(ellipse(RIGHT), None),
     Veil(np.full((20, 30), 90, np.uint8), RIGHT, RED),
-    Group((Drawn(rectangle(SHEET), MOSS_TONE),), mask=_mask(BLACK, Tone())),
+    MarkGroup((Drawn(rectangle(SHEET), MOSS_TONE),), mask=_mask(BLACK, Tone())),
     words("Hedge", 24, 20, 50),
 ]
 MARKS = [mark for mark in MARKS if not (isinstance(mark, Drawn) and mark.fill is None)]
@@ -43,7 +43,7 @@ def _pressed(out: Path, meddle: Callable[[Writer], None] | None = None) -> None:
     job = start("magazine", "Paints")
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, Path(), job.brief.text_paper, False)
-        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(MARKS), always(SHEET)), writer.resources, False))
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(MARKS), clip_whole(SHEET)), writer.resources, False))
         if meddle is not None:
             finish = writer._finish
 
@@ -173,12 +173,12 @@ def test_a_shadow_of_black_knocks_nothing_out(tmp_path: Path) -> None:
 
     marks: list[Mark] = [
         Drawn(rectangle(SHEET), LEAF),
-        Group((Veil(np.full((8, 8), 255, np.uint8), Rect(20, 20, 100, 70), BLACK),), 0.4, "multiply"),
+        MarkGroup((Veil(np.full((8, 8), 255, np.uint8), Rect(20, 20, 100, 70), BLACK),), 0.4, "multiply"),
     ]
     job = start("magazine", "Shadow")
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, Path(), job.brief.text_paper, False)
-        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), clip_whole(SHEET)), writer.resources, False))
         writer.save(tmp_path / "x.pdf", "Shadow")
     found = judged(tmp_path / "x.pdf", tmp_path)
     lit, shaded = found[10, 10], found[90, 120]
@@ -193,12 +193,12 @@ def test_what_is_turned_just_off_the_page_is_left_out_by_writer_and_record_alike
 ) -> None:
     """What a turned group shows is judged by two: neither may think that it is seen where the other does not."""
     box = Rect(x, -30, x + 60, 60)
-    inner = Group((Drawn(ellipse(box), RED), words("Hedge", 24, x, 20)), 0.5, affine=turned(box.centre, -angle / 2))
-    marks: list[Mark] = [Group((inner, Drawn(rectangle(box), LEAF)), affine=turned(box.centre, angle))]
+    inner = MarkGroup((Drawn(ellipse(box), RED), words("Hedge", 24, x, 20)), 0.5, affine=turned(box.centre, -angle / 2))
+    marks: list[Mark] = [MarkGroup((inner, Drawn(rectangle(box), LEAF)), affine=turned(box.centre, angle))]
     job = start("magazine", "Off")
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, Path(), job.brief.text_paper, False)
-        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), always(SHEET)), writer.resources, False))
+        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), clip_whole(SHEET)), writer.resources, False))
         writer.save(tmp_path / "x.pdf", "Off")
 
 

@@ -16,10 +16,10 @@ from half_fold.cli import main
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.marks import (
     Glyphs,
-    Group,
     Line,
     Mark,
-    Picture,
+    MarkGroup,
+    PictureMark,
     Shape,
     Stroke,
     Veil,
@@ -57,7 +57,7 @@ MARKS = (
     Shape(Rect(0, 0, 100, 50), Tone(c=0.3), BLACK, 2.0),
     _run("Difficult (hedges) [cut] and # flasks"),
     _run("оф глыбы \\ σοφία", 80.0, Tone(m=1.0, y=0.8)),
-    Picture("p1", Rect(-20, 100, 60, 140), Rect(0, 105, 50, 135)),
+    PictureMark("p1", Rect(-20, 100, 60, 140), Rect(0, 105, 50, 135)),
     Line((0, 0), (10, 90), Tone(k=0.5), 0.5),
     Line((5, 0), (5, 9), REGISTRATION, 0.25),
     _run("turned words", 200.0, turn=turned((12.5, 200.0), 90.0)),
@@ -66,7 +66,9 @@ MARKS = (
     Drawn(ellipse(Rect(0, 270, 60, 300)), FADE, Stroke(PLUM, 1.5, (4.0, 2.0))),
     _run("faded", 320.0, FADE),
     Veil(np.arange(48, dtype=np.uint8).reshape(6, 8), Rect(0, 330, 60, 360), PLUM),
-    Picture("p1", Rect(0, 360, 40, 380), Rect(0, 360, 40, 380), from_block("b"), None, ellipse(Rect(0, 360, 40, 380))),
+    PictureMark(
+        "p1", Rect(0, 360, 40, 380), Rect(0, 360, 40, 380), from_block("b"), None, ellipse(Rect(0, 360, 40, 380))
+    ),
 )
 
 
@@ -83,8 +85,8 @@ def _told(octets: bytes = b"", groups: Sequence[TextGroup | Mark] | None = None)
     return composed(MARKS, groups, lambda _: MEDIA, MEDIA, octets, _named, "page 1")
 
 
-def _named(mark: Picture | Group, clip: Rect) -> tuple[str, Picture | Group]:
-    assert isinstance(mark, Picture)
+def _named(mark: PictureMark | MarkGroup, clip: Rect) -> tuple[str, PictureMark | MarkGroup]:
+    assert isinstance(mark, PictureMark)
     part, laid = _resources().part(mark, clip)
     return resource_name("P", part.key), laid
 
@@ -302,12 +304,12 @@ def _picture(patch: pytest.MonkeyPatch) -> None:
 
 def _bracket(patch: pytest.MonkeyPatch) -> None:
     """The fault that lost pages: a glyph whose low octet is an opening bracket leaves its string open."""
-    runs = shown.Runs.shown
+    runs = shown.ShownRuns.shown
 
-    def run(self: shown.Runs, *given: object, **more: object) -> bytes:
+    def run(self: shown.ShownRuns, *given: object, **more: object) -> bytes:
         return re.sub(rb"\)(-?[\d.]+)\(", rb"[(", runs(self, *given, **more), count=1)  # type: ignore[arg-type]
 
-    patch.setattr(shown.Runs, "shown", run)
+    patch.setattr(shown.ShownRuns, "shown", run)
 
 
 BROKEN = {

@@ -40,7 +40,7 @@ def _tidy() -> None:
     from half_fold.core.press.pdf import kept_images
 
     pyramid.tidy()
-    kept_images.tidy()
+    kept_images.tidy_images()
 
 
 class Desk(QObject):

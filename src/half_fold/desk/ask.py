@@ -6,7 +6,7 @@ from PyQt6.QtCore import QEvent, QObject, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QVBoxLayout, QWidget
 
-from half_fold.core.paths.ask import MOST, Answer, Wish, answers
+from half_fold.core.paths.ask import MOST, Match, Wish, answers
 from half_fold.desk.theme import tokens
 
 WIDTH, ROW, MARGIN = 600, 30, 10
@@ -87,7 +87,7 @@ class Ask(QFrame):
         super().__init__(parent)
         self._take = take
         self._wishes: Sequence[Wish] = ()
-        self._answers: list[Answer] = []
+        self._answers: list[Match] = []
         self.wish: Wish | None = None  # whose value is asked for
         self.recent: list[str] = []
         self.setObjectName("card")
@@ -130,9 +130,9 @@ class Ask(QFrame):
         """The choices that a value may be, as far as they are meant."""
         assert self.wish is not None
         meant = [(v, w) for v, w in self.wish.choices if said.lower() in w.lower() or said.lower() == v.lower()]
-        self._answers = [Answer(self.wish, value) for value, _ in meant[:MOST]]
+        self._answers = [Match(self.wish, value) for value, _ in meant[:MOST]]
         if not self.wish.choices:
-            self._answers = [Answer(self.wish, said)] if said.strip() else []
+            self._answers = [Match(self.wish, said)] if said.strip() else []
         rows = [(words, self.wish.label, "", True) for _, words in meant[:MOST]]
         self._show(rows or [(said or f"now {self.wish.value or 'nothing'}", self.wish.label, "Enter sets it", True)])
 
@@ -190,7 +190,7 @@ class Ask(QFrame):
         return True
 
 
-def _row(answer: Answer) -> tuple[str, str, str, bool]:
+def _row(answer: Match) -> tuple[str, str, str, bool]:
     wish = answer.wish
     if wish.not_here:
         return wish.label, wish.not_here, "", False

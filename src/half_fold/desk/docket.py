@@ -13,7 +13,7 @@ from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import figure, in_unit
-from half_fold.core.plan.starters import kind_words
+from half_fold.core.plan.starters import format_kind
 from half_fold.core.publication.records import Publication
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.session import Session
@@ -167,7 +167,7 @@ class Docket(QWidget):
             return  # words alone have changed, which the docket does not tell
         self._shown = (key, held)
         self._title.setText(publication.title)
-        words = [kind_words(publication.kind)]
+        words = [format_kind(publication.kind)]
         words += [", ".join(filter(None, (publication.issue, publication.season)))]
         self._subtitle.setText(" · ".join(filter(None, words)))
         for name, value in facts(self.session).items():

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QListView, QListWidget, QListWidgetItem
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.plan.own_kinds import own_kinds
-from half_fold.core.plan.starters import KINDS, kind_words, start
+from half_fold.core.plan.starters import KINDS, format_kind, start
 from half_fold.core.publication.records import Publication
 from half_fold.desk.theme import tokens
 
@@ -35,7 +35,7 @@ class KindShelf(QListWidget):
         self.setWordWrap(True)
         self.setSpacing(0)
         for kind in KINDS:
-            self._add(kind, kind_words(kind), _drawn(start(kind, "")))
+            self._add(kind, format_kind(kind), _drawn(start(kind, "")))
         for own in own_kinds():
             self._add(own.folder.name, own.name, _scaled(QImage(str(own.picture))))
         self.setCurrentRow(0)

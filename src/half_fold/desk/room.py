@@ -17,7 +17,7 @@ ALONE_KEY = "F8"
 EDGE = 12
 
 
-class Edge(QWidget):
+class FoldEdge(QWidget):
     """What is seen of a part that is folded away; a click, or Enter, unfolds it."""
 
     pressed = pyqtSignal()
@@ -61,7 +61,7 @@ class Folds(Protocol):
 class Hidden:
     """A part that is put away whole, with an edge in its place."""
 
-    def __init__(self, part: QWidget, edge: Edge) -> None:
+    def __init__(self, part: QWidget, edge: FoldEdge) -> None:
         self.part, self.edge = part, edge
 
     def unfold(self, unfolded: bool) -> None:
@@ -70,7 +70,7 @@ class Hidden:
         self.edge.setVisible(not unfolded)
 
 
-class Room(QObject):
+class WindowRoom(QObject):
     """Which parts are folded at which station; the desk remembers them."""
 
     def __init__(self, part_of: Callable[[Part], Folds | None]) -> None:

@@ -23,7 +23,7 @@ from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
 from half_fold.core.typesetting.faces.fonts import join_fonts
-from half_fold.desk.beside.bringing import Bringing, Placed, Written
+from half_fold.desk.beside.bringing import Bringing, PlacedText, Written
 from half_fold.desk.beside.checker import Checker
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.view import View
@@ -104,9 +104,9 @@ class Session(Workpiece):
         """Say what another spine moved on the cover."""
         if before.brief is after.brief and len(before.pages) == len(after.pages):
             return
-        from half_fold.core.cover.spine_moves import told_of_spine
+        from half_fold.core.cover.spine_moves import format_spine_moves
 
-        words = told_of_spine(before, after)
+        words = format_spine_moves(before, after)
         if words:
             self.noted.emit(words)
 
@@ -134,7 +134,7 @@ class Session(Workpiece):
         self.noted.emit(f"Bringing in “{path.name}”")
         self.bringing.start_text(self.publication, path)
 
-    def _placed(self, placed: Placed) -> None:
+    def _placed(self, placed: PlacedText) -> None:
         if placed.base is not self.publication:  # edited meanwhile: place it in the document as it is now
             self.bringing.start_text(self.publication, placed.path, placed.reading)
             return

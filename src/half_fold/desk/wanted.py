@@ -14,7 +14,7 @@ from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.ask import Ask
 from half_fold.desk.front import Front
 from half_fold.desk.stations.cover.station import CoverStation
-from half_fold.desk.stations.cover.trials import key_of
+from half_fold.desk.stations.cover.trials import trial_key
 from half_fold.desk.stations.numbers import CHECKS, COVER, GRID, ORDER, SPREADS
 from half_fold.desk.stations.order.station import OrderStation
 from half_fold.desk.stations.register import STATIONS
@@ -162,7 +162,7 @@ class Wanted:
         """The cover as it is seen."""
         for trial in TRIALS:
             yield self._wish(
-                trial.label, "Cover", TRIED_AS[trial.name], partial(self._try, trial.name), key_of(trial.name)
+                trial.label, "Cover", TRIED_AS[trial.name], partial(self._try, trial.name), trial_key(trial.name)
             )
 
     def _try(self, name: str) -> None:

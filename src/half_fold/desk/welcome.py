@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QPushButton, QV
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.own_kinds import begin
-from half_fold.core.plan.starters import title_from
+from half_fold.core.plan.starters import title_of_folder
 from half_fold.core.store.own import file_name
 from half_fold.desk.kinds import KindShelf
 from half_fold.desk.kit.plain import label
@@ -71,7 +71,7 @@ class Welcome(QWidget):
             column.addSpacing(12)
             column.addWidget(label("Open lately", tokens.SECTION, bold=True))
         for path in jobs:
-            button = QPushButton(f"{title_from(path.stem)}   {path.parent}")
+            button = QPushButton(f"{title_of_folder(path.stem)}   {path.parent}")
             button.setProperty("link", True)
             button.clicked.connect(lambda _=False, path=path: self.made.emit(path))
             self.recent.append(button)

@@ -23,7 +23,7 @@ from half_fold.desk.docket import Docket, StationLine
 from half_fold.desk.foot import Foot
 from half_fold.desk.job_window import JobWindow
 from half_fold.desk.memory import recall, remember
-from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, Edge, Folds, Hidden, Part, Room
+from half_fold.desk.room import ALONE_KEY, KEYS, PARTS, FoldEdge, Folds, Hidden, Part, WindowRoom
 from half_fold.desk.session import Session
 from half_fold.desk.stations.numbers import BRIEF, CHECKS, COVER, PRESS, SPREADS, VERSIONS
 from half_fold.desk.stations.register import STATIONS, make_versions
@@ -52,7 +52,7 @@ class Window(JobWindow):
         self.stations: dict[int, Station] = {}
         self.current = self._before = BRIEF
         self.foot = Foot()
-        self.room = Room(self._part)
+        self.room = WindowRoom(self._part)
         self.wanted: Wanted | None = None
         self._build()
         session.changed.connect(self.refresh)
@@ -84,7 +84,7 @@ class Window(JobWindow):
         middle.addWidget(self.concertina)
         middle.addWidget(self.bench, 1)
         middle.addWidget(self.foot)
-        left, right = Edge("docket"), Edge("working")
+        left, right = FoldEdge("docket"), FoldEdge("working")
         self._docket, self._working = Hidden(self.docket, left), Hidden(self.working, right)
         left.pressed.connect(lambda: self.room.turn("docket"))
         right.pressed.connect(lambda: self.room.turn("working"))

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayo
 
 from half_fold.desk.kit.card import CardView
 from half_fold.desk.kit.plain import label, rule
-from half_fold.desk.kit.rows import Card, Curve, Row, Section
+from half_fold.desk.kit.rows import Card, Curve, Row, RowSection
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from half_fold.desk.kit.curve import CurveView
 
 
-def _shape(sections: Sequence[Section]) -> tuple[object, ...]:
+def _shape(sections: Sequence[RowSection]) -> tuple[object, ...]:
     """What must be the same for rows to be filled in again rather than made anew."""
     return tuple(
         (
@@ -76,13 +76,13 @@ class Working(QScrollArea):
         self._rows: list[WorkedRow] = []
         self._cards: list[CardView] = []
         self._curves: list[CurveView] = []
-        self._made: Callable[[], Sequence[Section]] | None = None
+        self._made: Callable[[], Sequence[RowSection]] | None = None
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(SOON_MS)
         self._soon.timeout.connect(self.catch_up)
 
-    def show_soon(self, make: Callable[[], Sequence[Section]]) -> None:
+    def show_soon(self, make: Callable[[], Sequence[RowSection]]) -> None:
         """Show what is made in a moment: some times a second while someone types or drags, and not at each step."""
         self._made = make
         if not self._soon.isActive():
@@ -94,7 +94,7 @@ class Working(QScrollArea):
         if made is not None:
             self.show_sections(made())
 
-    def show_sections(self, sections: Sequence[Section]) -> None:
+    def show_sections(self, sections: Sequence[RowSection]) -> None:
         """Show other rows; where only values changed, the same rows take them."""
         self._made = None
         shape = _shape(sections)
@@ -108,7 +108,7 @@ class Working(QScrollArea):
         self._shape = shape
         self._build(sections)
 
-    def _build(self, sections: Sequence[Section]) -> None:
+    def _build(self, sections: Sequence[RowSection]) -> None:
         """Lay other rows out. Widgets that were shown before take new words: to make and dress one costs most."""
         unfolded = {view.row.name for view in self._rows if view.unfolded}
         focused = next((view for view in self._rows if view.value.hasFocus()), None)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import read_job, takes_job
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("template JOB OUT.pdf|.svg|.png", "the cover flat at true size, every dimension lettered"),)
 
@@ -34,5 +34,5 @@ def do(asked: argparse.Namespace) -> int:
         from half_fold.desk.paint.proof import write_drawing
 
         write_drawing(job, drawn.drawing, asked.out, 300)
-    print(shown(asked.out))
+    print(format_path(asked.out))
     return 0

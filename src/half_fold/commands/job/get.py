@@ -16,11 +16,11 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.paths.all import found, told
+    from half_fold.core.paths.all import found, setting_as_json
 
     settings = found(read_job(asked.job).publication, asked.path)
     if asked.json:
-        print(json.dumps([told(each) for each in settings], ensure_ascii=False))
+        print(json.dumps([setting_as_json(each) for each in settings], ensure_ascii=False))
         return 0
     for each in settings:
         print(f"{each.path}={each.value}")

@@ -3,7 +3,7 @@
 import argparse
 
 from half_fold.commands.jobs import read_job, takes_job
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("keep JOB KIND", "keep a job as a kind of your own to start from; --drop takes it away"),)
 
@@ -27,5 +27,5 @@ def do(asked: argparse.Namespace) -> int:
     job = read_job(asked.job)
     kept = keep_kind(job.publication, job.folder, asked.name)
     write_small(job, kept.picture)
-    print(shown(kept.folder))
+    print(format_path(kept.folder))
     return 0

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import read_job
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (
     (
@@ -27,13 +27,13 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.plan.own_kinds import begin
-    from half_fold.core.plan.starters import title_from
+    from half_fold.core.plan.starters import title_of_folder
 
     if asked.after is not None:
         return _next(asked)
     if asked.folder is None:
         raise Problem("Say what kind of job, and where: half-fold new KIND DIR, or half-fold new --from JOB DIR.")
-    print(begin(asked.kind, title_from(shown(Path(asked.folder.name))), asked.folder, asked.set))
+    print(begin(asked.kind, title_of_folder(format_path(Path(asked.folder.name))), asked.folder, asked.set))
     return 0
 
 

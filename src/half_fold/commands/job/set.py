@@ -14,13 +14,13 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.cover.spine_moves import told_of_spine
+    from half_fold.core.cover.spine_moves import format_spine_moves
     from half_fold.core.paths.all import set_paths
 
     with opened(asked.job) as job:
         before = job.publication
         save(job, set_paths(before, asked.settings))
-        words = told_of_spine(before, job.publication)
+        words = format_spine_moves(before, job.publication)
         if words:
             print(words)
     return 0

@@ -24,7 +24,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.catalogue.laying import laid_rows, lay_goods
     from half_fold.core.catalogue.table import read_goods, take_goods
-    from half_fold.core.spread.edits.repeating import read_repeat
+    from half_fold.core.spread.edits.repeating import parse_repeat
 
     with opened(asked.job, to_write=asked.table is not None or bool(asked.lay)) as job:
         publication = job.publication
@@ -32,7 +32,7 @@ def do(asked: argparse.Namespace) -> int:
             publication, news = take_goods(publication, read_goods(asked.table))
             print(*news, sep="\n") if news else print("Nothing is otherwise.")
         if asked.lay:
-            laid = lay_goods(publication, asked.lay, read_repeat(asked.how, publication.brief.unit))
+            laid = lay_goods(publication, asked.lay, parse_repeat(asked.how, publication.brief.unit))
             publication = laid.publication
             print(laid.words)
         if publication is not job.publication:

@@ -7,7 +7,7 @@ from pathlib import Path
 from half_fold.commands.jobs import opened, save, takes_job
 from half_fold.core.inks.edits import said, uses_of_ink, with_new_inks
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
-from half_fold.core.inks.numbers import total
+from half_fold.core.inks.numbers import ink_total
 from half_fold.core.inks.palette import palette_of, readable_pairs
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
@@ -53,7 +53,7 @@ def do(asked: argparse.Namespace) -> int:
 def _list(publication: Publication, as_json: bool) -> None:
     uses = [len(list(uses_of_ink(publication, i.name))) for i in publication.inks]
     rows = [
-        {"name": i.name, "stated": said(i), "total": total(i), "used": used}
+        {"name": i.name, "stated": said(i), "total": ink_total(i), "used": used}
         for i, used in zip(publication.inks, uses, strict=True)
     ]
     if as_json:

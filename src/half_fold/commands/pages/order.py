@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import opened, save, takes_job
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (
     ("order JOB OUT.csv|.xlsx|.pdf", "the running order as a table, or as a plan for the wall"),
@@ -34,8 +34,8 @@ def do(asked: argparse.Namespace) -> int:
             print("\n".join([f"{asked.read}: taken", *notes]))
         elif asked.out.suffix.lower() == ".pdf":
             write_wall_plan(job.publication, asked.out)
-            print(shown(asked.out))
+            print(format_path(asked.out))
         else:
             write_table(job.publication, asked.out)
-            print(shown(asked.out))
+            print(format_path(asked.out))
     return 0

@@ -4,7 +4,7 @@ import argparse
 from pathlib import Path
 
 from half_fold.commands.jobs import read_job, takes_job
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("schedule JOB OUT.csv|.ics", "the steps before the press date"),)
 
@@ -21,5 +21,5 @@ def do(asked: argparse.Namespace) -> int:
     from half_fold.core.spread.running.schedule import write_schedule
 
     write_schedule(read_job(asked.job).publication, asked.out, date.today())
-    print(shown(asked.out))
+    print(format_path(asked.out))
     return 0

@@ -35,9 +35,9 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     """Arrangements of pictures over a spread, or a page alone, the best first; one of them taken."""
-    from half_fold.core.arrange.ask import arrangements_on, pins_of, taken
+    from half_fold.core.arrange.ask import arrangements_on, pins_of, take_arrangement
     from half_fold.core.arrange.manner import nudged
-    from half_fold.core.arrange.reasons import name_of, worked_cost
+    from half_fold.core.arrange.reasons import arrangement_name, worked_cost
     from half_fold.core.plan.page_ranges import page_range
 
     with opened(asked.job, to_write=asked.take > 0 or bool(asked.story)) as job:
@@ -54,12 +54,12 @@ def do(asked: argparse.Namespace) -> int:
         if asked.take:
             if asked.take > len(found):
                 raise Problem("There is no arrangement of that number; take one of them by its own.")
-            save(job, taken(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
-            print(name_of(found[asked.take - 1]))
+            save(job, take_arrangement(job.publication, found[asked.take - 1])[0])  # its manner stays as it was
+            print(arrangement_name(found[asked.take - 1]))
             return 0
         for turn, each in enumerate(found, 1):
             cost = worked_cost(each)
-            print(f"{turn:2}  loses {cost.number}  {name_of(each)}")
+            print(f"{turn:2}  loses {cost.number}  {arrangement_name(each)}")
             for part in cost.parts or (cost,):
                 print(f"      {part.name.lower()} {part.number}  {part.how}".rstrip())
         return 0
@@ -74,7 +74,7 @@ def _pin(words: str) -> tuple[str, str]:
 
 def _feature(job: "Job", asked: argparse.Namespace, pages: Sequence[int]) -> int:
     """A story and pictures over the spreads of some pages."""
-    from half_fold.core.arrange.feature import filled
+    from half_fold.core.arrange.feature import fill_feature
     from half_fold.core.pictures.library.told import told_of_all
     from half_fold.core.publication.surgery import picture_of
     from half_fold.core.spread.setting.compose import Setter
@@ -85,7 +85,7 @@ def _feature(job: "Job", asked: argparse.Namespace, pages: Sequence[int]) -> int
         raise Problem(f"There is no story “{asked.story}” in this job; bring it in first, or give its title.")
     pictures = pictures_named(job, asked.picture)
     told = told_of_all(job.pictures, [picture_of(publication, name) for name in pictures])
-    made, words = filled(publication, Setter(), pages, story.id, pictures, told)
+    made, words = fill_feature(publication, Setter(), pages, story.id, pictures, told)
     save(job, made)
     print(words)
     return 0

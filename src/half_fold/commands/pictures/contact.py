@@ -4,7 +4,7 @@ import argparse
 from pathlib import Path
 
 from half_fold.commands.jobs import opened, takes_job
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("contact JOB OUT.pdf", "contact sheets of the job's pictures (--one-of-each of near duplicates)"),)
 
@@ -27,5 +27,5 @@ def do(asked: argparse.Namespace) -> int:
         if asked.one_of_each:
             pictures = [stack[0] for stack in stacks(pictures, told_of_all(job.pictures, pictures))]
         proved = write_contact(job.publication, job.pictures, asked.out, pictures)
-        print(f"{shown(asked.out)}: {proved.sentence}")
+        print(f"{format_path(asked.out)}: {proved.sentence}")
         return 0

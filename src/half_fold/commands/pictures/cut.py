@@ -25,11 +25,11 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     """A subject cut out of a picture of the job, as a picture of its own among them."""
-    from half_fold.core.pictures.library.cut_command import cut
+    from half_fold.core.pictures.library.cut_command import cut_by_words
 
     with opened(asked.job) as job:
         told = asked.box, asked.this, asked.not_this, asked.soft
-        made, name, words = cut(job.publication, job.pictures, asked.picture, *told)
+        made, name, words = cut_by_words(job.publication, job.pictures, asked.picture, *told)
         save(job, made)
         print(name)
         if words:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import opened, takes_job
 from half_fold.commands.making import record, stops, teller
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (
     (
@@ -36,7 +36,7 @@ def do(asked: argparse.Namespace) -> int:
             return 1
         gathered = gather(job.publication, job.pictures, asked.out, findings, teller(asked), setter)
         files = [{"file": name, "part": part, "as": "pages", **proved.record} for name, part, proved in gathered.files]
-        made = {"file": shown(asked.out), "part": "everything", "as": "pages", "proved": gathered.words}
+        made = {"file": format_path(asked.out), "part": "everything", "as": "pages", "proved": gathered.words}
         record(job, {**made, "files": files})
-        print(f"{shown(asked.out)}: proved: {gathered.words}")
+        print(f"{format_path(asked.out)}: proved: {gathered.words}")
         return 0

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import opened, takes_job
 from half_fold.commands.making import record, stops, teller
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("outputs JOB DIR", "every output that is kept (output.NAME), each a file in DIR"),)
 
@@ -30,7 +30,7 @@ def do(asked: argparse.Namespace) -> int:
             return 1
         for name, output, proved in make_outputs(job.publication, job.pictures, asked.out, teller(asked), setter):
             record(job, made_of(asked.out / name, output, proved))
-            print(f"{shown(asked.out / name)}: {output.name}: proved: {proved.sentence}")
+            print(f"{format_path(asked.out / name)}: {output.name}: proved: {proved.sentence}")
         if not asked.strict:  # which has looked
             stops(check(job.publication, setter, job.pictures))
         return 0

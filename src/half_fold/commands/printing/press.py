@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from half_fold.commands.jobs import opened, takes_job
 from half_fold.commands.making import record, stops, teller
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 if TYPE_CHECKING:
     from half_fold.core.publication.records import Output
@@ -55,7 +55,7 @@ def do(asked: argparse.Namespace) -> int:
         record(job, made_of(asked.out, output, proved))
         if not asked.strict:  # which has looked
             stops(check(job.publication, setter, job.pictures))
-        print(f"{shown(asked.out)}: proved: {proved.sentence}")
+        print(f"{format_path(asked.out)}: proved: {proved.sentence}")
         return 0
 
 

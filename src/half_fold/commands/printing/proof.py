@@ -6,7 +6,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import read_job, takes_job
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (
     (
@@ -39,7 +39,7 @@ def do(asked: argparse.Namespace) -> int:
 
     dpi = asked.dpi or (pixels(job.publication)[2] if asked.front else USUAL_DPI)
     said = write_proof(job, asked.out, asked.spread, asked.page, asked.cover, dpi, asked.front, asked.on_paper)
-    print(shown(asked.out))
+    print(format_path(asked.out))
     if said:
         print(said, file=sys.stderr)
     return 0

@@ -4,7 +4,7 @@ import argparse
 from pathlib import Path
 
 from half_fold.commands.jobs import opened, takes_job
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (
     (
@@ -26,5 +26,5 @@ def do(asked: argparse.Namespace) -> int:
     from half_fold.core.press.proving.returned import returned
 
     with opened(asked.job, to_write=False) as job:
-        print(f"{shown(asked.out)}: {returned(job, asked.out, asked.output).sentence}")
+        print(f"{format_path(asked.out)}: {returned(job, asked.out, asked.output).sentence}")
         return 0

@@ -19,7 +19,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.arrange.giving_room import every_remedy
-    from half_fold.core.spread.edits.fitting import state_words
+    from half_fold.core.spread.edits.fitting import format_fit_state
     from half_fold.core.spread.setting.compose import Setter
 
     with opened(asked.job, to_write=asked.take > 0) as job:
@@ -32,7 +32,7 @@ def do(asked: argparse.Namespace) -> int:
             save(job, found[asked.take - 1].publication, setter)
             print(f"Taken: {found[asked.take - 1].words}")
             return 0
-        print(f"{story.title}: {state_words(setter.threads.flow(publication, story.id))}")
+        print(f"{story.title}: {format_fit_state(setter.threads.flow(publication, story.id))}")
         for number, each in enumerate(found, 1):
             print(f"{number:3}  {each.words:44} {each.cost}")
     return 0

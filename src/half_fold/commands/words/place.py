@@ -79,7 +79,7 @@ def _place_text(
     setter: "Setter", _job: "Job", publication: "Publication", path: Path
 ) -> tuple["Publication", list[str]]:
     from half_fold.core.plan.order import pages_told
-    from half_fold.core.spread.edits.placing import has_pages_for_text, place_story, told_unlaid
+    from half_fold.core.spread.edits.placing import format_unlaid, has_pages_for_text, place_story
     from half_fold.core.typesetting.texts.reading import role_table
     from half_fold.core.typesetting.texts.text_in import read_text_file
 
@@ -88,7 +88,7 @@ def _place_text(
     pages = sorted({column.page for column in setter.threads.flow(publication, story).columns})
     notes = [f"  {note}" for note in dict.fromkeys(reading.notes)]
     if not pages and not has_pages_for_text(publication):
-        where = told_unlaid(publication, publication.stories[-1].title)
+        where = format_unlaid(publication, publication.stories[-1].title)
     else:
         where = pages_told(pages) if pages else "on no page yet, for its first line finds no room"
     return publication, [f"{reading.title}: {where}", *notes]

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from half_fold.commands.jobs import read_job, stories_titled, takes_job
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.files import shown
+from half_fold.core.store.files import format_path
 
 USAGE = (("text JOB OUT.md [--story TITLE]", "a story, or all of them, as Markdown"),)
 
@@ -24,7 +24,7 @@ def do(asked: argparse.Namespace) -> int:
     from half_fold.core.typesetting.texts.reading import role_table
 
     if asked.out.suffix.lower() not in SUFFIXES:
-        raise Problem(f"“{shown(asked.out)}” is no text; name a file that ends in {', '.join(SUFFIXES)}.")
+        raise Problem(f"“{format_path(asked.out)}” is no text; name a file that ends in {', '.join(SUFFIXES)}.")
     publication = read_job(asked.job).publication
     stories = stories_titled(publication, asked.story)
     parts = [to_markdown(story.paragraphs, role_table(publication)) for story in stories]

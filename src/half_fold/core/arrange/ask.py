@@ -9,8 +9,8 @@ from msgspec.structs import replace
 from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import Item
-from half_fold.core.arrange.items import fields_of, items_of, picture_blocks, rect_of
-from half_fold.core.arrange.laying import laid
+from half_fold.core.arrange.items import fields_across_and_down, items_of, picture_blocks, rect_of
+from half_fold.core.arrange.laying import lay_arrangement
 from half_fold.core.arrange.room import room_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.told import told_of_all
@@ -70,13 +70,13 @@ def pins_of(publication: Publication, number: int, alone: bool, asked: Mapping[s
     room = room_of(publication, (number,) if alone else spread_of(publication, number).numbers)
     made = {}
     for name, how in asked.items():
-        rect, size = rect_of(publication, room, name), fields_of(publication, room, name)
+        rect, size = rect_of(publication, room, name), fields_across_and_down(publication, room, name)
         if size is None:
             raise Problem("That block lies off the fields, so that it cannot be pinned; move its edges onto them.")
         made[name] = Pin(rect=rect) if how == "place" else Pin(size=size)
     return made
 
 
-def taken(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:
+def take_arrangement(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:
     """The job with an arrangement laid, and the ids of its blocks."""
-    return laid(publication, arrangement)
+    return lay_arrangement(publication, arrangement)

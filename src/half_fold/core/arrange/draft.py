@@ -17,9 +17,9 @@ from half_fold.core.arrange.chapters import Chapter, sequence
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import RATINGS
 from half_fold.core.arrange.items import items_of
-from half_fold.core.arrange.laying import laid
-from half_fold.core.arrange.rhythm import parted
-from half_fold.core.arrange.words import caption_spread, title_words
+from half_fold.core.arrange.laying import lay_arrangement
+from half_fold.core.arrange.rhythm import pictures_by_spread
+from half_fold.core.arrange.words import caption_spread, lay_title
 from half_fold.core.brief.allowances import picture_ppi
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.drawing.changes import bounds
@@ -124,7 +124,7 @@ def planned(publication: Publication, told: Mapping[str, Told], wishes: Wishes) 
     held, singles = len(_held(publication)), 0 if lies_flat(publication) else 2
     openers = sum(bool(title) for title, _ in opened)
     pairs = max(0, (wishes.pages - singles) // 2 - openers - held) if wishes.pages else 0
-    groups = parted(chapters, wishes.pace, pairs)
+    groups = pictures_by_spread(chapters, wishes.pace, pairs)
     spreads: list[Planned] = []
     for (title, hero), chapter, sizes in zip(opened, chapters, groups, strict=True):
         spreads += [Planned((hero,), title)] if title and hero is not None else []
@@ -230,7 +230,7 @@ def drafted(
     asked = replace(manner, bleed=wishes.bleed, variety=max(manner.variety, VARIETY), frame=frame)
     made = replace(made, manner=asked)
     if wishes.openers and not made.pages[0].things:
-        made = title_words(made, 1, publication.title)
+        made = lay_title(made, 1, publication.title)
     free = [
         spread
         for spread in spreads_of(made)
@@ -252,13 +252,13 @@ def _with_spread(
     pages: tuple[int, ...] = spread.numbers
     if each.title:
         first, second = spread.numbers
-        publication, pages = title_words(publication, first, each.title), (second,)
+        publication, pages = lay_title(publication, first, each.title), (second,)
     try:
         items = items_of(publication, (), [picture.id for picture in each.pictures], told)
         found = arranged(publication, pages, items, most=CHOSEN_FROM)
     except Problem:
         return publication
-    publication, _ = laid(publication, _another(publication, spread, found))
+    publication, _ = lay_arrangement(publication, _another(publication, spread, found))
     publication = _without_hidden_furniture(publication, spread)
     return caption_spread(publication, spread) if wishes.captions else publication
 
@@ -301,12 +301,14 @@ def matched(
 def _another(publication: Publication, spread: Spread, found: Sequence[Arrangement]) -> Arrangement:
     """The best whose pattern is not that of the spread before."""
     before = next((other for other in spreads_of(publication) if other.numbers[-1] == spread.numbers[0] - 1), None)
-    theirs = pattern_of(publication, before) if before is not None else frozenset()
-    fresh = (each for each in found if not theirs or pattern_of(laid(publication, each)[0], spread) != theirs)
+    theirs = spread_pattern(publication, before) if before is not None else frozenset()
+    fresh = (
+        each for each in found if not theirs or spread_pattern(lay_arrangement(publication, each)[0], spread) != theirs
+    )
     return next(fresh, found[0])
 
 
-def pattern_of(publication: Publication, spread: Spread) -> frozenset[tuple[int, ...]]:
+def spread_pattern(publication: Publication, spread: Spread) -> frozenset[tuple[int, ...]]:
     """Where things lie on a spread, to the point, measured from its own left edge."""
     return frozenset(
         tuple(round(side) for side in block_box(publication, number, block))

@@ -13,9 +13,9 @@ from half_fold.core.arrange.arrangement import Arrangement
 from half_fold.core.arrange.finding import MOST_ITEMS, arranged
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.items import items_of
-from half_fold.core.arrange.laying import laid
+from half_fold.core.arrange.laying import lay_arrangement
 from half_fold.core.arrange.rhythm import MOST
-from half_fold.core.arrange.texts import area_of_story, text_of
+from half_fold.core.arrange.texts import area_of_story, text_asked
 from half_fold.core.arrange.words import caption_spread
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
@@ -48,7 +48,7 @@ OPENS, QUOTE = "headline", "pull quote"
 SHORTEST, LONGEST = 40, 140  # letters of a pull quote
 
 
-def filled(
+def fill_feature(
     publication: Publication,
     setter: Setter,
     pages: Sequence[int],
@@ -205,7 +205,7 @@ def _items(
     items = list(items_of(publication, [block.id for block in blocks], share, told))[:MOST_ITEMS]
     for at, item in enumerate(items):
         if item.text is not None and item.text.runs:
-            text = text_of(publication, page_of_block(publication, item.block)[2], area)
+            text = text_asked(publication, page_of_block(publication, item.block)[2], area)
             items[at] = replace(item, picture=NO_PICTURE, text=text)
     return publication, items
 
@@ -218,7 +218,7 @@ def _quotes(publication: Publication, story: str) -> list[str]:
 
 def _best_set(publication: Publication, setter: Setter, found: Sequence[Arrangement]) -> Publication:
     """The first whose words set large go in."""
-    made = [laid(publication, each)[0] for each in found]
+    made = [lay_arrangement(publication, each)[0] for each in found]
     return next((each for each in made if _goes_in(each, setter, found[0])), made[0])
 
 

@@ -42,7 +42,7 @@ from half_fold.core.arrange.judging import (
     WIDE,
 )
 from half_fold.core.arrange.judging import PARTS as COUNT_OF_PARTS
-from half_fold.core.arrange.room import Room, as_read, fold_for_reading, room_of, standing
+from half_fold.core.arrange.room import Room, fold_for_reading, in_reading_order, room_of, standing
 from half_fold.core.arrange.seeking import go_on, judge_all, seek
 from half_fold.core.arrange.slicing import WHITES
 from half_fold.core.brief.allowances import picture_ppi
@@ -106,7 +106,7 @@ class _Search:
         self.taken = room.cells(self.there)
         self.ppi = picture_ppi(publication)[0]
         self.before = _beside(publication, room)
-        self.read = as_read(room)
+        self.read = in_reading_order(room)
 
     def found(self, still_wanted: StillWanted) -> Iterator[Arrangement]:
         every = tuple(range(len(self.items)))

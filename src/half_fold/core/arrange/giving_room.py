@@ -7,14 +7,14 @@ from msgspec.structs import replace
 
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.items import items_of
-from half_fold.core.arrange.laying import laid
-from half_fold.core.arrange.texts import text_of
+from half_fold.core.arrange.laying import lay_arrangement
+from half_fold.core.arrange.texts import text_asked
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.told import Told, told_of_all
 from half_fold.core.plan.spreads import Spread, spread_of
 from half_fold.core.publication.records import HoldsDisplay, HoldsPicture, HoldsStory, Picture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.edits.fitting import Remedy, remedies
+from half_fold.core.spread.edits.fitting import FitRemedy, fit_remedies
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.threads import thread
 from half_fold.core.spread.where.frames import block_box, blocks_on
@@ -26,12 +26,12 @@ ASKED_MORE = 2.5  # times what is lacking: lines are lost where columns become s
 
 def every_remedy(
     publication: Publication, setter: Setter, story: str, folder: Path, go_on: Callable[[], bool] = lambda: True
-) -> list[Remedy]:
+) -> list[FitRemedy]:
     """The remedies of a story in its type and its blocks, and the arrangements that give it room, the mildest first."""
-    found = remedies(publication, setter, story, go_on)
+    found = fit_remedies(publication, setter, story, go_on)
     if go_on() and setter.threads.flow(publication, story).over_lines:
         told = told_of_all(folder, _pictures_beside(publication, story), go_on)
-        found += [Remedy(words, COSTS, made, RANK) for words, made in giving_room(publication, setter, story, told)]
+        found += [FitRemedy(words, COSTS, made, RANK) for words, made in giving_room(publication, setter, story, told)]
     return sorted(found, key=lambda remedy: remedy.rank)
 
 
@@ -87,11 +87,11 @@ def _with_room(
         if item.text is not None:
             index, _, block = page_of_block(publication, item.block)
             box = block_box(publication, index + 1, block)
-            text = text_of(publication, block, box.width * box.height * (1 + (more - 1) * 2.5))
+            text = text_asked(publication, block, box.width * box.height * (1 + (more - 1) * 2.5))
             items[at] = replace(item, text=text)
     try:
         found = arranged(publication, spread.numbers, items)
     except Problem:
         return None
-    made = (laid(publication, each)[0] for each in found)
+    made = (lay_arrangement(publication, each)[0] for each in found)
     return next((each for each in made if not setter.threads.flow(each, story).over_lines), None)

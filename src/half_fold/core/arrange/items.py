@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
 from half_fold.core.arrange.room import Room
-from half_fold.core.arrange.texts import text_of
+from half_fold.core.arrange.texts import text_asked
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.told import Told
 from half_fold.core.plan.spreads import Spread
@@ -50,7 +50,7 @@ def _of_block(publication: Publication, name: str, told: Mapping[str, Told]) -> 
     if not is_free(publication, name):
         raise Problem("A block that is locked stays where it is; unlock it (L), or leave it out.")
     if not isinstance(holds, HoldsPicture):
-        text = text_of(publication, block)
+        text = text_asked(publication, block)
         if text is None:
             raise Problem("Pictures and words are arranged; choose blocks that hold some, the rest stays where it is.")
         return Item(NO_PICTURE, 0.0, name, text=text)
@@ -83,7 +83,7 @@ def rect_of(publication: Publication, room: Room, name: str) -> int:
     return nearest if off[nearest] <= NEAR else -1
 
 
-def fields_of(publication: Publication, room: Room, name: str) -> tuple[int, int] | None:
+def fields_across_and_down(publication: Publication, room: Room, name: str) -> tuple[int, int] | None:
     """How many fields a block has across and down; None where its edges lie on no lines of the room."""
     rect = rect_of(publication, room, name)
     if rect < 0:

@@ -294,7 +294,7 @@ def white_cost(where: Wholes, counts: Wholes, rects: Wholes, scratch: Wholes) ->
     regions, trapped, between, slivers = 0, 0, 0, 0
     for start in range(rows):
         while scratch[start]:
-            low, high, first, last, outside = grown(start, columns, rows, scratch)
+            low, high, first, last, outside = take_white_out(start, columns, rows, scratch)
             regions += 1
             trapped += not outside
             between += outside and low > 0 and high < columns - 1
@@ -329,7 +329,7 @@ def corners_of(rows: int, white: Wholes) -> int:
     return count
 
 
-def grown(start: int, columns: int, rows: int, white: Wholes) -> tuple[int, int, int, int, bool]:
+def take_white_out(start: int, columns: int, rows: int, white: Wholes) -> tuple[int, int, int, int, bool]:
     """Take the region of white out that begins in a row, the first that has any.
 
     Gives its first and last column and row, and whether it reaches the edge of the room.

@@ -11,7 +11,7 @@ from half_fold.core.publication.things import without
 from half_fold.core.spread.edits.claiming import held_picture
 
 
-def laid(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:
+def lay_arrangement(publication: Publication, arrangement: Arrangement) -> tuple[Publication, tuple[str, ...]]:
     """The job with the pictures laid so, and the ids of their blocks in the order they are read.
 
     A block that a picture lay in already goes to its new place with all that is set of it; it lies straight there and

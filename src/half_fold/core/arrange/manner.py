@@ -120,7 +120,7 @@ def _says(taken: float, others: Sequence[float]) -> float:
     return better / len(others)
 
 
-def changes(before: Manner, after: Manner) -> str:
+def manner_changes(before: Manner, after: Manner) -> str:
     """What is other in a manner, in words: Order 100 to 75 %."""
     every = PARTS | MEANS
     return ", ".join(

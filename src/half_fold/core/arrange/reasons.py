@@ -9,7 +9,7 @@ from half_fold.core.measure.worked import Worked, given, total
 LEAST_SAID = 0.005
 
 
-def name_of(arrangement: Arrangement) -> str:
+def arrangement_name(arrangement: Arrangement) -> str:
     """What it is in a few words: one large over the fold, four beside it; to the bleed."""
     room, sizes = arrangement.room, _sizes(arrangement)
     pictures = [n for n, item in enumerate(arrangement.items) if item.text is None]

@@ -19,7 +19,7 @@ def usual_count(pace: float) -> float:
     return float(SLOWEST * (QUICKEST / SLOWEST) ** (pace / 100))
 
 
-def parted(chapters: Sequence[Chapter], pace: float, spreads: int = 0) -> list[list[int]]:
+def pictures_by_spread(chapters: Sequence[Chapter], pace: float, spreads: int = 0) -> list[list[int]]:
     """How many pictures lie on each spread, chapter by chapter.
 
     So many ``spreads`` in all, or as near to it as can be; as many as the pace likes best where that is 0.

@@ -36,7 +36,7 @@ End = Literal["field", "bleed", "fold"]
 Fields = tuple[int, int, int, int, int]  # first and last column, first and last row, and whether out to the bleed
 
 
-class Line(Struct, frozen=True):
+class RoomLine(Struct, frozen=True):
     """Fields that count as one, across or down: from where to where in points, and which of which page's grid."""
 
     start: float
@@ -58,8 +58,8 @@ class Room(Struct, frozen=True, eq=False, dict=True):
     """
 
     pages: tuple[int, ...]
-    columns: tuple[Line, ...]
-    rows: tuple[Line, ...]
+    columns: tuple[RoomLine, ...]
+    rows: tuple[RoomLine, ...]
     area: Rect
     fold: float | None
     loss: float
@@ -104,7 +104,7 @@ class Room(Struct, frozen=True, eq=False, dict=True):
             bottom=self._stop(bottom, bottom.last, False, ends[3]),
         )
 
-    def _stop(self, line: Line, index: int, facing: bool, end: End) -> Stop:
+    def _stop(self, line: RoomLine, index: int, facing: bool, end: End) -> Stop:
         if end == "field":
             return Stop(kind="field", index=index, count=line.of, facing=facing)
         if self.frame is None:
@@ -121,7 +121,7 @@ class Room(Struct, frozen=True, eq=False, dict=True):
         return taken.ravel()
 
 
-def _ends(fields: Fields, columns: Sequence[Line], rows: Sequence[Line]) -> tuple[End, End, End, End]:
+def _ends(fields: Fields, columns: Sequence[RoomLine], rows: Sequence[RoomLine]) -> tuple[End, End, End, End]:
     """What the left, upper, right and lower edge of a rectangle lie on.
 
     What goes out to the bleed at the head or the foot goes up to the fold beside it as well.
@@ -199,16 +199,16 @@ def _room(first: PageFrame, other: PageFrame | None, numbers: str, loss: float, 
     )
 
 
-def _lines(spans: Sequence[tuple[float, float]], page: int, most: int) -> tuple[Line, ...]:
+def _lines(spans: Sequence[tuple[float, float]], page: int, most: int) -> tuple[RoomLine, ...]:
     """The fields of a page across or down, several together where there are more than ``most``."""
     count = len(spans)
     together = -(-count // most)
     parts = -(-count // together)
     starts = [round(part * count / parts) for part in range(parts + 1)]
-    return tuple(Line(spans[a][0], spans[b - 1][1], page, a, b - 1, count) for a, b in pairwise(starts))
+    return tuple(RoomLine(spans[a][0], spans[b - 1][1], page, a, b - 1, count) for a, b in pairwise(starts))
 
 
-def _across(page: int, frame: PageFrame) -> tuple[Line, ...]:
+def _across(page: int, frame: PageFrame) -> tuple[RoomLine, ...]:
     """The columns of a page, the one beside the fold marked."""
     lines = list(_lines(frame.columns, page, MOST_ACROSS))
     if not frame.has_fold:
@@ -220,7 +220,7 @@ def _across(page: int, frame: PageFrame) -> tuple[Line, ...]:
     return tuple(lines)
 
 
-def _box(fields: Fields, columns: Sequence[Line], rows: Sequence[Line], trim: Rect, bleed: float) -> Rect:
+def _box(fields: Fields, columns: Sequence[RoomLine], rows: Sequence[RoomLine], trim: Rect, bleed: float) -> Rect:
     c0, c1, r0, r1, _ = fields
     left, top, right, bottom = _ends(fields, columns, rows)
     out = trim.grown(bleed)
@@ -257,7 +257,7 @@ def fold_for_reading(room: Room) -> float:
     return -room.fold if room.right_bound else room.fold
 
 
-def as_read(room: Room) -> Reals:
+def in_reading_order(room: Room) -> Reals:
     """The rectangles as they are seen, mirrored where the job is read from right to left, so that all read alike."""
     if not room.right_bound:
         return room.seen

@@ -26,7 +26,7 @@ from half_fold.core.arrange.judging import (
     meet,
     order_cost,
 )
-from half_fold.core.arrange.slicing import WHITES, fits, in_order, in_turn, put_in, sliced
+from half_fold.core.arrange.slicing import WHITES, fits, in_order, in_turn, keep_best, sliced
 from half_fold.core.compiled.compiling import Reals, Wholes, known
 
 SWEEPS = 20
@@ -124,7 +124,7 @@ def seek(
             total = judged(
                 where, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, totals[keep - 1]
             )
-            kept = put_in(where, total, count, keep, kept, found, totals)
+            kept = keep_best(where, total, count, keep, kept, found, totals)
     for one in range(kept):
         for item in range(count):
             where[item] = found[one * count + item]
@@ -258,7 +258,7 @@ def downhill(
             across = line < columns
             at = line if across else line - columns + 1
             for by in range(-1, 2, 2):
-                if not shifted(where, trial, count, columns, rows, rects, index, fixed, at, across, by):
+                if not shift_rects(where, trial, count, columns, rows, rects, index, fixed, at, across, by):
                     continue
                 now = judged(trial, counts, figures, rects, boxes, costs, items, taken, before, scratch, parts, total)
                 if now < total - 1e-9:
@@ -270,7 +270,7 @@ def downhill(
     return total
 
 
-def shifted(
+def shift_rects(
     where: Wholes,
     trial: Wholes,
     count: int,

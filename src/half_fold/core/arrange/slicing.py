@@ -164,7 +164,7 @@ def in_turn(where: Wholes, counts: Wholes, figures: Reals, costs: Reals, fixed: 
     return 0
 
 
-def put_in(where: Wholes, total: float, count: int, keep: int, kept: int, found: Wholes, totals: Reals) -> int:
+def keep_best(where: Wholes, total: float, count: int, keep: int, kept: int, found: Wholes, totals: Reals) -> int:
     """Keep an arrangement where it is among the best, the best first; gives how many are kept."""
     if total >= FORBIDDEN or total >= totals[keep - 1]:
         return kept

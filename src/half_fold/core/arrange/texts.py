@@ -38,7 +38,7 @@ class Text(Struct, frozen=True):
         return self.gutter > 0
 
 
-def text_of(publication: Publication, block: Block, area: float = 0.0) -> Text | None:
+def text_asked(publication: Publication, block: Block, area: float = 0.0) -> Text | None:
     """What the words of a block ask for; of a story what its block has now, or an ``area``. None where it has none."""
     holds = block.holds
     if isinstance(holds, HoldsDisplay):

@@ -11,7 +11,7 @@ LEAST_ACROSS = 2  # fields: a caption is no narrower
 TITLE, CAPTION = "headline", "caption"
 
 
-def title_words(publication: Publication, number: int, title: str) -> Publication:
+def lay_title(publication: Publication, number: int, title: str) -> Publication:
     """A title on a page by itself: over the middle of it, where the upper third ends. None where it has no words."""
     page = publication.pages[number - 1]
     role = next((role.name for role in publication.roles if role.name == TITLE), "")

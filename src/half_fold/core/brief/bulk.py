@@ -17,7 +17,7 @@ def pages(publication: Publication) -> Worked:
     return given(count, "pages", "Pages", key="extent.pages", edits="pages", typed=str(count), how="without the cover")
 
 
-def leaves(publication: Publication) -> Worked:
+def leaf_count(publication: Publication) -> Worked:
     """Two pages to a leaf; an odd last page still takes a whole leaf."""
     halves = pages(publication) / given(2, "", "")
     count = Worked(math.ceil(halves.value), "leaves", "", halves.how, halves.parts)
@@ -84,7 +84,7 @@ def text_thickness(publication: Publication) -> Worked:
     """The thickness of all text leaves and inserts in millimetres, without a name of its own."""
     counts, inserted = leaves_by_paper(publication), insert_leaves(publication)
     if set(counts) == {publication.brief.text_paper}:
-        parts = [text_caliper(publication).to("mm") * leaves(publication)]
+        parts = [text_caliper(publication).to("mm") * leaf_count(publication)]
     else:
         parts = [_of_paper(publication, name, count) for name, count in counts.items()]
     return total([*parts, *(_of_paper(publication, name, count) for name, count in inserted.items())])
@@ -116,6 +116,6 @@ def board_thickness(publication: Publication) -> Worked:
     return given_length(publication.brief.boards, "Board", key="case.board.thickness", edits="boards")
 
 
-def parts_of(numbers: Sequence[Worked | None]) -> list[Worked]:
+def those_there(numbers: Sequence[Worked | None]) -> list[Worked]:
     """Those that there are."""
     return [number for number in numbers if number is not None]

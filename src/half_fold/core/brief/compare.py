@@ -41,7 +41,7 @@ def _on(publication: Publication, name: str) -> OnPaper:
         panel.value if panel is not None else None,
         copy_thickness(job).value,
         copy.value if copy is not None else None,
-        spine_text_fits(job),
+        text_fits_spine(job),
     )
 
 
@@ -53,7 +53,7 @@ def spine_text_from(publication: Publication) -> float:
     return length(sheet.spine_text_from, sheet.unit).mm
 
 
-def spine_text_fits(publication: Publication) -> bool:
+def text_fits_spine(publication: Publication) -> bool:
     """Whether spine text may stand: thick enough, pages enough for the printer, and room between the folds."""
     panel, clear = spine(publication), spine_text_clear(publication)
     if panel is None or clear is None:

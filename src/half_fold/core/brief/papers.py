@@ -25,7 +25,7 @@ def library() -> tuple[Paper, ...]:
     return msgspec.json.decode(content, type=tuple[Paper, ...])
 
 
-def own_file() -> Path:
+def own_papers_file() -> Path:
     """Where the user's own papers are kept."""
     return own_folder() / "papers.json"
 
@@ -33,7 +33,7 @@ def own_file() -> Path:
 def own_papers() -> tuple[Paper, ...]:
     """The user's own papers; none where they cannot be read."""
     try:
-        return _read(own_file(), own_file().stat().st_mtime_ns)
+        return _read(own_papers_file(), own_papers_file().stat().st_mtime_ns)
     except (OSError, msgspec.DecodeError):
         return ()
 
@@ -46,7 +46,7 @@ def _read(path: Path, _when: int) -> tuple[Paper, ...]:
 def keep_paper(paper: Paper) -> None:
     """Keep a paper among the user's own, in place of one of its name. Problem where it cannot be written."""
     kept = tuple(p for p in own_papers() if p.name.lower() != paper.name.lower())
-    keep_own(own_file(), (*kept, paper))
+    keep_own(own_papers_file(), (*kept, paper))
 
 
 def with_paper(publication: Publication, paper: Paper) -> Publication:
@@ -94,7 +94,7 @@ def paper_of(owner: type[Record], **more: Any) -> Property[Any]:
     )
 
 
-def stated(paper: Paper) -> str:
+def format_paper(paper: Paper) -> str:
     """A paper in a few figures, those that were typed."""
     figures = (
         (paper.grammage, f"{paper.grammage:g} g/m²"),

@@ -164,7 +164,7 @@ def choose_printer(publication: Publication, sheet: PrinterSheet | None) -> Publ
     return replace(publication, brief=replace(publication.brief, **asked), printer=sheet)
 
 
-def changes(before: Publication, now: Publication) -> list[Change]:
+def sheet_changes(before: Publication, now: Publication) -> list[Change]:
     """What choosing a printer changed in the brief."""
     pairs = (
         ("Bleed", before.brief.bleed.typed, now.brief.bleed.typed),

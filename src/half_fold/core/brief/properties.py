@@ -11,11 +11,11 @@ from msgspec.structs import replace
 from half_fold.core.brief.allowances import pixels
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named, bindings
-from half_fold.core.brief.papers import known_papers, stated, with_paper
+from half_fold.core.brief.papers import format_paper, known_papers, with_paper
 from half_fold.core.brief.printers import ON_PAPER, choose_printer, find_sheet, known_sheets
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import ROUNDINGS
-from half_fold.core.brief.stating import read_paper, read_trim, trims
+from half_fold.core.brief.stating import parse_paper, parse_trim, trims
 from half_fold.core.brief.wrap import is_cased
 from half_fold.core.measure.entry import PIXEL, is_pixels, unit_name
 from half_fold.core.measure.length import length
@@ -120,12 +120,12 @@ def _said_trim(publication: Publication) -> str:
 @cache
 def _named_trims() -> Choices:
     """A size as the brief says it, and its name."""
-    read = ((name, size, read_trim(size, "mm")) for name, size in trims().items())
+    read = ((name, size, parse_trim(size, "mm")) for name, size in trims().items())
     return [(f"{wide.typed} x {high.typed}", f"{name}{MORE}{size}") for name, size, (wide, high) in read]
 
 
 def _trimmed(publication: Publication, value: str) -> Publication:
-    width, height = read_trim(value, publication.brief.unit)
+    width, height = parse_trim(value, publication.brief.unit)
     made = _with(publication, width=width, height=height)
     return _in_units(made, PIXEL) if is_pixels(made.brief.unit) else made
 
@@ -143,7 +143,7 @@ def _side(name: Literal["width", "height"]) -> Of:
 
 
 def _papers(publication: Publication) -> Choices:
-    return [(paper.name, f"{paper.name}{MORE}{stated(paper)}") for paper in known_papers(publication)]
+    return [(paper.name, f"{paper.name}{MORE}{format_paper(paper)}") for paper in known_papers(publication)]
 
 
 def _paper(key: str, label: str, field: str, without: str = "", **more: Any) -> Of:
@@ -152,7 +152,7 @@ def _paper(key: str, label: str, field: str, without: str = "", **more: Any) -> 
     def write(publication: Publication, value: str) -> Publication:
         if without and value.lower() == NO_PAPER:
             return _with(publication, **{field: NO_PAPER})
-        paper = read_paper(publication, value)
+        paper = parse_paper(publication, value)
         return _with(with_paper(publication, paper), **{field: paper.name})
 
     def choices(publication: Publication, _: Publication) -> Choices:

@@ -1,7 +1,7 @@
 """The spine's width, how far it may be off, and what its text must leave clear, as worked numbers."""
 
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.bulk import board_thickness, cover_caliper, parts_of
+from half_fold.core.brief.bulk import board_thickness, cover_caliper, those_there
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.worked import Worked, given, given_length
@@ -91,4 +91,4 @@ def spine_text_clear(publication: Publication) -> Worked | None:
 
 def spine_numbers(publication: Publication) -> list[Worked]:
     """Those that there are."""
-    return parts_of((spine(publication), spine_tolerance(publication), spine_text_clear(publication)))
+    return those_there((spine(publication), spine_tolerance(publication), spine_text_clear(publication)))

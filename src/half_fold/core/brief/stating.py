@@ -25,7 +25,7 @@ def trims() -> dict[str, str]:
     return msgspec.json.decode(files("half_fold.data").joinpath("papers/trims.json").read_bytes(), type=dict[str, str])
 
 
-def read_trim(text: str, unit: str) -> tuple[Length, Length]:
+def parse_trim(text: str, unit: str) -> tuple[Length, Length]:
     """Width and height from a named trim or ``220x285mm``; one unit may serve both numbers."""
     text = trims().get(text.strip().lower(), text)
     sides = re.split(r"\s*(?<!p)[x×]\s*", text.strip())  # the x of px parts nothing
@@ -62,7 +62,7 @@ HOW_TO_STATE = (
 )
 
 
-def read_paper(publication: Publication, text: str) -> Paper:
+def parse_paper(publication: Publication, text: str) -> Paper:
     """A paper by name, or stated by grammage and volume, caliper, pages to the inch, or US basis weight."""
     if "=" not in text:
         return find_paper(publication, text)

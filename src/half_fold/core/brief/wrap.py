@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from half_fold.core.brief.allowances import bleed, trim_height, trim_width
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.bulk import board_thickness, parts_of
+from half_fold.core.brief.bulk import board_thickness, those_there
 from half_fold.core.brief.spine import spine
 from half_fold.core.measure.length import length
 from half_fold.core.measure.worked import Worked, given, given_length
@@ -142,7 +142,7 @@ def cover_numbers(publication: Publication) -> list[Worked]:
     """Every number of the cover that there is."""
     wrap = (wrap_width(publication), wrap_height(publication), wrap_flap(publication), gatefold_leaf(publication))
     if not is_cased(publication):
-        return parts_of(wrap)
+        return those_there(wrap)
     case = (
         board_thickness(publication),
         board_width(publication),
@@ -152,7 +152,7 @@ def cover_numbers(publication: Publication) -> list[Worked]:
         case_height(publication),
     )
     jacket = (jacket_width(publication), jacket_height(publication), wrap_flap(publication))
-    return parts_of((*case, *jacket))
+    return those_there((*case, *jacket))
 
 
 class Panels(Struct, frozen=True):

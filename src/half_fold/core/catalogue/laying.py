@@ -33,7 +33,7 @@ BEYOND = 0.01  # points over the trim that are nothing
 ITS_OWN = ("picture", "focus.across", "focus.down")  # what a picture's block differs in from row to row
 
 
-class Laid(Struct, frozen=True):
+class LaidGoods(Struct, frozen=True):
     """The job with goods laid: which rows, on which pages."""
 
     publication: Publication
@@ -55,7 +55,7 @@ def laid_rows(publication: Publication) -> dict[str, int]:
     return found
 
 
-def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
+def lay_goods(publication: Publication, name: str, how: Repeat) -> LaidGoods:
     """Copies of a thing for each row that lies nowhere yet, linked with it; across, then down.
 
     It takes the first row itself, unless it has one: then all go on further pages. Those that find no room on its page
@@ -86,7 +86,7 @@ def lay_goods(publication: Publication, name: str, how: Repeat) -> Laid:
         here = zip(copies, rows[at : at + len(places)], strict=False)
         things = tuple(_given(publication, thing, link, row) for thing, row in here)
         publication = with_things(publication, publication.pages[page - 1].id, partial(_behind, things=things))
-    return Laid(publication, tuple(rows), (*(() if has_row else (number,)), *free))
+    return LaidGoods(publication, tuple(rows), (*(() if has_row else (number,)), *free))
 
 
 def _repeated(

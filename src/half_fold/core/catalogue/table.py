@@ -16,7 +16,7 @@ from half_fold.core.publication.ranges import MOST_COLUMNS, MOST_GOODS
 from half_fold.core.publication.records import Block, Goods, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, with_every_layer
 from half_fold.core.publication.things import swapped_all
-from half_fold.core.spread.setting.goods import plain, rows_of
+from half_fold.core.spread.setting.goods import name_as_asked, rows_of
 from half_fold.core.store.files import readable
 from half_fold.core.store.tables import read_table
 
@@ -34,7 +34,7 @@ def read_goods(path: Path) -> Goods:
         raise Problem(f"“{path.name}” has no name over its first column; goods go by what stands there.")
     if len(columns) > MOST_COLUMNS:
         raise Problem(f"“{path.name}” has more than {MOST_COLUMNS} columns; save those that are wanted.")
-    if twice := _twice(plain(name) for name in columns if name):
+    if twice := _twice(name_as_asked(name) for name in columns if name):
         raise Problem(f"“{path.name}” has two columns “{twice}”; give one of them another name.")
     padded = (islice(chain(line, repeat("")), len(columns)) for line in lines)
     rows = [row for row in (tuple(_words(cell)[:LONGEST] for cell in line) for line in padded) if row[0]]
@@ -68,24 +68,24 @@ def take_goods(publication: Publication, goods: Goods) -> tuple[Publication, lis
     known = _files(publication.pictures)
     lacking = [row[0] for row in goods.rows if _asks_for_one(row) and _picture_of(known, row) is None]
     if lacking:
-        news.append(f"The picture is not in the drawer of {listed(lacking)}")
+        news.append(f"The picture is not in the drawer of {format_first_names(lacking)}")
     return publication, news
 
 
 def _news(before: Goods, now: Goods) -> Iterator[str]:
     was, rows = rows_of(before), rows_of(now)
     if new := [name for name in rows if name not in was]:
-        yield f"New: {listed(new)}"
+        yield f"New: {format_first_names(new)}"
     if gone := [name for name in was if name not in rows]:
-        yield f"No longer in the table: {listed(gone)}"
+        yield f"No longer in the table: {format_first_names(gone)}"
     for column in now.columns:
-        key = plain(column)
+        key = name_as_asked(column)
         other = [name for name, row in rows.items() if name in was and row.get(key) != was[name].get(key, "")]
         if other and key:
-            yield f"{column} is another for {listed(other)}"
+            yield f"{column} is another for {format_first_names(other)}"
 
 
-def listed(names: Sequence[str]) -> str:
+def format_first_names(names: Sequence[str]) -> str:
     """The first of names, and how many more there are."""
     more = f" and {len(names) - NAMED:,} more" if len(names) > NAMED else ""
     return ", ".join(names[:NAMED]) + more

@@ -6,7 +6,7 @@ from functools import partial
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import FOLD, TRIMMED, UNREAD, Finding, Fix
 from half_fold.core.checks.layer_rules import words_of
-from half_fold.core.drawing.marks import Glyphs, Origin, Picture, leaves
+from half_fold.core.drawing.marks import Glyphs, Origin, PictureMark, leaves
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
@@ -95,7 +95,7 @@ def clear_of_words(context: Context) -> Iterator[Finding]:
         for mark in reversed(list(leaves(marks))):
             if isinstance(mark, Glyphs) and (box := words_of(mark)) is not None:
                 words.append((mark.origin, box))
-            if not isinstance(mark, Picture) or mark.origin.block not in clear:
+            if not isinstance(mark, PictureMark) or mark.origin.block not in clear:
                 continue
             number, block, areas = clear.pop(mark.origin.block)
             on = [box for origin, box in words if origin.block != block.id and overlap(areas, [box]) > WHOLE]

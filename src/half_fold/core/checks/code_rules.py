@@ -18,7 +18,7 @@ from half_fold.core.brief.allowances import overprint
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.changes import within
-from half_fold.core.drawing.marks import DisplayList, Group, Mark, Shape
+from half_fold.core.drawing.marks import DisplayList, Mark, MarkGroup, Shape
 from half_fold.core.drawing.planes import Layer, on_paper
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import ink
@@ -179,7 +179,7 @@ def _behind(marks: tuple[Mark, ...], block: str) -> tuple[Mark, ...]:
     for mark in marks:
         if mark.origin.block == block:
             break
-        if isinstance(mark, Group) and any(_holds(each, block) for each in mark.marks):
+        if isinstance(mark, MarkGroup) and any(_holds(each, block) for each in mark.marks):
             out.append(replaced(mark, marks=_behind(mark.marks, block)))
             break
         out.append(mark)
@@ -187,4 +187,6 @@ def _behind(marks: tuple[Mark, ...], block: str) -> tuple[Mark, ...]:
 
 
 def _holds(mark: Mark, block: str) -> bool:
-    return mark.origin.block == block or (isinstance(mark, Group) and any(_holds(each, block) for each in mark.marks))
+    return mark.origin.block == block or (
+        isinstance(mark, MarkGroup) and any(_holds(each, block) for each in mark.marks)
+    )

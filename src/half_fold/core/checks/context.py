@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves
 from half_fold.core.drawing.tone import WHITE, Tone
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import format_length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.publication.records import Block, Holds, Publication, Story
@@ -41,7 +41,7 @@ class Context(Struct, frozen=True, dict=True):
 
     def said(self, points: float) -> str:
         """A length in the job's own unit."""
-        return show(points, self.publication.brief.unit)
+        return format_length(points, self.publication.brief.unit)
 
     def go_on(self) -> None:
         """GivenUp where nobody waits for the findings any more; what takes its time asks again and again."""

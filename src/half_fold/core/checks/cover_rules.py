@@ -17,7 +17,7 @@ from half_fold.core.cover.properties import set_spine
 from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, left_over, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.surfaces import surface_of_side
-from half_fold.core.cover.template import barcode_place
+from half_fold.core.cover.template import barcode_area
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
@@ -178,7 +178,7 @@ def barcode_kept_clear(context: Context) -> Iterator[Finding]:
     if sheet is None or not sheet.barcode or not has_cover(publication):
         return
     side = side_of(publication, "outside")
-    place = barcode_place(publication, cover_flat(publication))
+    place = barcode_area(publication, cover_flat(publication))
     page = LEFT + RIGHT - front_page(publication)
     for block in blocks_of(publication.cover.back):
         if not isinstance(block.holds, HoldsDisplay | HoldsBarcode | HoldsCode):

@@ -16,7 +16,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.pictures.library.fit import placed
-from half_fold.core.plan.page_ranges import said_range
+from half_fold.core.plan.page_ranges import format_range
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.kinds import asked_of, kind_of, own_words
@@ -181,7 +181,7 @@ def folios_lost(context: Context) -> Iterator[Finding]:
     lost = [number for number in range(1, len(publication.pages) + 1) if _folio_is_lost(publication, number)]
     if not lost:
         return
-    message = f"A picture hides the folio of {counted(len(lost), 'page')}: {said_range(tuple(lost))}"
+    message = f"A picture hides the folio of {counted(len(lost), 'page')}: {format_range(tuple(lost))}"
     why = "Readers find their way by it: set it over the picture in an ink that reads there, or say it is left off."
     fix = Fix("Set it over the pictures", partial(_all_over, numbers=tuple(lost)))
     yield Finding("folio lost", ACCIDENT, message, why, False, lost[0], "", None, fix)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from half_fold.core.catalogue.laying import laid_rows, rows_to_lay
-from half_fold.core.catalogue.table import listed
+from half_fold.core.catalogue.table import format_first_names
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding
 from half_fold.core.measure.length import counted
@@ -28,5 +28,5 @@ def goods_left_out(context: Context) -> Iterator[Finding]:
     if context.is_side or publication.goods is None or not laid_rows(publication):
         return
     if left := rows_to_lay(publication):
-        message = f"{counted(len(left), 'row')} of the goods on no page: {listed(left)}"
+        message = f"{counted(len(left), 'row')} of the goods on no page: {format_first_names(left)}"
         yield Finding("goods left out", ACCIDENT, message, "Lay them, or take them out of the table.")

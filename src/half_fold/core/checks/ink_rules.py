@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, Finding, Fix
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import Blend, Group, Mark, leaves, paints
+from half_fold.core.drawing.marks import Blend, Mark, MarkGroup, leaves, paints
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import thing_named, with_thing_anywhere
@@ -39,12 +39,12 @@ def multiplied(publication: Publication, thing: str) -> Publication:
     return with_thing_anywhere(publication, replace(thing_named(publication, thing), blend="multiply"))
 
 
-def _lost(marks: Sequence[Mark]) -> Iterator[tuple[Group, set[str]]]:
+def _lost(marks: Sequence[Mark]) -> Iterator[tuple[MarkGroup, set[str]]]:
     """Groups of which a spot is mixed away, and which."""
     behind: list[tuple[Rect, set[str]]] = []
     for mark in marks:
         box, spots = bounds(mark), _spots(mark)
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             yield from _lost(mark.marks)
             there = set().union(*(named for other, named in behind if other.meets(box)))
             if mark.blend in LEAVE_BARE and spots - there:

@@ -10,7 +10,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.printers import STANDARD
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import ACCIDENT, REFUSED, Finding, Fix
-from half_fold.core.inks.numbers import total
+from half_fold.core.inks.numbers import ink_total
 from half_fold.core.measure.length import figure, length
 from half_fold.core.plan.bound import binding_report
 from half_fold.core.plan.inserts import faults
@@ -95,8 +95,8 @@ def too_much_ink(context: Context) -> Iterator[Finding]:
     publication = context.publication
     limit, says = ink_limit(publication)
     for ink in publication.inks:
-        if total(ink) > limit:
-            message = f"The ink “{ink.name}” lays {figure(total(ink), 0)} % on the paper"
+        if ink_total(ink) > limit:
+            message = f"The ink “{ink.name}” lays {figure(ink_total(ink), 0)} % on the paper"
             why = f"The limit of {says} is {limit} %; more will not dry, and sets off on the next sheet."
             fix = Fix(f"Draw it down to {limit} %", partial(_drawn_down, name=ink.name, limit=limit))
             yield Finding("too much ink", REFUSED, message, why, True, fix=fix)

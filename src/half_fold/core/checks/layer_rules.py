@@ -9,13 +9,13 @@ import numpy.typing as npt
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import REFUSED, UNREAD, Finding
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Origin, Path, Picture, Shape, Veil, leaves
+from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape, Veil, leaves
 from half_fold.core.drawing.tone import WHITE, Tone, tones
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import ink_in_lab
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.surgery import picture_of
@@ -94,9 +94,9 @@ def words_on_words(context: Context) -> Iterator[Finding]:
 
 def _covers(context: Context, mark: Mark) -> Rect | None:
     """What a mark hides of all that lies behind it."""
-    if isinstance(mark, Picture):
+    if isinstance(mark, PictureMark):
         is_whole = mark.affine is None and mark.outline is None
-        name, treatment = parts_of(mark.picture)
+        name, treatment = parse_drawn_key(mark.picture)
         is_partly_seen = treatment is not None and treatment.seen is not None
         sees_through = is_partly_seen or picture_of(context.publication, name).has_alpha
         return mark.seen if is_whole and not sees_through else None
@@ -126,7 +126,7 @@ def hidden(context: Context) -> Iterator[Finding]:
 def _box_of(mark: Mark) -> Rect | None:
     if isinstance(mark, Glyphs):
         return Rect(*_words_box(mark)) if _says(mark) else None
-    if isinstance(mark, Picture):
+    if isinstance(mark, PictureMark):
         return mark.seen
     return mark.rect if isinstance(mark, Shape) else None
 
@@ -167,7 +167,7 @@ def words_in_their_ground(context: Context) -> Iterator[Finding]:
 def _ground(behind: Sequence[Mark], box: Rect, bare: Tone | None) -> Tone | None:
     """The one ink that words in ``box`` stand on; None where that is a picture, or more than one."""
     for mark in reversed(behind):
-        if isinstance(mark, Picture | Path | Group | Veil) and bounds(mark).meets(box):
+        if isinstance(mark, PictureMark | Path | MarkGroup | Veil) and bounds(mark).meets(box):
             return None
         if isinstance(mark, Shape) and mark.fill is not None and mark.rect.meets(box):
             return mark.fill if mark.rect.clipped(box) == box else None

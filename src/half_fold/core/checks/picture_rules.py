@@ -118,7 +118,7 @@ def inks_of_another(context: Context) -> Iterator[Finding]:
             yield Finding("inks of another profile", ACCIDENT, message, why, False, number, block.id, box, fix)
 
 
-def too_much_ink(context: Context) -> Iterator[Finding]:
+def picture_over_limit(context: Context) -> Iterator[Finding]:
     """A picture whose darkest parts lay more ink than the paper takes, or are seen to change where they are held to it.
 
     Judged on a reduced copy. What is converted by the press is held to the limit there; inks of its own are kept.

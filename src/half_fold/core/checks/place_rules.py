@@ -14,7 +14,7 @@ from half_fold.core.drawing.marks import Line, Mark, Origin, Path, Shape, leaves
 from half_fold.core.drawing.tone import Paint, tones
 from half_fold.core.grid.stops import EDGES, OUTWARD, Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import figure, length, show_size
+from half_fold.core.measure.length import figure, format_size, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.plan.spreads import facing, spread_of
@@ -200,7 +200,7 @@ def barcode_place(context: Context) -> Iterator[Finding]:
         upright = block_box(context.publication, number, block)
         area = ground(context.setter.composer, context.publication, holds, upright)
         trim = page_frame_of(context.publication, number).trim
-        size = show_size(area.width, area.height, context.publication.brief.unit)
+        size = format_size(area.width, area.height, context.publication.brief.unit)
         if area.width > upright.width + NEAR or area.height > upright.height + NEAR:
             message = f"The barcode needs {size}, more than its block has"
             why = "What stands beside it could enter its quiet zones; give the block more room, or the code less."

@@ -28,7 +28,7 @@ from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.flat import side_flat
 from half_fold.core.cover.sides import Side, edit_side, page_name, side_of, sides_of
 from half_fold.core.drawing.tone import WHITE, Tone
-from half_fold.core.inks.tones import filled
+from half_fold.core.inks.tones import fill_of
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter
@@ -38,7 +38,7 @@ SPREAD_RULES = (
     picture_rules.coarse_line_art,
     picture_rules.cropped_drawings,
     picture_rules.inks_of_another,
-    picture_rules.too_much_ink,
+    picture_rules.picture_over_limit,
     place_rules.on_no_part,
     place_rules.nearly_bleeds,
     place_rules.text_beyond_safe,
@@ -136,7 +136,7 @@ def _on_side(context: Context, side: Side) -> Iterator[Finding]:
     outside = cover.front_ink, cover.back_ink, cover.joint_ink, cover.turn_in_ink
     own_inks = outside if side == "outside" else (cover.flap_ink,)
     if side in ("outside", "flaps"):
-        paint = filled(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
+        paint = fill_of(context.publication, cover.ink, cover.tint, Rect(0, 0, 1, 1)).paint
         ground = paint if isinstance(paint, Tone) and not any(own_inks) else None
     flat = side_flat(context.publication, side)
     sheet, own_job = flat.trim.grown(flat.bleed), side_of(context.publication, side)

@@ -14,7 +14,7 @@ from half_fold.core.drawing.tone import Tone, tones
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, length, show
+from half_fold.core.measure.length import counted, figure, format_length, length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.plan.spreads import on_right, spread_of
@@ -29,7 +29,7 @@ from half_fold.core.publication.surgery import master_of, page_of_block, role_na
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.placing import continue_story
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.setting.contents import followed, headings, is_stale, listed
+from half_fold.core.spread.setting.contents import entries_of, followed, headings, is_stale
 from half_fold.core.spread.setting.display_text import display_marks, fitting_size
 from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.spread.setting.furniture import PlacedPiece
@@ -74,7 +74,7 @@ def stale_contents(context: Context) -> Iterator[Finding]:
     lists = [(story, flow) for story, flow in context.flows if story.lists]
     found = headings(publication, threads) if lists else []
     for story, flow in lists:
-        for line in listed(publication, story, found):
+        for line in entries_of(publication, story, found):
             if not is_stale(publication, line):
                 continue
             chunk = next((c for c in flow.chunks if c.lines.paragraph is story.paragraphs[line.paragraph]), None)
@@ -281,7 +281,7 @@ def _misplaced(publication: Publication, frame: PageFrame, placed: PlacedPiece) 
     piece, box = placed.piece, placed.box
     room = frame.trim.bottom - frame.area.bottom if piece.at == "foot" else frame.area.top - frame.trim.top
     what = "The folio" if "{folio}" in piece.words else f"A {piece.kind if piece.kind != 'words' else 'line'}"
-    has = show(room, publication.brief.unit)
+    has = format_length(room, publication.brief.unit)
     why = f"The {piece.at} margin of {has} has no room for it between text and safe zone; make it larger, or move it."
     if piece.kind == "frame":
         return None

@@ -29,7 +29,7 @@ Procedure = Callable[..., int]
 Needs = Callable[..., dict[str, int]]
 
 
-class Held:
+class HeldArray:
     """An array that is passed again and again, with its address found once."""
 
     __slots__ = ("address", "array", "dtype")
@@ -38,9 +38,9 @@ class Held:
         self.array, self.dtype, self.address = array, array.dtype, _address(array)
 
 
-def held(*arrays: np.ndarray[Any, Any]) -> tuple[Held, ...]:
+def hold_array(*arrays: np.ndarray[Any, Any]) -> tuple[HeldArray, ...]:
     """The arrays, each held."""
-    return tuple(map(Held, arrays))
+    return tuple(map(HeldArray, arrays))
 
 
 CALLED = ("memset", "memcpy", "memmove", "pow", "exp", "log")  # what loops that clear or copy, and powers, become
@@ -80,14 +80,14 @@ def _known_as(procedure: Procedure, needs: Needs) -> Procedure:
         form = _compiled.get(name)
         if form is None:
             return interpreted(*given)
-        told = dict(zip(names, (each.array if isinstance(each, Held) else each for each in given), strict=True))
+        told = dict(zip(names, (each.array if isinstance(each, HeldArray) else each for each in given), strict=True))
         for array, least in needs(**told).items():
             if len(told[array]) < least:
                 raise ValueError(f"“{array}” of {name} has {len(told[array])} entries where {least} may be asked for.")
         return form(*given)
 
     def interpreted(*given: Any) -> int:
-        arrays = [each.array if isinstance(each, Held) else each for each in given]
+        arrays = [each.array if isinstance(each, HeldArray) else each for each in given]
         return procedure(*[memoryview(cast(Any, each)) if isinstance(each, np.ndarray) else each for each in arrays])
 
     return run
@@ -161,7 +161,7 @@ def _passed(each: Any, kind: Any) -> Any:
         return each
     if each.dtype is not kind and each.dtype != kind:
         raise TypeError(f"An array of {each.dtype} where {kind} is asked for.")
-    return each.address if type(each) is Held else _address(each)
+    return each.address if type(each) is HeldArray else _address(each)
 
 
 def _address(array: Any) -> int:

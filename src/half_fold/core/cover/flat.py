@@ -26,7 +26,7 @@ from half_fold.core.cover.sides import (
 )
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.changes import moved
-from half_fold.core.drawing.marks import DisplayList, Mark, Origin, Picture
+from half_fold.core.drawing.marks import DisplayList, Mark, Origin, PictureMark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
@@ -210,7 +210,7 @@ def _of_row(publication: Publication, flat: Flat, spine: Rect) -> list[Mark]:
     row = Rect(first, seen.top, first + cover.row_of * spine.width, seen.bottom)
     picture = picture_of(publication, cover.row_picture)
     where = placed(picture, HoldsPicture(picture=picture.id), row)
-    return [Picture(picture.id, where, seen, GROUND)]
+    return [PictureMark(picture.id, where, seen, GROUND)]
 
 
 class CoverSetter:

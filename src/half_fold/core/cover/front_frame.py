@@ -2,14 +2,14 @@
 
 from half_fold.core.cover.sides import edit_side, front_page, side_of
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.where.borders import said_frame, set_frame
+from half_fold.core.spread.where.borders import format_frame, set_frame
 
 LABEL = "Frame of the front"
 
 
 def front_frame(publication: Publication) -> str:
     """How far inside the trim it stands, as it would be typed; nothing where there is none."""
-    return said_frame(side_of(publication, "outside"), front_page(publication))
+    return format_frame(side_of(publication, "outside"), front_page(publication))
 
 
 def set_front_frame(publication: Publication, text: str) -> Publication:

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from half_fold.core.cover.surfaces import surface_with
-from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.reading import read_surface
 from half_fold.core.legibility.remedies import places
 from half_fold.core.legibility.verdicts import GOOD
 from half_fold.core.publication.records import Publication
@@ -20,7 +20,7 @@ def moved_to_calm(publication: Publication, words: Iterable[str], folder: Path, 
     """
     for block in words:
         sheet = surface_with(publication, folder, block, setter)
-        if read(sheet).score(block) >= GOOD or not is_free(sheet.publication, block):
+        if read_surface(sheet).score(block) >= GOOD or not is_free(sheet.publication, block):
             continue
         for way in places(sheet, block, 1):
             publication = sheet.changed(way.publication).job

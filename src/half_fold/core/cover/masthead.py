@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from half_fold.core.cover.sides import front_page
 from half_fold.core.cover.surfaces import SideSurface
 from half_fold.core.drawing.changes import within
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, leaves
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, MarkGroup, leaves
 from half_fold.core.drawing.planes import Layer, Pixels, Plane, Sources
 from half_fold.core.legibility.grounds import sources_of
 from half_fold.core.legibility.reading import Surface
@@ -163,9 +163,9 @@ def _without_inks(sources: Sources) -> Sources:
 def _in_front(marks: tuple[Mark, ...], name: str) -> Iterator[Mark]:
     """What is drawn after the last mark of a block, but for the block's own."""
     last = max((n for n, mark in enumerate(marks) if _has(mark, name)), default=len(marks))
-    if last < len(marks) and isinstance(marks[last], Group):
+    if last < len(marks) and isinstance(marks[last], MarkGroup):
         group = marks[last]
-        assert isinstance(group, Group)
+        assert isinstance(group, MarkGroup)
         inner = tuple(_in_front(group.marks, name))
         if inner:
             yield replace(group, marks=inner)

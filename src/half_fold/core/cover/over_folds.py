@@ -7,7 +7,7 @@ from half_fold.core.cover.flat import cover_flat
 from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import kept
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import format_length
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.settable.called import called
@@ -50,7 +50,6 @@ def over_folds_number(publication: Publication) -> Worked | None:
     if not found or tolerance is None:
         return None
     names = ", ".join(dict.fromkeys(name for each in found for name in each.what))
-    how = (
-        f"{names} may be folded {show(tolerance.value / 2 * MM, publication.brief.unit)} to either side; both are drawn"
-    )
+    by = format_length(tolerance.value / 2 * MM, publication.brief.unit)
+    how = f"{names} may be folded {by} to either side; both are drawn"
     return Worked(tolerance.value, "mm", "Over a fold", how, (tolerance,))

@@ -20,7 +20,7 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.spread.where.filled import fill_words
 
 BLURB_WORDS = 30  # from which on words on the back or a flap tell what is inside
 SIDES = {
@@ -31,7 +31,7 @@ _QUOTED = re.compile(r"^\s*[“„«‘\"']")
 _SPINE = "spine"
 
 
-class Part(Struct, frozen=True):
+class CoverPart(Struct, frozen=True):
     """A part by name, and ``where`` it was found: '' where it is lacking. ``how`` says by what it is known."""
 
     name: str
@@ -51,7 +51,7 @@ class _Words(Struct, frozen=True):
     block: Block | None = None
 
 
-def cover_parts(publication: Publication) -> list[Part]:
+def cover_parts(publication: Publication) -> list[CoverPart]:
     """The parts that a cover of this kind of job needs; none for a self-cover job."""
     if not has_cover(publication):
         return []
@@ -61,33 +61,35 @@ def cover_parts(publication: Publication) -> list[Part]:
     kind = job_kind(publication)
     has_back = binding_named(publication.brief.binding).cover != "front"
     dated = spoken.where(publication.date) or spoken.where(publication.season)
-    out = [Part("Title", spoken.where(publication.title), "the job's title, in words")]
+    out = [CoverPart("Title", spoken.where(publication.title), "the job's title, in words")]
     if kind in ("book", "photo-book"):
-        out.append(Part("Author", spoken.where(publication.author), "the author that Brief names, in words"))
+        out.append(CoverPart("Author", spoken.where(publication.author), "the author that Brief names, in words"))
     if kind == "book" and has_back:
         out += [
-            Part("Publisher", spoken.where(publication.publisher) or _mark(publication), "named, or a mark"),
-            Part("Blurb", _first(said, _is_blurb), f"{BLURB_WORDS} words or more on the back or a flap"),
-            Part("Quotations", _first(said, _is_quoted), "words in quotation marks on the back or a flap"),
-            Part("Price", spoken.where(publication.price), "the price that Brief names, in words"),
+            CoverPart("Publisher", spoken.where(publication.publisher) or _mark(publication), "named, or a mark"),
+            CoverPart("Blurb", _first(said, _is_blurb), f"{BLURB_WORDS} words or more on the back or a flap"),
+            CoverPart("Quotations", _first(said, _is_quoted), "words in quotation marks on the back or a flap"),
+            CoverPart("Price", spoken.where(publication.price), "the price that Brief names, in words"),
         ]
     if kind == "magazine":
         out += [
-            Part("Issue", spoken.where(publication.issue), "the issue that Brief names, in words"),
-            Part("Date or season", dated, "as Brief names it"),
-            Part("Price", spoken.where(publication.price) or _price(said), "the price, in words or over the barcode"),
-            Part("Cover lines", _cover_lines(every), "words on the front beside the title"),
+            CoverPart("Issue", spoken.where(publication.issue), "the issue that Brief names, in words"),
+            CoverPart("Date or season", dated, "as Brief names it"),
+            CoverPart(
+                "Price", spoken.where(publication.price) or _price(said), "the price, in words or over the barcode"
+            ),
+            CoverPart("Cover lines", _cover_lines(every), "words on the front beside the title"),
         ]
     if kind == "catalogue":
-        out.append(Part("Date or season", dated, "as Brief names it"))
-    out.append(Part("Picture", _first_block(every, lambda b: isinstance(b.holds, HoldsPicture)), "on the front"))
+        out.append(CoverPart("Date or season", dated, "as Brief names it"))
+    out.append(CoverPart("Picture", _first_block(every, lambda b: isinstance(b.holds, HoldsPicture)), "on the front"))
     if kind in ("magazine", "book", "catalogue"):
-        out.append(Part("Award or puff", _first_block(every, _is_puff), "a round or a burst with words"))
+        out.append(CoverPart("Award or puff", _first_block(every, _is_puff), "a round or a burst with words"))
     if kind in ("magazine", "book") and has_back:
-        out.append(Part("Code", _code(publication, every), "a barcode with its number, or the printer's place"))
+        out.append(CoverPart("Code", _code(publication, every), "a barcode with its number, or the printer's place"))
     if spine(publication) is not None:
         words = next((each.where for each in said if each.where == _SPINE), "")
-        out.append(Part("Words on the spine", words, "where it is thick enough for them"))
+        out.append(CoverPart("Words on the spine", words, "where it is thick enough for them"))
     return out
 
 
@@ -120,10 +122,10 @@ def _said(publication: Publication) -> Iterator[_Words]:
         paragraphs = text_of(publication, block.holds)
         if paragraphs:
             words = " ".join(paragraph.text for paragraph in paragraphs)
-            yield _Words(where, filled_words(publication, words), block)
+            yield _Words(where, fill_words(publication, words), block)
     cover = publication.cover
     lines = [piece.words for piece in cover.pieces] if cover.pieces else [cover.spine]
-    words = " ".join(filled_words(publication, line) for line in lines).strip()
+    words = " ".join(fill_words(publication, line) for line in lines).strip()
     if words:
         yield _Words(_SPINE, words)
 

@@ -131,7 +131,7 @@ def left_over(publication: Publication) -> list[tuple[str, int]]:
     return [(_called(field), count) for field, count in held if count and field not in shown]
 
 
-def place_of(publication: Publication, field: str) -> tuple[Side, int]:
+def cover_place(publication: Publication, field: str) -> tuple[Side, int]:
     """The side, and the page of it, that a field of the cover is. Problem where this cover has none."""
     for side in sides_of(publication):
         if not side.startswith(CARD) and field in fields_of(publication, side):

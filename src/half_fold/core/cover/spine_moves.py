@@ -6,7 +6,7 @@ from half_fold.core.cover.over_folds import over_folds
 from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.entry import MM, unit_name
-from half_fold.core.measure.length import figure, show
+from half_fold.core.measure.length import figure, format_length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.where.frames import blocks_on, hull_of
@@ -15,7 +15,7 @@ from half_fold.core.typesetting.lines.composer import Composer
 NEAR = 0.01  # points
 
 
-def told_of_spine(before: Publication, after: Publication) -> str:
+def format_spine_moves(before: Publication, after: Publication) -> str:
     """What an edit that changed the spine did to what lies on the cover, in a sentence; "" where it did not."""
     if before.brief is after.brief and before.pages is after.pages and before.cover is after.cover:
         return ""
@@ -51,7 +51,7 @@ def _apart(one: Rect, other: Rect) -> float:
 
 def _far(moves: list[float], unit: str) -> str:
     """How far, in a unit: one figure where all went as far."""
-    low, high = show(min(moves), unit), show(max(moves), unit)
+    low, high = format_length(min(moves), unit), format_length(max(moves), unit)
     return high if low == high else f"{low.removesuffix(f' {unit_name(unit)}')} to {high}"
 
 

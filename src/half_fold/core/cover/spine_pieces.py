@@ -24,7 +24,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.setting.evened import ink_of, one_line
 from half_fold.core.spread.setting.picture_marks import picture_marks
-from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.spread.where.filled import fill_words
 from half_fold.core.typesetting.lines.composer import Composer
 
 SPINE_TEXT = "spine"  # the role of its words
@@ -34,7 +34,7 @@ _TRIED = 10.0
 _NOWHERE = Held(**{edge: Stop(kind="trim") for edge in ("left", "top", "right", "bottom")})
 
 
-class Room(Struct, frozen=True):
+class SpineRoom(Struct, frozen=True):
     """What a spine has for its pieces, in points: its ``width``, how much of that is ``clear``, from where to where."""
 
     width: float
@@ -58,7 +58,7 @@ class _Set(Struct, frozen=True, eq=False):
     wide: float
 
 
-def solved_size(composer: Composer, publication: Publication, room: Room) -> float:
+def solved_size(composer: Composer, publication: Publication, room: SpineRoom) -> float:
     """The largest size in points at which every piece keeps clear of the folds and all of them find room in a row."""
     tried = _tried(composer, publication)
     across = min((room.clear / each.wide for each in tried if each.wide > 0 and each.marks), default=0.0)
@@ -71,7 +71,7 @@ def solved_size(composer: Composer, publication: Publication, room: Room) -> flo
     return _TRIED * max(0.0, min(across, along))
 
 
-def piece_marks(composer: Composer, publication: Publication, room: Room, size: float) -> tuple[list[Mark], Rect]:
+def piece_marks(composer: Composer, publication: Publication, room: SpineRoom, size: float) -> tuple[list[Mark], Rect]:
     """What the pieces print at a size, and what they reach as they lie: how long in all, and how wide at most."""
     tried = _tried(composer, publication)
     grown = size / _TRIED
@@ -95,7 +95,7 @@ def _tried(composer: Composer, publication: Publication) -> list[_Set]:
         if piece.picture:
             picture = picture_of(publication, piece.picture)
             made.append(_Set(piece, (), Rect(0, 0, 0, 0), picture.height * piece.size / 100, float(picture.width)))
-        elif filled_words(publication, piece.words).strip():
+        elif fill_words(publication, piece.words).strip():
             marks = tuple(_line(composer, publication, piece, _TRIED))
             ink = ink_of(list(marks))
             if ink.width > 0:
@@ -114,12 +114,12 @@ def _paragraph(words: str) -> Paragraph:
     return Paragraph(role=SPINE_TEXT, runs=(Run(text=words),))
 
 
-def _long(each: _Set, room: Room, grown: float) -> float:
+def _long(each: _Set, room: SpineRoom, grown: float) -> float:
     """How much of the spine's length a piece takes: a mark is as wide as what is clear."""
     return each.long * grown if each.marks else room.clear * each.long / each.wide
 
 
-def _starts(tried: list[_Set], longs: list[float], gap: float, room: Room) -> list[float]:
+def _starts(tried: list[_Set], longs: list[float], gap: float, room: SpineRoom) -> list[float]:
     """From where each is read, measured from where the spine begins to be read."""
     starts = [0.0] * len(tried)
     at = 0.0
@@ -140,7 +140,7 @@ def _starts(tried: list[_Set], longs: list[float], gap: float, room: Room) -> li
 
 
 def _words_at(
-    each: _Set, composer: Composer, publication: Publication, room: Room, size: float, start: float
+    each: _Set, composer: Composer, publication: Publication, room: SpineRoom, size: float, start: float
 ) -> list[Glyphs]:
     """Words turned onto the middle of the spine."""
     marks = _line(composer, publication, each.piece, size)
@@ -155,7 +155,7 @@ def _words_at(
     ]
 
 
-def _mark_at(each: _Set, publication: Publication, room: Room, start: float) -> list[Mark]:
+def _mark_at(each: _Set, publication: Publication, room: SpineRoom, start: float) -> list[Mark]:
     """A picture upright, as wide as what is clear at most."""
     share = each.piece.size / 100
     wide, high = room.clear * share, room.clear * each.long / each.wide

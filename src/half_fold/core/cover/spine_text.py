@@ -9,10 +9,10 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.compare import spine_text_from
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.brief.wrap import cover_panels
-from half_fold.core.cover.spine_pieces import Room, piece_marks, solved_size
+from half_fold.core.cover.spine_pieces import SpineRoom, piece_marks, solved_size
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import format_length
 from half_fold.core.publication.records import Publication
 from half_fold.core.typesetting.lines.composer import Composer
 
@@ -47,7 +47,7 @@ def _absence(publication: Publication) -> str:
         )
         unit = publication.brief.unit
         return (
-            f"A spine of {panel.to(unit).text} is too thin for words: from {show(thinnest * MM, unit)} "
+            f"A spine of {panel.to(unit).text} is too thin for words: from {format_length(thinnest * MM, unit)} "
             f"they can be held clear of the folds, {says if publication.printer is None else f'says {says}'}."
         )
     sheet = publication.printer
@@ -66,7 +66,7 @@ def spine_text(composer: Composer, publication: Publication) -> SpineText:
         return SpineText(absent=absent)
     cover = publication.cover
     height, head = cover_panels(publication).height * MM, cover.grid.head.pt
-    room = Room(panel.value * MM, clear.value * MM, head, height - head, cover.reads_up)
+    room = SpineRoom(panel.value * MM, clear.value * MM, head, height - head, cover.reads_up)
     solved = solved_size(composer, publication, room)
     size = cover.spine_size.pt if cover.spine_size is not None else solved
     marks, reach = piece_marks(composer, publication, room, size)

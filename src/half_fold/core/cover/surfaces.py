@@ -6,7 +6,7 @@ from pathlib import Path
 from half_fold.core.cover.flat import CoverSetter, cover_paper
 from half_fold.core.cover.sides import Side, card_of, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.legibility.reading import Read, Surface, read
+from half_fold.core.legibility.reading import Read, Surface, read_surface
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour.colour import profile_for
 from half_fold.core.plan.spreads import spread_of, spreads_of
@@ -49,12 +49,12 @@ def surfaces_of(job: Publication, folder: Path, page: int, setter: Setter) -> It
     if page and not 1 <= page <= len(job.pages):
         raise Problem(f"There is no page {page}; this job has {len(job.pages)}.")
     for spread in (spread_of(job, page),) if page else spreads_of(job):
-        yield f"page {spread.label}", read(Surface(job, folder, spread, setter))
+        yield f"page {spread.label}", read_surface(Surface(job, folder, spread, setter))
     for side in sides_of(job) if not page else ():
         if not is_blank(job, side):
             card = card_of(job, side)
             where = f"cover, {side}" if card is None else card.name
-            yield where, read(surface_of_side(job, folder, side, setter))
+            yield where, read_surface(surface_of_side(job, folder, side, setter))
 
 
 def surface_with(job: Publication, folder: Path, block: str, setter: Setter) -> Surface:

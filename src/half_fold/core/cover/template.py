@@ -146,10 +146,10 @@ def _areas(publication: Publication, flat: Flat, sheet: Rect, over: bool) -> lis
     marks += [Shape(flat.trim, None, BLACK, WEIGHT), Shape(sheet, None, HATCHED, WEIGHT)]
     if over or flat.what in ("sheet", "spread"):
         return marks
-    return [*marks, Shape(barcode_place(publication, flat), None, BLACK, WEIGHT / 2)]
+    return [*marks, Shape(barcode_area(publication, flat), None, BLACK, WEIGHT / 2)]
 
 
-def barcode_place(publication: Publication, flat: Flat) -> Rect:
+def barcode_area(publication: Publication, flat: Flat) -> Rect:
     """The rectangle kept for a barcode: at the foot of the back, towards the spine, clear by the safe zone."""
     sheet = publication.printer
     width, height = barcode_reserve(sheet) if sheet is not None and sheet.barcode else BARCODE_MM
@@ -180,7 +180,7 @@ def _named(pen: _Pen, publication: Publication, flat: Flat) -> list[Mark]:
     for name, panel in names:
         words = pen.words(name, pen.size)
         out += _moved(words, panel.centre[0] - ink_of(words).width / 2, panel.centre[1])
-    place = barcode_place(publication, flat)
+    place = barcode_area(publication, flat)
     size = f"{_said(publication, place.width)} × {_said(publication, place.height)}"
     kept = pen.words(f"kept for the barcode, {size}", pen.size * 0.8)
     if ink_of(kept).width < place.width:

@@ -9,7 +9,7 @@ from half_fold.core.cover.flat import IN_VIEW
 from half_fold.core.cover.masthead import SCALE, Masthead, masthead_measured, masthead_of
 from half_fold.core.legibility.reading import Surface
 from half_fold.core.legibility.remedies import Remedy
-from half_fold.core.measure.length import figure, show
+from half_fold.core.measure.length import figure, format_length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.library.fit import placed
@@ -117,7 +117,7 @@ def _subject_moved(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remed
                     there = box.moved(across * step * n, down * step * n)
                     if _crosses_fold(sheet, page, box, there):
                         return
-                    said = f"What is in front {show(step * n, sheet.publication.brief.unit)} {words}"
+                    said = f"What is in front {format_length(step * n, sheet.publication.brief.unit)} {words}"
                     yield step * n, said, partial(put_in, sheet.publication, block.id, there)
 
             yield from _first(sheet, now, steps())
@@ -175,7 +175,9 @@ def _both_reframed(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Remed
 
 def _way_said(across: float, down: float, unit: str) -> str:
     parts = [(down, "down", "up"), (across, "to the right", "to the left")]
-    said = [f"{show(abs(by), unit)} {words if by > 0 else back}" for by, words, back in parts if abs(by) > 0.01]
+    said = [
+        f"{format_length(abs(by), unit)} {words if by > 0 else back}" for by, words, back in parts if abs(by) > 0.01
+    ]
     return " and ".join(said) or "as it lies"
 
 
@@ -232,7 +234,7 @@ def _masthead_moved(sheet: Surface, now: Masthead) -> Iterator[tuple[float, Reme
                 far = room * n / TRIED
                 if far > 0:
                     there = box.moved(0, way * far)
-                    said = f"The masthead {show(far, sheet.publication.brief.unit)} {words}"
+                    said = f"The masthead {format_length(far, sheet.publication.brief.unit)} {words}"
                     yield far, said, partial(put_in, sheet.publication, now.block, there)
 
         yield from _first(sheet, now, steps())

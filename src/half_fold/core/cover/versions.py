@@ -17,7 +17,7 @@ from half_fold.core.cover.trials.eye import SHOP_MM, least_letter
 from half_fold.core.cover.trials.lines import seen_lines
 from half_fold.core.cover.trials.seen import Pixels, Seen, seen_cover
 from half_fold.core.inks.numbers import scheme_of
-from half_fold.core.legibility.reading import read
+from half_fold.core.legibility.reading import read_surface
 from half_fold.core.legibility.verdicts import GOOD, UNREADABLE
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.problem import Problem
@@ -39,7 +39,7 @@ class Version(Struct, frozen=True, eq=False):
     in_use: bool
 
 
-def name_of(publication: Publication, cover: Cover) -> str:
+def version_name(publication: Publication, cover: Cover) -> str:
     """A cover's name; its place among all where it has none."""
     every = (publication.cover, *publication.covers)
     return cover.name or f"cover {next(n for n, each in enumerate(every, 1) if each is cover)}"
@@ -47,7 +47,7 @@ def name_of(publication: Publication, cover: Cover) -> str:
 
 def version_names(publication: Publication) -> list[str]:
     """The names of all covers, the one in use first."""
-    return [name_of(publication, cover) for cover in (publication.cover, *publication.covers)]
+    return [version_name(publication, cover) for cover in (publication.cover, *publication.covers)]
 
 
 def add_version(publication: Publication, name: str) -> Publication:
@@ -63,7 +63,7 @@ def add_version(publication: Publication, name: str) -> Publication:
         raise Problem(f"There is a cover “{name}” already; give this one another name.")
     if len(publication.covers) + 1 >= MOST:
         raise Problem(f"{MOST} covers can be compared, and no more; remove one first.")
-    before = replace(publication.cover, name=name_of(publication, publication.cover))
+    before = replace(publication.cover, name=version_name(publication, publication.cover))
     return replace(publication, cover=replace(publication.cover, name=name), covers=(*publication.covers, before))
 
 
@@ -72,17 +72,17 @@ def choose_version(publication: Publication, name: str) -> Publication:
 
     Problem where there is none.
     """
-    if name == name_of(publication, publication.cover):
+    if name == version_name(publication, publication.cover):
         return publication
     at = _index(publication, name)
-    before = replace(publication.cover, name=name_of(publication, publication.cover))
+    before = replace(publication.cover, name=version_name(publication, publication.cover))
     covers = (*publication.covers[:at], before, *publication.covers[at + 1 :])
     return replace(publication, cover=_told_apart(publication, publication.covers[at]), covers=covers)
 
 
 def remove_version(publication: Publication, name: str) -> Publication:
     """The job without a cover that is not in use. Problem where there is none of that name, or it is the one in use."""
-    if name == name_of(publication, publication.cover):
+    if name == version_name(publication, publication.cover):
         raise Problem(f"The cover “{name}” is the one in use; choose another first.")
     at = _index(publication, name)
     return replace(publication, covers=(*publication.covers[:at], *publication.covers[at + 1 :]))
@@ -90,7 +90,7 @@ def remove_version(publication: Publication, name: str) -> Publication:
 
 def _index(publication: Publication, name: str) -> int:
     for at, cover in enumerate(publication.covers):
-        if name_of(publication, cover) == name:
+        if version_name(publication, cover) == name:
             return at
     raise Problem(f"There is no cover “{name}”; there are {', '.join(version_names(publication))}.")
 
@@ -128,7 +128,7 @@ def versions(publication: Publication, folder: Path, setter: Setter) -> Iterator
 
 def _figures(job: Publication, seen: Seen, folder: Path, setter: Setter) -> Iterator[tuple[str, str]]:
     sheet = surface_of_side(job, folder, "outside", setter)
-    told, name = read(sheet), masthead_of(sheet)
+    told, name = read_surface(sheet), masthead_of(sheet)
     front = {block.id for block in _front(job)}
     words = [word for word in told.words if word.block in front]
     good, bad = sum(w.score >= GOOD for w in words), sum(w.score < UNREADABLE for w in words)

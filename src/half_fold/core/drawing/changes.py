@@ -7,7 +7,18 @@ from msgspec import structs
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Line, Mark, Path, Picture, Shape, Veil, brought
+from half_fold.core.drawing.marks import (
+    DisplayList,
+    Glyphs,
+    Line,
+    Mark,
+    MarkGroup,
+    Path,
+    PictureMark,
+    Shape,
+    Veil,
+    brought,
+)
 from half_fold.core.drawing.tone import Gradient, through
 from half_fold.core.measure.rect import Rect, hull
 
@@ -25,12 +36,12 @@ def bounds(mark: Mark) -> Rect:
         return Rect(min(x1, x2), min(y1, y2), max(x1, x2), max(y1, y2)).grown(mark.weight)
     if isinstance(mark, Path):
         return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
-    if isinstance(mark, Group):
+    if isinstance(mark, MarkGroup):
         box = hull(map(bounds, mark.marks)) if mark.marks else NOWHERE
         return box if mark.affine is None else mark.affine.around(box)
     if isinstance(mark, Veil):
         return mark.placed if mark.affine is None else mark.affine.around(mark.placed)
-    return mark.clip if isinstance(mark, Picture) else mark.rect.grown(mark.weight)
+    return mark.clip if isinstance(mark, PictureMark) else mark.rect.grown(mark.weight)
 
 
 def _of_glyphs(mark: Glyphs) -> Rect:
@@ -54,7 +65,7 @@ def _same(one: Mark, other: Mark) -> bool:
         )
     if isinstance(one, Path) and isinstance(other, Path):
         return (one.fill, one.stroke) == (other.fill, other.stroke) and one.outline.is_same(other.outline)
-    if isinstance(one, Group) and isinstance(other, Group):
+    if isinstance(one, MarkGroup) and isinstance(other, MarkGroup):
         told = [(each.opacity, each.blend, each.affine, len(each.marks)) for each in (one, other)]
         return told[0] == told[1] and all(map(_same, one.marks, other.marks)) and _masked_alike(one.mask, other.mask)
     if isinstance(one, Veil) and isinstance(other, Veil):
@@ -63,7 +74,7 @@ def _same(one: Mark, other: Mark) -> bool:
     return type(one) is type(other) and one == other
 
 
-def _masked_alike(one: Group | None, other: Group | None) -> bool:
+def _masked_alike(one: MarkGroup | None, other: MarkGroup | None) -> bool:
     return one is other or (one is not None and other is not None and _same(one, other))
 
 
@@ -93,7 +104,7 @@ def _without(marks: Iterable[Mark], blocks: Container[str]) -> Iterator[Mark]:
     for mark in marks:
         if mark.origin.block in blocks:
             continue
-        yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, Group) else mark
+        yield replace(mark, marks=tuple(_without(mark.marks, blocks))) if isinstance(mark, MarkGroup) else mark
 
 
 def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[Mark]:
@@ -120,10 +131,10 @@ def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[M
                 stroke = stroke._replace(tone=through(stroke.tone, shift))
             fill = fill if fill is None else through(fill, shift)
             yield Path(mark.outline.through(shift), fill, stroke, mark.origin)
-        elif isinstance(mark, Group):
+        elif isinstance(mark, MarkGroup):
             mask = mark.mask
             if mask is not None:
-                mask = next(each for each in moved((mask,), across, down) if isinstance(each, Group))
+                mask = next(each for each in moved((mask,), across, down) if isinstance(each, MarkGroup))
             yield replace(mark, marks=tuple(moved(mark.marks, across, down)), affine=about(mark.affine), mask=mask)
         elif isinstance(mark, Veil):
             yield replace(mark, placed=mark.placed.moved(across, down), affine=about(mark.affine))
@@ -133,10 +144,10 @@ def moved(marks: Iterable[Mark], across: float, down: float = 0.0) -> Iterator[M
             yield replace(mark, placed=placed, clip=clip, affine=about(mark.affine), outline=outline)
 
 
-def laid(marks: Iterable[Mark], affine: Affine) -> Iterator[Mark]:
+def move_marks(marks: Iterable[Mark], affine: Affine) -> Iterator[Mark]:
     """The same marks where ``affine`` brings them."""
     for mark in marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             yield replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
         else:
             yield brought(mark, affine)

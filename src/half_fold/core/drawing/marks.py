@@ -120,7 +120,7 @@ class Path(Struct, frozen=True, eq=False):
     origin: Origin = UNSAID
 
 
-class Picture(Struct, frozen=True):
+class PictureMark(Struct, frozen=True):
     """A whole picture laid on ``placed``, turned and flipped by ``affine``, and seen only inside ``clip``.
 
     Where it has an ``outline``, it is seen only inside of that, which lies in the clip.
@@ -171,7 +171,7 @@ Blend = Literal["normal", "multiply", "screen", "darken", "lighten", "overlay", 
 BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
-class Group(Struct, frozen=True, eq=False):
+class MarkGroup(Struct, frozen=True, eq=False):
     """Marks laid out by themselves, turned by ``affine``, then laid on what is behind as one through ``opacity``.
 
     A ``mask`` lets them be seen as far as it is black, turned with them: not at all where it has nothing.
@@ -182,7 +182,7 @@ class Group(Struct, frozen=True, eq=False):
     blend: Blend = "normal"
     origin: Origin = UNSAID
     affine: Affine | None = None
-    mask: "Group | None" = None
+    mask: "MarkGroup | None" = None
 
     @property
     def mixes(self) -> bool:
@@ -191,18 +191,18 @@ class Group(Struct, frozen=True, eq=False):
         return inner or self.opacity < 1 or self.blend != "normal" or self.mask is not None
 
 
-Leaf = Glyphs | Shape | Line | Path | Picture | Veil
-Mark = Leaf | Group
+Leaf = Glyphs | Shape | Line | Path | PictureMark | Veil
+Mark = Leaf | MarkGroup
 
 
 def mixes(mark: Mark) -> bool:
     """Whether a mark mixes with what lies behind it."""
-    return isinstance(mark, Veil) or (isinstance(mark, Group) and mark.mixes)
+    return isinstance(mark, Veil) or (isinstance(mark, MarkGroup) and mark.mixes)
 
 
 def paints(mark: Leaf) -> tuple[Tone, ...]:
     """Every tone that a mark lays; none for a picture."""
-    if isinstance(mark, Picture):
+    if isinstance(mark, PictureMark):
         return ()
     if isinstance(mark, Veil):
         return (mark.tone,)
@@ -216,7 +216,7 @@ def paints(mark: Leaf) -> tuple[Tone, ...]:
 def leaves(marks: "Iterable[Mark]") -> Iterator[Leaf]:
     """The marks without their groups, in the same order."""
     for mark in marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             yield from (each if mark.affine is None else brought(each, mark.affine) for each in leaves(mark.marks))
         else:
             yield mark
@@ -242,12 +242,12 @@ def brought(mark: Leaf, affine: Affine) -> Leaf:
         return replace(mark, affine=affine if mark.affine is None else affine.after(mark.affine))
     own = affine if mark.affine is None else affine.after(mark.affine)
     outline = rectangle(mark.clip) if mark.outline is None else mark.outline
-    return Picture(mark.picture, mark.placed, affine.around(mark.clip), mark.origin, own, outline.through(affine))
+    return PictureMark(mark.picture, mark.placed, affine.around(mark.clip), mark.origin, own, outline.through(affine))
 
 
 def passes(mark: Leaf, black: Overprint) -> tuple[tuple[Leaf, bool], ...]:
     """A mark as it is laid, with whether it overprints: in two, where only its fill or only its stroke does."""
-    if isinstance(mark, Picture | Veil):
+    if isinstance(mark, PictureMark | Veil):
         return ((mark, False),)
     if isinstance(mark, Glyphs):
         return ((mark, black.letters(mark.colour, mark.size)),)

@@ -16,11 +16,11 @@ from half_fold.core.drawing.affine import Affine, onto
 from half_fold.core.drawing.marks import (
     Blend,
     Glyphs,
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Stroke,
     Veil,
@@ -53,7 +53,7 @@ class Sources(NamedTuple):
     pixels_of: Callable[[str], tuple[Pixels, Pixels]]
 
 
-class Window(NamedTuple):
+class PlaneWindow(NamedTuple):
     """Pixels from ``left``, ``top`` up to ``right``, ``bottom``: what a mark reaches."""
 
     left: int
@@ -116,23 +116,23 @@ class Layer:
                 self._fill(mark.outline.flattened(0.1 / self.scale), mark.fill)
             if mark.stroke is not None:
                 self._fill(stroked(mark.outline, mark.stroke, 0.1 / self.scale), mark.stroke.tone)
-        elif isinstance(mark, Picture):
+        elif isinstance(mark, PictureMark):
             self._picture(mark)
         elif isinstance(mark, Veil):
             self._veil(mark)
-        elif isinstance(mark, Group):
+        elif isinstance(mark, MarkGroup):
             self._group(mark)
         else:
             raise TypeError(f"no way to lay out a {type(mark).__name__}")
 
-    def _group(self, mark: Group) -> None:
+    def _group(self, mark: MarkGroup) -> None:
         through = self._through if mark.affine is None else self._through.after(mark.affine)
         made = self._within(through).lay(mark.marks)
         alpha = made.alpha * mark.opacity
         if mark.mask is not None:
             mask = self._within(through).lay((mark.mask,))
             alpha = alpha * mask.inks[..., 3] * mask.alpha
-        self._put(made.inks, alpha, Window(0, 0, self._wide, self._high), mark.blend)
+        self._put(made.inks, alpha, PlaneWindow(0, 0, self._wide, self._high), mark.blend)
 
     @property
     def _source(self) -> Sources:
@@ -177,7 +177,7 @@ class Layer:
         if parts:
             self._tone(parts, mark.colour, self._black.letters(mark.colour, mark.size))
 
-    def _picture(self, mark: Picture) -> None:
+    def _picture(self, mark: PictureMark) -> None:
         inks, opaque = self._source.pixels_of(mark.picture)
         place = onto(mark.placed) if mark.affine is None else mark.affine.after(onto(mark.placed))
         seen = self._to_pixels(place)
@@ -193,7 +193,7 @@ class Layer:
             alpha = alpha * self._drawn(opaque, seen, window)
         self._put(drawn, alpha, window)
 
-    def _drawn(self, plane: Pixels, seen: Affine, window: Window) -> Plane:
+    def _drawn(self, plane: Pixels, seen: Affine, window: PlaneWindow) -> Plane:
         """A picture's planes where they come to lie, inside a window; beyond its edges as at them."""
         from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
@@ -213,7 +213,7 @@ class Layer:
         )
         return _shares(np.asarray(drawn))
 
-    def _within_edges(self, seen: Affine, window: Window) -> Plane:
+    def _within_edges(self, seen: Affine, window: PlaneWindow) -> Plane:
         """1 where the middle of a pixel of a window lies on a picture, 0 beyond its edges."""
         back = seen.inverse()
         across, down = np.arange(window.left, window.right) + 0.5, np.arange(window.top, window.bottom)[:, None] + 0.5
@@ -243,7 +243,7 @@ class Layer:
         spots = [tone.s if spot is not None and spot.name == name else 0.0 for name in self._spots]
         return np.array([*own, *spots], np.float32)
 
-    def _graded(self, gradient: Gradient, window: Window) -> Plane:
+    def _graded(self, gradient: Gradient, window: PlaneWindow) -> Plane:
         """The shares of a gradient at the middle of every pixel of a window."""
         back = self._to_pixels(gradient.affine).inverse()
         down, across = np.mgrid[window.of] + 0.5
@@ -255,7 +255,7 @@ class Layer:
         shares = np.stack([self._shares(stop.tone) for stop in stops])
         return np.stack([np.interp(at, places, plane) for plane in shares.T], 2).astype(np.float32)
 
-    def _window(self, parts: Sequence[npt.NDArray[np.float64]], by: float) -> Window | None:
+    def _window(self, parts: Sequence[npt.NDArray[np.float64]], by: float) -> PlaneWindow | None:
         """The pixels that parts reach, each place times ``by``; None where that is beyond the sheet."""
         if not parts:
             return None
@@ -263,9 +263,9 @@ class Layer:
         high = np.ceil(np.max([part.max(0) for part in parts], 0) * by).astype(int) + 2
         left, top = (int(each) for each in np.maximum(low, 0))
         right, bottom = (int(each) for each in np.minimum(high, (self._wide, self._high)))
-        return Window(left, top, right, bottom) if right > left and bottom > top else None
+        return PlaneWindow(left, top, right, bottom) if right > left and bottom > top else None
 
-    def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> tuple[Window | None, Plane]:
+    def _coverage(self, parts: Sequence[npt.NDArray[np.float64]]) -> tuple[PlaneWindow | None, Plane]:
         """How much of each pixel lies inside, by the way the parts turn (non-zero winding): in the window they reach.
 
         There is none where they lie beyond the sheet.
@@ -298,7 +298,7 @@ class Layer:
         return window, np.asarray(cv2.resize(filled, (wide, high), interpolation=cv2.INTER_AREA) / 2, np.float32)
 
     def _put(
-        self, source: Plane, alpha: Plane, window: Window, blend: Blend = "normal", keeps: Kept | None = None
+        self, source: Plane, alpha: Plane, window: PlaneWindow, blend: Blend = "normal", keeps: Kept | None = None
     ) -> None:
         """Lay a source on what is there (ISO 32000, 11.3.6): ``keeps`` names inks that stay as they are behind it."""
         inks, there = self.inks[window.of], self.alpha[window.of]
@@ -347,7 +347,7 @@ def _upright(parts: Sequence[npt.NDArray[np.float64]]) -> npt.NDArray[np.float64
     return np.concatenate([parts[0].min(0), parts[0].max(0)])
 
 
-def _covered(box: npt.NDArray[np.float64], window: Window) -> Plane:
+def _covered(box: npt.NDArray[np.float64], window: PlaneWindow) -> Plane:
     """How much of each pixel of a window lies inside a box, in pixels."""
     across, down = np.arange(window.left, window.right), np.arange(window.top, window.bottom)
     wide = np.clip(np.minimum(across + 1, box[2]) - np.maximum(across, box[0]), 0, 1)

@@ -31,7 +31,7 @@ def region_of(outlines: Sequence[Outline], tolerance: float = FINE) -> "Geometry
     return solid.difference(union_all(holes)) if holes else solid
 
 
-def outline_of(region: "Geometry") -> Outline | None:
+def region_outline(region: "Geometry") -> Outline | None:
     """A region's outline, what is solid clockwise and holes against that; None where there is nothing."""
     from shapely import get_parts
     from shapely.geometry import Polygon
@@ -47,12 +47,12 @@ def outline_of(region: "Geometry") -> Outline | None:
     return Outline(bytes(ops), np.vstack(points)) if points else None
 
 
-def grown(outline: Outline, by: float) -> Outline | None:
+def grow_region(outline: Outline, by: float) -> Outline | None:
     """An outline so many points further out, or in below nothing; corners stay sharp. None where none is left."""
-    return outline_of(region_of([outline]).buffer(by, join_style="mitre", mitre_limit=SHARPEST))
+    return region_outline(region_of([outline]).buffer(by, join_style="mitre", mitre_limit=SHARPEST))
 
 
-def sliced(outline: Outline, start: Place, end: Place) -> Outline | None:
+def slice_region(outline: Outline, start: Place, end: Place) -> Outline | None:
     """What of an outline lies to the left of the line from ``start`` to ``end``, as one looks along it."""
     from shapely import Polygon
 
@@ -66,4 +66,4 @@ def sliced(outline: Outline, start: Place, end: Place) -> Outline | None:
     left = np.array([ahead[1], -ahead[0]])  # y runs downwards
     middle = np.array([x, y])
     half = Polygon([middle - ahead, middle + ahead, middle + ahead + left, middle - ahead + left])
-    return outline_of(region_of([outline]).intersection(half))
+    return region_outline(region_of([outline]).intersection(half))

@@ -28,7 +28,7 @@ def figure_of(text: str) -> int:
     return found
 
 
-def text_of(figure: int) -> str:
+def glyph_text(figure: int) -> str:
     """The text of a figure."""
     return _texts[figure]
 

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from half_fold.core.grid.frame import GUIDES
-from half_fold.core.grid.pencil import PENCIL_WORDS, read_pencil, said_pencil
+from half_fold.core.grid.pencil import PENCIL_WORDS, format_pencil, parse_pencil
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Property, named
@@ -44,9 +44,9 @@ GRID: tuple[Property[Grid], ...] = (
         write=lambda grid, names: replace(grid, guides=names or ()),
     ),
     Property(
-        "pencil", "Pencil lines", "text", lambda grid: said_pencil(grid.pencil),
+        "pencil", "Pencil lines", "text", lambda grid: format_pencil(grid.pencil),
         lambda grid, lines: replace(grid, pencil=lines), note=PENCIL_WORDS,
-        parse=lambda publication, grid, text: read_pencil(text, grid.pencil, publication.brief.unit),
+        parse=lambda publication, grid, text: parse_pencil(text, grid.pencil, publication.brief.unit),
     ),
 )  # fmt: skip
 TEXT_COLUMNS: Property[Master] = field_of(Master, "text_columns", "Text columns", "count")

@@ -32,16 +32,16 @@ class Pencilled(NamedTuple):
 
 def pencilled(lines: Sequence[Pencil], trim: Rect, on_right: bool) -> tuple[Pencilled, ...]:
     """Where the lines of a grid run on a page with that trim."""
-    return tuple(Pencilled(line.number, axis_of(line), _places(line, trim, on_right)) for line in lines)
+    return tuple(Pencilled(line.number, pencil_axis(line), _places(line, trim, on_right)) for line in lines)
 
 
-def axis_of(line: Pencil) -> Axis:
+def pencil_axis(line: Pencil) -> Axis:
     """Lines told from head or foot lie level, and stop what moves down."""
     return "down" if line.edge in ("head", "foot") else "across"
 
 
 def _places(line: Pencil, trim: Rect, on_right: bool) -> tuple[float, ...]:
-    low, high = trim.along(axis_of(line))
+    low, high = trim.along(pencil_axis(line))
     from_low = line.edge == "head" or (line.edge == ("fold" if on_right else "outside"))
     start, sign = (low, 1) if from_low else (high, -1)
     step = line.every.pt if line.every is not None else 0.0
@@ -50,7 +50,7 @@ def _places(line: Pencil, trim: Rect, on_right: bool) -> tuple[float, ...]:
     return tuple(start + sign * (line.at.pt + index * step) for index in range(times))
 
 
-def read_pencil(text: str, before: Sequence[Pencil], unit: str) -> tuple[Pencil, ...]:
+def parse_pencil(text: str, before: Sequence[Pencil], unit: str) -> tuple[Pencil, ...]:
     """The lines of a text; those that were there keep their numbers, so that what lies on them stays.
 
     Problem where one is not understood, or where there are too many.
@@ -92,7 +92,7 @@ def _of_one_edge(one: Pencil, other: Pencil) -> bool:
     return one.edge == other.edge
 
 
-def said_pencil(lines: Sequence[Pencil]) -> str:
+def format_pencil(lines: Sequence[Pencil]) -> str:
     """The lines as they are typed; ``none`` where there are none."""
     return ", ".join(_said(line) for line in lines) or "none"
 

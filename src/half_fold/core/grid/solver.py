@@ -14,7 +14,7 @@ from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.grid.constructions import Construction, Margins, constructions
 from half_fold.core.grid.frame import Baselines, baselines_of
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, counted, length, show
+from half_fold.core.measure.length import Length, counted, format_length, length
 from half_fold.core.publication.records import Grid, Master, Publication
 
 MOST = 16
@@ -56,7 +56,7 @@ def solve(publication: Publication, master: Master) -> list[Candidate]:
     best["photo grid"] = sorted(
         _candidates(publication, photo, wanted, asked, now, base, loss), key=lambda c: c.departure
     )[:1]
-    if not fit_words(publication, asked):
+    if not format_fit(publication, asked):
         now_it_is = _as_it_is(publication, asked, loss)
         found = best.get("your margins", [])  # there are none where they leave no room for text
         best["as it is"] = [now_it_is]
@@ -154,7 +154,7 @@ def _mm_down(value: float) -> Length:
     return length(f"{math.floor(value * 100 + 1e-6) / 100:g}mm")
 
 
-def fit_words(publication: Publication, grid: Grid) -> str:
+def format_fit(publication: Publication, grid: Grid) -> str:
     """What the margins do to the fields, and how far the foot is from whole lines in each; "" where they work out."""
     base = baselines_of(publication)
     step, cap = base.step / MM, base.cap / MM
@@ -170,6 +170,7 @@ def fit_words(publication: Publication, grid: Grid) -> str:
     unit = publication.brief.unit
     feet = [room - (per * grid.rows + between - 1) * step for per in (fewer, more)]
     return (
-        f"Fields do not end on a baseline. A foot of {show(feet[0] * MM, unit)} gives {fewer} whole lines each, "
-        f"{show(feet[1] * MM, unit)} gives {more}."
+        "Fields do not end on a baseline. "
+        f"A foot of {format_length(feet[0] * MM, unit)} gives {fewer} whole lines each, "
+        f"{format_length(feet[1] * MM, unit)} gives {more}."
     )

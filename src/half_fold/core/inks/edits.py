@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 
 from msgspec.structs import replace
 
-from half_fold.core.inks.naming import new_paint_name, places_of, require_unused
+from half_fold.core.inks.naming import ink_places, new_paint_name, require_unused
 from half_fold.core.inks.screen import near_in_print, screen_colour
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
@@ -25,7 +25,7 @@ def said(ink: Ink) -> str:
     return ink.screen or (f"{SPOT} {shares}" if ink.spot else shares)
 
 
-def stated(publication: Publication, name: str, text: str) -> Ink:
+def parse_ink(publication: Publication, name: str, text: str) -> Ink:
     """An ink of that name from what was typed. Problem says how one is stated."""
     words = text.strip()
     is_spot = words.lower().startswith(SPOT)
@@ -54,7 +54,7 @@ def _sound(ink: Ink) -> Ink:
 
 def add_ink(publication: Publication, name: str, text: str) -> Publication:
     """One more ink, as stated. Problem where that cannot be."""
-    return with_new_inks(publication, [stated(publication, new_paint_name(publication, name), text)])
+    return with_new_inks(publication, [parse_ink(publication, new_paint_name(publication, name), text)])
 
 
 def with_new_inks(publication: Publication, inks: Sequence[Ink]) -> Publication:
@@ -66,7 +66,7 @@ def state_ink(publication: Publication, name: str, text: str) -> Publication:
     """An ink stated anew: all that uses it is recoloured, its tints too. One that is not there is added."""
     if not any(ink.name == name for ink in publication.inks):
         return add_ink(publication, name, text)
-    return replace(publication, inks=swap_named(publication.inks, stated(publication, name, text)))
+    return replace(publication, inks=swap_named(publication.inks, parse_ink(publication, name, text)))
 
 
 def set_ink(publication: Publication, name: str, field: str, value: object) -> Publication:
@@ -96,7 +96,7 @@ def replace_ink(publication: Publication, old: str, new: str) -> Publication:
 
 def uses_of_ink(publication: Publication, name: str) -> Iterator[str]:
     """Every place that names an ink, in words."""
-    return places_of(publication, (INK, PAINT), name)
+    return ink_places(publication, (INK, PAINT), name)
 
 
 def remove_ink(publication: Publication, name: str) -> Publication:

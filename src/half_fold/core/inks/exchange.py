@@ -9,7 +9,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.drawing.tone import Tone
-from half_fold.core.inks.edits import SHARES, SPOT, stated
+from half_fold.core.inks.edits import SHARES, SPOT, parse_ink
 from half_fold.core.inks.tones import tone_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour.colour import ink_on_screen
@@ -90,7 +90,7 @@ def _from_palette(publication: Publication, text: str) -> list[Ink]:
         if here is not None and _shows(here, (red, green, blue)):
             out.setdefault(name, here)  # it is that colour already, in inks of its own: black stays black alone
         else:
-            out.setdefault(name, stated(publication, name, f"#{red:02x}{green:02x}{blue:02x}"))
+            out.setdefault(name, parse_ink(publication, name, f"#{red:02x}{green:02x}{blue:02x}"))
     return list(out.values())
 
 
@@ -112,7 +112,7 @@ def _from_table(publication: Publication, table: Sequence[Sequence[str]]) -> lis
         if not name:
             continue
         shares = " ".join(told.get(share, "") or "0" for share in SHARES)
-        ink = stated(publication, name, f"{SPOT} {shares}" if told.get("kind", "").lower() == SPOT else shares)
+        ink = parse_ink(publication, name, f"{SPOT} {shares}" if told.get("kind", "").lower() == SPOT else shares)
         out[name] = replace(ink, screen=told.get("screen", "")) if told.get("screen") else ink
     return list(out.values())
 

@@ -21,7 +21,7 @@ _STOP = re.compile(
 _SHARE_ALONE = re.compile(r"(?P<ink>.+?)(?P<at>\s+at\s+\d+(?:\.\d+)?\s*%?)?\s*,\s*(?P<share>\d+(?:\.\d+)?)\s*%?")
 
 
-def said_stops(fade: Fade) -> str:
+def format_stops(fade: Fade) -> str:
     """The inks of a fade as they would be typed."""
     return "; ".join(_said(stop) for stop in fade.stops)
 
@@ -32,7 +32,7 @@ def _said(stop: FadeStop) -> str:
     return f"{stop.ink}{tint} at {stop.at:g}{opacity}"
 
 
-def read_stops(publication: Publication, text: str) -> tuple[FadeStop, ...]:
+def parse_stops(publication: Publication, text: str) -> tuple[FadeStop, ...]:
     """The inks of a fade from what was typed; where no places are, they are spread evenly. Problem says how."""
     parts = [part.strip() for part in text.split(";") if part.strip()]
     for part in parts:
@@ -70,7 +70,7 @@ def _stop(publication: Publication, text: str, at: float) -> FadeStop:
 
 def state_fade(publication: Publication, name: str, text: str) -> Publication:
     """A fade with those inks; one that is not there is added."""
-    stops = read_stops(publication, text)
+    stops = parse_stops(publication, text)
     found = next((fade for fade in publication.fades if fade.name == name), None)
     if found is not None:
         return replace(publication, fades=swap_named(publication.fades, replace(found, stops=stops)))

@@ -4,7 +4,7 @@ from collections.abc import Collection, Iterator, Sequence
 
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.property import paints
+from half_fold.core.publication.property import paint_choices
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.references import references
 
@@ -21,10 +21,10 @@ def new_name(name: str, taken: Collection[str], what: str) -> str:
 
 def new_paint_name(publication: Publication, name: str) -> str:
     """A name that neither an ink nor a fade has. Problem where it is none, or taken."""
-    return new_name(name, paints(publication), "an ink or a fade")
+    return new_name(name, paint_choices(publication), "an ink or a fade")
 
 
-def places_of(publication: Publication, kinds: Collection[str], name: str) -> Iterator[str]:
+def ink_places(publication: Publication, kinds: Collection[str], name: str) -> Iterator[str]:
     """Every place that names something of those kinds, in words."""
     return (each.where for each in references(publication) if each.kind in kinds and each.name == name)
 
@@ -38,6 +38,6 @@ def used_by(places: Sequence[str]) -> str:
 
 def require_unused(publication: Publication, kinds: Collection[str], name: str, instead: str) -> None:
     """Problem where something names it: what, and what to do ``instead``."""
-    places = list(places_of(publication, kinds, name))
+    places = list(ink_places(publication, kinds, name))
     if places:
         raise Problem(f"“{name}” is used by {used_by(places)}; {instead} first.")

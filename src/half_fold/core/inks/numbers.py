@@ -15,22 +15,22 @@ from half_fold.core.publication.records import Ink, Publication
 MOST_INKS, MOST_FAMILIES = 3, 2  # beyond black and paper: what a scheme commonly holds together
 
 
-def total(ink: Ink) -> float:
+def ink_total(ink: Ink) -> float:
     """Per cent of ink on the paper: a spot is one ink, its stand-in does not count."""
     return 100.0 if ink.spot else sum(getattr(ink, share) for share in SHARES)
 
 
-def total_words(publication: Publication, ink: Ink) -> str:
+def format_total(publication: Publication, ink: Ink) -> str:
     """``250 % of ink, of 320 % at the most``."""
     limit, _ = ink_limit(publication)
-    over = "more than the" if total(ink) > limit else "of the"
-    return f"{figure(total(ink), 0)} % of ink, {over} {limit} % there may be"
+    over = "more than the" if ink_total(ink) > limit else "of the"
+    return f"{figure(ink_total(ink), 0)} % of ink, {over} {limit} % there may be"
 
 
-def limit_words(publication: Publication, ink: Ink) -> str:
+def format_limit(publication: Publication, ink: Ink) -> str:
     """How much there may be, and who says so; a spot is one ink whatever stands in for it."""
     limit, says = ink_limit(publication)
-    over = "more than" if total(ink) > limit else "of"
+    over = "more than" if ink_total(ink) > limit else "of"
     return f"{over} the {limit} % there may be: {says}"
 
 

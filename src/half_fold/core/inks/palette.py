@@ -24,7 +24,7 @@ LEAST_AREA = 0.0015  # of the picture, that a colour covers
 READABLE = 4.5  # ratio of luminances from which small words can be read (WCAG 2.1, 1.4.3)
 
 
-class Proposal(NamedTuple):
+class InkProposal(NamedTuple):
     """An ink as proposed, the share of the pictures that is of its colour, and how it looks in print (Lab)."""
 
     ink: Ink
@@ -32,7 +32,7 @@ class Proposal(NamedTuple):
     lab: tuple[float, float, float]
 
 
-def palette_of(publication: Publication, pictures: Sequence[Image.Image]) -> list[Proposal]:
+def palette_of(publication: Publication, pictures: Sequence[Image.Image]) -> list[InkProposal]:
     """Five to eight inks, fewer where there are fewer colours, the weightiest first; by plain names that are new."""
     cells, counts = _cells(pictures)
     if not len(cells):
@@ -43,12 +43,14 @@ def palette_of(publication: Publication, pictures: Sequence[Image.Image]) -> lis
     keep = [at for at in np.argsort(-weight) if area[at] >= LEAST_AREA][:MOST]
     profile = profile_for(publication, publication.brief.text_paper)
     taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
-    out: list[Proposal] = []
+    out: list[InkProposal] = []
     for at in keep:
         name = _new(middles[at], [proposal.lab[0] for proposal in out], taken)
         taken.add(name)
         ink = near_in_print(publication, name, _hex(middles[at]))
-        out.append(Proposal(ink, float(area[at]), lab_of_inks((ink.cyan, ink.magenta, ink.yellow, ink.black), profile)))
+        out.append(
+            InkProposal(ink, float(area[at]), lab_of_inks((ink.cyan, ink.magenta, ink.yellow, ink.black), profile))
+        )
     return out
 
 
@@ -176,7 +178,7 @@ def _luminance(light: float) -> float:
     return ((light + 16) / 116) ** 3 if light > 8 else light / 903.3
 
 
-def readable_pairs(proposals: Sequence[Proposal]) -> list[tuple[str, str, float]]:
+def readable_pairs(proposals: Sequence[InkProposal]) -> list[tuple[str, str, float]]:
     """The pairs of which one can be read on the other, the clearest first: their names, and the ratio."""
     pairs = [(one.ink.name, other.ink.name, contrast(one.lab, other.lab)) for one, other in combinations(proposals, 2)]
     return sorted((pair for pair in pairs if pair[2] >= READABLE), key=lambda pair: -pair[2])

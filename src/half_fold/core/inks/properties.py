@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from half_fold.core.inks.edits import SHARES
 from half_fold.core.measure.length import Length
-from half_fold.core.pictures.colour.treatment_properties import STEPS, within
+from half_fold.core.pictures.colour.treatment_properties import STEPS, nested_property
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property
@@ -80,7 +80,7 @@ def _of_pictures(of: Property[Treatment]) -> Property[Look]:
     def write(look: Look, treatment: Treatment | None) -> Look:
         return replace(look, treatment=treatment)
 
-    return within(of, "treatment.", lambda look: look.treatment, write, lambda _: True)
+    return nested_property(of, "treatment.", lambda look: look.treatment, write, lambda _: True)
 
 
 _shadow, _glow = partial(_part, Shadow, "shadow"), partial(_part, Glow, "glow")

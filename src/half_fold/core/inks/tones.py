@@ -42,7 +42,7 @@ class Filled(NamedTuple):
     mask: Gradient | None = None
 
 
-def filled(publication: Publication, name: str, tint: float, box: Rect) -> Filled:
+def fill_of(publication: Publication, name: str, tint: float, box: Rect) -> Filled:
     """The ink or fade of that name, laid over a box, its inks screened to ``tint`` per cent."""
     fade = next((each for each in publication.fades if each.name == name), None)
     return Filled(ink(publication, name, tint)) if fade is None else faded(publication, fade, tint, box)

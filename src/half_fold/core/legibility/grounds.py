@@ -14,7 +14,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PIL import Image
 
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, MarkGroup
 from half_fold.core.drawing.outline import Outline
 from half_fold.core.drawing.planes import Layer, Plane, Sources, on_paper
 from half_fold.core.measure.kept import Keeper
@@ -22,7 +22,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import lab_of_ink_picture
 from half_fold.core.pictures.colour.press_inks import to_press
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.on_screen import copy_of
@@ -39,7 +39,7 @@ Octets = npt.NDArray[np.uint8]
 _pixels: Keeper[tuple[Octets, Octets]] = Keeper(200, 120_000_000, lambda made: made[0].nbytes + made[1].nbytes)
 
 
-class Ground(Struct, frozen=True, eq=False):
+class SeenGround(Struct, frozen=True, eq=False):
     """Lightness L* (0 to 100) of a sheet ``area``, shape (high, wide), and its sums and squares from the upper left."""
 
     area: Rect
@@ -63,21 +63,21 @@ class Ground(Struct, frozen=True, eq=False):
         return mean, np.sqrt(np.maximum(inside(self.squares) / count - mean**2, 0))
 
 
-_grounds: Keeper[Ground] = Keeper(40, 80_000_000, lambda ground: 3 * ground.light.nbytes)
+_grounds: Keeper[SeenGround] = Keeper(40, 80_000_000, lambda ground: 3 * ground.light.nbytes)
 
 
-def ground_kept(marks: DisplayList, folder: Path, pictures: tuple[Picture, ...], profile: bytes) -> Ground:
+def ground_kept(marks: DisplayList, folder: Path, pictures: tuple[Picture, ...], profile: bytes) -> SeenGround:
     """The same as ``ground_of``, kept by what is drawn but for letters: words may change, and it stands."""
-    seen = drawn(DisplayList(marks.area, tuple(without_letters(marks.marks))))
+    seen = drawn_marks(DisplayList(marks.area, tuple(without_letters(marks.marks))))
     return _grounds.of((seen, pictures, profile, str(folder)), lambda: ground_of(marks, folder, pictures, profile))
 
 
-def drawn(marks: DisplayList) -> bytes:
+def drawn_marks(marks: DisplayList) -> bytes:
     """What tells whether another list draws just the same."""
     return sha256(pickle.dumps((marks.area, marks.marks), pickle.HIGHEST_PROTOCOL)).digest()
 
 
-def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> Ground:
+def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], profile: bytes) -> SeenGround:
     """The ground of a spread or of a side of the cover; a picture that cannot be read leaves bare paper."""
     from half_fold.core.measure.opencv import cv2  # which takes a tenth of a second
 
@@ -85,7 +85,7 @@ def ground_of(marks: DisplayList, folder: Path, pictures: Sequence[Picture], pro
     inks = on_paper(layer.lay(tuple(without_letters(marks.marks))))
     light = np.ascontiguousarray(lab_of_ink_picture(ink_picture(inks), profile)[..., 0])
     sums, squares = cv2.integral2(light)
-    return Ground(marks.area, light, np.asarray(sums, float), np.asarray(squares, float))
+    return SeenGround(marks.area, light, np.asarray(sums, float), np.asarray(squares, float))
 
 
 def ink_picture(inks: Plane) -> Image.Image:
@@ -106,7 +106,7 @@ def sources_of(folder: Path, pictures: Sequence[Picture], profile: bytes, longer
 def without_letters(marks: Iterable[Mark]) -> Iterator[Mark]:
     """All but letters."""
     for mark in marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             yield replace(mark, marks=tuple(without_letters(mark.marks)))
         elif not isinstance(mark, Glyphs):
             yield mark
@@ -124,7 +124,7 @@ class _Pictures:
         self.known = {picture.id: picture for picture in pictures}
 
     def __call__(self, key: str) -> tuple[Octets, Octets]:
-        name, treatment = parts_of(key)
+        name, treatment = parse_drawn_key(key)
         picture = self.known[name]
         follows = picture.digest, key, picture.mask, picture.inks, self.profile, self.longer
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from msgspec.structs import replace
 
 from half_fold.core.inks.tones import ink
-from half_fold.core.legibility.reading import Read, Surface, read
+from half_fold.core.legibility.reading import Read, Surface, read_surface
 from half_fold.core.legibility.verdicts import SOLVED, light_of, stem_of
 from half_fold.core.measure.length import figure, length
 from half_fold.core.publication.records import (
@@ -39,7 +39,7 @@ def heavier(sheet: Surface, now: Read, block: str) -> Iterator[Made]:
         return
     made = with_thing_anywhere(publication, replace(held, holds=replace(held.holds, paragraphs=paragraphs)))
     face = next(run.face for paragraph in paragraphs for run in paragraph.runs)
-    score = read(sheet.changed(made)).score(block)
+    score = read_surface(sheet.changed(made)).score(block)
     if score > now.score(block) + 0.05:
         yield f"In {face.replace('/', ' ')}", score, made
 
@@ -82,7 +82,7 @@ def _looks(sheet: Surface, now: Read, block: str, what: str, ems: tuple[float, .
     for em in ems:
         weight = round(em * size, 1)
         made = _with_look(publication, held, _look(what, name, weight))
-        score = read(sheet.changed(made)).score(block)
+        score = read_surface(sheet.changed(made)).score(block)
         said = "A soft" if what == "shade" else "A"
         last = f"{said} {what} of {figure(weight, 1)} pt round them, in {name}", score, made
         if score >= SOLVED:

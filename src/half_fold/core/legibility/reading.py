@@ -6,8 +6,8 @@ from msgspec import Struct, field
 
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.legibility.grounds import Ground, drawn, ground_kept, ground_of
-from half_fold.core.legibility.verdicts import GOOD, Letters, Verdict, Word, judged, verdict_of, words_of
+from half_fold.core.legibility.grounds import SeenGround, drawn_marks, ground_kept, ground_of
+from half_fold.core.legibility.verdicts import GOOD, Letters, Verdict, Word, judge_words, verdict_of, words_seen
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import profile_for
@@ -52,7 +52,7 @@ class Read(Struct, frozen=True, eq=False):
 
     sheet: Surface
     letters: tuple[Letters, ...]
-    ground: Ground
+    ground: SeenGround
     words: tuple[Word, ...]
 
     def of(self, block: str) -> tuple[Word, ...]:
@@ -76,7 +76,7 @@ class Read(Struct, frozen=True, eq=False):
 _worst: Keeper[tuple[Word, ...]] = Keeper(4000)
 
 
-def read(sheet: Surface, area: Rect | None = None) -> Read:
+def read_surface(sheet: Surface, area: Rect | None = None) -> Read:
     """Every word of a sheet, judged on what lies behind it; only what lies in an ``area``, where that is given."""
     marks, profile = sheet.marks(), sheet.profile
     if area is not None:
@@ -84,11 +84,11 @@ def read(sheet: Surface, area: Rect | None = None) -> Read:
         ground = ground_of(marks, sheet.folder, sheet.job.pictures, profile)
     else:
         ground = ground_kept(marks, sheet.folder, sheet.job.pictures, profile)
-    letters = tuple(words_of(marks))
-    return Read(sheet, letters, ground, tuple(judged(letters, ground, profile)))
+    letters = tuple(words_seen(marks))
+    return Read(sheet, letters, ground, tuple(judge_words(letters, ground, profile)))
 
 
 def worst_of(sheet: Surface) -> tuple[Word, ...]:
     """The words of a sheet that are not good, the worst first: kept, since most edits leave most sheets as they are."""
-    follows = drawn(sheet.marks()), sheet.job.pictures, sheet.profile, str(sheet.folder)
-    return _worst.of(follows, lambda: read(sheet).worst)
+    follows = drawn_marks(sheet.marks()), sheet.job.pictures, sheet.profile, str(sheet.folder)
+    return _worst.of(follows, lambda: read_surface(sheet).worst)

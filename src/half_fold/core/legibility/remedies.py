@@ -12,8 +12,8 @@ from msgspec.structs import replace
 
 from half_fold.core.inks.tones import ink
 from half_fold.core.legibility.letter_remedies import Made, heavier, outlined, shaded
-from half_fold.core.legibility.reading import Read, Surface, read
-from half_fold.core.legibility.verdicts import GOOD, SOLVED, Letters, judged, light_of
+from half_fold.core.legibility.reading import Read, Surface, read_surface
+from half_fold.core.legibility.verdicts import GOOD, SOLVED, Letters, judge_words, light_of
 from half_fold.core.measure.length import figure, length
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour.colour import ink_in_lab
@@ -75,7 +75,7 @@ def remedies(sheet: Surface, block: str, go_on: Going = lambda: True) -> list[Re
 
     None where they are, or it is no block of words.
     """
-    now = read(sheet)
+    now = read_surface(sheet)
     if now.score(block) >= GOOD or block not in {word.block for word in now.words}:
         return []
     if block not in {each.id for _, _, each in blocks_on(sheet.publication, sheet.spread)}:
@@ -106,7 +106,7 @@ def _with_another_ink(sheet: Surface, now: Read, block: str, ways: Sequence[Way]
     by_light = sorted(publication.inks, key=lambda each: light_of(ink(publication, each.name), sheet.profile))
     for name in dict.fromkeys(each.name for each in (*by_light[-1:], *by_light[:1])):
         other = sheet.changed(_in_ink(publication, block, name))
-        for each in _good(ways, other, read(other), block, go_on):
+        for each in _good(ways, other, read_surface(other), block, go_on):
             yield Remedy(f"In {name}; {each.words[:1].lower()}{each.words[1:]}", each.score, each.publication)
 
 
@@ -129,7 +129,7 @@ def _inks(sheet: Surface, now: Read, block: str) -> Iterator[Remedy]:
     for each in publication.inks:
         tone = ink(publication, each.name)
         made = [replace_colour(word, tone) for word in letters]
-        score = min(word.score for word in judged(made, now.ground, sheet.profile))
+        score = min(word.score for word in judge_words(made, now.ground, sheet.profile))
         if score >= GOOD:
             off = float(np.linalg.norm(np.array(ink_in_lab(tone)) - present))
             ways.append((score < SOLVED, off, each.name))
@@ -152,7 +152,7 @@ def replace_colour(letters: Letters, tone: object) -> Letters:
 
 
 def _score(sheet: Surface, publication: Publication, block: str, area: Rect | None = None) -> float:
-    return read(sheet.changed(publication), area).score(block)
+    return read_surface(sheet.changed(publication), area).score(block)
 
 
 def _around(now: Read, block: str) -> Rect:
@@ -166,7 +166,7 @@ def places(sheet: Surface, block: str, most: int = 5) -> list[Remedy]:
 
     Clear of other words, of barcodes, of what is kept clear in pictures and of their focus, inside the safe zone.
     """
-    now, publication = read(sheet), sheet.publication
+    now, publication = read_surface(sheet), sheet.publication
     letters = [each for each in now.letters if each.block == block]
     index, _, held = page_of_block(publication, block)
     if not letters or not isinstance(held.place, Held):
@@ -187,8 +187,8 @@ def places(sheet: Surface, block: str, most: int = 5) -> list[Remedy]:
             continue
         if there.bottom > inside.bottom + 1 or any(there.meets(each) for each in taken):
             continue
-        moved = [shifted(each, *by) for each in letters]
-        score = min(word.score for word in judged(moved, now.ground, sheet.profile))
+        moved = [shift_block(each, *by) for each in letters]
+        score = min(word.score for word in judge_words(moved, now.ground, sheet.profile))
         if score >= SOLVED:
             ways.append((abs(by[0]) + abs(by[1]), -score, across, down))
     found = []
@@ -216,7 +216,7 @@ def _step(spans: tuple[tuple[float, float], ...], by: int) -> float:
     return by * pitch
 
 
-def shifted(letters: Letters, across: float, down: float) -> Letters:
+def shift_block(letters: Letters, across: float, down: float) -> Letters:
     """The same letters moved by so many points."""
     boxes = letters.boxes + np.array([across, down, across, down])
     return Letters(letters.text, letters.block, boxes, letters.colour, letters.size, letters.stem)

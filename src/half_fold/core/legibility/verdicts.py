@@ -16,9 +16,9 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.drawing.changes import bounds
-from half_fold.core.drawing.marks import DisplayList, Glyphs, Group, Mark, Path, Shape, leaves
+from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, MarkGroup, Path, Shape, leaves
 from half_fold.core.drawing.tone import Gradient, Tone
-from half_fold.core.legibility.grounds import Ground
+from half_fold.core.legibility.grounds import SeenGround
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given
@@ -79,7 +79,7 @@ class Word(Struct, frozen=True, eq=False):
         """The score with its working."""
         parts = (
             given(self.ink, "", "Ink", how="L* of the letters as they print"),
-            given(self.light, "", "Ground", how="mean L* under them"),
+            given(self.light, "", "SeenGround", how="mean L* under them"),
             given(self.unrest, "", "Unrest", how="how far L* of the ground varies round a letter, in the mean"),
         )
         how = f"worst tenth of {counted(len(self.letters), 'letter')}: |ink - ground| ÷ root(unrest² + {UNREST:g}²)"
@@ -104,7 +104,7 @@ class Letters(Struct, frozen=True, eq=False):
     stem: float
 
 
-def words_of(marks: DisplayList) -> list[Letters]:
+def words_seen(marks: DisplayList) -> list[Letters]:
     """The words of a display list, in the order they are drawn."""
     found: list[Letters] = []
     floors: list[Rect] = []
@@ -118,7 +118,7 @@ def words_of(marks: DisplayList) -> list[Letters]:
 
 def _seen(marks: Iterable[Mark]) -> Iterator[Mark]:
     """What is not drawn unseen, as words are through which a picture shows."""
-    return (mark for mark in marks if not isinstance(mark, Group) or mark.opacity > 0)
+    return (mark for mark in marks if not isinstance(mark, MarkGroup) or mark.opacity > 0)
 
 
 def _words(mark: Glyphs, floors: Sequence[Rect]) -> Iterator[Letters]:
@@ -181,7 +181,7 @@ def stem_of(key: str) -> float:
     return max(crossings) - min(crossings) if len(crossings) >= 2 else STEM
 
 
-def judged(words: Sequence[Letters], ground: Ground, profile: bytes) -> list[Word]:
+def judge_words(words: Sequence[Letters], ground: SeenGround, profile: bytes) -> list[Word]:
     """The words on a ground, each with its verdict."""
     if not words:
         return []

@@ -109,11 +109,11 @@ def length_roughly(points: float, unit: str = "mm") -> str:
     return f"{figure(in_unit(points, unit), 1 if unit in ('in', 'cm') else 0)} {unit_name(unit)}"
 
 
-def show_size(wide: float, high: float, unit: str = "mm") -> str:
+def format_size(wide: float, high: float, unit: str = "mm") -> str:
     """A size in points as it is read: ``220 × 285 mm``."""
-    return f"{show(wide, unit).partition(' ')[0]} × {show(high, unit)}"
+    return f"{format_length(wide, unit).partition(' ')[0]} × {format_length(high, unit)}"
 
 
-def show(points: float, unit: str = "mm") -> str:
+def format_length(points: float, unit: str = "mm") -> str:
     """A length as it is read in the job's own unit: ``4.62 mm``, ``0.1819 in``."""
     return f"{figure(in_unit(points, unit), _DECIMALS.get(unit, 2))} {unit_name(unit)}"

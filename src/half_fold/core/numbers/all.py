@@ -23,12 +23,12 @@ def brief_numbers(publication: Publication) -> list[Worked]:
     )
     if not binding_named(publication.brief.binding).bound:
         cover = (*spine_numbers(publication), *cover_numbers(publication)) if has_cover(publication) else ()
-        return bulk.parts_of((*asked, *cover))
+        return bulk.those_there((*asked, *cover))
     every: tuple[Worked | None, ...] = (
         *asked,
         allowances.fold_loss(publication),
         bulk.pages(publication),
-        bulk.leaves(publication),
+        bulk.leaf_count(publication),
         bulk.text_caliper(publication),
         bulk.cover_caliper(publication),
         bulk.endpapers(publication) if is_cased(publication) else None,
@@ -42,7 +42,7 @@ def brief_numbers(publication: Publication) -> list[Worked]:
         *creep_numbers(publication),
         *cut_numbers(publication),
     )
-    return bulk.parts_of(every)
+    return bulk.those_there(every)
 
 
 def all_numbers(publication: Publication) -> list[Worked]:

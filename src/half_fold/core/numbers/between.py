@@ -7,7 +7,7 @@ from half_fold.core.brief.spine import spine
 from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import counted, figure, in_unit
 from half_fold.core.publication.records import HoldsStory, Page, Publication
-from half_fold.core.typesetting.flow.counting import words_of
+from half_fold.core.typesetting.flow.counting import count_words
 
 
 class Difference(Struct, frozen=True):
@@ -48,7 +48,7 @@ def _carries(page: Page, stories: set[str]) -> bool:
 def _facts(publication: Publication) -> dict[str, str]:
     brief, panel = publication.brief, spine(publication)
     width, height = (figure(in_unit(side.pt, brief.unit), 3) for side in (brief.width, brief.height))
-    words = sum(words_of(story.paragraphs) for story in publication.stories)
+    words = sum(count_words(story.paragraphs) for story in publication.stories)
     return {
         "Title": publication.title,
         "Issue": ", ".join(filter(None, (publication.issue, publication.season))) or "none",

@@ -4,7 +4,7 @@ from half_fold.core.brief.allowances import fold_loss, picture_ppi
 from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, of_unit, show, show_size
+from half_fold.core.measure.length import counted, figure, format_length, format_size, of_unit
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.measure.worked import Worked, given
 from half_fold.core.pictures.library.fit import REFUSED_BELOW, SOFT_BELOW, cropped_away, effective_ppi, placed
@@ -19,8 +19,8 @@ from half_fold.core.spread.setting.goods import from_row
 from half_fold.core.spread.setting.threads import Threads, thread
 from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.where.neighbours import gap_before
-from half_fold.core.spread.where.reaching import FROM, said_from, told_at
-from half_fold.core.typesetting.flow.counting import words_of
+from half_fold.core.spread.where.reaching import FROM, format_told_from, place_told
+from half_fold.core.typesetting.flow.counting import count_words
 from half_fold.core.typesetting.lines.composer import Composer
 
 
@@ -60,9 +60,9 @@ def _place_numbers(publication: Publication, number: int, block: Block) -> list[
     )
     return [
         given(
-            (at := told_at(block.place, axis, frames)) / MM,
+            (at := place_told(block.place, axis, frames)) / MM,
             "mm",
-            _from_words(said_from(block.place, axis), axis) if floats else name,
+            _from_words(format_told_from(block.place, axis), axis) if floats else name,
             how="inwards, but from a middle to the right or down" if floats else how,
             edits=axis,
             typed=_typed(publication, at),
@@ -95,7 +95,7 @@ def _typed(publication: Publication, points: float) -> str:
 def stack_numbers(composer: Composer, publication: Publication, block: Block, box: Rect) -> list[Worked]:
     """The size that each line of an evened stack was solved to."""
     inner = box if block.inset is None else box.grown(-block.inset.pt)
-    measure = f"its ink from edge to edge of {show(inner.width, publication.brief.unit)}"
+    measure = f"its ink from edge to edge of {format_length(inner.width, publication.brief.unit)}"
     lines = evened(composer, publication, block, inner)
     wide = [ink_of(list(line.marks)).width for line in lines]
     short = any(width < inner.width - 0.05 for width in wide)
@@ -117,9 +117,9 @@ def _fold_clearance(publication: Publication, number: int, box: Rect) -> Worked:
         return given(away, "mm", "From the fold", how=lost)
     clear, unit = away - loss.value, publication.brief.unit
     words = (
-        f"{show(clear * MM, unit)} clear of the {loss.to(unit).text} lost in the fold"
+        f"{format_length(clear * MM, unit)} clear of the {loss.to(unit).text} lost in the fold"
         if clear >= 0
-        else (f"reaches {show(-clear * MM, unit)} into the {loss.to(unit).text} lost in the fold")
+        else (f"reaches {format_length(-clear * MM, unit)} into the {loss.to(unit).text} lost in the fold")
     )
     return given(away, "mm", "From the fold", how=words)
 
@@ -166,7 +166,7 @@ def _where(publication: Publication, pages: list[int]) -> str:
 def story_numbers(publication: Publication, threads: Threads, story: str) -> list[Worked]:
     """Words, lines, and by how much the story is over or under its blocks."""
     record = story_of(publication, story)
-    words = words_of(record.paragraphs)
+    words = count_words(record.paragraphs)
     flow = threads.flow(publication, story)
     places = thread(publication, story)
     pages = sorted({number for number, _ in places})
@@ -191,16 +191,16 @@ def story_numbers(publication: Publication, threads: Threads, story: str) -> lis
     ]
 
 
-def barcode_words(publication: Publication, holds: HoldsBarcode) -> str:
+def format_barcode(publication: Publication, holds: HoldsBarcode) -> str:
     """How large a code prints, and how wide its narrowest bar is."""
     drawn = symbol_of(holds)
     unit = publication.brief.unit
-    size = f"{show_size(drawn.width, drawn.height, unit)} with quiet zones and figures"
+    size = f"{format_size(drawn.width, drawn.height, unit)} with quiet zones and figures"
     narrowest = X_MM * holds.size / 100 - holds.narrowed / 1000
     return f"{size}; narrowest bar {figure(narrowest, 3)} mm"
 
 
-def code_words(publication: Publication, block: Block, box: Rect) -> str:
+def format_code(publication: Publication, block: Block, box: Rect) -> str:
     """How large a block's code prints, how large its modules are, and from how far it is read."""
     holds = from_row(publication, block).holds
     assert isinstance(holds, HoldsCode)
@@ -208,6 +208,7 @@ def code_words(publication: Publication, block: Block, box: Rect) -> str:
     far, unit = area.width / MM * FAR, publication.brief.unit
     count = round(area.width / module) - 2 * QUIET
     return (
-        f"{count} × {count} modules of {show(module, unit)}, {show(area.width, unit)} with its quiet zone; "
+        f"{count} × {count} modules of {format_length(module, unit)}, "
+        f"{format_length(area.width, unit)} with its quiet zone; "
         f"read from {figure(far / 1000, 1)} m, ten times its size"
     )

@@ -2,7 +2,7 @@
 
 from half_fold.core.brief.allowances import fold_loss, trim_height, trim_width
 from half_fold.core.grid.frame import baselines_of, page_frame
-from half_fold.core.grid.solver import fit_words
+from half_fold.core.grid.solver import format_fit
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.worked import Worked, given, given_length
@@ -61,7 +61,7 @@ def grid_numbers(publication: Publication, master: Master) -> list[Worked]:
         f"({lines.number} − {between.number}) ÷ {rows.number}",
         (lines, rows, row_gap),
     )
-    note = fit_words(publication, grid)
+    note = format_fit(publication, grid)
     return [
         inside,
         typed_inside,

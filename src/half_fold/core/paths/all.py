@@ -10,8 +10,8 @@ from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.front_frame import LABEL, front_frame, set_front_frame
 from half_fold.core.cover.properties import COVER, PANELS, PIECE, ROW, SPINE, set_cover, set_panel, set_piece, set_spine
-from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, place_of, side_of, sides_of
-from half_fold.core.cover.versions import choose_version, name_of, version_names
+from half_fold.core.cover.sides import LEFT, RIGHT, cover_place, edit_side, side_of, sides_of
+from half_fold.core.cover.versions import choose_version, version_name, version_names
 from half_fold.core.grid.edits import GRID, TEXT_COLUMNS, set_grid
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
@@ -24,7 +24,7 @@ from half_fold.core.pictures.library.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
-from half_fold.core.press.outputs import OUTPUT, said_output, set_output
+from half_fold.core.press.outputs import OUTPUT, format_output, set_output
 from half_fold.core.publication.places import Floating
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Group, Publication
@@ -40,20 +40,20 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
 )
 from half_fold.core.publication.used import PICTURE_INKS, with_inks
-from half_fold.core.spread.edits.claiming import laid
+from half_fold.core.spread.edits.claiming import claim_by_words
 from half_fold.core.spread.edits.keeping import settled
-from half_fold.core.spread.edits.linked import said_differences, set_differences
+from half_fold.core.spread.edits.linked import format_differences, set_differences
 from half_fold.core.spread.edits.masters import MASTER, set_furniture, set_master
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.running.schedule import SCHEDULE, set_lead
 from half_fold.core.spread.settable.furniture_properties import furniture_properties
 from half_fold.core.spread.settable.page_properties import PAGE, PageAt, set_page
 from half_fold.core.spread.settable.properties import GROUP, block_properties
-from half_fold.core.spread.setting.captions import told_of_picture
-from half_fold.core.spread.where.reaching import FROM, said_from, set_floating, set_from, set_measure
+from half_fold.core.spread.setting.captions import tell_of_picture
+from half_fold.core.spread.where.reaching import FROM, format_told_from, set_floating, set_from, set_measure
 from half_fold.core.typesetting.sheet.role_properties import BASED_ON, ROLE
 from half_fold.core.typesetting.sheet.sheet import set_base, set_role
-from half_fold.core.typesetting.texts.reading import role_table, say_role
+from half_fold.core.typesetting.texts.reading import role_table, set_text_role
 
 _Edit = Callable[[Publication], Publication]
 Wants = Callable[[str], bool]
@@ -85,7 +85,7 @@ def _pictures(publication: Publication, _: Wants) -> Iterator[Setting]:
         worths = [(worth, worth or "not said") for worth in WORTHS]
         yield Setting(f"picture.{own}.worth", "Worth", picture.worth, take, "", worths)
         for field in ("caption", "credit"):
-            take = partial(told_of_picture, publication, picture.id, field)
+            take = partial(tell_of_picture, publication, picture.id, field)
             yield Setting(f"picture.{own}.{field}", field.capitalize(), getattr(picture, field), take)
         for field, words_ in PICTURE_WORDS.items():
             take = partial(set_picture_words, publication, picture.id, field)
@@ -117,7 +117,7 @@ def _inks(publication: Publication, _: Wants) -> Iterator[Setting]:
 def _outputs(publication: Publication, _: Wants) -> Iterator[Setting]:
     for output in publication.outputs:
         path = f"output.{output.name}"
-        yield Setting(path, "Output", said_output(output), partial(state_new, publication, path))
+        yield Setting(path, "Output", format_output(output), partial(state_new, publication, path))
         for of in OUTPUT:
             take = partial(set_output, publication, output.name, of.key)
             yield setting_of(path, of, publication, output, take)
@@ -127,7 +127,7 @@ def _texts(publication: Publication, _: Wants) -> Iterator[Setting]:
     """What every kind of paragraph, and every style that was told, becomes when a text is brought in."""
     choices = [(role.name, role.label) for role in publication.roles]
     for found, role in role_table(publication).items():
-        take = partial(say_role, publication, found)
+        take = partial(set_text_role, publication, found)
         yield Setting(f"text.{found}", f"Text: {found}", role, take, "", choices)
 
 
@@ -214,7 +214,7 @@ _PLACES = (("held", "by its edges"), ("floating", "at its own size"))
 def _linked(publication: Publication, block: Block) -> Iterator[Setting]:
     """In what a block differs from those it is linked with."""
     take = partial(set_differences, publication, block.id)
-    yield Setting(f"block.{block.id}.differs", "Differs in", said_differences(block), take)
+    yield Setting(f"block.{block.id}.differs", "Differs in", format_differences(block), take)
 
 
 def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setting]:
@@ -232,7 +232,7 @@ def _placed(block: Block, put: Callable[[_Edit], Publication]) -> Iterator[Setti
             return put(lambda on: set_from(on, block.id, axis, text))
 
         choices = [(name, words) for name, words, _, _ in FROM[axis]]
-        said = said_from(block.place, axis)
+        said = format_told_from(block.place, axis)
         yield Setting(f"{path}.{axis}.from", f"{axis.capitalize()}, told", said, take, "", choices)
 
 
@@ -293,7 +293,7 @@ def _cover_more(publication: Publication, _: Wants) -> Iterator[Setting]:
             yield setting_of(f"spine.piece.{number}", each, publication, piece, take)
     if publication.covers:
         choices = [(name, name) for name in version_names(publication)]
-        now, take = name_of(publication, cover), partial(choose_version, publication)
+        now, take = version_name(publication, cover), partial(choose_version, publication)
         yield Setting("cover.version", "Version", now, take, "", choices)
 
 
@@ -351,7 +351,7 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     if path in BY_KEY or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
     if (claim := CLAIM.fullmatch(path)) is not None:
-        return settled(publication, laid(publication, page_number(publication, claim[1]), typed))
+        return settled(publication, claim_by_words(publication, page_number(publication, claim[1]), typed))
     if (claim := COVER_CLAIM.fullmatch(path)) is not None:
         return _claimed_on_cover(publication, claim[1], typed)
     if NEW.fullmatch(path) and not any(each.path == path for each in settings(publication, path)):
@@ -364,8 +364,8 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
 
 def _claimed_on_cover(publication: Publication, field: str, typed: str) -> Publication:
     """A claim on a part of the cover. Problem where it has no such part."""
-    side, number = place_of(publication, field)
-    return edit_side(publication, side, lambda on: laid(on, number, typed))
+    side, number = cover_place(publication, field)
+    return edit_side(publication, side, lambda on: claim_by_words(on, number, typed))
 
 
 def page_number(publication: Publication, typed: str) -> int:
@@ -381,7 +381,7 @@ def set_paths(publication: Publication, given: list[str]) -> Publication:
     return set_each(publication, given, "PATH", set_path)
 
 
-def told(setting: Setting) -> dict[str, object]:
+def setting_as_json(setting: Setting) -> dict[str, object]:
     """A setting as the command line gives it in JSON."""
     return {
         "path": setting.path,

@@ -53,7 +53,7 @@ class Wish(Struct, frozen=True):
     rank: float = 0.0
 
 
-class Answer(Struct, frozen=True):
+class Match(Struct, frozen=True):
     """A wish that was meant, and the value that was said with it, if any."""
 
     wish: Wish
@@ -123,12 +123,12 @@ def _elsewhere(publication: Publication, chosen: Sequence[str]) -> Iterator[Wish
         yield replace(wish(each.label, "", (*each.also, each.key), not_here=words), rank=-0.5)
 
 
-def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Answer]:
+def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Match]:
     """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have."""
     spoken = [found for found in _WORD.finditer(said) if found[0].lower() not in SMALL_WORDS]
     words = [found[0].lower() for found in spoken]
     if not words:
-        return [Answer(each) for each in known if each.label in recent][:most]
+        return [Match(each) for each in known if each.label in recent][:most]
     tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
     ends = [said[found.start() :].strip() for found in spoken]  # with the signs between words, which part some values
     found = [
@@ -166,9 +166,9 @@ def _near(known: tuple[Wish, ...], words: Sequence[str]) -> Iterable[Wish]:
     return (known[n] for n in np.flatnonzero(any_of))
 
 
-def _apart(found: list[Answer]) -> list[Answer]:
+def _apart(found: list[Match]) -> list[Match]:
     """One answer for each thing that can be asked: what can be done here stands for what cannot."""
-    seen: dict[tuple[str, str, str], Answer] = {}
+    seen: dict[tuple[str, str, str], Match] = {}
     done = {answer.wish.label for answer in found if not answer.wish.not_here}
     for answer in found:
         if not (answer.wish.not_here and answer.wish.label in done):
@@ -176,9 +176,7 @@ def _apart(found: list[Answer]) -> list[Answer]:
     return list(seen.values())
 
 
-def _answer(
-    known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]], ends: Sequence[str]
-) -> Answer | None:
+def _answer(known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]], ends: Sequence[str]) -> Match | None:
     """How well a wish was meant by some words; None where one of them has nothing to do with it.
 
     ``ends`` are what was said from each of them on, for a wish whose value is words itself.
@@ -197,7 +195,7 @@ def _answer(
     score = sum(map(max, own, there)) / max(1, len(words) - len(rest))
     first = 1.0 if words[0] in known.label.lower() else 0.0
     whole = 1.0 if not rest and len(words) > 1 else 0.0
-    return Answer(known, typed, score + first + whole + known.rank)
+    return Match(known, typed, score + first + whole + known.rank)
 
 
 def _nearest(word: str, own: Sequence[str], table: dict[str, float]) -> float:

@@ -8,11 +8,11 @@ from msgspec.structs import replace
 
 from half_fold.core.inks import properties
 from half_fold.core.inks.edits import rename_ink, said, set_ink
-from half_fold.core.inks.fades import rename_fade, said_stops
+from half_fold.core.inks.fades import format_stops, rename_fade
 from half_fold.core.inks.looks import rename_look
 from half_fold.core.measure.number import number_between
 from half_fold.core.paths.setting import Setting, setting_of
-from half_fold.core.paths.whole import said_look, state_new
+from half_fold.core.paths.whole import format_look, state_new
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.surgery import by_name, swap_named
@@ -27,12 +27,12 @@ def ink_settings(publication: Publication) -> Iterator[Setting]:
         yield from _values(publication, path, ink, properties.INK, _put_ink)
     for fade in publication.fades:
         path = f"fade.{fade.name}"
-        yield Setting(path, "Fade", said_stops(fade), partial(state_new, publication, path))
+        yield Setting(path, "Fade", format_stops(fade), partial(state_new, publication, path))
         yield Setting(f"{path}.name", "Name", fade.name, partial(rename_fade, publication, fade.name))
         yield from _values(publication, path, fade, properties.FADE, _putter("fades"))
     for look in publication.looks:
         path = f"look.{look.name}"
-        yield Setting(path, "Look", said_look(look), partial(state_new, publication, path))
+        yield Setting(path, "Look", format_look(look), partial(state_new, publication, path))
         yield Setting(f"{path}.name", "Name", look.name, partial(rename_look, publication, look.name))
         yield from _values(publication, path, look, properties.LOOK, _putter("looks"))
     yield Setting("light", "Shadows fall", f"{publication.light:g}", partial(_lit, publication), "°")

@@ -13,7 +13,7 @@ from half_fold.core.inks.looks import add_look, remove_look
 from half_fold.core.measure.problem import Problem
 from half_fold.core.press.outputs import drop_output, state_output
 from half_fold.core.publication.records import Look, Publication
-from half_fold.core.typesetting.texts.reading import say_role
+from half_fold.core.typesetting.texts.reading import set_text_role
 
 NEW = re.compile(r"(ink|fade|look|output|text)\.([^.]+)")
 
@@ -22,12 +22,12 @@ def _state_look(publication: Publication, name: str, text: str) -> Publication:
     there = next((look for look in publication.looks if look.name == name), None)
     if there is None:
         return add_look(publication, name, text.strip())
-    if text.strip() == said_look(there):
+    if text.strip() == format_look(there):
         return publication
     raise Problem(f"There is a look “{name}” already; set what it has by look.{name}.shadow, .glow or .outline.")
 
 
-def said_look(look: Look) -> str:
+def format_look(look: Look) -> str:
     """What a look has, in a few words."""
     parts = [name for name in ("outline", "shadow", "glow") if getattr(look, name) is not None]
     return ", ".join([*(["fill"] if look.fill else []), *parts]) or "nothing"
@@ -39,7 +39,7 @@ _WAYS: dict[str, _Made] = {
     "fade": (state_fade, remove_fade),
     "look": (_state_look, remove_look),
     "output": (state_output, drop_output),
-    "text": (say_role, lambda publication, found: say_role(publication, found, "")),
+    "text": (set_text_role, lambda publication, found: set_text_role(publication, found, "")),
 }
 
 

@@ -81,14 +81,14 @@ def _turned(panel: Panel, axis: Axis) -> Panel:
     return Panel(panel.row, panel.column, panel.turned_x, not panel.turned_y)
 
 
-class Placed(Struct, frozen=True):
+class PlacedPage(Struct, frozen=True):
     """A page on a side of the flat sheet: its number, and by how many degrees its head is turned (clockwise)."""
 
     page: int
     turned: int
 
 
-Side = tuple[tuple[Placed, ...], ...]
+Side = tuple[tuple[PlacedPage, ...], ...]
 
 
 class Imposition(Struct, frozen=True):
@@ -126,12 +126,12 @@ def impose(rows: int, columns: int, folds: tuple[Fold, ...]) -> Imposition:
 def _read(rows: int, columns: int, folds: tuple[Fold, ...], stack: tuple[Panel, ...]) -> Imposition:
     """Number the faces of the closed stack from its top down, and carry each with its head back to the flat."""
     head = _head_of(folds[-1])
-    front: dict[tuple[int, int], Placed] = {}
-    back: dict[tuple[int, int], Placed] = {}
+    front: dict[tuple[int, int], PlacedPage] = {}
+    back: dict[tuple[int, int], PlacedPage] = {}
     for index, panel in enumerate(reversed(stack)):
         for number, on_back in ((2 * index + 1, panel.back_up), (2 * index + 2, not panel.back_up)):
             turned = _degrees(_on_flat(panel, head), on_back)
-            (back if on_back else front)[panel.row, panel.column] = Placed(number, turned)
+            (back if on_back else front)[panel.row, panel.column] = PlacedPage(number, turned)
     return Imposition(
         rows,
         columns,
@@ -235,7 +235,7 @@ def work_and_turn(imposition: Imposition) -> Side:
 def work_and_tumble(imposition: Imposition) -> Side:
     """One plate of twice the height: the sheet is tumbled head over foot, so it needs grip at both ends."""
     tumbled = tuple(
-        tuple(Placed(placed.page, (placed.turned + 180) % 360) for placed in reversed(row))
+        tuple(PlacedPage(placed.page, (placed.turned + 180) % 360) for placed in reversed(row))
         for row in reversed(imposition.back)
     )
     return imposition.front + tumbled

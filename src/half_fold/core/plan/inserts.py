@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.papers import find_paper, paper_of, with_paper
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, length, of_unit, show, show_size
+from half_fold.core.measure.length import Length, format_length, format_size, length, of_unit
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.measure.worked import Worked, given_length
@@ -31,7 +31,7 @@ REPLY_PAID = "Reply-paid panels are regulated: the place is kept clear. Take the
 POSTED = "The smallest posted card is commonly 90 × 140 mm; it varies, so ask your postal operator."
 
 
-class Face(Struct, frozen=True):
+class CardFace(Struct, frozen=True):
     """One face of a leaf in millimetres from its own left edge: its cut, its perforations, its fold; none is ink.
 
     ``lines`` are those of them that a leaf of its kind has: a tip-in has none.
@@ -44,7 +44,7 @@ class Face(Struct, frozen=True):
     lines: tuple[float, ...]
 
 
-def faces(publication: Publication, insert: Insert) -> tuple[Face, Face]:
+def faces(publication: Publication, insert: Insert) -> tuple[CardFace, CardFace]:
     """Recto and verso. What lies x from the recto's left edge lies width - x from the verso's.
 
     A gatefold is bound at the side of the spine, and folds where its page ends.
@@ -58,10 +58,10 @@ def faces(publication: Publication, insert: Insert) -> tuple[Face, Face]:
     return recto, _face("verso", insert.kind, width - cut, mirrored, None if fold is None else width - fold)
 
 
-def _face(name: str, kind: str, cut: float, perforations: list[float], fold: float | None) -> Face:
+def _face(name: str, kind: str, cut: float, perforations: list[float], fold: float | None) -> CardFace:
     rising = tuple(sorted(perforations))
     lines = (cut, *rising) if kind == "card" else () if fold is None else (fold,)
-    return Face(name, cut, rising, fold, lines)
+    return CardFace(name, cut, rising, fold, lines)
 
 
 def backs_up(publication: Publication, insert: Insert) -> bool:
@@ -95,17 +95,17 @@ def faults(publication: Publication, insert: Insert) -> list[str]:
     if insert.kind == "gatefold":
         most = brief.width.mm - GATEFOLD_SHORT_MM
         if insert.width.mm > most + 1e-9:
-            wide, least = show(insert.width.pt, brief.unit), show(most * MM, brief.unit)
+            wide, least = format_length(insert.width.pt, brief.unit), format_length(most * MM, brief.unit)
             found.append(f"Its folded leaf is {wide}; it must be {least} or less to fold in.")
         return found
     if insert.width.mm > brief.width.mm + 1e-9 or insert.up * insert.height.mm > brief.height.mm + 1e-9:
         found.append("It is larger than the page it is bound with; give it a smaller size.")
     low, high = sorted((insert.width.mm - insert.cut.mm, insert.height.mm))
     if insert.kind == "card" and (low < LEAST_POSTED_MM[0] - 1e-9 or high < LEAST_POSTED_MM[1] - 1e-9):
-        size = show_size(low * MM, high * MM, brief.unit)
+        size = format_size(low * MM, high * MM, brief.unit)
         found.append(f"Cut off it is {size}, too small for the post. {POSTED}")
     if insert.kind == "card" and brief.binding == "saddle" and insert.stub.mm < LEAST_STUB_MM:
-        least = show(LEAST_STUB_MM * MM, brief.unit)
+        least = format_length(LEAST_STUB_MM * MM, brief.unit)
         found.append(f"Stitched in it needs a stub of {least} or more in the other half of the copy.")
     if not 0 < insert.cut.mm < insert.width.mm:
         found.append("Its cut does not cross the card; measure it from the recto's left edge.")
@@ -188,7 +188,7 @@ def change_insert(publication: Publication, insert: str, field: str, text: str) 
 KINDS = ("words", "lines", "ticks", "reply-paid")
 
 
-def read_parts(text: str) -> tuple[CardPart, ...]:
+def parse_parts(text: str) -> tuple[CardPart, ...]:
     """Parts as typed, one to ``/``: ``words: ...``, ``lines: name; town``, ``ticks: one; two``, ``reply-paid``."""
     found = []
     for part in (p.strip() for p in text.split("/")):
@@ -202,7 +202,7 @@ def read_parts(text: str) -> tuple[CardPart, ...]:
     return tuple(found)
 
 
-def said_parts(parts: tuple[CardPart, ...]) -> str:
+def format_parts(parts: tuple[CardPart, ...]) -> str:
     """The parts of a face as they are typed."""
     return " / ".join(f"{part.kind}: {part.text}" if part.text else part.kind for part in parts)
 
@@ -225,8 +225,8 @@ def _of_card(name: str, label: str, kind: Kind, **more: Any) -> Property[Insert]
 
 
 def _of_face(name: Literal["parts", "verso"], label: str, note: str) -> Property[Insert]:
-    whole = _of_card(name, label, "text", note=note, parse=lambda _, __, text: read_parts(text))
-    return replace(whole, read=lambda insert: said_parts(getattr(insert, name)))
+    whole = _of_card(name, label, "text", note=note, parse=lambda _, __, text: parse_parts(text))
+    return replace(whole, read=lambda insert: format_parts(getattr(insert, name)))
 
 
 INSERT: tuple[Property[Insert], ...] = (
@@ -275,7 +275,7 @@ def strip(insert: Insert, verso: bool = False) -> tuple[float, float]:
     return (width - right, width - left) if verso else (left, right)
 
 
-def laid(insert: Insert, verso: bool = False) -> list[PlacedPart]:
+def place_parts(insert: Insert, verso: bool = False) -> list[PlacedPart]:
     """The parts of a face down its widest strip: lines share what height is left, so that they space themselves."""
     parts = insert.verso if verso else insert.parts
     edge, other = strip(insert, verso)
@@ -299,6 +299,6 @@ def laid(insert: Insert, verso: bool = False) -> list[PlacedPart]:
 
 def lines_too_close(insert: Insert) -> bool:
     """Whether the lines left to write on stand less than 6 mm apart."""
-    both = (*laid(insert), *laid(insert, verso=True))
+    both = (*place_parts(insert), *place_parts(insert, verso=True))
     gaps = [p.rect.height / p.part.count for p in both if p.part.kind == "lines"]
     return any(gap < 6 * MM for gap in gaps)

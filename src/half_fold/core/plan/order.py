@@ -85,7 +85,7 @@ def set_extent(publication: Publication, count: int) -> Publication:
     return remove_pages(publication, range(count, have)) if count < have else publication
 
 
-def set_master(publication: Publication, indices: Sequence[int], master: str) -> Publication:
+def set_page_master(publication: Publication, indices: Sequence[int], master: str) -> Publication:
     """Those pages on another master."""
     if master and master not in {m.name for m in publication.masters}:
         raise Problem(f"There is no master “{master}” in this job.")

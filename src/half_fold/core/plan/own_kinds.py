@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.next_number import next_number
 from half_fold.core.plan.settings import set_values
-from half_fold.core.plan.starters import KINDS, kind_words, start
+from half_fold.core.plan.starters import KINDS, format_kind, start
 from half_fold.core.publication.records import Publication
 from half_fold.core.store.files import within_octets
 from half_fold.core.store.job import create_job, find_file, read
@@ -39,7 +39,7 @@ def own_kinds() -> list[OwnKind]:
         folders = [folder for folder in _shelf().iterdir() if folder.is_dir() and not folder.name.startswith(".")]
     except OSError:
         return []
-    return sorted((OwnKind(kind_words(folder.name), folder) for folder in folders), key=lambda kind: kind.name)
+    return sorted((OwnKind(format_kind(folder.name), folder) for folder in folders), key=lambda kind: kind.name)
 
 
 def keep_kind(publication: Publication, before: Path, name: str) -> OwnKind:
@@ -51,7 +51,7 @@ def keep_kind(publication: Publication, before: Path, name: str) -> OwnKind:
     if not word:
         raise Problem("Give the kind a name, such as Quarterly.")
     if word in KINDS:
-        raise Problem(f"“{kind_words(word)}” is one of the kinds there are; choose another name.")
+        raise Problem(f"“{format_kind(word)}” is one of the kinds there are; choose another name.")
     kept, aside = _shelf() / word, _shelf() / ".making" / word
     shutil.rmtree(aside.parent, ignore_errors=True)
     create_next(aside, _bare(publication), before)
@@ -62,7 +62,7 @@ def keep_kind(publication: Publication, before: Path, name: str) -> OwnKind:
         raise Problem(f"“{kept}” cannot be written; check its permissions.") from error
     finally:
         shutil.rmtree(aside.parent, ignore_errors=True)
-    return OwnKind(kind_words(word), kept)
+    return OwnKind(format_kind(word), kept)
 
 
 def drop_kind(name: str) -> None:

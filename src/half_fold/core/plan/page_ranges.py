@@ -31,7 +31,7 @@ def page_range(text: str, count: int) -> tuple[int, ...]:
     return tuple(sorted(found))
 
 
-def said_range(numbers: tuple[int, ...]) -> str:
+def format_range(numbers: tuple[int, ...]) -> str:
     """Page numbers as they would be typed: ``1, 6-9``."""
     runs: list[list[int]] = []
     for number in numbers:

@@ -8,7 +8,7 @@ from msgspec import Struct
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.plan.folding import Placed, Side
+from half_fold.core.plan.folding import PlacedPage, Side
 from half_fold.core.plan.signatures import PrintedSheet, imposed
 from half_fold.core.plan.spreads import on_right
 from half_fold.core.publication.records import Publication
@@ -99,7 +99,7 @@ def _between(starts: list[float], size: float) -> tuple[float, ...]:
     return tuple((one + size + other) / 2 for one, other in pairwise(starts))
 
 
-def _edges(publication: Publication, placed: Placed) -> tuple[str, ...]:
+def _edges(publication: Publication, placed: PlacedPage) -> tuple[str, ...]:
     """What lies at the top, right, bottom and left of a page as it is turned."""
     spine = "left" if on_right(publication, placed.page) else "right"
     names = [SPINE if side == spine else side for side in _SIDES]
@@ -121,7 +121,7 @@ def milled(publication: Publication) -> float:
     return MILLED_MM * MM if binding.signatures and not binding.folded else 0.0
 
 
-def spine_of(side: SheetSide) -> tuple[float, float, float] | None:
+def sheet_spine(side: SheetSide) -> tuple[float, float, float] | None:
     """Where the first and the last page of a sheet meet: x, and the top and foot of the pages, in points."""
     ends = {side.sheet.pages[0], side.sheet.pages[-1]}
     first, *more = (cell for cell in side.cells if cell.page in ends)

@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.measure.length import counted
-from half_fold.core.plan.folding import Imposition, Placed, Side, signature
+from half_fold.core.plan.folding import Imposition, PlacedPage, Side, signature
 from half_fold.core.publication.records import Publication
 
 SECTIONS = (16, 8, 4)
@@ -102,10 +102,10 @@ def imposed(sheet: PrintedSheet, right_bound: bool = False) -> ImposedSheet | No
 
 
 def _numbered(side: Side, numbers: tuple[int, ...]) -> Side:
-    return tuple(tuple(Placed(numbers[p.page - 1], p.turned) for p in row) for row in side)
+    return tuple(tuple(PlacedPage(numbers[p.page - 1], p.turned) for p in row) for row in side)
 
 
-def remainder_words(publication: Publication) -> str:
+def format_remainder(publication: Publication) -> str:
     """How the extent is made up of sheets, in a sentence."""
     sheets = printed_sheets(publication)
     sizes = [len(sheet.pages) for sheet in sheets]

@@ -60,12 +60,12 @@ def _stating_its_own(role: dict[str, Any]) -> dict[str, Any]:
     return {**role, "own": [field for field in role if field not in ("name", "label", "based_on")]}
 
 
-def kind_words(kind: str) -> str:
+def format_kind(kind: str) -> str:
     """What a kind is called: ``photo-book`` is a Photo book."""
     return kind.replace("-", " ").capitalize()
 
 
-def title_from(name: str) -> str:
+def title_of_folder(name: str) -> str:
     """A title for a folder's name: ``bare-root-list`` becomes ``Bare root list``."""
     words = " ".join(name.replace("-", " ").replace("_", " ").split())
     return words[:1].upper() + words[1:] if words else "Untitled"

@@ -24,7 +24,7 @@ from half_fold.core.publication.records import (
     Publication,
     Run,
 )
-from half_fold.core.publication.used import picture_words
+from half_fold.core.publication.used import format_picture
 
 ACROSS, DOWN = 4, 5  # pictures on an A4 sheet
 LEFT_MM, TOP_MM, WIDE_MM, HIGH_MM = 14.0, 22.0, 42.0, 34.0
@@ -60,7 +60,7 @@ def _sheet(publication: Publication, number: int, pictures: Sequence[Picture], o
         size = "outlines" if picture.art else length_roughly(well * MM, publication.brief.unit)
         said = ", ".join(filter(None, (picture.worth, size)))
         under = top + HIGH_MM + UNDER_MM
-        yield _block(f"n{number}x{at}", left, under, WIDE_MM, 9.0, _words(picture_words(picture), said))
+        yield _block(f"n{number}x{at}", left, under, WIDE_MM, 9.0, _words(format_picture(picture), said))
 
 
 def _block(name: str, left: float, top: float, wide: float, high: float, holds: Holds) -> Block:

@@ -20,7 +20,7 @@ from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import faces
-from half_fold.core.press.sheets import Sheet, always, has_loose_leaves, leaf_clips
+from half_fold.core.press.sheets import Sheet, clip_whole, has_loose_leaves, leaf_clips
 from half_fold.core.publication.records import HoldsPanel, Insert, Publication
 from half_fold.core.spread.setting.cards import card_area
 from half_fold.core.spread.setting.compose import Setter
@@ -49,7 +49,9 @@ def cover_sheet(publication: Publication, covers: CoverSetter, side: Side) -> Sh
     flat = cover_flat(publication)
     whole = flat.trim.grown(flat.bleed)
     marks = covers.marks(publication, side).marks
-    return Sheet(f"the cover’s {side}", flat.trim, whole, marks, always(whole), flat.marked, cover_paper(publication))
+    return Sheet(
+        f"the cover’s {side}", flat.trim, whole, marks, clip_whole(whole), flat.marked, cover_paper(publication)
+    )
 
 
 def front_sheet(publication: Publication, setter: Setter) -> Sheet:
@@ -60,7 +62,7 @@ def front_sheet(publication: Publication, setter: Setter) -> Sheet:
     trim = cover_flat(publication).front
     whole = trim.grown(publication.brief.bleed.pt)
     marks = CoverSetter(setter).marks(publication, "outside").marks
-    return Sheet("the front", trim, whole, marks, always(whole), (), cover_paper(publication))
+    return Sheet("the front", trim, whole, marks, clip_whole(whole), (), cover_paper(publication))
 
 
 def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) -> Sheet:

@@ -12,7 +12,7 @@ LENGTH = 5 * MM
 MARGIN = 2 * MM
 
 
-def reach(bleed: float) -> tuple[float, float]:
+def marks_reach(bleed: float) -> tuple[float, float]:
     """Where a mark begins and ends beyond the trim, in points."""
     near = max(bleed, LEAST_CLEARANCE)
     return near, near + LENGTH
@@ -20,12 +20,12 @@ def reach(bleed: float) -> tuple[float, float]:
 
 def slug(bleed: float) -> float:
     """How far the sheet reaches past the trim to hold the marks, in points."""
-    return reach(bleed)[1] + MARGIN
+    return marks_reach(bleed)[1] + MARGIN
 
 
 def crop_marks(trim: Rect, bleed: float, folds: tuple[float, ...] = ()) -> list[Line]:
     """Marks at the corners of ``trim``, and fold marks above and below at each x of ``folds``."""
-    near, far = reach(bleed)
+    near, far = marks_reach(bleed)
     out = []
     for x, dx in ((trim.left, -1), (trim.right, 1)):
         for y, dy in ((trim.top, -1), (trim.bottom, 1)):

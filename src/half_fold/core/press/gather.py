@@ -13,8 +13,8 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.press.make import press
 from half_fold.core.press.outputs import files_named
 from half_fold.core.press.parts import FRONT, parts_of
-from half_fold.core.press.progress import Progress, told_of
-from half_fold.core.press.proving.prove import Proved, said_of
+from half_fold.core.press.progress import Progress, progress_of
+from half_fold.core.press.proving.prove import Proved, format_proof
 from half_fold.core.press.ticket import ticket
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter
@@ -35,7 +35,7 @@ class Gathered(Struct, frozen=True):
         pages, words, pictures = (
             sum(getattr(proved, name) for *_, proved in self.files) for name in ("pages", "words", "pictures")
         )
-        told = said_of(pages, words, pictures, all(proved.prints is not None for *_, proved in self.files))
+        told = format_proof(pages, words, pictures, all(proved.prints is not None for *_, proved in self.files))
         return f"{counted(len(self.files), 'file')} and the job ticket: {told}"
 
 
@@ -71,7 +71,7 @@ def gather(
         with ZipFile(temporary, "w", ZIP_STORED) as archive:
             for part, name in zip(parts, files_named(publication, [part.label for part in parts], "part"), strict=True):
                 file = Path(folder) / "part.pdf"
-                tell = told_of(progress, part.label)
+                tell = progress_of(progress, part.label)
                 proved = press(publication, pictures, file, part.key, "pages", marks, None, tell, setter)
                 made.append((name, part.key, proved))
                 archive.write(file, name)

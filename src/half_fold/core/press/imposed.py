@@ -9,12 +9,12 @@ from msgspec.structs import replace
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.creep import creep_of, has_creep
 from half_fold.core.drawing.affine import Affine, turned
-from half_fold.core.drawing.changes import laid, moved
+from half_fold.core.drawing.changes import move_marks, moved
 from half_fold.core.drawing.marks import Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.page_ranges import said_range
+from half_fold.core.plan.page_ranges import format_range
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.plan.sheet_layout import (
     COLLATION_STEPS,
@@ -23,12 +23,12 @@ from half_fold.core.plan.sheet_layout import (
     SheetSide,
     is_folded,
     milled,
+    sheet_spine,
     sides,
-    spine_of,
 )
 from half_fold.core.plan.signatures import PrintedSheet, printed_sheets
 from half_fold.core.plan.spreads import on_right, spread_of, spreads_of
-from half_fold.core.press.crop_marks import LENGTH, PRESS, marked, reach, slug
+from half_fold.core.press.crop_marks import LENGTH, PRESS, marked, marks_reach, slug
 from half_fold.core.press.lettering import lettered
 from half_fold.core.press.sheets import Sheet, crossing_names, page_sheet, spread_sheet
 from half_fold.core.publication.records import Publication
@@ -149,7 +149,7 @@ def _placing(trim: Rect, cell: Cell) -> Affine:
 def _placed(mark: Mark, place: Affine, toward: float, is_turned: int) -> Iterator[Mark]:
     """A mark on the sheet, moved ``toward`` its fold before; what is upright stays so, which is written shorter."""
     if is_turned:
-        return laid((mark,), place.after(Affine(1, 0, 0, 1, toward, 0)))
+        return move_marks((mark,), place.after(Affine(1, 0, 0, 1, toward, 0)))
     return moved((mark,), place.e + toward, place.f)
 
 
@@ -166,7 +166,7 @@ def paper_of_side(publication: Publication, side: SheetSide) -> Rect:
 def _signs(publication: Publication, setter: Setter, side: SheetSide, index: int) -> Iterator[Mark]:
     """Where the sheet is cut and folded, the step on its spine, and its name in the margin."""
     trim = side.trim
-    near, far = reach(publication.brief.bleed.pt)
+    near, far = marks_reach(publication.brief.bleed.pt)
     ends_x = ((trim.left - near, trim.left - far), (trim.right + near, trim.right + far))
     ends_y = ((trim.top - near, trim.top - far), (trim.bottom + near, trim.bottom + far))
     for x in _cuts((cell.trim.left, cell.trim.right) for cell in side.cells):
@@ -201,7 +201,7 @@ def _collation(publication: Publication, side: SheetSide, index: int) -> Iterato
     """A mark on the back of each gathered sheet, a step lower than the one before: a missing sheet shows."""
     if binding_named(publication.brief.binding).nests or side.name != "front":
         return
-    spine = spine_of(side)
+    spine = sheet_spine(side)
     if spine is not None:
         x, top, bottom = spine
         y = top + (index % COLLATION_STEPS + 0.5) * (bottom - top) / COLLATION_STEPS
@@ -212,7 +212,7 @@ def _collation(publication: Publication, side: SheetSide, index: int) -> Iterato
 
 def _name(publication: Publication, setter: Setter, side: SheetSide, far: float) -> Iterator[Mark]:
     """What the sheet is, in its margin at the foot, clear of the marks."""
-    pages = said_range(tuple(sorted(cell.page for cell in side.cells)))
+    pages = format_range(tuple(sorted(cell.page for cell in side.cells)))
     job = " ".join(filter(None, (publication.title, publication.issue)))
     words = f"{job}   {_label(side)}   pages {pages}"
     place = side.trim.left + LENGTH, side.trim.bottom + far

@@ -15,7 +15,7 @@ from half_fold.core.drawing.tone import Spot
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import profile_for
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named
 from half_fold.core.press.pdf.content import (
     BLEND_NAMES,
@@ -25,13 +25,13 @@ from half_fold.core.press.pdf.content import (
     OVERPRINT,
     Resources,
     is_mask,
-    stated,
+    parse_state_name,
 )
 from half_fold.core.press.pdf.halves import draw_all
 from half_fold.core.press.pdf.images import embedded, made_images
 from half_fold.core.press.pdf.leaves import DrawnForm, DrawnPage, DrawnVeil
 from half_fold.core.press.pdf.paints import pattern, resource_name, spot_name, spot_space
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.press.pdf.standard import intended, state_standard
 from half_fold.core.press.progress import Progress
 from half_fold.core.press.proving.prints import prints_of
@@ -200,8 +200,8 @@ class Writer:
         fonts = {key: use.embed(self.pdf) for key, use in self.resources.fonts.items()}
         wanted = dict.fromkeys((part, *self._printed_by(drawn)) for _, drawn in self.pages for part in drawn.pictures)
         steps.expect_pictures(len(wanted))
-        images: dict[tuple[Part, bytes, float], pikepdf.Object] = {}
-        asked = [(picture_of(self.publication, parts_of(use[0].picture)[0]), *use) for use in wanted]
+        images: dict[tuple[PicturePart, bytes, float], pikepdf.Object] = {}
+        asked = [(picture_of(self.publication, parse_drawn_key(use[0].picture)[0]), *use) for use in wanted]
         for index, (use, made) in enumerate(zip(wanted, made_images(self.folder, asked), strict=True), 1):
             images[use] = embedded(self.pdf, made)
             steps.done(f"picture {index} of {len(wanted)}")
@@ -318,7 +318,7 @@ def _states(names: Sequence[str]) -> dict[str, Dictionary]:
     for name in names:
         if is_mask(name):
             continue
-        opacity, blend = stated(name)
+        opacity, blend = parse_state_name(name)
         mode = Name(f"/{BLEND_NAMES[blend]}")
         out[f"/{name}"] = Dictionary(
             Type=Name.ExtGState, ca=opacity, CA=opacity, BM=mode, OP=False, op=False, AIS=False

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.press.parts import part_named, parts_of
-from half_fold.core.press.progress import Progress, told_of
+from half_fold.core.press.progress import Progress, progress_of
 from half_fold.core.publication.fields import count_of, field_of
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
@@ -19,7 +19,7 @@ from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import sweep
 from half_fold.core.store.files import make_folder, within_octets
-from half_fold.core.store.own import file_name, told_apart
+from half_fold.core.store.own import file_name, names_apart
 
 if TYPE_CHECKING:
     from half_fold.core.press.proving.prove import Proved
@@ -112,7 +112,7 @@ def in_effect(publication: Publication, output: Output) -> Output:
     return replace(output, name="", form=form, marks=output.marks and not output.to_read)
 
 
-def said_output(output: Output) -> str:
+def format_output(output: Output) -> str:
     """How it is made, in words that can be stated: ``cover, marks`` or ``pages, as spreads, to read, 150 ppi``."""
     words = [output.part]
     words += [f"as {output.form}"] if output.form != "pages" else []
@@ -155,7 +155,7 @@ def files_named(publication: Publication, names: Iterable[str], instead: str) ->
     title = file_name(" ".join(filter(None, (publication.title, publication.issue))), "job")
     stem = within_octets(title, HALF_A_NAME)
     parts = (within_octets(file_name(each, instead), HALF_A_NAME) for each in names)
-    return [f"{name}.pdf" for name in told_apart(f"{stem}-{part}" for part in parts)]
+    return [f"{name}.pdf" for name in names_apart(f"{stem}-{part}" for part in parts)]
 
 
 def make_output(
@@ -193,6 +193,6 @@ def make_outputs(
     sweep(folder)
     setter, made = setter or Setter(), []
     for name, output in zip(output_files(publication), publication.outputs, strict=True):
-        tell = told_of(progress, output.name)
+        tell = progress_of(progress, output.name)
         made.append((name, output, make_output(publication, pictures, folder / name, output, None, tell, setter)))
     return made

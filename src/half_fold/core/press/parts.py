@@ -12,7 +12,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import has_cover, is_cased
 from half_fold.core.cover.flat import cover_paper
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.page_ranges import asks_for_pages, page_range, said_range
+from half_fold.core.plan.page_ranges import asks_for_pages, format_range, page_range
 from half_fold.core.plan.sections import PART, spans
 from half_fold.core.plan.spreads import Spread, spreads_of
 from half_fold.core.press.sheets import Sheet, page_sheet, spread_sheet
@@ -28,7 +28,7 @@ PAGES_FORM, SPREADS_FORM, SHEETS_FORM = OUTPUT_FORMS
 Makers = list[Callable[[], Sheet]]
 
 
-class Part(Struct, frozen=True):
+class PressPart(Struct, frozen=True):
     """What is asked for by ``key``, said as ``label``, printed on ``paper``; its page ``numbers`` where it has some.
 
     ``makers`` is given a setter and a form, which is one of OUTPUT_FORMS.
@@ -46,36 +46,36 @@ class Part(Struct, frozen=True):
         return len(self.numbers) > 0
 
 
-def parts_of(publication: Publication) -> list[Part]:
+def parts_of(publication: Publication) -> list[PressPart]:
     """Every part of the job: its pages, its cover and a case's covering, sections on another paper, inserts."""
     brief = publication.brief
     every = range(1, len(publication.pages) + 1)
     binding = binding_named(brief.binding)
-    text = Part(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)
+    text = PressPart(PAGES, "Pages", brief.text_paper, partial(_page_makers, publication, every), every)
     out = [] if binding.elsewhere else [text]
     if has_cover(publication):
         jacketed = is_cased(publication) and brief.jacket != "none"
         label = "Jacket" if jacketed else "Covering" if is_cased(publication) else "Cover"
         if binding.cover != "front":
-            out.append(Part(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
-        out.append(Part(FRONT, "Front alone", cover_paper(publication), partial(_front_makers, publication)))
+            out.append(PressPart(COVER, label, cover_paper(publication), partial(_cover_makers, publication)))
+        out.append(PressPart(FRONT, "Front alone", cover_paper(publication), partial(_front_makers, publication)))
         if jacketed:
             bare = replace(publication, brief=replace(brief, jacket="none"))
-            out.append(Part(CASE, "Covering", cover_paper(bare), partial(_cover_makers, bare)))
+            out.append(PressPart(CASE, "Covering", cover_paper(bare), partial(_cover_makers, bare)))
     for span in spans(publication):
         if span.section.paper and span.section.paper != brief.text_paper:
             pages = range(span.first, span.last + 1)
             key, name = f"{PART}.{span.section.name}", span.section.name
-            out.append(Part(key, name, span.section.paper, partial(_page_makers, publication, pages), pages))
+            out.append(PressPart(key, name, span.section.paper, partial(_page_makers, publication, pages), pages))
     names, numbers = Counter(insert.name for insert in publication.inserts), page_numbers(publication)
     for insert in publication.inserts:
         where = f", after {numbers[insert.after]}" if names[insert.name] > 1 else ""
         makers = partial(_insert_makers, publication, insert.id)
-        out.append(Part(f"{INSERT}.{insert.id}", f"{insert.name}{where}", insert.paper, makers))
+        out.append(PressPart(f"{INSERT}.{insert.id}", f"{insert.name}{where}", insert.paper, makers))
     return out
 
 
-def part_named(publication: Publication, key: str) -> Part:
+def part_named(publication: Publication, key: str) -> PressPart:
     """The part of that key; numbers such as ``1, 6-9`` are those pages.
 
     Problem names the parts there are, or says why there is no cover.
@@ -83,7 +83,9 @@ def part_named(publication: Publication, key: str) -> Part:
     if asks_for_pages(key):
         numbers = page_range(key, len(publication.pages))
         makers = partial(_page_makers, publication, numbers)
-        return Part(said_range(numbers), f"Pages {said_range(numbers)}", publication.brief.text_paper, makers, numbers)
+        return PressPart(
+            format_range(numbers), f"Pages {format_range(numbers)}", publication.brief.text_paper, makers, numbers
+        )
     found = next((part for part in parts_of(publication) if part.key == key), None)
     if found is None and key in (COVER, FRONT):
         from half_fold.core.cover.sides import require_cover
@@ -95,7 +97,7 @@ def part_named(publication: Publication, key: str) -> Part:
     return found
 
 
-def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
+def sheet_at(publication: Publication, part: PressPart, form: str, page: int) -> int:
     """Which of a part's sheets, counted from 0, has that page; the nearest where none has."""
     page = min(part.numbers, key=lambda number: abs(number - page))
     if form == PAGES_FORM:
@@ -105,7 +107,7 @@ def sheet_at(publication: Publication, part: Part, form: str, page: int) -> int:
     return next(i for i, spread in enumerate(_spreads(publication, part.numbers)) if page in spread.numbers)
 
 
-def side_name(publication: Publication, part: Part, page: int) -> str:
+def side_name(publication: Publication, part: PressPart, page: int) -> str:
     """What the side of a printed sheet is called that has that page."""
     return _sides(publication, part.numbers)[sheet_at(publication, part, SHEETS_FORM, page)].label
 

@@ -9,7 +9,7 @@ if TYPE_CHECKING:
 Progress = Callable[[int, int, str], None]
 
 
-def told_of(progress: Progress | None, name: str) -> Progress | None:
+def progress_of(progress: Progress | None, name: str) -> Progress | None:
     """The same for one of several things that are made: what is told begins with its name."""
     if progress is None:
         return None

@@ -114,10 +114,10 @@ def spread_sheet(publication: Publication, setter: Setter, spread: Spread) -> Sh
     folds = (0.0,) if len(spread.numbers) == 2 else ()
     marks = setter.spread(publication, spread).marks
     paper = paper_of_page(publication, spread.numbers[0])
-    return Sheet(f"spread {spread.label}", trim, whole, marks, always(whole), folds, paper)
+    return Sheet(f"spread {spread.label}", trim, whole, marks, clip_whole(whole), folds, paper)
 
 
-def always(whole: Rect) -> Callable[[Mark], Rect]:
+def clip_whole(whole: Rect) -> Callable[[Mark], Rect]:
     """Every mark clipped to the whole."""
     return lambda _mark: whole
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from half_fold.core.brief.allowances import overprint
 from half_fold.core.brief.binding import Binding
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.papers import find_paper, stated
+from half_fold.core.brief.papers import find_paper, format_paper
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.weight import weight
 from half_fold.core.brief.wrap import has_cover, wrap_height, wrap_width
@@ -69,7 +69,7 @@ def _extent(publication: Publication, binding: Binding) -> str:
 
 
 def _paper(publication: Publication, name: str) -> str:
-    return f"{name} ({stated(find_paper(publication, name))})" if name else ""
+    return f"{name} ({format_paper(find_paper(publication, name))})" if name else ""
 
 
 def _figure(worked: Worked | None, unit: str) -> str:

@@ -18,7 +18,7 @@ from half_fold.core.press.make import PDF_BEGINS, Writer
 from half_fold.core.press.pdf.leaves import draw_page
 from half_fold.core.press.sheets import Sheet
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.running.states import state_of
+from half_fold.core.spread.running.states import page_state
 from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.store.atomic import whole_file
 from half_fold.core.store.files import require_output
@@ -89,7 +89,7 @@ class _Plan:
                 band = Rect(area.left, area.top, area.right, area.top + self.letters * 0.5)
                 out.append(Shape(band, BANDS[inside[number][0] % len(BANDS)]))
             size, x, y = self.letters, area.left + self.letters * 0.5, area.top + self.letters * 1.6
-            for line in filter(None, (names.get(number, ""), page.runs, page.advert, state_of(publication, index))):
+            for line in filter(None, (names.get(number, ""), page.runs, page.advert, page_state(publication, index))):
                 out += self.words(line, size * 0.8, x, y, self.page_width - self.letters)
                 y += size * 1.1
             folio = str(number) if said[index] == str(number) else f"{number} ({said[index] or 'no folio'})"

@@ -31,7 +31,7 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import cover_blocks, every_block, picture_of, story_of
-from half_fold.core.publication.used import picture_words
+from half_fold.core.publication.used import format_picture
 
 NO_NUMBER = "0000000000000"  # of a barcode that waits for its own
 LONGEST = 40  # letters of words by which a thing is called
@@ -75,7 +75,7 @@ def _picture_titled(publication: Publication, holds: HoldsPicture) -> tuple[str,
     if picture.art:
         left_out = f"; left out of it: {picture.left_out}" if picture.left_out else ""
         return "Drawing", f"{picture.file}, {counted(len(picture.art), 'outline')}{left_out}"
-    return "Picture", f"{picture_words(picture)}, {picture.width} × {picture.height}"
+    return "Picture", f"{format_picture(picture)}, {picture.width} × {picture.height}"
 
 
 def _words_called(_: Publication, holds: HoldsDisplay) -> str:

@@ -18,6 +18,6 @@ LANGUAGES = (
 )
 
 
-def language_words(code: str) -> str:
+def format_language(code: str) -> str:
     """A language's name, or its code where it has none here."""
     return dict(LANGUAGES).get(code, code)

@@ -9,7 +9,7 @@ from typing import Any, Generic, Literal, TypeVar
 from msgspec import Struct, field
 
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, length, show
+from half_fold.core.measure.length import Length, format_length, length
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
@@ -54,7 +54,7 @@ class Property(Struct, Generic[T], frozen=True):
         """What may be chosen for a thing of that job, with the words for it; nothing where it is typed."""
         own: dict[str, Callable[[], list[tuple[str, str]]]] = {
             "ink": lambda: [(ink.name, ink.name) for ink in publication.inks],
-            "paint": lambda: [(name, name) for name in paints(publication)],
+            "paint": lambda: [(name, name) for name in paint_choices(publication)],
             "look": lambda: [(look.name, look.name) for look in publication.looks],
             "role": lambda: [(role.name, role.label) for role in publication.roles],
             "picture": lambda: [
@@ -78,7 +78,7 @@ class Property(Struct, Generic[T], frozen=True):
         if not typed and self.none:
             return self.none
         if self.kind == "length" and not self.unit:
-            return shown_length(self.read(thing), publication.brief.unit)
+            return format_property_length(self.read(thing), publication.brief.unit)
         words = dict(self.choices_in(publication, thing)).get(typed, typed).partition(MORE)[0]
         if self.kind == "share":
             return f"{words} %"
@@ -124,8 +124,8 @@ class Property(Struct, Generic[T], frozen=True):
         size = found.pt if self.unit == "pt" else found.mm
         if not self.least - 1e-6 <= size <= self.most + 1e-6:
             unit, points = self.unit or publication.brief.unit, 1.0 if self.unit == "pt" else MM
-            least, most = (show(limit * points, unit) for limit in (self.least, self.most))
-            raise Problem(f"{self.label} of {show(found.pt, unit)} cannot be; give from {least} to {most}.")
+            least, most = (format_length(limit * points, unit) for limit in (self.least, self.most))
+            raise Problem(f"{self.label} of {format_length(found.pt, unit)} cannot be; give from {least} to {most}.")
         return found
 
     def _count(self, text: str) -> int:
@@ -148,16 +148,16 @@ class Property(Struct, Generic[T], frozen=True):
         raise Problem(f"There is no {self.label.lower()} “{text}”; there are {known}.")
 
 
-def shown_length(value: object, unit: str) -> str:
+def format_property_length(value: object, unit: str) -> str:
     """A length as it was typed, where that is in the job's unit; else what it comes to in that."""
     if isinstance(value, tuple):
-        return ", ".join(shown_length(each, unit) for each in value)
+        return ", ".join(format_property_length(each, unit) for each in value)
     if not isinstance(value, Length) or value.typed.endswith(unit):
         return typed_of(value, "length")
-    return show(value.pt, unit)
+    return format_length(value.pt, unit)
 
 
-def paints(publication: Publication) -> list[str]:
+def paint_choices(publication: Publication) -> list[str]:
     """The names of all that an area may be filled with: inks, then fades."""
     return [*(ink.name for ink in publication.inks), *(fade.name for fade in publication.fades)]
 

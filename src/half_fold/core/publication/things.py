@@ -79,7 +79,7 @@ def way_to(things: Things, name: str) -> tuple[Thing, ...]:
     return ()
 
 
-def beside(things: Things, name: str) -> Things:
+def siblings_of(things: Things, name: str) -> Things:
     """The things among which one stands: those of its group, or of its page."""
     way = way_to(things, name)
     return way[-2].members if len(way) > 1 and isinstance(way[-2], Group) else things

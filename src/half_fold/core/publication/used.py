@@ -92,6 +92,6 @@ def usual_ink(publication: Publication, wanted: str) -> str:
     return wanted if any(ink.name == wanted for ink in publication.inks) else publication.inks[0].name
 
 
-def picture_words(picture: Picture) -> str:
+def format_picture(picture: Picture) -> str:
     """What a picture is called: its file, and whether it is a cut-out of that."""
     return f"{picture.file}, cut out" if picture.mask else picture.file

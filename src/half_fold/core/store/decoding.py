@@ -30,7 +30,7 @@ class Decoded(NamedTuple):
     taken_as: str = ""
 
 
-def told(octets: bytes) -> str:
+def decode_told(octets: bytes) -> str:
     """The text of a file that tells how it is written: UTF-8 proves itself, UTF-16 has a mark. UnicodeDecodeError."""
     name = next((name for mark, name in _MARKS if octets.startswith(mark)), "utf-8")
     return octets.decode(name)
@@ -43,7 +43,7 @@ def decoded(octets: bytes, language: str = "") -> Decoded:
     as de_DE), if that gives only letters.
     """
     try:
-        return Decoded(told(octets))
+        return Decoded(decode_told(octets))
     except UnicodeDecodeError:
         if octets.startswith(tuple(mark for mark, _ in _MARKS)):
             raise

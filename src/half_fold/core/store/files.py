@@ -23,11 +23,13 @@ def require_file(path: Path, what: str) -> None:
         state = path.stat()
     except OSError as error:
         reason = (error.strerror or "refused").lower()
-        raise Problem(f"There is no {what} at “{shown(path)}” that can be read ({reason}); check the name.") from error
+        raise Problem(
+            f"There is no {what} at “{format_path(path)}” that can be read ({reason}); check the name."
+        ) from error
     except ValueError as error:
-        raise Problem(f"“{shown(path)}” cannot be the name of a {what}; check it.") from error
+        raise Problem(f"“{format_path(path)}” cannot be the name of a {what}; check it.") from error
     if not stat.S_ISREG(state.st_mode):
-        raise Problem(f"“{shown(path)}” is no file; give the {what} itself.")
+        raise Problem(f"“{format_path(path)}” is no file; give the {what} itself.")
 
 
 def octets_of(path: Path, what: str, most: int) -> bytes:
@@ -39,7 +41,7 @@ def octets_of(path: Path, what: str, most: int) -> bytes:
             content = b"" if large else file.read(most + 1)
     except OSError as error:
         reason = (error.strerror or "refused").lower()
-        raise Problem(f"“{shown(path)}” cannot be read ({reason}); check its name and permissions.") from error
+        raise Problem(f"“{format_path(path)}” cannot be read ({reason}); check its name and permissions.") from error
     if large or len(content) > most:
         raise Problem(f"“{path.name}” is too large to be a {what}; check that it is the right file.")
     return content
@@ -92,9 +94,9 @@ def require_output(path: Path, kind: tuple[bytes, ...] | Callable[[Path], bool])
     if state is None:
         return
     if path.suffix == SUFFIX:
-        raise Problem(f"“{shown(path)}” is a job, and would be replaced; choose another name.")
+        raise Problem(f"“{format_path(path)}” is a job, and would be replaced; choose another name.")
     if state.st_size and not (begins_with(path, kind) if isinstance(kind, tuple) else kind(path)):
-        raise Problem(f"“{shown(path)}” is a file of another kind, and would be replaced; choose another name.")
+        raise Problem(f"“{format_path(path)}” is a file of another kind, and would be replaced; choose another name.")
 
 
 def require_plain(path: Path) -> os.stat_result | None:
@@ -104,11 +106,11 @@ def require_plain(path: Path) -> os.stat_result | None:
     except FileNotFoundError:
         return None
     except (OSError, ValueError) as error:
-        raise Problem(f"“{shown(path)}” cannot be written; choose another name.") from error
+        raise Problem(f"“{format_path(path)}” cannot be written; choose another name.") from error
     if stat.S_ISDIR(state.st_mode):
-        raise Problem(f"“{shown(path)}” is a folder; name the file to write in it.")
+        raise Problem(f"“{format_path(path)}” is a folder; name the file to write in it.")
     if not stat.S_ISREG(state.st_mode):
-        raise Problem(f"“{shown(path)}” is no plain file, and would be replaced; choose another name.")
+        raise Problem(f"“{format_path(path)}” is no plain file, and would be replaced; choose another name.")
     return state
 
 
@@ -134,9 +136,9 @@ def _require_apart(path: Path) -> None:
         folder = Path(os.path.realpath(path)).parent
         inside = folder.name in OWN_FOLDERS and next(folder.parent.glob(f"*{SUFFIX}"), None) is not None
     except (OSError, ValueError) as error:
-        raise Problem(f"“{shown(path)}” cannot be written; choose another name.") from error
+        raise Problem(f"“{format_path(path)}” cannot be written; choose another name.") from error
     if inside:
-        raise Problem(f"“{shown(path)}” would lie among the {folder.name} of a job; choose another folder.")
+        raise Problem(f"“{format_path(path)}” would lie among the {folder.name} of a job; choose another folder.")
 
 
 def own_folder_of(job: Path, name: str) -> Path:
@@ -144,11 +146,11 @@ def own_folder_of(job: Path, name: str) -> Path:
     folder = job / name
     try:
         if folder.is_symlink():
-            raise Problem(f"“{shown(folder)}” leads to another place; put a folder of the job's own there.")
+            raise Problem(f"“{format_path(folder)}” leads to another place; put a folder of the job's own there.")
         folder.mkdir(exist_ok=True)
     except OSError as error:
         reason = (error.strerror or "refused").lower()
-        raise Problem(f"“{shown(folder)}” cannot be made ({reason}); check the job folder.") from error
+        raise Problem(f"“{format_path(folder)}” cannot be made ({reason}); check the job folder.") from error
     return folder
 
 
@@ -157,10 +159,12 @@ def make_folder(path: Path) -> None:
     try:
         path.mkdir(parents=True, exist_ok=True)
     except (OSError, ValueError) as error:
-        raise Problem(f"“{shown(path)}” cannot be made a folder; choose another name, or another place.") from error
+        raise Problem(
+            f"“{format_path(path)}” cannot be made a folder; choose another name, or another place."
+        ) from error
 
 
-def shown(path: Path) -> str:
+def format_path(path: Path) -> str:
     """A path as it can be said, whatever octets its name is made of: what would move the line is escaped."""
     return in_one_line(os.fsencode(path).decode("utf-8", "replace"))
 

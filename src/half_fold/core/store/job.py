@@ -24,12 +24,12 @@ from half_fold.core.store.codec import decode, encode
 from half_fold.core.store.files import (
     OWN_FOLDERS,
     SUFFIX,
+    format_path,
     octets_of,
     own_file,
     own_folder_of,
     require_file,
     require_plain,
-    shown,
     within_octets,
 )
 
@@ -74,7 +74,7 @@ class Job:
         """What was taken away as it was opened, in a sentence; '' for nothing."""
         if not self.swept:
             return ""
-        folders = ", ".join(dict.fromkeys(shown(path.parent) for path in self.swept))
+        folders = ", ".join(dict.fromkeys(format_path(path.parent) for path in self.swept))
         return f"{counted(len(self.swept), 'file')} that a write cut short had left in {folders} taken away."
 
     @property

@@ -28,7 +28,7 @@ def file_name(words: str, instead: str) -> str:
     return "-".join("".join(c if c.isalnum() else " " for c in words.lower()).split()) or instead
 
 
-def told_apart(names: Iterable[str]) -> list[str]:
+def names_apart(names: Iterable[str]) -> list[str]:
     """The names, no two alike: those that another had before are numbered, ``cover``, ``cover-2``."""
     out: list[str] = []
     for name in names:

@@ -8,7 +8,7 @@ from itertools import islice
 from pathlib import Path
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.store.decoding import told
+from half_fold.core.store.decoding import decode_told
 from half_fold.core.store.files import octets_of, require_file
 
 SUFFIXES = (".csv", ".xlsx")
@@ -45,7 +45,7 @@ def require_small(path: Path) -> None:
         raise Problem(f"“{path.name}” unpacks to more than a table can be; save what is needed of it as CSV.")
 
 
-def cell_words(value: object, form: str = "General") -> str:
+def format_cell(value: object, form: str = "General") -> str:
     """A cell as text: figures with as many decimals as its ``form`` shows, whole ones without a point."""
     if value is None:
         return ""
@@ -64,7 +64,7 @@ def cell_words(value: object, form: str = "General") -> str:
 def _read_csv(path: Path) -> list[list[str]]:
     csv.field_size_limit(LARGEST)
     try:
-        text = told(octets_of(path, "table", LARGEST))
+        text = decode_told(octets_of(path, "table", LARGEST))
     except UnicodeDecodeError as error:
         raise Problem(f"“{path.name}” is not UTF-8 text; save it as CSV in UTF-8.") from error
     heading = text.split("\n", 1)[0].split("\r", 1)[0]
@@ -83,7 +83,7 @@ def _read_xlsx(path: Path) -> list[list[str]]:
     try:
         sheet = load_workbook(path, read_only=True, data_only=True).worksheets[0]
         rows = (row[:MOST_COLUMNS] for row in islice(sheet.iter_rows(), MOST_ROWS + 2))
-        every = [[cell_words(cell.value, str(cell.number_format or "")) for cell in row] for row in rows]
+        every = [[format_cell(cell.value, str(cell.number_format or "")) for cell in row] for row in rows]
         return [row for row in every if any(row)]
     except Exception as error:  # the library raises what it likes on what is no workbook
         raise Problem(f"“{path.name}” is not a whole XLSX file; save it again, or as CSV.") from error

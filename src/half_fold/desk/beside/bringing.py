@@ -23,7 +23,7 @@ READERS = 2
 GATHERED_MS = 500
 
 
-class Placed(Struct, frozen=True):
+class PlacedText(Struct, frozen=True):
     """A text on its pages in the document it was placed in, and the setter that has all of it set."""
 
     path: Path
@@ -101,7 +101,7 @@ class _Place(_Run):
         made, story = place_story(self.publication, setter, reading.title, tuple(reading.paragraphs))
         _set_all(setter, made)
         if self.sitting == self.bringing.sitting:
-            self.bringing.placed.emit(Placed(self.source, reading, self.publication, made, story, setter))
+            self.bringing.placed.emit(PlacedText(self.source, reading, self.publication, made, story, setter))
 
 
 class _Write(_Run):

@@ -13,7 +13,7 @@ from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
 from half_fold.answering import Answer, Asked, framed, frames
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.sending import told
+from half_fold.core.publication.sending import difference_of
 
 # Python in isolated mode: neither the folder it is started in nor the user's environment can bring code of theirs in.
 ISOLATED = "-I"
@@ -157,7 +157,7 @@ class Resident:
             self._sent.pop(key, None)
             return Asked(number, key, "", None)
         before, self._sent[key] = self._sent.get(key), publication
-        return Asked(number, key, str(folder), told(publication, before))
+        return Asked(number, key, str(folder), difference_of(publication, before))
 
     def _listen(self) -> None:
         assert self._process.stdout is not None

@@ -12,7 +12,7 @@ from half_fold.core.pictures.library.pyramid import reduced
 from half_fold.core.publication.kinds import kind_of, text_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.edits.taking import KIND, laid, laid_pages, taken, taken_pages
+from half_fold.core.spread.edits.taking import KIND, copy_things, laid_pages, paste_things, taken_pages
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
 
@@ -24,7 +24,7 @@ def copied(workpiece: Workpiece, pictures: Path) -> QMimeData | None:
     if not workpiece.view.chosen:
         return None
     mime = QMimeData()
-    mime.setData(KIND, taken(workpiece.publication, workpiece.view.chosen))
+    mime.setData(KIND, copy_things(workpiece.publication, workpiece.view.chosen))
     if workpiece.view.block is not None:
         _for_others(workpiece.publication, workpiece.view.block, pictures, mime)
     return mime
@@ -59,11 +59,11 @@ def _for_others(publication: Publication, block: str, pictures: Path, mime: QMim
         mime.setText("\n\n".join(paragraph.text for paragraph in text_of(publication, holds)))
 
 
-def lay(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:
+def paste_here(workpiece: Workpiece, mime: QMimeData, mirror: bool = False) -> bool:
     """Lay what was copied on the page in view, and choose it; whether there was anything to lay."""
     if not mime.hasFormat(KIND):
         return False
-    made = _lay(workpiece, lambda p: laid(p, workpiece.view.page, mime.data(KIND).data(), mirror), "pasted")
+    made = _lay(workpiece, lambda p: paste_things(p, workpiece.view.page, mime.data(KIND).data(), mirror), "pasted")
     if made is not None:
         workpiece.view.choose(made)
     return True

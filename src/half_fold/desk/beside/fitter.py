@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.edits.fitting import Remedy
+from half_fold.core.spread.edits.fitting import FitRemedy
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.beside.newest import Newest, StillWanted
 
@@ -22,7 +22,7 @@ class Fitter(Newest):
         self.busy = False
         self.publication: Publication | None = None
         self.story = ""
-        self.remedies: list[Remedy] = []
+        self.remedies: list[FitRemedy] = []
 
     def start(self, publication: Publication, story: str, folder: Path) -> None:
         """Seek remedies for a story of that document, whose pictures lie in a folder."""
@@ -30,7 +30,7 @@ class Fitter(Newest):
 
         self.busy, self.publication, self.story, self.remedies = True, publication, story, []
 
-        def work(still_wanted: StillWanted) -> list[Remedy]:
+        def work(still_wanted: StillWanted) -> list[FitRemedy]:
             try:
                 return every_remedy(publication, Setter(), story, folder, still_wanted)
             except Problem as problem:
@@ -45,7 +45,7 @@ class Fitter(Newest):
         self.busy, self.publication, self.remedies = False, None, []
         self.found.emit()
 
-    def taken(self, result: list[Remedy]) -> None:
+    def taken(self, result: list[FitRemedy]) -> None:
         """Keep the remedies, and say that they are there."""
         self.busy, self.remedies = False, result
         self.found.emit()

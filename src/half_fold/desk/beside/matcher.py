@@ -10,7 +10,7 @@ from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.pyramid import STEPS, reduced
 from half_fold.core.publication.records import HoldsPicture, Publication, Treatment
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.framing.matching import To, pictures_among, solved, told
+from half_fold.core.spread.framing.matching import To, farthest_off, pictures_among, solved
 from half_fold.desk.beside.newest import Newest, StillWanted
 
 
@@ -33,7 +33,7 @@ class Matcher(Newest):
                     picture = picture_of(publication, block.holds.picture)
                     images[block.id] = reduced(picture_file(folder, picture), picture.digest, STEPS[0])
                 chosen = list(images)
-                return solved(publication, images, chosen, to, strength, still_wanted), told(
+                return solved(publication, images, chosen, to, strength, still_wanted), farthest_off(
                     publication, images, chosen
                 )
             except Problem as problem:

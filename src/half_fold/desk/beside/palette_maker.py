@@ -5,7 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 
-from half_fold.core.inks.palette import Proposal, palette_of
+from half_fold.core.inks.palette import InkProposal, palette_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.pyramid import STEPS, reduced
@@ -22,13 +22,13 @@ class PaletteMaker(Newest):
     def __init__(self) -> None:
         super().__init__()
         self.busy, self.about = False, ""
-        self.proposals: list[Proposal] = []
+        self.proposals: list[InkProposal] = []
 
     def start(self, publication: Publication, folder: Path, pictures: Sequence[Picture], about: str) -> None:
         """Find the palette of some pictures of a job."""
         self.busy, self.about, self.proposals = True, about, []
 
-        def work(still_wanted: StillWanted) -> list[Proposal]:
+        def work(still_wanted: StillWanted) -> list[InkProposal]:
             images = []
             for picture in pictures:
                 if not still_wanted():
@@ -41,7 +41,7 @@ class PaletteMaker(Newest):
 
         self.begin(work)
 
-    def taken(self, result: list[Proposal]) -> None:
+    def taken(self, result: list[InkProposal]) -> None:
         """Keep the proposals, and say that they are there."""
         self.busy, self.proposals = False, result
         self.found.emit()

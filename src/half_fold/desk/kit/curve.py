@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from half_fold.core.pictures.colour.curves import MOST, Places, curve_at, said_curve
+from half_fold.core.pictures.colour.curves import MOST, Places, curve_at, format_curve
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Curve
 from half_fold.desk.theme import tokens
@@ -36,7 +36,7 @@ class CurveField(QWidget):
     def _tell(self) -> None:
         name, places = self.curve.names[self.channel], self.places
         self.setAccessibleName(f"Curve of {name}")
-        self.setAccessibleDescription(said_curve(places) or "straight")
+        self.setAccessibleDescription(format_curve(places) or "straight")
 
     @property
     def places(self) -> Places:
@@ -71,7 +71,7 @@ class CurveField(QWidget):
         made = tuple(sorted(dict(places).items()))
         if chosen is not None and chosen in made:
             self.chosen = made.index(chosen)
-        self.curve.take(self.channel, said_curve(made))
+        self.curve.take(self.channel, format_curve(made))
 
     # Mouse and keys ---------------------------------------------------------------------------------------------------
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVB
 from half_fold.core.drawing.marks import UNSAID, DisplayList
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
-from half_fold.core.publication.property import paints
+from half_fold.core.publication.property import paint_choices
 from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.setting.panels import panel_marks
 from half_fold.desk.paint.painter import paint
@@ -33,7 +33,7 @@ def _painted(publication: Publication, name: str, size: QSize, ratio: float) -> 
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     wide, high = size.width(), size.height()
-    if name in paints(publication):
+    if name in paint_choices(publication):
         painter.fillRect(0, 0, wide, high, QBrush(tokens.colour(tokens.LINE), Qt.BrushStyle.BDiagPattern))
         box = Rect(0, 0, wide, high)
         marks = panel_marks(publication, UNSAID, HoldsPanel(ink=name), box)

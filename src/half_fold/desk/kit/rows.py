@@ -55,7 +55,7 @@ class Curve(Struct, frozen=True):
     done: Callable[[], object]
 
 
-class Section(Struct, frozen=True):
+class RowSection(Struct, frozen=True):
     """A titled run of rows, cards and curves."""
 
     title: str

@@ -13,7 +13,7 @@ from PIL import Image
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 
-from half_fold.core.drawing.marks import Group, Mark, leaves, paints, passes
+from half_fold.core.drawing.marks import Mark, MarkGroup, leaves, paints, passes
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Spot, Tone, finer
 from half_fold.core.measure.kept import Keeper
@@ -21,7 +21,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
 
 Octets = npt.NDArray[np.uint8]
-Laying = Callable[[QPainter, Mark, "Ink"], None]
+Laying = Callable[[QPainter, Mark, "FalseInk"], None]
 MODES = {
     "normal": QPainter.CompositionMode.CompositionMode_SourceOver,
     "multiply": QPainter.CompositionMode.CompositionMode_Multiply,
@@ -44,7 +44,7 @@ class InkedImage(QImage):
         self.inks = inks
 
 
-class Ink(Struct, frozen=True):
+class FalseInk(Struct, frozen=True):
     """Which of the pictures is painted: that of the three colours, that of black, or that of a ``spot``.
 
     Pictures are in the inks of ``profile``, or of the one that the screen goes by where none is given. The ``parted``
@@ -91,8 +91,8 @@ def mixed(
     wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
     spots = _spots_of(marks)
     parted = frozenset(spots)
-    inked = [Ink(False, profile, "", parted, black), Ink(True, profile, "", parted, black)]
-    inked += [Ink(False, profile, name, parted, black) for name in spots]
+    inked = [FalseInk(False, profile, "", parted, black), FalseInk(True, profile, "", parted, black)]
+    inked += [FalseInk(False, profile, name, parted, black) for name in spots]
     lights = [_laid(marks, ink, (wide, high), area, lay) for ink in inked]
     colours, blacks, *others = (_octets(light) for light in lights)
     alpha = np.maximum(colours[..., 3], blacks[..., 3])
@@ -138,7 +138,7 @@ def _white(image: QImage) -> QImage:
 
 
 def _laid(
-    marks: Sequence[Mark], ink: Ink, size: tuple[int, int], area: Rect, lay: Laying, way: QTransform | None = None
+    marks: Sequence[Mark], ink: FalseInk, size: tuple[int, int], area: Rect, lay: Laying, way: QTransform | None = None
 ) -> QImage:
     """One of the two pictures of light; ``way`` is how the groups round the marks are turned."""
     image = QImage(*size, QImage.Format.Format_ARGB32_Premultiplied)
@@ -151,11 +151,11 @@ def _laid(
     way = way or QTransform()
     painter.setTransform(way, True)
     for mark in marks:
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             turn = way if mark.affine is None else QTransform(*mark.affine) * way
             inner = _laid(mark.marks, ink, size, area, lay, turn)
             if mark.mask is not None:
-                _let_through(inner, _laid((mark.mask,), Ink(True, ink.profile), size, area, lay, turn))
+                _let_through(inner, _laid((mark.mask,), FalseInk(True, ink.profile), size, area, lay, turn))
             painter.setTransform(upright)
             painter.setOpacity(mark.opacity)
             painter.setCompositionMode(MODES[mark.blend])

@@ -27,11 +27,11 @@ from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import (
     DisplayList,
     Glyphs,
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Stroke,
     Veil,
@@ -46,7 +46,7 @@ from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour.colour import ink_on_screen
 from half_fold.core.typesetting.faces.faces import face_file
-from half_fold.desk.paint.false_colour import SHOWN_STOPS, Ink, mixed, veiled
+from half_fold.desk.paint.false_colour import SHOWN_STOPS, FalseInk, mixed, veiled
 
 OUTLINE_SIZE = 1000.0
 LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
@@ -192,7 +192,7 @@ def _seen_through(marks: Sequence[Mark], black: Overprint) -> Iterator[int]:
     if black.of == "none" or (black.of == "text" and black.up_to <= USUAL_SIZE):
         return
     for at, mark in enumerate(marks):
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             if any(True for _ in _seen_through(mark.marks, black)):
                 yield at
         elif not (isinstance(mark, Glyphs) and mark.size <= USUAL_SIZE) and any(
@@ -218,7 +218,7 @@ class Screen:
 
 
 SCREEN = Screen()
-Colours = Screen | Ink
+Colours = Screen | FalseInk
 
 
 def brush_of(paint: Paint, colours: Colours) -> QBrush:
@@ -241,7 +241,7 @@ class _Laying:
 
     def lay(self, painter: QPainter, mark: Mark, colours: Colours) -> None:
         """Draw a mark that does not mix."""
-        if isinstance(mark, Group):
+        if isinstance(mark, MarkGroup):
             painter.save()
             painter.setTransform(QTransform(*(mark.affine or Affine())), True)
             for each in mark.marks:
@@ -256,7 +256,7 @@ class _Laying:
             painter.drawLine(QPointF(*mark.start), QPointF(*mark.end))
         elif isinstance(mark, Path):
             _paint_path(painter, mark, colours)
-        elif isinstance(mark, Picture):
+        elif isinstance(mark, PictureMark):
             _paint_picture(painter, mark, self.pictures, self.exact, colours)
         elif isinstance(mark, Veil):
             _paint_veil(painter, mark, colours)
@@ -269,7 +269,7 @@ class _Laying:
         if clip_of is not None:
             marks = [mark for mark in marks if bounds(mark).meets(clip_of(mark))]
         reaching = tuple(mark for mark in marks if bounds(mark).meets(area))
-        laid = (mark for mark in leaves(reaching) if isinstance(mark, Picture))
+        laid = (mark for mark in leaves(reaching) if isinstance(mark, PictureMark))
         images = [self.pictures(mark.picture, mark.placed.width * self.scale) for mark in laid]
         keys = [image.cacheKey() if image is not None else 0 for image in images]
         key = *map(id, reaching), *keys, area, self.scale, self.exact, drawn.black
@@ -368,7 +368,9 @@ def _paint_veil(painter: QPainter, mark: Veil, colours: Colours) -> None:
     painter.restore()
 
 
-def _paint_picture(painter: QPainter, mark: Picture, pictures: PictureSource, exact: bool, colours: Colours) -> None:
+def _paint_picture(
+    painter: QPainter, mark: PictureMark, pictures: PictureSource, exact: bool, colours: Colours
+) -> None:
     scale = _device_scale(painter)
     image = pictures(mark.picture, mark.placed.width * scale)
     clip = qrect(mark.clip)

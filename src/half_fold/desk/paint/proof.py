@@ -14,7 +14,7 @@ from half_fold.core.brief.allowances import ink_limit, picture_ppi
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.flat import cover_flat, cover_marks, cover_paper
 from half_fold.core.drawing.marks import DisplayList
-from half_fold.core.drawing.marks import Picture as LaidPicture
+from half_fold.core.drawing.marks import PictureMark as LaidPicture
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import (
@@ -25,7 +25,7 @@ from half_fold.core.pictures.colour.colour import (
     shipped_profile,
     to_screen,
 )
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.plan.sections import paper_of_page
@@ -78,7 +78,7 @@ def render(
     def shown(picture: str, width: float) -> QImage:
         key = picture, round(width) if paper else 0
         if key not in held:
-            name, treatment = parts_of(picture)
+            name, treatment = parse_drawn_key(picture)
             known = picture_of(publication, name)
             if paper:
                 held[key] = _as_pressed(publication, folder, known, picture, width / dpi * 72, paper)

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.colour.colour import as_printed
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.on_screen import copy_of, octets_shown
@@ -44,7 +44,7 @@ class _Read(QRunnable):
         try:
             content, step, inks, look = self.key
             plain = copy_of(picture_file(self.folder, self.picture), content, step)
-            treatment = parts_of(look)[1]
+            treatment = parse_drawn_key(look)[1]
             octets = octets_shown(plain, self.folder, self.picture, treatment)
             if octets is None:
                 image = to_qimage(as_printed(shown_whole(plain, self.folder, self.picture, treatment), inks))
@@ -98,7 +98,7 @@ class Proxies(QObject):
 
     def image(self, picture: str, width: float) -> QImage | None:
         """The best image there is for ``width`` device pixels; a fitting one is read if it is lacking."""
-        known = self.pictures.get(parts_of(picture)[0])
+        known = self.pictures.get(parse_drawn_key(picture)[0])
         if known is None:
             return None
         step = step_for(width * max(1.0, known.height / known.width))

@@ -13,12 +13,12 @@ from PyQt6.QtGui import (
 )
 
 from half_fold.core.drawing.changes import bounds, changed_area, within
-from half_fold.core.drawing.marks import DisplayList, Picture, leaves
+from half_fold.core.drawing.marks import DisplayList, PictureMark, leaves
 from half_fold.core.measure.entry import unit_name
 from half_fold.core.measure.length import figure, in_unit
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import profile_for
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.plan.sections import paper_of_page
 from half_fold.core.publication.surgery import master_of
 from half_fold.desk.paint.clipped import clipped
@@ -60,7 +60,7 @@ class Bench(AidedBench):
             return
         known = self.session.proxies.pictures
         for mark in leaves(marks.marks):
-            name = parts_of(mark.picture)[0] if isinstance(mark, Picture) else ""
+            name = parse_drawn_key(mark.picture)[0] if isinstance(mark, PictureMark) else ""
             if name in known and known[name].digest == content:
                 self.update(self._draw_area(pixmap, marks, bounds(mark)))
 
@@ -215,7 +215,7 @@ class Bench(AidedBench):
 
     def _image(self, picture: str, width: float) -> QImage | None:
         """A picture as it is treated, or as it came while that is asked for."""
-        image = self.session.proxies.image(parts_of(picture)[0] if self.as_it_came else picture, width)
+        image = self.session.proxies.image(parse_drawn_key(picture)[0] if self.as_it_came else picture, width)
         return clipped(image) if image is not None and self.shows_clipped else image
 
     def paint_content(self, painter: QPainter, clip: Rect) -> None:

@@ -10,7 +10,7 @@ from half_fold.core.checks.finding import Finding, summary, to_look_at, would_st
 from half_fold.core.checks.run import RULES
 from half_fold.core.cover.sides import side_called
 from half_fold.core.publication.surgery import block_ids
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.cover.bench import FlatView
@@ -189,11 +189,11 @@ class ChecksStation(Station):
     def where(self) -> str:
         return summary(self.session.findings) if self.session.is_checked else "Looking through the job"
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         finding = self.chosen()
         found = self.session.findings
         stop, look = len(would_stop(found)), len(to_look_at(found))
-        whole = Section(
+        whole = RowSection(
             "All findings",
             "",
             [
@@ -209,4 +209,4 @@ class ChecksStation(Station):
         if finding.fix is not None:
             actions = [(finding.fix.words, self.fix), *actions]
         card = Card(finding.message, finding.why, actions, finding.stops_press)
-        return [Section("Finding", f"{finding.where}, {finding.consequence}", [card]), whole]
+        return [RowSection("Finding", f"{finding.where}, {finding.consequence}", [card]), whole]

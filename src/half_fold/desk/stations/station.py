@@ -11,7 +11,7 @@ from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.tables import SUFFIXES as TABLE_SUFFIXES
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.asking import ask_for_pictures, ask_for_table, ask_for_text
-from half_fold.desk.kit.rows import Edit, Section
+from half_fold.desk.kit.rows import Edit, RowSection
 from half_fold.desk.room import Folds
 from half_fold.desk.workpiece import Then, Workpiece
 
@@ -44,7 +44,7 @@ class Station(QWidget):
         """Show the document as it is now."""
         self.update()
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         """The working column."""
         return ()
 
@@ -114,9 +114,9 @@ class Station(QWidget):
 
     def lay(self, mime: QMimeData, mirror: bool) -> bool:
         """Lay what was copied where the user is; whether there was anything of the kind."""
-        from half_fold.desk.beside.copying import lay
+        from half_fold.desk.beside.copying import paste_here
 
-        return self.lays_things and lay(self.session, mime, mirror)
+        return self.lays_things and paste_here(self.session, mime, mirror)
 
     def take_words(self, words: str) -> None:
         """Words pasted outside any text: a new story, which waits in its drawer."""

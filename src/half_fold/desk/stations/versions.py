@@ -12,7 +12,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.numbers.between import changed_pages, differences
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.session import Session, version_words
 from half_fold.desk.stations.bench import Bench
@@ -26,7 +26,7 @@ PATH = Qt.ItemDataRole.UserRole
 LIST_WIDTH = 236
 
 
-class Kept(Workpiece):
+class KeptVersion(Workpiece):
     """A version as it was kept: nothing of it can be changed. It has a setter and pictures of its own."""
 
     takes_stories = False
@@ -53,7 +53,7 @@ class Kept(Workpiece):
 class KeptBench(Bench):
     """A spread of the version; pages that are not the same now are marked."""
 
-    def __init__(self, station: "VersionsStation", kept: Kept) -> None:
+    def __init__(self, station: "VersionsStation", kept: KeptVersion) -> None:
         super().__init__(kept)
         self.station = station
         self.show_fields = False
@@ -110,7 +110,7 @@ class VersionsStation(Station):
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(0)
-        self.kept = Kept(session)
+        self.kept = KeptVersion(session)
         self.changed: set[int] = set()
         self.problem = ""
         self.bench = KeptBench(self, self.kept)
@@ -178,13 +178,13 @@ class VersionsStation(Station):
     def where(self) -> str:
         return self.problem or f"{self.kept.spread_words} as it was kept"
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         version = self.chosen()
         if version is None:
             return []
         title = version_words(version)
         if self.problem:
-            return [Section(title, "", [Card("This version cannot be shown", self.problem)])]
+            return [RowSection(title, "", [Card("This version cannot be shown", self.problem)])]
         then, now = self.kept.publication, self.job.publication
         rows: list[Row | Card] = [Row(d.name, d.then, f"now {d.now}") for d in differences(then, now)]
         pages = counted(len(self.changed), "page") + " of it not the same now"
@@ -198,7 +198,7 @@ class VersionsStation(Station):
             "The job becomes what it was then. That is an edit: undo takes it back.",
             [("Return to it", self.return_to_it), ("Back to now", self.left.emit)],
         )
-        return [Section(title, "looked at, not changed", rows), Section("What to do", "", [act])]
+        return [RowSection(title, "looked at, not changed", rows), RowSection("What to do", "", [act])]
 
     def take_focus(self) -> None:
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)

@@ -9,7 +9,7 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from half_fold.core.brief.wrap import SQUARE_MM, is_cased
-from half_fold.core.cover.trials.places import sized
+from half_fold.core.cover.trials.places import resample
 from half_fold.core.cover.trials.seen import Pixels, Seen
 from half_fold.core.drawing.outline import turning
 
@@ -24,7 +24,7 @@ _CLOTH = (128, 122, 112)
 Reals = npt.NDArray[np.float64]
 
 
-class Face(Struct, frozen=True, eq=False):
+class Facet(Struct, frozen=True, eq=False):
     """A flat part: pixels, and its corners from the upper left clockwise, in mm (x right, y down, z near)."""
 
     pixels: Pixels
@@ -58,63 +58,63 @@ def bound_copy(seen: Seen, how: str, wide: int, high: int, pages: tuple[Pixels |
     return _painted(faces, view, wide, high, is_flat=how in ("lying", "open"))
 
 
-def _closed(seen: Seen, thick: float) -> list[Face]:
+def _closed(seen: Seen, thick: float) -> list[Facet]:
     """A block of leaves between its covers: a case stands proud of it by its squares."""
     width, height = seen.size
     near, far = thick / 2, -thick / 2
     at_left = not seen.publication.brief.right_bound
     square = SQUARE_MM if is_cased(seen.publication) else 0.0
     board = min(2.5, thick / 3) if square else 0.0
-    front = Face(seen.front, _quad((0, 0, near), (width, 0, near), (width, height, near), (0, height, near)))
+    front = Facet(seen.front, _quad((0, 0, near), (width, 0, near), (width, height, near), (0, height, near)))
     head = _edge(width, thick, False)
     fore = _edge(thick, height, True)
     top, foot = square, height - square
     inner, outer = near - board, far + board
     x0, x1 = (0.0, width - square) if at_left else (square, width)
     made = [
-        Face(head, _quad((x0, top, outer), (x1, top, outer), (x1, top, inner), (x0, top, inner))),
-        Face(head, _quad((x0, foot, inner), (x1, foot, inner), (x1, foot, outer), (x0, foot, outer))),
+        Facet(head, _quad((x0, top, outer), (x1, top, outer), (x1, top, inner), (x0, top, inner))),
+        Facet(head, _quad((x0, foot, inner), (x1, foot, inner), (x1, foot, outer), (x0, foot, outer))),
     ]
     if at_left:
-        made.append(Face(fore, _quad((x1, top, inner), (x1, top, outer), (x1, foot, outer), (x1, foot, inner))))
+        made.append(Facet(fore, _quad((x1, top, inner), (x1, top, outer), (x1, foot, outer), (x1, foot, inner))))
     else:
-        made.append(Face(fore, _quad((x0, top, outer), (x0, top, inner), (x0, foot, inner), (x0, foot, outer))))
+        made.append(Facet(fore, _quad((x0, top, outer), (x0, top, inner), (x0, foot, inner), (x0, foot, outer))))
     if square:
         made += _boards(seen, near, far, board)
     spine = _spine_pixels(seen, thick)
     if at_left:
-        made.append(Face(spine, _quad((0, 0, far), (0, 0, near), (0, height, near), (0, height, far))))
+        made.append(Facet(spine, _quad((0, 0, far), (0, 0, near), (0, height, near), (0, height, far))))
     else:
-        made.append(Face(spine, _quad((width, 0, near), (width, 0, far), (width, height, far), (width, height, near))))
+        made.append(Facet(spine, _quad((width, 0, near), (width, 0, far), (width, height, far), (width, height, near))))
     return [*made, front]
 
 
-def _boards(seen: Seen, near: float, far: float, board: float) -> Iterator[Face]:
+def _boards(seen: Seen, near: float, far: float, board: float) -> Iterator[Facet]:
     """The edges of both boards, covered as the front is where it ends."""
     width, height = seen.size
     plain = np.full((4, 4, 3), seen.front[-1].mean(axis=0), np.uint8)
     for first, last in ((near - board, near), (far, far + board)):
-        yield Face(plain, _quad((0, 0, first), (width, 0, first), (width, 0, last), (0, 0, last)))
-        yield Face(plain, _quad((width, 0, last), (width, 0, first), (width, height, first), (width, height, last)))
-        yield Face(plain, _quad((0, 0, first), (0, 0, last), (0, height, last), (0, height, first)))
-        yield Face(plain, _quad((0, height, last), (width, height, last), (width, height, first), (0, height, first)))
+        yield Facet(plain, _quad((0, 0, first), (width, 0, first), (width, 0, last), (0, 0, last)))
+        yield Facet(plain, _quad((width, 0, last), (width, 0, first), (width, height, first), (width, height, last)))
+        yield Facet(plain, _quad((0, 0, first), (0, 0, last), (0, height, last), (0, height, first)))
+        yield Facet(plain, _quad((0, height, last), (width, height, last), (width, height, first), (0, height, first)))
 
 
-def _half_off(seen: Seen, thick: float) -> Iterator[Face]:
+def _half_off(seen: Seen, thick: float) -> Iterator[Facet]:
     """The jacket drawn up off its case: the case is seen below it, in plain cloth."""
     width, height = seen.size
     up, near = -height * 0.3, thick / 2 + 0.6
     bare, low = np.full((8, 8, 3), _CLOTH, np.uint8), height + up
     at = width if seen.publication.brief.right_bound else 0.0
     first, last = (near, -near) if at else (-near, near)
-    yield Face(bare, _quad((0, 0, near), (width, 0, near), (width, height, near), (0, height, near)), 1)
-    yield Face(bare, _quad((at, 0, first), (at, 0, last), (at, height, last), (at, height, first)), 1)
-    yield Face(seen.front, _quad((0, up, near), (width, up, near), (width, low, near), (0, low, near)), 2)
+    yield Facet(bare, _quad((0, 0, near), (width, 0, near), (width, height, near), (0, height, near)), 1)
+    yield Facet(bare, _quad((at, 0, first), (at, 0, last), (at, height, last), (at, height, first)), 1)
+    yield Facet(seen.front, _quad((0, up, near), (width, up, near), (width, low, near), (0, low, near)), 2)
     spine = _spine_pixels(seen, thick)
-    yield Face(spine, _quad((at, up, first), (at, up, last), (at, low, last), (at, low, first)), 2)
+    yield Facet(spine, _quad((at, up, first), (at, up, last), (at, low, last), (at, low, first)), 2)
 
 
-def _open(seen: Seen, pages: tuple[Pixels | None, Pixels | None], thick: float) -> Iterator[Face]:
+def _open(seen: Seen, pages: tuple[Pixels | None, Pixels | None], thick: float) -> Iterator[Facet]:
     """Two pages that rise from the fold and fall to their edges, on halves of the block."""
     width, height = seen.size
     blank = np.full((8, 8, 3), PAPER, np.uint8)
@@ -123,13 +123,13 @@ def _open(seen: Seen, pages: tuple[Pixels | None, Pixels | None], thick: float) 
     half = thick / 2
     for way, page in ((-1, pages[0]), (1, pages[1])):
         pixels = page if page is not None else blank
-        yield Face(edge, _upright(way * width, height, half, way))
+        yield Facet(edge, _upright(way * width, height, half, way))
         x0, x1 = (-width, 0.0) if way < 0 else (0.0, width)
-        yield Face(foot, _quad((x0, height, half), (x1, height, half), (x1, height, 0), (x0, height, 0)))
+        yield Facet(foot, _quad((x0, height, half), (x1, height, half), (x1, height, 0), (x0, height, 0)))
         yield from _page(pixels, way, width, height, half)
 
 
-def _page(pixels: Pixels, way: int, width: float, height: float, half: float) -> Iterator[Face]:
+def _page(pixels: Pixels, way: int, width: float, height: float, half: float) -> Iterator[Facet]:
     """A page in strips, closer together towards the fold that it rises from."""
     places = np.linspace(0, 1, STRIPS + 1) ** 1.7
     bent = min(height * 0.045, half + 5)
@@ -143,7 +143,7 @@ def _page(pixels: Pixels, way: int, width: float, height: float, half: float) ->
         part = pixels[:, int(first) : max(math.ceil(last), int(first) + 1)]
         (x0, z0), (x1, z1) = ends
         x0, x1 = x0 * width, x1 * width
-        yield Face(part, _quad((x0, 0, z0), (x1, 0, z1), (x1, height, z1), (x0, height, z0)), 1)
+        yield Facet(part, _quad((x0, 0, z0), (x1, 0, z1), (x1, height, z1), (x0, height, z0)), 1)
 
 
 def _upright(x: float, height: float, half: float, way: int) -> Reals:
@@ -186,7 +186,7 @@ def _view(aside: float, above: float, size: tuple[float, float], about: float = 
     return x @ y @ z, _FAR * max(size)
 
 
-def _painted(faces: Sequence[Face], view: tuple[Reals, float], wide: int, high: int, is_flat: bool) -> Pixels:
+def _painted(faces: Sequence[Facet], view: tuple[Reals, float], wide: int, high: int, is_flat: bool) -> Pixels:
     """The faces that look towards the eye, from far to near, each in its light, over its shadow on a table."""
     from half_fold.core.measure.opencv import cv2
 
@@ -240,7 +240,7 @@ def _reduced(pixels: Pixels, size: Reals) -> Pixels:
     """No finer than twice what is seen, so that nothing flickers."""
     high, wide = pixels.shape[:2]
     across, down = min(wide, max(2, int(size[0]) * 2)), min(high, max(2, int(size[1]) * 2))
-    return pixels if (across, down) == (wide, high) else sized(pixels, across, down)
+    return pixels if (across, down) == (wide, high) else resample(pixels, across, down)
 
 
 def _with_shadow(

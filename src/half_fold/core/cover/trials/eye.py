@@ -50,7 +50,7 @@ def coded(light: Reals) -> Pixels:
     return np.asarray(np.round(made * 255), np.uint8)
 
 
-def without(pixels: Pixels, cones: str) -> Pixels:
+def without_cones(pixels: Pixels, cones: str) -> Pixels:
     """As it looks to an eye that has none of those ``cones`` (a key of WITHOUT)."""
     return coded(linear(pixels) @ WITHOUT[cones].T)
 
@@ -90,7 +90,7 @@ def farthest(height: float) -> float:
     return height / math.tan(LETTER_MINUTES * MINUTE)
 
 
-class Line(Struct, frozen=True):
+class SeenLine(Struct, frozen=True):
     """Words of one size in a block, with the height of their x in millimetres, and where they end below, in points."""
 
     words: str
@@ -99,13 +99,13 @@ class Line(Struct, frozen=True):
     bottom: float
 
 
-def lines_of(marks: DisplayList, left: float, right: float) -> Iterator[Line]:
+def lines_seen(marks: DisplayList, left: float, right: float) -> Iterator[SeenLine]:
     """The runs of letters between two places across, in the order they are drawn."""
     for mark in leaves(marks.marks):
         if isinstance(mark, Glyphs) and len(mark.gids) and mark.turn is None and left <= mark.reach[0] <= right:
             words = as_read(mark.texts).strip()
             if words:
-                yield Line(words, mark.origin.block, x_height(mark.face) * mark.size / MM, mark.baseline)
+                yield SeenLine(words, mark.origin.block, x_height(mark.face) * mark.size / MM, mark.baseline)
 
 
 def x_height(key: str) -> float:

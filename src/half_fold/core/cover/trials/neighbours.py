@@ -6,7 +6,7 @@ from pathlib import Path as FilePath
 import numpy as np
 from msgspec import Struct
 
-from half_fold.core.cover.trials.seen import Pixels, drawn
+from half_fold.core.cover.trials.seen import Pixels, draw_in_light
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, Path
 from half_fold.core.drawing.outline import ellipse, polygon, rectangle
 from half_fold.core.drawing.shapes import burst
@@ -63,7 +63,7 @@ def front_of(number: int, wide: int, high: int) -> Pixels:
 
 
 @lru_cache(64)
-def spine_of(number: int, wide: int, high: int) -> Pixels:
+def neighbour_spine(number: int, wide: int, high: int) -> Pixels:
     """The spine of a neighbour, read from head to foot."""
     each = NEIGHBOURS[number % len(NEIGHBOURS)]
     size = Rect(0, 0, _UNIT, _UNIT * wide / high)  # as it lies, turned at the end
@@ -97,5 +97,5 @@ def _line(
 
 def _pixels(marks: DisplayList, wide: int, high: int) -> Pixels:
     profile = shipped_profile(COATED)
-    made = drawn(marks, wide / marks.area.width, sources_of(FilePath("."), (), profile), profile)
+    made = draw_in_light(marks, wide / marks.area.width, sources_of(FilePath("."), (), profile), profile)
     return made[:high, :wide]

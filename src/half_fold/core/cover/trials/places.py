@@ -7,7 +7,7 @@ from msgspec import Struct
 from PIL import Image
 
 from half_fold.core.cover.flat import IN_VIEW
-from half_fold.core.cover.trials.neighbours import front_of, spine_of
+from half_fold.core.cover.trials.neighbours import front_of, neighbour_spine
 from half_fold.core.cover.trials.seen import Pixels, Seen
 from half_fold.core.measure.problem import Problem
 
@@ -46,18 +46,18 @@ class Canvas(Struct, frozen=True):
         part[...] = (part * light).astype(np.uint8)
 
 
-def sized(pixels: Pixels, wide: int, high: int) -> Pixels:
+def resample(pixels: Pixels, wide: int, high: int) -> Pixels:
     """The pixels at another size, filtered."""
     return np.asarray(Image.fromarray(pixels).resize((max(1, wide), max(1, high)), Image.Resampling.LANCZOS))
 
 
-def beside(parts: Sequence[Pixels], wide: int, high: int) -> Pixels:
+def stand_beside(parts: Sequence[Pixels], wide: int, high: int) -> Pixels:
     """Pictures beside one another in columns of one width, all at one scale, as large as there is room."""
     canvas = Canvas.of(wide, high, AROUND)
     column = wide / len(parts)
     scale = min(min((column - GAP) / part.shape[1], (high - 2 * GAP) / part.shape[0]) for part in parts)
     for n, part in enumerate(parts):
-        made = sized(part, round(part.shape[1] * scale), round(part.shape[0] * scale))
+        made = resample(part, round(part.shape[1] * scale), round(part.shape[0] * scale))
         canvas.put(made, round(column * (n + 0.5) - made.shape[1] / 2), (high - made.shape[0]) // 2)
     return canvas.pixels
 
@@ -75,7 +75,7 @@ def rack(seen: Seen, wide: int, high: int) -> Pixels:
         for place in range(count):
             left = place * (wide // count) + 8
             is_ours = (tier, place) == (1, count // 2)
-            front = sized(seen.front, across, tall) if is_ours else front_of(tier * 3 + place, across, tall)
+            front = resample(seen.front, across, tall) if is_ours else front_of(tier * 3 + place, across, tall)
             canvas.shade(left + 4, head + 4, left + across + 5, head + height, 0.7)
             canvas.put(front[:height], left, head)
         head += height
@@ -86,7 +86,7 @@ def rack(seen: Seen, wide: int, high: int) -> Pixels:
     return canvas.pixels
 
 
-def listed(seen: Seen, wide: int, high: int) -> Pixels:
+def list_on_screen(seen: Seen, wide: int, high: int) -> Pixels:
     """Ours among others in a list on a screen, at each of the usual sizes, pixel for pixel."""
     canvas = Canvas.of(wide, high, LIST)
     top = 40
@@ -96,7 +96,7 @@ def listed(seen: Seen, wide: int, high: int) -> Pixels:
         gap = min(gap, 48)
         left = (wide - count * across - (count - 1) * gap) // 2
         for place in range(count):
-            on_screen = sized(seen.on_screen, across, tall)
+            on_screen = resample(seen.on_screen, across, tall)
             canvas.put(on_screen if place == ours else front_of(place + ours, across, tall), left, top)
             left += across + gap
         top += tall + 48
@@ -116,14 +116,14 @@ def shelf(seen: Seen, wide: int, high: int) -> Pixels:
     left = (wide - ours) // 2
     for row in range(12):  # points at ours from above
         canvas.put(np.full((1, 24 - 2 * row, 3), _POINT, np.uint8), left + ours // 2 - 12 + row, 16 + row)
-    _stand(canvas, sized(seen.spine, ours, round(seen.size[1] * scale)), left, foot)
+    _stand(canvas, resample(seen.spine, ours, round(seen.size[1] * scale)), left, foot)
     for way in (-1, 1):
         at, number = (left if way < 0 else left + ours), 0 if way < 0 else 7
         while 0 < at < wide:
             thick = max(1, round(_SHELF_MM[number % len(_SHELF_MM)] * scale))
             tall = round(seen.size[1] * scale * _SHELF_HIGH[number % len(_SHELF_HIGH)])
             start = at - thick if way < 0 else at
-            _stand(canvas, spine_of(number + (way > 0), thick, tall), start, foot)
+            _stand(canvas, neighbour_spine(number + (way > 0), thick, tall), start, foot)
             at, number = (start if way < 0 else at + thick), number + 1
     return canvas.pixels
 

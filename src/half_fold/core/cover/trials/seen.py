@@ -64,7 +64,7 @@ def seen_cover(publication: Publication, folder: Path, setter: Setter) -> Seen:
 
     def make() -> tuple[Pixels, Pixels]:
         inks = _inks_of(marks, flat.trim, sources)
-        bare = plain(inks)
+        bare = plain_pixels(inks)
         return bare if binding_named(publication.brief.binding).on_screen else in_light(inks, profile), bare
 
     lit, bare = _flats.of((publication, str(folder)), make)
@@ -91,7 +91,7 @@ def seen_spread(
     return (halves[0] if spread.left else None, halves[1] if spread.right else None)
 
 
-def drawn(marks: DisplayList, scale: float, sources: Sources, profile: bytes) -> Pixels:
+def draw_in_light(marks: DisplayList, scale: float, sources: Sources, profile: bytes) -> Pixels:
     """A display list in the light, at ``scale`` pixels to the point."""
     layer = Layer(marks.area, scale, sources, finer=_FINER, black=marks.black)
     return in_light(on_paper(layer.lay(marks.marks)), profile)
@@ -107,7 +107,7 @@ def in_light(inks: npt.NDArray[np.float32], profile: bytes) -> Pixels:
     return np.asarray(as_it_lies(ink_picture(inks), profile))
 
 
-def plain(inks: npt.NDArray[np.float32]) -> Pixels:
+def plain_pixels(inks: npt.NDArray[np.float32]) -> Pixels:
     """Inks as the bench shows them, on white."""
     return np.asarray(inks_to_screen(ink_picture(inks)))
 

@@ -13,7 +13,17 @@ from half_fold.core.cover.flat import IN_VIEW
 from half_fold.core.cover.trials import eye
 from half_fold.core.cover.trials.bound import bound_copy
 from half_fold.core.cover.trials.lines import seen_lines
-from half_fold.core.cover.trials.places import AROUND, GAP, SMALL, Canvas, beside, listed, rack, shelf, sized
+from half_fold.core.cover.trials.places import (
+    AROUND,
+    GAP,
+    SMALL,
+    Canvas,
+    list_on_screen,
+    rack,
+    resample,
+    shelf,
+    stand_beside,
+)
 from half_fold.core.cover.trials.seen import Pixels, Seen, seen_cover, seen_spread
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure
@@ -95,12 +105,12 @@ def _afar(away: float) -> Callable[[Seen, int, int], Pixels]:
 
     def make(seen: Seen, wide: int, high: int) -> Pixels:
         left = eye.from_afar(seen.front, seen.scale, away)
-        made = beside([left, np.full_like(left, AROUND)], wide, high)
+        made = stand_beside([left, np.full_like(left, AROUND)], wide, high)
         if away <= eye.ARM_MM:
-            return beside([left], wide, high)
+            return stand_beside([left], wide, high)
         share = eye.ARM_MM / away
         tall = round((high - 2 * GAP) * share)
-        small = sized(seen.front, round(tall * seen.size[0] / seen.size[1]), tall)
+        small = resample(seen.front, round(tall * seen.size[0] / seen.size[1]), tall)
         canvas = Canvas(made)
         canvas.put(small, round(wide * 0.75) - small.shape[1] // 2, (high - tall) // 2)
         return canvas.pixels
@@ -121,13 +131,13 @@ def _bound(how: str) -> Callable[[Seen, int, int], Pixels]:
 
 def _copies(seen: Seen, wide: int, high: int) -> Pixels:
     names = list(eye.WITHOUT)
-    return beside([seen.front, *(eye.without(seen.front, name) for name in names)], wide, high)
+    return stand_beside([seen.front, *(eye.without_cones(seen.front, name) for name in names)], wide, high)
 
 
 # What is said -------------------------------------------------------------------------------------
 
 
-def _named(lines: Sequence[eye.Line]) -> str:
+def _named(lines: Sequence[eye.SeenLine]) -> str:
     said = list(dict.fromkeys(f"“{line.words}”" for line in lines))
     more = f" and {len(said) - MOST_LINES} more" if len(said) > MOST_LINES else ""
     return ", ".join(said[:MOST_LINES]) + more or "none"
@@ -210,12 +220,18 @@ _COLOURS = "left on a screen, right as it prints on its paper"
 _AFAR = "left what is left of it, right as large as it looks from there"
 TRIALS: tuple[Trial, ...] = (
     Trial("rack", "On a rack", "among made-up neighbours, of which each shows its top quarter", rack, _of_rack),
-    Trial("list", "In a list", "160 and 96 pixels wide, pixel for pixel", listed, _of_list),
+    Trial("list", "In a list", "160 and 96 pixels wide, pixel for pixel", list_on_screen, _of_list),
     Trial("arm", "At arm’s length", "0.6 m away", _afar(eye.ARM_MM), _of_afar(eye.ARM_MM)),
     Trial("shop", "Across a shop", f"3 m away: {_AFAR}", _afar(eye.SHOP_MM), _of_afar(eye.SHOP_MM)),
-    Trial("print", "In print", _COLOURS, lambda seen, w, h: beside([seen.on_screen, seen.front], w, h), _of_colour),
     Trial(
-        "grey", "In grey", "its lightness alone", lambda seen, w, h: beside([eye.in_grey(seen.front)], w, h), _of_grey
+        "print", "In print", _COLOURS, lambda seen, w, h: stand_beside([seen.on_screen, seen.front], w, h), _of_colour
+    ),
+    Trial(
+        "grey",
+        "In grey",
+        "its lightness alone",
+        lambda seen, w, h: stand_beside([eye.in_grey(seen.front)], w, h),
+        _of_grey,
     ),
     Trial("eyes", "To other eyes", "as it is, and without red, green or blue cones", _copies, _of_eyes),
     Trial("shelf", "On a shelf", "spine out, among others of several thicknesses", shelf, _of_shelf),

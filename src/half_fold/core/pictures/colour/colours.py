@@ -129,7 +129,7 @@ def _in_inks(grey: Floats, inks: list[str]) -> Floats:
 # As it is typed -------------------------------------------------------------------------------------
 
 
-def read_hues(text: str) -> tuple[Hue, ...]:
+def parse_hues(text: str) -> tuple[Hue, ...]:
     """``greens 12, blues -8``: ranges turned by so many degrees. Problem where that cannot be."""
     made = []
     for entry in filter(None, (part.strip().lower() for part in re.split(r"[,;]", text))):
@@ -148,11 +148,11 @@ def read_hues(text: str) -> tuple[Hue, ...]:
     return tuple(made)
 
 
-def said_hues(hues: tuple[Hue, ...]) -> str:
+def format_hues(hues: tuple[Hue, ...]) -> str:
     return ", ".join(f"{hue.range} {hue.by:g}" for hue in hues)
 
 
-def read_weights(text: str) -> tuple[float, float, float]:
+def parse_weights(text: str) -> tuple[float, float, float]:
     """``40 50 10``: how much red, green and blue count in a grey. Problem where those are no weights."""
     if text.strip().lower() in ("", "none"):
         return WEIGHTS
@@ -165,5 +165,5 @@ def read_weights(text: str) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def said_weights(weights: tuple[float, float, float]) -> str:
+def format_weights(weights: tuple[float, float, float]) -> str:
     return "" if weights == WEIGHTS else " ".join(f"{weight:g}" for weight in weights)

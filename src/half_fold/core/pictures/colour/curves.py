@@ -54,7 +54,7 @@ def _whole(places: Places) -> tuple[Floats, Floats]:
     return x / 100, np.array([every[at] for at in sorted(every)], np.float64) / 100
 
 
-def read_curve(text: str) -> Places:
+def parse_curve(text: str) -> Places:
     """``25 20, 75 82``: what is 25 per cent of the way to white becomes 20. Problem where that is no curve."""
     if text.strip().lower() in ("", "none", "straight"):
         return ()
@@ -76,6 +76,6 @@ def require_curve(places: Sequence[tuple[float, float]]) -> None:
         raise Problem("A curve goes through one place for each tone; give every first figure once.")
 
 
-def said_curve(places: Places) -> str:
+def format_curve(places: Places) -> str:
     """A curve as it is typed."""
     return ", ".join(f"{a:g} {b:g}" for a, b in places)

@@ -10,7 +10,7 @@ from PIL import Image, ImageCms
 from half_fold.core.pictures.colour.colour import as_plain, converted, embedded_profile, made_profile
 from half_fold.core.pictures.colour.ink_total import held_to
 from half_fold.core.pictures.colour.press_table import in_inks
-from half_fold.core.pictures.rasters.alpha import alpha_of, is_grey
+from half_fold.core.pictures.rasters.alpha import alpha_of, is_grey_image
 from half_fold.core.publication.records import Treatment
 
 
@@ -40,7 +40,7 @@ def to_press(
         if inks in ("converted", "held") and limit:
             image = Image.fromarray(held_to(np.asarray(image), limit, profile), "CMYK")
         return image, alpha
-    if inks == "black" or (is_grey(image) and inks != "four"):
+    if inks == "black" or (is_grey_image(image) and inks != "four"):
         return _in_black(image, profile), alpha
     plain, source = as_plain(image)
     colours = plain if plain.mode == "RGB" else plain.convert("RGB")

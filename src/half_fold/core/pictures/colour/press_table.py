@@ -14,7 +14,7 @@ from half_fold.core.measure.kept import kept_by
 from half_fold.core.pictures.colour.colour import converted
 from half_fold.core.pictures.colour.colours import colour_steps, has_colours
 from half_fold.core.pictures.colour.ink_total import held_to
-from half_fold.core.pictures.colour.treat import cube, only_tones, sharpened, steeper, tables, treated, treatment_words
+from half_fold.core.pictures.colour.treat import cube, only_tones, sharpened, steeper, tables, treated, treatment_key
 from half_fold.core.publication.records import Treatment
 
 PLACES = 52  # along each colour: one at each fifth of 256 steps, so that none lies beside a step
@@ -86,7 +86,7 @@ def in_inks(
     if treatment is not None and treatment.sharpen and final_ppi:
         colours = steeper(colours, treatment.sharpen, final_ppi)
     table = _table(source, profile, limit, colour_steps(asked))
-    made = looked_up(colours.reshape(-1), places_of(asked), table)
+    made = looked_up(colours.reshape(-1), table_places(asked), table)
     return Image.frombuffer("CMYK", image.size, made, "raw", "CMYK", 0, 1)
 
 
@@ -100,13 +100,13 @@ def _one_by_one(image: Image.Image, source: bytes, profile: bytes, limit: float,
     return Image.fromarray(held_to(np.asarray(made), limit, profile), "CMYK") if limit else made
 
 
-@kept_by(64, lambda treatment: (treatment_words(treatment),))
-def places_of(treatment: Treatment) -> npt.NDArray[np.int64]:
+@kept_by(64, lambda treatment: (treatment_key(treatment),))
+def table_places(treatment: Treatment) -> npt.NDArray[np.int64]:
     """Where each of 256 steps of red, of green and of blue lies once its curve has been applied."""
     return np.rint(tables(treatment) * (255 / STEP) * FRACTION).astype(np.int64).reshape(-1)
 
 
-@kept_by(32, lambda source, profile, limit, colours: (source, profile, limit, treatment_words(colours)))
+@kept_by(32, lambda source, profile, limit, colours: (source, profile, limit, treatment_key(colours)))
 def _table(source: bytes, profile: bytes, limit: float, colours: Treatment) -> npt.NDArray[np.int64]:
     """The inks at each place, blue first and red last: cyan in the lowest 16 bits, black in the highest."""
     image = all_places(colours)

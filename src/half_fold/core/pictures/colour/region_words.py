@@ -33,7 +33,7 @@ _BRUSH = re.compile(r"brush\s+([0-9a-f]+\.png)(\s+outside)?")
 _FIGURE = re.compile(r"-?[\d.]+")
 
 
-def read_region(text: str) -> Region:
+def parse_region(text: str) -> Region:
     """A region from words. Problem where it is none."""
     words = " ".join(text.lower().split())
     try:
@@ -72,7 +72,7 @@ def _held(region: Region) -> Region:
     return region
 
 
-def said_region(region: Region | None) -> str:
+def format_region(region: Region | None) -> str:
     """A region in the words it is read from; nothing of none."""
     if region is None:
         return ""
@@ -97,7 +97,7 @@ def _at(point: PicturePoint) -> str:
     return " ".join(f"{100 * share:.5g}" for share in point)
 
 
-def read_treated_areas(steps: Sequence[Property[Treatment]]) -> Callable[[str], tuple[Area, ...]]:
+def parser_of_treated_areas(steps: Sequence[Property[Treatment]]) -> Callable[[str], tuple[Area, ...]]:
     """What reads areas such as “oval 40 60 by 30 20: exposure=-0.5; blur=3 | from 50 0 to 50 40: warmth=-20”."""
     return lambda text: tuple(_area(part, steps) for part in text.split("|") if part.strip())
 
@@ -113,10 +113,10 @@ def _area(text: str, steps: Sequence[Property[Treatment]]) -> Area:
         if of is None or not value.strip():
             raise Problem(f"“{step[:60]}” is no step of a treatment; there are {', '.join(known)}, each with “=”.")
         treatment = of.write(treatment, of.value(_NOTHING, treatment, value.strip()))
-    return Area(where=read_region(where.strip()), treatment=treatment)
+    return Area(where=parse_region(where.strip()), treatment=treatment)
 
 
-def said_treated_areas(steps: Sequence[Property[Treatment]]) -> Callable[[tuple[Area, ...]], str]:
+def format_treated_areas(steps: Sequence[Property[Treatment]]) -> Callable[[tuple[Area, ...]], str]:
     """What says areas in the words they are read from."""
     neutral = Treatment()
 
@@ -126,12 +126,12 @@ def said_treated_areas(steps: Sequence[Property[Treatment]]) -> Callable[[tuple[
             for each in steps
             if each.read(area.treatment) != each.read(neutral)
         ]
-        return f"{said_region(area.where)}: {'; '.join(done)}".rstrip()
+        return f"{format_region(area.where)}: {'; '.join(done)}".rstrip()
 
     return lambda areas: " | ".join(map(said, areas))
 
 
-def read_upright(text: str) -> Upright | None:
+def parse_upright(text: str) -> Upright | None:
     """Two lines such as “20 90 to 30 10; 80 90 to 70 10”; none of “none”. Problem where they are none."""
     if text.strip().lower() in ("", "none"):
         return None
@@ -142,14 +142,14 @@ def read_upright(text: str) -> Upright | None:
     return Upright(first=((a, b), (c, d)), second=((e, f), (g, h)))
 
 
-def said_upright(upright: Upright | None) -> str:
+def format_upright(upright: Upright | None) -> str:
     """Two lines in the words they are read from."""
     if upright is None:
         return ""
     return "; ".join(f"{_at(start)} to {_at(end)}" for start, end in (upright.first, upright.second))
 
 
-def read_patches(text: str) -> tuple[Patch, ...]:
+def parse_patches(text: str) -> tuple[Patch, ...]:
     """Patches by their files and places, as they are said; what is left out is taken off. Problem where one is none."""
     out = []
     for part in filter(None, map(str.strip, text.split(";"))):
@@ -162,7 +162,7 @@ def read_patches(text: str) -> tuple[Patch, ...]:
     return tuple(out)
 
 
-def said_patches(patches: tuple[Patch, ...]) -> str:
+def format_patches(patches: tuple[Patch, ...]) -> str:
     """Patches in the words they are read from."""
     return "; ".join(
         f"{p.file} at {' '.join(f'{100 * side:.6g}' for side in (p.left, p.top, p.right, p.bottom))}" for p in patches

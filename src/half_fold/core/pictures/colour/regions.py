@@ -101,7 +101,7 @@ def _of_colour(region: Coloured, image: Image.Image) -> Floats:
     return _smooth((region.reach * _OUTSIDE_OF_REACH - away) / (region.reach * (_OUTSIDE_OF_REACH - 1)))
 
 
-def middle_of(region: Region) -> PicturePoint:
+def region_middle(region: Region) -> PicturePoint:
     """A point of the region to point at it by; that of the picture where it lies anywhere."""
     match region:
         case Slope():

@@ -53,7 +53,7 @@ def histogram(image: Image.Image) -> tuple[tuple[float, ...], ...]:
     return tuple(tuple(np.histogram(plane, BINS, (0, 256))[0].astype(float).tolist()) for plane in planes)
 
 
-def tones(image: Image.Image) -> Tones:
+def tonal_figures(image: Image.Image) -> Tones:
     """The tones of a picture in sRGB; of a cut-out those that are seen."""
     pixels = np.asarray(image.convert("RGB"))
     lab = lab_of_picture(image.convert("RGB"))
@@ -69,7 +69,7 @@ def tones(image: Image.Image) -> Tones:
     )  # fmt: skip
 
 
-def middle_of(every: list[Tones]) -> Tones:
+def middle_tone(every: list[Tones]) -> Tones:
     """The median of several, figure by figure."""
     return Tones(*(float(np.median(figure)) for figure in zip(*map(astuple, every), strict=True)))
 
@@ -93,10 +93,10 @@ def brought_to(image: Image.Image, target: Tones, own: Treatment | None, strengt
     small = image.copy()
     small.thumbnail((SMALL, SMALL), Image.Resampling.BOX)
     made = own or Treatment()
-    start = _figures(tones(treated(small, made)))
+    start = _figures(tonal_figures(treated(small, made)))
     wanted = start + (_figures(target) - start) * strength
     for _ in range(ROUNDS):
-        now = _figures(tones(treated(small, made)))
+        now = _figures(tonal_figures(treated(small, made)))
         if np.abs(wanted - now).max() < 0.2:
             break
         slopes = np.stack([_slope(small, made, field, now) for field in SOLVED], 1)
@@ -111,7 +111,7 @@ def _slope(image: Image.Image, made: Treatment, field: str, now: Floats) -> Floa
     value = getattr(made, field)
     step = _STEPS[field] if value + _STEPS[field] <= high else -_STEPS[field]
     stepped = replace(made, **{field: min(max(value + step, low), high)})
-    return (_figures(tones(treated(image, stepped))) - now) / step
+    return (_figures(tonal_figures(treated(image, stepped))) - now) / step
 
 
 def _stepped(made: Treatment, steps: Floats) -> Treatment:

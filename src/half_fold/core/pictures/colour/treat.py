@@ -122,7 +122,7 @@ def is_grey(treatment: Treatment) -> bool:
 
 
 @kept(512)
-def treatment_words(treatment: Treatment) -> str:
+def treatment_key(treatment: Treatment) -> str:
     """What it asks for beside the neutral one, as it tells a picture treated so from others."""
     asked = {
         field: value
@@ -132,13 +132,13 @@ def treatment_words(treatment: Treatment) -> str:
     return msgspec.json.encode(asked).decode()
 
 
-@kept_by(64, lambda treatment: (treatment_words(treatment),))
+@kept_by(64, lambda treatment: (treatment_key(treatment),))
 def cube(treatment: Treatment) -> ImageFilter.Color3DLUT:
     """What it does to colours, as a filter."""
     return ImageFilter.Color3DLUT(CUBE, colour_cube(treatment).ravel())
 
 
-@kept_by(64, lambda treatment: (treatment_words(treatment),))
+@kept_by(64, lambda treatment: (treatment_key(treatment),))
 def _tables(treatment: Treatment) -> list[int]:
     return np.rint(255 * tables(treatment)).astype(int).ravel().tolist()
 
@@ -174,11 +174,11 @@ def drawn_key(picture: str, treatment: Treatment | None) -> str:
     """What tells what is drawn: the picture by its id, and how it is treated."""
     if treatment is None or treatment == _NEUTRAL:
         return picture
-    return f"{picture}{_BETWEEN}{treatment_words(treatment)}"
+    return f"{picture}{_BETWEEN}{treatment_key(treatment)}"
 
 
 @lru_cache(512)
-def parts_of(key: str) -> tuple[str, Treatment | None]:
+def parse_drawn_key(key: str) -> tuple[str, Treatment | None]:
     """The picture's id and its treatment, from what tells both."""
     picture, sign, words = key.partition(_BETWEEN)
     return (picture, msgspec.json.decode(words, type=Treatment)) if sign else (picture, None)

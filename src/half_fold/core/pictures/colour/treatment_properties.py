@@ -5,17 +5,17 @@ from typing import Any, TypeVar
 
 from msgspec.structs import replace
 
-from half_fold.core.pictures.colour.colours import RANGES, read_hues, read_weights, said_hues, said_weights
-from half_fold.core.pictures.colour.curves import read_curve, said_curve
+from half_fold.core.pictures.colour.colours import RANGES, format_hues, format_weights, parse_hues, parse_weights
+from half_fold.core.pictures.colour.curves import format_curve, parse_curve
 from half_fold.core.pictures.colour.region_words import (
-    read_patches,
-    read_region,
-    read_treated_areas,
-    read_upright,
-    said_patches,
-    said_region,
-    said_treated_areas,
-    said_upright,
+    format_patches,
+    format_region,
+    format_treated_areas,
+    format_upright,
+    parse_patches,
+    parse_region,
+    parse_upright,
+    parser_of_treated_areas,
 )
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Kind, Property
@@ -58,14 +58,14 @@ STEPS: tuple[Property[Treatment], ...] = (
     _of("tint", "Cast", "number", note="greener below nothing, more magenta above", also=("tint", "white balance")),
     _of("saturation", "Saturation", "number", note="of all colours, to 100 either way", also=("colour", "duller")),
     _of("vibrance", "Vibrance", "number", note="of those that are dull", also=("colour", "livelier")),
-    _told("hues", "Hues", said_hues, read_hues, none="as they are", note="such as greens 12, blues -8",
+    _told("hues", "Hues", format_hues, parse_hues, none="as they are", note="such as greens 12, blues -8",
           also=("hue", "colour of a range")),
-    _told("curve", "Curve", said_curve, read_curve, also=("tone curve", "gradation"), **_CURVE),
-    _told("curve_red", "Curve of red", said_curve, read_curve, **_CURVE),
-    _told("curve_green", "Curve of green", said_curve, read_curve, **_CURVE),
-    _told("curve_blue", "Curve of blue", said_curve, read_curve, **_CURVE),
+    _told("curve", "Curve", format_curve, parse_curve, also=("tone curve", "gradation"), **_CURVE),
+    _told("curve_red", "Curve of red", format_curve, parse_curve, **_CURVE),
+    _told("curve_green", "Curve of green", format_curve, parse_curve, **_CURVE),
+    _told("curve_blue", "Curve of blue", format_curve, parse_curve, **_CURVE),
     _of("grey", "Without colour", "flag", also=("black and white", "monochrome")),
-    _told("weights", "Grey weighs", said_weights, read_weights, none="as the eye does", applies=_grey,
+    _told("weights", "Grey weighs", format_weights, parse_weights, none="as the eye does", applies=_grey,
           note="red, green and blue, such as 40 50 10", also=("channel mixer",)),
     _of("kept", "But for the", "choice", choices=_RANGES, none="none", applies=_grey, note="which keep their colour",
         also=("one colour kept",)),
@@ -81,20 +81,20 @@ IN_AREAS = tuple(step for step in STEPS if step.key != "sharpen" and step.kind !
 # What is done to parts of it, and to where they lie.
 TREATMENT: tuple[Property[Treatment], ...] = (
     *STEPS,
-    _told("areas", "In parts", said_treated_areas(IN_AREAS), read_treated_areas(IN_AREAS), none="none",
+    _told("areas", "In parts", format_treated_areas(IN_AREAS), parser_of_treated_areas(IN_AREAS), none="none",
           note="a region, a colon, and what is done there; parts are parted by |",
           also=("mask", "local", "dodge", "burn")),
-    _told("seen", "Seen", said_region, lambda text: read_region(text) if text else None, none="all of it",
+    _told("seen", "Seen", format_region, lambda text: parse_region(text) if text else None, none="all of it",
           note="the region that is shown; it melts away from there", also=("mask", "fade out", "vignette", "melt")),
-    _told("upright", "Upright", said_upright, read_upright, none="as it is",
+    _told("upright", "Upright", format_upright, parse_upright, none="as it is",
           note="two lines that stand upright, such as 20 90 to 30 10; 80 90 to 70 10",
           also=("perspective", "keystone")),
-    _told("patches", "Mended", said_patches, read_patches, none="nothing",
+    _told("patches", "Mended", format_patches, parse_patches, none="nothing",
           note="stray things painted away on the easel", also=("patches",)),
 )  # fmt: skip
 
 
-def within(
+def nested_property(
     of: Property[Treatment],
     prefix: str,
     read: Callable[[T], Treatment | None],

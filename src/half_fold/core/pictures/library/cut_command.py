@@ -13,7 +13,7 @@ from half_fold.core.publication.records import Publication
 STROKE = 0.02  # of the longer side
 
 
-def cut(
+def cut_by_words(
     publication: Publication,
     pictures: Path,
     file: str,
@@ -35,13 +35,13 @@ def cut(
     cutting = Cutting(reduced(picture_file(pictures, found), found.digest, ENOUGH), Box(*sides))
     for strokes, keeps in ((this, True), (not_this, False)):
         for stroke in strokes:
-            cutting.stroke(read_stroke(stroke), keeps, STROKE)
+            cutting.stroke(parse_stroke(stroke), keeps, STROKE)
     mask = cutting.mask(soft)
     made, cut_picture = cut_out(publication, found, keep_mask(pictures, mask), mask)
     return made, cut_picture.id, ALIKE_SAID if cutting.is_alike else ""
 
 
-def read_stroke(text: str) -> list[tuple[float, float]]:
+def parse_stroke(text: str) -> list[tuple[float, float]]:
     """Places of a stroke as shares of the picture, from words. Problem where it is none."""
     figures = _figures(text)
     if len(figures) < 2 or len(figures) % 2:

@@ -10,8 +10,8 @@ from half_fold.core.compiled.compiling import is_loaded
 from half_fold.core.measure.kept import Keeper, kept_by
 from half_fold.core.pictures.colour.colour import inks_to_screen, to_screen_profile
 from half_fold.core.pictures.colour.colours import colour_steps
-from half_fold.core.pictures.colour.press_table import all_places, lanes, looked_up, only_colours, places_of
-from half_fold.core.pictures.colour.treat import is_of_colours, treatment_words
+from half_fold.core.pictures.colour.press_table import all_places, lanes, looked_up, only_colours, table_places
+from half_fold.core.pictures.colour.treat import is_of_colours, treatment_key
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.pyramid import Step, kept_copy, reduced
 from half_fold.core.publication.records import Picture, Treatment
@@ -49,11 +49,11 @@ def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: 
         return None
     pixels = np.array(plain.convert("RGB")).reshape(-1)
     table = _table(colour_steps(colours))
-    made = looked_up(pixels, places_of(colours), table)
+    made = looked_up(pixels, table_places(colours), table)
     return made.reshape(plain.height, plain.width, 4)
 
 
-@kept_by(64, lambda colours: (treatment_words(colours),))
+@kept_by(64, lambda colours: (treatment_key(colours),))
 def _table(colours: Treatment) -> npt.NDArray[np.int64]:
     """What each place of the table looks like in print on coated paper."""
     shown = np.asarray(inks_to_screen(to_screen_profile(all_places(colours)))).reshape(-1, 3)

@@ -44,7 +44,7 @@ def stacks(pictures: Sequence[Picture], told: Mapping[str, Told]) -> list[Stack]
     return [found[n] for n in sorted(found)]
 
 
-def said_of_stacks(gathered: Sequence[Stack], told: Mapping[str, Told]) -> dict[str, str]:
+def format_stacks(gathered: Sequence[Stack], told: Mapping[str, Told]) -> dict[str, str]:
     """What is said of pictures that have near duplicates, by id: the sharpest of three; 61 % as sharp as that one."""
     said = {}
     for stack in gathered:

@@ -46,7 +46,7 @@ class Told(Record, frozen=True, kw_only=True):
         return " ".join((self.caption, self.creator, self.credit, self.place, self.keywords, self.taken)).lower()
 
 
-def told_of(path: Path, digest: str) -> Told:
+def told_facts(path: Path, digest: str) -> Told:
     """What is known of the picture in a file whose content is ``digest``; found once, and kept."""
     kept = copies_folder() / digest[:2] / f"{digest}-known.json"
     with suppress(OSError, msgspec.DecodeError, ValueError):
@@ -67,7 +67,7 @@ def told_of_all(
         if not wanted():
             break
         try:
-            found[picture.digest] = told_of(own_file(folder, picture.file, "picture"), picture.digest)
+            found[picture.digest] = told_facts(own_file(folder, picture.file, "picture"), picture.digest)
         except Problem:
             found[picture.digest] = Told()
     return found

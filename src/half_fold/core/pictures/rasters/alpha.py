@@ -5,7 +5,7 @@ from PIL import Image
 from half_fold.core.pictures.rasters.inks_with_alpha import ALPHA
 
 
-def is_grey(image: Image.Image) -> bool:
+def is_grey_image(image: Image.Image) -> bool:
     """Whether a picture has no colour, by its kind of pixels."""
     return image.mode in ("L", "LA", "1")
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from half_fold.core.drawing.outline import Outline
-from half_fold.core.drawing.regions import outline_of, region_of
+from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.publication.records import Art
 
 if TYPE_CHECKING:
@@ -14,7 +14,7 @@ FLAT = 0.2  # units of a drawing, whose longer side has 2400, that a stroke's or
 _WHITE, _BLACK = "#ffffff", "#000000"
 
 
-def area_of(outline: Outline, is_even_odd: bool = False) -> "Geometry":
+def svg_area(outline: Outline, is_even_odd: bool = False) -> "Geometry":
     """What an outline fills: by the way its parts turn, or by the even-odd rule."""
     from shapely import Polygon, make_valid
 
@@ -32,12 +32,12 @@ def both(one: "Geometry | None", other: "Geometry") -> "Geometry":
     return other if one is None else one.intersection(other)
 
 
-def cut(outline: Outline, within: "Geometry | None") -> Outline | None:
+def clip_area(outline: Outline, within: "Geometry | None") -> Outline | None:
     """What of an outline lies within an area; the same outline, with its curves, where all of it does."""
     if within is None:
         return outline
-    area = area_of(outline)
-    return outline if within.covers(area) else outline_of(area.intersection(within))
+    area = svg_area(outline)
+    return outline if within.covers(area) else region_outline(area.intersection(within))
 
 
 def by_black_and_white(layers: Iterable[tuple[Outline, Art]]) -> "Geometry | None":
@@ -49,6 +49,6 @@ def by_black_and_white(layers: Iterable[tuple[Outline, Art]]) -> "Geometry | Non
     for outline, art in layers:
         if art.gradient is not None or art.opacity < 1 or art.colour not in (_WHITE, _BLACK):
             return None
-        area = area_of(outline)
+        area = svg_area(outline)
         left = left.union(area) if art.colour == _WHITE else left.difference(area)
     return left

@@ -9,9 +9,9 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.vector.svg_areas import area_of, both, by_black_and_white
-from half_fold.core.pictures.vector.svg_shapes import SHAPES, drawn_of, laid, link_of, named_by, tag_of, unit_box
-from half_fold.core.pictures.vector.svg_style import Style, number, style_of, transform_of
+from half_fold.core.pictures.vector.svg_areas import both, by_black_and_white, svg_area
+from half_fold.core.pictures.vector.svg_shapes import SHAPES, drawn_of, link_of, named_by, place_shape, tag_of, unit_box
+from half_fold.core.pictures.vector.svg_style import SvgStyle, number, svg_style_of, transform_of
 from half_fold.core.publication.ranges import MOST
 from half_fold.core.publication.records import Art, Picture
 
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 DEEPEST = 40  # drawings inside one another
 MOST_VISITED = 20_000  # elements, those that stand for others each time they do
-Painted = Callable[["etree._Element", Affine, Style, int], Iterator[tuple[Outline, Art]]]
+Painted = Callable[["etree._Element", Affine, SvgStyle, int], Iterator[tuple[Outline, Art]]]
 
 
 def too_many_shapes() -> Problem:
@@ -52,7 +52,7 @@ class Cuts:
         if self._visited > MOST_VISITED:
             raise too_many_shapes()
 
-    def cut_by(self, element: "etree._Element", tag: str, style: Style, where: Affine, deep: int) -> Style:
+    def cut_by(self, element: "etree._Element", tag: str, style: SvgStyle, where: Affine, deep: int) -> SvgStyle:
         """The style with all that the clip path and the mask of an element leave of what may be painted."""
         clip = style.clip
         for name, kind in ((style.by_clip, "clipPath"), (style.by_mask, "mask")):
@@ -79,23 +79,23 @@ class Cuts:
         drawn = drawn_of(element, tag, self._size) if tag in SHAPES else None
         return where.after(unit_box(drawn)) if drawn is not None else None
 
-    def _let_through(self, target: "etree._Element", where: Affine, style: Style, deep: int) -> "Geometry":
+    def _let_through(self, target: "etree._Element", where: Affine, style: SvgStyle, deep: int) -> "Geometry":
         """What the shapes of a clip path leave: all of them together, within what cuts the clip path itself."""
         from shapely import union_all
 
         where = where.after(transform_of(target.get("transform") or ""))
-        own = style_of(target, replace(Style(), is_clip_even_odd=style.is_clip_even_odd), self.rules)
+        own = svg_style_of(target, replace(SvgStyle(), is_clip_even_odd=style.is_clip_even_odd), self.rules)
         if own.by_clip:
             own = self.cut_by(target, "", own, where, deep)
         return both(own.clip, union_all(list(self._shapes_of(target, where, own, deep))))
 
     def _shapes_of(
-        self, parent: "Iterable[etree._Element]", where: Affine, style: Style, deep: int
+        self, parent: "Iterable[etree._Element]", where: Affine, style: SvgStyle, deep: int
     ) -> "Iterator[Geometry]":
         """The areas of shapes, and of those that are stood for."""
         for element in parent:
             self.visit()
-            tag, own = tag_of(element), style_of(element, style, self.rules)
+            tag, own = tag_of(element), svg_style_of(element, style, self.rules)
             if deep > DEEPEST or not tag or not own.is_shown:
                 continue
             lies = where.after(transform_of(element.get("transform") or ""))
@@ -109,24 +109,24 @@ class Cuts:
             elif tag == "g":
                 yield from self._shapes_of(element, lies, own, deep + 1)
             elif drawn is not None:
-                outline = laid(drawn, lies)
+                outline = place_shape(drawn, lies)
                 if outline is not None:
-                    yield both(own.clip, area_of(outline, own.is_clip_even_odd))
+                    yield both(own.clip, svg_area(outline, own.is_clip_even_odd))
             elif tag == "text":
                 self.notes.append("a clip path of words")
 
     def _masked(self, target: "etree._Element", where: Affine, clip: "Geometry | None", deep: int) -> "Geometry | None":
         """What a mask of black and white leaves; one with anything between is said, and cuts nothing."""
         before = len(self.notes)
-        left = by_black_and_white(self._painted(target, where, style_of(target, Style(), self.rules), deep))
+        left = by_black_and_white(self._painted(target, where, svg_style_of(target, SvgStyle(), self.rules), deep))
         if left is None or len(self.notes) > before:
             self.notes[before:] = ["a mask"]
             return clip
         return both(clip, left)
 
-    def boxed(self, style: Style, where: Affine, x: float, y: float, wide: float, high: float) -> Style:
+    def boxed(self, style: SvgStyle, where: Affine, x: float, y: float, wide: float, high: float) -> SvgStyle:
         """Nothing is painted beyond the box of a drawing inside the drawing, unless it says so."""
         if style.shows_beyond or wide <= 0 or high <= 0:
             return style
-        box = laid(rectangle(Rect(x, y, x + wide, y + high)), where)
-        return replace(style, clip=both(style.clip, area_of(box))) if box is not None else style
+        box = place_shape(rectangle(Rect(x, y, x + wide, y + high)), where)
+        return replace(style, clip=both(style.clip, svg_area(box))) if box is not None else style

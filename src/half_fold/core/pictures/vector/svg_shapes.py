@@ -9,10 +9,10 @@ import numpy as np
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import CLOSE, MOVE, Outline, OutlinePen
-from half_fold.core.drawing.regions import outline_of
+from half_fold.core.drawing.regions import region_outline
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.vector.svg_areas import FLAT
-from half_fold.core.pictures.vector.svg_style import FARTHEST, Style, number
+from half_fold.core.pictures.vector.svg_style import FARTHEST, SvgStyle, number
 
 if TYPE_CHECKING:
     from lxml import etree
@@ -87,7 +87,7 @@ def drawn_of(element: "etree._Element", tag: str, size: tuple[float, float]) -> 
     return pen.made(Affine()) if pen.has_places else None
 
 
-def laid(drawn: Outline, where: Affine) -> Outline | None:
+def place_shape(drawn: Outline, where: Affine) -> Outline | None:
     """A shape in its place; None where that is beyond all measure."""
     made = drawn.through(where)
     return made if _is_near(made.points) else None
@@ -149,7 +149,7 @@ def _rounded(x: float, y: float, wide: float, high: float, rx: float, ry: float)
     )
 
 
-def stroked(drawn: Outline, style: Style, where: Affine) -> Outline | None:
+def svg_stroked(drawn: Outline, style: SvgStyle, where: Affine) -> Outline | None:
     """What a stroke inks, in the picture's units: it is drawn in the shape's own, and then brought there."""
     from shapely import MultiLineString
 
@@ -163,8 +163,8 @@ def stroked(drawn: Outline, style: Style, where: Affine) -> Outline | None:
         raise Problem(f"The drawing strokes a line of over {MOST_STROKED:,} places; give a simpler one, or a picture.")
     ways = {"cap_style": style.cap, "join_style": style.join, "mitre_limit": style.mitre}
     segments = max(4, math.ceil(math.sqrt(style.weight * scale / FLAT)))
-    made = outline_of(MultiLineString(lines).buffer(style.weight / 2, quad_segs=segments, **ways))
-    return laid(made, where) if made is not None else None
+    made = region_outline(MultiLineString(lines).buffer(style.weight / 2, quad_segs=segments, **ways))
+    return place_shape(made, where) if made is not None else None
 
 
 def _lines(drawn: Outline, tolerance: float) -> Iterator[np.ndarray]:

@@ -21,7 +21,7 @@ FARTHEST = 1e7  # from where a drawing begins, in any of its units
 _JOINS = {"miter": "mitre", "round": "round", "bevel": "bevel"}
 
 
-class Style(Struct, frozen=True):
+class SvgStyle(Struct, frozen=True):
     """How a shape is painted; ``fill`` and ``stroke`` are colours or links, "" for none."""
 
     fill: str = "#000000"
@@ -73,7 +73,7 @@ def _declared(text: str) -> dict[str, str]:
     return {name.strip(): value.replace("!important", "").strip() for name, _, value in pairs}
 
 
-def style_of(element: Any, parent: Style, rules: Mapping[str, Mapping[str, str]]) -> Style:
+def svg_style_of(element: Any, parent: SvgStyle, rules: Mapping[str, Mapping[str, str]]) -> SvgStyle:
     """How an element is painted: what it states itself over what it takes from round it."""
     told: dict[str, str] = {str(name): str(value) for name, value in element.attrib.items()}
     told |= rules.get(str(element.tag).rpartition("}")[2], {})
@@ -84,7 +84,7 @@ def style_of(element: Any, parent: Style, rules: Mapping[str, Mapping[str, str]]
     return _with(parent, {name: value for name, value in told.items() if value != "inherit"})
 
 
-def _with(style: Style, told: Mapping[str, str]) -> Style:
+def _with(style: SvgStyle, told: Mapping[str, str]) -> SvgStyle:
     colour = told.get("color", style.colour)
     changed: dict[str, Any] = {"colour": colour}
     for name, where in (("fill", "fill"), ("stroke", "stroke"), ("stop-color", "stop_colour")):

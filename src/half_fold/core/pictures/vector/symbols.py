@@ -16,7 +16,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import CLOSE, CURVE, LINE, MOVE, Outline
-from half_fold.core.drawing.regions import outline_of, region_of
+from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.vector.vector import data_of, outline_of_art, read_vector
 from half_fold.core.publication.kinds import own_words
@@ -89,7 +89,9 @@ def _as_letter(file: Path) -> Outline:
     """A drawing in thousandths of the em, y upwards from the baseline, as high as capitals or as wide as may be."""
     pieces = [outline_of_art(art) for art in read_vector(file).art]
     if len(pieces) > 1:  # what lies on one another is one shape in a letter
-        whole = outline_of(reduce(lambda one, other: one.union(other), (region_of([each], FLAT) for each in pieces)))
+        whole = region_outline(
+            reduce(lambda one, other: one.union(other), (region_of([each], FLAT) for each in pieces))
+        )
     else:
         whole = pieces[0] if pieces else None
     if whole is None or whole.bounds.height <= 0 or whole.bounds.width <= 0:

@@ -11,32 +11,32 @@ from msgspec import Struct
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import CLOSE, CURVE, LINE, MOVE, Outline, rectangle
-from half_fold.core.drawing.regions import outline_of
+from half_fold.core.drawing.regions import region_outline
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.vector.svg_areas import area_of, cut
+from half_fold.core.pictures.vector.svg_areas import clip_area, svg_area
 from half_fold.core.pictures.vector.svg_cuts import DEEPEST, Cuts, too_many_shapes
 from half_fold.core.pictures.vector.svg_shapes import (
     SHAPES,
     box_of,
     drawn_of,
-    laid,
     lies_in_box,
     link_of,
     named_by,
+    place_shape,
     share_of,
-    stroked,
+    svg_stroked,
     tag_of,
     unit_box,
 )
 from half_fold.core.pictures.vector.svg_style import (
     FARTHEST,
-    Style,
+    SvgStyle,
     colour_of,
     number,
     rules_of,
-    style_of,
+    svg_style_of,
     transform_of,
 )
 from half_fold.core.publication.ranges import MOST
@@ -105,7 +105,7 @@ class _Reader:
         self.wide, self.high = max(1, round(wide * scale)), max(1, round(high * scale))
         self._sheet = Affine(scale, 0, 0, scale, -left * scale, -top * scale)
         self._size = (wide, high)
-        self._shows_beyond = style_of(self.root, Style(), self.rules).shows_beyond
+        self._shows_beyond = svg_style_of(self.root, SvgStyle(), self.rules).shows_beyond
         self.cuts = Cuts(self.named, self.rules, self._size, self.notes, self._layers)
 
     def _view(self) -> tuple[float, float, float, float]:
@@ -119,34 +119,34 @@ class _Reader:
 
     def art(self) -> Iterator[Art]:
         """Everything that prints."""
-        yield from self._inside(self.root, self._sheet, style_of(self.root, Style(), self.rules), 0)
+        yield from self._inside(self.root, self._sheet, svg_style_of(self.root, SvgStyle(), self.rules), 0)
 
     def _layers(
-        self, parent: "etree._Element", where: Affine, style: Style, deep: int
+        self, parent: "etree._Element", where: Affine, style: SvgStyle, deep: int
     ) -> Iterator[tuple[Outline, Art]]:
         """The art inside an element, each with its outline."""
         return ((outline_of_art(art), art) for art in self._inside(parent, where, style, deep))
 
-    def _on_sheet(self, outline: Outline | None, style: Style) -> Outline | None:
+    def _on_sheet(self, outline: Outline | None, style: SvgStyle) -> Outline | None:
         """What of an outline is seen: nothing beyond the sheet, nor of what clip paths and masks take away."""
-        made, sheet = outline and cut(outline, style.clip), Rect(0, 0, self.wide, self.high)
+        made, sheet = outline and clip_area(outline, style.clip), Rect(0, 0, self.wide, self.high)
         if made is None or self._shows_beyond or sheet.grown(0.01).clipped(made.bounds) == made.bounds:
             return made
-        return cut(made, area_of(rectangle(sheet)))
+        return clip_area(made, svg_area(rectangle(sheet)))
 
-    def _inside(self, parent: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _inside(self, parent: "etree._Element", where: Affine, style: SvgStyle, deep: int) -> Iterator[Art]:
         if deep > DEEPEST:
             self.notes.append("drawings inside drawings without end")
             return
         for element in parent:
             yield from self._element(element, where, style, deep)
 
-    def _element(self, element: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _element(self, element: "etree._Element", where: Affine, style: SvgStyle, deep: int) -> Iterator[Art]:
         tag = tag_of(element)
         if not tag or tag in _SILENT or not style.is_shown:
             return
         self.cuts.visit()
-        own = style_of(element, style, self.rules)
+        own = svg_style_of(element, style, self.rules)
         if not own.is_shown:
             return
         lies = where.after(transform_of(element.get("transform") or ""))
@@ -170,32 +170,32 @@ class _Reader:
         else:
             self.notes.append({"text": "text", "image": "a picture inside it"}.get(tag, f"“{tag}”"))
 
-    def _used(self, element: "etree._Element", where: Affine, style: Style, deep: int) -> Iterator[Art]:
+    def _used(self, element: "etree._Element", where: Affine, style: SvgStyle, deep: int) -> Iterator[Art]:
         target = self.named.get(link_of(element))
         if target is None or deep > DEEPEST:
             self.notes.append("a link to what is not there")
             return
         where = where.after(Affine(e=number(element.get("x") or "0"), f=number(element.get("y") or "0")))
         if tag_of(target) == "symbol":
-            own, box = style_of(target, style, self.rules), box_of(element, box_of(target, self._size)[2:])
+            own, box = svg_style_of(target, style, self.rules), box_of(element, box_of(target, self._size)[2:])
             if target.get("viewBox"):
                 own = self.cuts.boxed(own, where, 0.0, 0.0, *box[2:])
             yield from self._inside(target, where.after(lies_in_box(target, box[2:])), own, deep + 1)
         else:
             yield from self._element(target, where, style, deep + 1)
 
-    def _shape(self, element: "etree._Element", tag: str, where: Affine, style: Style) -> Iterator[Art]:
+    def _shape(self, element: "etree._Element", tag: str, where: Affine, style: SvgStyle) -> Iterator[Art]:
         drawn = drawn_of(element, tag, self._size)
         if drawn is None or not drawn.ops:
             return
-        outline = laid(drawn, where)
+        outline = place_shape(drawn, where)
         if style.fill and tag != "line" and outline is not None:
-            filled = outline_of(area_of(outline, True)) if style.is_even_odd else outline
+            filled = region_outline(svg_area(outline, True)) if style.is_even_odd else outline
             yield from self._painted(
                 self._on_sheet(filled, style), style.fill, style.opacity * style.fill_opacity, drawn, where
             )
         if style.stroke and style.weight > 0:
-            line = stroked(drawn, style, where)
+            line = svg_stroked(drawn, style, where)
             if line is not None:
                 opacity = style.opacity * style.stroke_opacity
                 yield from self._painted(self._on_sheet(line, style), style.stroke, opacity, drawn, where)
@@ -269,7 +269,7 @@ def _rising(stops: Sequence[ArtStop]) -> Iterator[ArtStop]:
 
 
 def _stop(element: "etree._Element", rules: Mapping[str, Mapping[str, str]]) -> ArtStop:
-    style = style_of(element, Style(), rules)
+    style = svg_style_of(element, SvgStyle(), rules)
     colour = colour_of(style.stop_colour) or "#000000"
     return ArtStop(
         at=share_of(element.get("offset"), 0.0), colour=colour, opacity=min(max(style.stop_opacity, 0.0), 1.0)

@@ -14,12 +14,12 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import (
     Floats,
     Glyphs,
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Origin,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Stroke,
     Veil,
@@ -32,11 +32,11 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.pdf.content import MASKED, state_name, veil_name
 from half_fold.core.press.pdf.paints import shading, spot_name
-from half_fold.core.press.pdf.reach import ABOVE, AFTER, BEFORE, BELOW, bounds
-from half_fold.core.press.pdf.text_groups import TextGroup, parted
+from half_fold.core.press.pdf.reach import ABOVE, AFTER, BEFORE, BELOW, touched_area
+from half_fold.core.press.pdf.text_groups import TextGroup, part_by_clip
 
 Drawn = tuple[str, list[float]]
-Named = Callable[[Picture | Group, Rect], tuple[str, Picture | Group]]
+Named = Callable[[PictureMark | MarkGroup, Rect], tuple[str, PictureMark | MarkGroup]]
 AREA, EDGE, RULE, PICTURE, PATH, STATE, FORM = "area", "edge", "rule", "picture", "path", "state", "form"
 SOFT = "veil"
 NO_INK = Tone()
@@ -139,7 +139,7 @@ def composed(
     drawn: list[Drawn] = []
     for group in groups:
         if isinstance(group, TextGroup):
-            for part, clip in parted(group, clip_of):
+            for part, clip in part_by_clip(group, clip_of):
                 texts += _upright(part, clip)
         elif isinstance(group, Glyphs):
             texts += _turned(group, clip_of(group))
@@ -152,9 +152,9 @@ def composed(
 
 def is_seen(mark: Mark, clip: Rect) -> bool:
     """Whether something of a mark may reach into its clip."""
-    if isinstance(mark, Group):
-        return not bounds(mark).clipped(clip).is_empty()
-    return not (isinstance(mark, Glyphs) and not len(mark.gids)) and bounds(mark).meets(clip)
+    if isinstance(mark, MarkGroup):
+        return not touched_area(mark).clipped(clip).is_empty()
+    return not (isinstance(mark, Glyphs) and not len(mark.gids)) and touched_area(mark).meets(clip)
 
 
 def _hold_all(marks: Sequence[Mark], groups: Sequence[TextGroup | Mark], where: str) -> None:
@@ -183,7 +183,7 @@ def _upright(group: TextGroup, clip: Rect) -> list[_Seen]:
 
 
 def _turned(mark: Glyphs, clip: Rect) -> list[_Seen]:
-    if not len(mark.gids) or mark.turn is None or not bounds(mark).meets(clip):
+    if not len(mark.gids) or mark.turn is None or not touched_area(mark).meets(clip):
         return []
     places = np.array([mark.turn.of(x, mark.baseline) for x in mark.xs.tolist()])
     counts, baselines = np.array([len(mark.gids)]), np.array([mark.baseline])
@@ -226,11 +226,11 @@ def _places(texts: Sequence[_Seen], media: Rect) -> Floats:
 
 def _drawn(mark: Mark, clip: Rect, media: Rect, named: Named, black: Overprint) -> list[Drawn]:
     """A mark without glyphs: what it is drawn as, with the figures of each."""
-    if isinstance(mark, Picture):
+    if isinstance(mark, PictureMark):
         name, laid = named(mark, clip)
-        assert isinstance(laid, Picture)
+        assert isinstance(laid, PictureMark)
         return [(f"{PICTURE} {name}", _matrix(laid, media))]
-    if isinstance(mark, Group):
+    if isinstance(mark, MarkGroup):
         stated: list[Drawn] = [(f"{STATE} {state_name(mark.opacity, mark.blend)}", [])]
         if mark.mask is not None:
             stated.append((f"{STATE} {MASKED}{named(mark.mask, clip)[0]}", []))
@@ -260,7 +260,7 @@ def _form_matrix(affine: Affine, media: Rect) -> list[float]:
     return [a, -b, -c, d, a * left + c * foot + e - left, foot - (b * left + d * foot + f)]
 
 
-def _matrix(mark: Picture | Veil, media: Rect) -> list[float]:
+def _matrix(mark: PictureMark | Veil, media: Rect) -> list[float]:
     """How the unit square, y upwards, comes to lie: from where three corners of the picture lie."""
     (left, top), (right, level), (foot_x, foot_y) = mark.corners
     return [right - left, top - level, left - foot_x, foot_y - top, foot_x - media.left, media.bottom - foot_y]

@@ -15,11 +15,11 @@ from half_fold.core.drawing.marks import (
     BLENDS,
     Blend,
     Glyphs,
-    Group,
     Line,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Veil,
     passes,
@@ -28,13 +28,13 @@ from half_fold.core.drawing.outline import TAKES, Outline
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import REGISTRATION, Gradient, GradientStop, Paint, Spot, Tone
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.press.pdf.fonts import FontTables, FontUse
 from half_fold.core.press.pdf.paints import VEIL, Shading, resource_name, shading, spot_name
-from half_fold.core.press.pdf.reach import bounds
-from half_fold.core.press.pdf.seen import Part, part_of
-from half_fold.core.press.pdf.shown import Runs
-from half_fold.core.press.pdf.text_groups import TextGroup, grouped, parted
+from half_fold.core.press.pdf.reach import touched_area
+from half_fold.core.press.pdf.seen import PicturePart, part_of
+from half_fold.core.press.pdf.shown import ShownRuns
+from half_fold.core.press.pdf.text_groups import TextGroup, grouped, part_by_clip
 
 Written = bytes
 OVERPRINT, KNOCK_OUT = "GOver", "GKnock"
@@ -60,9 +60,9 @@ class Resources(Struct):
             self.tables.add(self.fonts[key])
         return self.fonts[key]
 
-    def part(self, mark: Picture, clip: Rect) -> tuple[Part, Picture]:
+    def part(self, mark: PictureMark, clip: Rect) -> tuple[PicturePart, PictureMark]:
         """The part of a picture that goes into the file for what is seen of it, and that part as it is laid."""
-        size = self.sizes[parts_of(mark.picture)[0]]
+        size = self.sizes[parse_drawn_key(mark.picture)[0]]
         part = part_of(mark, clip, size, self.ppi)
         return part, part.laid(mark, size)
 
@@ -73,17 +73,17 @@ class Resources(Struct):
         return self._grouped[1]
 
 
-class Form(Struct, frozen=True):
+class ContentForm(Struct, frozen=True):
     """The marks of a group as they are written, under their name, and how far they are seen.
 
     ``of`` is the group they are written for: a mask is written turned into light.
     """
 
     name: str
-    group: Group
+    group: MarkGroup
     clip: Rect
     octets: bytes
-    of: Group
+    of: MarkGroup
 
 
 def state_name(opacity: float, blend: Blend) -> str:
@@ -100,7 +100,7 @@ def is_mask(name: str) -> bool:
     return name.startswith(MASKED)
 
 
-def stated(name: str) -> tuple[float, str]:
+def parse_state_name(name: str) -> tuple[float, str]:
     """The opacity and the blend that a state's name says."""
     figures = "".join(takewhile(str.isdigit, name.removeprefix(STATE)))
     return int(figures) / 1000, name.removeprefix(STATE + figures)
@@ -111,7 +111,7 @@ def veil_name(mark: Veil) -> str:
     return resource_name(VEIL, f"{mark.cover.shape}{mark.tone}{crc32(mark.cover.tobytes())}")
 
 
-def in_light(mask: Group) -> Group:
+def mask_as_written(mask: MarkGroup) -> MarkGroup:
     """A mask as it is written: as light as it is black, since a PDF lets be seen what is light in a mask."""
     return replace(mask, marks=tuple(_lit(mark) for mark in mask.marks))
 
@@ -134,7 +134,7 @@ def _light_of(tone: Tone) -> Tone:
     return Tone(k=1 - tone.k)
 
 
-def picture_matrix(mark: Picture | Veil, media: Rect) -> tuple[float, ...]:
+def picture_matrix(mark: PictureMark | Veil, media: Rect) -> tuple[float, ...]:
     """How the unit square, y upwards, is laid onto a picture's place, counted from the left foot of its sheet."""
     corner, right, foot = ((x - media.left, media.bottom - y) for x, y in mark.corners)
     across, up = (right[0] - corner[0], right[1] - corner[1]), (corner[0] - foot[0], corner[1] - foot[1])
@@ -165,9 +165,9 @@ class Content:
         self.media, self.resources = media, resources
         self.out: list[bytes] = []
         self.fonts: set[str] = set()
-        self.pictures: set[Part] = set()
+        self.pictures: set[PicturePart] = set()
         self.states: set[str] = set()
-        self.forms: list[Form] = []
+        self.forms: list[ContentForm] = []
         self.spots: set[Spot] = set()
         self.shadings: dict[str, Shading] = {}
         self.veils: dict[str, Veil] = {}
@@ -188,10 +188,10 @@ class Content:
     def draw(self, marks: Sequence[Mark], clip_of: Callable[[Mark], Rect]) -> None:
         """Draw marks, each clipped to ``clip_of`` it where it might pass that."""
         groups = self.resources.groups(marks)
-        self._mixes = self._mixes or any(isinstance(group, Group | Veil) for group in groups)
+        self._mixes = self._mixes or any(isinstance(group, MarkGroup | Veil) for group in groups)
         for group in groups:
             if isinstance(group, TextGroup):
-                for part, clip in parted(group, clip_of):
+                for part, clip in part_by_clip(group, clip_of):
                     self._text(part, clip)
             elif isinstance(group, Glyphs):
                 self._turned_text(group, clip_of(group))
@@ -199,7 +199,7 @@ class Content:
                 self._alone(group, clip_of(group))
 
     def _alone(self, mark: Mark, clip: Rect) -> None:
-        box = bounds(mark)
+        box = touched_area(mark)
         seen = box.clipped(clip)
         if seen.is_empty():
             return
@@ -220,16 +220,16 @@ class Content:
             self._line(mark)
         elif isinstance(mark, Path):
             self._path(mark)
-        elif isinstance(mark, Picture):
+        elif isinstance(mark, PictureMark):
             self._picture(mark, clip)
         elif isinstance(mark, Veil):
             self._veil(mark)
-        elif isinstance(mark, Group):
+        elif isinstance(mark, MarkGroup):
             self._group(mark, clip)
         else:
             raise TypeError(f"no way to write a {type(mark).__name__}")
 
-    def _group(self, mark: Group, clip: Rect) -> None:
+    def _group(self, mark: MarkGroup, clip: Rect) -> None:
         """Its marks as a form, laid on what is behind through its opacity."""
         if mark.affine is not None:
             clip = mark.affine.inverse().around(clip)
@@ -238,12 +238,12 @@ class Content:
         matrix = "" if mark.affine is None else " ".join(map(_n6, form_matrix(mark.affine, self.media))) + " cm "
         masked = ""
         if mark.mask is not None:
-            masked = f"{MASKED}{self._form(in_light(mark.mask), mark.mask, clip)}"
+            masked = f"{MASKED}{self._form(mask_as_written(mark.mask), mark.mask, clip)}"
             self.states.add(masked)
             masked = f"/{masked} gs "
         self._put(f"/{state} gs {matrix}{masked}/{name} Do")
 
-    def _form(self, written: Group, of: Group, clip: Rect) -> str:
+    def _form(self, written: MarkGroup, of: MarkGroup, clip: Rect) -> str:
         """Write the marks of a group by themselves; gives their name."""
         inner = Content(self.media, self.resources)
         inner._mixes, inner.forms, inner.veils = True, self.forms, self.veils
@@ -251,7 +251,7 @@ class Content:
         inner.spots, inner.shadings = self.spots, self.shadings
         inner.draw(written.marks, lambda _: clip)
         name = f"{FORM}{len(self.forms) + 1}"
-        self.forms.append(Form(name, written, clip, inner.bytes(), of))
+        self.forms.append(ContentForm(name, written, clip, inner.bytes(), of))
         return name
 
     def _veil(self, mark: Veil) -> None:
@@ -328,7 +328,7 @@ class Content:
         path = f"{self.x(x0)} {self.y(y0)} m {self.x(x1)} {self.y(y1)} l S"
         self._put(f"/{gs} gs {ink} {_n(mark.weight)} w {path}")
 
-    def _picture(self, mark: Picture, clip: Rect) -> None:
+    def _picture(self, mark: PictureMark, clip: Rect) -> None:
         part, laid = self.resources.part(mark, clip)
         name = resource_name("P", part.key)
         self.pictures.add(part)
@@ -349,16 +349,16 @@ class Content:
             self._text(TextGroup([mark]), clip)
 
     def _turned_text(self, mark: Glyphs, clip: Rect) -> None:
-        box = bounds(mark)
+        box = touched_area(mark)
         if box.meets(clip):
             self._begin_text(None if box.clipped(clip) == box else clip)
             self._put(self._turned_matrix(mark))
-            self.out += [self._shown(Runs([mark]), np.ones(1, np.bool_), is_upright=False), b"ET Q"]
+            self.out += [self._shown(ShownRuns([mark]), np.ones(1, np.bool_), is_upright=False), b"ET Q"]
 
     def _begin_text(self, clip: Rect | None) -> None:
         self._put("q BT" if clip is None else f"q {self._clip(clip)} BT")
 
-    def _shown(self, runs: Runs, seen: npt.NDArray[np.bool_], is_upright: bool = True) -> Written:
+    def _shown(self, runs: ShownRuns, seen: npt.NDArray[np.bool_], is_upright: bool = True) -> Written:
         """What shows the runs that are seen, each look chosen where it begins."""
         looks = set(runs.looks[seen].tolist())
         chosen = [self._chosen(mark) if look in looks else b"" for look, mark in enumerate(runs.first_of)]

@@ -9,7 +9,7 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from half_fold.core.drawing.marks import Glyphs
-from half_fold.core.drawing.said import NOTHING, figure_of, figures_of, text_of
+from half_fold.core.drawing.said import NOTHING, figure_of, figures_of, glyph_text
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.typesetting.faces.faces import Face, face
 
@@ -36,7 +36,7 @@ class ActualTexts:
         """See that the texts of those figures are among them."""
         for figure in set(figures.tolist()) - self._known:
             self._known.add(figure)
-            stated = ("\ufeff" + text_of(figure)).encode("utf-16-be").hex().upper().encode("ascii")
+            stated = ("\ufeff" + glyph_text(figure)).encode("utf-16-be").hex().upper().encode("ascii")
             self.places = grown(self.places, 2 * figure + 2)
             self.places[2 * figure : 2 * figure + 2] = len(self._octets), len(self._octets) + len(stated)
             self._octets += stated

@@ -13,15 +13,15 @@ from PIL import Image
 
 from half_fold.core.pictures.colour.colour import to_screen
 from half_fold.core.pictures.colour.press_inks import to_press
-from half_fold.core.pictures.colour.treat import alpha_seen, is_of_colours, keeps_greys, parts_of, treated
+from half_fold.core.pictures.colour.treat import alpha_seen, is_of_colours, keeps_greys, parse_drawn_key, treated
 from half_fold.core.pictures.cutting.upright import put_upright
 from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.pictures.library.developing import mended_and_cut
-from half_fold.core.pictures.rasters.alpha import is_grey
+from half_fold.core.pictures.rasters.alpha import is_grey_image
 from half_fold.core.pictures.rasters.inks_with_alpha import ALPHA
 from half_fold.core.pictures.rasters.resize import Box, resized
-from half_fold.core.press.pdf.kept_images import Made, find, keep, key_of, tidy
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.kept_images import MadeImage, find_image, image_key, keep, tidy_images
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.publication.records import Picture, Treatment
 
 JPEG_QUALITY = 93
@@ -30,17 +30,17 @@ PACKED = 6  # zlib's level
 AT_ONCE = 2  # pictures in hand at once, however many processors there are: each takes up to 1 GB
 
 
-def made_images(folder: Path, asked: Sequence[tuple[Picture, Part, bytes, float]]) -> Iterator[Made]:
+def made_images(folder: Path, asked: Sequence[tuple[Picture, PicturePart, bytes, float]]) -> Iterator[MadeImage]:
     """Parts of pictures in press inks, in the order asked for. Problem where a picture is missing or damaged.
 
     The next ones are made while one is taken; what takes time lets go of the interpreter. What was made before and has
     not changed is taken as it was.
     """
-    tidy()
+    tidy_images()
     if len(asked) < 2 or len(os.sched_getaffinity(0)) < 2:
         yield from (_kept_or_made(folder, *each) for each in asked)
         return
-    coming: deque[Future[Made]] = deque()
+    coming: deque[Future[MadeImage]] = deque()
     rest = iter(asked)
     with ThreadPoolExecutor(AT_ONCE) as workers:
         try:
@@ -54,27 +54,27 @@ def made_images(folder: Path, asked: Sequence[tuple[Picture, Part, bytes, float]
             workers.shutdown(cancel_futures=True)
 
 
-def _kept_or_made(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0) -> Made:
+def _kept_or_made(folder: Path, picture: Picture, part: PicturePart, profile: bytes, limit: float = 0.0) -> MadeImage:
     """As it was made for an earlier file, where nothing of it has changed since."""
-    key = key_of(folder, picture, part, profile, limit)
-    made = find(key)
+    key = image_key(folder, picture, part, profile, limit)
+    made = find_image(key)
     if made is None:
         made = made_image(folder, picture, part, profile, limit)
         keep(key, made)
     return made
 
 
-def made_image(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0) -> Made:
+def made_image(folder: Path, picture: Picture, part: PicturePart, profile: bytes, limit: float = 0.0) -> MadeImage:
     """A part of a picture in press inks, as it goes into the file."""
     made, alpha = pressed_part(folder, picture, part, profile, limit)
     octets, bits, is_jpeg = _packed(made)
     inks = 4 if made.mode == "CMYK" else 1
     see_through = zlib.compress(alpha.tobytes(), PACKED) if alpha is not None else None
-    return Made(octets, made.size, bits, inks, is_jpeg, see_through)
+    return MadeImage(octets, made.size, bits, inks, is_jpeg, see_through)
 
 
 def pressed_part(
-    folder: Path, picture: Picture, part: Part, profile: bytes, limit: float = 0.0
+    folder: Path, picture: Picture, part: PicturePart, profile: bytes, limit: float = 0.0
 ) -> tuple[Image.Image, Image.Image | None]:
     """A part of a picture in press inks, and how opaque it is where that is not everywhere.
 
@@ -84,7 +84,7 @@ def pressed_part(
     shrink = max(part.across / (part.right - part.left), part.down / (part.bottom - part.top))
     image = load_pixels(picture_file(folder, picture), round(max(size) * shrink) if shrink < 1 else 0)
     shares = part.left / size[0], part.top / size[1], part.right / size[0], part.bottom / size[1]
-    treatment = parts_of(part.picture)[1]
+    treatment = parse_drawn_key(part.picture)[1]
     scale = part.across / (part.right - part.left)
     if treatment is not None and treatment.upright is not None:
         fine = resized(image, (max(1, round(size[0] * scale)), max(1, round(size[1] * scale))))
@@ -94,7 +94,7 @@ def pressed_part(
         small = mended_and_cut(_reduced(image, size, part), folder, picture, treatment, shares)
     fused = None
     if treatment is not None:
-        stays_grey = is_grey(image) and keeps_greys(treatment)
+        stays_grey = is_grey_image(image) and keeps_greys(treatment)
         small = to_screen(small)
         if stays_grey:
             made_grey = treated(small, treatment, max(size) * scale, part.ppi, folder, shares)
@@ -119,7 +119,7 @@ def _made_ready(image: Image.Image, treatment: Treatment, folder: Path, shares: 
     return made
 
 
-def _reduced(image: Image.Image, size: tuple[int, int], part: Part) -> Image.Image:
+def _reduced(image: Image.Image, size: tuple[int, int], part: PicturePart) -> Image.Image:
     """The part of an image, which may have been read reduced, with as many pixels as are wanted; line art with all."""
     across, down = image.width / size[0], image.height / size[1]
     box = part.left * across, part.top * down, part.right * across, part.bottom * down
@@ -152,7 +152,7 @@ def _packed(image: Image.Image) -> tuple[bytes, int, bool]:
         return packed.read(), 8, True
 
 
-def embedded(pdf: pikepdf.Pdf, made: Made) -> pikepdf.Object:
+def embedded(pdf: pikepdf.Pdf, made: MadeImage) -> pikepdf.Object:
     """An image object of the file; grey there prints in black alone."""
     stated = _stated(made.size, BitsPerComponent=made.bits)
     stated.Filter = Name.DCTDecode if made.is_jpeg else Name.FlateDecode
@@ -172,5 +172,5 @@ def _stated(size: tuple[int, int], **more: object) -> Dictionary:
 
 def embed_picture(pdf: pikepdf.Pdf, folder: Path, picture: Picture, profile: bytes) -> pikepdf.Object:
     """A whole picture as an image object in press inks."""
-    whole = Part(picture.id, 0, 0, picture.width, picture.height, picture.width, picture.height)
+    whole = PicturePart(picture.id, 0, 0, picture.width, picture.height, picture.width, picture.height)
     return embedded(pdf, made_image(folder, picture, whole, profile))

@@ -10,11 +10,11 @@ import msgspec
 import platformdirs
 from msgspec import Struct
 
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.pyramid import tidy_folder
 from half_fold.core.pictures.rasters.mask_files import masks_folder
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.publication.records import Brushed, Picture, Treatment
 
 MADE_BY = 1  # to be raised whenever the same picture would be made otherwise
@@ -22,7 +22,7 @@ MOST_OCTETS = 2_000_000_000
 _DIGEST = 32
 
 
-class Made(Struct, frozen=True):
+class MadeImage(Struct, frozen=True):
     """A picture as it goes into the file: its octets, what they are, and those of its alpha (packed), if it has one."""
 
     octets: bytes
@@ -33,13 +33,13 @@ class Made(Struct, frozen=True):
     alpha: bytes | None = None
 
 
-def key_of(folder: Path, picture: Picture, part: Part, profile: bytes, limit: float) -> str:
+def image_key(folder: Path, picture: Picture, part: PicturePart, profile: bytes, limit: float) -> str:
     """What tells a picture as it is pressed: its file and its masks as they are now, and all that is done to it.
 
     Problem where the file has gone.
     """
     files = [picture_file(folder, picture)]
-    files += [masks_folder(folder) / name for name in _masks(picture, parts_of(part.picture)[1])]
+    files += [masks_folder(folder) / name for name in _masks(picture, parse_drawn_key(part.picture)[1])]
     states = [(file.stat().st_mtime_ns, file.stat().st_size) if file.exists() else (0, 0) for file in files]
     told = (MADE_BY, picture.digest, picture.mask, picture.inks, part.key, limit, states, list(map(str, files)))
     return hashlib.sha256(repr(told).encode() + profile).hexdigest()
@@ -60,18 +60,18 @@ def pressed_folder() -> Path:
     return platformdirs.user_cache_path("half-fold") / "pressed"
 
 
-def find(key: str) -> Made | None:
+def find_image(key: str) -> MadeImage | None:
     """The picture as it was made before; None where it was not, or is not whole any more."""
     with suppress(OSError, msgspec.MsgspecError):
         file = _file(key)
         content = file.read_bytes()
         if hashlib.sha256(content[_DIGEST:]).digest() == content[:_DIGEST]:
             os.utime(file)
-            return msgspec.msgpack.decode(content[_DIGEST:], type=Made)
+            return msgspec.msgpack.decode(content[_DIGEST:], type=MadeImage)
     return None
 
 
-def keep(key: str, made: Made) -> None:
+def keep(key: str, made: MadeImage) -> None:
     """Keep a picture for the next time, whole or not at all; where there is no room it is made anew."""
     content, file = msgspec.msgpack.encode(made), _file(key)
     with suppress(OSError):
@@ -85,7 +85,7 @@ def keep(key: str, made: Made) -> None:
             Path(name).unlink(missing_ok=True)
 
 
-def tidy() -> None:
+def tidy_images() -> None:
     """Let go of those that were longest not used, once they take too much room."""
     tidy_folder(pressed_folder(), MOST_OCTETS)
 

@@ -5,14 +5,14 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 
-from half_fold.core.drawing.marks import Group, Mark, Picture, Veil
+from half_fold.core.drawing.marks import Mark, MarkGroup, PictureMark, Veil
 from half_fold.core.drawing.overprint import Overprint
 from half_fold.core.drawing.tone import Spot, Tone
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.pdf.composed import Composed, Named, composed
-from half_fold.core.press.pdf.content import Content, Form, Resources
+from half_fold.core.press.pdf.content import Content, ContentForm, Resources
 from half_fold.core.press.pdf.paints import Shading, resource_name
-from half_fold.core.press.pdf.seen import Part
+from half_fold.core.press.pdf.seen import PicturePart
 from half_fold.core.press.pdf.text_groups import grouped
 from half_fold.core.press.sheets import Sheet
 
@@ -49,7 +49,7 @@ class DrawnPage(Struct, frozen=True, array_like=True):
     trim: Rect
     packed: bytes
     fonts: list[str]
-    pictures: list[Part]
+    pictures: list[PicturePart]
     composed: Composed
     paper: str = ""
     forms: list[DrawnForm] = []
@@ -73,8 +73,8 @@ def draw_page(sheet: Sheet, resources: Resources, marks: bool, media: Rect | Non
     octets = content.bytes()
     names = {id(form.of): form.name for form in content.forms}
 
-    def named(mark: Picture | Group, clip: Rect) -> tuple[str, Picture | Group]:
-        if isinstance(mark, Group):
+    def named(mark: PictureMark | MarkGroup, clip: Rect) -> tuple[str, PictureMark | MarkGroup]:
+        if isinstance(mark, MarkGroup):
             return names.get(id(mark), ""), mark
         part, laid = resources.part(mark, clip)
         return resource_name("P", part.key), laid
@@ -93,7 +93,7 @@ def _veil(name: str, veil: Veil) -> DrawnVeil:
     return DrawnVeil(name, wide, high, zlib.compress(veil.cover.tobytes(), PACKED), veil.tone)
 
 
-def _form(form: Form, media: Rect, named: Named, where: str, black: Overprint) -> DrawnForm:
+def _form(form: ContentForm, media: Rect, named: Named, where: str, black: Overprint) -> DrawnForm:
     marks = form.group.marks
     made = composed(marks, list(grouped(marks)), lambda _: form.clip, media, form.octets, named, where, black)
     return DrawnForm(form.name, zlib.compress(form.octets, PACKED), made)

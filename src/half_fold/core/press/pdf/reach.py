@@ -2,10 +2,10 @@
 
 from half_fold.core.drawing.marks import (
     Glyphs,
-    Group,
     Mark,
+    MarkGroup,
     Path,
-    Picture,
+    PictureMark,
     Shape,
     Veil,
 )
@@ -15,7 +15,7 @@ from half_fold.core.measure.rect import Rect, hull
 BEFORE, AFTER, ABOVE, BELOW = 1.0, 1.5, 1.2, 1.0
 
 
-def bounds(mark: Mark) -> Rect:
+def touched_area(mark: Mark) -> Rect:
     """The area a mark may touch, never too small."""
     if isinstance(mark, Glyphs):
         if not len(mark.xs):
@@ -27,14 +27,14 @@ def bounds(mark: Mark) -> Rect:
         return upright if mark.turn is None else mark.turn.around(upright)
     if isinstance(mark, Shape):
         return mark.rect
-    if isinstance(mark, Picture):
+    if isinstance(mark, PictureMark):
         return mark.seen
     if isinstance(mark, Veil):
         return mark.placed if mark.affine is None else mark.affine.around(mark.placed)
     if isinstance(mark, Path):
         return mark.outline.bounds.grown(mark.stroke.weight if mark.stroke is not None else 0.0)
-    if isinstance(mark, Group):
-        box = hull(map(bounds, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
+    if isinstance(mark, MarkGroup):
+        box = hull(map(touched_area, mark.marks)) if mark.marks else Rect(0, 0, 0, 0)
         return box if mark.affine is None else mark.affine.around(box)
     (x0, y0), (x1, y1) = mark.start, mark.end
     half = mark.weight / 2

@@ -4,16 +4,16 @@ import math
 from typing import NamedTuple
 
 from half_fold.core.brief.allowances import GOOD_PPI
-from half_fold.core.drawing.marks import Picture
+from half_fold.core.drawing.marks import PictureMark
 from half_fold.core.measure.rect import Rect
-from half_fold.core.pictures.colour.treat import parts_of
+from half_fold.core.pictures.colour.treat import parse_drawn_key
 from half_fold.core.publication.records import Treatment
 
 WORTHWHILE = 1.5  # a picture with less than so many times the pixels that are wanted goes in as it is
 AROUND = 2  # pixels beyond what is seen, so that its edges are as they are in the whole
 
 
-class Part(NamedTuple):
+class PicturePart(NamedTuple):
     """Pixels of a picture from ``left``, ``top`` up to ``right``, ``bottom``, made ``across`` by ``down`` of them.
 
     ``ppi`` is how many go to the printed inch, where it is sharpened for that.
@@ -33,7 +33,7 @@ class Part(NamedTuple):
         """What tells it from any other."""
         return "|".join(map(str, self))
 
-    def laid(self, mark: Picture, size: tuple[int, int]) -> Picture:
+    def laid(self, mark: PictureMark, size: tuple[int, int]) -> PictureMark:
         """The part as a picture of its own, laid where it lies in the whole, which has that many pixels."""
         where, (wide, high) = mark.placed, size
         across, down = where.width / wide, where.height / high
@@ -43,15 +43,15 @@ class Part(NamedTuple):
             where.left + self.right * across,
             where.top + self.bottom * down,
         )
-        return Picture(mark.picture, place, mark.clip, mark.origin, mark.affine, mark.outline)
+        return PictureMark(mark.picture, place, mark.clip, mark.origin, mark.affine, mark.outline)
 
 
-def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_PPI) -> Part:
+def part_of(mark: PictureMark, clip: Rect, size: tuple[int, int], ppi: float = GOOD_PPI) -> PicturePart:
     """The part of a picture of ``size`` pixels that is seen inside ``clip``; whole where ``ppi`` is 0."""
     wide, high = size
     if not ppi:
-        return Part(mark.picture, 0, 0, wide, high, wide, high)
-    is_sharpened = (parts_of(mark.picture)[1] or Treatment()).sharpen > 0
+        return PicturePart(mark.picture, 0, 0, wide, high, wide, high)
+    is_sharpened = (parse_drawn_key(mark.picture)[1] or Treatment()).sharpen > 0
     seen = mark.seen.clipped(clip)
     if mark.affine is not None:
         seen = mark.affine.inverse().around(seen)
@@ -64,7 +64,7 @@ def part_of(mark: Picture, clip: Rect, size: tuple[int, int], ppi: float = GOOD_
         wanted = right - left, bottom - top
     made = math.ceil(wanted[0]), math.ceil(wanted[1])
     printed = made[0] * across / (right - left) * 72 if is_sharpened else 0.0
-    return Part(mark.picture, left, top, right, bottom, *made, round(printed, 1))
+    return PicturePart(mark.picture, left, top, right, bottom, *made, round(printed, 1))
 
 
 def _span(start: float, end: float, most: int) -> tuple[int, int]:

@@ -203,7 +203,7 @@ def look_of(mark: Glyphs) -> Hashable:
     return mark.face, mark.size, id(mark.colour)
 
 
-class Runs:
+class ShownRuns:
     """Marks with their glyphs in a row; ``lows`` and ``highs`` are the outermost pens of each.
 
     ``looks`` numbers the look of each mark: the first that has it is among ``first_of``.

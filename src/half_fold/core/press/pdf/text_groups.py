@@ -13,14 +13,14 @@ from half_fold.core.drawing.marks import (
 )
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.pdf.reach import ABOVE, AFTER, BEFORE, BELOW
-from half_fold.core.press.pdf.shown import Runs
+from half_fold.core.press.pdf.shown import ShownRuns
 
 
 class TextGroup:
     """Upright glyphs of one block, which are shown together."""
 
     def __init__(self, marks: list[Glyphs]) -> None:
-        self.marks, self.runs = marks, Runs(marks)
+        self.marks, self.runs = marks, ShownRuns(marks)
         size, baselines = self.runs.sizes[self.runs.looks], self.runs.baselines
         self._sides = self.runs.lows - BEFORE * size, self.runs.highs + AFTER * size
         self._ends = baselines - ABOVE * size, baselines + BELOW * size
@@ -40,7 +40,7 @@ class TextGroup:
         return seen, inside
 
 
-def parted(group: TextGroup, clip_of: Callable[[Mark], Rect]) -> Iterator[tuple[TextGroup, Rect]]:
+def part_by_clip(group: TextGroup, clip_of: Callable[[Mark], Rect]) -> Iterator[tuple[TextGroup, Rect]]:
     """A group in parts of one clip each, as the cards of a leaf have their own; most are of one part."""
     clips = [clip_of(mark) for mark in group.marks]
     if clips.count(clips[0]) == len(clips):

@@ -13,7 +13,7 @@ import pikepdf
 from msgspec import Struct
 
 from half_fold.core.measure.length import counted
-from half_fold.core.plan.page_ranges import said_range
+from half_fold.core.plan.page_ranges import format_range
 
 DEEPEST = 50  # pages within one another
 OCTETS = 6  # of a print: one in 2^48 is another's by chance
@@ -39,7 +39,7 @@ class Prints(Struct, frozen=True):
         if len(self.pages) != len(other.pages):
             return f"it has {counted(len(other.pages), 'page')}, not {len(self.pages)}"
         pages = [n for n, (one, two) in enumerate(zip(self.pages, other.pages, strict=True), 1) if one != two]
-        told = [f"page{'s' * (len(pages) > 1)} {said_range(tuple(pages))}"] if pages else []
+        told = [f"page{'s' * (len(pages) > 1)} {format_range(tuple(pages))}"] if pages else []
         told += [name for name in self.rest if self.rest[name] != other.rest.get(name)]
         return f"{' and '.join(told)} differ{'' if len(told) > 1 or len(pages) > 1 else 's'}" if told else ""
 

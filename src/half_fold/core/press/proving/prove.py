@@ -18,7 +18,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted
 from half_fold.core.pictures.library.bring import digest_of
 from half_fold.core.press.pdf.composed import PICTURE, Composed, Drawn, Unproved
-from half_fold.core.press.pdf.content import BLEND_NAMES, MASKED, is_mask, stated
+from half_fold.core.press.pdf.content import BLEND_NAMES, MASKED, is_mask, parse_state_name
 from half_fold.core.press.pdf.fonts import FontUse
 from half_fold.core.press.pdf.halves import LONG, Second, may_part
 from half_fold.core.press.pdf.leaves import DrawnPage
@@ -49,7 +49,7 @@ class Proved(Struct, frozen=True):
     @property
     def sentence(self) -> str:
         """``48 pages, 9,412 words, 31 pictures``, and the plates of spots where there are some."""
-        told = said_of(self.pages, self.words, self.pictures, self.prints is not None)
+        told = format_proof(self.pages, self.words, self.pictures, self.prints is not None)
         if not self.spots:
             return told
         return f"{told}, and {counted(len(self.spots), 'plate')} beside the four: {', '.join(self.spots)}"
@@ -61,7 +61,7 @@ class Proved(Struct, frozen=True):
         return {"pages": self.pages, "proved": self.sentence, **kept}
 
 
-def said_of(pages: int, words: int, pictures: int, is_held: bool) -> str:
+def format_proof(pages: int, words: int, pictures: int, is_held: bool) -> str:
     """What was counted, in words; and that every object was held, where it was."""
     told = f"{counted(pages, 'page')}, {counted(words, 'word')}, {counted(pictures, 'picture')}"
     return f"{told}, every object as it was written" if is_held else told
@@ -186,7 +186,7 @@ class _Reader:
             if is_mask(name):
                 _hold_mask(state, resources, name, where)
                 continue
-            opacity, blend = stated(name)
+            opacity, blend = parse_state_name(name)
             if state is None or not _are_near([float(state.ca), float(state.CA)], [opacity] * 2, LIKE):
                 raise Unproved(where, f"the state {name} is not in the file")
             if str(state.BM) != f"/{BLEND_NAMES[blend]}":

@@ -17,13 +17,13 @@ from half_fold.core.press.proving.prints import Prints, content_digest, prints_o
 from half_fold.core.press.proving.prove import Proved
 from half_fold.core.publication.records import Output, Publication
 from half_fold.core.store.codec import encode
-from half_fold.core.store.files import SUFFIX, shown
+from half_fold.core.store.files import SUFFIX, format_path
 from half_fold.core.store.job import Job
 
 UNKNOWN = "the record of what was made of this job keeps nothing that it could be held against"
 
 
-class Made(Struct, frozen=True):
+class MadeFile(Struct, frozen=True):
     """One file in the record of what was made: ``state`` is the checksum of the job's document at that time."""
 
     when: str
@@ -51,7 +51,7 @@ class Made(Struct, frozen=True):
 class Returned(Struct, frozen=True):
     """A file that was made of a job: as what, whether its very octets are the same, and what has become of the job."""
 
-    made: Made
+    made: MadeFile
     is_same: bool
     version: str
     later: str
@@ -79,7 +79,7 @@ def made_of(file: Path, output: Output, proved: Proved) -> dict[str, object]:
     """What was made and how, for the record."""
     kept = {"output": output.name} if output.name else {}
     read = {"to read": True} if output.to_read else {}
-    return {"file": shown(file), "part": output.part, "as": output.form, **kept, **read, **proved.record}
+    return {"file": format_path(file), "part": output.part, "as": output.form, **kept, **read, **proved.record}
 
 
 def returned(job: Job, file: Path, output: str = "") -> Returned:
@@ -97,7 +97,7 @@ def returned(job: Job, file: Path, output: str = "") -> Returned:
     if not alike:
         nearest = _nearest(known, found, file)
         raise Problem(
-            f"“{shown(file)}” is not as it was made: of {nearest.called} of {nearest.at}, "
+            f"“{format_path(file)}” is not as it was made: of {nearest.called} of {nearest.at}, "
             f"{nearest.prints.difference(found)}; make it anew, or ask who changed it."
         )
     made = alike[-1]
@@ -107,7 +107,7 @@ def returned(job: Job, file: Path, output: str = "") -> Returned:
     return Returned(made, bool(same), _version(job, made.state), later, made.state != state)
 
 
-def _nothing_kept(every: list[Made], output: str) -> str:
+def _nothing_kept(every: list[MadeFile], output: str) -> str:
     names = sorted({made.output for made in every if made.output})
     if not output or not names:
         of = f" of the output “{output}”" if output else ""
@@ -115,7 +115,7 @@ def _nothing_kept(every: list[Made], output: str) -> str:
     return f"No output “{output}” is in the record of what was made; those there are: {', '.join(names)}."
 
 
-def _record(job: Job) -> Iterator[Made]:
+def _record(job: Job) -> Iterator[MadeFile]:
     """Every file in the record that can be known again, the oldest first; those of an archive one by one."""
     for entry in job.pressed():
         files = entry.get("files")
@@ -123,7 +123,7 @@ def _record(job: Job) -> Iterator[Made]:
             if isinstance(each, dict) and each.get("prints") and each.get("octets"):
                 told = {"when": entry.get("when", ""), "state": entry.get("state", ""), "form": each.get("as", "")}
                 try:
-                    yield msgspec.convert({**each, **told}, Made)
+                    yield msgspec.convert({**each, **told}, MadeFile)
                 except msgspec.ValidationError:
                     continue  # a line that someone wrote in
 
@@ -135,18 +135,18 @@ def _read(file: Path) -> tuple[str, Prints]:
         with file.open("rb") as stream, pikepdf.open(stream) as pdf:
             return octets, prints_of(pdf)
     except pikepdf.PasswordError as error:
-        raise Problem(f"“{shown(file)}” is locked by a password; ask for it without one.") from error
+        raise Problem(f"“{format_path(file)}” is locked by a password; ask for it without one.") from error
     except (pikepdf.PdfError, ValueError, TypeError, KeyError, AttributeError, RuntimeError) as error:
-        raise Problem(f"“{shown(file)}” is not whole: it cannot be read as a PDF; ask for it again.") from error
+        raise Problem(f"“{format_path(file)}” is not whole: it cannot be read as a PDF; ask for it again.") from error
     except OSError as error:
-        raise Problem(f"“{shown(file)}” cannot be read ({(error.strerror or 'refused').lower()}).") from error
+        raise Problem(f"“{format_path(file)}” cannot be read ({(error.strerror or 'refused').lower()}).") from error
 
 
-def _nearest(known: list[Made], found: Prints, file: Path) -> Made:
+def _nearest(known: list[MadeFile], found: Prints, file: Path) -> MadeFile:
     """What a changed file most likely was: most of its pages are alike, or its name is; the later of equals."""
     pages = set(found.pages)
 
-    def likeness(made: Made) -> tuple[int, int, bool, bool]:
+    def likeness(made: MadeFile) -> tuple[int, int, bool, bool]:
         rest = sum(found.rest.get(name) == value for name, value in made.prints.rest.items())
         shared = len(pages & set(made.prints.pages))
         return shared, rest, Path(made.file).name == file.name, len(made.prints.pages) == len(found.pages)

@@ -21,7 +21,7 @@ from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.codes.ean import addon_modules, drawable, modules
 from half_fold.core.spread.where.filled import filled
 from half_fold.core.typesetting.faces.faces import face
-from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.marks.line_marks import line_marks
 
@@ -36,7 +36,7 @@ _FIGURE_MM = 2.6
 _WORDS_GAP_MM = 1.0
 
 
-class Symbol(Struct, frozen=True):
+class BarSymbol(Struct, frozen=True):
     """A symbol with its upper left corner at the origin, in points: its size, its bars, and what its figures say.
 
     ``figures`` are (text, left, right, baseline): each is spread over its own width.
@@ -48,7 +48,7 @@ class Symbol(Struct, frozen=True):
     figures: tuple[tuple[str, float, float, float], ...]
 
 
-def symbol(number: str, addon: str = "", size: float = 100.0, tall: float = 100.0, narrowed: float = 0.0) -> Symbol:
+def symbol(number: str, addon: str = "", size: float = 100.0, tall: float = 100.0, narrowed: float = 0.0) -> BarSymbol:
     """The EAN-13 of 13 digits, with its add-on, at ``size`` per cent, its bars ``tall`` per cent of their height.
 
     Every bar is ``narrowed`` about its middle by thousandths of a millimetre, whatever the size.
@@ -76,10 +76,10 @@ def symbol(number: str, addon: str = "", size: float = 100.0, tall: float = 100.
         width = end + ADDON_QUIET * x
     by = narrowed / 1000 * MM / 2
     thin = (Rect(bar.left + by, bar.top, bar.right - by, bar.bottom) for bar in bars)
-    return Symbol(width, line, tuple(thin), tuple(figures))
+    return BarSymbol(width, line, tuple(thin), tuple(figures))
 
 
-def symbol_of(holds: HoldsBarcode) -> Symbol:
+def symbol_of(holds: HoldsBarcode) -> BarSymbol:
     """The symbol that a block holds."""
     return symbol(holds.number, holds.addon, holds.size, holds.tall, holds.narrowed)
 
@@ -131,7 +131,7 @@ def _words(composer: Composer, publication: Publication, holds: HoldsBarcode, wi
     out = []
     for paragraph in holds.paragraphs:
         style = style_of(role_named(publication, paragraph.role), publication.language)
-        out.append(composer.lines(Wanted(filled(publication, paragraph), style, (measure,), False)))
+        out.append(composer.lines(LineRequest(filled(publication, paragraph), style, (measure,), False)))
     return out
 
 

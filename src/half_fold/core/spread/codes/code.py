@@ -18,7 +18,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsCode, Publication
-from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.spread.where.filled import fill_words
 
 QUIET = 4  # modules all round
 LEAST_MODULE_MM = 0.4
@@ -78,7 +78,7 @@ def code_marks(publication: Publication, block: Block, box: Rect) -> list[Mark]:
 
 
 def _words(publication: Publication, holds: HoldsCode) -> str:
-    return filled_words(publication, holds.says)
+    return fill_words(publication, holds.says)
 
 
 def _modules_of(publication: Publication, holds: HoldsCode) -> np.ndarray[tuple[int, int], np.dtype[np.bool_]]:

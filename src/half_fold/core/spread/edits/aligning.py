@@ -22,7 +22,7 @@ Span = tuple[float, float]  # from and to, in points
 BoxOf = Callable[[Publication, str], Rect]
 
 
-def box_of(publication: Publication, name: str) -> Rect:
+def aligned_box(publication: Publication, name: str) -> Rect:
     """The rectangle round a thing where it lies."""
     return reach_of(publication, name)[1]
 
@@ -33,12 +33,12 @@ def ink_by(setter: Setter) -> BoxOf:
     def ink(publication: Publication, name: str) -> Rect:
         index, _, thing = page_of_thing(publication, name)
         marks = setter.thing_marks(publication, index + 1, thing)
-        return hull(bounds(mark) for mark in marks) if marks else box_of(publication, name)
+        return hull(bounds(mark) for mark in marks) if marks else aligned_box(publication, name)
 
     return ink
 
 
-def area_of(publication: Publication, names: Sequence[str], against: Against, measured: BoxOf = box_of) -> Rect:
+def area_of(publication: Publication, names: Sequence[str], against: Against, measured: BoxOf = aligned_box) -> Rect:
     """What things are lined up against, in points of spread space; ``names`` in the order in which they were chosen."""
     number = reach_of(publication, names[-1])[0]
     if against == "each other":
@@ -57,7 +57,7 @@ def aligned(
     axis: Axis,
     way: Way,
     against: Against = "each other",
-    measured: BoxOf = box_of,
+    measured: BoxOf = aligned_box,
 ) -> Publication:
     """The things with their first edges, their middles or their last edges on one line.
 
@@ -83,7 +83,7 @@ def spread_evenly(
     names: Iterable[str],
     axis: Axis,
     gap: float | None = None,
-    measured: BoxOf = box_of,
+    measured: BoxOf = aligned_box,
 ) -> Publication:
     """The things with equal gaps, in the order in which they lie: between the outermost two, or of ``gap`` points.
 
@@ -116,7 +116,7 @@ def even_moves(spans: Mapping[str, Span], gap: float) -> list[tuple[str, float]]
 
 def gaps(publication: Publication, names: Iterable[str], axis: Axis) -> list[float]:
     """The gaps between things in the order in which they lie, in points; below nothing where two overlap."""
-    spans = sorted(box_of(publication, name).along(axis) for name in outermost(publication, names))
+    spans = sorted(aligned_box(publication, name).along(axis) for name in outermost(publication, names))
     return [low - high for (_, high), (low, _) in pairwise(spans)]
 
 

@@ -69,7 +69,7 @@ def barcode(number: str = "") -> HoldsBarcode:
     return HoldsBarcode(number=typed_number(number) if number else NO_NUMBER, size=SMALLEST)
 
 
-def laid(publication: Publication, number: int, text: str) -> Publication:
+def claim_by_words(publication: Publication, number: int, text: str) -> Publication:
     """The document with a new block on page ``number``, as a claim in words says; its fields are counted from 1.
 
     Columns are counted from the left of the page; those beyond it are the facing page's. Problem where it is not

@@ -18,9 +18,9 @@ from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.placing import continue_story
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.threads import thread
-from half_fold.core.typesetting.flow.counting import words_in, words_of
+from half_fold.core.typesetting.flow.counting import count_words, words_in
 from half_fold.core.typesetting.flow.flow import Flow
-from half_fold.core.typesetting.lines.composer import Lines, Wanted
+from half_fold.core.typesetting.lines.composer import LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.sheet.sheet import stating
 
@@ -32,7 +32,7 @@ ENOUGH_ROOM = 1  # grid lines that may stay free in a story that fits
 BODY = "body"
 
 
-class Remedy(Struct, frozen=True):
+class FitRemedy(Struct, frozen=True):
     """What would be done, what it costs, and the document in which it is done; ``rank`` puts the mildest first."""
 
     words: str
@@ -41,16 +41,16 @@ class Remedy(Struct, frozen=True):
     rank: float
 
 
-def state_words(flow: Flow) -> str:
+def format_fit_state(flow: Flow) -> str:
     """How a story stands, in words."""
     if flow.over_lines:
         return f"{counted(flow.over_lines, 'line')} over, {counted(flow.over_words, 'word')}"
     return f"{counted(flow.room, 'line')} free" if flow.room else "fits to the line"
 
 
-def remedies(
+def fit_remedies(
     publication: Publication, setter: Setter, story: str, go_on: Callable[[], bool] = lambda: True
-) -> list[Remedy]:
+) -> list[FitRemedy]:
     """Every remedy for a story, the mildest first; none where it fits with no more than a line to spare.
 
     ``go_on`` is asked between one remedy and the next, and ends the search when it says no.
@@ -61,7 +61,7 @@ def remedies(
     if not flow.over_lines and flow.room <= ENOUGH_ROOM:
         return []
     seeks = _Seeks(publication, setter, story, flow)
-    found: list[Remedy] = []
+    found: list[FitRemedy] = []
     ways = (
         (seeks.tracking, seeks.word_space, seeks.leading, seeks.size, seeks.columns, seeks.further_block, seeks.words)
         if flow.over_lines
@@ -93,13 +93,13 @@ class _Seeks:
 
     # Type -----------------------------------------------------------------------------------------
 
-    def size(self) -> Iterator[Remedy]:
+    def size(self) -> Iterator[FitRemedy]:
         """The largest size below the present one at which the story fits."""
         now = self.role.size.pt
         sizes = _steps(now - SIZE_STEP, now * LEAST_SIZE_SHARE, -SIZE_STEP)
         yield from self._first_that_fits(sizes, lambda size: self._with_body(size=of_points(size)), self._size_words)
 
-    def size_up(self) -> Iterator[Remedy]:
+    def size_up(self) -> Iterator[FitRemedy]:
         """The largest size above the present one at which the story still fits."""
         now = self.role.size.pt
         sizes = _steps(now + SIZE_STEP, now * MOST_SIZE_SHARE, SIZE_STEP)
@@ -110,12 +110,12 @@ class _Seeks:
         change = 100 * (size / now - 1)
         return f"Body at {figure(size)} pt", f"{change:+.1f} % of its size, in every story", 30 + 6 * abs(change)
 
-    def leading(self) -> Iterator[Remedy]:
+    def leading(self) -> Iterator[FitRemedy]:
         """The widest leading below the present one at which the story fits."""
         leadings = _steps(self.role.leading.pt - LEADING_STEP, self.role.size.pt * LEAST_LEADING_SHARE, -LEADING_STEP)
         yield from self._first_that_fits(leadings, self._led, self._leading_words)
 
-    def leading_out(self) -> Iterator[Remedy]:
+    def leading_out(self) -> Iterator[FitRemedy]:
         leadings = _steps(self.role.leading.pt + LEADING_STEP, self.role.size.pt * MOST_LEADING_SHARE, LEADING_STEP)
         yield from self._last_that_fits(leadings, self._led, self._leading_words)
 
@@ -130,7 +130,7 @@ class _Seeks:
             60 + 20 * abs(change),
         )
 
-    def word_space(self) -> Iterator[Remedy]:
+    def word_space(self) -> Iterator[FitRemedy]:
         """Word spaces that may be drawn in further than now."""
         spaces = [share for share in SPACES if share < self.role.word_least]
         yield from self._first_that_fits(
@@ -148,7 +148,7 @@ class _Seeks:
         values: Sequence[float],
         make: Callable[[float], Publication],
         said: Callable[[float], tuple[str, str, float]],
-    ) -> Iterator[Remedy]:
+    ) -> Iterator[FitRemedy]:
         """The first of values from mild to strong that fits: sought by halves, for the stronger the shorter."""
         low, high = 0, len(values)
         while low < high:
@@ -162,17 +162,17 @@ class _Seeks:
         values: list[float],
         make: Callable[[float], Publication],
         said: Callable[[float], tuple[str, str, float]],
-    ) -> Iterator[Remedy]:
+    ) -> Iterator[FitRemedy]:
         fitting = [value for value in values if self._fits(make(value))]
         if fitting and self.flow(make(fitting[-1])).room < self.flow_now.room:
             yield self._remedy(make(fitting[-1]), *said(fitting[-1]))
 
-    def _remedy(self, publication: Publication, words: str, cost: str, rank: float) -> Remedy:
-        return Remedy(words, f"{cost}; then {state_words(self.flow(publication))}", publication, rank)
+    def _remedy(self, publication: Publication, words: str, cost: str, rank: float) -> FitRemedy:
+        return FitRemedy(words, f"{cost}; then {format_fit_state(self.flow(publication))}", publication, rank)
 
     # Lines ----------------------------------------------------------------------------------------
 
-    def tracking(self) -> Iterator[Remedy]:
+    def tracking(self) -> Iterator[FitRemedy]:
         """The paragraphs whose last line is cheapest to save, each drawn in no more than it needs."""
         wanted = self.flow_now.over_lines
         saved = sorted(self._savings(), key=lambda each: (abs(each[1]), each[2]))
@@ -209,12 +209,12 @@ class _Seeks:
         style = style_of(role, language, None, "", tracking)
         indented = bool(lines.strip.lead_in[lines.bounds[0]] > 0)
         measures = lines.measures if lines.drop is None else lines.measures[-1:]
-        wanted = Wanted(lines.paragraph, style, measures, indented, lines.lefts[-1:], style.leading)
+        wanted = LineRequest(lines.paragraph, style, measures, indented, lines.lefts[-1:], style.leading)
         return self.setter.composer.lines(wanted).count
 
     # Room -----------------------------------------------------------------------------------------
 
-    def columns(self) -> Iterator[Remedy]:
+    def columns(self) -> Iterator[FitRemedy]:
         """Its blocks in more or fewer columns."""
         now = [block_of(self.publication, block.id).columns for _, block in thread(self.publication, self.story)]
         for by in (-1, 1):
@@ -229,7 +229,7 @@ class _Seeks:
                     made, f"Its blocks in {words}", f"{now[0]} become {now[0] + by}; the measure changes", 45
                 )
 
-    def further_block(self) -> Iterator[Remedy]:
+    def further_block(self) -> Iterator[FitRemedy]:
         """A further block, on the next free pages."""
         try:
             made = continue_story(self.publication, self.setter, self.story)
@@ -243,15 +243,15 @@ class _Seeks:
         cost = pages_told(pages) + (f", and {counted(grown, 'page')} more in all" if grown else "")
         yield self._remedy(made, "A further block", cost, 50 + 10 * grown)
 
-    def words(self) -> Iterator[Remedy]:
+    def words(self) -> Iterator[FitRemedy]:
         """How many words to cut, or may be added: found in the text itself, which is left as it is."""
         if self.flow_now.over_lines:
             cost = "they have no place now; the desk shows where it breaks off"
-            yield Remedy(f"Cut {counted(self.flow_now.over_words, 'word')}", cost, self.publication, 70)
+            yield FitRemedy(f"Cut {counted(self.flow_now.over_words, 'word')}", cost, self.publication, 70)
             return
         flow = self.flow_now
-        spare = round(words_of(flow.story.paragraphs) * flow.room / max(1, flow.used))
-        yield Remedy(
+        spare = round(count_words(flow.story.paragraphs) * flow.room / max(1, flow.used))
+        yield FitRemedy(
             f"Add about {counted(spare, 'word')}", f"of {counted(flow.room, 'line')} free", self.publication, 70
         )
 

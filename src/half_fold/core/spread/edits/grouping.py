@@ -20,7 +20,16 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
     with_things,
 )
-from half_fold.core.publication.things import Things, beside, every_thing, mapped, put_beside, swapped, way_to, without
+from half_fold.core.publication.things import (
+    Things,
+    every_thing,
+    mapped,
+    put_beside,
+    siblings_of,
+    swapped,
+    way_to,
+    without,
+)
 from half_fold.core.spread.where.frames import own_turn, thing_box, thing_hull
 from half_fold.core.spread.where.reaching import put_in
 
@@ -77,7 +86,7 @@ def group(publication: Publication, names: Iterable[str], called: str = "", own:
         require_free(publication, name)
     front = chosen[-1]
     number, page, _ = page_of_thing(publication, front)
-    beside_it = {thing.id for thing in beside(page.things, front)}
+    beside_it = {thing.id for thing in siblings_of(page.things, front)}
     own = own or next(fresh_ids("g", thing_ids(publication)))
     members: Things = ()
     for name in chosen:
@@ -160,7 +169,7 @@ def put_at(publication: Publication, name: str, behind: str) -> Publication:
     """
     require_free(publication, name)
     _, page, thing = page_of_thing(publication, name)
-    others = [each for each in beside(page.things, name) if each.id != name]
+    others = [each for each in siblings_of(page.things, name) if each.id != name]
     at = next((index + 1 for index, each in enumerate(others) if each.id == behind), 0 if not behind else None)
     if at is None:  # the other lies on the facing page: nothing of its own lies in front of it
         at = len(others)

@@ -157,7 +157,7 @@ def _differing(made: Block, other: Block, keys: Container[str]) -> Block:
     return made
 
 
-def said_differences(block: Block) -> str:
+def format_differences(block: Block) -> str:
     """In what a block differs from those it is linked with, as it would be typed."""
     labels = {of.key: of.label.lower() for of in BLOCK}
     return ", ".join(labels.get(key, key) for key in block.differs)

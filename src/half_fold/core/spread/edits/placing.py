@@ -22,7 +22,7 @@ from half_fold.core.publication.things import without
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.display_text import display_marks, fitting_size
 from half_fold.core.spread.where.chapters import BEGINS_ONE
-from half_fold.core.spread.where.filled import with_symbols
+from half_fold.core.spread.where.filled import fill_symbols
 from half_fold.core.spread.where.frames import block_box, page_frame_of
 from half_fold.core.typesetting.faces.directions import language_of
 from half_fold.core.typesetting.texts.titles import cut_title
@@ -49,7 +49,7 @@ def add_story(publication: Publication, title: str, paragraphs: tuple[Paragraph,
 def _with_symbols(publication: Publication, paragraph: Paragraph) -> Paragraph:
     if "{" not in paragraph.text or not publication.symbols:
         return paragraph
-    runs = tuple(replace(run, text=with_symbols(publication, run.text)) for run in paragraph.runs)
+    runs = tuple(replace(run, text=fill_symbols(publication, run.text)) for run in paragraph.runs)
     return replace(paragraph, runs=runs)
 
 
@@ -76,7 +76,7 @@ def has_pages_for_text(publication: Publication) -> bool:
 UNLAID = "in the story drawer, for this job takes no further pages: claim fields for it, or set {claim}"
 
 
-def told_unlaid(publication: Publication, title: str) -> str:
+def format_unlaid(publication: Publication, title: str) -> str:
     """What is said of a text that came in and was not laid, with how to lay it."""
     if binding_named(publication.brief.binding).elsewhere:
         return UNLAID.format(claim=f"cover.front.claim='story \"{title}\" over 1-6 x 7-12'")

@@ -13,7 +13,7 @@ from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.edits.grouping import doubled, outermost, shifted
 from half_fold.core.spread.edits.linked import link
-from half_fold.core.spread.edits.taking import laid, taken
+from half_fold.core.spread.edits.taking import copy_things, paste_things
 from half_fold.core.spread.where.frames import page_frame_of
 
 MOST = 400
@@ -33,7 +33,7 @@ class Repeat(Struct, frozen=True):
     linked: bool
 
 
-def read_repeat(text: str, unit: str) -> Repeat:
+def parse_repeat(text: str, unit: str) -> Repeat:
     """What was typed of a repeat. Problem where it cannot be understood."""
     found = _ASKED.fullmatch(text.strip().lower())
     if found is None:
@@ -93,12 +93,12 @@ def on_pages(publication: Publication, names: Iterable[str], text: str) -> tuple
     """
     chosen, every = outermost(publication, names), list[str]()
     pages, linked = text.lower().replace("linked", "").strip(" ,"), "linked" in text.lower()
-    content = taken(publication, chosen)
+    content = copy_things(publication, chosen)
     own = page_of_thing(publication, chosen[0])[0] + 1
     for number in page_range(pages, len(publication.pages)):
         if number == own:
             continue
-        publication, made, _ = laid(publication, number, content)
+        publication, made, _ = paste_things(publication, number, content)
         every += made
         if linked:
             publication = _all_linked(publication, chosen, made)

@@ -42,7 +42,7 @@ def _shares(publication: Publication, block: str, places: Sequence[Place]) -> tu
     return tuple((round((x - box.left) / box.width, 4), round((y - box.top) / box.height, 4)) for x, y in upright)
 
 
-def outlined(publication: Publication, block: str, places: Sequence[Place]) -> Publication:
+def draw_form(publication: Publication, block: str, places: Sequence[Place]) -> Publication:
     """The block's form as a polygon through those places (points of spread space). Problem for fewer than three."""
     _, _, found = page_of_block(publication, block)
     form = _form(found)

@@ -60,7 +60,7 @@ class Taken(Record, frozen=True, kw_only=True):
     stories: tuple[tuple[str, str], ...] = ()
 
 
-def taken(publication: Publication, names: tuple[str, ...]) -> bytes:
+def copy_things(publication: Publication, names: tuple[str, ...]) -> bytes:
     """The things of those ids as JSON, to be laid elsewhere."""
     things = tuple(page_of_thing(publication, name)[2] for name in outermost(publication, names))
     return encoded(_with_what_they_name(publication, things))
@@ -101,7 +101,7 @@ def _names(every: list[Reference], kind: str) -> list[str]:
     return list(dict.fromkeys(each.name for each in every if each.kind == kind))
 
 
-def laid(
+def paste_things(
     publication: Publication, number: int, content: bytes, mirror: bool = False
 ) -> tuple[Publication, tuple[str, ...], str]:
     """What was taken on page ``number``, in the places it had on its own; in a ``mirror``, as on the other page.

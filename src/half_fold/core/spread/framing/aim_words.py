@@ -24,7 +24,7 @@ HOW = "such as “eyes on row 3”, “spire on column 2”, “hand on third 1 
 Area = tuple[float, float, float, float]
 
 
-def read_aims(text: str) -> tuple[Aim, ...]:
+def parse_aims(text: str) -> tuple[Aim, ...]:
     """Aims from words, parted by semicolons. Problem where one is none."""
     return tuple(_read(part.strip()) for part in text.split(";") if part.strip())
 
@@ -52,7 +52,7 @@ def _read(text: str) -> Aim:
     return Aim(point=point, edge=_SIDES[which], stop=Stop(kind="margin" if what == "margin" else "trim"))
 
 
-def said_aims(aims: tuple[Aim, ...]) -> str:
+def format_aims(aims: tuple[Aim, ...]) -> str:
     """Aims in the words they are read from."""
     return "; ".join(f"{aim.point} on {_said(aim)}" for aim in aims)
 
@@ -73,7 +73,7 @@ def axis_of(aim: Aim) -> Axis:
     return "across" if aim.edge in AXES["across"] else "down"
 
 
-def read_points(text: str) -> tuple[Point, ...]:
+def parse_points(text: str) -> tuple[Point, ...]:
     """Named points from words such as “eyes 42 31; chin 44 50”, per cent across and down. Problem where one is none."""
     out = []
     for part in filter(None, map(str.strip, text.split(";"))):
@@ -87,12 +87,12 @@ def read_points(text: str) -> tuple[Point, ...]:
     return tuple(out)
 
 
-def said_points(points: tuple[Point, ...]) -> str:
+def format_points(points: tuple[Point, ...]) -> str:
     """Named points in the words they are read from."""
     return "; ".join(f"{point.name} {100 * point.across:.4g} {100 * point.down:.4g}" for point in points)
 
 
-def read_areas(text: str) -> tuple[Area, ...]:
+def parse_areas(text: str) -> tuple[Area, ...]:
     """Areas from words such as “20 10 60 55”: left, top, right and bottom in per cent. Problem where one is none."""
     out = []
     for part in filter(None, map(str.strip, text.split(";"))):
@@ -109,7 +109,7 @@ def read_areas(text: str) -> tuple[Area, ...]:
     return tuple(out)
 
 
-def said_areas(areas: tuple[Area, ...]) -> str:
+def format_areas(areas: tuple[Area, ...]) -> str:
     """Areas in the words they are read from."""
     return "; ".join(" ".join(f"{100 * share:.4g}" for share in area) for area in areas)
 
@@ -123,8 +123,8 @@ class PictureWords(NamedTuple):
 
 
 PICTURE_WORDS = {
-    "keep_clear": PictureWords("Kept clear", read_areas, said_areas),
-    "points": PictureWords("Points", read_points, said_points),
+    "keep_clear": PictureWords("Kept clear", parse_areas, format_areas),
+    "points": PictureWords("Points", parse_points, format_points),
 }
 
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from msgspec.structs import replace
 
 from half_fold.core.grid.stops import position
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import format_length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed, share_rect
 from half_fold.core.publication.ranges import RANGES
@@ -112,5 +112,7 @@ def missed(publication: Publication, number: int, block: Block) -> list[str]:
             continue
         off = _line(publication, number, aim) - at[0 if axis_of(aim) == "across" else 1]
         if abs(off) > OFF:
-            out.append(f"{aim.point} {show(abs(off), publication.brief.unit)} off: the picture ends, or is kept clear")
+            out.append(
+                f"{aim.point} {format_length(abs(off), publication.brief.unit)} off: the picture ends, or is kept clear"
+            )
     return out

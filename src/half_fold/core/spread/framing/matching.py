@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour.tonal import SOLVED, Tones, away, brought_to, middle_of, tones
+from half_fold.core.pictures.colour.tonal import SOLVED, Tones, away, brought_to, middle_tone, tonal_figures
 from half_fold.core.pictures.colour.treat import only_tones, treated
 from half_fold.core.publication.records import Block, HoldsPicture, Look, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, require_free, with_thing_anywhere
@@ -18,7 +18,7 @@ Images = Mapping[str, Image.Image]  # reduced copies in sRGB, by the id of the b
 Wanted = Callable[[], bool]
 
 
-def always() -> bool:
+def go_on_always() -> bool:
     """Still wanted."""
     return True
 
@@ -37,19 +37,24 @@ def pictures_among(publication: Publication, names: Sequence[str]) -> list[Block
     return found
 
 
-def told(publication: Publication, images: Images, names: Sequence[str]) -> list[tuple[str, float]]:
+def farthest_off(publication: Publication, images: Images, names: Sequence[str]) -> list[tuple[str, float]]:
     """(block, how far it is from the middle of the set in L*a*b*), the farthest first."""
     found = {name: _now(publication, images, name) for name in names}
-    middle = middle_of(list(found.values()))
+    middle = middle_tone(list(found.values()))
     return sorted(((name, away(each, middle)) for name, each in found.items()), key=lambda pair: -pair[1])
 
 
 def _now(publication: Publication, images: Images, name: str) -> Tones:
-    return tones(treated(images[name], treatment_of(publication, block_named(publication, name))))
+    return tonal_figures(treated(images[name], treatment_of(publication, block_named(publication, name))))
 
 
 def solved(
-    publication: Publication, images: Images, names: Sequence[str], to: To, strength: float, wanted: Wanted = always
+    publication: Publication,
+    images: Images,
+    names: Sequence[str],
+    to: To,
+    strength: float,
+    wanted: Wanted = go_on_always,
 ) -> dict[str, Treatment]:
     """The treatment of each block that brings it so far (0 to 1) to the last of them, or to the middle of all.
 
@@ -58,7 +63,7 @@ def solved(
     if len(names) < 2:
         raise Problem("One picture alone has nothing to be brought to; choose others as well.")
     found = {name: _now(publication, images, name) for name in names}
-    target = found[names[-1]] if to == "the last chosen" else middle_of(list(found.values()))
+    target = found[names[-1]] if to == "the last chosen" else middle_tone(list(found.values()))
     made = {}
     for name in names if to == "their middle" else names[:-1]:
         if not wanted():

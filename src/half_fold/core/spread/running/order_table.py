@@ -7,11 +7,11 @@ from pathlib import Path
 from typing import Any
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.order import set_extent, set_master, set_runs
+from half_fold.core.plan.order import set_extent, set_page_master, set_runs
 from half_fold.core.plan.sections import bands, folios, mark_pages, section_of, start_section
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.running.states import state_of
+from half_fold.core.spread.running.states import page_state
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 from half_fold.core.store.tables import read_table
@@ -26,7 +26,7 @@ def rows(publication: Publication) -> list[list[str]]:
     for index, page in enumerate(publication.pages):
         name = inside[index + 1][1].name if index + 1 in inside else ""
         out.append(
-            [str(index + 1), said[index], name, page.runs, page.master, page.advert, state_of(publication, index)]
+            [str(index + 1), said[index], name, page.runs, page.master, page.advert, page_state(publication, index)]
         )
     return out
 
@@ -121,7 +121,7 @@ def _take_row(publication: Publication, number: int, row: dict[str, str], notes:
             publication = start_section(publication, number, section)
         master, advert = row.get("master", "").strip(), row.get("advert", page.advert).strip().lower()
         if master and master != page.master:
-            publication = set_master(publication, [index], master)
+            publication = set_page_master(publication, [index], master)
         if advert != page.advert:
             publication = mark_pages(publication, [index], "advert", advert)
         state = row.get("state", "").strip().lower()

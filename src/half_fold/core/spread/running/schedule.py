@@ -13,7 +13,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Publication, Schedule
-from half_fold.core.spread.running.states import state_of
+from half_fold.core.spread.running.states import page_state
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.store.files import require_output
 
@@ -27,7 +27,7 @@ STEPS = (
 )
 
 
-class Step(Struct, frozen=True):
+class ScheduleStep(Struct, frozen=True):
     """A step, the day it must be done, and how: so many working days before another."""
 
     name: str
@@ -50,20 +50,20 @@ def press_day(publication: Publication) -> date | None:
     return date.fromisoformat(publication.brief.press_date) if publication.brief.press_date else None
 
 
-def schedule(publication: Publication, today: date) -> list[Step]:
+def schedule(publication: Publication, today: date) -> list[ScheduleStep]:
     """Every step in the order of days; none where there is no press date. What should be done by now is late."""
     press = press_day(publication)
     if press is None:
         return []
     holidays = frozenset(date.fromisoformat(day) for day in publication.schedule.holidays)
     days = {"On press": press}
-    found = [Step("On press", press, "as the brief says", press < today)]
+    found = [ScheduleStep("On press", press, "as the brief says", press < today)]
     for name, field, before in STEPS:
         count = getattr(publication.schedule, field)
         days[name] = working_back(days[before], count, holidays)
         how = f"{count} working days before “{before.lower()}”"
         late = days[name] < today and not _done(publication, name)
-        found.append(Step(name, days[name], how, late))
+        found.append(ScheduleStep(name, days[name], how, late))
     return sorted(found, key=lambda step: step.day)
 
 
@@ -76,7 +76,7 @@ def _done(publication: Publication, name: str) -> bool:
     }
     if name not in reached:
         return False
-    return all(state_of(publication, index) in reached[name] for index in range(len(publication.pages)))
+    return all(page_state(publication, index) in reached[name] for index in range(len(publication.pages)))
 
 
 def _holidays(_: Publication, __: Schedule, text: str) -> tuple[str, ...]:

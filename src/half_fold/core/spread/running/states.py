@@ -21,7 +21,7 @@ def _is_under(publication: Publication, number: int) -> bool:
     return any(is_over_fold(thing_hull(publication, other, thing)) for thing in publication.pages[other - 1].things)
 
 
-def state_of(publication: Publication, index: int) -> str:
+def page_state(publication: Publication, index: int) -> str:
     """A page's state in a word, the furthest it has come: empty, planned, copy in, laid, proofed, passed."""
     page = publication.pages[index]
     if page.state in ("proofed", "passed"):

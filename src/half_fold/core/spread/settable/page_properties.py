@@ -5,13 +5,13 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from half_fold.core.plan.order import set_master, set_runs
+from half_fold.core.plan.order import set_page_master, set_runs
 from half_fold.core.plan.sections import ADVERTS, STATES, Marking, mark_pages
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Page, Publication
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.setting.over_pictures import WAYS, set_over
-from half_fold.core.spread.where.borders import said_frame, set_frame
+from half_fold.core.spread.where.borders import format_frame, set_frame
 
 
 class PageAt(NamedTuple):
@@ -55,7 +55,7 @@ def _said(values: Sequence[str]) -> Choices:
 
 
 PAGE: tuple[Property[PageAt], ...] = (
-    _of_page("master", "Master", "choice", lambda job, number, name: set_master(job, [number - 1], name),
+    _of_page("master", "Master", "choice", lambda job, number, name: set_page_master(job, [number - 1], name),
              choices=_masters, none="no master"),
     _of_page("runs", "What runs here", "text", lambda job, number, words: set_runs(job, number - 1, words),
              none="not said yet"),
@@ -63,7 +63,7 @@ PAGE: tuple[Property[PageAt], ...] = (
     _of_page("standing", "The same in every number", "flag", _standing, note="what stands goes on to the next number"),
     _of_page("advert", "Advert", "choice", _marked("advert"), choices=_said(tuple(ADVERTS)), none="no advert"),
     _of_page("furniture", "Furniture", "choice", set_over, choices=WAYS[1:], none=WAYS[0][1]),
-    _of_page("frame", "Frame inside the trim", "text", set_frame, read=lambda at: said_frame(*at), none="none"),
+    _of_page("frame", "Frame inside the trim", "text", set_frame, read=lambda at: format_frame(*at), none="none"),
 )  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from half_fold.core.pictures.colour.region_words import read_region, said_region
+from half_fold.core.pictures.colour.region_words import format_region, parse_region
 from half_fold.core.pictures.colour.treatment_properties import IN_AREAS
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Area, Block, Treatment
@@ -26,8 +26,8 @@ def _of_part(index: int) -> list[Property[Block]]:
         f"{prefix}where",
         f"Part {index + 1}",
         "text",
-        lambda block: said_region(_area(block, index).where),
-        lambda block, text: _with(block, index, replace(_area(block, index), where=read_region(text))),
+        lambda block: format_region(_area(block, index).where),
+        lambda block, text: _with(block, index, replace(_area(block, index), where=parse_region(text))),
         note="in per cent of the picture; “outside” after it is all but that",
     )
     return [where, *(_step(index, prefix, of) for of in IN_AREAS)]

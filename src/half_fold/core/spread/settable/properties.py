@@ -7,7 +7,7 @@ from typing import Any, cast
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import BLENDS
-from half_fold.core.pictures.colour.treatment_properties import TREATMENT, within
+from half_fold.core.pictures.colour.treatment_properties import TREATMENT, nested_property
 from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import IN_POINTS, RANGES
@@ -30,7 +30,7 @@ from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.codes.barcode import LARGEST, SMALLEST
 from half_fold.core.spread.codes.code import as_said
 from half_fold.core.spread.codes.ean import addon
-from half_fold.core.spread.framing.aim_words import read_aims, said_aims
+from half_fold.core.spread.framing.aim_words import format_aims, parse_aims
 from half_fold.core.spread.settable.form_properties import (
     ground_properties,
     panel_properties,
@@ -66,7 +66,9 @@ def _held(holds: type[Any], key: str, label: str, kind: Kind, field: str = "", *
 
 def _treated(of: Property[Treatment]) -> Property[Block]:
     """A field of how a picture is treated."""
-    return within(of, "treatment.", own_treatment, with_treatment, lambda block: isinstance(block.holds, HoldsPicture))
+    return nested_property(
+        of, "treatment.", own_treatment, with_treatment, lambda block: isinstance(block.holds, HoldsPicture)
+    )
 
 
 def _of(holds: type[Any]) -> Callable[..., Property[Block]]:
@@ -200,8 +202,8 @@ BLOCK: tuple[Property[Block], ...] = (
         "aims",
         "Aims",
         "text",
-        lambda block: said_aims(block.holds.aims),  # type: ignore[union-attr]
-        lambda block, text: replace(block, holds=replace(block.holds, aims=read_aims(text))),
+        lambda block: format_aims(block.holds.aims),  # type: ignore[union-attr]
+        lambda block, text: replace(block, holds=replace(block.holds, aims=parse_aims(text))),
         none="none",
         note="named points of it on stops, such as eyes on row 3",
         applies=lambda block: isinstance(block.holds, HoldsPicture),

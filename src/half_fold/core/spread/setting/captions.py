@@ -9,7 +9,7 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.page_ranges import said_range
+from half_fold.core.plan.page_ranges import format_range
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.places import ANYWHERE
 from half_fold.core.publication.records import (
@@ -99,10 +99,10 @@ def credits(publication: Publication) -> str:
             credit = picture_of(publication, block.holds.picture).credit
             if credit:
                 pages.setdefault(credit, set()).add(index + 1)
-    return "; ".join(f"{name} {said_range(tuple(sorted(on)))}" for name, on in sorted(pages.items()))
+    return "; ".join(f"{name} {format_range(tuple(sorted(on)))}" for name, on in sorted(pages.items()))
 
 
-def told_of_picture(publication: Publication, picture: str, field: str, text: str) -> Publication:
+def tell_of_picture(publication: Publication, picture: str, field: str, text: str) -> Publication:
     """A picture with another ``caption`` or ``credit``, wherever it lies. Problem where it has no such field."""
     if field not in ("caption", "credit"):
         raise Problem(f"A picture has no “{field}” of its own.")
@@ -134,7 +134,9 @@ def give_caption(publication: Publication, name: str, side: str = "") -> tuple[P
     )
     made = Block(
         id=fresh_id("b", thing_ids(publication)),
-        place=in_rect(ANYWHERE, beside(publication, index + 1, block, chosen), frames_of(publication, index + 1)),
+        place=in_rect(
+            ANYWHERE, caption_place(publication, index + 1, block, chosen), frames_of(publication, index + 1)
+        ),
         holds=HoldsDisplay(paragraphs=paragraphs),
         of=name,
         beside=chosen,
@@ -142,7 +144,7 @@ def give_caption(publication: Publication, name: str, side: str = "") -> tuple[P
     return with_things(publication, page.id, lambda things: (*things, made)), made.id
 
 
-def beside(publication: Publication, number: int, block: Block, side: Side, size: Rect | None = None) -> Rect:
+def caption_place(publication: Publication, number: int, block: Block, side: Side, size: Rect | None = None) -> Rect:
     """Where a caption lies on a side of a picture on page ``number``: as long as that, or of a ``size`` of its own."""
     box, frame = block_box(publication, number, block), page_frame_of(publication, number)
     gap, deep, wide = GAP_MM * MM, DEEP_MM * MM, WIDE_MM * MM
@@ -167,7 +169,7 @@ def _free_side(publication: Publication, number: int, block: Block) -> Side:
     ]
 
     def cost(side: Side) -> float:
-        box = beside(publication, number, block, side)
+        box = caption_place(publication, number, block, side)
         outside = 0.0 if box.clipped(trim) == box else box.width * box.height
         return outside * 10 + sum(max(0.0, c.width) * max(0.0, c.height) for c in map(box.clipped, others))
 
@@ -183,7 +185,7 @@ def _moved(publication: Publication, caption: Block) -> Publication:
     index, _, _ = page_of_block(publication, of.id)
     own_index, _, _ = page_of_block(publication, caption.id)
     now = block_box(publication, own_index + 1, caption)
-    wanted = beside(publication, index + 1, of, caption.beside, now)
+    wanted = caption_place(publication, index + 1, of, caption.beside, now)
     if max(abs(a - b) for a, b in zip(now, wanted, strict=True)) < NEAR_MM * MM:
         return publication
     return put_in(publication, caption.id, wanted)

@@ -13,7 +13,7 @@ from half_fold.core.drawing.marks import Glyphs, Line, Mark, Origin, Shape
 from half_fold.core.drawing.tone import BLACK, WHITE
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
-from half_fold.core.plan.inserts import PlacedPart, laid
+from half_fold.core.plan.inserts import PlacedPart, place_parts
 from half_fold.core.publication.records import Insert, Paragraph, Publication, Run
 from half_fold.core.spread.setting.evened import ink_of, one_line
 from half_fold.core.typesetting.lines.composer import Composer
@@ -37,7 +37,7 @@ def card_parts(composer: Composer, publication: Publication, insert: Insert, ver
     """What the parts of a card print on a face; tip-ins and gatefolds have blocks alone."""
     if insert.kind != "card":
         return ()
-    return tuple(mark for placed in laid(insert, verso) for mark in _part(composer, publication, insert, placed))
+    return tuple(mark for placed in place_parts(insert, verso) for mark in _part(composer, publication, insert, placed))
 
 
 def _part(composer: Composer, publication: Publication, insert: Insert, placed: PlacedPart) -> Iterator[Mark]:

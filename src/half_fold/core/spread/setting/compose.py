@@ -5,7 +5,7 @@ from itertools import groupby
 from typing import Any
 
 from half_fold.core.brief.allowances import overprint
-from half_fold.core.drawing.marks import DisplayList, Group, Mark, from_block
+from half_fold.core.drawing.marks import DisplayList, Mark, MarkGroup, from_block
 from half_fold.core.grid.frame import baselines_of
 from half_fold.core.measure.kept import Keeper, key_of
 from half_fold.core.measure.rect import Rect
@@ -189,7 +189,7 @@ class Setter:
         if not marks or (thing.opacity >= 100 and thing.blend == "normal" and not thing.angle):
             return marks
         turn = own_turn(publication, number, thing)
-        return [Group(tuple(marks), thing.opacity / 100, thing.blend, from_block(thing.id), turn)]
+        return [MarkGroup(tuple(marks), thing.opacity / 100, thing.blend, from_block(thing.id), turn)]
 
     def _dressed_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """What a block prints, in its look."""

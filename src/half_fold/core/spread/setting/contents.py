@@ -10,7 +10,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.sections import folio_of
 from half_fold.core.publication.records import Paragraph, Publication, Run, Story
 from half_fold.core.publication.surgery import fresh_id, role_named, with_story
-from half_fold.core.spread.setting.goods import plain
+from half_fold.core.spread.setting.goods import name_as_asked
 from half_fold.core.spread.setting.threads import Threads, thread
 from half_fold.core.spread.where.chapters import chapters_of
 from half_fold.core.typesetting.texts.finding import replaced
@@ -56,17 +56,17 @@ def headings(publication: Publication, threads: Threads) -> list[Heading]:
     return sorted((each for each in found if each.words), key=lambda heading: heading.page)
 
 
-def listed(publication: Publication, story: Story, found: Sequence[Heading]) -> Iterator[Listed]:
+def entries_of(publication: Publication, story: Story, found: Sequence[Heading]) -> Iterator[Listed]:
     """The lines of a story that name one of the headings and say a folio; of two alike each in turn."""
     waiting: dict[str, list[Heading]] = {}
     for heading in reversed(found):
-        waiting.setdefault(plain(heading.words), []).append(heading)
+        waiting.setdefault(name_as_asked(heading.words), []).append(heading)
     for index, paragraph in enumerate(story.paragraphs):
         parts = paragraph.text.split(TAB)
-        at = next((n for n, part in enumerate(parts) if waiting.get(plain(part))), None)
+        at = next((n for n, part in enumerate(parts) if waiting.get(name_as_asked(part))), None)
         if at is None or len(parts) < 2:
             continue
-        heading = waiting[plain(parts[at])].pop()
+        heading = waiting[name_as_asked(parts[at])].pop()
         says = len(parts) - 1 if at < len(parts) - 1 else 0
         said = list(_FOLIO.finditer(parts[says]))
         if said and folio_of(publication, heading.page):
@@ -85,7 +85,7 @@ def followed(publication: Publication, threads: Threads) -> Publication:
     found = headings(publication, threads) if lists else []
     for story in lists:
         paragraphs = list(story.paragraphs)
-        for line in listed(publication, story, found):
+        for line in entries_of(publication, story, found):
             if is_stale(publication, line):
                 paragraph, folio = paragraphs[line.paragraph], folio_of(publication, line.heading.page)
                 paragraphs[line.paragraph] = replaced(paragraph, line.start, line.start + len(line.said), folio)
@@ -107,10 +107,10 @@ def with_contents(publication: Publication, threads: Threads) -> tuple[Publicati
         story = _begun(publication)
         publication = replace(publication, stories=(*publication.stories, story))
     paragraphs = list(story.paragraphs)
-    named = [plain(part) for paragraph in paragraphs for part in paragraph.text.split(TAB)]
+    named = [name_as_asked(part) for paragraph in paragraphs for part in paragraph.text.split(TAB)]
     for heading in found:
-        if plain(heading.words) in named:
-            named.remove(plain(heading.words))
+        if name_as_asked(heading.words) in named:
+            named.remove(name_as_asked(heading.words))
         else:
             at = _place_for(publication, replace(story, paragraphs=tuple(paragraphs)), found, heading)
             paragraphs.insert(at, _line(publication, heading))
@@ -129,7 +129,7 @@ def _begun(publication: Publication) -> Story:
 
 def _place_for(publication: Publication, story: Story, found: Sequence[Heading], heading: Heading) -> int:
     """Behind the last line that lists what begins before it; else before the first line there is, or at the end."""
-    lines = list(listed(publication, story, found))
+    lines = list(entries_of(publication, story, found))
     before = [line.paragraph for line in lines if line.heading.page <= heading.page]
     if before:
         return before[-1] + 1

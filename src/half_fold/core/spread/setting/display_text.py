@@ -16,14 +16,14 @@ from half_fold.core.spread.setting.evened import SetLine, evened, size_of
 from half_fold.core.spread.setting.goods import from_row
 from half_fold.core.spread.setting.lying import lying_lines
 from half_fold.core.spread.where.filled import filled, words_of_job
-from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.marks.line_marks import is_overfull, line_marks
 
 SMALLEST_SOLVED = 4.0
 
 
-class Setting(Struct, frozen=True):
+class DisplaySetting(Struct, frozen=True):
     """The lines, and how many (of how many words) found no room; the first line that is ``wide``r than its block."""
 
     lines: tuple[SetLine, ...]
@@ -42,27 +42,27 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
     for paragraph in holds.paragraphs:
         size = size_of(publication, holds, paragraph)
         style = style_of(role_named(publication, paragraph.role), publication.language, size, holds.side)
-        out.append(composer.lines(Wanted(filled(publication, paragraph), style, (measure,), False)))
+        out.append(composer.lines(LineRequest(filled(publication, paragraph), style, (measure,), False)))
     return out
 
 
-def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
+def display_marks(composer: Composer, publication: Publication, block: Block, box: Rect) -> DisplaySetting:
     """Set the words of a display block in its box."""
     block = captioned(publication, from_row(publication, block))
     follows = block, *box, publication.roles, publication.inks, publication.language, *words_of_job(publication)
-    found: Setting = composer.words.of(follows, lambda: _setting(composer, publication, block, box))
+    found: DisplaySetting = composer.words.of(follows, lambda: _setting(composer, publication, block, box))
     return found
 
 
-def _setting(composer: Composer, publication: Publication, block: Block, box: Rect) -> Setting:
+def _setting(composer: Composer, publication: Publication, block: Block, box: Rect) -> DisplaySetting:
     """The words of a block set, as they are filled in."""
     assert isinstance(block.holds, HoldsDisplay)
     if block.inset is not None:
         box = box.grown(-block.inset.pt)
     if block.holds.lies != "straight":
-        return Setting(*lying_lines(composer, publication, block, box))
+        return DisplaySetting(*lying_lines(composer, publication, block, box))
     if block.holds.even:
-        return Setting(tuple(evened(composer, publication, block, box)), 0, 0)
+        return DisplaySetting(tuple(evened(composer, publication, block, box)), 0, 0)
     every = _set(composer, publication, block.holds, box.width)
     empty = [role_named(publication, paragraph.role).before for paragraph in block.holds.paragraphs]
     placed: list[tuple[Lines, int, float]] = []
@@ -88,7 +88,7 @@ def _setting(composer: Composer, publication: Publication, block: Block, box: Re
         set_lines.append(SetLine(lines.paragraph.role, lines.style.size, tuple(marks)))
         if wide is None and is_overfull(lines, line):
             wide = set_lines[-1]
-    return Setting(tuple(set_lines), over_lines, over_words, wide)
+    return DisplaySetting(tuple(set_lines), over_lines, over_words, wide)
 
 
 def fitting_size(composer: Composer, publication: Publication, block: Block, box: Rect) -> float:

@@ -7,7 +7,7 @@ import numpy as np
 from half_fold.core.drawing import shapes
 from half_fold.core.drawing.marks import Stroke
 from half_fold.core.drawing.outline import Outline, ellipse, rectangle
-from half_fold.core.inks.tones import filled
+from half_fold.core.inks.tones import fill_of
 from half_fold.core.measure.length import Length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import RECTANGLE, Edge, Form, Publication
@@ -29,10 +29,10 @@ def outline_in(form: Form, box: Rect) -> Outline:
     """The outline of a form in a box; sliced where it is."""
     outline = _whole(form, box)
     if len(form.slice) == 2:
-        from half_fold.core.drawing.regions import sliced
+        from half_fold.core.drawing.regions import slice_region
 
         start, end = ((box.left + x * box.width, box.top + y * box.height) for x, y in form.slice)
-        return sliced(outline, start, end) or outline
+        return slice_region(outline, start, end) or outline
     return outline
 
 
@@ -78,9 +78,9 @@ def edge_outline(form: Form, box: Rect, edge: Edge) -> Outline | None:
         return _whole(form, box.grown(half))
     if form.kind == "rectangle" and form.corners == "round" and not form.slice:
         return shapes.cornered(box.grown(half), max(0.0, _size(form) + half), "round", form.only)
-    from half_fold.core.drawing.regions import grown
+    from half_fold.core.drawing.regions import grow_region
 
-    return grown(outline_in(form, box), half)
+    return grow_region(outline_in(form, box), half)
 
 
 def strokes_along(publication: Publication, edge: Edge, outline: Outline, box: Rect) -> list[tuple[Outline, Stroke]]:
@@ -88,7 +88,7 @@ def strokes_along(publication: Publication, edge: Edge, outline: Outline, box: R
 
     Each part of a broken one has its own dashes, which go into it without a rest.
     """
-    weight, paint = edge.weight.pt, filled(publication, edge.ink, edge.tint, box).paint
+    weight, paint = edge.weight.pt, fill_of(publication, edge.ink, edge.tint, box).paint
     if edge.dashes == "none":
         return [(outline, Stroke(paint, weight))]
     is_round, parts = edge.dashes == "dotted", outline.parts

@@ -7,7 +7,7 @@ from typing import assert_never
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.drawing.marks import Glyphs, Line, Origin, Picture, Shape
+from half_fold.core.drawing.marks import Glyphs, Line, Origin, PictureMark, Shape
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.kept import Keeper
@@ -15,7 +15,7 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.sections import folio_of, section_of
 from half_fold.core.publication.records import Furniture, HoldsStory, Master, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import picture_of, role_named, story_of
-from half_fold.core.spread.where.filled import filled_words
+from half_fold.core.spread.where.filled import fill_words
 from half_fold.core.typesetting.lines.composer import Composer
 from half_fold.core.typesetting.lines.roles import Style, style_of
 from half_fold.core.typesetting.marks.unbroken import Unbroken, unbroken
@@ -30,7 +30,7 @@ class PlacedPiece(Struct, frozen=True):
     """A piece of furniture on a page: its marks, and the box round them in points of spread space."""
 
     piece: Furniture
-    marks: tuple[Glyphs | Line | Picture | Shape, ...]
+    marks: tuple[Glyphs | Line | PictureMark | Shape, ...]
     box: Rect
 
 
@@ -81,7 +81,7 @@ class Furnisher:
         pattern = piece.words
         if "{chapter}" in pattern:
             pattern = pattern.replace("{chapter}", self._chapter_of(publication, number))
-        words = furniture_words(publication, pattern, number) or (piece.words if every else "")
+        words = fill_furniture(publication, pattern, number) or (piece.words if every else "")
         if not words:
             return None
         role = role_named(publication, piece.role)
@@ -127,7 +127,7 @@ def moved_to(piece: Furniture, frame: PageFrame, x: float, y: float) -> Furnitur
     return replace(piece, at="head" if is_head else "foot", lines=lines, side=sides[third])
 
 
-def furniture_words(publication: Publication, pattern: str, number: int) -> str:
+def fill_furniture(publication: Publication, pattern: str, number: int) -> str:
     """The words of a piece on page ``number``, with all it picks up filled in."""
     if "{folio}" in pattern:
         pattern = pattern.replace("{folio}", folio_of(publication, number))
@@ -136,7 +136,7 @@ def furniture_words(publication: Publication, pattern: str, number: int) -> str:
         pattern = pattern.replace("{section}", section.name if section is not None else "")
     if "{story}" in pattern:
         pattern = pattern.replace("{story}", story_title(publication, number))
-    return " ".join(filled_words(publication, pattern).split())
+    return " ".join(fill_words(publication, pattern).split())
 
 
 def story_title(publication: Publication, number: int) -> str:
@@ -166,7 +166,7 @@ def _picture(publication: Publication, piece: Furniture, frame: PageFrame) -> Pl
     width = piece.width.pt
     left, foot = _left(piece, frame, width, 0.0), piece_baseline(frame, piece)
     box = Rect(left, foot - width * picture.height / picture.width, left + width, foot)
-    return PlacedPiece(piece, (Picture(picture.id, box, box, FURNITURE),), box)
+    return PlacedPiece(piece, (PictureMark(picture.id, box, box, FURNITURE),), box)
 
 
 def _frame(publication: Publication, piece: Furniture, frame: PageFrame) -> PlacedPiece:

@@ -27,11 +27,11 @@ _kept: Keeper[Block] = Keeper(2000)
 @kept(8)
 def rows_of(goods: Goods) -> dict[str, dict[str, str]]:
     """Of each row, by the words it goes by, what stands under every column (in small letters)."""
-    names = [plain(name) for name in goods.columns]
+    names = [name_as_asked(name) for name in goods.columns]
     return {row[0]: dict(zip(names, row, strict=False)) for row in goods.rows}
 
 
-def plain(words: str) -> str:
+def name_as_asked(words: str) -> str:
     """Words that are told apart neither by capitals nor by spaces: names of columns, titles."""
     return " ".join(words.casefold().split())
 
@@ -89,4 +89,4 @@ def _with_values(paragraph: Paragraph, row: Mapping[str, str]) -> Paragraph:
 
 
 def _values(text: str, row: Mapping[str, str]) -> str:
-    return NAMED.sub(lambda match: row.get(plain(match[1]), match[0]), text)
+    return NAMED.sub(lambda match: row.get(name_as_asked(match[1]), match[0]), text)

@@ -10,10 +10,10 @@ import numpy.typing as npt
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Glyphs, Group, Mark, Origin, Path, Picture, Shape, Veil
+from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle, turning
 from half_fold.core.drawing.tone import WHITE, Tone
-from half_fold.core.inks.tones import filled, ink
+from half_fold.core.inks.tones import fill_of, ink
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
@@ -71,12 +71,12 @@ def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin:
     if not look.fill or not words:
         return list(marks)
     shape = _shape_of(words)
-    fill = filled(publication, look.fill, 100.0, shape.bounds if shape is not None else Rect(0, 0, 1, 1))
+    fill = fill_of(publication, look.fill, 100.0, shape.bounds if shape is not None else Rect(0, 0, 1, 1))
     made: list[Mark] = [replace(mark, colour=fill.paint) if isinstance(mark, Glyphs) else mark for mark in marks]
     if fill.mask is None or shape is None:
         return made
-    mask = Group((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
-    return [Group(tuple(made), origin=origin, mask=mask)]
+    mask = MarkGroup((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
+    return [MarkGroup(tuple(made), origin=origin, mask=mask)]
 
 
 def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin: Origin) -> list[Mark]:
@@ -88,7 +88,11 @@ def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin:
     unseen = tuple(mark for mark in marks if isinstance(mark, Glyphs))
     where = placed(picture, HoldsPicture(picture=name), shape.bounds)
     others = [mark for mark in marks if not isinstance(mark, Glyphs)]
-    return [*others, Group(unseen, 0.0, origin=origin), Picture(name, where, shape.bounds, origin, outline=shape)]
+    return [
+        *others,
+        MarkGroup(unseen, 0.0, origin=origin),
+        PictureMark(name, where, shape.bounds, origin, outline=shape),
+    ]
 
 
 def _shape_of(marks: Sequence[Mark]) -> Outline | None:
@@ -106,9 +110,9 @@ def _parts(mark: Mark) -> Iterator[Outline]:
         yield rectangle(mark.rect)
     elif isinstance(mark, Path):
         yield mark.outline
-    elif isinstance(mark, Picture):
+    elif isinstance(mark, PictureMark):
         yield mark.outline if mark.outline is not None else rectangle(mark.clip.clipped(mark.seen))
-    elif isinstance(mark, Group):
+    elif isinstance(mark, MarkGroup):
         inner = (part for each in mark.marks for part in _parts(each))
         yield from inner if mark.affine is None else (part.through(mark.affine) for part in inner)
 
@@ -128,13 +132,13 @@ def _around(shape: Outline, weight: float) -> Outline | None:
     """What a shape fills, grown outwards alone: its counters stay as open as they are."""
     from shapely import Polygon, get_parts, union_all
 
-    from half_fold.core.drawing.regions import outline_of, region_of
+    from half_fold.core.drawing.regions import region_of, region_outline
 
     region = region_of([shape], max(0.005, _FLAT * weight))
     solid = [part for part in get_parts(region) if isinstance(part, Polygon)]
     outer = union_all([Polygon(part.exterior) for part in solid]).buffer(weight, quad_segs=12)
     counters = [Polygon(hole) for part in solid for hole in part.interiors]
-    return outline_of(outer.difference(union_all(counters)) if counters else outer)
+    return region_outline(outer.difference(union_all(counters)) if counters else outer)
 
 
 def _shadow(
@@ -148,7 +152,7 @@ def _shadow(
     tone = ink(publication, shadow.ink)
     laid = _soft(shape, shadow.blur.pt * scale, 0.0, (far * math.cos(way), far * math.sin(way)), tone, origin)
     is_black = tone.spot is None and not (tone.c or tone.m or tone.y)
-    return [Group((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
+    return [MarkGroup((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
 
 
 def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: Origin, scale: float) -> list[Mark]:
@@ -157,7 +161,7 @@ def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: O
         return []
     reach = glow.reach.pt * scale
     laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, origin)
-    return [Group((laid,), glow.opacity / 100, "normal", origin)] if laid else []
+    return [MarkGroup((laid,), glow.opacity / 100, "normal", origin)] if laid else []
 
 
 def _soft(

@@ -25,7 +25,7 @@ WAYS = (("", "as it is"), ("over", "set over the picture"), ("off", "left off"))
 _NEAR = 0.1
 
 
-class Cover(NamedTuple):
+class Covering(NamedTuple):
     """The picture that covers a page, how it is held, and where all of it lies before it is turned, in points."""
 
     block: str
@@ -36,7 +36,7 @@ class Cover(NamedTuple):
     treatment: Treatment | None
 
 
-def cover_of(publication: Publication, spread: Spread, trim: Rect) -> Cover | None:
+def cover_of(publication: Publication, spread: Spread, trim: Rect) -> Covering | None:
     """The frontmost picture that is seen all over a page; None where there is none."""
     found = None
     for number, _page, block in blocks_on(publication, spread):
@@ -46,7 +46,9 @@ def cover_of(publication: Publication, spread: Spread, trim: Rect) -> Cover | No
         picture, box = picture_of(publication, holds.picture), block_box(publication, number, block)
         lies = placed(picture, holds, box)
         if not picture.has_alpha and _reaches_over(box.clipped(lies), trim):
-            found = Cover(block.id, picture, holds, lies, turned_in(holds, box, lies), treatment_of(publication, block))
+            found = Covering(
+                block.id, picture, holds, lies, turned_in(holds, box, lies), treatment_of(publication, block)
+            )
     return found
 
 
@@ -55,14 +57,14 @@ def _reaches_over(box: Rect, trim: Rect) -> bool:
     return across and box.top <= trim.top and box.bottom >= trim.bottom
 
 
-def over(cover: Cover, pieces: Iterable[PlacedPiece]) -> Iterator[Mark]:
+def over(cover: Covering, pieces: Iterable[PlacedPiece]) -> Iterator[Mark]:
     """The marks of furniture on a picture, each piece in its own ink where that reads there, else in paper or black."""
     for piece in pieces:
         for mark in piece.marks:
             yield _in_ink(cover, piece.box, mark)
 
 
-def _in_ink(cover: Cover, box: Rect, mark: Mark) -> Mark:
+def _in_ink(cover: Covering, box: Rect, mark: Mark) -> Mark:
     if isinstance(mark, Glyphs) and isinstance(mark.colour, Tone):
         return replace(mark, colour=reading_ink(cover, box, mark.colour))
     if isinstance(mark, Line) and isinstance(mark.colour, Tone):
@@ -70,7 +72,7 @@ def _in_ink(cover: Cover, box: Rect, mark: Mark) -> Mark:
     return mark
 
 
-def reading_ink(cover: Cover, box: Rect, own: Tone) -> Tone:
+def reading_ink(cover: Covering, box: Rect, own: Tone) -> Tone:
     """The ink in which something in ``box`` is read on a picture: its own where that does, else paper or black."""
     lies = cover.lies
     if cover.turn is not None:

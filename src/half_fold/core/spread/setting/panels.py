@@ -4,11 +4,11 @@ import math
 
 import numpy as np
 
-from half_fold.core.drawing.marks import Group, Line, Mark, Origin, Path, Shape, Stroke
+from half_fold.core.drawing.marks import Line, Mark, MarkGroup, Origin, Path, Shape, Stroke
 from half_fold.core.drawing.outline import LINE, MOVE, Outline, rectangle
 from half_fold.core.drawing.shapes import Place
 from half_fold.core.drawing.tone import Tone
-from half_fold.core.inks.tones import filled, ink
+from half_fold.core.inks.tones import fill_of, ink
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Edge, Ground, HoldsPanel, HoldsPicture, HoldsRule, Publication
 from half_fold.core.spread.setting.forms import dashes_of, edge_outline, is_plain, outline_in, strokes_along
@@ -16,7 +16,7 @@ from half_fold.core.spread.setting.forms import dashes_of, edge_outline, is_plai
 
 def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
     """What a panel prints in its box: its area, and its edge."""
-    fill = filled(publication, holds.ink, holds.tint, box) if holds.ink else None
+    fill = fill_of(publication, holds.ink, holds.tint, box) if holds.ink else None
     edge = holds.edge
     is_toned = fill is None or isinstance(fill.paint, Tone)
     if is_plain(holds.form) and is_toned and (edge is None or _is_simple(publication, edge)):
@@ -28,8 +28,8 @@ def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Gr
     if fill is not None:
         area = Path(outline_in(holds.form, box), fill.paint, None, origin)
         if fill.mask is not None:
-            mask = Group((Path(rectangle(box.grown(1.0)), fill.mask, None, origin),), origin=origin)
-            marks.append(Group((area,), origin=origin, mask=mask))
+            mask = MarkGroup((Path(rectangle(box.grown(1.0)), fill.mask, None, origin),), origin=origin)
+            marks.append(MarkGroup((area,), origin=origin, mask=mask))
         else:
             marks.append(area)
     return [*marks, *edge_marks(publication, origin, holds, box)]

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.drawing.affine import Affine, flipped
-from half_fold.core.drawing.marks import Mark, Picture, from_block
+from half_fold.core.drawing.marks import Mark, PictureMark, from_block
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed, turned_in
@@ -35,7 +35,7 @@ def picture_marks(publication: Publication, number: int, block: Block, box: Rect
     outline = None if is_plain(holds.form) else outline_in(holds.form, box)
     marks: list[Mark] = []
     for image, affine in _images(holds, box, where):
-        mark = Picture(key_of_block(publication, block), image, box, from_block(block.id), affine, outline)
+        mark = PictureMark(key_of_block(publication, block), image, box, from_block(block.id), affine, outline)
         marks += _parted(publication, number, block, mark)
     return [*marks, *edges]
 
@@ -52,7 +52,7 @@ def _images(holds: HoldsPicture, box: Rect, where: Rect) -> Iterator[tuple[Rect,
     yield where, turned_in(holds, box, where)
 
 
-def _parted(publication: Publication, number: int, block: Block, mark: Picture) -> list[Mark]:
+def _parted(publication: Publication, number: int, block: Block, mark: PictureMark) -> list[Mark]:
     """In two where the block lies over the fold: each half as far from it as the binding takes of a page."""
     assert isinstance(block.holds, HoldsPicture)
     if not block.holds.parted or mark.outline is not None or turn_of(publication, number, block) is not None:
@@ -65,7 +65,7 @@ def _parted(publication: Publication, number: int, block: Block, mark: Picture) 
     return [_moved(mark, by, clip) for by, clip in halves]
 
 
-def _moved(mark: Picture, by: float, clip: Rect) -> Picture:
+def _moved(mark: PictureMark, by: float, clip: Rect) -> PictureMark:
     shift = Affine(1, 0, 0, 1, by, 0)
     affine = None if mark.affine is None else shift.after(mark.affine).after(Affine(1, 0, 0, 1, -by, 0))
-    return Picture(mark.picture, mark.placed.moved(by, 0), clip, mark.origin, affine)
+    return PictureMark(mark.picture, mark.placed.moved(by, 0), clip, mark.origin, affine)

@@ -10,7 +10,7 @@ from half_fold.core.publication.records import Look, Paragraph, Publication, Rol
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.setting.evened import ink_of, one_line
 from half_fold.core.spread.setting.looks import dressed
-from half_fold.core.typesetting.lines.composer import Composer, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.marks.line_marks import line_marks
 
@@ -51,7 +51,7 @@ class Specimens:
         if key not in self._paragraphs:
             self._paragraphs[key] = Paragraph(role=role.name, runs=(Run(text=words),))
         style = style_of(role, publication.language)
-        wanted = Wanted(self._paragraphs[key], style, (measure,), False, pitch=style.leading)
+        wanted = LineRequest(self._paragraphs[key], style, (measure,), False, pitch=style.leading)
         lines = self._composer.lines(wanted)
         shown = min(lines.count, 1 if display else max(MOST_LINES, role.drop_lines))
         colour = ink_of_role(publication, role)

@@ -12,7 +12,7 @@ from half_fold.core.spread.setting.looks import dressed, look_named
 from half_fold.core.typesetting.flow.columns import Column
 from half_fold.core.typesetting.flow.flow import Flow
 from half_fold.core.typesetting.flow.pouring import Chunk
-from half_fold.core.typesetting.marks.line_marks import Placed, parts_marks
+from half_fold.core.typesetting.marks.line_marks import PlacedLine, parts_marks
 
 RULE_AWAY = 0.32  # of the leading, from the cap height up or from the baseline down
 
@@ -41,14 +41,14 @@ def _in_look(publication: Publication, marks: Iterable[Mark], role: Role, origin
     return tuple(marks) if look is None else tuple(dressed(publication, list(marks), look, origin))
 
 
-def _placed(column: Column, chunk: Chunk, step: float) -> Placed:
+def _placed(column: Column, chunk: Chunk, step: float) -> PlacedLine:
     """The lines of a chunk at their places."""
     left, first = column.rect.left, column.first_baseline
     at = range(chunk.at, chunk.at + (chunk.end - chunk.start) * chunk.step, chunk.step)
-    return Placed(chunk.lines, chunk.start, [(left, first + column.line(each) * step) for each in at])
+    return PlacedLine(chunk.lines, chunk.start, [(left, first + column.line(each) * step) for each in at])
 
 
-def _rules(publication: Publication, column: Column, chunk: Chunk, part: Placed, role: Role) -> Iterator[Line]:
+def _rules(publication: Publication, column: Column, chunk: Chunk, part: PlacedLine, role: Role) -> Iterator[Line]:
     """The rules above the first and below the last line of a paragraph, where they are among the chunk's."""
     lines, style = chunk.lines, chunk.lines.style
     if chunk.start == 0 and role.rule_above is not None:

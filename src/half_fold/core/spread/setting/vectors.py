@@ -1,7 +1,7 @@
 """Vector art in a block: its outlines, in the inks that its colours come to, or all in one."""
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Group, Mark, Origin, Path, from_block
+from half_fold.core.drawing.marks import Mark, MarkGroup, Origin, Path, from_block
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.tone import Gradient, GradientStop, Paint, Tone
 from half_fold.core.inks.tones import ink
@@ -37,9 +37,9 @@ def _cut(outline: Outline, clip: Outline) -> Outline | None:
         return outline
     if not outline.bounds.meets(box):
         return None
-    from half_fold.core.drawing.regions import outline_of, region_of
+    from half_fold.core.drawing.regions import region_of, region_outline
 
-    return outline_of(region_of([outline]).intersection(region_of([clip])))
+    return region_outline(region_of([outline]).intersection(region_of([clip])))
 
 
 def _painted(art: Art, outline: Outline, lies: Affine, profile: bytes, tone: Tone | None, origin: Origin) -> Mark:
@@ -56,8 +56,8 @@ def _painted(art: Art, outline: Outline, lies: Affine, profile: bytes, tone: Ton
         gradient.way, axis, tuple(GradientStop(stop.at, Tone(k=stop.opacity)) for stop in gradient.stops)
     )
     mask = Path(rectangle(outline.bounds.grown(1.0)), opacities, None, origin)
-    return _see_through(area, art.opacity, Group((mask,), origin=origin))
+    return _see_through(area, art.opacity, MarkGroup((mask,), origin=origin))
 
 
-def _see_through(mark: Path, opacity: float, mask: Group | None) -> Mark:
-    return mark if opacity >= 1 and mask is None else Group((mark,), opacity, origin=mark.origin, mask=mask)
+def _see_through(mark: Path, opacity: float, mask: MarkGroup | None) -> Mark:
+    return mark if opacity >= 1 and mask is None else MarkGroup((mark,), opacity, origin=mark.origin, mask=mask)

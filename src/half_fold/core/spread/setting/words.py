@@ -6,7 +6,7 @@ from half_fold.core.drawing.marks import Mark, Origin, from_block
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, Ground, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.setting.display_text import Setting, display_marks
+from half_fold.core.spread.setting.display_text import DisplaySetting, display_marks
 from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.spread.setting.forms import box_holding
 from half_fold.core.spread.setting.looks import dressed, look_named
@@ -28,7 +28,7 @@ def words_marks(composer: Composer, publication: Publication, block: Block, box:
     return [*panel_marks(publication, from_block(block.id), holds.ground, where), *words]
 
 
-def _in_their_looks(publication: Publication, setting: Setting, origin: Origin) -> list[Mark]:
+def _in_their_looks(publication: Publication, setting: DisplaySetting, origin: Origin) -> list[Mark]:
     """The words in the looks of their roles; lines of one role and size as one, so that a fade runs over them all."""
     out: list[Mark] = []
     for (name, size), some in groupby(setting.lines, key=lambda line: (line.role, line.size)):
@@ -39,7 +39,7 @@ def _in_their_looks(publication: Publication, setting: Setting, origin: Origin) 
     return out
 
 
-def _hugged(setting: Setting, block: Block, ground: Ground, box: Rect) -> Rect:
+def _hugged(setting: DisplaySetting, block: Block, ground: Ground, box: Rect) -> Rect:
     """The box of a ground that holds what words print, and as far round it as the block's inset."""
     ink = ink_of(list(setting.marks))
     if ink.is_empty():

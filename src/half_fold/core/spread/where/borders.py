@@ -38,7 +38,7 @@ def _stops(block: Block) -> list[Stop]:
     return [getattr(block.place, edge) for edge in EDGES] if isinstance(block.place, Held) else []
 
 
-def said_frame(publication: Publication, number: int) -> str:
+def format_frame(publication: Publication, number: int) -> str:
     """How a page is framed, as it would be typed: ``5mm``, ``5mm both`` where its spread is, or nothing."""
     for owner in (number, _nearer(publication, number)):
         frame = frame_on(publication.pages[owner - 1])

@@ -15,7 +15,7 @@ def words_of_job(publication: Publication) -> tuple[object, ...]:
     return (publication.symbols, *(getattr(publication, name) for name in PICKED_UP))
 
 
-def filled_words(publication: Publication, words: str) -> str:
+def fill_words(publication: Publication, words: str) -> str:
     """``words`` with the job's own in place of their names; what the job has not got takes its comma with it."""
     for name in PICKED_UP:
         asked, value = f"{{{name}}}", getattr(publication, name)
@@ -24,10 +24,10 @@ def filled_words(publication: Publication, words: str) -> str:
         elif asked in words:
             place = re.escape(asked)
             words = re.sub(rf",\s*{place}|^\s*{place}\s*,\s*|{place}", "", words)
-    return with_symbols(publication, words)
+    return fill_symbols(publication, words)
 
 
-def with_symbols(publication: Publication, words: str) -> str:
+def fill_symbols(publication: Publication, words: str) -> str:
     """Words with the letters of the job's symbols where these are named: ``{end mark}``."""
     for symbol in publication.symbols if "{" in words else ():
         words = words.replace(f"{{{symbol.name}}}", symbol.letter)
@@ -46,5 +46,5 @@ _filled: Keeper[Paragraph] = Keeper(400)
 
 
 def _filled_in(publication: Publication, paragraph: Paragraph) -> Paragraph:
-    runs = tuple(replace(run, text=filled_words(publication, run.text)) for run in paragraph.runs)
+    runs = tuple(replace(run, text=fill_words(publication, run.text)) for run in paragraph.runs)
     return replace(paragraph, runs=runs)

@@ -68,7 +68,7 @@ def _on_page(publication: Publication, number: int, other: int, block: Block) ->
 # Held and floating --------------------------------------------------------------------------------
 
 
-def held(place: Place, frames: Frames) -> Held:
+def held_where_it_lies(place: Place, frames: Frames) -> Held:
     """A place held by its four edges just where it lies: a floating one by the stops of its anchors."""
     if isinstance(place, Held):
         return place
@@ -95,7 +95,7 @@ def let_float(publication: Publication, block: str, floats: bool) -> Publication
     """The block just where it is: floating at its own size, or held by its edges."""
     index, _, found = page_of_block(publication, block)
     frames = frames_of(publication, index + 1)
-    make = floating if floats else held
+    make = floating if floats else held_where_it_lies
     made = make(found.place, frames)
     return publication if made is found.place else with_place(publication, block, made)
 
@@ -114,7 +114,7 @@ def set_floating(publication: Publication, block: str, typed: str) -> Publicatio
 def set_stop(publication: Publication, block: str, edge: Edge, stop: Stop) -> Publication:
     """One edge on another stop; a floating block is held from then on. Problem where it would have no room left."""
     index, _, found = page_of_block(publication, block)
-    place = held(found.place, frames_of(publication, index + 1))
+    place = held_where_it_lies(found.place, frames_of(publication, index + 1))
     return with_place(publication, block, replace(place, **{edge: stop}))
 
 
@@ -180,7 +180,7 @@ def reach(publication: Publication, block: str, edge: Edge, outward: bool) -> Pu
     index, _, found = page_of_block(publication, block)
     require_free(publication, block)
     frames = frames_of(publication, index + 1)
-    place = held(found.place, frames)
+    place = held_where_it_lies(found.place, frames)
     here = position(getattr(place, edge), edge, frames)
     sign = OUTWARD[edge] * (1 if outward else -1)
     further = [(at, stop) for at, stop in stops_for(edge, frames) if sign * (at - here) > SAME_PLACE]
@@ -216,7 +216,7 @@ _BESIDE: dict[str, Axis] = {"beside": "across", "under": "down"}
 _SIZES: dict[str, Axis] = {"width": "across", "height": "down"}
 
 
-def said_from(place: Place, axis: Axis) -> str:
+def format_told_from(place: Place, axis: Axis) -> str:
     """From where a floating block's place is told, as it would be typed; nothing for a held one."""
     if not isinstance(place, Floating):
         return ""
@@ -288,7 +288,7 @@ def _set_size(publication: Publication, block: Block, name: str, size: Length, f
     return set_stop(publication, block.id, high, _stop_at(getattr(block.place, high), high, to, frames))
 
 
-def told_at(place: Place, axis: Axis, frames: Frames) -> float:
+def place_told(place: Place, axis: Axis, frames: Frames) -> float:
     """How far a place lies across or down, in points, told as it is set."""
     if isinstance(place, Floating):
         anchor: Anchor = getattr(place, axis)
@@ -303,7 +303,7 @@ def told_at(place: Place, axis: Axis, frames: Frames) -> float:
 NEAR_STOP = 4.0  # points within which a stop draws an edge to it
 
 
-def drawn(
+def draw_edge(
     publication: Publication,
     block: str,
     edges: tuple[Edge, ...],

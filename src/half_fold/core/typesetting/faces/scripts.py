@@ -37,17 +37,17 @@ def _name(code: str) -> str:
     return str(unicodedata.script_name(code)).replace("_", " ")
 
 
-def read_fallbacks(typed: str) -> Fallbacks:
+def decode_fallbacks(typed: str) -> Fallbacks:
     """What was typed as ``Hebrew: Frank Ruhl Libre, Arabic: Amiri``. Problem names what cannot be."""
     return tuple(_read_one(part) for part in typed.split(",") if part.strip())
 
 
-def told_fallbacks(fallbacks: Fallbacks) -> str:
+def format_fallbacks(fallbacks: Fallbacks) -> str:
     """They as they are typed."""
     return ", ".join(f"{script}: {family}" for script, family in fallbacks)
 
 
-def stated_fallbacks(typed: str) -> Fallbacks:
+def parse_fallbacks(typed: str) -> Fallbacks:
     """Those that a role names, whether their families are there or not."""
     pairs = (part.partition(":") for part in typed.split(",") if part.strip())
     return tuple((script.strip(), family.strip()) for script, _, family in pairs)
@@ -55,7 +55,7 @@ def stated_fallbacks(typed: str) -> Fallbacks:
 
 def known_fallbacks(typed: str) -> Fallbacks:
     """Those of a role that can be used: a family that is not there stands in for nothing."""
-    return tuple(pair for pair in stated_fallbacks(typed) if pair[1] in families())
+    return tuple(pair for pair in parse_fallbacks(typed) if pair[1] in families())
 
 
 def _read_one(part: str) -> tuple[str, str]:

@@ -16,7 +16,7 @@ def words_in(paragraph: Paragraph) -> int:
     return len(paragraph.text.split())
 
 
-def words_of(paragraphs: Sequence[Paragraph]) -> int:
+def count_words(paragraphs: Sequence[Paragraph]) -> int:
     """The words of all of them; counted on from the story that was asked about last, where most is the same."""
     now, (before, known) = tuple(paragraphs), _last[0]
     if now is before:

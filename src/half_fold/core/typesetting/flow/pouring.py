@@ -9,7 +9,7 @@ from msgspec import Struct
 from half_fold.core.measure.kept import kept
 from half_fold.core.publication.records import Paragraph, Role
 from half_fold.core.typesetting.flow.columns import Column
-from half_fold.core.typesetting.lines.composer import Composer, Lines, Wanted
+from half_fold.core.typesetting.lines.composer import Composer, LineRequest, Lines
 from half_fold.core.typesetting.lines.roles import Style, grid_lines, style_of
 
 LEAST_TOGETHER = 2
@@ -149,7 +149,7 @@ class Pouring:
         opened = style.drop_lines > 1 or style.opening_words > 0
         return opened and self._role_of(before).based_on == own
 
-    def _wanted(self, index: int, places: Sequence[tuple[float, float]], whole: tuple[int, ...] = ()) -> Wanted:
+    def _wanted(self, index: int, places: Sequence[tuple[float, float]], whole: tuple[int, ...] = ()) -> LineRequest:
         """The paragraph for lines with those (measure, left), the last of which serves all that follow."""
         kind = self.kind(index)
         places = list(places)
@@ -157,7 +157,7 @@ class Pouring:
             places.pop()
         style = kind.style
         inset = style.left + style.right
-        return Wanted(
+        return LineRequest(
             self.paragraphs[index],
             style,
             tuple([max(1.0, measure - inset) for measure, _ in places]),
@@ -167,7 +167,7 @@ class Pouring:
             whole,
         )
 
-    def _alone(self, index: int, column: int) -> Wanted:
+    def _alone(self, index: int, column: int) -> LineRequest:
         """The paragraph set for a column's own width."""
         width = self.columns[min(column, len(self.columns) - 1)].rect.width if self.columns else NO_COLUMN
         return self._wanted(index, [(width, 0.0)])

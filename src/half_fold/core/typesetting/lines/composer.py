@@ -17,12 +17,12 @@ from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.faces.directions import begins_right, has_turns, levels_of, reads_leftwards
 from half_fold.core.typesetting.faces.faces import face_key
 from half_fold.core.typesetting.faces.words import SPACES, Piece, Word
-from half_fold.core.typesetting.lines.demerits import Manner
+from half_fold.core.typesetting.lines.demerits import Justification
 from half_fold.core.typesetting.lines.drop_cap import Drop, drop_for
-from half_fold.core.typesetting.lines.openings import opened
+from half_fold.core.typesetting.lines.openings import opening_of
 from half_fold.core.typesetting.lines.roles import Style
 from half_fold.core.typesetting.lines.strip import Strip, StripRoom, lay_out
-from half_fold.core.typesetting.lines.tokens import Setting, TokenTable
+from half_fold.core.typesetting.lines.tokens import TokenSetting, TokenTable
 from half_fold.core.typesetting.lines.total_fit import Task, break_lines
 
 Ints = npt.NDArray[np.int64]
@@ -104,7 +104,7 @@ class Lines(Struct, frozen=True):
         return len(self.tokens) - at - (1 if whole_before else 0)
 
 
-class Wanted(NamedTuple):
+class LineRequest(NamedTuple):
     """A paragraph to be set in a style; ``measures`` and ``lefts`` in points, the last serving all further lines.
 
     ``pitch`` is the distance of its lines in points (its leading where it is 0), which a drop cap stands by;
@@ -136,19 +136,19 @@ class Composer:
     """Sets paragraphs; holds the token tables and the lines already made. Belongs to one thread."""
 
     def __init__(self) -> None:
-        self._tables: dict[Setting, TokenTable] = {}
+        self._tables: dict[TokenSetting, TokenTable] = {}
         self._room = StripRoom()
         self._lines: Keeper[Lines] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets, least=AT_ONCE)
         self._tokens: Keeper[Ints] = Keeper(MOST_KEPT, KEPT_OCTETS, _octets_of_tokens)
         self.words: Keeper[Any] = Keeper(MOST_WORDS)  # what those who set words by themselves have made of it
 
-    def table(self, setting: Setting) -> TokenTable:
+    def table(self, setting: TokenSetting) -> TokenTable:
         found = self._tables.get(setting)
         if found is None:
             found = self._tables[setting] = TokenTable(setting)
         return found
 
-    def lines(self, wanted: Wanted) -> Lines:
+    def lines(self, wanted: LineRequest) -> Lines:
         """The paragraph's lines, from what is kept or set now."""
         found = self._lines.find(wanted.key)
         if found is not None:
@@ -156,13 +156,13 @@ class Composer:
         self._set_one(wanted)
         return self._set_now(wanted)
 
-    def _set_now(self, wanted: Wanted) -> Lines:
+    def _set_now(self, wanted: LineRequest) -> Lines:
         """The lines that were set a moment ago."""
         found = self._lines.find(wanted.key)
         assert found is not None
         return found
 
-    def _set_one(self, wanted: Wanted) -> None:
+    def _set_one(self, wanted: LineRequest) -> None:
         if TAB in wanted.paragraph.text:
             self._tabbed(wanted)
         elif wanted.style.drop_lines > 1:
@@ -170,7 +170,7 @@ class Composer:
         else:
             self._set([wanted])
 
-    def prepare(self, every: Sequence[Wanted]) -> None:
+    def prepare(self, every: Sequence[LineRequest]) -> None:
         """Set all of these that are not kept yet, those of one style together."""
         plain = [
             wanted
@@ -180,7 +180,7 @@ class Composer:
         for _, group in groupby(sorted(plain, key=_order), key=_order):
             self._set(list(group))
 
-    def _set(self, group: list[Wanted]) -> None:
+    def _set(self, group: list[LineRequest]) -> None:
         if sum(len(run.text) for wanted in group for run in wanted.paragraph.runs) > MANY_LETTERS:
             load()
         table, manner = self.table(group[0].style.setting), group[0].style.manner
@@ -190,9 +190,9 @@ class Composer:
 
     def _broken(
         self,
-        every: Sequence[tuple[Wanted, Wanted, Ints, Drop | None]],
+        every: Sequence[tuple[LineRequest, LineRequest, Ints, Drop | None]],
         table: TokenTable,
-        manner: Manner,
+        manner: Justification,
     ) -> None:
         """Break paragraphs given as (asked for, as its lines shall be, tokens, drop cap), and keep their lines."""
         for asked, w, tokens, drop in every:
@@ -222,7 +222,7 @@ class Composer:
             )
             self._keep(asked, lines)
 
-    def _dropped(self, wanted: Wanted) -> None:
+    def _dropped(self, wanted: LineRequest) -> None:
         """With a drop cap as deep as asked, or as deep as the paragraph is."""
         table, depth = self.table(wanted.style.setting), wanted.style.drop_lines
         while True:
@@ -233,32 +233,32 @@ class Composer:
                 self._keep(wanted, replace(self._set_now(shallow), style=wanted.style))
                 return
             (tokens,) = self._tokens_of([wanted], table)
-            self._broken([(wanted, beside(wanted, drop), tokens, drop)], table, wanted.style.manner)
+            self._broken([(wanted, beside_drop_cap(wanted, drop), tokens, drop)], table, wanted.style.manner)
             count = self._set_now(wanted).count
             if count >= depth:
                 return
             depth = count if depth > count > 1 else 0
 
-    def _tabbed(self, wanted: Wanted) -> None:
+    def _tabbed(self, wanted: LineRequest) -> None:
         """Text before the first tab is a label, text after the second a tail; what is between hangs at the stop."""
         label, body, *tails = _between_tabs(wanted.paragraph)
         whole = (UNBROKEN,)
         style = wanted.style
-        set_label = self.lines(Wanted(label, style, whole, False))
-        set_tail = self.lines(Wanted(tails[0], style, whole, False)) if tails else None
+        set_label = self.lines(LineRequest(label, style, whole, False))
+        set_tail = self.lines(LineRequest(tails[0], style, whole, False)) if tails else None
         hang = max(style.tab, set_label.natural_width + TAB_GAP_EMS * style.size if label.text.strip() else 0.0)
         less = hang + (set_tail.natural_width + TAB_GAP_EMS * style.size if set_tail is not None else 0.0)
         narrower = tuple(max(style.size, measure - less) for measure in wanted.measures)
-        lines = self.lines(Wanted(body, style, narrower, False, wanted.lefts))
+        lines = self.lines(LineRequest(body, style, narrower, False, wanted.lefts))
         self._keep(
             wanted,
             replace(lines, paragraph=wanted.paragraph, measures=narrower, hang=hang, label=set_label, tail=set_tail),
         )
 
-    def _keep(self, wanted: Wanted, lines: Lines) -> None:
+    def _keep(self, wanted: LineRequest, lines: Lines) -> None:
         self._lines.keep(wanted.key, (wanted.paragraph, wanted.style), lines)
 
-    def _tokens_of(self, group: Sequence[Wanted], table: TokenTable) -> list[Ints]:
+    def _tokens_of(self, group: Sequence[LineRequest], table: TokenTable) -> list[Ints]:
         """The tokens of paragraphs, those of all plain texts that are new found in one walk."""
         keys = [_token_key(wanted, table) for wanted in group]
         found = {key: self._tokens.find(key) for key in keys}
@@ -281,39 +281,39 @@ def _octets(lines: Lines) -> int:
     return OVERHEAD + BY_LINE * lines.count + BY_WORD * len(lines.tokens)
 
 
-def _token_key(wanted: Wanted, table: TokenTable) -> tuple[object, ...]:
+def _token_key(wanted: LineRequest, table: TokenTable) -> tuple[object, ...]:
     """What the tokens of a paragraph follow from."""
     style = wanted.style
     opening = style.opening_words and (style.opening, style.opening_words)
     return id(wanted.paragraph), id(table), opening, style.drop_lines > 1 and style.drop_letters
 
 
-def _is_plain_text(wanted: Wanted) -> bool:
+def _is_plain_text(wanted: LineRequest) -> bool:
     """Whether a paragraph is one run in its role's own style."""
     runs, style = wanted.paragraph.runs, wanted.style
-    if len(runs) != 1 or not is_plain(runs[0]) or style.opening_words or style.drop_lines > 1:
+    if len(runs) != 1 or not is_plain_style(runs[0]) or style.opening_words or style.drop_lines > 1:
         return False
     return not (reads_leftwards(style.setting.language) or has_turns(runs[0].text))
 
 
-def _styled_tokens(wanted: Wanted, table: TokenTable) -> Ints:
+def _styled_tokens(wanted: LineRequest, table: TokenTable) -> Ints:
     style, runs = wanted.style, wanted.paragraph.runs
     if style.opening_words or style.drop_lines > 1:
-        runs = opened(wanted.paragraph, style)
+        runs = opening_of(wanted.paragraph, style)
     return np.array(tokenise(runs, table), np.int64)
 
 
-def _order(wanted: Wanted) -> int:
+def _order(wanted: LineRequest) -> int:
     return id(wanted.style)  # the same style is the same record
 
 
-def _task(index: int, wanted: Wanted) -> Task:
+def _task(index: int, wanted: LineRequest) -> Task:
     size, measures = wanted.style.size, wanted.measures
     in_ems = (measures[0] / size,) if len(measures) == 1 else tuple([measure / size for measure in measures])
     return Task(index, in_ems, wanted.paragraph.looseness, wanted.whole_lines)
 
 
-def beside(wanted: Wanted, drop: Drop) -> Wanted:
+def beside_drop_cap(wanted: LineRequest, drop: Drop) -> LineRequest:
     """The same paragraph with room for its drop cap beside its first lines."""
     longest = max(len(wanted.measures), drop.lines + 1)
     shift = 0.0 if begins_right(wanted.paragraph.text, wanted.style.setting.language) else drop.takes
@@ -339,7 +339,7 @@ def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
     return [with_fields(paragraph, runs=tuple(runs)) for runs in parts]
 
 
-def is_plain(run: Run) -> bool:
+def is_plain_style(run: Run) -> bool:
     """Whether a run is in the role's own style."""
     styled = run.bold or run.italic or run.small_caps or run.rise or run.ink
     return not (styled or run.face or run.size != 100.0 or run.tracking)
@@ -347,10 +347,10 @@ def is_plain(run: Run) -> bool:
 
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
     """The token of every word; a word that changes style inside is one token of several pieces."""
-    return [table.id_of_styled(word) for word in words_of(runs, table.setting.language)]
+    return [table.id_of_styled(word) for word in words_of_runs(runs, table.setting.language)]
 
 
-def words_of(runs: Sequence[Run], language: str) -> list[Word]:
+def words_of_runs(runs: Sequence[Run], language: str) -> list[Word]:
     """The words of a paragraph's runs, each in pieces of one style that run one way."""
     text = "".join(run.text for run in runs)
     levels = levels_of(text, language) if reads_leftwards(language) or has_turns(text) else None

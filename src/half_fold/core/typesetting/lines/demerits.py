@@ -14,7 +14,7 @@ SHORTEST_LAST_LINE_EMS = 1.6
 CLASS_EDGES = (-0.5, 0.5, 1.0)
 
 
-class Manner(Struct, frozen=True):
+class Justification(Struct, frozen=True):
     """How lines may give: shares of the word space, and of the measure, by which one may shrink or stretch.
 
     Justified text keeps its word spaces from 80 to 133 per cent (``tolerance`` lets a line exceed that at a
@@ -29,20 +29,22 @@ class Manner(Struct, frozen=True):
     letters: float = 0.0
     hyphens_in_row: int = 2
 
-    def eased(self, emergency: tuple[float, float]) -> "Manner":
+    def eased(self, emergency: tuple[float, float]) -> "Justification":
         """With the tolerance and the further slack of an emergency."""
         return replace(self, tolerance=max(self.tolerance, emergency[0]), slack=self.slack + emergency[1])
 
 
-JUSTIFIED = Manner()
-RAGGED = Manner(shrink=0.0, stretch=0.0, slack=0.16, tolerance=3.0)
+JUSTIFIED = Justification()
+RAGGED = Justification(shrink=0.0, stretch=0.0, slack=0.16, tolerance=3.0)
 # What is tried in turn where a paragraph cannot be broken: (tolerance, slack as a share of the measure). A steep price
 # on loose lines keeps all others as they should be; slack comes last, for lines of a single word.
 EMERGENCIES = ((4.0, 0.0), (12.0, 0.0), (10.0, 0.1))
 LEAST_RATIO = -1.0 - 1e-9
 
 
-def ratio(manner: Manner, measure: float, width: float, spaces: float, is_last: bool, letters: float = 0.0) -> float:
+def ratio(
+    manner: Justification, measure: float, width: float, spaces: float, is_last: bool, letters: float = 0.0
+) -> float:
     """How far a line must stretch (> 0) or shrink (< 0), as a share of what it may."""
     over = measure - width
     if over >= 0:
@@ -56,7 +58,7 @@ def ratio(manner: Manner, measure: float, width: float, spaces: float, is_last: 
     return 0.0 if over > -1e-9 else float("-inf")
 
 
-def fitness(r: float) -> int:
+def line_fitness(r: float) -> int:
     """The class of a line, tight to loose."""
     return sum(r > edge for edge in CLASS_EDGES)
 

@@ -18,7 +18,7 @@ UNDRAWN, MIXED = -2, -1
 WHOLE, STAYS, GOES = 0, 1, 2
 
 
-class Look(NamedTuple):
+class GlyphLook(NamedTuple):
     """What glyphs of one run have in common: face, share of the size, ems above the baseline, and ink."""
 
     face: str
@@ -27,7 +27,7 @@ class Look(NamedTuple):
     ink: str = ""
 
 
-def said_of(shaped: Shaped, level: int) -> tuple[str, ...]:
+def texts_with_soft_hyphen(shaped: Shaped, level: int) -> tuple[str, ...]:
     """What the glyphs of a piece say that ends in a hyphen of ours."""
     texts = list(shaped.texts)
     if HYPHEN in texts:
@@ -46,16 +46,16 @@ def _way_of(word: Word) -> int | None:
     return 1 if gap == 1 and min(levels) >= 1 else None
 
 
-def look_of_space(piece: Piece, shaped: Shaped, space: Shaped) -> Look:
+def look_of_space(piece: Piece, shaped: Shaped, space: Shaped) -> GlyphLook:
     """How the ``space`` before a piece is drawn: as what follows it is, so that words of one look stay together.
 
     Before what is raised it stays on the line.
     """
-    return Look(space.face) if piece.rise else Look(space.face, shaped.scale, 0.0, piece.ink)
+    return GlyphLook(space.face) if piece.rise else GlyphLook(space.face, shaped.scale, 0.0, piece.ink)
 
 
-def _looks_of(piece: Piece, shaped: Shaped) -> set[Look]:
-    return {Look(shaped.face, shaped.scale, rise, piece.ink) for rise in shaped.rises or (0.0,)}
+def _looks_of(piece: Piece, shaped: Shaped) -> set[GlyphLook]:
+    return {GlyphLook(shaped.face, shaped.scale, rise, piece.ink) for rise in shaped.rises or (0.0,)}
 
 
 class DrawnWords:
@@ -69,8 +69,8 @@ class DrawnWords:
 
     def __init__(self, shape: Callable[[Piece], Shaped], shape_space: Callable[[Piece], Shaped]) -> None:
         self._shape, self._shape_space = shape, shape_space
-        self.looks: list[Look] = []
-        self._look_of: dict[Look, int] = {}
+        self.looks: list[GlyphLook] = []
+        self._look_of: dict[GlyphLook, int] = {}
         self._place_of: dict[tuple[Word, bool], int] = {}
         self._places: list[tuple[int, int, int, int, int, int]] = []
         self._widths: list[float] = []
@@ -130,7 +130,7 @@ class DrawnWords:
         for piece, shaped in zip(pieces, every, strict=True):
             self._gids += shaped.glyphs
             self._pens += [width + pen for pen in shaped.pens]
-            texts = said_of(shaped, piece.level) if hyphenated and piece is word[-1] else shaped.texts
+            texts = texts_with_soft_hyphen(shaped, piece.level) if hyphenated and piece is word[-1] else shaped.texts
             self._said += [figure_of(text) for text in texts]
             width += shaped.width
         look = self._look(looks.pop())
@@ -139,7 +139,7 @@ class DrawnWords:
         self._widths.append(width)
         return len(self._places) - 1
 
-    def _look(self, look: Look) -> int:
+    def _look(self, look: GlyphLook) -> int:
         if look not in self._look_of:
             self._look_of[look] = len(self.looks)
             self.looks.append(look)

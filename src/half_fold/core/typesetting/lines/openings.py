@@ -14,7 +14,7 @@ def initials(text: str, letters: int) -> str:
     return text[: quotes + letters]
 
 
-def opened(paragraph: Paragraph, style: Style) -> tuple[Run, ...]:
+def opening_of(paragraph: Paragraph, style: Style) -> tuple[Run, ...]:
     """The paragraph's runs as they are set: without what drops, the opening words in their manner."""
     runs = list(paragraph.runs)
     if style.drop_lines > 1:

@@ -10,8 +10,8 @@ from half_fold.core.publication.records import Role
 from half_fold.core.typesetting.faces.alphabets import for_language
 from half_fold.core.typesetting.faces.faces import Face, face, face_key
 from half_fold.core.typesetting.faces.scripts import known_fallbacks
-from half_fold.core.typesetting.lines.demerits import JUSTIFIED, RAGGED, Manner
-from half_fold.core.typesetting.lines.tokens import Setting
+from half_fold.core.typesetting.lines.demerits import JUSTIFIED, RAGGED, Justification
+from half_fold.core.typesetting.lines.tokens import TokenSetting
 
 
 class Style(Struct, frozen=True):
@@ -21,12 +21,12 @@ class Style(Struct, frozen=True):
     ``begins`` says where it may begin: anywhere, or at the head of a column, a page or a recto.
     """
 
-    setting: Setting
+    setting: TokenSetting
     size: float
     leading: float
     indent: float
     align: str
-    manner: Manner
+    manner: Justification
     keeps: bool
     tab: float = 0.0
     left: float = 0.0
@@ -53,7 +53,7 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
     points = role.size.pt if size is None else size
     align = align or role.align
     return Style(
-        Setting(
+        TokenSetting(
             role.family,
             role.style,
             features_of(role),
@@ -95,7 +95,7 @@ def features_of(role: Role) -> tuple[str, ...]:
     return tuple(tag for tag, on in switches if on)
 
 
-def manner_of(role: Role, align: str) -> Manner:
+def manner_of(role: Role, align: str) -> Justification:
     """How lines of a role give when they are aligned so."""
     if align != "justified":
         return replace(RAGGED, hyphens_in_row=role.hyphens_in_row)

@@ -13,7 +13,7 @@ import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import fields
 
-from half_fold.core.compiled.compiling import Held, Reals, Wholes, held, known
+from half_fold.core.compiled.compiling import HeldArray, Reals, Wholes, hold_array, known
 from half_fold.core.typesetting.lines.tokens import TokenTable
 
 Floats = npt.NDArray[np.float64]
@@ -46,15 +46,15 @@ class Strip(Struct, frozen=True, dict=True):
     laid: Ints
 
     @cached_property
-    def to_break(self) -> tuple[Held, ...]:
+    def to_break(self) -> tuple[HeldArray, ...]:
         """What breaking asks of it: starts and ends, spaces and letters at both, and kinds."""
         spaces, letters = (self.spaces_at_start, self.spaces_at_end), (self.letters_at_start, self.letters_at_end)
-        return held(self.starts, self.ends, *spaces, *letters, self.kind)
+        return hold_array(self.starts, self.ends, *spaces, *letters, self.kind)
 
     @cached_property
-    def to_lay(self) -> tuple[Held, ...]:
+    def to_lay(self) -> tuple[HeldArray, ...]:
         """What laying asks of it: starts and ends, spaces and letters at both, leads, tokens, parts and their ids."""
-        return *self.to_break[:-1], *held(self.lead_in, self.token, self.part, self.laid)
+        return *self.to_break[:-1], *hold_array(self.lead_in, self.token, self.part, self.laid)
 
     def at(self, breaks: Sequence[int], firsts: Sequence[int]) -> "Strip":
         """A strip of only those breaks, in arrays of its own; ``firsts`` are where its paragraphs now begin."""

@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
-from half_fold.core.compiled.compiling import Held, held, is_loaded
+from half_fold.core.compiled.compiling import HeldArray, hold_array, is_loaded
 from half_fold.core.measure.columns import Columns
 from half_fold.core.typesetting.faces.faces import Face, Shaped, face, face_key
 from half_fold.core.typesetting.faces.scripts import SIGNS, Fallbacks, clusters_of, fallback_key, scripts_of
@@ -44,7 +44,7 @@ RISEN_SCALE, SUPERIOR_EMS, INFERIOR_EMS = 0.6, 0.34, -0.14
 HANGS = dict.fromkeys("-.,'\"‘’“”«»‹›", 0.6) | dict.fromkeys(":;!?", 0.3) | dict.fromkeys("–—", 0.3)
 
 
-class Setting(Struct, frozen=True):
+class TokenSetting(Struct, frozen=True):
     """What shaping depends on, and nothing else; a size is only a factor. ``tracking`` is in ems.
 
     ``fallbacks`` are families that stand in, by script, for letters the face has not got.
@@ -61,7 +61,7 @@ class Setting(Struct, frozen=True):
     fallbacks: Fallbacks = ()
 
 
-class Measured(NamedTuple):
+class TokenMeasures(NamedTuple):
     """What is known of all tokens and of all their breaks, of which a token's last is its own end; lengths in ems.
 
     ``first`` is each token's first break. ``columns`` are, by token, its width, the space before it, its letters, how
@@ -71,7 +71,7 @@ class Measured(NamedTuple):
     """
 
     first: Ints
-    columns: tuple[Held, ...]
+    columns: tuple[HeldArray, ...]
 
 
 class _Ids(dict[str, int]):
@@ -89,7 +89,7 @@ class _Ids(dict[str, int]):
 class TokenTable:
     """Tokens of one setting, appended as they are met. Widths in ems. Belongs to one thread."""
 
-    def __init__(self, setting: Setting) -> None:
+    def __init__(self, setting: TokenSetting) -> None:
         self.setting = setting
         self.plain = _Ids(self)
         self._index = WordIndex(self.plain.__getitem__)
@@ -107,8 +107,8 @@ class TokenTable:
         )
         self._shaped: dict[Piece, Shaped] = {}
         self._extents: dict[Piece, tuple[float, int]] = {}
-        self._measured, self._measured_of = Measured(np.empty(0, np.int64), ()), 0
-        self._to_draw: tuple[Held, ...] = ()
+        self._measured, self._measured_of = TokenMeasures(np.empty(0, np.int64), ()), 0
+        self._to_draw: tuple[HeldArray, ...] = ()
         self._to_draw_of = -1, -1
         self.drawn = DrawnWords(self.shape, self.shape_space)
         self._gap: dict[str, float] = {}
@@ -264,24 +264,24 @@ class TokenTable:
         places = sorted(found.items()) if len(text) <= LONGEST_PARTED else []
         return places[:: len(places) // MOST_BREAKS + 1]
 
-    def measured(self) -> Measured:
+    def measured(self) -> TokenMeasures:
         """Everything that is known of the tokens so far."""
         count = len(self._words)
         if self._measured_of != count:
             tokens, breaks, first, _ = (columns.now() for columns in self._columns)
             width, space, letters, leads = tokens
-            self._measured = Measured(first[0], held(width, space, letters, leads, first[0], *breaks))
+            self._measured = TokenMeasures(first[0], hold_array(width, space, letters, leads, first[0], *breaks))
             self._measured_of = count
         return self._measured
 
-    def to_draw(self) -> tuple[Held, ...]:
+    def to_draw(self) -> tuple[HeldArray, ...]:
         """What drawing asks of tokens: the space before each and its first break; by break its character, -1 at the end
         of the token; where the drawn words are, and what is known of those (see DrawnWords)."""
         counts = len(self._words), self.drawn.count
         if self._to_draw_of != counts:
             tokens, _, first, cuts = (columns.now() for columns in self._columns)
             places = self.drawn.by_token(len(self._words), len(self._at))
-            self._to_draw = held(tokens[1], first[0], cuts[0], *places, *self.drawn.by_place())
+            self._to_draw = hold_array(tokens[1], first[0], cuts[0], *places, *self.drawn.by_place())
             self._to_draw_of = counts
         return self._to_draw
 

@@ -12,9 +12,9 @@ from typing import Any, NamedTuple, cast
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.compiled.compiling import Held, Reals, Wholes, known
+from half_fold.core.compiled.compiling import HeldArray, Reals, Wholes, known
 from half_fold.core.typesetting.lines import demerits as price
-from half_fold.core.typesetting.lines.demerits import Manner
+from half_fold.core.typesetting.lines.demerits import Justification
 from half_fold.core.typesetting.lines.strip import Strip
 
 CLASSES = len(price.CLASS_EDGES) + 1
@@ -238,7 +238,7 @@ def _solve(
     return written
 
 
-_PRICES = Held(
+_PRICES = HeldArray(
     np.array(
         (
             price.LINE_PENALTY,
@@ -253,7 +253,7 @@ _PRICES = Held(
         )
     )
 )
-_EMERGENCIES = Held(np.array([0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency)]))
+_EMERGENCIES = HeldArray(np.array([0.0, 0.0, *(value for emergency in price.EMERGENCIES for value in emergency)]))
 
 
 class Task(NamedTuple):
@@ -269,7 +269,7 @@ class Task(NamedTuple):
     whole_lines: tuple[int, ...] = ()
 
 
-def break_lines(strip: Strip, tasks: Sequence[Task], manner: Manner) -> list[list[int]]:
+def break_lines(strip: Strip, tasks: Sequence[Task], manner: Justification) -> list[list[int]]:
     """For each task the break at which each of its lines ends.
 
     What cannot be broken within the manner is tried again with a wider tolerance, then with emergency stretch too, and
@@ -306,7 +306,7 @@ def _told_apart(strip: Strip, task: Task) -> Sequence[float]:
 
 
 def _solved(
-    strip: Strip, numbers: list[int], measures: list[float], wholes: list[int], manner: Manner, states: int
+    strip: Strip, numbers: list[int], measures: list[float], wholes: list[int], manner: Justification, states: int
 ) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)

@@ -8,11 +8,11 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from half_fold.core.compiled.compiling import Held, Reals, Shorts, Wholes, held, known
+from half_fold.core.compiled.compiling import HeldArray, Reals, Shorts, Wholes, hold_array, known
 from half_fold.core.drawing.said import SPACE
 from half_fold.core.measure.kept import kept
 from half_fold.core.typesetting.lines.composer import Lines
-from half_fold.core.typesetting.lines.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, Look
+from half_fold.core.typesetting.lines.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, GlyphLook
 from half_fold.core.typesetting.lines.roles import Style
 
 Ints = npt.NDArray[np.int64]
@@ -35,7 +35,7 @@ class Laid(NamedTuple):
     """
 
     spacings: npt.NDArray[np.float64]
-    runs: list[tuple[int, Look, int, int]]
+    runs: list[tuple[int, GlyphLook, int, int]]
     gids: npt.NDArray[np.uint16]
     xs: npt.NDArray[np.float64]
     said: npt.NDArray[np.int64]
@@ -277,7 +277,7 @@ class _Room(threading.local):
         self.runs = np.empty(3 * (2 * words + lines), np.int64)
         self.wanted = np.empty(3 * (words + 2 * lines), np.int64)
         self.gids, self.xs, self.said = np.empty(glyphs, np.uint16), np.empty(glyphs), np.empty(glyphs, np.int64)
-        self.out = *held(self.spacings, self.runs, self.wanted, self.gids, self.xs, self.said), glyphs
+        self.out = *hold_array(self.spacings, self.runs, self.wanted, self.gids, self.xs, self.said), glyphs
 
     def need(self, lines: int, words: int, glyphs: int) -> None:
         """See that there is room for so much."""
@@ -288,7 +288,7 @@ class _Room(threading.local):
 _room = _Room()
 
 
-class Part(NamedTuple):
+class LinePart(NamedTuple):
     """Lines [start, end) of a paragraph, each in a place that begins at its own of ``lefts`` (points)."""
 
     lines: Lines
@@ -297,7 +297,7 @@ class Part(NamedTuple):
     lefts: Sequence[float]
 
 
-def lay(parts: Sequence[Part]) -> Laid:
+def lay_lines(parts: Sequence[LinePart]) -> Laid:
     """The lines of parts of paragraphs that have words and are of one strip and one style.
 
     A line with a word of several looks, words that go either way or one cut at both its ends, is spaced but not laid.
@@ -335,8 +335,8 @@ def lay(parts: Sequence[Part]) -> Laid:
     return Laid(room.spacings[: 3 * len(starts)].copy(), found, *filled)
 
 
-def _runs(told: list[int], looks: Sequence[Look]) -> list[tuple[int, Look, int, int]]:
-    out: list[tuple[int, Look, int, int]] = []
+def _runs(told: list[int], looks: Sequence[GlyphLook]) -> list[tuple[int, GlyphLook, int, int]]:
+    out: list[tuple[int, GlyphLook, int, int]] = []
     begin = 0
     for line, look, end in zip(told[::3], told[1::3], told[2::3], strict=True):
         if look >= 0:
@@ -346,13 +346,13 @@ def _runs(told: list[int], looks: Sequence[Look]) -> list[tuple[int, Look, int, 
 
 
 @kept(200)
-def _manner(style: Style) -> Held:
+def _manner(style: Style) -> HeldArray:
     """Whether lines are justified, the share of what is free that stands at their left, and how they may give."""
     manner = style.manner
     share, justified = LEFT_SHARE.get(style.align, 0.0), float(style.align == "justified")
-    return Held(np.array([justified, share, manner.shrink, manner.stretch, manner.letters]))
+    return HeldArray(np.array([justified, share, manner.shrink, manner.stretch, manner.letters]))
 
 
 def spacing(lines: Lines, line: int) -> Spacing:
     """How a line is spaced to stand in its measure."""
-    return lay([Part(lines, line, line + 1, [0.0])]).spacing(0)
+    return lay_lines([LinePart(lines, line, line + 1, [0.0])]).spacing(0)

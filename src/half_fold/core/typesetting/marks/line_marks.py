@@ -11,7 +11,7 @@ from half_fold.core.drawing.said import Said
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.faces.words import AT_HYPHEN, Piece, Word, split_word, with_hyphen
 from half_fold.core.typesetting.lines.composer import TAB_GAP_EMS, Lines
-from half_fold.core.typesetting.marks.laying import Part, Spacing, lay
+from half_fold.core.typesetting.marks.laying import LinePart, Spacing, lay_lines
 from half_fold.core.typesetting.marks.word_marks import InkOf, Runs, word_marks
 
 
@@ -66,11 +66,11 @@ def line_marks(
 
     ``ink_of`` gives the colour of an ink by name; ``pitch`` is the distance of the lines, which a drop cap stands by.
     """
-    part = Placed(lines, line, [(left, baseline)])
+    part = PlacedLine(lines, line, [(left, baseline)])
     return parts_marks([part], colour, origin, ink_of, pitch)[0][0]
 
 
-class Placed(NamedTuple):
+class PlacedLine(NamedTuple):
     """The lines of a paragraph from ``start`` on, each in a place at its own (left, baseline), in points."""
 
     lines: Lines
@@ -79,7 +79,7 @@ class Placed(NamedTuple):
 
 
 def parts_marks(
-    parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None = None, pitch: float = 0.0
+    parts: Sequence[PlacedLine], colour: Tone, origin: Origin, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
     laid = _laid([part for part in parts if _is_laid(part)], colour, origin, ink_of)
@@ -103,25 +103,27 @@ def parts_marks(
     return out
 
 
-def _is_laid(part: Placed) -> bool:
+def _is_laid(part: PlacedLine) -> bool:
     """Whether a part has words that no tab parts."""
     return part.lines.label is None and len(part.lines.tokens) > 0 and len(part.places) > 0
 
 
-def _laid(parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None) -> Iterator[list[list[Glyphs]]]:
+def _laid(
+    parts: Sequence[PlacedLine], colour: Tone, origin: Origin, ink_of: InkOf | None
+) -> Iterator[list[list[Glyphs]]]:
     """The body of lines, those of one strip laid together; those that cannot be laid so, word by word."""
     for _, group in groupby(parts, key=lambda part: id(part.lines.strip)):
         yield from _laid_together(list(group), colour, origin, ink_of)
 
 
 def _laid_together(
-    parts: Sequence[Placed], colour: Tone, origin: Origin, ink_of: InkOf | None
+    parts: Sequence[PlacedLine], colour: Tone, origin: Origin, ink_of: InkOf | None
 ) -> Iterator[list[list[Glyphs]]]:
     asked = []
     for lines, start, places in parts:
         lefts = [left + inner for (left, _), inner in zip(places, lines.lefts_from(start), strict=False)]
-        asked.append(Part(lines, start, start + len(places), lefts))
-    laid = lay(asked)
+        asked.append(LinePart(lines, start, start + len(places), lefts))
+    laid = lay_lines(asked)
     style = parts[0].lines.style
     baselines = [baseline for part in parts for _, baseline in part.places]
     marks: list[list[Glyphs]] = [[] for _ in baselines]

@@ -7,8 +7,8 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.faces.directions import begins_right
 from half_fold.core.typesetting.faces.words import Word
-from half_fold.core.typesetting.lines.composer import Composer, words_of
-from half_fold.core.typesetting.lines.openings import opened
+from half_fold.core.typesetting.lines.composer import Composer, words_of_runs
+from half_fold.core.typesetting.lines.openings import opening_of
 from half_fold.core.typesetting.lines.roles import Style
 from half_fold.core.typesetting.lines.tokens import TokenTable
 from half_fold.core.typesetting.marks.laying import Spacing
@@ -37,7 +37,9 @@ class Unbroken(Struct, frozen=True):
 def unbroken(composer: Composer, paragraph: Paragraph, style: Style) -> Unbroken:
     """The paragraph on one line; ``width`` in points, without what hangs in the margins."""
     table = composer.table(style.setting)
-    words = words_of(opened(paragraph, style) if style.opening_words else paragraph.runs, style.setting.language)
+    words = words_of_runs(
+        opening_of(paragraph, style) if style.opening_words else paragraph.runs, style.setting.language
+    )
     words = [table.faced(word) for word in words]
     if not words:
         return Unbroken(style, table, (), (), 0.0, 0.0)

@@ -11,7 +11,7 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.typesetting.faces.directions import in_sight_order
 from half_fold.core.typesetting.faces.faces import Shaped
 from half_fold.core.typesetting.faces.words import Piece, Word
-from half_fold.core.typesetting.lines.drawn import Look, look_of_space, said_of
+from half_fold.core.typesetting.lines.drawn import GlyphLook, look_of_space, texts_with_soft_hyphen
 from half_fold.core.typesetting.lines.tokens import TokenTable
 from half_fold.core.typesetting.marks.laying import Spacing
 
@@ -44,7 +44,7 @@ def word_marks(
             x += gap * spaced.factor + spaced.letters
             continue
         shaped = table.shape(piece)
-        texts = said_of(shaped, piece.level) if hyphenated else shaped.texts
+        texts = texts_with_soft_hyphen(shaped, piece.level) if hyphenated else shaped.texts
         x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
     return runs.marks(size, left, baseline, colour, origin, ink_of)
 
@@ -105,7 +105,7 @@ class Runs:
                 run.texts.append(text)
         return x + shaped.width
 
-    def add_space(self, shaped: Shaped, look: Look, x: float) -> None:
+    def add_space(self, shaped: Shaped, look: GlyphLook, x: float) -> None:
         """Lay the glyph of a word space, which goes with the words before it where they look as it does."""
         run = self._to(look)
         run.gids.append(shaped.glyphs[0])

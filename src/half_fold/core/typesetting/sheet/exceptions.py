@@ -41,7 +41,7 @@ def exceptions_of(publication: Publication, role: str) -> Counter[Apart]:
     return found
 
 
-def said_exceptions(publication: Publication, role: str) -> str:
+def format_exceptions(publication: Publication, role: str) -> str:
     """``3 words in 2 ways: 120 %; straw``; "" where there are none."""
     found = exceptions_of(publication, role)
     if not found:

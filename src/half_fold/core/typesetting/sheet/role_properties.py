@@ -10,7 +10,7 @@ from half_fold.core.publication.property import Choices, Property
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.surgery import may_be_base
 from half_fold.core.typesetting.faces.faces import families
-from half_fold.core.typesetting.faces.scripts import read_fallbacks, told_fallbacks
+from half_fold.core.typesetting.faces.scripts import decode_fallbacks, format_fallbacks
 
 _ALIGNED: Choices = tuple((way, way) for way in ("justified", "left", "right", "centre"))
 _BEGINS: Choices = (
@@ -41,7 +41,7 @@ def _in_its_family(_: Publication, role: Role) -> Role:
 def _fallbacks() -> Property[Role]:
     made = field_of(Role, "fallback", "Other scripts", "text", note="script: family, for letters it has not got")
     write = made.write
-    return with_(made, write=lambda role, text: write(role, told_fallbacks(read_fallbacks(text))))
+    return with_(made, write=lambda role, text: write(role, format_fallbacks(decode_fallbacks(text))))
 
 
 def _role(name: str, label: str, kind: Any, **more: Any) -> Property[Role]:

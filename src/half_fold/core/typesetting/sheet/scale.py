@@ -17,7 +17,7 @@ STEPS_DOWN, STEPS_UP = 4, 16
 NOT_SCALED = frozenset({"spine", "masthead"})
 
 
-class Proposal(Struct, frozen=True):
+class ScaleProposal(Struct, frozen=True):
     """A role's size now and on the scale, and the leading that keeps it on the baseline grid, in points."""
 
     role: str
@@ -34,7 +34,7 @@ def sizes_of(ratio: float, body: float) -> list[float]:
     return [round(body * ratio**step, 1) for step in range(-STEPS_DOWN, STEPS_UP)]
 
 
-def propose(publication: Publication, ratio: float) -> list[Proposal]:
+def propose(publication: Publication, ratio: float) -> list[ScaleProposal]:
     """For every role but the body the size of the scale that is nearest to its own (by ratio), and its leading.
 
     Text smaller than the body, and set in running columns, keeps the body's leading; display type takes the fewest
@@ -54,7 +54,7 @@ def propose(publication: Publication, ratio: float) -> list[Proposal]:
         leading = math.ceil(size * LEAST_LEADING / step - 1e-9) * step
         if size < body.size.pt and role.leading.pt < step:
             leading = step * max(0.5, math.ceil(2 * size * 1.15 / step) / 2)
-        out.append(Proposal(own.name, own.label, role.size.pt, size, leading))
+        out.append(ScaleProposal(own.name, own.label, role.size.pt, size, leading))
     return out
 
 

@@ -14,7 +14,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, role_named, with_role
 from half_fold.core.typesetting.faces.faces import face, face_key, require_face
-from half_fold.core.typesetting.faces.scripts import stated_fallbacks, told_fallbacks
+from half_fold.core.typesetting.faces.scripts import format_fallbacks, parse_fallbacks
 from half_fold.core.typesetting.sheet.role_properties import BASED_ON
 from half_fold.core.typesetting.sheet.role_properties import ROLE as ROLE_VALUES
 
@@ -50,9 +50,9 @@ def with_fallback(publication: Publication, script: str, family: str, beside: bo
     for role in publication.roles:
         if role.based_on and "fallback" not in role.own:
             continue
-        stated = [pair for pair in stated_fallbacks(role.fallback) if pair != (script, family)]
+        stated = [pair for pair in parse_fallbacks(role.fallback) if pair != (script, family)]
         others = tuple(pair for pair in stated if beside or pair[0] != script)
-        publication = with_role(publication, stating(role, fallback=told_fallbacks(((script, family), *others))))
+        publication = with_role(publication, stating(role, fallback=format_fallbacks(((script, family), *others))))
     return publication
 
 

@@ -5,11 +5,11 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.docx_styles import OFF, Look, Numbering, Styles, numeral
-from half_fold.core.typesetting.texts.equations import equation_words
-from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, name_of
+from half_fold.core.typesetting.texts.docx_styles import OFF, DocxStyles, Numbering, StyleLook, numeral
+from half_fold.core.typesetting.texts.equations import format_equation
+from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, element_name
 from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, on_one_line, trimmed
-from half_fold.core.typesetting.texts.symbols import symbol
+from half_fold.core.typesetting.texts.symbols import symbol_letter
 
 _NAMED = {"title": "title", "subtitle": "subtitle", "normal": "body"} | dict.fromkeys(QUOTES, "quote")
 _BODY = re.compile(r"(body text.*|normal.*|no spacing|default.*|text body|compact|first paragraph)$")
@@ -40,7 +40,9 @@ def read_docx(path: Path, reading: Reading) -> Reading:
 def _note_heads(package: Package, reading: Reading) -> None:
     for part in package.names:
         is_head = re.fullmatch(r"word/(header|footer)\d*\.xml", part)
-        if is_head and any(name_of(each) == "t" and (each.text or "").strip() for each in package.xml(part).iter()):
+        if is_head and any(
+            element_name(each) == "t" and (each.text or "").strip() for each in package.xml(part).iter()
+        ):
             reading.note("Heads and feet of its pages were left out; a master carries those.")
 
 
@@ -49,7 +51,7 @@ class _Document:
 
     def __init__(self, package: Package, reading: Reading) -> None:
         self.reading = reading
-        self.styles = Styles(package.optional("word/styles.xml"))
+        self.styles = DocxStyles(package.optional("word/styles.xml"))
         self.numbering = Numbering(package.optional("word/numbering.xml"))
         self._notes = {kind: self._told(package, kind) for kind in ("footnote", "endnote")}
         self._counts = {"footnote": 0, "endnote": 0}
@@ -65,7 +67,7 @@ class _Document:
     def blocks(self, element: Element) -> None:
         """Paragraphs and tables, wherever they are wrapped."""
         for each in element:
-            name = name_of(each)
+            name = element_name(each)
             if name == "p":
                 self._paragraph(each)
             elif name == "tbl":
@@ -84,7 +86,7 @@ class _Document:
         before = child(child(element, "pPr"), "pageBreakBefore")
         if before is not None and attribute(before, "val") not in OFF:
             self.reading.met("page break", _UNBROKEN)
-        runs = list(self._inline(element, Look()))
+        runs = list(self._inline(element, StyleLook()))
         if found == "body" and TAB in "".join(run.text for run in runs).strip():
             found = "entry"
         self.reading.add(found, runs, bullet)
@@ -117,9 +119,9 @@ class _Document:
         found = self.styles.name(style_id)
         return (found, f"{LEVEL * level}{label}{_SPACE}" if label else "") if found else ("body", "")
 
-    def _inline(self, element: Element, look: Look) -> Iterator[Run]:
+    def _inline(self, element: Element, look: StyleLook) -> Iterator[Run]:
         for each in element:
-            name = name_of(each)
+            name = element_name(each)
             if name == "r":
                 yield from self._run(each)
             elif name in _GONE:
@@ -138,7 +140,7 @@ class _Document:
 
     def _equation(self, element: Element) -> Run:
         self.reading.met("equation", "became plain words")
-        return Run(text=equation_words(element))
+        return Run(text=format_equation(element))
 
     def _run(self, element: Element) -> Iterator[Run]:
         look = self.styles.look(child(element, "rPr"))
@@ -164,7 +166,7 @@ class _Document:
     def _parts(self, element: Element) -> Iterator[str | Run]:
         """What a run holds: words, and marks that look as they look by themselves."""
         for each in element:
-            name = name_of(each)
+            name = element_name(each)
             if name == "t":
                 self._fill_field(each.text or "")
                 yield each.text or ""
@@ -191,11 +193,11 @@ class _Document:
                 yield from self._drawn(each)
             elif name == "ruby":
                 self.reading.met("reading beside its letters", "was left out")
-                yield from self._inline(each, Look())
+                yield from self._inline(each, StyleLook())
 
     def _symbol(self, element: Element) -> str:
         font, code = attribute(element, "font"), attribute(element, "char")
-        found = symbol(font, code)
+        found = symbol_letter(font, code)
         if not found:
             self.reading.met(f"sign of the font {font}", "was left out, for it is not known")
         return found
@@ -210,7 +212,7 @@ class _Document:
             self._within += 1
             runs = [Run(text=f"{number}{_SPACE}")]
             for at, paragraph in enumerate(children(note, "p")):
-                runs += [Run(text=" ")] * bool(at) + trimmed(self._inline(paragraph, Look()))
+                runs += [Run(text=" ")] * bool(at) + trimmed(self._inline(paragraph, StyleLook()))
             self._within -= 1
             self.reading.later("note", runs)
         return note_mark(number)
@@ -233,7 +235,7 @@ class _Document:
         boxes = list(_within(element, "txbxContent"))
         self._boxes += boxes
         if not boxes:
-            thing = "embedded object" if name_of(element) == "object" else "picture"
+            thing = "embedded object" if element_name(element) == "object" else "picture"
             self.reading.met(thing, "was left out; bring it in in the picture drawer")
         yield ""
 
@@ -260,7 +262,7 @@ class _Document:
         """The words of a cell on one line."""
         for at, paragraph in enumerate(_wrapped(cell, "p")):
             _, bullet = self._kind(paragraph)
-            runs = [Run(text=bullet), *self._inline(paragraph, Look())]
+            runs = [Run(text=bullet), *self._inline(paragraph, StyleLook())]
             if at and "".join(run.text for run in runs).strip():
                 yield Run(text=" ")
             yield from on_one_line(runs)
@@ -284,18 +286,18 @@ def _chosen(element: Element) -> Element:
 def _wrapped(element: Element, name: str) -> Iterator[Element]:
     """The children of that name, also those in content controls."""
     for each in element:
-        if name_of(each) == name:
+        if element_name(each) == name:
             yield each
-        elif name_of(each) in _THROUGH:
+        elif element_name(each) in _THROUGH:
             yield from _wrapped(each, name)
 
 
 def _within(element: Element, name: str) -> Iterator[Element]:
     """The outermost elements of that name, of content told in two ways only the first."""
     for each in element:
-        if name_of(each) == name:
+        if element_name(each) == name:
             yield each
-        elif name_of(each) == "AlternateContent":
+        elif element_name(each) == "AlternateContent":
             yield from _within(_chosen(each), name)
         else:
             yield from _within(each, name)

@@ -12,7 +12,7 @@ OFF = ("0", "false", "off", "none")
 MOST_BASED = 30  # styles based on one another
 
 
-class Look(NamedTuple):
+class StyleLook(NamedTuple):
     """What is said of words; None where nothing is."""
 
     bold: bool | None = None
@@ -23,12 +23,12 @@ class Look(NamedTuple):
     hidden: bool | None = None
     rise: str | None = None
 
-    def over(self, other: "Look") -> "Look":
+    def over(self, other: "StyleLook") -> "StyleLook":
         """This, and where it says nothing the other."""
         return other._replace(**{name: said for name, said in self._asdict().items() if said is not None})
 
 
-class Styles:
+class DocxStyles:
     """The styles of a document by their ids."""
 
     def __init__(self, root: Element | None) -> None:
@@ -40,18 +40,20 @@ class Styles:
         shown = child(self._styles.get(style_id), "name")
         return attribute(shown, "val") if shown is not None else style_id
 
-    def look(self, properties: Element | None) -> Look:
+    def look(self, properties: Element | None) -> StyleLook:
         """What the properties of a run say, its character style included."""
         if properties is None:
-            return Look()
+            return StyleLook()
         style = child(properties, "rStyle")
-        based = self._look_of(attribute(style, "val")) if style is not None else Look()
+        based = self._look_of(attribute(style, "val")) if style is not None else StyleLook()
         return _stated(properties).over(based)
 
-    def _look_of(self, style_id: str) -> Look:
-        look = Look()
+    def _look_of(self, style_id: str) -> StyleLook:
+        look = StyleLook()
         for style in self._based(style_id):
-            named = {"strong": Look(bold=True), "emphasis": Look(italic=True)}.get(self.name(style_id).lower(), Look())
+            named = {"strong": StyleLook(bold=True), "emphasis": StyleLook(italic=True)}.get(
+                self.name(style_id).lower(), StyleLook()
+            )
             look = look.over(_stated(child(style, "rPr"))).over(named)
         return look
 
@@ -82,7 +84,7 @@ class Styles:
         return out
 
 
-def _stated(properties: Element | None) -> Look:
+def _stated(properties: Element | None) -> StyleLook:
     def said(name: str) -> bool | None:
         found = child(properties, name)
         return None if found is None else attribute(found, "val").lower() not in OFF
@@ -94,7 +96,7 @@ def _stated(properties: Element | None) -> Look:
         else None
     )
     struck = said("strike") or said("dstrike")
-    return Look(said("b"), said("i"), said("smallCaps"), said("caps"), struck, said("vanish"), rise)
+    return StyleLook(said("b"), said("i"), said("smallCaps"), said("caps"), struck, said("vanish"), rise)
 
 
 class _Level(Struct):

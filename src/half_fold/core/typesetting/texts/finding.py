@@ -8,10 +8,10 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.texts.reading import joined
+from half_fold.core.typesetting.texts.reading import join_paragraphs
 
 
-class Place(NamedTuple):
+class FoundPlace(NamedTuple):
     """Characters [start, end) of a paragraph."""
 
     paragraph: int
@@ -29,11 +29,11 @@ def pattern_of(words: str, whole: bool = False, exact: bool = False) -> re.Patte
     return re.compile(text, 0 if exact else re.IGNORECASE)
 
 
-def find(paragraphs: Sequence[Paragraph], pattern: re.Pattern[str]) -> Iterator[Place]:
+def find(paragraphs: Sequence[Paragraph], pattern: re.Pattern[str]) -> Iterator[FoundPlace]:
     """Every place the pattern stands at, in reading order."""
     for index, paragraph in enumerate(paragraphs):
         for match in pattern.finditer(paragraph.text):
-            yield Place(index, match.start(), match.end())
+            yield FoundPlace(index, match.start(), match.end())
 
 
 def replaced(paragraph: Paragraph, start: int, end: int, words: str) -> Paragraph:
@@ -49,7 +49,7 @@ def replaced(paragraph: Paragraph, start: int, end: int, words: str) -> Paragrap
             put = True
         else:
             runs.append(replace(run, text=run.text[:low] + run.text[high:]) if inside else run)
-    return replace(paragraph, runs=joined(run for run in runs if run.text))
+    return replace(paragraph, runs=join_paragraphs(run for run in runs if run.text))
 
 
 def replace_all(

@@ -7,7 +7,17 @@ from typing import Any
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.reading import BREAK, BULLET, LEVEL, LINE, STARS, TAB, Reading, joined, note_mark
+from half_fold.core.typesetting.texts.reading import (
+    BREAK,
+    BULLET,
+    LEVEL,
+    LINE,
+    STARS,
+    TAB,
+    Reading,
+    join_paragraphs,
+    note_mark,
+)
 
 _SEVERAL = re.compile(r" *[\n\r\f\v]+ *| {2,}")
 SMALL_TAGS = {"<sup>": "superior", "<sub>": "inferior"}
@@ -198,4 +208,4 @@ def _runs(tokens: Sequence[Any], reading: Reading) -> list[Run]:
             reading.met("tag within a paragraph", "was left out")
         elif kind not in ("link_close", "s_close", "footnote_anchor"):
             runs.append(replace(style, text=content))
-    return list(joined(runs))
+    return list(join_paragraphs(runs))

@@ -7,9 +7,9 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
-from half_fold.core.typesetting.texts.equations import equation_words
-from half_fold.core.typesetting.texts.odt_styles import PLAIN, Styles, Words
-from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, name_of, whole
+from half_fold.core.typesetting.texts.equations import format_equation
+from half_fold.core.typesetting.texts.odt_styles import PLAIN, OdtStyles, Words
+from half_fold.core.typesetting.texts.office import Element, Package, attribute, child, children, element_name, whole
 from half_fold.core.typesetting.texts.reading import BREAK, LEVEL, QUOTES, TAB, Reading, note_mark, on_one_line, trimmed
 
 _NAMED = {"title": "title", "subtitle": "subtitle", "standard": "body"} | dict.fromkeys(QUOTES, "quote")
@@ -34,7 +34,7 @@ def read_odt(path: Path, reading: Reading) -> Reading:
         if text is None:
             raise package.broken()
         try:
-            _Walk(Styles(root, package.optional("styles.xml")), reading, package).blocks(text)
+            _Walk(OdtStyles(root, package.optional("styles.xml")), reading, package).blocks(text)
         except RecursionError as error:
             raise package.broken() from error
     return reading.finish()
@@ -43,7 +43,7 @@ def read_odt(path: Path, reading: Reading) -> Reading:
 class _Walk:
     """Goes through a document's text in reading order."""
 
-    def __init__(self, styles: Styles, reading: Reading, package: Package) -> None:
+    def __init__(self, styles: OdtStyles, reading: Reading, package: Package) -> None:
         self.styles, self.reading, self.package = styles, reading, package
         self._boxes: list[Element] = []
         self._counts: dict[str, list[int]] = {}  # how far lists of a style have come, for those that go on
@@ -51,7 +51,7 @@ class _Walk:
     def blocks(self, node: Element, inside: str = "") -> None:
         """Paragraphs, lists and tables, wherever they are wrapped."""
         for each in node:
-            name = name_of(each)
+            name = element_name(each)
             if name in ("p", "h"):
                 self._paragraph(each, inside)
             elif name == "list":
@@ -59,7 +59,7 @@ class _Walk:
             elif name == "table":
                 self._table(each)
             elif name == "tracked-changes":
-                gone = sum(name_of(change) == "deletion" for change in each.iter())
+                gone = sum(element_name(change) == "deletion" for change in each.iter())
                 self.reading.met("deleted passage", "was left out", gone)
             elif name in ("frame", "custom-shape", "rect", "g"):
                 list(self._drawn(each))
@@ -72,7 +72,7 @@ class _Walk:
     def _paragraph(self, node: Element, inside: str = "", bullet: str = "") -> None:
         style = attribute(node, "style-name")
         found = inside or self._found(node, style)
-        if name_of(node) == "h" and not bullet:
+        if element_name(node) == "h" and not bullet:
             bullet = self._heading_number(node)
         look = self.styles.words(style, PLAIN, "paragraph")
         runs = list(self._runs(node, look if found == "body" else plainly(look)))
@@ -100,7 +100,7 @@ class _Walk:
             self.blocks(box)
 
     def _found(self, node: Element, style: str) -> str:
-        if name_of(node) == "h":
+        if element_name(node) == "h":
             return f"heading {min(6, max(1, whole(attribute(node, 'outline-level'), 1)))}"
         name = self.styles.paragraph(style)
         if name.lower() in _NAMED or not name:
@@ -118,10 +118,10 @@ class _Walk:
         goes_on = attribute(node, "continue-numbering") == "true" or attribute(node, "continue-list")
         count = self._counts.get(key, [0])[-1] if goes_on else self._start(style, len(above) + 1) - 1
         for item in node:
-            if name_of(item) == "list-header":
+            if element_name(item) == "list-header":
                 self.blocks(item, self._kind(above))
                 continue
-            if name_of(item) != "list-item":
+            if element_name(item) != "list-item":
                 continue
             count = whole(attribute(item, "start-value"), count + 1)
             self._item(item, style, [*above, count])
@@ -132,15 +132,15 @@ class _Walk:
         label = self.styles.label(style, counts)
         bullet = f"{LEVEL * (len(counts) - 1)}{label}{_SPACE}" if label else ""
         for each in item:
-            if name_of(each) == "list":
+            if element_name(each) == "list":
                 self._list(each, style, counts)
-            elif name_of(each) in ("p", "h"):
-                is_heading = name_of(each) == "h"
+            elif element_name(each) in ("p", "h"):
+                is_heading = element_name(each) == "h"
                 self._paragraph(
                     each, "" if is_heading else self._kind(counts[1:]), bullet.lstrip(LEVEL) if is_heading else bullet
                 )
                 bullet = ""
-            elif name_of(each) == "table":
+            elif element_name(each) == "table":
                 self._table(each)
 
     def _kind(self, above: list[int]) -> str:
@@ -158,10 +158,12 @@ class _Walk:
         for row in _within(node, "table-row"):
             runs: list[Run] = []
             inner: list[Element] = []
-            for at, cell in enumerate(each for each in row if name_of(each) in ("table-cell", "covered-table-cell")):
+            for at, cell in enumerate(
+                each for each in row if element_name(each) in ("table-cell", "covered-table-cell")
+            ):
                 again = min(MOST_REPEATED, max(1, whole(attribute(cell, "number-columns-repeated"), 1)))
                 runs += [Run(text=TAB)] * bool(at)
-                if name_of(cell) == "table-cell":
+                if element_name(cell) == "table-cell":
                     runs += self._cell(cell)
                     inner += list(_within(cell, "table"))
                 runs += [Run(text=TAB)] * (again - 1)
@@ -184,22 +186,22 @@ class _Walk:
     def _labelled(self, node: Element, style: str, above: list[int]) -> Iterator[tuple[str, Element]]:
         """The paragraphs in a cell, those of lists each with what stands before it."""
         for each in node:
-            if name_of(each) in ("p", "h"):
+            if element_name(each) in ("p", "h"):
                 yield "", each
-            elif name_of(each) == "list":
+            elif element_name(each) == "list":
                 style = attribute(each, "style-name") or style
                 for count, item in enumerate(children(each, "list-item"), self._start(style, len(above) + 1)):
                     label = self.styles.label(style, [*above, count])
                     for _, paragraph in self._labelled(item, style, [*above, count]):
                         yield label, paragraph
                         label = ""
-            elif name_of(each) in _THROUGH:
+            elif element_name(each) in _THROUGH:
                 yield from self._labelled(each, style, above)
 
     def _runs(self, node: Element, look: Words) -> Iterator[Run]:
         yield from self._said(node.text, look)
         for each in node:
-            name = name_of(each)
+            name = element_name(each)
             if name == "span":
                 yield from self._runs(each, self.styles.words(attribute(each, "style-name"), look))
             elif name == "tab":
@@ -252,7 +254,7 @@ class _Walk:
     def _drawn(self, node: Element) -> Iterator[Run]:
         """Words in a box or a shape go after the paragraph; a picture is left out and said."""
         box = child(node, "text-box")
-        if box is None and name_of(node) != "frame" and any(name_of(each) == "p" for each in node.iter()):
+        if box is None and element_name(node) != "frame" and any(element_name(each) == "p" for each in node.iter()):
             box = node
         formula = child(node, "object")
         if box is not None:
@@ -264,16 +266,16 @@ class _Walk:
 
     def _object(self, node: Element) -> Iterator[Run]:
         """An embedded object, of which only equations say anything."""
-        math = next((each for each in node.iter() if name_of(each) == "math"), None)
+        math = next((each for each in node.iter() if element_name(each) == "math"), None)
         part = attribute(node, "href").removeprefix("./").strip("/") + "/content.xml"
         if math is None and part in self.package.names:
             root = self.package.xml(part)
-            math = root if name_of(root) == "math" else None
+            math = root if element_name(root) == "math" else None
         if math is None:
             self.reading.met("embedded object", "was left out")
             return
         self.reading.met("equation", "became plain words")
-        yield Run(text=equation_words(math))
+        yield Run(text=format_equation(math))
 
 
 def plainly(look: Words) -> Words:
@@ -298,16 +300,16 @@ def _collapsed(runs: Iterator[Run] | list[Run]) -> list[Run]:
 def _within(node: Element, name: str) -> Iterator[Element]:
     """The outermost elements of that name, but not those inside another table."""
     for each in node:
-        if name_of(each) == name:
+        if element_name(each) == name:
             yield each
-        elif name_of(each) not in ("table", "note"):
+        elif element_name(each) not in ("table", "note"):
             yield from _within(each, name)
 
 
 def _paragraphs(node: Element) -> Iterator[Element]:
     """The paragraphs in a cell or note, those of lists included, but not those inside another table."""
     for each in node:
-        if name_of(each) in ("p", "h"):
+        if element_name(each) in ("p", "h"):
             yield each
-        elif name_of(each) not in ("table", "note", "frame", "annotation"):
+        elif element_name(each) not in ("table", "note", "frame", "annotation"):
             yield from _paragraphs(each)

@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from half_fold.core.publication.records import Run
 from half_fold.core.typesetting.texts.docx_styles import numeral
-from half_fold.core.typesetting.texts.office import Element, attribute, children, name_of, whole
+from half_fold.core.typesetting.texts.office import Element, attribute, children, element_name, whole
 from half_fold.core.typesetting.texts.reading import BULLET
 
 MOST_BASED = 30  # styles made from one another
@@ -24,7 +24,7 @@ class Words(Struct, frozen=True):
 PLAIN = Words(Run(text=""))
 
 
-class Styles:
+class OdtStyles:
     """Automatic and named styles of a document by their names."""
 
     def __init__(self, *roots: Element | None) -> None:
@@ -32,17 +32,17 @@ class Styles:
         self._lists: dict[str, dict[int, Element]] = {}
         for root in roots:
             for place in root if root is not None else ():
-                if name_of(place) in ("automatic-styles", "styles"):
+                if element_name(place) in ("automatic-styles", "styles"):
                     self._take(place)
 
     def _take(self, place: Element) -> None:
         for style in place:
             name = attribute(style, "name")
-            if name_of(style) == "style":
+            if element_name(style) == "style":
                 self._styles.setdefault((attribute(style, "family"), name), style)
-            elif name_of(style) in ("list-style", "outline-style"):
+            elif element_name(style) in ("list-style", "outline-style"):
                 levels = {whole(attribute(level, "level"), 1): level for level in style}
-                self._lists.setdefault(name if name_of(style) == "list-style" else "outline", levels)
+                self._lists.setdefault(name if element_name(style) == "list-style" else "outline", levels)
 
     def words(self, name: str, over: Words, family: str = "text") -> Words:
         """The look of words in a style within ``over``."""
@@ -80,7 +80,7 @@ class Styles:
     def label(self, list_style: str, counts: list[int]) -> str:
         """What stands before an item whose numbers, from the outermost list on, are ``counts``."""
         level = self.level(list_style, len(counts))
-        if level is None or name_of(level) in ("list-level-style-bullet", "list-level-style-image"):
+        if level is None or element_name(level) in ("list-level-style-bullet", "list-level-style-image"):
             sign = attribute(level, "bullet-char") if level is not None else ""
             return sign if sign and not "\ue000" <= sign <= "\uf8ff" else BULLET
         shown = max(1, whole(attribute(level, "display-levels"), 1))

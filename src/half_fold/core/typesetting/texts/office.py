@@ -67,7 +67,7 @@ class Package:
         return self.xml(part) if part in self.names else None
 
 
-def name_of(element: Element) -> str:
+def element_name(element: Element) -> str:
     """An element's name without its namespace; "" for comments and instructions."""
     tag = element.tag
     return tag.rpartition("}")[2] if isinstance(tag, str) else ""
@@ -88,7 +88,7 @@ def child(element: Element | None, name: str) -> Element | None:
 
 def children(element: Element, name: str) -> Iterator[Element]:
     """The children of that name."""
-    return (each for each in element if name_of(each) == name)
+    return (each for each in element if element_name(each) == name)
 
 
 def whole(text: str, otherwise: int = 0) -> int:

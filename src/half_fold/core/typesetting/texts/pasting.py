@@ -6,17 +6,19 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.texts.reading import joined
+from half_fold.core.typesetting.texts.reading import join_paragraphs
 
 
-class Place(NamedTuple):
+class PastePlace(NamedTuple):
     """Before a letter of a paragraph, both by number."""
 
     paragraph: int
     letter: int
 
 
-def pasted(paragraphs: Sequence[Paragraph], start: Place, end: Place, lines: Sequence[str]) -> tuple[Paragraph, ...]:
+def pasted(
+    paragraphs: Sequence[Paragraph], start: PastePlace, end: PastePlace, lines: Sequence[str]
+) -> tuple[Paragraph, ...]:
     """The paragraphs with lines in place of what stands from ``start`` to ``end``: each line a paragraph.
 
     They are in the role of the paragraph that they begin in, or, where all of that goes, of the one that they end in;
@@ -29,7 +31,7 @@ def pasted(paragraphs: Sequence[Paragraph], start: Place, end: Place, lines: Seq
     put[0], put[-1] = [*before, *put[0]], [*put[-1], *after]
     stays = last if start.letter == 0 and end.paragraph > start.paragraph else first
     inner = Paragraph(role=stays.role, language=stays.language, runs=())
-    made = [replace(inner, runs=joined(runs)) for runs in put]
+    made = [replace(inner, runs=join_paragraphs(runs)) for runs in put]
     made[0] = replace(stays, runs=made[0].runs)
     return (*paragraphs[: start.paragraph], *made, *paragraphs[end.paragraph + 1 :])
 

@@ -51,7 +51,7 @@ def role_table(publication: Publication) -> dict[str, str]:
     return {**usual, **{each.found.lower(): each.role for each in publication.text_roles}}
 
 
-def say_role(publication: Publication, found: str, role: str) -> Publication:
+def set_text_role(publication: Publication, found: str, role: str) -> Publication:
     """The job's table with that kind of paragraph becoming ``role`` (what it is usually, or "", takes the entry out).
 
     Problem where there is no such role.
@@ -114,7 +114,7 @@ class Reading(Struct):
 
     def later(self, found: str, runs: Iterable[Run]) -> None:
         """A paragraph that is to stand behind all others, such as a note."""
-        self._later.append((found, joined(runs)))
+        self._later.append((found, join_paragraphs(runs)))
 
     def finish(self) -> "Reading":
         """Set what was to stand at the end; gives itself."""
@@ -152,7 +152,7 @@ class Reading(Struct):
                 found = "break"
             kind = FIRST if found == "body" and self._opens else found
             self._opens = found in OPENS or (found == "subtitle" and self._opens)
-            self.paragraphs.append(Paragraph(role=self.role(kind), runs=self._curled(joined(made))))
+            self.paragraphs.append(Paragraph(role=self.role(kind), runs=self._curled(join_paragraphs(made))))
             if is_heading:
                 self._heading = self.paragraphs[-1].text
 
@@ -171,7 +171,7 @@ class Reading(Struct):
         return curled(runs, self.language)
 
 
-def joined(runs: Iterable[Run]) -> tuple[Run, ...]:
+def join_paragraphs(runs: Iterable[Run]) -> tuple[Run, ...]:
     """Runs of the same style that follow one another as one."""
     out: list[Run] = []
     for run in runs:

@@ -48,7 +48,7 @@ _WINGDINGS |= {
 _FONTS = {"symbol": _SYMBOL, "wingdings": _WINGDINGS}
 
 
-def symbol(font: str, code: str) -> str:
+def symbol_letter(font: str, code: str) -> str:
     """The letter that a sign of a font stands for, its code in hexadecimal; "" where that is not known."""
     try:
         number = int(code, 16)

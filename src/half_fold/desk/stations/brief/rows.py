@@ -12,7 +12,7 @@ from half_fold.core.brief.creep import WARN_MM, creep_numbers
 from half_fold.core.brief.dummies import add_dummy, drop_dummy, measured
 from half_fold.core.brief.papers import find_paper, keep_paper, known_papers, library
 from half_fold.core.brief.printer_properties import SHEET, set_sheet
-from half_fold.core.brief.printers import Change, changes, keep_sheet
+from half_fold.core.brief.printers import Change, keep_sheet, sheet_changes
 from half_fold.core.brief.properties import BRIEF
 from half_fold.core.brief.soft_spine import SCHOOLS
 from half_fold.core.brief.spine import (
@@ -27,14 +27,14 @@ from half_fold.core.brief.stock import caliper, grammage, volume
 from half_fold.core.brief.weight import carton, run_weight, weight
 from half_fold.core.brief.wrap import cover_numbers, has_cover
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, length, show
+from half_fold.core.measure.length import counted, figure, format_length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.worked import Worked
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.settings import PLAN
 from half_fold.core.publication.records import Dummy, Paper, Publication
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
 
@@ -63,30 +63,32 @@ class BriefRows:
     def binding(self) -> Binding:
         return binding_named(self.publication.brief.binding)
 
-    def sections(self) -> list[Section]:
+    def sections(self) -> list[RowSection]:
         """The working of the brief, from trim to dummies."""
         school = SCHOOLS[self.publication.brief.spine_school]
         binding = self.binding
         words = f"{school}; the printer's own sheet wins" if binding.has_spine else binding.no_spine
-        spine_first = [Section("Spine and cover", words, self._spine())] if binding.bound else []
-        made = [*spine_first, Section("What is made", "", self._made())]
+        spine_first = [RowSection("Spine and cover", words, self._spine())] if binding.bound else []
+        made = [*spine_first, RowSection("What is made", "", self._made())]
         if binding.on_screen:
-            return [*made, Section("On the screen", "as the shop or the reader shows it", self._asked())]
+            return [*made, RowSection("On the screen", "as the shop or the reader shows it", self._asked())]
         if has_cover(self.publication) and not binding.bound:
-            made.append(Section("Cover", "the printer's own sheet wins", self._given_cover()))
-        made.append(Section("Papers", "a figure is typed or derived", self._papers()))
-        made.append(Section("What the printer asks for", "usual figures; the printer's own sheet wins", self._asked()))
+            made.append(RowSection("Cover", "the printer's own sheet wins", self._given_cover()))
+        made.append(RowSection("Papers", "a figure is typed or derived", self._papers()))
+        made.append(
+            RowSection("What the printer asks for", "usual figures; the printer's own sheet wins", self._asked())
+        )
         if not binding.bound:
-            return [*made, Section("Printer's sheet", "copied into the job", self._printer())]
-        made.append(Section("Weight", "glue is left out of it", self._weight()))
+            return [*made, RowSection("Printer's sheet", "copied into the job", self._printer())]
+        made.append(RowSection("Weight", "glue is left out of it", self._weight()))
         creep = creep_numbers(self.publication)
         if creep:
-            made.append(Section("Creep", "sheets inside others are pushed out", self._creep(creep)))
+            made.append(RowSection("Creep", "sheets inside others are pushed out", self._creep(creep)))
         return [
             *made,
-            Section("On other papers", "this job, same extent", self._compare()),
-            Section("Measured dummies", "from two on they speak for the paper", self._dummies()),
-            Section("Printer's sheet", "copied into the job", self._printer()),
+            RowSection("On other papers", "this job, same extent", self._compare()),
+            RowSection("Measured dummies", "from two on they speak for the paper", self._dummies()),
+            RowSection("Printer's sheet", "copied into the job", self._printer()),
         ]
 
     # Rows ---------------------------------------------------------------------------------------
@@ -142,13 +144,13 @@ class BriefRows:
         """A spine that is wanted, and the extent that comes nearest to it."""
         wanted = self.wanted_spine
         unit = self.publication.brief.unit
-        shown = show(wanted * MM, unit) if wanted else "say one"
+        shown = format_length(wanted * MM, unit) if wanted else "say one"
         typed = shown.replace(" ", "") if wanted else ""
         items: Items = [Row("A spine of", shown, "finds the extent for it", "", typed, self._want)]
         found = extent_for_spine(self.publication, wanted) if wanted else None
         if found is not None and found[0] != len(self.publication.pages):
             pages, comes_to = found
-            words = f"{pages} pages come nearest: a spine of {show(comes_to * MM, unit)}."
+            words = f"{pages} pages come nearest: a spine of {format_length(comes_to * MM, unit)}."
             act = (
                 f"Make it {pages} pages",
                 lambda: self.session.edit(lambda p: set_extent(p, pages), f"{pages} pages"),
@@ -172,7 +174,7 @@ class BriefRows:
             *self._numbers(allowances.trim_width(publication), allowances.trim_height(publication)),
             *self._set("trim"),
             *(() if self.binding.elsewhere else self._number(bulk.pages(publication))),
-            *(self._number(bulk.leaves(publication)) if self.binding.bound else ()),
+            *(self._number(bulk.leaf_count(publication)) if self.binding.bound else ()),
             *self._set("binding"),
         ]
         if self.binding.on_screen:
@@ -265,10 +267,10 @@ class BriefRows:
         ]
         for found in on_papers(self.publication, names):
             unit = self.publication.brief.unit
-            shown = show(found.spine * MM, unit) if found.spine is not None else "no spine"
+            shown = format_length(found.spine * MM, unit) if found.spine is not None else "no spine"
             heavy = f"{figure(found.weight, 0)} g, " if found.weight is not None else ""
             text = "spine text fits" if found.text_fits else "no spine text"
-            items.append(Row(found.paper, shown, f"{heavy}{show(found.thickness * MM, unit)} thick, {text}"))
+            items.append(Row(found.paper, shown, f"{heavy}{format_length(found.thickness * MM, unit)} thick, {text}"))
         return items
 
     def _toggle(self, name: str) -> bool:
@@ -291,7 +293,7 @@ class BriefRows:
             spread = f"spread {figure(found.spread, 2)} µm; the mill says {mill.text}"
             items.append(Row("Measured caliper", f"{figure(found.caliper, 1)} µm", spread))
             for dummy, residual in found.residuals:
-                working = f"{show(residual * MM, publication.brief.unit)} off the line" + (
+                working = f"{format_length(residual * MM, publication.brief.unit)} off the line" + (
                     f", {dummy.date}" if dummy.date else ""
                 )
                 working += f", {dummy.note}" if dummy.note else ""
@@ -341,7 +343,7 @@ class BriefRows:
     def _choose_printer(self, name: str) -> bool:
         before = self.publication
         done = self.edit("printer")(name)
-        self.changed = changes(before, self.publication)
+        self.changed = sheet_changes(before, self.publication)
         self.session.view.selected.emit()
         return done
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout
 
 from half_fold.core.numbers.all import brief_numbers
-from half_fold.desk.kit.rows import Section
+from half_fold.desk.kit.rows import RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.brief.bench import BriefBench
 from half_fold.desk.stations.brief.rows import BriefRows
@@ -37,7 +37,7 @@ class BriefStation(Station):
     def where(self) -> str:
         return "Click a dimension to set it or to see its working; drag one to try"
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         return self.rows.sections()
 
     def _open(self, key: str) -> None:

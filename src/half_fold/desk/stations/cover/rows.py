@@ -21,12 +21,12 @@ from half_fold.core.cover.properties import (
     set_spine,
 )
 from half_fold.core.cover.spine_text import SpineText
-from half_fold.core.cover.versions import add_version, choose_version, name_of, remove_version, version_names
+from half_fold.core.cover.versions import add_version, choose_version, remove_version, version_name, version_names
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Cover, Publication
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.session import Session
 
 Put = Callable[[Publication, str, str], Publication]
@@ -74,7 +74,7 @@ def panel_rows(job: Session) -> list[Row]:
     return [_cover_row(job, of) for of in PANELS if there[of.key]]
 
 
-def piece_sections(job: Session) -> list[Section]:
+def piece_sections(job: Session) -> list[RowSection]:
     """The spine's pieces, each with what can be set of it; what adds one."""
     publication = job.publication
     cover = publication.cover
@@ -91,18 +91,18 @@ def piece_sections(job: Session) -> list[Section]:
             if of.key != "words" or not piece.picture
         ]  # fmt: skip
         away = ("Take it away", partial(job.edit, partial(remove_piece, number=number), "a piece of the spine gone"))
-        sections.append(Section(f"Piece {number}", "", [*rows, Card("This piece", "", [away])]))
+        sections.append(RowSection(f"Piece {number}", "", [*rows, Card("This piece", "", [away])]))
     words = "Title, author and a mark, each in its place, sized together to what the folds leave clear."
     add = ("Add a piece", partial(job.edit, add_piece, "a piece of the spine"))
     row = [_cover_row(job, of) for of in ROW if of.applies(cover)]
-    return [*sections, Section("Pieces", "", [Card("In pieces", words, [add]), *row])]
+    return [*sections, RowSection("Pieces", "", [Card("In pieces", words, [add]), *row])]
 
 
-def version_section(job: Session, show: Callable[[], object]) -> Section:
+def version_section(job: Session, show: Callable[[], object]) -> RowSection:
     """The covers of the job by name, and ways to add, compare and choose."""
     publication = job.publication
     every = version_names(publication)
-    now = name_of(publication, publication.cover)
+    now = version_name(publication, publication.cover)
 
     def add(text: str) -> bool:
         return job.edit(lambda p: add_version(p, text), f"another cover, {text}")
@@ -116,10 +116,10 @@ def version_section(job: Session, show: Callable[[], object]) -> Section:
     ]
     if len(every) > 1:
         items.append(Card("Side by side", "Judged by the same figures.", [("Compare them (0)", show)]))
-    return Section("Versions", "", items)
+    return RowSection("Versions", "", items)
 
 
-def chosen_sections(job: Session, found: list[tuple[str, tuple[tuple[str, str], ...], bool]]) -> list[Section]:
+def chosen_sections(job: Session, found: list[tuple[str, tuple[tuple[str, str], ...], bool]]) -> list[RowSection]:
     """Every cover with its figures, and what chooses or removes it."""
     sections = []
     for name, figures, in_use in found:
@@ -128,5 +128,5 @@ def chosen_sections(job: Session, found: list[tuple[str, tuple[tuple[str, str], 
             take = ("Use it", partial(job.edit, partial(choose_version, name=name), f"the cover {name}"))
             away = ("Remove it", partial(job.edit, partial(remove_version, name=name), f"the cover {name} gone"))
             rows.append(Card(name, "", [take, away]))
-        sections.append(Section(name, "in use" if in_use else "", rows))
+        sections.append(RowSection(name, "in use" if in_use else "", rows))
     return sections

@@ -14,7 +14,7 @@ from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sid
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import show, show_size
+from half_fold.core.measure.length import format_length, format_size
 from half_fold.core.plan.inserts import faces
 from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
@@ -32,7 +32,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.used import usual_ink
 from half_fold.core.spread.settable.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
-from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.cover.bench import CoverBench
 from half_fold.desk.stations.cover.rows import cover_rows, panel_rows, piece_sections, spine_rows, version_section
@@ -171,10 +171,12 @@ class CoverStation(SpreadsStation):
 
     # Working ------------------------------------------------------------------------------------
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         if not self.cover.exists:
             return [
-                Section("Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(BRIEF))])])
+                RowSection(
+                    "Cover", "", [Card("No cover", NO_COVER, [("To Brief", lambda: self.asked_for.emit(BRIEF))])]
+                )
             ]
         if self.trials.name:
             return self.trials.sections()
@@ -191,7 +193,7 @@ class CoverStation(SpreadsStation):
             version_section(self.job, lambda: self.trials.show_trial(VERSIONS)),
         ]
 
-    def _pieces(self) -> list[Section]:
+    def _pieces(self) -> list[RowSection]:
         """Nothing where there is no spine to put them on."""
         if spine(self.job.publication) is None:
             return []
@@ -205,7 +207,7 @@ class CoverStation(SpreadsStation):
         self.cover.turn_over(side_called(self.job.publication, side))
         return True
 
-    def _cover_section(self) -> Section:
+    def _cover_section(self) -> RowSection:
         publication = self.job.publication
         inside = "blank; it is not printed" if is_blank(publication, "inside") else "printed as a second sheet"
         ink, *others = cover_rows(self.job)
@@ -217,38 +219,38 @@ class CoverStation(SpreadsStation):
             self._scheme_row(),
             *([row_of(parts, lambda _: None)] if (parts := parts_number(publication)) is not None else []),
         ]
-        return Section("Cover", f"the flat, {self.cover.side}", rows)
+        return RowSection("Cover", f"the flat, {self.cover.side}", rows)
 
     def _view_row(self, note: str) -> Row:
         sides = [(side, self._called(side)) for side in self._sides()]
         return Row("In view", self._called(self.cover.side), note, "", self.cover.side, self._turn, sides)
 
-    def _card_section(self, card: Insert) -> Section:
+    def _card_section(self, card: Insert) -> RowSection:
         """A leaf that is bound or tipped in; blocks lie under the parts of a card."""
         job = self.job.publication
         unit = job.brief.unit
-        size = show_size(leaf_width(job, card) * MM, card.height.pt, unit)
+        size = format_size(leaf_width(job, card) * MM, card.height.pt, unit)
         fold = faces(job, card)[0].fold
         under = "; blocks lie under its lines, boxes and words" if card.kind == "card" else ""
         if fold is not None:
-            under = f"; it folds {show(fold * MM, unit)} from the left of its front"
+            under = f"; it folds {format_length(fold * MM, unit)} from the left of its front"
         rows = [
             self._view_row(f"both faces of what is {'tipped' if card.kind == 'tip-in' else 'bound'} in"),
             Row("Leaf", size, f"on {card.paper}" + under),
         ]
-        return Section(card.name, "front and back", rows)
+        return RowSection(card.name, "front and back", rows)
 
     def _called(self, side: Side) -> str:
         """A side by its name; a card by its own."""
         card = card_of(self.job.publication, side)
         return side if card is None else card.name
 
-    def _spine_section(self) -> Section:
+    def _spine_section(self) -> RowSection:
         publication = self.job.publication
         text = spine_text(self.job.setter.composer, publication)
         panel, clear = spine(publication), spine_text_clear(publication)
         if panel is None:
-            return Section("Spine", "", [Card("No spine text", text.absent)])
+            return RowSection("Spine", "", [Card("No spine text", text.absent)])
         numbers = [number for number in (panel, clear, over_folds_number(publication)) if number is not None]
         rows: list[Row | Card] = [
             *(row_of(number.said_in(publication.brief.unit), lambda _: None) for number in numbers),
@@ -256,4 +258,4 @@ class CoverStation(SpreadsStation):
         ]
         if text.absent:
             rows.insert(2, Card("No spine text", text.absent))
-        return Section("Spine", "usual figures; the printer's own sheet wins", rows)
+        return RowSection("Spine", "usual figures; the printer's own sheet wins", rows)

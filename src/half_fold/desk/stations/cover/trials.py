@@ -8,14 +8,14 @@ from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFont, QImage, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from half_fold.core.cover.trials.places import beside
+from half_fold.core.cover.trials.places import stand_beside
 from half_fold.core.cover.trials.trial import TRIALS, Tried, keep_trial, tried
 from half_fold.core.cover.versions import Version, versions
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.cover.rows import chosen_sections
 from half_fold.desk.theme import tokens
@@ -28,7 +28,7 @@ WAIT_MS = 150  # after the window was last made larger or smaller
 KEPT_WIDE = 1800  # pixels of a PNG that is kept
 
 
-def key_of(name: str) -> str:
+def trial_key(name: str) -> str:
     """The key of a trial."""
     return next(key for key, names in KEYS.items() if name in names)
 
@@ -119,7 +119,7 @@ class TrialView(QWidget):
         self.problem = ""
         if isinstance(made, list):
             self.shown, self.compared = None, made
-            pixels = beside([each.front for each in made], *self._room())
+            pixels = stand_beside([each.front for each in made], *self._room())
         else:
             self.shown, self.compared, pixels = made, [], made.pixels
         high, wide = pixels.shape[:2]
@@ -164,12 +164,12 @@ class TrialView(QWidget):
 
     # Working ------------------------------------------------------------------------------------
 
-    def sections(self) -> list[Section]:
+    def sections(self) -> list[RowSection]:
         """What is shown with its figures, and the other trials."""
         leave = ("Back to the cover (0)", lambda: self.show_trial(""))
         if self.name == VERSIONS:
             told = [(each.name, each.figures, each.in_use) for each in self.compared]
-            back = Section("Versions", "judged by the same figures", [Card("Side by side", "", [leave])])
+            back = RowSection("Versions", "judged by the same figures", [Card("Side by side", "", [leave])])
             return [back, *chosen_sections(self.session, told)]
         trial = next(each for each in TRIALS if each.name == self.name)
         items: list[Row | Card] = []
@@ -179,13 +179,13 @@ class TrialView(QWidget):
         elif self.problem:
             items.append(Card("Nothing to show", self.problem))
         others: list[tuple[str, Callable[[], object]]] = [
-            (f"{each.label} ({key_of(each.name)})", lambda name=each.name: self.show_trial(name))  # type: ignore[misc]
+            (f"{each.label} ({trial_key(each.name)})", lambda name=each.name: self.show_trial(name))  # type: ignore[misc]
             for each in TRIALS
             if each is not trial
         ]
         return [
-            Section(trial.label, trial.words, items),
-            Section("Trials", "", [Card("Look again", "", [leave, *others])]),
+            RowSection(trial.label, trial.words, items),
+            RowSection("Trials", "", [Card("Look again", "", [leave, *others])]),
         ]
 
     def keep(self) -> None:

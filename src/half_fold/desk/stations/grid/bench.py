@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.grid.pencil import Pencilled, said_pencil
+from half_fold.core.grid.pencil import Pencilled, format_pencil
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import Length, figure, in_unit, length
 from half_fold.core.measure.rect import Rect, hull
@@ -173,7 +173,7 @@ class GridBench(MasterBench):
         self._set_pencil([*lines, made])
 
     def _set_pencil(self, lines: Sequence[Pencil]) -> None:
-        self.station.set_grid_value("pencil", said_pencil(lines), "drag pencil")
+        self.station.set_grid_value("pencil", format_pencil(lines), "drag pencil")
 
     def _rub_out(self) -> None:
         found = self._pencil_at(self.pointer) if self.pointer is not None else None

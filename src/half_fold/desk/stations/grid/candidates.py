@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 from half_fold.core.grid.frame import page_frame
 from half_fold.core.grid.solver import Candidate, solve
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import show
+from half_fold.core.measure.length import format_length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Grid, Master, Publication
 from half_fold.desk.theme import tokens
@@ -100,7 +100,9 @@ class CandidateStrip(QWidget):
         fields = f"{grid.columns} × {grid.rows} fields of {candidate.lines_per_field} lines"
         painter.drawText(area.adjusted(0, 15, 0, 0), centred, fields)
         painter.drawText(area.adjusted(0, 29, 0, 0), centred, f"gutter {grid.gutter.typed}")
-        away = "as it is" if self._is_now(candidate) else f"{show(candidate.departure * MM, self._unit())} away"
+        away = (
+            "as it is" if self._is_now(candidate) else f"{format_length(candidate.departure * MM, self._unit())} away"
+        )
         painter.drawText(area.adjusted(0, 43, 0, 0), centred, away)
 
     def _is_now(self, candidate: Candidate) -> bool:
@@ -114,7 +116,7 @@ class CandidateStrip(QWidget):
         assert event is not None
         self._hover = self._index_at(event.position().x())
         if self._hover >= 0:
-            self.setToolTip(words_of(self.candidates[self._hover], self._unit()))
+            self.setToolTip(format_candidate(self.candidates[self._hover], self._unit()))
         self.update()
 
     def leaveEvent(self, _event: object) -> None:
@@ -150,13 +152,13 @@ class CandidateStrip(QWidget):
             super().keyPressEvent(event)
 
 
-def words_of(candidate: Candidate, unit: str) -> str:
+def format_candidate(candidate: Candidate, unit: str) -> str:
     """A candidate's measures in words."""
     grid = candidate.grid
     margins = ", ".join(f"{name} {getattr(grid, name).typed}" for name in ("inside", "head", "outside", "foot"))
     return (
         f"{candidate.how}\n{margins}\ngutter {grid.gutter.typed}, {grid.row_gap} empty lines between rows, "
-        f"{candidate.lines} lines a column, columns of {show(candidate.column * MM, unit)}"
+        f"{candidate.lines} lines a column, columns of {format_length(candidate.column * MM, unit)}"
     )
 
 

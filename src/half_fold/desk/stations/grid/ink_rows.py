@@ -18,11 +18,11 @@ from half_fold.core.inks.edits import (
     with_new_inks,
 )
 from half_fold.core.inks.exchange import give_inks, read_inks, take_inks
-from half_fold.core.inks.fades import remove_fade, rename_fade, said_stops, state_fade
+from half_fold.core.inks.fades import format_stops, remove_fade, rename_fade, state_fade
 from half_fold.core.inks.looks import BEGINNINGS, add_look, remove_look, rename_look
 from half_fold.core.inks.naming import used_by
-from half_fold.core.inks.numbers import limit_words, scheme_of, total
-from half_fold.core.inks.palette import Proposal
+from half_fold.core.inks.numbers import format_limit, ink_total, scheme_of
+from half_fold.core.inks.palette import InkProposal
 from half_fold.core.inks.screen import loss_of
 from half_fold.core.measure.length import counted, figure
 from half_fold.core.measure.problem import Problem
@@ -32,7 +32,7 @@ from half_fold.core.publication.records import Fade, HoldsPicture, Ink, Look, Pu
 from half_fold.core.publication.surgery import by_name, cover_blocks, story_of
 from half_fold.desk.beside.palette_maker import PaletteMaker
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.ink_sheet import Chosen
@@ -55,11 +55,11 @@ class InkRows:
     def publication(self) -> Publication:
         return self.session.publication
 
-    def sections(self, chosen: Chosen) -> list[Section]:
+    def sections(self, chosen: Chosen) -> list[RowSection]:
         """The working of one of the list, and of the list itself."""
         return [self._of(chosen), self._new(), self._palette(), self._scheme(), self._lists()]
 
-    def _of(self, chosen: Chosen) -> Section:
+    def _of(self, chosen: Chosen) -> RowSection:
         if chosen.kind == "ink":
             return self._of_ink(by_name(self.publication.inks, chosen.name, "ink"))
         if chosen.kind == "fade":
@@ -81,7 +81,7 @@ class InkRows:
 
     # Inks ---------------------------------------------------------------------------------------
 
-    def _of_ink(self, ink: Ink) -> Section:
+    def _of_ink(self, ink: Ink) -> RowSection:
         loss = loss_of(self.publication, ink)
         places = list(uses_of_ink(self.publication, ink.name))
         others = [(each.name, each.name) for each in self.publication.inks if each is not ink]
@@ -89,7 +89,7 @@ class InkRows:
             Row("Name", ink.name, "", "", ink.name, self._renamed(Chosen("ink", ink.name), rename_ink)),
             Row("Stated as", said(ink), STATED, "", said(ink), self._edit(self._stating(ink), f"ink {ink.name}")),
             *self._values("ink", ink.name, ink, properties.INK),
-            Row("Ink in all", f"{figure(total(ink), 0)} %", limit_words(self.publication, ink)),
+            Row("Ink in all", f"{figure(ink_total(ink), 0)} %", format_limit(self.publication, ink)),
         ]
         if loss is not None:
             rows.append(Row("In print", loss.words, f"{loss.difference:.1f} in Lab from {ink.screen} on the screen"))
@@ -100,7 +100,7 @@ class InkRows:
             rows.append(Row("In its place", "choose", words, "", "", take, others, inks=self.publication))
         if not places:
             rows.append(self._removal("ink", ink.name, remove_ink))
-        return Section(ink.name, "a spot, on a plate of its own" if ink.spot else "of the four process inks", rows)
+        return RowSection(ink.name, "a spot, on a plate of its own" if ink.spot else "of the four process inks", rows)
 
     def _stating(self, ink: Ink) -> Callable[[Publication, str], Publication]:
         return lambda publication, text: state_ink(publication, ink.name, text)
@@ -122,9 +122,9 @@ class InkRows:
 
     # Fades and looks ----------------------------------------------------------------------------
 
-    def _of_fade(self, fade: Fade) -> Section:
+    def _of_fade(self, fade: Fade) -> RowSection:
         stops = self._edit(lambda p, text: state_fade(p, fade.name, text), f"fade {fade.name}")
-        typed = said_stops(fade)
+        typed = format_stops(fade)
         how = "inks in their order, parted by ; each with its tint, at its place, and how opaque"
         rows: list[Row | Card] = [
             Row("Name", fade.name, "", "", fade.name, self._renamed(Chosen("fade", fade.name), rename_fade)),
@@ -132,9 +132,9 @@ class InkRows:
             *self._values("fade", fade.name, fade, properties.FADE),
             self._removal("fade", fade.name, remove_fade),
         ]
-        return Section(fade.name, "named as an ink is wherever an area is filled", rows)
+        return RowSection(fade.name, "named as an ink is wherever an area is filled", rows)
 
-    def _of_look(self, look: Look) -> Section:
+    def _of_look(self, look: Look) -> RowSection:
         angle = f"{self.publication.light:g}"
         light = self._edit(lambda p, text: set_path(p, "light", text), "the light")
         how = "of every shadow that has no way of its own; 0 to the right, 90 down"
@@ -144,11 +144,11 @@ class InkRows:
             Row("Shadows fall", f"{angle}°", how, "", angle, light),
             self._removal("look", look.name, remove_look),
         ]
-        return Section(look.name, "a treatment that is kept: give it to a role, or to a block", rows)
+        return RowSection(look.name, "a treatment that is kept: give it to a role, or to a block", rows)
 
     # What may be added --------------------------------------------------------------------------
 
-    def _new(self) -> Section:
+    def _new(self) -> RowSection:
         inks = self.publication.inks
         ends = f"{inks[-1].name} at 0; {inks[0].name} at 100"
         rows = [
@@ -159,7 +159,7 @@ class InkRows:
                 for word in BEGINNINGS
             ),
         ]
-        return Section("More", "", rows)
+        return RowSection("More", "", rows)
 
     @staticmethod
     def _new_ink(publication: Publication, name: str) -> Publication:
@@ -184,7 +184,7 @@ class InkRows:
 
     # Palettes -----------------------------------------------------------------------------------
 
-    def _palette(self) -> Section:
+    def _palette(self) -> RowSection:
         pictures = [(picture.id, picture.file) for picture in self.publication.pictures]
         stories = [(f"{STORY}{story.id}", f"the pages of “{story.title}”") for story in self.publication.stories]
         choices = [(SPREAD, SPREAD), (COVER, COVER), (EVERY, EVERY), *stories, *pictures]
@@ -196,7 +196,7 @@ class InkRows:
             takes.append(("Put it away", self.palettes.forget))
             told = "Click one to take it; Enter takes all."
             rows.append(Card(f"{counted(len(found), 'ink')} of {about}", told, takes))
-        return Section("A palette", "", rows)
+        return RowSection("A palette", "", rows)
 
     def _found(self, asked: str) -> bool:
         """Find the palette of what was asked for."""
@@ -228,7 +228,7 @@ class InkRows:
         pages = [self.publication.pages[number - 1] for number in self.session.view.spread.numbers]
         return _pictures_in([block for page in pages for block in page.blocks])
 
-    def take(self, proposals: Sequence[Proposal]) -> None:
+    def take(self, proposals: Sequence[InkProposal]) -> None:
         """Put proposals into the ink list."""
         here = {ink.name for ink in self.publication.inks} | {fade.name for fade in self.publication.fades}
         inks = [proposal.ink for proposal in proposals if proposal.ink.name not in here]
@@ -238,20 +238,20 @@ class InkRows:
         if self.session.edit(lambda p: with_new_inks(p, inks), f"{counted(len(inks), 'ink')} of a palette"):
             self.choose(Chosen("ink", inks[0].name))
 
-    def _scheme(self) -> Section:
+    def _scheme(self) -> RowSection:
         """How many of each the spread in view has."""
         marks = self.session.setter.spread(self.publication, self.session.view.spread).marks
         scheme = scheme_of([tuple(marks)])
-        return Section(
+        return RowSection(
             "Scheme", "", [Row("On this spread", scheme.words, scheme.note or "outside of pictures, black apart")]
         )
 
     # Lists --------------------------------------------------------------------------------------
 
-    def _lists(self) -> Section:
+    def _lists(self) -> RowSection:
         words = "A table of shares, or the plain palette that painting programs read."
         took = "A list of inks, or the job before: inks of the same name are stated anew."
-        return Section(
+        return RowSection(
             "Lists",
             "",
             [

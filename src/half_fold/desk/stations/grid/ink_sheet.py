@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.drawing.marks import UNSAID, DisplayList, Mark
 from half_fold.core.inks.edits import said, uses_of_ink
-from half_fold.core.inks.fades import said_stops
-from half_fold.core.inks.numbers import total_words
-from half_fold.core.inks.palette import Proposal, readable_pairs
+from half_fold.core.inks.fades import format_stops
+from half_fold.core.inks.numbers import format_total
+from half_fold.core.inks.palette import InkProposal, readable_pairs
 from half_fold.core.inks.tones import tone_of
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.rect import Rect
@@ -40,11 +40,11 @@ class InkSheet(QWidget):
     """``chosen_one`` tells when another is chosen; ``take`` is given proposals that are clicked."""
 
     def __init__(
-        self, session: Workpiece, chosen_one: Callable[[], None], take: Callable[[Sequence[Proposal]], None]
+        self, session: Workpiece, chosen_one: Callable[[], None], take: Callable[[Sequence[InkProposal]], None]
     ) -> None:
         super().__init__()
         self.session, self._chosen_one, self._take = session, chosen_one, take
-        self.about, self.proposals = "", list[Proposal]()
+        self.about, self.proposals = "", list[InkProposal]()
         self.chosen = Chosen("ink", session.publication.inks[0].name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Inks")
@@ -59,7 +59,7 @@ class InkSheet(QWidget):
         self._lay()
         self.update()
 
-    def show_palette(self, about: str, proposals: Sequence[Proposal]) -> None:
+    def show_palette(self, about: str, proposals: Sequence[InkProposal]) -> None:
         """Have proposals under the list."""
         self.about, self.proposals = about, list(proposals)
         self.refresh()
@@ -225,11 +225,11 @@ def _words(publication: Publication, each: Chosen) -> tuple[str, str]:
         ink = next(ink for ink in publication.inks if ink.name == each.name)
         used = len(list(uses_of_ink(publication, ink.name)))
         told = f"used in {counted(used, 'place')}" if used else "used nowhere"
-        return f"{total_words(publication, ink)}; {told}", said(ink)
+        return f"{format_total(publication, ink)}; {told}", said(ink)
     if each.kind == "fade":
         fade = next(fade for fade in publication.fades if fade.name == each.name)
         way = "outward" if fade.way == "outward" else f"straight, turned {fade.angle:g}°"
-        return said_stops(fade), way
+        return format_stops(fade), way
     look = next(look for look in publication.looks if look.name == each.name)
     parts = [word for word, part in (("shadow", look.shadow), ("glow", look.glow), ("outline", look.outline)) if part]
     return ", ".join(parts) or "nothing yet", f"filled with {look.fill}" if look.fill else ""

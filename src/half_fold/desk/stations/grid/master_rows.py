@@ -19,7 +19,7 @@ from half_fold.core.spread.edits.masters import (
 )
 from half_fold.core.spread.settable.furniture_properties import furniture_properties
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.at_work import AtWork
 from half_fold.desk.stations.grid.furniture import NEW_FRAME, NEW_RULE, NEW_WORDS, FurnitureBench
@@ -40,7 +40,7 @@ class MasterRows:
 
     # The grid -----------------------------------------------------------------------------------
 
-    def grid(self) -> list[Section]:
+    def grid(self) -> list[RowSection]:
         """The working of the master's grid."""
         publication, master = self.publication, self.station.master()
         grid = master.grid
@@ -57,9 +57,9 @@ class MasterRows:
             self.station.take_count,
         )
         return [
-            Section(master.name.capitalize() or "No master", self._standing(), [self._which(), *rows]),
-            Section("Text", "what a column holds", type_rows),
-            Section("Extent", "estimated, not set", extent),
+            RowSection(master.name.capitalize() or "No master", self._standing(), [self._which(), *rows]),
+            RowSection("Text", "what a column holds", type_rows),
+            RowSection("Extent", "estimated, not set", extent),
             self._spread(),
         ]
 
@@ -76,7 +76,7 @@ class MasterRows:
         now = self.station.master().name
         return Row("Master", now or "none", "the one in view", "", now, self.station.show_master, names)
 
-    def _spread(self) -> Section:
+    def _spread(self) -> RowSection:
         numbers = self.session.view.spread.numbers
         own = self.publication.pages[self.session.view.page - 1].grid is not None
         label = self.session.spread_words
@@ -85,7 +85,7 @@ class MasterRows:
             words = f"{label} on {'its master’s' if own else 'its own'} grid"
             self.session.edit(lambda p: own_grid(p, numbers, not own), words)
 
-        return Section(
+        return RowSection(
             label,
             "on a grid of its own" if own else "on its master’s grid",
             [
@@ -99,7 +99,7 @@ class MasterRows:
 
     # Masters and furniture ----------------------------------------------------------------------
 
-    def furniture(self) -> list[Section]:
+    def furniture(self) -> list[RowSection]:
         """The working of the master's furniture."""
         master = by_name(self.publication.masters, self.station.master().name, "master")
         name = master.name
@@ -120,7 +120,7 @@ class MasterRows:
         ]
         if not why_master_stays(self.publication, name):
             rows.append(Card("Remove this master", "No page stands on it.", [("Remove it", self._remove)]))
-        return [Section(name.capitalize(), self._standing(), rows), self._pieces(), *self._selected()]
+        return [RowSection(name.capitalize(), self._standing(), rows), self._pieces(), *self._selected()]
 
     def _new(self, base: str) -> Edit:
         def make(text: str) -> bool:
@@ -133,7 +133,7 @@ class MasterRows:
         name = self.station.master().name
         self.session.edit(lambda p: remove_master(p, name), f"master {name} removed")
 
-    def _pieces(self) -> Section:
+    def _pieces(self) -> RowSection:
         bench = self.bench
         pieces = [(piece.id, _named(piece)) for piece in self.station.master().furniture]
         pictures = [(picture.id, picture.file) for picture in self.publication.pictures]
@@ -158,16 +158,16 @@ class MasterRows:
             ("A frame", lambda: bench.add(NEW_FRAME)),
         ]
         rows.append(Card("Add a piece", "It is dragged, or typed, to where it belongs.", add))
-        return Section("Furniture", f"{counted(len(pieces), 'piece')} on each of its pages", rows)
+        return RowSection("Furniture", f"{counted(len(pieces), 'piece')} on each of its pages", rows)
 
-    def _selected(self) -> list[Section]:
+    def _selected(self) -> list[RowSection]:
         piece = self.bench.piece()
         if piece is None:
             return []
         rows: Items = [
             property_row(self.publication, piece, of, self._set(of.key)) for of in furniture_properties(piece)
         ]
-        return [Section(_named(piece), "", [*rows, self._here(piece), self._out(piece)])]
+        return [RowSection(_named(piece), "", [*rows, self._here(piece), self._out(piece)])]
 
     def _here(self, piece: Furniture) -> Row:
         """Whether a piece stands on the page in view."""

@@ -14,7 +14,7 @@ from half_fold.core.typesetting.faces.faces import families
 from half_fold.core.typesetting.faces.fonts import bring_font, missing_fonts
 from half_fold.core.typesetting.lines.drop_cap import drop_for
 from half_fold.core.typesetting.lines.roles import style_of
-from half_fold.core.typesetting.sheet.exceptions import said_exceptions
+from half_fold.core.typesetting.sheet.exceptions import format_exceptions
 from half_fold.core.typesetting.sheet.role_properties import BASED_ON, GROUPS, NAME
 from half_fold.core.typesetting.sheet.scale import RATIOS, apply_scale, propose
 from half_fold.core.typesetting.sheet.sheet import (
@@ -28,7 +28,7 @@ from half_fold.core.typesetting.sheet.sheet import (
 )
 from half_fold.desk.beside.font_scan import FontScan
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
 from half_fold.desk.session import Session
 
 
@@ -45,14 +45,14 @@ class RoleRows:
     def publication(self) -> Publication:
         return self.session.publication
 
-    def sections(self, name: str) -> list[Section]:
+    def sections(self, name: str) -> list[RowSection]:
         """The working of a role of the type sheet."""
         own = by_name(self.publication.roles, name, "role")
         role = role_named(self.publication, name)
         used = uses_of(self.publication, name)
-        first = Section(own.label, f"{counted(used, 'paragraph')} set in it", self._about(own))
+        first = RowSection(own.label, f"{counted(used, 'paragraph')} set in it", self._about(own))
         groups = [
-            Section(title, "", [*(self._row(own, role, each) for each in group), *self._extra(title, role)])
+            RowSection(title, "", [*(self._row(own, role, each) for each in group), *self._extra(title, role)])
             for title, group in GROUPS
         ]
         return [first, *groups, self._scale(), self._fonts(), self._symbols()]
@@ -77,7 +77,7 @@ class RoleRows:
 
     def _exceptions(self, name: str) -> list[Row]:
         """Words that are set otherwise than the role says, where there are any."""
-        said = said_exceptions(self.publication, name)
+        said = format_exceptions(self.publication, name)
         count, _, ways = said.partition(": ")
         return [Row("Exceptions", count.partition(" in ")[0], ways)] if said else []
 
@@ -120,7 +120,7 @@ class RoleRows:
         how = f"({height}) ÷ {figure(cap, 3)}"
         return [Row("Drop cap, size", f"{figure(drop.size)} pt", how)]
 
-    def _scale(self) -> Section:
+    def _scale(self) -> RowSection:
         ratios = [("0", "traditional row"), *((f"{ratio:g}", f"{ratio:g}") for ratio in RATIOS)]
         proposals = [each for each in propose(self.publication, self.ratio) if abs(each.now - each.size) > 0.05]
         words = ", ".join(f"{each.label.lower()} {each.now:g} to {each.size:g}" for each in proposals[:8])
@@ -134,7 +134,7 @@ class RoleRows:
         def apply() -> None:
             self.session.edit(lambda p: apply_scale(p, self.ratio), "type scale")
 
-        return Section(
+        return RowSection(
             "Type scale",
             "sizes through the body's, leadings on its baseline",
             [
@@ -155,7 +155,7 @@ class RoleRows:
             ],
         )
 
-    def _fonts(self) -> Section:
+    def _fonts(self) -> RowSection:
         gone = {font.file for font in missing_fonts(self.publication, self.session.job.folder)}
         rows: list[Row | Card] = [
             Row(
@@ -174,9 +174,9 @@ class RoleRows:
         rows.append(
             Card("Fonts of your own", "A font is copied into the job where its licence bits let it be embedded.", acts)
         )
-        return Section("Fonts", f"{len(families())} families to choose from", rows)
+        return RowSection("Fonts", f"{len(families())} families to choose from", rows)
 
-    def _symbols(self) -> Section:
+    def _symbols(self) -> RowSection:
         """The job's own drawings that are set as letters."""
         symbols = self.publication.symbols
         rows: list[Row | Card] = [
@@ -185,7 +185,7 @@ class RoleRows:
         acts = [("Bring in a symbol", self.ask_symbol)]
         acts += [(f"Take “{each.name}” away", partial(self.take_away, each.name)) for each in symbols]
         rows.append(Card("End marks, arrows, bullets", "A drawing (SVG) becomes a letter as high as capitals.", acts))
-        return Section("Symbols", "", rows)
+        return RowSection("Symbols", "", rows)
 
     def ask_symbol(self) -> None:
         """Ask for a drawing and make a symbol of it."""

@@ -10,8 +10,8 @@ from half_fold.core.measure.length import counted
 from half_fold.core.publication.records import Furniture, Grid, Master, Publication
 from half_fold.core.publication.surgery import by_id, master_named, master_of
 from half_fold.core.spread.edits.masters import set_furniture
-from half_fold.core.typesetting.flow.counting import words_of
-from half_fold.desk.kit.rows import Edit, Section
+from half_fold.core.typesetting.flow.counting import count_words
+from half_fold.desk.kit.rows import Edit, RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.bench import GridBench
 from half_fold.desk.stations.grid.candidates import CandidateStrip, strip_in_scroller
@@ -145,7 +145,7 @@ class GridStation(ViewedStation):
     @property
     def words(self) -> int:
         """The words an extent is estimated for: as typed, or all there are."""
-        written = sum(words_of(story.paragraphs) for story in self.session.publication.stories)
+        written = sum(count_words(story.paragraphs) for story in self.session.publication.stories)
         return self.words_typed or written or WORDS_IF_NONE
 
     def take_count(self, text: str) -> bool:
@@ -213,7 +213,7 @@ class GridStation(ViewedStation):
         self.ink_rows.palettes.cancel()
         self.ink_rows.palettes.wait()
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         if self.view is self.furniture and self.master().name:
             return self.rows.furniture()
         if self.view is self.inks:

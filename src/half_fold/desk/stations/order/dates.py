@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from half_fold.core.measure.length import counted
-from half_fold.core.spread.running.schedule import Step, schedule
+from half_fold.core.spread.running.schedule import ScheduleStep, schedule
 from half_fold.desk.session import Session
 from half_fold.desk.stations.order.view import OrderView
 from half_fold.desk.theme import tokens
@@ -21,7 +21,7 @@ class DatesView(OrderView):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Schedule")
 
-    def steps(self) -> list[Step]:
+    def steps(self) -> list[ScheduleStep]:
         """The steps before the press date, as seen from today."""
         return schedule(self.session.publication, date.today())
 
@@ -49,7 +49,7 @@ class DatesView(OrderView):
         painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
         painter.drawText(QPointF(x + 306, y + 4), f"today, {today.day} {today:%b}")
 
-    def _paint_step(self, painter: QPainter, x: float, y: float, step: Step, today: date) -> None:
+    def _paint_step(self, painter: QPainter, x: float, y: float, step: ScheduleStep, today: date) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(tokens.colour(tokens.OCHRE if step.late else tokens.INK))
         painter.drawEllipse(QPointF(x, y), 4.5, 4.5)

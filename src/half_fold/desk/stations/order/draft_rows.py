@@ -13,7 +13,7 @@ from half_fold.core.publication.property import NO, YES
 from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import Publication
 from half_fold.desk.beside.drafter import Drafter
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.session import Session
 
 LEAST_PICTURES = 4  # that lie nowhere yet, from which on a draft is offered
@@ -45,14 +45,14 @@ class DraftRows:
         self.drafter.failed.connect(self._failed)
         self.drafter.moved.connect(self._moved)
 
-    def section(self) -> list[Section]:
+    def section(self) -> list[RowSection]:
         """The offer; or the plan with all that can be asked of it."""
         if not self.open:
             return self._offer()
         self._keep_up()
-        return [Section("Draft a photo book", self._subtitle(), [*self._rows(), *self._cards()])]
+        return [RowSection("Draft a photo book", self._subtitle(), [*self._rows(), *self._cards()])]
 
-    def _offer(self) -> list[Section]:
+    def _offer(self) -> list[RowSection]:
         waiting = len(self.session.publication.pictures) - len(self.session.used_pictures())
         if waiting < LEAST_PICTURES:
             return []
@@ -60,7 +60,7 @@ class DraftRows:
             f"{counted(waiting, 'picture')} lie nowhere yet. "
             "Chapters, rhythm and layouts of them are said before they are made."
         )
-        return [Section("Draft", "", [Card("Draft a photo book", words, [("Plan it", self.begin)])])]
+        return [RowSection("Draft", "", [Card("Draft a photo book", words, [("Plan it", self.begin)])])]
 
     def begin(self) -> None:
         """Plan one, and show what it would be."""

@@ -7,7 +7,7 @@ from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import figure
-from half_fold.core.plan.inserts import faces, laid
+from half_fold.core.plan.inserts import faces, place_parts
 from half_fold.core.publication.records import Insert
 from half_fold.core.spread.setting.cards import card_area
 from half_fold.desk.paint.painter import paint
@@ -122,7 +122,7 @@ class InsertsView(OrderView):
         for number in range(1, insert.up):
             painter.drawLine(QPointF(0, number * tall), QPointF(insert.width.pt, number * tall))
         painter.restore()
-        clear = [placed.rect for placed in laid(insert, verso) if placed.part.kind == "reply-paid"]
+        clear = [placed.rect for placed in place_parts(insert, verso) if placed.part.kind == "reply-paid"]
         painter.setFont(tokens.font(tokens.SMALL))
         for rect in (each.moved(0, number * tall) for number in range(insert.up) for each in clear):
             box = QRectF(rect.left * scale, rect.top * scale, rect.width * scale, rect.height * scale)

@@ -11,7 +11,7 @@ from half_fold.core.plan.sections import bands
 from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import Page, Publication, Section
 from half_fold.core.spread.edits.taking import doubled_pages
-from half_fold.core.spread.running.states import pages_laid, state_of
+from half_fold.core.spread.running.states import page_state, pages_laid
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
 from half_fold.desk.thumbnails import Thumbnails
@@ -245,7 +245,7 @@ class PagesView(QWidget):
 
     def _state(self, number: int, page: Page) -> str:
         """State in a word, and how much of it is sold."""
-        state = state_of(self.session.publication, number - 1)
+        state = page_state(self.session.publication, number - 1)
         return f"{state}, {AD_WORDS[page.advert]}" if page.advert else state
 
     def _paint_band(self, painter: QPainter, number: int, area: QRectF) -> None:

@@ -11,7 +11,7 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.properties import BY_KEY
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import counted, figure, show, show_size
+from half_fold.core.measure.length import counted, figure, format_length, format_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.folding import is_proved
 from half_fold.core.plan.inserts import (
@@ -38,7 +38,7 @@ from half_fold.core.plan.sections import (
     start_section,
 )
 from half_fold.core.plan.sheet_layout import GRIPPER_MM, HEAD_TRIM_MM, milled, sides
-from half_fold.core.plan.signatures import PrintedSheet, remainder_words
+from half_fold.core.plan.signatures import PrintedSheet, format_remainder
 from half_fold.core.plan.spreads import is_recto
 from half_fold.core.press.imposed import paper_of_side
 from half_fold.core.publication.property import Property
@@ -46,11 +46,11 @@ from half_fold.core.publication.records import Insert, Publication
 from half_fold.core.publication.surgery import page_numbers
 from half_fold.core.spread.running.order_table import take_table, write_table
 from half_fold.core.spread.running.schedule import SCHEDULE, set_lead, write_schedule
-from half_fold.core.spread.running.states import pages_laid, state_of
+from half_fold.core.spread.running.states import page_state, pages_laid
 from half_fold.core.spread.settable.page_properties import PAGE, PageAt, set_pages
 from half_fold.core.store.tables import read_table
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.session import Session
 from half_fold.desk.stations.bound_card import bound_card
@@ -74,13 +74,13 @@ class OrderRows:
 
     # Pages --------------------------------------------------------------------------------------
 
-    def pages(self, chosen: Sequence[int]) -> list[Section]:
+    def pages(self, chosen: Sequence[int]) -> list[RowSection]:
         """The working of the chosen pages."""
         numbers = sorted(chosen)
         one = len(numbers) == 1
         title = f"Page {numbers[0]}" if one else f"Pages {numbers[0]}–{numbers[-1]}"
         side = "recto" if is_recto(self.publication, numbers[0]) else "verso"
-        made = [Section(title, side if one else f"{len(numbers)} pages", self._page(numbers))]
+        made = [RowSection(title, side if one else f"{len(numbers)} pages", self._page(numbers))]
         span = next((s for s in spans(self.publication) if s.first <= numbers[0] <= s.last), None)
         made.append(self._section(span, numbers[0]))
         return [*self.draft.section(), *made, self._whole(), *self._unplaced(), self._tables()]
@@ -90,17 +90,17 @@ class OrderRows:
         at = PageAt(publication, first)
         rows = {of.key: property_row(publication, at, of, self._on_pages(numbers, of)) for of in PAGE}
         blocks = counted(len(at.page.blocks), "block")
-        rows["state"] = replace(rows["state"], value=state_of(publication, first - 1), working=blocks)
+        rows["state"] = replace(rows["state"], value=page_state(publication, first - 1), working=blocks)
         folio = Row("Folio", folio_of(publication, first) or "hidden", "as its section says")
         return [rows["runs"], folio, *(rows[key] for key in ("master", "state", "standing", "advert"))]
 
     def _on_pages(self, numbers: list[int], of: Property[PageAt]) -> Edit:
         return lambda text: self.session.edit(lambda p: set_pages(p, numbers, of.key, text), of.label.lower())
 
-    def _section(self, span: Span | None, number: int) -> Section:
+    def _section(self, span: Span | None, number: int) -> RowSection:
         start = Row("Start a section here", "name it", f"from page {number}", "", "", self._start(number))
         if span is None:
-            return Section("Section", "none yet", [start])
+            return RowSection("RowSection", "none yet", [start])
         section = span.section
 
         def change(field: str) -> Edit:
@@ -114,16 +114,16 @@ class OrderRows:
             lambda: self.session.edit(lambda p: end_section(p, section), "section ended"),
         )
         items.append(Card("End this section", "Its pages stay; its name and rules go.", [act]))
-        return Section(f"Section “{section.name}”", f"pages {span.first} to {span.last}", items)
+        return RowSection(f"Section “{section.name}”", f"pages {span.first} to {span.last}", items)
 
     def _start(self, number: int) -> Edit:
         return lambda name: self.session.edit(lambda p: start_section(p, number, name), f"section {name}")
 
-    def _whole(self) -> Section:
+    def _whole(self) -> RowSection:
         publication = self.publication
         count = len(publication.pages)
         laid = len(pages_laid(publication))
-        states = [state_of(publication, i) for i in range(count)]
+        states = [page_state(publication, i) for i in range(count)]
         reached = ", ".join(f"{states.count(s)} {s}" for s in ("passed", "proofed", "copy in") if s in states)
         sold = sum(bool(page.advert) for page in publication.pages)
         items: Items = [
@@ -132,8 +132,8 @@ class OrderRows:
             Row("Advertising", f"{figure(100 * advert_share(publication), 1)} %", f"on {counted(sold, 'page')}"),
             Row(
                 "Sheets",
-                remainder_words(publication).partition(";")[0],
-                remainder_words(publication).partition("; ")[2],
+                format_remainder(publication).partition(";")[0],
+                format_remainder(publication).partition("; ")[2],
             ),
         ]
         card = bound_card(self.session)
@@ -141,9 +141,9 @@ class OrderRows:
             items.append(card)
         elif binding_named(publication.brief.binding).bound:
             items.append(Row("Binding", "can be bound", f"{counted(count, 'page')}, {publication.brief.binding}"))
-        return Section("Whole job", "", items)
+        return RowSection("Whole job", "", items)
 
-    def _unplaced(self) -> list[Section]:
+    def _unplaced(self) -> list[RowSection]:
         waiting = self.publication.unplaced
         if not waiting:
             return []
@@ -161,16 +161,16 @@ class OrderRows:
             )
             for page in waiting
         ]
-        return [Section("Unplaced", f"{len(waiting)} waiting", cards)]
+        return [RowSection("Unplaced", f"{len(waiting)} waiting", cards)]
 
-    def _tables(self) -> Section:
+    def _tables(self) -> RowSection:
         actions = [
             ("Write it as CSV or XLSX", self.write_table),
             ("Take in a table", self.take_table),
             ("Make a plan for the wall", self.write_plan),
         ]
         words = "The running order as a table, out and in again, or on one page for the wall."
-        return Section("Tables and wall plan", "", [Card("Running order", words, actions)])
+        return RowSection("Tables and wall plan", "", [Card("Running order", words, actions)])
 
     # Files --------------------------------------------------------------------------------------
 
@@ -235,15 +235,17 @@ class OrderRows:
         if both is None:
             return []
         trim, paper = both[0].trim, paper_of_side(publication, both[0])
-        grip, head = show(GRIPPER_MM * MM, unit), show(HEAD_TRIM_MM * MM, unit)
-        milled_off = f", {show(milled(publication), unit)} milled off each spine" if milled(publication) else ""
-        size = f"with bleed, marks and gripper {show_size(paper.width, paper.height, unit)}"
+        grip, head = format_length(GRIPPER_MM * MM, unit), format_length(HEAD_TRIM_MM * MM, unit)
+        milled_off = (
+            f", {format_length(milled(publication), unit)} milled off each spine" if milled(publication) else ""
+        )
+        size = f"with bleed, marks and gripper {format_size(paper.width, paper.height, unit)}"
         return [
-            Row("Sheet", show_size(trim.width, trim.height, unit), size),
+            Row("Sheet", format_size(trim.width, trim.height, unit), size),
             Row("Gripper", grip, f"head trim {head}, gutter 2 × bleed{milled_off}; the printer's own sheet wins"),
         ]
 
-    def sheets(self, view: SheetsView) -> list[Section]:
+    def sheets(self, view: SheetsView) -> list[RowSection]:
         """The working of the printed sheet in view."""
         sheet, made = view.sheet(), view.imposed()
         spans_said = ", ".join(f"{first}–{last}" for first, last in sheet.spans)
@@ -257,18 +259,18 @@ class OrderRows:
             items += [Row(f"Fold {i}", "", fold.words) for i, fold in enumerate(made.imposition.folds, 1)]
         items.append(Row("Grain", "parallel to the spine", "or the copy will not lie open"))
         items += self._sheet_size(sheet)
-        every = Section("All sheets", "", [Row(s.label, counted(len(s.pages), "page")) for s in view.sheets()])
+        every = RowSection("All sheets", "", [Row(s.label, counted(len(s.pages), "page")) for s in view.sheets()])
         whole = Row(
-            "Made up of", remainder_words(self.publication).partition(";")[0], remainder_words(self.publication)
+            "Made up of", format_remainder(self.publication).partition(";")[0], format_remainder(self.publication)
         )
         return [
-            Section(f"Sheet {sheet.letter}", "usual folding; the printer may fold otherwise", [*items, whole]),
+            RowSection(f"Sheet {sheet.letter}", "usual folding; the printer may fold otherwise", [*items, whole]),
             every,
         ]
 
     # Inserts ------------------------------------------------------------------------------------
 
-    def inserts(self, insert: Insert | None) -> list[Section]:
+    def inserts(self, insert: Insert | None) -> list[RowSection]:
         """The working of an insert, and what can be added."""
         made = [] if insert is None else [self._insert(insert)]
         at = self.session.view.page if self.session.view.page % 2 == 0 else max(2, self.session.view.page - 1)
@@ -276,9 +278,9 @@ class OrderRows:
             (words, lambda kind=kind: self.session.edit(lambda p: add_insert(p, at, kind), f"{kind} added"))
             for words, kind in (("Reply card", "card"), ("Tip-in", "tip-in"), ("Gatefold", "gatefold"))
         ]
-        return [*made, Section("Add one", f"after page {at}", [Card("An insert", POSTED, actions)])]
+        return [*made, RowSection("Add one", f"after page {at}", [Card("An insert", POSTED, actions)])]
 
-    def _insert(self, insert: Insert) -> Section:
+    def _insert(self, insert: Insert) -> RowSection:
         places = page_numbers(self.publication)
 
         def change(field: str) -> Edit:
@@ -300,7 +302,7 @@ class OrderRows:
         items += [Card("To look at", sentence) for sentence in faults(self.publication, insert)]
         act = ("Take it out", lambda: self.session.edit(lambda p: drop_insert(p, insert.id), "insert taken out"))
         items.append(Card("Take this insert out", "Undo brings it back.", [act]))
-        return Section(insert.name, insert.kind, items)
+        return RowSection(insert.name, insert.kind, items)
 
     def _widths(self, insert: Insert, width: Row) -> Items:
         """How wide it is; of a gatefold also as it prints, opened."""
@@ -308,16 +310,21 @@ class OrderRows:
             return [width]
         page, wide = self.publication.brief.width.mm, leaf_width(self.publication, insert)
         unit = self.publication.brief.unit
-        working = f"page {show(page * MM, unit)} + {show(insert.width.pt, unit)} that folds in"
+        working = f"page {format_length(page * MM, unit)} + {format_length(insert.width.pt, unit)} that folds in"
         folds = "short of the page, so that it clears the spine"
-        return [replace(width, name="Folds in", working=folds), Row("Opened", show(wide * MM, unit), working)]
+        return [replace(width, name="Folds in", working=folds), Row("Opened", format_length(wide * MM, unit), working)]
 
     def _card(self, insert: Insert, row: Mapping[str, Row]) -> Items:
         recto, verso = faces(self.publication, insert)
         through = "lies on it, seen through" if backs_up(self.publication, insert) else "does NOT back up"
         unit = self.publication.brief.unit
-        across = f"card width {show(insert.width.pt, unit)} − {show(recto.cut * MM, unit)}; {through}"
-        items: Items = [row["up"], row["stub"], row["cut"], Row("Cut, verso", show(verso.cut * MM, unit), across)]
+        across = f"card width {format_length(insert.width.pt, unit)} − {format_length(recto.cut * MM, unit)}; {through}"
+        items: Items = [
+            row["up"],
+            row["stub"],
+            row["cut"],
+            Row("Cut, verso", format_length(verso.cut * MM, unit), across),
+        ]
         items.append(row["perforations"])
         if verso.perforations:
             items.append(
@@ -335,7 +342,7 @@ class OrderRows:
 
     # Dates --------------------------------------------------------------------------------------
 
-    def dates(self) -> list[Section]:
+    def dates(self) -> list[RowSection]:
         """The working of the schedule."""
         plan = self.publication.schedule
         press = property_row(self.publication, self.publication, BY_KEY["press-date"], self.brief_edit("press-date"))
@@ -347,9 +354,9 @@ class OrderRows:
         act = ("Write iCalendar or CSV", self.write_dates)
         card = Card("Schedule", "The steps as a calendar or a table.", [act])
         return [
-            Section("On press", "", [press]),
-            Section("Lead times", "working days", items),
-            Section("Out", "", [card]),
+            RowSection("On press", "", [press]),
+            RowSection("Lead times", "working days", items),
+            RowSection("Out", "", [card]),
         ]
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import QMimeData
 
 from half_fold.core.plan.inserts import drop_insert
-from half_fold.desk.kit.rows import Section
+from half_fold.desk.kit.rows import RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.numbers import SPREADS
 from half_fold.desk.stations.order.dates import DatesView
@@ -89,7 +89,7 @@ class OrderStation(ViewedStation):
             return f"Sheet {self.sheets.sheet().letter}, {self.sheets.way}"
         return self.view.accessibleName()
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         if self.view is self.pages:
             return self.rows.pages(sorted(self.pages.chosen))
         if self.view is self.sheets:

@@ -21,7 +21,7 @@ from half_fold.core.press.outputs import (
     FORM_WORDS,
     in_effect,
 )
-from half_fold.core.press.parts import PAGES, Part, part_named, parts_of
+from half_fold.core.press.parts import PAGES, PressPart, part_named, parts_of
 from half_fold.core.publication.records import Output, OutputForm
 from half_fold.desk.kit.plain import label
 from half_fold.desk.session import Session
@@ -103,7 +103,7 @@ class ChoosingStation(Station):
         whole.addLayout(progress)
         return shelf
 
-    def part(self) -> Part:
+    def part(self) -> PressPart:
         """The part that is chosen; the pages where it is no longer there."""
         every = parts_of(self.session.publication)
         if self.choice == PAGES and self.pages:

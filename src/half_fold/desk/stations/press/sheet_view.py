@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import (
 
 from half_fold.core.brief.allowances import overprint
 from half_fold.core.drawing.marks import DisplayList, Line, Mark
-from half_fold.core.measure.length import figure, show_size
+from half_fold.core.measure.length import figure, format_size
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.press.parts import sheet_at
@@ -101,8 +101,8 @@ class SheetView(QWidget):
         painter.setPen(tokens.colour(tokens.INK))
         unit = self.station.session.publication.brief.unit
         words = (
-            f"Trim {show_size(trim.width, trim.height, unit)}, "
-            f"sheet {show_size(media.width, media.height, unit)}, "
+            f"Trim {format_size(trim.width, trim.height, unit)}, "
+            f"sheet {format_size(media.width, media.height, unit)}, "
             f"drawn at {figure(100 * scale * 72 / self.logicalDpiX(), 0)} %"
         )
         area = QRectF(0, self.height() - 34, self.width(), 20)

@@ -20,16 +20,16 @@ from half_fold.core.press.outputs import (
     FORM_WORDS,
     OUTPUT,
     drop_output,
+    format_output,
     keep_output,
     output_named,
-    said_output,
     set_output,
 )
 from half_fold.core.press.parts import PAGES, SHEETS_FORM, part_named, side_name
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Output, OutputForm, Publication
 from half_fold.desk.kit.property_rows import property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
 from half_fold.desk.session import Session
 from half_fold.desk.stations.press.making import MakingStation, proved_words
 from half_fold.desk.stations.press.sheet_view import SheetView
@@ -103,19 +103,19 @@ class PressStation(MakingStation):
 
         return Row("Pages", self.pages or "all", "such as 1, 6-9", "", self.pages or "all", take)
 
-    def _kept_outputs(self) -> Section:
+    def _kept_outputs(self) -> RowSection:
         """What is made again and again: chosen, set, kept and dropped."""
         publication, kept = self.session.publication, self.kept()
         every = publication.outputs
         items: list[Row | Card] = []
         if every:
             names = [(output.name, output.name) for output in every]
-            words = said_output(kept) if kept is not None else "what is chosen below has no name"
+            words = format_output(kept) if kept is not None else "what is chosen below has no name"
             items.append(
                 Row("Output", kept.name if kept is not None else "choose", words, "", "", self._take_named, names)
             )
         if kept is None:
-            items.append(Row("Keep this as", "name it", said_output(self.asked()), "", "", self._keep))
+            items.append(Row("Keep this as", "name it", format_output(self.asked()), "", "", self._keep))
         else:
             items += [property_row(publication, kept, of, self._setter(kept.name, of)) for of in OUTPUT]
         actions: list[tuple[str, Callable[[], object]]] = [("Make every output", self.ask_outputs)] if every else []
@@ -124,7 +124,7 @@ class PressStation(MakingStation):
         if actions:
             made = counted(len(every), "output") + (" is kept." if len(every) == 1 else " are kept.")
             items.append(Card("Made again and again", f"{made} Each is a file of its own.", actions))
-        return Section("Outputs", "", items)
+        return RowSection("Outputs", "", items)
 
     def _take_named(self, name: str) -> bool:
         self.take(output_named(self.session.publication, name))
@@ -148,7 +148,7 @@ class PressStation(MakingStation):
 
         return take
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         publication = self.session.publication
         part = self.part()
         profile, paper = profile_name(profile_for(publication, part.paper)), part.paper
@@ -190,9 +190,9 @@ class PressStation(MakingStation):
         words = self._returned or "Whether a file that comes back is one of these, whole and unchanged."
         back = [Card("Is this the file?", words, [("Prove a file", self.ask_which)])] if made else []
         return [
-            Section("What will be made", "", items),
+            RowSection("What will be made", "", items),
             self._kept_outputs(),
-            Section("Made before", "" if made else "nothing yet", [*back, *made]),
+            RowSection("Made before", "" if made else "nothing yet", [*back, *made]),
         ]
 
 

@@ -27,7 +27,7 @@ from half_fold.core.spread.setting.hits import block_at
 from half_fold.core.spread.where.reaching import set_measure
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.beside.fitter import Fitter
-from half_fold.desk.kit.rows import Edit, Section, row_of
+from half_fold.desk.kit.rows import Edit, RowSection, row_of
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.drawer.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
@@ -328,7 +328,7 @@ class SpreadsStation(Station):
 
     # Working ------------------------------------------------------------------------------------
 
-    def sections(self) -> Sequence[Section]:
+    def sections(self) -> Sequence[RowSection]:
         if self.bench.arranger.work:
             from half_fold.desk.stations.spreads.rows.arrange_rows import arrange_sections
 
@@ -341,7 +341,7 @@ class SpreadsStation(Station):
             return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
         return self._block_sections(self.session.view.block)
 
-    def _block_sections(self, chosen: str) -> list[Section]:
+    def _block_sections(self, chosen: str) -> list[RowSection]:
         """What a block holds and where it lies; its rows are loaded for the first that is chosen."""
         from half_fold.desk.stations.spreads.rows.edge_rows import place_rows
         from half_fold.desk.stations.spreads.rows.holds_rows import HoldsRows
@@ -356,10 +356,10 @@ class SpreadsStation(Station):
         )
         return [
             *read_sections(self.bench.reader, block.id),
-            Section(title, subtitle, [*numbers, *own]),
+            RowSection(title, subtitle, [*numbers, *own]),
             *fit,
             *self.treatments.of(block),
-            Section("Where it lies", "", place_rows(self.session, index + 1, block)),
+            RowSection("Where it lies", "", place_rows(self.session, index + 1, block)),
             *wrap_section(self.session, block),
             repeat_section(self.session, self.bench.several),
         ]

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWid
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Paragraph
-from half_fold.core.typesetting.texts.finding import Place, find, pattern_of, replace_all, replaced
+from half_fold.core.typesetting.texts.finding import FoundPlace, find, pattern_of, replace_all, replaced
 from half_fold.desk.kit.plain import label
 from half_fold.desk.stations.spreads.drawer.story_text import StoryText
 from half_fold.desk.stations.spreads.drawer.text_blocks import units
@@ -73,7 +73,7 @@ class FindBar(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def places(self) -> list[Place]:
+    def places(self) -> list[FoundPlace]:
         """Where the words stand now."""
         try:
             return list(find(self.text.paragraphs, self._pattern()))
@@ -92,7 +92,7 @@ class FindBar(QWidget):
         texts = [paragraph.text for paragraph in self.text.paragraphs]
         begins = list(accumulate((units(text, len(text)) + 1 for text in texts), initial=0))
 
-        def at(place: Place, letter: int) -> int:
+        def at(place: FoundPlace, letter: int) -> int:
             return begins[place.paragraph] + units(texts[place.paragraph], letter)
 
         return [(at(place, place.start), at(place, place.end)) for place in self.places()]

@@ -10,10 +10,10 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length_roughly
 from half_fold.core.numbers.blocks import printed_well
 from half_fold.core.pictures.library.choosing import Order, Show, chosen, valued
-from half_fold.core.pictures.library.stacks import said_of_stacks, stacks
+from half_fold.core.pictures.library.stacks import format_stacks, stacks
 from half_fold.core.publication.records import Picture, Worth
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.publication.used import picture_words
+from half_fold.core.publication.used import format_picture
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.beside.teller import Teller
 from half_fold.desk.theme import tokens
@@ -78,7 +78,7 @@ class PictureDrawer(QAbstractScrollArea):
             self._chosen = every, follows, found
             kept = [picture for picture in every if picture.worth != "left out"]
             gathered = stacks(kept, self.teller.told) if self.show_only in IN_STACKS else []
-            self._said = said_of_stacks(gathered, self.teller.told)
+            self._said = format_stacks(gathered, self.teller.told)
             self._first = {stack[0].id for stack in gathered}
         return self._chosen[2]
 
@@ -210,7 +210,7 @@ class PictureDrawer(QAbstractScrollArea):
             painter.drawRect(drawn.adjusted(-2, -2, 2, 2))
         under = QRectF(area.left(), area.bottom() + 3, area.width() + GAP - 8, LINE)
         name = painter.fontMetrics().elidedText(
-            picture_words(picture), Qt.TextElideMode.ElideMiddle, int(under.width())
+            format_picture(picture), Qt.TextElideMode.ElideMiddle, int(under.width())
         )
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, name)

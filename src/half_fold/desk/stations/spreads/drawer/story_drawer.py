@@ -14,7 +14,7 @@ from half_fold.core.spread.edits.fitting import limit_at
 from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.spread.setting.display_text import display_marks
 from half_fold.core.spread.where.frames import block_box
-from half_fold.core.typesetting.flow.counting import words_of
+from half_fold.core.typesetting.flow.counting import count_words
 from half_fold.core.typesetting.texts.finding import replaced
 from half_fold.core.typesetting.texts.spelling import dictionary_file
 from half_fold.core.typesetting.texts.titles import title_from, with_text
@@ -227,7 +227,7 @@ class StoryDrawer:
 
     def fit_words(self) -> str:
         """How what is on the desk fits, in words and lines."""
-        words = counted(words_of(self._paragraphs()), "word")
+        words = counted(count_words(self._paragraphs()), "word")
         publication, display = self.session.publication, self.display_block()
         if display is not None:
             index, _, block = page_of_block(publication, display)

@@ -20,10 +20,10 @@ from PyQt6.QtWidgets import QTextEdit, QWidget
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.flow.counting import alike
-from half_fold.core.typesetting.texts.pasting import Place, pasted
+from half_fold.core.typesetting.texts.pasting import PastePlace, pasted
 from half_fold.desk.kit.symbol_font import with_symbols
 from half_fold.desk.stations.spreads.drawer.text_blocks import (
-    Kept,
+    KeptParagraph,
     blocks_of_text,
     format_of,
     paragraph_of,
@@ -99,11 +99,11 @@ class StoryText(QTextEdit):
         start, end = self._place(cursor.selectionStart()), self._place(cursor.selectionEnd())
         self.pasted_long.emit(pasted(self.paragraphs, start, end, lines))
 
-    def _place(self, at: int) -> Place:
+    def _place(self, at: int) -> PastePlace:
         """A place of the document in paragraphs and letters."""
         block = self.document().findBlock(at)
         before = block.text().encode("utf-16-le", "surrogatepass")[: 2 * (at - block.position())]
-        return Place(block.blockNumber(), len(before.decode("utf-16-le", "surrogatepass")))
+        return PastePlace(block.blockNumber(), len(before.decode("utf-16-le", "surrogatepass")))
 
     def load(self, paragraphs: Sequence[Paragraph]) -> None:
         """Show these paragraphs, the cursor where it was as far as that can be; what stands as it did is let be."""
@@ -192,7 +192,7 @@ class StoryText(QTextEdit):
         cursor.setBlockCharFormat(QTextCharFormat())
         for run in paragraph.runs:
             cursor.insertText(run.text, style_of_words(run))
-        cursor.block().setUserData(Kept(paragraph))
+        cursor.block().setUserData(KeptParagraph(paragraph))
 
     def _changed(self) -> None:
         if self._loading:

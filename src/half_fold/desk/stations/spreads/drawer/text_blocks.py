@@ -14,12 +14,12 @@ from PyQt6.QtWidgets import QTextEdit
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.faces.directions import reads_leftwards
-from half_fold.core.typesetting.texts.reading import joined
+from half_fold.core.typesetting.texts.reading import join_paragraphs
 
 ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
 
 
-class Kept(QTextBlockUserData):
+class KeptParagraph(QTextBlockUserData):
     """The paragraph a block of text stands for, as long as its words and styles are the same."""
 
     def __init__(self, paragraph: Paragraph) -> None:
@@ -120,13 +120,13 @@ def paragraph_of(block: QTextBlock) -> Paragraph:
     language, looseness, tracking, filler = str(block.blockFormat().property(ASKED) or " 0 0.0 ").split(" ")
     made = Paragraph(
         role=role_of(block),
-        runs=joined(runs),
+        runs=join_paragraphs(runs),
         language=language,
         looseness=int(looseness),
         tracking=float(tracking),
         filler=filler,
     )
-    if isinstance(kept, Kept) and kept.paragraph == made:
+    if isinstance(kept, KeptParagraph) and kept.paragraph == made:
         return kept.paragraph
-    block.setUserData(Kept(made))
+    block.setUserData(KeptParagraph(made))
     return made

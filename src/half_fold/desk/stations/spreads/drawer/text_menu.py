@@ -21,7 +21,7 @@ from half_fold.core.typesetting.faces.faces import families
 from half_fold.core.typesetting.sheet.exceptions import makes_a_role, with_role_of
 from half_fold.core.typesetting.texts.markdown_out import to_markdown
 from half_fold.core.typesetting.texts.quotes import in_language, told_in
-from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, say_role
+from half_fold.core.typesetting.texts.reading import DEFAULT_ROLES, role_table, set_text_role
 from half_fold.desk.kit.ink_chip import LARGE, chip
 from half_fold.desk.memory import last_folder, note_folder
 from half_fold.desk.stations.spreads.drawer.story_text import StoryText
@@ -31,7 +31,7 @@ SIZE_STEP, TRACKING_STEP = 1.1, 10.0
 Act = Callable[[], object]
 
 
-class Desk(Protocol):
+class MenuDesk(Protocol):
     """What the menu acts on."""
 
     session: Workpiece
@@ -51,7 +51,7 @@ class Desk(Protocol):
 class TextMenu(QPushButton):
     """A button that opens the menu, made anew each time for what the cursor stands in."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: MenuDesk) -> None:
         super().__init__("Text")
         self.desk = desk
         self.setToolTip("Styles, languages, find, spelling, Markdown")
@@ -183,7 +183,7 @@ class TextMenu(QPushButton):
                 _add(kind, role.label, partial(self._say, found, role.name), table[found] == role.name)
 
     def _say(self, found: str, role: str) -> None:
-        self.desk.session.edit(lambda p: say_role(p, found, role), f"{found} becomes {role}")
+        self.desk.session.edit(lambda p: set_text_role(p, found, role), f"{found} becomes {role}")
 
     def write(self) -> None:
         """Ask for a file and write the story into it."""

@@ -4,25 +4,25 @@ from collections.abc import Callable
 from functools import partial
 
 from half_fold.core.arrange.ask import key
-from half_fold.core.arrange.manner import MANNER, changes, set_manner
-from half_fold.core.arrange.reasons import name_of, worked_cost
+from half_fold.core.arrange.manner import MANNER, manner_changes, set_manner
+from half_fold.core.arrange.reasons import arrangement_name, worked_cost
 from half_fold.core.measure.length import counted
-from half_fold.desk.kit.rows import Card, Edit, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection, row_of
 from half_fold.desk.stations.spreads.tools.arranger import NUDGE_KEYS, Arranger
 from half_fold.desk.workpiece import Workpiece
 
 Act = tuple[str, Callable[[], object]]
 
 
-def arrange_sections(session: Workpiece, arranger: Arranger) -> list[Section]:
+def arrange_sections(session: Workpiece, arranger: Arranger) -> list[RowSection]:
     """All of it; only that it is looked for, as long as nothing has come."""
     if not arranger.found:
-        return [Section("Arrange", "", [Card("Looking for arrangements", "", [("Leave", arranger.put_down)])])]
+        return [RowSection("Arrange", "", [Card("Looking for arrangements", "", [("Leave", arranger.put_down)])])]
     return [
-        Section("Arrange", f"{arranger.at + 1} of {len(arranger.found)}", _this_one(arranger)),
-        Section("Go on", "moves the manner of the job", _ways_on(arranger)),
+        RowSection("Arrange", f"{arranger.at + 1} of {len(arranger.found)}", _this_one(arranger)),
+        RowSection("Go on", "moves the manner of the job", _ways_on(arranger)),
         *_suggested(session, arranger),
-        Section("Manner", "what counts, per cent of the usual", [_row(session, of.key) for of in MANNER]),
+        RowSection("Manner", "what counts, per cent of the usual", [_row(session, of.key) for of in MANNER]),
     ]
 
 
@@ -41,7 +41,7 @@ def _this_one(arranger: Arranger) -> list[Row | Card]:
         lambda: arranger.over(not arranger.alone),
     )
     acts: list[Act] = [("Take it (Enter)", arranger.close), both, ("Leave (Esc)", arranger.put_down)]
-    return [Card(name_of(arrangement).capitalize(), "", acts), *rows]
+    return [Card(arrangement_name(arrangement).capitalize(), "", acts), *rows]
 
 
 def _ways_on(arranger: Arranger) -> list[Row | Card]:
@@ -51,7 +51,7 @@ def _ways_on(arranger: Arranger) -> list[Row | Card]:
     return [Card("On seeing them", "Every step is one of the manner below, and Ctrl+Z takes it back.", acts)]
 
 
-def _suggested(session: Workpiece, arranger: Arranger) -> list[Section]:
+def _suggested(session: Workpiece, arranger: Arranger) -> list[RowSection]:
     """What the choices of this sitting speak for: shown, and taken by nobody but the user."""
     manner = arranger.suggestion()
     if manner is None:
@@ -59,10 +59,10 @@ def _suggested(session: Workpiece, arranger: Arranger) -> list[Section]:
     words = f"What you took, {counted(len(arranger.choices), 'time')}, speaks for: "
     card = Card(
         "Your choices",
-        words + changes(session.publication.manner, manner) + ".",
+        words + manner_changes(session.publication.manner, manner) + ".",
         [("Take it up", arranger.take_suggestion)],
     )
-    return [Section("Suggested", "", [card])]
+    return [RowSection("Suggested", "", [card])]
 
 
 def _row(session: Workpiece, name: str) -> Row:

@@ -11,7 +11,7 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.spread.where.frames import frames_of
-from half_fold.core.spread.where.reaching import FROM, said_from, set_floating, set_from, set_stop
+from half_fold.core.spread.where.reaching import FROM, format_told_from, set_floating, set_from, set_stop
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
@@ -37,7 +37,7 @@ def _from_rows(session: Workpiece, block: Block) -> list[Row]:
     axes: tuple[tuple[Axis, str], ...] = (("across", "Across, told"), ("down", "Down, told"))
     out = []
     for axis, label in axes:
-        said, choices = said_from(block.place, axis), [(name, words) for name, words, _, _ in FROM[axis]]
+        said, choices = format_told_from(block.place, axis), [(name, words) for name, words, _, _ in FROM[axis]]
 
         def take(text: str, axis: Axis = axis) -> bool:
             return session.edit(lambda p: set_from(p, block.id, axis, text), f"{axis} told {text}")

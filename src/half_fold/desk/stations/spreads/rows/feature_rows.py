@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from half_fold.core.arrange.feature import filled, pages_from, spreads_for
+from half_fold.core.arrange.feature import fill_feature, pages_from, spreads_for
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
@@ -12,7 +12,7 @@ from half_fold.core.publication.surgery import picture_of, story_of
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.kit.rows import Card, Row, Section
+from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.workpiece import Workpiece
 
 MOST_SPREADS = 40
@@ -30,19 +30,19 @@ class FeatureRows:
         self.layer.answered.connect(self._laid)
         self.layer.failed.connect(self._failed)
 
-    def section(self, story: str | None, pictures: Sequence[str]) -> list[Section]:
+    def section(self, story: str | None, pictures: Sequence[str]) -> list[RowSection]:
         """Nothing for a story that is on pages already."""
         publication = self.session.publication
         if not self.session.runs_on or story is None or thread(publication, story):
             return []
         if self.busy:
-            return [Section("Feature", "", [Card("Laying it over its spreads", "", [("Stop", self.stop)])])]
+            return [RowSection("Feature", "", [Card("Laying it over its spreads", "", [("Stop", self.stop)])])]
         title = story_of(publication, story).title or "Untitled"
         count = self._asked.get(story) or spreads_for(publication, self.session.view.page, story)
         words = f"With {counted(len(pictures), 'picture')} chosen in the drawer; what lies there stays."
         row = Row("Spreads", str(count), "from this one on", "", str(count), lambda typed: self._ask(story, typed))
         act = ("Lay it", lambda: self.lay(story, count, tuple(pictures)))
-        return [Section("Feature", "a story that lies nowhere yet", [row, Card(f"“{title}”", words, [act])])]
+        return [RowSection("Feature", "a story that lies nowhere yet", [row, Card(f"“{title}”", words, [act])])]
 
     def _ask(self, story: str, typed: str) -> bool:
         try:
@@ -62,7 +62,7 @@ class FeatureRows:
         def work(still_wanted: StillWanted) -> object:
             try:
                 told = told_of_all(folder, [picture_of(publication, name) for name in pictures], still_wanted)
-                return filled(publication, Setter(), pages, story, pictures, told, still_wanted)
+                return fill_feature(publication, Setter(), pages, story, pictures, told, still_wanted)
             except Problem as problem:
                 return str(problem)
 

@@ -1,6 +1,6 @@
 """Working rows of a block: what follows from what it holds, and all that can be set of it."""
 
-from half_fold.core.numbers.blocks import barcode_words, code_words, stack_numbers, story_numbers
+from half_fold.core.numbers.blocks import format_barcode, format_code, stack_numbers, story_numbers
 from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.records import (
     Block,
@@ -16,7 +16,7 @@ from half_fold.core.publication.used import with_inks
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.settable.properties import block_properties
-from half_fold.core.spread.setting.captions import SIDES, captions_of, give_caption, set_side, told_of_picture
+from half_fold.core.spread.setting.captions import SIDES, captions_of, give_caption, set_side, tell_of_picture
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.kit.property_rows import block_row
 from half_fold.desk.kit.rows import Row, row_of
@@ -65,10 +65,10 @@ class HoldsRows:
         """All that can be set of it, but for how text runs round it."""
         workings: dict[str, str] = {}
         if isinstance(block.holds, HoldsBarcode):
-            workings = {"size": barcode_words(self.session.publication, block.holds)}
+            workings = {"size": format_barcode(self.session.publication, block.holds)}
         if isinstance(block.holds, HoldsCode):
             box = block_box(self.session.publication, self._page_of(block), block)
-            workings = {"says": code_words(self.session.publication, block, box)}
+            workings = {"says": format_code(self.session.publication, block, box)}
         notes = {"number": ISSUED, "aims": "; ".join(missed(self.session.publication, self._page_of(block), block))}
         return [
             block_row(self.session, block, each, workings.get(each.key, ""), notes.get(each.key, ""))
@@ -109,7 +109,7 @@ class HoldsRows:
         now = getattr(picture, field)
 
         def take(text: str) -> bool:
-            return self.session.edit(lambda p: told_of_picture(p, picture.id, field, text), f"{field} of a picture")
+            return self.session.edit(lambda p: tell_of_picture(p, picture.id, field, text), f"{field} of a picture")
 
         return Row(field.capitalize(), now or "none", "as its file says, or as you type it", "", now, take)
 

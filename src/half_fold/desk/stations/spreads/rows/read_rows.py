@@ -4,21 +4,21 @@ from functools import partial
 
 from half_fold.core.legibility.verdicts import GOOD, UNREADABLE
 from half_fold.core.measure.length import counted
-from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
 from half_fold.desk.stations.spreads.tools.reader import Reader
 
 MOST = 6  # words that are listed
 
 
-def read_sections(reader: Reader, block: str | None) -> list[Section]:
+def read_sections(reader: Reader, block: str | None) -> list[RowSection]:
     """Of the block that is chosen, else of all in view; nothing where it is not shown."""
     if not reader.shown:
         return []
     if reader.read is None:
-        return [Section("What can be read", "", [Card("Reading", "Every word against what it stands on.")])]
+        return [RowSection("What can be read", "", [Card("Reading", "Every word against what it stands on.")])]
     words = reader.read.of(block) if block is not None else reader.read.words
     if not words:
-        return [Section("What can be read", "no words here", [])]
+        return [RowSection("What can be read", "no words here", [])]
     bad = sum(word.score < UNREADABLE for word in words)
     risky = sum(UNREADABLE <= word.score < GOOD for word in words)
     items: list[Row | Card] = [
@@ -39,7 +39,7 @@ def read_sections(reader: Reader, block: str | None) -> list[Section]:
         items.append(Card("Choose a block", "Of words that are marked, to see what would make them readable."))
     worst = sorted(words, key=lambda word: word.score)[:MOST]
     items += [row_of(word.worked, lambda _: None) for n, word in enumerate(worst) if word.score < GOOD or not n]
-    return [Section("What can be read", "as it prints on its paper", items)]
+    return [RowSection("What can be read", "as it prints on its paper", items)]
 
 
 def _cards(reader: Reader, block: str) -> list[Card]:

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from half_fold.core.measure.entry import unit_name
-from half_fold.core.measure.length import counted, figure, in_unit, length, show
+from half_fold.core.measure.length import counted, figure, format_length, in_unit, length
 from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.property import Property, named
 from half_fold.core.publication.records import Block, Group, Publication, blocks_of
@@ -16,7 +16,7 @@ from half_fold.core.spread.edits.aligning import (
     BoxOf,
     Way,
     aligned,
-    box_of,
+    aligned_box,
     gaps,
     ink_by,
     same_size,
@@ -24,11 +24,11 @@ from half_fold.core.spread.edits.aligning import (
 )
 from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.edits.grouping import group, shifted_along
-from half_fold.core.spread.edits.linked import link, linked_with, said_differences, set_differences, unlink
-from half_fold.core.spread.edits.repeating import HOW, on_pages, read_repeat, repeated
+from half_fold.core.spread.edits.linked import format_differences, link, linked_with, set_differences, unlink
+from half_fold.core.spread.edits.repeating import HOW, on_pages, parse_repeat, repeated
 from half_fold.core.spread.settable.properties import BLOCK, GROUP, KEEPS
 from half_fold.desk.kit.property_rows import block_row, property_row
-from half_fold.desk.kit.rows import Card, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
 from half_fold.desk.workpiece import Workpiece
 
 if TYPE_CHECKING:
@@ -39,14 +39,14 @@ DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middl
 MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 
-def several_sections(session: Workpiece, several: "Several") -> list[Section]:
+def several_sections(session: Workpiece, several: "Several") -> list[RowSection]:
     """The working of a group, or of what is chosen together."""
     names = session.view.chosen
     things = [page_of_thing(session.publication, name)[2] for name in names]
     first = (
         _group_section(session, things[0], several)
         if len(things) == 1 and isinstance(things[0], Group)
-        else Section(f"{len(things)} things", _kinds([block for thing in things for block in blocks_of((thing,))]))
+        else RowSection(f"{len(things)} things", _kinds([block for thing in things for block in blocks_of((thing,))]))
     )
     return [first, _size_section(session), _line_section(session, several), repeat_section(session, several)]
 
@@ -57,7 +57,7 @@ def _kinds(blocks: list[Block]) -> str:
     return ", ".join(f"{words.get(kind, kind)} {kinds.count(kind)}" for kind in dict.fromkeys(kinds))
 
 
-def _group_section(session: Workpiece, group: Group, several: "Several") -> Section:
+def _group_section(session: Workpiece, group: Group, several: "Several") -> RowSection:
     def edit(of: Property[Group]) -> Edit:
         def change(publication: Publication, text: str) -> Publication:
             now = thing_named(publication, group.id)
@@ -69,10 +69,10 @@ def _group_section(session: Workpiece, group: Group, several: "Several") -> Sect
     rows: list[Row | Card] = [property_row(session.publication, group, of, edit(of)) for of in GROUP]
     acts = [("Take it apart", several.ungroup), ("Go into it", several.enter)]
     rows.append(Card("A group", "It is moved, turned and hidden as one; Enter goes into it.", acts))
-    return Section(group.name or "Group", f"of {counted(len(group.members), 'thing')}", rows)
+    return RowSection(group.name or "Group", f"of {counted(len(group.members), 'thing')}", rows)
 
 
-def _size_section(session: Workpiece) -> Section:
+def _size_section(session: Workpiece) -> RowSection:
     names, unit = session.view.chosen, session.unit
     box = reached(session.publication, names)
     trim = session.publication.brief
@@ -87,9 +87,9 @@ def _size_section(session: Workpiece) -> Section:
 
         return lambda text: session.edit(lambda p: change(p, text), "moved")
 
-    across, down = (show(at, unit) for at in (box.left, box.top))
+    across, down = (format_length(at, unit) for at in (box.left, box.top))
     typed = [f"{round(in_unit(at, unit), 4):g}{unit}" for at in (box.left, box.top)]
-    return Section(
+    return RowSection(
         "Together",
         "",
         [
@@ -101,10 +101,10 @@ def _size_section(session: Workpiece) -> Section:
     )
 
 
-def _line_section(session: Workpiece, several: "Several") -> Section:
+def _line_section(session: Workpiece, several: "Several") -> RowSection:
     names, one = session.view.chosen, len(session.view.chosen) == 1
     against: Against = several.against if not one or several.against in AGAINST[2:] else "the text area"
-    measured: BoxOf = ink_by(session.setter) if several.by_ink else box_of
+    measured: BoxOf = ink_by(session.setter) if several.by_ink else aligned_box
 
     def line(axis: Axis) -> Edit:
         def take(way: str) -> bool:
@@ -131,7 +131,7 @@ def _line_section(session: Workpiece, several: "Several") -> Section:
     ]
     if not one:
         rows += [_gap_row(session, "across"), _gap_row(session, "down"), _keep_row(session), _sizes_row(session)]
-    return Section("Lined up", "A asks for the same by a letter", rows)
+    return RowSection("Lined up", "A asks for the same by a letter", rows)
 
 
 def _gap_row(session: Workpiece, axis: Axis) -> Row:
@@ -187,7 +187,7 @@ def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row |
 
     def lay(text: str) -> bool:
         def make(publication: Publication) -> tuple[Publication, tuple[str, ...]]:
-            made = lay_goods(publication, name, read_repeat(text, session.unit))
+            made = lay_goods(publication, name, parse_repeat(text, session.unit))
             laid.append(made.words)
             return made.publication, (name,)
 
@@ -202,12 +202,12 @@ def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row |
     return [Row("One for each of the goods", f"{len(left):,} to lay", how, "", "fill x fill, 5mm", lay)]
 
 
-def repeat_section(session: Workpiece, several: "Several") -> Section:
+def repeat_section(session: Workpiece, several: "Several") -> RowSection:
     """How what is chosen is repeated, here and on other pages, and what it is linked with."""
     names = session.view.chosen
 
     def repeat(text: str) -> bool:
-        return several.make(lambda p: repeated(p, names, read_repeat(text, session.unit)), f"repeated {text}")
+        return several.make(lambda p: repeated(p, names, parse_repeat(text, session.unit)), f"repeated {text}")
 
     def pages(text: str) -> bool:
         return several.make(lambda p: on_pages(p, names, text), "repeated on other pages")
@@ -227,7 +227,7 @@ def repeat_section(session: Workpiece, several: "Several") -> Section:
     elif len(names) > 1:
         act = ("Link them", lambda: session.edit(lambda p: link(p, names), "linked"))
         rows.append(Card("Linked", "Change one and all change; they become as the last chosen.", [act]))
-    return Section("Again", "", rows)
+    return RowSection("Again", "", rows)
 
 
 def _link_card(session: Workpiece, name: str, others: int) -> Card:
@@ -236,7 +236,7 @@ def _link_card(session: Workpiece, name: str, others: int) -> Card:
 
 
 def _differs_row(session: Workpiece, block: Block) -> Row:
-    said = said_differences(block)
+    said = format_differences(block)
     how = "its own, such as: words, ink"
     return Row("Differs in", said or "nothing", how, "", said, lambda text: session.edit(
         lambda p: set_differences(p, block.id, text), "what it differs in"))  # fmt: skip

@@ -11,9 +11,9 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import story_of
 from half_fold.core.spread.setting.over_pictures import WAYS, cover_of, set_over
-from half_fold.core.spread.where.borders import said_frame, set_frame
+from half_fold.core.spread.where.borders import format_frame, set_frame
 from half_fold.core.spread.where.frames import blocks_on, page_frame_of
-from half_fold.desk.kit.rows import Card, Row, Section, row_of
+from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
 from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.rows.fit_cards import FitCards
 from half_fold.desk.stations.spreads.rows.read_rows import read_sections
@@ -36,7 +36,7 @@ class SpreadRows:
         self.session, self.reader, self.fit, self.feature = session, reader, fit, feature
         self.gathered, self.arrange = gathered, arrange
 
-    def sections(self) -> list[Section]:
+    def sections(self) -> list[RowSection]:
         """All that is said of the spread, and its stories."""
         publication, spread = self.session.publication, self.session.view.spread
         on = list(blocks_on(publication, spread))
@@ -54,17 +54,17 @@ class SpreadRows:
             first.append(Card("Nothing here yet", "Drag across fields to claim them, or press an arrow key and Enter."))
         if self.gathered() or picture_blocks(publication, spread):
             first.append(self._arrange_card())
-        out = [*read_sections(self.reader, None), Section(f"Spread {spread.label}", "", first)]
+        out = [*read_sections(self.reader, None), RowSection(f"Spread {spread.label}", "", first)]
         out += self.feature.section(self.session.view.story, self.gathered())
         for story in stories:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
-            out.append(Section(story_of(publication, story).title, "story on this spread", rows))
+            out.append(RowSection(story_of(publication, story).title, "story on this spread", rows))
             out += self.fit.section(story)
         return out
 
     def _frame_row(self, number: int) -> Row:
         """A stroke round a page, by its inset."""
-        typed = said_frame(self.session.publication, number)
+        typed = format_frame(self.session.publication, number)
         words = "so far inside the trim; “both” after it for the spread as one"
         return Row(
             f"Frame of page {number}",

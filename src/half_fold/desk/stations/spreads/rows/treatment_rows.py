@@ -13,8 +13,8 @@ from half_fold.core.measure.kept import kept_by
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
-from half_fold.core.pictures.colour.tonal import histogram, tones
-from half_fold.core.pictures.colour.treat import treated, treatment_words
+from half_fold.core.pictures.colour.tonal import histogram, tonal_figures
+from half_fold.core.pictures.colour.treat import treated, treatment_key
 from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.on_screen import at_hand
@@ -34,7 +34,7 @@ from half_fold.core.spread.setting.developed import own_treatment, retreated, tr
 from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
-from half_fold.desk.kit.rows import Card, Curve, Edit, Row, Section
+from half_fold.desk.kit.rows import Card, Curve, Edit, Row, RowSection
 from half_fold.desk.stations.spreads.tools.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
@@ -93,7 +93,7 @@ class Treatments(QObject):
 
     # One picture --------------------------------------------------------------------------------
 
-    def of(self, block: Block) -> list[Section]:
+    def of(self, block: Block) -> list[RowSection]:
         """The section of a picture; none of what is no photograph."""
         session = self.session
         if not isinstance(block.holds, HoldsPicture) or not pictures_among(session.publication, [block.id]):
@@ -118,7 +118,7 @@ class Treatments(QObject):
         rows.append(Card("Its file stays as it was", words, [act]))
         rows += self._mended_card(block)
         rows.append(self._cut_card(block, picture))
-        title = Section("Treatment", "of light and colour, on the screen and in print alike", rows)
+        title = RowSection("Treatment", "of light and colour, on the screen and in print alike", rows)
         return [title, *self._parts(block)]
 
     def _step(self, block: Block, of: Property[Block]) -> Row:
@@ -163,18 +163,18 @@ class Treatments(QObject):
     def _draw(self, key: str) -> bool:
         return self.draw(key)
 
-    def _parts(self, block: Block) -> list[Section]:
+    def _parts(self, block: Block) -> list[RowSection]:
         """A section of each part that is treated by itself."""
         areas, every = getattr(own_treatment(block), "areas", ()), block_properties(block)
         return [self._part(block, index, every) for index in range(len(areas))]
 
-    def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> Section:
+    def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> RowSection:
         session, prefix = self.session, f"{PART}{index + 1}."
         named = {each.key.removeprefix(prefix): each for each in every if each.key.startswith(prefix)}
         rows: list[Row | Card] = [block_row(session, block, named[key]) for key in IN_PART if key in named]
         away = ("Take it away", lambda: session.edit(lambda p: without_part(p, block.id, index), "a part taken away"))
         rows.append(Card(f"Part {index + 1}", "Treated upon the whole; all of its steps have a path.", [away]))
-        return Section(f"Part {index + 1}", "of the picture, treated by itself", rows)
+        return RowSection(f"Part {index + 1}", "of the picture, treated by itself", rows)
 
     def _mended_card(self, block: Block) -> list[Row | Card]:
         """How many places are mended, and the last of them let go."""
@@ -245,7 +245,7 @@ class Treatments(QObject):
 
     # Several ------------------------------------------------------------------------------------
 
-    def of_several(self) -> list[Section]:
+    def of_several(self) -> list[RowSection]:
         """The section of two pictures or more that are chosen; none of fewer."""
         names = [block.id for block in pictures_among(self.session.publication, self.session.view.chosen)]
         if len(names) < 2:
@@ -272,7 +272,7 @@ class Treatments(QObject):
             )
         words = "Side by side over both pages, melting into each other, behind all else and locked."
         rows.append(Card("As one ground", words, [("Make a scene of them", lambda: self._scene(names))]))
-        return [Section("Treatment", f"of {counted(len(names), 'picture')}", rows)]
+        return [RowSection("Treatment", f"of {counted(len(names), 'picture')}", rows)]
 
     def _match(self, names: Sequence[str], to: To) -> bool:
         session = self.session
@@ -295,15 +295,15 @@ class Treatments(QObject):
         )
 
 
-@kept_by(256, lambda folder, picture, treatment: (str(folder), picture, treatment_words(treatment)))
+@kept_by(256, lambda folder, picture, treatment: (str(folder), picture, treatment_key(treatment)))
 def _tones_of(folder: Path, picture: Picture, treatment: Treatment) -> str:
     try:
-        return tones(treated(_small(folder, picture), treatment)).words
+        return tonal_figures(treated(_small(folder, picture), treatment)).words
     except Problem:
         return "not known"
 
 
-@kept_by(64, lambda folder, picture, treatment: (str(folder), picture, treatment_words(treatment)))
+@kept_by(64, lambda folder, picture, treatment: (str(folder), picture, treatment_key(treatment)))
 def _histogram_of(folder: Path, picture: Picture, treatment: Treatment) -> tuple[tuple[float, ...], ...]:
     try:
         return histogram(shown_whole(_small(folder, picture), folder, picture, treatment))

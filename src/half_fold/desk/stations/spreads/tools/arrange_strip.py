@@ -7,7 +7,7 @@ from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QWheel
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.arrange.arrangement import Arrangement
-from half_fold.core.arrange.reasons import name_of
+from half_fold.core.arrange.reasons import arrangement_name
 from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect
 from half_fold.desk.theme import tokens
@@ -49,7 +49,7 @@ class ArrangeStrip(QWidget):
         if self.found:
             place = self.place(at)
             self.offset += min(0.0, place.left() - MARGIN) + max(0.0, place.right() + MARGIN - self.width())
-            self.setAccessibleDescription(f"{at + 1} of {len(self.found)}: {name_of(self.found[at])}")
+            self.setAccessibleDescription(f"{at + 1} of {len(self.found)}: {arrangement_name(self.found[at])}")
         self.update()
 
     def place(self, at: int) -> QRectF:
@@ -136,7 +136,9 @@ class ArrangeStrip(QWidget):
         painter.setPen(QPen(tokens.colour(tokens.LODEN if at == self.at else "#8F8D88"), 3 if at == self.at else 1))
         painter.drawRect(place.adjusted(-1.5, -1.5, 1.5, 1.5) if at == self.at else place)
         painter.setFont(tokens.font(tokens.SMALL, tokens.BOLD if at == self.at else tokens.font().weight()))
-        words = painter.fontMetrics().elidedText(name_of(arrangement), Qt.TextElideMode.ElideRight, int(place.width()))
+        words = painter.fontMetrics().elidedText(
+            arrangement_name(arrangement), Qt.TextElideMode.ElideRight, int(place.width())
+        )
         painter.setPen(tokens.colour(tokens.INK))
         painter.drawText(
             QRectF(place.left(), place.bottom() + 5, place.width(), LINE), Qt.AlignmentFlag.AlignLeft, words

@@ -7,9 +7,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 
 from half_fold.core.arrange.arrangement import Arrangement
-from half_fold.core.arrange.ask import Pin, arrangements_on, key, taken
+from half_fold.core.arrange.ask import Pin, arrangements_on, key, take_arrangement
 from half_fold.core.arrange.manner import Choice, nudged, suggested
-from half_fold.core.arrange.reasons import name_of
+from half_fold.core.arrange.reasons import arrangement_name
 from half_fold.core.measure.length import counted
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
@@ -96,13 +96,15 @@ class Arranger:
 
         def lay(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = taken(publication, arrangement)
+            publication, made = take_arrangement(publication, arrangement)
             return publication
 
         self.put_down()
         if session.edit(lay, f"arranged {counted(len(arrangement.items), 'picture')}"):
             session.view.choose(made)
-            session.noted.emit(f"{name_of(arrangement).capitalize()}. They are blocks as any; Ctrl+Z takes it back.")
+            session.noted.emit(
+                f"{arrangement_name(arrangement).capitalize()}. They are blocks as any; Ctrl+Z takes it back."
+            )
 
     def _seek(self) -> None:
         """Look for arrangements, beside the window; those there are stay in sight until they come."""
@@ -138,7 +140,7 @@ class Arranger:
         session = self.bench.session
         self.at = min(max(at, 0), len(self.found) - 1)
         self.strip.point_at(self.at)
-        session.view.tried = taken(session.publication, self.found[self.at])[0]
+        session.view.tried = take_arrangement(session.publication, self.found[self.at])[0]
         session.view.selected.emit()
         self.bench.update()
 

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPen, QPolygonF
 
-from half_fold.core.measure.length import show
-from half_fold.core.pictures.colour.regions import around, middle_of
+from half_fold.core.measure.length import format_length
+from half_fold.core.pictures.colour.regions import around, region_middle
 from half_fold.core.publication.records import Block, HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band
@@ -58,7 +58,7 @@ def _paint_parts(bench: Worktop, painter: QPainter, block: Block) -> None:
             painter.drawLine(points[0], points[1])
         elif points:
             painter.drawPolygon(QPolygonF(points))
-        label_pill(painter, on_bench(bench, block.id, middle_of(area.where)), f"part {number}")
+        label_pill(painter, on_bench(bench, block.id, region_middle(area.where)), f"part {number}")
 
 
 def _paint_swallowed(bench: Worktop, painter: QPainter, strip: QRectF, is_parted: bool) -> None:
@@ -67,7 +67,7 @@ def _paint_swallowed(bench: Worktop, painter: QPainter, strip: QRectF, is_parted
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QBrush(tokens.colour(tokens.OCHRE_TEXT, 0.55), Qt.BrushStyle.BDiagPattern))
     painter.drawRect(strip)
-    wide = show(strip.width() / bench.scale(), bench.session.unit)
+    wide = format_length(strip.width() / bench.scale(), bench.session.unit)
     words = f"{wide} in the fold: shown twice" if is_parted else f"{wide} are lost in the fold"
     label_pill(painter, QPointF(strip.center().x(), strip.bottom() - 0.22 * strip.height()), words)
     painter.restore()

@@ -12,7 +12,7 @@ from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
 from half_fold.core.spread.edits.grouping import shifted
 from half_fold.core.spread.setting.hits import things_within
 from half_fold.core.spread.where.frames import block_box, turn_of
-from half_fold.core.spread.where.reaching import drawn
+from half_fold.core.spread.where.reaching import draw_edge
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
@@ -101,7 +101,7 @@ class Hand:
         near = DRAWN_PIXELS / self.bench.scale()
         if block is not None:
             words = f"{' and '.join(edges)} edge"
-            session.edit(lambda p: drawn(p, block, edges, place, free, near), words, f"draw {block} {words}")
+            session.edit(lambda p: draw_edge(p, block, edges, place, free, near), words, f"draw {block} {words}")
 
     def _carry_to(self, at: QPointF, free: bool) -> None:
         session = self.bench.session

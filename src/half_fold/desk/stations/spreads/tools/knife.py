@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread.edits.shaping import has_form, outlined, sliced_along
+from half_fold.core.spread.edits.shaping import draw_form, has_form, sliced_along
 from half_fold.desk.stations.spreads.tools.tool import Tool
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
@@ -62,7 +62,7 @@ class Knife(Tool):
     def close(self) -> None:
         """The corners are all there."""
         block, places = self.block, tuple(self.places)
-        if self.work == "outline" and self.bench.session.edit(lambda p: outlined(p, block, places), "drew a shape"):
+        if self.work == "outline" and self.bench.session.edit(lambda p: draw_form(p, block, places), "drew a shape"):
             self.put_down()
 
     def own_key(self, event: QKeyEvent) -> bool:

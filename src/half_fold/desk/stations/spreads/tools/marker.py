@@ -29,7 +29,7 @@ from half_fold.core.spread.framing.retouching import (
 )
 from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.tools.clear_paint import paint_clear
-from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, resize_brush
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
@@ -235,7 +235,7 @@ class Marker(Tool):
 
     def own_key(self, event: QKeyEvent) -> bool:
         """+ and - size the brush; another letter goes on to another way."""
-        if (brush := sized(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
+        if (brush := resize_brush(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
             self.brush = brush
         elif event.text().upper() in WAYS and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.take_up(event.text().upper())

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 from half_fold.core.cover.masthead import GONE, PART, Masthead, masthead_of
 from half_fold.core.cover.mending import ways_to_read
 from half_fold.core.legibility.calm import Calm, calm_of
-from half_fold.core.legibility.reading import Read, read
+from half_fold.core.legibility.reading import Read, read_surface
 from half_fold.core.legibility.remedies import Remedy, places
 from half_fold.core.legibility.verdicts import GOOD, UNREADABLE, Verdict
 from half_fold.core.measure.problem import Problem
@@ -67,7 +67,7 @@ class Reader(QObject):
         sheet = session.sheet(self._setter)
 
         def work(_still_wanted: StillWanted) -> object:
-            return read(sheet), masthead_of(sheet)
+            return read_surface(sheet), masthead_of(sheet)
 
         self.reads.begin(work)
 
@@ -86,7 +86,7 @@ class Reader(QObject):
         def work(still_wanted: StillWanted) -> object:
             try:
                 if elsewhere:
-                    return places(sheet, block), calm_of(read(sheet), block)
+                    return places(sheet, block), calm_of(read_surface(sheet), block)
                 return ways_to_read(sheet, block, still_wanted), None
             except Problem as problem:
                 return str(problem)

@@ -21,7 +21,7 @@ from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.beside.newest import Answered, StillWanted
-from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, sized
+from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, resize_brush
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
@@ -150,7 +150,7 @@ class Scissors(Tool):
 
     def own_key(self, event: QKeyEvent) -> bool:
         """+ and - size the brush; S looks for hair at the edge, or no longer; A tries once more."""
-        if (brush := sized(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
+        if (brush := resize_brush(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
             self.brush = brush
         elif event.text().upper() == "A" and self.cutting is not None:
             self._seek(partial(_again, self.cutting))

@@ -74,7 +74,7 @@ def on_bench(bench: Worktop, name: str, share: PicturePoint) -> QPointF:
     return bench.from_points(place if turn is None else turn.of(*place))
 
 
-def sized(brush: float, event: QKeyEvent, least: float, most: float) -> float | None:
+def resize_brush(brush: float, event: QKeyEvent, least: float, most: float) -> float | None:
     """A brush after + or -; None after any other key."""
     if event.text() not in ("+", "-") or not event.text():
         return None
