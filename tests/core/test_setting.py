@@ -301,6 +301,6 @@ def test_a_word_of_very_many_dashes_is_parted_at_some_of_them() -> None:
     from half_fold.core.typesetting.lines.tokens import MOST_BREAKS, TokenSetting, TokenTable
 
     table = TokenTable(TokenSetting("EB Garamond", "Regular", hyphenate=False))
-    assert len(table.breaks_of(table.id_of("ab-" * 300))) <= MOST_BREAKS + 1
-    assert len(table.breaks_of(table.id_of("ab-" * 20))) == 20
-    assert len(table.breaks_of(table.id_of("ab-" * 4000))) == 1
+    assert len(table.breaks_of(table.plain["ab-" * 300])) <= MOST_BREAKS + 1
+    assert len(table.breaks_of(table.plain["ab-" * 20])) == 20
+    assert len(table.breaks_of(table.plain["ab-" * 4000])) == 1

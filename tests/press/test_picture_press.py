@@ -24,8 +24,9 @@ from half_fold.core.pictures.library.bring import bring_picture, load_pixels
 from half_fold.core.plan.settings import set_value, set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.press.make import press
-from half_fold.core.press.pdf.images import embed_picture
-from half_fold.core.publication.records import HoldsPicture, Publication, Section
+from half_fold.core.press.pdf.images import embedded, made_image
+from half_fold.core.press.pdf.seen import PicturePart
+from half_fold.core.publication.records import HoldsPicture, Picture, Publication, Section
 from half_fold.core.publication.surgery import with_page
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.job import create_job
@@ -47,6 +48,12 @@ from tests.pictures import (
 
 PRESS = shipped_profile(COATED)
 FLAGS = ImageCms.Flags.BLACKPOINTCOMPENSATION
+
+
+def embed_picture(pdf: pikepdf.Pdf, folder: Path, picture: Picture, profile: bytes) -> pikepdf.Object:
+    """A whole picture as an image object in press inks."""
+    whole = PicturePart(picture.id, 0, 0, picture.width, picture.height, picture.width, picture.height)
+    return embedded(pdf, made_image(folder, picture, whole, profile))
 
 
 def _opened(content: bytes) -> ImageCms.ImageCmsProfile:

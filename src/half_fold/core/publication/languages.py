@@ -16,8 +16,3 @@ LANGUAGES = (
     ("he_IL", "Hebrew"),
     ("ar", "Arabic"),
 )
-
-
-def format_language(code: str) -> str:
-    """A language's name, or its code where it has none here."""
-    return dict(LANGUAGES).get(code, code)

@@ -168,9 +168,3 @@ def embedded(pdf: pikepdf.Pdf, made: MadeImage) -> pikepdf.Object:
 
 def _stated(size: tuple[int, int], **more: object) -> Dictionary:
     return Dictionary(Type=Name.XObject, Subtype=Name.Image, Width=size[0], Height=size[1], **more)
-
-
-def embed_picture(pdf: pikepdf.Pdf, folder: Path, picture: Picture, profile: bytes) -> pikepdf.Object:
-    """A whole picture as an image object in press inks."""
-    whole = PicturePart(picture.id, 0, 0, picture.width, picture.height, picture.width, picture.height)
-    return embedded(pdf, made_image(folder, picture, whole, profile))

@@ -1,7 +1,6 @@
 """What a line costs. One set of figures for the breaker, interpreted or compiled, and for the test's brute force."""
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 LINE_PENALTY = 10.0
 HYPHEN_PENALTY = 50.0
@@ -29,10 +28,6 @@ class Justification(Struct, frozen=True):
     letters: float = 0.0
     hyphens_in_row: int = 2
 
-    def eased(self, emergency: tuple[float, float]) -> "Justification":
-        """With the tolerance and the further slack of an emergency."""
-        return replace(self, tolerance=max(self.tolerance, emergency[0]), slack=self.slack + emergency[1])
-
 
 JUSTIFIED = Justification()
 RAGGED = Justification(shrink=0.0, stretch=0.0, slack=0.16, tolerance=3.0)
@@ -56,11 +51,6 @@ def ratio(
     if give > 0:
         return over / give
     return 0.0 if over > -1e-9 else float("-inf")
-
-
-def line_fitness(r: float) -> int:
-    """The class of a line, tight to loose."""
-    return sum(r > edge for edge in CLASS_EDGES)
 
 
 def demerits(r: float, kind_start: int, kind_end: int, is_last: bool, width: float, lines_before: bool) -> float:

@@ -178,10 +178,6 @@ class TokenTable:
         found = ([self.plain[word] for word in SPACES.split(text) if word] for text in texts)
         return [np.array(tokens, np.int64) for tokens in found]
 
-    def id_of(self, word: str) -> int:
-        """The token of a plain word, made on first sight."""
-        return self.plain[word]
-
     def id_of_styled(self, word: Word) -> int:
         if len(word) == 1 and not any(word[0][1:]):
             return self.plain[word[0].text]

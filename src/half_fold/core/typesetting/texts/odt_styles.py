@@ -68,11 +68,6 @@ class OdtStyles:
                 return shown.replace("_20_", " ")
         return name.replace("_20_", " ")
 
-    def list_of(self, paragraph: str) -> str:
-        """The list style that a paragraph's style brings with it, or ''."""
-        found = (attribute(style, "list-style-name") for style in self._based("paragraph", paragraph))
-        return next(filter(None, found), "")
-
     def level(self, list_style: str, depth: int) -> Element | None:
         """What a list style says of a level, counted from 1."""
         return self._lists.get(list_style, {}).get(depth)

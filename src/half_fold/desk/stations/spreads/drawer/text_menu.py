@@ -1,6 +1,6 @@
 """The menu of the story drawer: styles of words, what a paragraph asks for, and what is done with a whole story."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Protocol
@@ -213,11 +213,6 @@ def _add(menu: QMenu, words: str, act: Act, checked: bool | None = None) -> QAct
         action.setChecked(checked)
     action.triggered.connect(lambda _=False: act())
     return action
-
-
-def names_of(menu: QMenu) -> Sequence[str]:
-    """The words of a menu's entries, for those who drive the window."""
-    return [action.text() for action in menu.actions() if action.text()]
 
 
 def _looser(paragraph: Paragraph, by: int) -> Paragraph:
