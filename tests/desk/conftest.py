@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import block_named
+from half_fold.desk import session
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.bench import Bench
@@ -20,6 +21,13 @@ from half_fold.desk.window import Window
 
 LEFT = Qt.MouseButton.LeftButton
 WAITING = "waits for a file dialog"
+
+
+@pytest.fixture(autouse=True)
+def _unchecked(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Rules run by themselves only where a test looks at what they find: each job takes them seconds."""
+    if request.node.get_closest_marker("checked") is None:
+        monkeypatch.setattr(session, "CHECKED_AFTER_MS", 24 * 3600 * 1000)
 
 
 @pytest.fixture(scope="session")

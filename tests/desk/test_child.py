@@ -35,6 +35,8 @@ from tests.acts import ACTS
 from tests.desk.conftest import ready, wait_for
 from tests.trips import TRIPS
 
+pytestmark = pytest.mark.checked
+
 SOURCE = Path(__file__).parents[2] / "src/half_fold"
 TRAP = "from pathlib import Path\nPath({marker!r}).write_text(__name__)\n"
 NAMES = ("argparse", "json", "numpy", "sitecustomize", "usercustomize", "pikepdf", "half_fold", "enum")
@@ -104,18 +106,21 @@ def _asked(beside: Resident, key: int, folder: Path, job: Publication, number: i
 
 
 def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: Path, demo_source: Path) -> None:
-    """Every rule that can be tripped, and the fix of each, by way of the other process."""
-    job, pictures = read(demo / "graftwood.halffold"), demo / "pictures"
-    for number, (rule, (trip, stops, fixed)) in enumerate(TRIPS.items()):
-        shutil.copytree(demo_source / "pictures", pictures, dirs_exist_ok=True)  # a trip may have taken one away
+    """Rules of every module, and the fix of each, by way of the other process; ``core`` trips every rule."""
+    job, pictures, setter = read(demo / "graftwood.halffold"), demo / "pictures", Setter()
+    for number, rule in enumerate(list(TRIPS)[::5]):
+        trip, stops, fixed = TRIPS[rule]
         tripped = trip(job, pictures)
         answer = _asked(beside, 7, demo, tripped, number)
         found = [each for each in answer.findings if each.rule == rule]
         assert found and found[0].stops_press == stops and (found[0].fix is not None) == fixed, rule
         if found[0].fix is not None:
             assert found[0].fix.edit(tripped) is not tripped
-            here = next(each for each in check(tripped, Setter(), pictures) if each.rule == rule)
+            here = next(each for each in check(tripped, setter, pictures) if each.rule == rule)
             assert here.fix is not None and encode(here.fix.edit(tripped)) == encode(found[0].fix.edit(tripped)), rule
+        for file in (demo_source / "pictures").iterdir():  # a trip may have taken one away, or changed it
+            if not (there := pictures / file.name).is_file() or there.stat().st_size != file.stat().st_size:
+                shutil.copyfile(file, there)
 
 
 def _told(finding: Finding) -> Finding:
@@ -184,7 +189,7 @@ def test_threads_begin_where_it_is_known_what_they_hold() -> None:
     """What a thread lets go of last is taken down there: none but these is started, and none holds a window's own."""
     begins = re.compile(r"(?:threading\.)?Thread\(target=")
     found = {path.name for path in SOURCE.rglob("*.py") if begins.search(path.read_text(encoding="utf-8"))}
-    assert found == {"beside.py", "child.py", "application.py", "autosave.py"}
+    assert found == {"answering.py", "child.py", "application.py", "autosave.py"}
 
 
 def test_what_is_not_known_beside_is_told_whole(demo: Path) -> None:

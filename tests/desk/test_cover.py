@@ -27,6 +27,8 @@ from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, choose_ink, drag, field, on_bench, ready, wait_for
 from tests.trips import TRIPS
 
+pytestmark = pytest.mark.checked
+
 SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
 
 

@@ -18,6 +18,8 @@ from half_fold.desk.application import Desk
 from half_fold.desk.beside.child import resident
 from tests.desk.conftest import ready, wait_for
 
+pytestmark = pytest.mark.checked
+
 LEFT = Qt.MouseButton.LeftButton
 
 

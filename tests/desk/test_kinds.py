@@ -16,6 +16,8 @@ from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 from tests.desk.conftest import ready, wait_for
 
+pytestmark = pytest.mark.checked
+
 SMALL = ("one-sheet", "one-spread", "cover", "screen-cover")
 WALKED = (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp, Qt.Key.Key_O, Qt.Key.Key_P, Qt.Key.Key_Right, Qt.Key.Key_Tab)
 

@@ -6,6 +6,7 @@ import sys
 import threading
 from pathlib import Path
 
+import pytest
 from PIL import Image
 from PyQt6.QtTest import QTest
 
@@ -15,6 +16,8 @@ from half_fold.desk.beside.collector import GIVES_BACK, Collector
 from half_fold.desk.window import Window
 from tests.desk.conftest import wait_for
 from tests.trips import TRIPS
+
+pytestmark = pytest.mark.checked
 
 
 def test_cycles_are_collected_on_the_interface_thread_alone(window: Window) -> None:

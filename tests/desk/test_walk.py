@@ -19,6 +19,8 @@ from half_fold.desk.window import Window
 from tests.conftest import STORY, judge
 from tests.desk.conftest import LEFT, drag, field, ready, type_into_dialog, wait_for
 
+pytestmark = pytest.mark.checked
+
 GUIDE = Path(__file__).parents[2] / "docs/guide.md"
 ACT = re.compile(
     r"(?P<asking>`(?P<ask>[^`]+)`,? and\s+choose\s+“(?P<file>[^”]+)”)"
