@@ -13,7 +13,7 @@ from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from tests.acts import ACTS, PAGES
 
-MANY, TOGETHER = 5_000, 250
+MANY, TOGETHER = 1_200, 250
 
 
 def _run(rng: random.Random, history: History) -> list[Publication]:
@@ -33,7 +33,7 @@ def _run(rng: random.Random, history: History) -> list[Publication]:
     return before
 
 
-def test_five_thousand_acts_leave_a_job_that_opens_draws_and_undoes() -> None:
+def test_many_acts_leave_a_job_that_opens_draws_and_undoes() -> None:
     rng, setter = random.Random(14), Setter()
     first = start("magazine", "Many")
     history, done = History(first, most=10**12), 0

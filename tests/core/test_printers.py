@@ -89,7 +89,7 @@ def test_pictures_are_judged_and_pressed_by_what_the_sheet_asks(demo: Path, tmp_
     assert not soft[120] and "600 ppi is asked for by Fold Lane Press" in soft[600][0].why
     pixels = {}
     for ppi, each in asked.items():
-        press(each, demo / "pictures", tmp_path / f"{ppi}.pdf")
+        press(each, demo / "pictures", tmp_path / f"{ppi}.pdf", "1-9")
         told = judge("pdfimages", "-list", str(tmp_path / f"{ppi}.pdf")).splitlines()[2:]
         pixels[ppi] = [int(row.split()[12]) for row in told if row.split()[2] == "image"]
     assert max(pixels[120]) <= 1.3 * 120 < 200 < max(pixels[600])

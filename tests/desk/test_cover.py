@@ -334,7 +334,7 @@ def test_a_blurb_is_a_story_on_the_back_with_text_round_a_picture(station: Cover
     QTest.qWait(100)
     runs = [m for m in station.cover.marks().marks if isinstance(m, Glyphs) and m.origin.block == block.id]
     assert len(runs) > 3 and station.job.publication.stories[-1].paragraphs
-    inside = [m for m in leaves(station.job.setter.spread(station.job.publication, station.job.spread).marks)
+    inside = [m for m in leaves(station.job.setter.spread(station.job.publication, station.job.view.spread).marks)
               if m.origin.block == block.id]  # fmt: skip
     assert not inside  # it lies on the cover alone
     before = sorted(round(m.reach[1]) for m in runs)

@@ -121,7 +121,7 @@ def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     monkeypatch.setattr(place.get(where, "half_fold.desk.paint.proxies.copy_of"), _fails)
     if where == "check":
         monkeypatch.setattr("half_fold.desk.beside.checker.resident", resident)
-        monkeypatch.setattr("half_fold.desk.beside.child.told", lambda now, was: ("whole", "no job"))
+        monkeypatch.setattr("half_fold.desk.beside.child.difference_of", lambda now, was: ("whole", "no job"))
         window.session.check_now()
     elif where == "read_record":
         window.session.bring_pictures([tmp_path / "p.png"])
