@@ -61,7 +61,7 @@ def test_the_program_never_ends_under_a_thread_that_runs() -> None:
     code = """
 import sys, time
 from PyQt6.QtCore import QCoreApplication
-from half_fold.desk.workers import workers
+from half_fold.desk.beside.workers import workers
 application = QCoreApplication([])
 pool = workers(1)
 def work(name):
@@ -79,7 +79,7 @@ sys.exit(0)
 def test_a_program_that_ends_as_it_should_says_nothing_of_it() -> None:
     code = """
 from PyQt6.QtCore import QCoreApplication
-from half_fold.desk.workers import workers
+from half_fold.desk.beside.workers import workers
 def main():
     application = QCoreApplication([])
     pool = workers(1)
