@@ -2,8 +2,10 @@
 
 import argparse
 import sys
+from pathlib import Path
 from typing import TYPE_CHECKING
 
+from half_fold.commands.jobs import takes_job
 from half_fold.core.measure.problem import Problem
 
 if TYPE_CHECKING:
@@ -11,6 +13,14 @@ if TYPE_CHECKING:
 
     from half_fold.core.checks.finding import Finding
     from half_fold.core.store.job import Job
+
+
+def takes_making(parser: argparse.ArgumentParser) -> None:
+    """The job, where what is made of it goes, and how it is made; what is more is added behind."""
+    takes_job(parser)
+    parser.add_argument("out", type=Path)
+    parser.add_argument("--progress", action="store_true")
+    parser.add_argument("--strict", action="store_true")
 
 
 def teller(asked: argparse.Namespace) -> "Callable[[int, int, str], None] | None":

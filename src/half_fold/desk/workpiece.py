@@ -35,7 +35,6 @@ class Workpiece(QObject):
     history: History
     bringing: Bringing
     view: View
-    can_be_chosen = True
 
     def __init__(self) -> None:
         super().__init__()
@@ -45,6 +44,11 @@ class Workpiece(QObject):
     def publication(self) -> Publication:
         """What is worked on, as it stands."""
         raise NotImplementedError
+
+    @property
+    def can_be_chosen(self) -> bool:
+        """Whether there is anything on it to be chosen."""
+        return True
 
     def write_long(self, story: str, paragraphs: tuple[Paragraph, ...]) -> None:
         """Give a story very many paragraphs."""

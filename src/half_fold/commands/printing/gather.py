@@ -1,27 +1,23 @@
 """All that the printer needs, in one archive."""
 
 import argparse
-from pathlib import Path
 
-from half_fold.commands.jobs import opened, takes_job
-from half_fold.commands.making import record, stops, teller
+from half_fold.commands.jobs import opened
+from half_fold.commands.making import record, stops, takes_making, teller
 from half_fold.core.store.files import format_path
 
 USAGE = (
     (
         "gather JOB OUT.zip",
-        "every part pressed and proved, and the job ticket, in one archive; with --strict nothing is made (exit 1) "
-        "where a check stops it, by press and outputs neither",
+        "every part pressed and proved, and the job ticket, in one archive; with --strict, which press and outputs "
+        "take too, nothing is made (exit 1) where a check stops it",
     ),
 )
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """What it is given behind its name."""
-    takes_job(parser)
-    parser.add_argument("out", type=Path)
-    parser.add_argument("--progress", action="store_true")
-    parser.add_argument("--strict", action="store_true")
+    takes_making(parser)
 
 
 def do(asked: argparse.Namespace) -> int:

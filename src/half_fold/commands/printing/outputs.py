@@ -1,10 +1,9 @@
 """Every output that is kept, made."""
 
 import argparse
-from pathlib import Path
 
-from half_fold.commands.jobs import opened, takes_job
-from half_fold.commands.making import record, stops, teller
+from half_fold.commands.jobs import opened
+from half_fold.commands.making import record, stops, takes_making, teller
 from half_fold.core.store.files import format_path
 
 USAGE = (("outputs JOB DIR", "every output that is kept (output.NAME), each a file in DIR"),)
@@ -12,10 +11,7 @@ USAGE = (("outputs JOB DIR", "every output that is kept (output.NAME), each a fi
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """What it is given behind its name."""
-    takes_job(parser)
-    parser.add_argument("out", type=Path)
-    parser.add_argument("--progress", action="store_true")
-    parser.add_argument("--strict", action="store_true")
+    takes_making(parser)
 
 
 def do(asked: argparse.Namespace) -> int:

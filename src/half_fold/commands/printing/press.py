@@ -4,8 +4,8 @@ import argparse
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from half_fold.commands.jobs import opened, takes_job
-from half_fold.commands.making import record, stops, teller
+from half_fold.commands.jobs import opened
+from half_fold.commands.making import record, stops, takes_making, teller
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import format_path
 
@@ -24,18 +24,15 @@ USAGE = (
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """What it is given behind its name."""
-    takes_job(parser)
     from half_fold.core.publication.records import OUTPUT_FORMS
 
-    parser.add_argument("out", type=Path)
+    takes_making(parser)
     parser.add_argument("--output", default="")
     parser.add_argument("--part", default="")
     parser.add_argument("--as", dest="form", choices=OUTPUT_FORMS)
     parser.add_argument("--marks", action="store_true")
     parser.add_argument("--to-read", dest="to_read", action="store_true")
     parser.add_argument("--profile", type=Path)
-    parser.add_argument("--progress", action="store_true")
-    parser.add_argument("--strict", action="store_true")
 
 
 def do(asked: argparse.Namespace) -> int:

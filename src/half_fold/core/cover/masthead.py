@@ -174,6 +174,3 @@ def _in_front(marks: tuple[Mark, ...], name: str) -> Iterator[Mark]:
 
 def _has(mark: Mark, name: str) -> bool:
     return any(each.origin.block == name for each in leaves((mark,)))
-
-
-# What mends it ------------------------------------------------------------------------------------

@@ -17,9 +17,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import ink_settings
-from half_fold.core.paths.making import made_by_path
+from half_fold.core.paths.making import made_by_path, makes
 from half_fold.core.paths.setting import Setting, setting_of
-from half_fold.core.paths.whole import NEW, state_new
+from half_fold.core.paths.whole import state_new
 from half_fold.core.pictures.library.choosing import WORTHS, valued
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
@@ -354,10 +354,8 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
         return settled(publication, claim_by_words(publication, page_number(publication, claim[1]), typed))
     if (claim := COVER_CLAIM.fullmatch(path)) is not None:
         return _claimed_on_cover(publication, claim[1], typed)
-    if NEW.fullmatch(path) and not any(each.path == path for each in settings(publication, path)):
-        return state_new(publication, path, typed)
-    if (made := made_by_path(publication, path, typed)) is not None:
-        return settled(publication, made)
+    if makes(path) and not any(each.path == path for each in settings(publication, path)):
+        return settled(publication, made_by_path(publication, path, typed))
     setting = found(publication, path)[0]
     return publication if typed == setting.value else settled(publication, setting.take(typed))
 

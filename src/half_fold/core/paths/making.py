@@ -1,23 +1,23 @@
 """What is made and taken away by its path: sections, roles, masters, furniture, inserts, groups; and how things lie.
 
-These paths act: they have no value to be read. ``WAYS`` tells what each does.
+These paths act: they have no value to be read. ``WAYS`` tells what each does. What is stated as a whole (``whole.py``)
+is made by its path as well.
 """
 
 import re
 from collections.abc import Callable
 from typing import get_args
 
-from msgspec.structs import replace
-
 from half_fold.core.cover.sides import edit_side, side_of, sides_of
 from half_fold.core.measure.problem import Problem
+from half_fold.core.paths.whole import NEW, state_new
 from half_fold.core.plan.inserts import add_insert, drop_insert
 from half_fold.core.plan.sections import end_section, start_section
-from half_fold.core.publication.records import Furniture, Publication
+from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_id, by_name, every_thing_of, master_named
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.edits.grouping import Order, deleted, group, put_at, restack, ungroup
-from half_fold.core.spread.edits.masters import add_furniture, add_master, remove_furniture, remove_master
+from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
 from half_fold.core.typesetting.sheet.sheet import add_role, remove_role
 
 _Edit = Callable[[Publication], Publication]
@@ -42,11 +42,15 @@ _ID = re.compile(r"[\w-]+")
 _INSERT = re.compile(r"(.+?) after (\d+)")
 
 
-def made_by_path(publication: Publication, path: str, typed: str) -> Publication | None:
-    """The job with what a path makes, takes away or moves; None where the path does none of these.
+def makes(path: str) -> bool:
+    """Whether a path is of the form of those that make something, take it away or move it."""
+    return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, APART))
 
-    Problem where it cannot be.
-    """
+
+def made_by_path(publication: Publication, path: str, typed: str) -> Publication:
+    """The job with what a path ``makes``, takes away or moves. Problem where it cannot be."""
+    if NEW.fullmatch(path):
+        return state_new(publication, path, typed)
     if (found := THING.fullmatch(path)) is not None:
         make, take_away = _WAYS[found[1]]
         return make(publication, found[2], typed.strip()) if typed.strip() else take_away(publication, found[2])
@@ -54,10 +58,9 @@ def made_by_path(publication: Publication, path: str, typed: str) -> Publication
         return _furniture(publication, found[1], found[2], typed.strip())
     if (found := ORDERED.fullmatch(path)) is not None:
         return _ordered(publication, found[1], typed.strip())
-    if (found := APART.fullmatch(path)) is not None:
-        name = found[1]
-        return _where_it_lies(publication, name, lambda on: ungroup(on, name)[0])
-    return None
+    apart = APART.fullmatch(path)
+    assert apart is not None
+    return _where_it_lies(publication, apart[1], lambda on: ungroup(on, apart[1])[0])
 
 
 def _there_already(kind: str, name: str, last: str) -> Problem:
@@ -94,8 +97,7 @@ def _insert(publication: Publication, name: str, typed: str) -> Publication:
     found = _INSERT.fullmatch(typed)
     if found is None:
         raise Problem(f"“{typed}” is no insert; say which kind and after which page, such as card after 8.")
-    made = add_insert(publication, int(found[2]), found[1])
-    return replace(made, inserts=(*made.inserts[:-1], replace(made.inserts[-1], id=_own_id(name))))
+    return add_insert(publication, int(found[2]), found[1], _own_id(name))
 
 
 def _no_insert(publication: Publication, name: str) -> Publication:
@@ -136,12 +138,6 @@ _WAYS: dict[str, tuple[Callable[[Publication, str, str], Publication], Callable[
     "block": (_block, _no_thing),
 }
 
-_PIECES = {
-    "words": Furniture(id="", words="{story}", at="head", lines=2.0),
-    "rule": Furniture(id="", kind="rule", at="head", lines=1.0),
-    "frame": Furniture(id="", kind="frame"),
-}
-
 
 def _furniture(publication: Publication, master: str, name: str, typed: str) -> Publication:
     """A piece that repeats on a master's pages, made or taken away."""
@@ -149,13 +145,9 @@ def _furniture(publication: Publication, master: str, name: str, typed: str) -> 
         return remove_furniture(publication, master, name)
     if any(piece.id == name for piece in master_named(publication, master).furniture):
         raise Problem(f"There is a piece “{name}” on “{master}” already; set what it has, such as its .at.")
-    if typed not in _PIECES:
-        raise Problem(f"There is no furniture “{typed}”; there are {', '.join(_PIECES)}.")
-    made, own = add_furniture(publication, master, _PIECES[typed])
-    now = by_name(made.masters, master, "master")
-    pieces = tuple(replace(each, id=_own_id(name)) if each.id == own else each for each in now.furniture)
-    masters = tuple(replace(now, furniture=pieces) if each is now else each for each in made.masters)
-    return replace(made, masters=masters)
+    if typed not in NEW_PIECES:
+        raise Problem(f"There is no furniture “{typed}”; there are {', '.join(NEW_PIECES)}.")
+    return add_furniture(publication, master, NEW_PIECES[typed], _own_id(name))[0]
 
 
 def _ordered(publication: Publication, name: str, typed: str) -> Publication:

@@ -115,12 +115,15 @@ def faults(publication: Publication, insert: Insert) -> list[str]:
 # Edits ------------------------------------------------------------------------------------------------
 
 
-def add_insert(publication: Publication, after: int, kind: str) -> Publication:
-    """A new insert after that page, in a usual size. Problem where there is no such page or kind."""
+def add_insert(publication: Publication, after: int, kind: str, own: str = "") -> Publication:
+    """A new insert after that page, in a usual size, of a new id or its ``own``.
+
+    Problem where there is no such page or kind.
+    """
     if not 1 <= after <= len(publication.pages):
         raise Problem(f"There is no page {after}; this job has {len(publication.pages)}.")
     brief = publication.brief
-    name = fresh_id("insert", (i.id for i in publication.inserts))
+    name = own or fresh_id("insert", (i.id for i in publication.inserts))
     page = publication.pages[after - 1].id
     paper = brief.cover_paper if brief.cover_paper != "none" else brief.text_paper
     plain = Insert(

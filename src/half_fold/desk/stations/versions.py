@@ -30,7 +30,6 @@ class KeptVersion(Workpiece):
     """A version as it was kept: nothing of it can be changed. It has a setter and pictures of its own."""
 
     takes_stories = False
-    can_be_chosen = False
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -42,6 +41,10 @@ class KeptVersion(Workpiece):
     @property
     def publication(self) -> Publication:
         return self._publication
+
+    @property
+    def can_be_chosen(self) -> bool:
+        return False
 
     def show(self, publication: Publication, near: int) -> None:
         """Have that version in view, at the page near to the one given."""

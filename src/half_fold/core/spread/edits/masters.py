@@ -5,7 +5,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from half_fold.core.measure.length import counted
+from half_fold.core.measure.length import counted, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property, named
@@ -118,10 +118,18 @@ def set_master(publication: Publication, name: str, key: str, text: str) -> Publ
     return _SETS[key](publication, name, named(MASTER, key).value(publication, master, text))
 
 
-def add_furniture(publication: Publication, master: str, piece: Furniture) -> tuple[Publication, str]:
-    """A piece more on a master; gives its id."""
+# A piece of each kind, as it begins.
+NEW_PIECES = {
+    "words": Furniture(id="", words="{story}", at="head", lines=2.0),
+    "rule": Furniture(id="", kind="rule", at="head", lines=1.0),
+    "frame": Furniture(id="", kind="frame", width=length("6mm")),
+}
+
+
+def add_furniture(publication: Publication, master: str, piece: Furniture, own: str = "") -> tuple[Publication, str]:
+    """A piece more on a master; gives its id, which is a new one or that of its ``own``."""
     taken = [each.id for each in master_named(publication, master).furniture]
-    made = replace(piece, id=fresh_id("f", taken))
+    made = replace(piece, id=own or fresh_id("f", taken))
     return with_furniture(publication, master, made), made.id
 
 

@@ -74,7 +74,7 @@ class CoverSide(Workpiece):
         return page_name(self.job.publication, self.side, number)
 
     @property
-    def can_be_chosen(self) -> bool:  # type: ignore[override]  # as a cover comes and goes
+    def can_be_chosen(self) -> bool:
         return self.exists
 
     def marks(self) -> DisplayList:

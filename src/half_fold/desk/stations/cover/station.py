@@ -1,6 +1,7 @@
 """Cover: the flat with its spine, worked on as a spread is, and the working of its spine."""
 
 from collections.abc import Sequence
+from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
@@ -20,16 +21,14 @@ from half_fold.core.publication.kinds import NO_NUMBER
 from half_fold.core.publication.records import (
     Holds,
     HoldsBarcode,
-    HoldsCode,
     HoldsDisplay,
-    HoldsNothing,
     HoldsPanel,
-    HoldsRule,
     Insert,
     Paragraph,
     Run,
 )
 from half_fold.core.publication.used import usual_ink
+from half_fold.core.spread.edits.claiming import BEGINS
 from half_fold.core.spread.settable.properties import NOTE_ROLE
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
@@ -41,6 +40,7 @@ from half_fold.desk.stations.cover.trials import VERSIONS, TrialView
 from half_fold.desk.stations.numbers import BRIEF
 from half_fold.desk.stations.spreads.rows.read_rows import read_sections
 from half_fold.desk.stations.spreads.station import Place, SpreadsStation
+from half_fold.desk.stations.spreads.tools.chooser import Entry
 from half_fold.desk.stations.station import Station
 from half_fold.desk.theme import tokens
 
@@ -144,7 +144,7 @@ class CoverStation(SpreadsStation):
         masthead = HoldsDisplay(paragraphs=_words(("masthead", "{title}")), even=True, ink=ink)
         stack = HoldsDisplay(paragraphs=lines, even=True, side=side, ink=ink)  # type: ignore[arg-type]
         code = HoldsBarcode(number=NO_NUMBER, size=80.0, side=side, paragraphs=notes)  # type: ignore[arg-type]
-        entries = (
+        own: list[Entry] = [
             ("P", "Picture", lambda: self._picture_for(start, end, at)),
             ("M", "Masthead", lambda: claim(masthead)),
             ("L", "Cover lines, evened", lambda: claim(stack)),
@@ -152,11 +152,11 @@ class CoverStation(SpreadsStation):
             ("W", "Words", lambda: claim(HoldsDisplay(paragraphs=_words(("standfirst", "Words")), ink=ink))),
             ("B", "Barcode", lambda: claim(code)),
             ("I", "Ink panel", lambda: claim(HoldsPanel(ink=usual_ink(self.session.publication, "loden")))),
-            ("R", "Rule", lambda: claim(HoldsRule())),
-            ("Q", "Code that phones read", lambda: claim(HoldsCode())),
-            ("K", "Keep it free", lambda: claim(HoldsNothing())),
-        )
-        self._open(entries, at, start, end)
+        ]
+        letters = {letter for letter, _, _ in own}
+        others = [each for each in BEGINS.values() if each.letter not in letters]
+        rest = [(each.letter, each.chosen, partial(self._begin, each, start, end)) for each in others]
+        self._open([*own, *rest], at, start, end)
 
     def _middle_of(self, place: Place) -> float:
         return self.bench.frame_at(place[0]).trim.centre[0]

@@ -6,9 +6,14 @@ from PyQt6.QtWidgets import QLineEdit
 
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.grid.frame import PageFrame
-from half_fold.core.measure.length import length
 from half_fold.core.publication.records import Furniture, Publication
-from half_fold.core.spread.edits.masters import add_furniture, hide_furniture, remove_furniture, with_furniture
+from half_fold.core.spread.edits.masters import (
+    NEW_PIECES,
+    add_furniture,
+    hide_furniture,
+    remove_furniture,
+    with_furniture,
+)
 from half_fold.core.spread.setting.furniture import PlacedPiece, moved_to
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.stations.grid.at_work import AtWork
@@ -16,10 +21,7 @@ from half_fold.desk.stations.grid.bench import MasterBench
 from half_fold.desk.theme import tokens
 
 NEAR = 5.0
-NEW_WORDS = Furniture(id="", words="{story}", at="head", lines=2.0)
-NEW_RULE = Furniture(id="", kind="rule", at="head", lines=1.0)
-NEW_FRAME = Furniture(id="", kind="frame", width=length("6mm"))
-NEW = {Qt.Key.Key_N: NEW_WORDS, Qt.Key.Key_R: NEW_RULE}
+NEW = {Qt.Key.Key_N: "words", Qt.Key.Key_R: "rule"}
 
 
 class FurnitureBench(MasterBench):
@@ -121,7 +123,7 @@ class FurnitureBench(MasterBench):
         if self.view_key(event):
             return
         if key in NEW:
-            self.add(NEW[key])
+            self.add(NEW_PIECES[NEW[key]])
         elif key == Qt.Key.Key_Tab or key == Qt.Key.Key_Backtab:
             self._next(-1 if key == Qt.Key.Key_Backtab else 1)
         elif piece is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

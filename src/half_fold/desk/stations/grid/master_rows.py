@@ -9,6 +9,7 @@ from half_fold.core.publication.records import Furniture, Master, Publication
 from half_fold.core.publication.surgery import by_name
 from half_fold.core.spread.edits.masters import (
     MASTER,
+    NEW_PIECES,
     add_master,
     own_grid,
     remove_furniture,
@@ -22,7 +23,7 @@ from half_fold.desk.kit.property_rows import property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, RowSection, row_of
 from half_fold.desk.session import Session
 from half_fold.desk.stations.grid.at_work import AtWork
-from half_fold.desk.stations.grid.furniture import NEW_FRAME, NEW_RULE, NEW_WORDS, FurnitureBench
+from half_fold.desk.stations.grid.furniture import FurnitureBench
 
 Items = list[Row | Card]
 LAID_OVER = [of for of in GRID if of.key in ("columns_over", "guides", "pencil")]
@@ -153,9 +154,9 @@ class MasterRows:
         if pictures:
             rows.append(Row("A picture", "choose one", "one of the job’s", "", "", picture, pictures))
         add = [
-            ("Words", lambda: bench.add(NEW_WORDS)),
-            ("A rule", lambda: bench.add(NEW_RULE)),
-            ("A frame", lambda: bench.add(NEW_FRAME)),
+            ("Words", lambda: bench.add(NEW_PIECES["words"])),
+            ("A rule", lambda: bench.add(NEW_PIECES["rule"])),
+            ("A frame", lambda: bench.add(NEW_PIECES["frame"])),
         ]
         rows.append(Card("Add a piece", "It is dragged, or typed, to where it belongs.", add))
         return RowSection("Furniture", f"{counted(len(pieces), 'piece')} on each of its pages", rows)

@@ -53,8 +53,6 @@ class PressStation(MakingStation):
     def take_focus(self) -> None:
         self.button.setFocus()
 
-    # Outputs ------------------------------------------------------------------------------------
-
     def refresh(self) -> None:
         self._as_the_printer_wants()
         self._fill_parts()
@@ -71,8 +69,6 @@ class PressStation(MakingStation):
             label = side_name(self.session.publication, self.part(), self.session.view.page)
             return label[0].upper() + label[1:]
         return f"Sheet of {self._in_view()}"
-
-    # Pressing -----------------------------------------------------------------------------------
 
     # Working ------------------------------------------------------------------------------------
 

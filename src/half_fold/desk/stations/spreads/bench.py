@@ -92,8 +92,6 @@ class SpreadBench(FieldBench):
         """Take the marker up over the chosen picture, in the way of that key."""
         self.marker.take_up(way)
 
-    # What is where ------------------------------------------------------------------------------
-
     # Painting -----------------------------------------------------------------------------------
 
     def paint_over(self, painter: QPainter) -> None:
