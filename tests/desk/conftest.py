@@ -42,9 +42,8 @@ def desk(dressed: None, qapp: QApplication) -> Iterator[Desk]:
     yield made
     for waiting in qapp.findChildren(QTimer, WAITING):  # of a test that failed before its dialog came
         waiting.stop()
-    for window in made.windows:
-        if window.isVisible():
-            window.close()
+    for window in list(made.windows):  # each that is closed goes from among them
+        window.close()
 
 
 @pytest.fixture

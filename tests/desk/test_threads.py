@@ -1,6 +1,8 @@
 """What runs beside the window: checks, pictures, and the collector that must not follow them there."""
 
 import gc
+import os
+import re
 import subprocess
 import sys
 import threading
@@ -10,6 +12,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtTest import QTest
 
+import half_fold
 from half_fold.core.store.codec import encode
 from half_fold.core.store.job import read
 from half_fold.desk.beside.collector import GIVES_BACK, Collector
@@ -54,6 +57,41 @@ def test_what_a_thread_let_go_of_is_given_back_to_the_machine(window: Window) ->
     for _ in range(GIVES_BACK):
         collector.collect()
     assert before - taken() > 50_000_000
+
+
+def test_a_job_may_be_let_go_of_before_it_is_saved(demo: Path) -> None:
+    """A signal does not hold whose it is: the thread that saves once told one that was gone, and ended the program."""
+    code = """
+import gc, sys
+from pathlib import Path
+from PyQt6.QtCore import QCoreApplication
+from half_fold.core.plan.settings import set_value
+from half_fold.core.store.job import open_job, read
+from half_fold.desk.session import Session
+application = QCoreApplication([])
+file = Path(sys.argv[1])
+for turn in range(6):
+    session = Session(open_job(file))
+    session.edit(lambda p: set_value(p, "title", f"Turn {turn}"), "title")
+    autosave = session.autosave
+    session.job.close()
+    del session
+    gc.collect()
+    assert autosave.flush()
+    application.processEvents()
+    print(read(file).title, flush=True)
+"""
+    told = [sys.executable, "-c", code, str(demo / "graftwood.halffold")]
+    freed = os.environ | {"PYTHONMALLOC": "debug", "MALLOC_PERTURB_": "165"}  # what is read of it is no accident
+    done = subprocess.run(told, capture_output=True, text=True, check=False, env=freed)
+    assert (done.returncode, done.stdout.split("\n")[-2]) == (0, "Turn 5"), done.stderr
+
+
+def test_no_signal_is_given_to_a_thread() -> None:
+    """Whoever is told from another thread is told by post: only of signals that are emitted at once it is known."""
+    handed = re.compile(r"(?:Autosave|ask|Thread)\(.*\.emit\b(?!\()")
+    source = Path(half_fold.__file__).parent
+    assert not [path.name for path in source.rglob("*.py") if handed.search(path.read_text(encoding="utf-8"))]
 
 
 def test_the_program_never_ends_under_a_thread_that_runs() -> None:

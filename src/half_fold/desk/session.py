@@ -25,6 +25,7 @@ from half_fold.core.store.job import Job
 from half_fold.core.typesetting.faces.fonts import join_fonts
 from half_fold.desk.beside.bringing import Bringing, PlacedText, Written
 from half_fold.desk.beside.checker import Checker
+from half_fold.desk.beside.post import by_post
 from half_fold.desk.paint.proxies import Proxies
 from half_fold.desk.view import View
 from half_fold.desk.workpiece import Then, Workpiece
@@ -55,7 +56,7 @@ class Session(Workpiece):
         self.covers = CoverSetter(self.setter)
         self.proxies = Proxies(job.pictures)
         self.proxies.know(job.publication.pictures)
-        self.autosave = Autosave(job, self.saved.emit)
+        self.autosave = Autosave(job, by_post(self._tell_saved))
         self.saved_at: datetime | None = None
         self.save_problem = ""
         self.saved.connect(self._note_saved)
@@ -285,6 +286,9 @@ class Session(Workpiece):
             return
         self.noted.emit("A version was kept.")
         self.saved.emit("")
+
+    def _tell_saved(self, problem: str) -> None:
+        self.saved.emit(problem)
 
     def _note_saved(self, problem: str) -> None:
         self.save_problem = problem

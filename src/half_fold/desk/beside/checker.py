@@ -2,15 +2,14 @@
 
 import itertools
 import sys
-from functools import cache
 from pathlib import Path
-from weakref import WeakValueDictionary
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from half_fold.answering import Answer
 from half_fold.core.publication.records import Publication
 from half_fold.desk.beside.child import Resident, resident
+from half_fold.desk.beside.post import by_post
 
 _keys = itertools.count(1)
 _numbers = itertools.count(1)
@@ -18,31 +17,6 @@ _numbers = itertools.count(1)
 
 class CheckFault(Exception):
     """What went wrong in the other process, with its own report."""
-
-
-class _Post(QObject):
-    """Brings answers from the thread that listens for them to the thread of the window.
-
-    It is never deleted, and knows the checkers without holding them: a window may be closed while what it asked is
-    still worked on, and what belongs to it must be taken down by no other thread than its own.
-    """
-
-    came = pyqtSignal(object)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.checkers: WeakValueDictionary[int, Checker] = WeakValueDictionary()
-        self.came.connect(self._deal)
-
-    def _deal(self, answer: Answer) -> None:
-        checker = self.checkers.get(answer.key)
-        if checker is not None:
-            checker.take(answer)
-
-
-@cache
-def _post() -> _Post:
-    return _Post()
 
 
 class Checker(QObject):
@@ -54,13 +28,12 @@ class Checker(QObject):
         super().__init__()
         self._key, self._newest = next(_keys), 0
         self._beside: Resident | None = None
-        _post().checkers[self._key] = self
 
     def start(self, publication: Publication, pictures: Path) -> None:
         """Check a publication beside the window; a newer start overtakes it."""
         self._newest = next(_numbers)
         self._beside = resident()
-        self._beside.ask(self._newest, self._key, pictures.parent, publication, _post().came.emit)
+        self._beside.ask(self._newest, self._key, pictures.parent, publication, by_post(self.take))
 
     def take(self, answer: Answer) -> None:
         """What was found, or what went wrong, beside the window."""
