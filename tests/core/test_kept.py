@@ -1,14 +1,18 @@
 """The keeper: what follows from the same records is made once, and what is long unused goes first."""
 
 import gc
+import sys
 import weakref
-from threading import Thread
+from pathlib import Path
+from threading import Event, Thread
 
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec import Struct
+from PIL import Image
 
 from half_fold.core.measure.kept import Keeper, kept, kept_by
+from half_fold.core.pictures.library.on_screen import at_hand, copy_of
 
 
 class _Record(Struct, frozen=True, weakref=True):
@@ -96,6 +100,40 @@ def test_several_threads_may_ask() -> None:
     for thread in threads:
         thread.join()
     assert not wrong and len(keeper) == 20
+
+
+def test_one_thread_may_go_through_them_while_others_ask() -> None:
+    keeper: Keeper[int] = Keeper(300)
+    for each in range(300):
+        keeper.keep((each,), None, each)
+    asks, done = [], Event()
+
+    def ask() -> None:
+        while not done.is_set():
+            for each in range(0, 300, 7):
+                keeper.find((each,))
+
+    before = sys.getswitchinterval()
+    sys.setswitchinterval(1e-6)
+    try:
+        asks = [Thread(target=ask) for _ in range(2)]
+        for thread in asks:
+            thread.start()
+        for at in range(400):
+            assert len(keeper.items()) == 300
+            keeper.keep((300 + at,), None, at)
+    finally:
+        sys.setswitchinterval(before)
+        done.set()
+        for thread in asks:
+            thread.join()
+
+
+def test_a_copy_of_a_picture_is_read_once(tmp_path: Path) -> None:
+    """Of its file, however its path was come by: a path of its own is asked with each time."""
+    Image.new("RGB", (900, 600), (90, 120, 60)).save(tmp_path / "hedge.png")
+    first = copy_of(tmp_path / "hedge.png", "a-hedge", 750)
+    assert copy_of(tmp_path / "hedge.png", "a-hedge", 750) is first is at_hand(tmp_path / "hedge.png", "a-hedge", 750)
 
 
 def test_records_that_are_equal_are_found_by_what_is_told_of_them() -> None:

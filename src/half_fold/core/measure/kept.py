@@ -48,13 +48,11 @@ class Keeper(Generic[V]):
 
     def find(self, key: Hashable) -> V | None:
         """The value under a key, which now is the last to go; None where there is none."""
-        found = self._kept.get(key)
-        if found is None:
-            return None
-        try:
+        with self._lock:  # another thread may be going through them
+            found = self._kept.get(key)
+            if found is None:
+                return None
             self._kept.move_to_end(key)
-        except KeyError:  # another thread has let go of it meanwhile
-            return found[1]
         return found[1]
 
     def keep(self, key: Hashable, held: object, value: V) -> V:

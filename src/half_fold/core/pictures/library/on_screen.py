@@ -26,12 +26,12 @@ _copies: Keeper[Image.Image] = Keeper(400, _COPIES, lambda image: image.width * 
 
 def copy_of(path: Path, digest: str, step: Step) -> Image.Image:
     """A reduced copy, kept read for as long as there is room. Problem where the picture cannot be read."""
-    return _copies.of((digest, step, path), lambda: reduced(path, digest, step))
+    return _copies.of((digest, step, str(path)), lambda: reduced(path, digest, step))
 
 
 def at_hand(path: Path, digest: str, step: Step) -> Image.Image | None:
     """That copy where it takes no time to speak of: it is held, or kept. None where the file had to be read."""
-    return _copies.find((digest, step, path)) or kept_copy(digest, step)
+    return _copies.find((digest, step, str(path))) or kept_copy(digest, step)
 
 
 def octets_shown(plain: Image.Image, folder: Path, picture: Picture, treatment: Treatment | None) -> Octets | None:
