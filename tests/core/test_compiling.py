@@ -4,6 +4,7 @@ import struct
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from typing import NamedTuple
 
 import numpy as np
 import pytest
@@ -53,6 +54,32 @@ def _twice(value: int) -> int:
     return 2 * value
 
 
+class _Leaves(NamedTuple):
+    """Gathered: what a procedure is given in one piece."""
+
+    wide: Reals
+    high: Reals
+    count: int
+
+
+def _needs_leaves(wide: object, high: object, count: int, areas: object, odd: object) -> dict[str, int]:
+    return {"wide": count, "high": count, "areas": count, "odd": 1}
+
+
+@known(_needs_leaves)
+def _areas(leaves: _Leaves, areas: Reals, odd: Wholes) -> int:
+    wide, high, count = leaves
+    odd[0] = 0
+    for i in range(count):
+        areas[i] = _area(leaves, i)
+        odd[0] += int(wide[i] + high[i]) % 2
+    return count
+
+
+def _area(leaves: _Leaves, at: int) -> float:
+    return float(leaves.wide[at] * leaves.high[at])
+
+
 @pytest.fixture
 def kept_in(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
     """A place of its own for what is compiled, with only the procedure above known."""
@@ -94,6 +121,29 @@ def test_loops_that_clear_and_copy_and_functions_of_functions_run_once_loaded_fr
     assert (count, values_, copy_) == (200, [0] * 100, list(range(100)))
     assert rest_ == pytest.approx([(2 * i) ** 1.1 for i in range(100)])
     assert all(each[:3] == made[0][:3] and each[3] == pytest.approx(rest_) for each in made)
+
+
+def test_what_is_gathered_is_given_in_one_piece_to_either_form(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(compiling, "_places", lambda _source: (tmp_path / "kept",))
+    ours = {name: made for name, made in compiling._known.items() if "_areas" in name}
+    monkeypatch.setattr(compiling, "_known", ours)
+    monkeypatch.setattr(compiling, "_compiled", {})
+    wide, high = np.array([2.0, 3.0, 5.0]), compiling.HeldArray(np.array([1.0, 4.0, 6.0]))
+    for _ in range(3):  # interpreted, then compiled, then loaded
+        areas, odd = np.empty(3), np.empty(1, np.int64)
+        assert _areas(_Leaves(wide, high, 3), areas, odd) == 3
+        assert (areas.tolist(), odd.tolist()) == ([2.0, 12.0, 30.0], [3])
+        compiling.forget()
+        compiling.load()
+    with pytest.raises(ValueError, match="“high” of"):
+        _areas(_Leaves(np.ones(4), high, 4), np.empty(4), np.empty(1, np.int64))
+    with pytest.raises(TypeError, match="int64"):
+        _areas(_Leaves(np.ones(3, np.int64), high, 3), np.empty(3), np.empty(1, np.int64))
+    (name, procedure), *_ = ours.items()
+    kept = set((tmp_path / "kept").iterdir())
+    monkeypatch.setattr(_Leaves, "__annotations__", {"high": Reals, "wide": Reals, "count": int})
+    compiling._machine_code(name, procedure)
+    assert set((tmp_path / "kept").iterdir()) - kept, "gathered in another order it is another code"
 
 
 def _called_elsewhere(code: bytes) -> set[str]:
@@ -193,7 +243,7 @@ def test_every_procedure_says_how_long_each_of_its_arrays_has_to_be() -> None:
     for name, procedure in compiling._known.items():
         if name.startswith("tests."):
             continue
-        arrays = [n for n, p in inspect.signature(procedure).parameters.items() if "Annotated" in str(p.annotation)]
+        arrays = [n for n, kind in compiling._parameters(procedure) if "Annotated" in str(kind)]
         module = sys.modules[procedure.__module__]
         told = inspect.getsource(module._needs)
         octets_of_spans = {"actual_at", "actual"}  # as many as the spans that are asked for, seen to beside the call

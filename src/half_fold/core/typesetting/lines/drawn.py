@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from half_fold.core.compiled.compiling import Reals, Shorts, Wholes
 from half_fold.core.drawing.said import figure_of
 from half_fold.core.measure.columns import Columns, grown
 from half_fold.core.typesetting.faces.directions import in_sight_order
@@ -56,6 +57,28 @@ def look_of_space(piece: Piece, shaped: Shaped, space: Shaped) -> GlyphLook:
 
 def _looks_of(piece: Piece, shaped: Shaped) -> set[GlyphLook]:
     return {GlyphLook(shaped.face, shaped.scale, rise, piece.ink) for rise in shaped.rises or (0.0,)}
+
+
+class ToDraw(NamedTuple):
+    """What laying asks of a table's words: by token its space, first break and place; by break its character (-1 at the
+    end of the token) and the places of both parts; by place and by glyph what is known of each (see DrawnWords)."""
+
+    space: Reals
+    first_break: Wholes
+    cut: Wholes
+    of_token: Wholes
+    stays: Wholes
+    goes: Wholes
+    first_glyph: Wholes
+    end_glyph: Wholes
+    look: Wholes
+    space_look: Wholes
+    space_gid: Wholes
+    way: Wholes
+    width: Reals
+    gids: Shorts
+    pens: Reals
+    said: Wholes
 
 
 class DrawnWords:

@@ -6,20 +6,47 @@ line that begins here begins), so the width of a line is one difference; the sam
 
 from collections.abc import Sequence
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import fields
 
-from half_fold.core.compiled.compiling import HeldArray, Reals, Wholes, hold_array, known
+from half_fold.core.compiled.compiling import Reals, Wholes, hold_array, known
 from half_fold.core.typesetting.lines.tokens import TokenTable
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 
 PARAGRAPH_GAP = 1000.0
+
+
+class ToBreak(NamedTuple):
+    """What breaking asks of a strip; the spaces and letters at each start and end."""
+
+    starts: Reals
+    ends: Reals
+    spaces_s: Reals
+    spaces_e: Reals
+    letters_s: Reals
+    letters_e: Reals
+    kind: Wholes
+
+
+class ToLay(NamedTuple):
+    """What laying asks of a strip: where its lines may begin and end, and which words they have."""
+
+    starts: Reals
+    ends: Reals
+    spaces_s: Reals
+    spaces_e: Reals
+    letters_s: Reals
+    letters_e: Reals
+    lead_in: Reals
+    token: Wholes
+    part: Wholes
+    laid: Wholes
 
 
 class Strip(Struct, frozen=True, dict=True):
@@ -46,15 +73,15 @@ class Strip(Struct, frozen=True, dict=True):
     laid: Ints
 
     @cached_property
-    def to_break(self) -> tuple[HeldArray, ...]:
-        """What breaking asks of it: starts and ends, spaces and letters at both, and kinds."""
+    def to_break(self) -> "ToBreak":
+        """What breaking asks of it."""
         spaces, letters = (self.spaces_at_start, self.spaces_at_end), (self.letters_at_start, self.letters_at_end)
-        return hold_array(self.starts, self.ends, *spaces, *letters, self.kind)
+        return ToBreak(*hold_array(self.starts, self.ends, *spaces, *letters, self.kind))
 
     @cached_property
-    def to_lay(self) -> tuple[HeldArray, ...]:
-        """What laying asks of it: starts and ends, spaces and letters at both, leads, tokens, parts and their ids."""
-        return *self.to_break[:-1], *hold_array(self.lead_in, self.token, self.part, self.laid)
+    def to_lay(self) -> "ToLay":
+        """What laying asks of it."""
+        return ToLay(*self.to_break[:-1], *hold_array(self.lead_in, self.token, self.part, self.laid))
 
     def at(self, breaks: Sequence[int], firsts: Sequence[int]) -> "Strip":
         """A strip of only those breaks, in arrays of its own; ``firsts`` are where its paragraphs now begin."""

@@ -28,7 +28,7 @@ from half_fold.core.typesetting.faces.words import (
     way_of,
     with_hyphen,
 )
-from half_fold.core.typesetting.lines.drawn import GOES, STAYS, WHOLE, DrawnWords
+from half_fold.core.typesetting.lines.drawn import GOES, STAYS, WHOLE, DrawnWords, ToDraw
 from half_fold.core.typesetting.lines.language import hyphen_points
 from half_fold.core.typesetting.lines.word_index import WordIndex
 
@@ -108,7 +108,7 @@ class TokenTable:
         self._shaped: dict[Piece, Shaped] = {}
         self._extents: dict[Piece, tuple[float, int]] = {}
         self._measured, self._measured_of = TokenMeasures(np.empty(0, np.int64), ()), 0
-        self._to_draw: tuple[HeldArray, ...] = ()
+        self._to_draw: ToDraw
         self._to_draw_of = -1, -1
         self.drawn = DrawnWords(self.shape, self.shape_space)
         self._gap: dict[str, float] = {}
@@ -270,14 +270,13 @@ class TokenTable:
             self._measured_of = count
         return self._measured
 
-    def to_draw(self) -> tuple[HeldArray, ...]:
-        """What drawing asks of tokens: the space before each and its first break; by break its character, -1 at the end
-        of the token; where the drawn words are, and what is known of those (see DrawnWords)."""
+    def to_draw(self) -> ToDraw:
+        """What drawing asks of tokens."""
         counts = len(self._words), self.drawn.count
         if self._to_draw_of != counts:
             tokens, _, first, cuts = (columns.now() for columns in self._columns)
             places = self.drawn.by_token(len(self._words), len(self._at))
-            self._to_draw = hold_array(tokens[1], first[0], cuts[0], *places, *self.drawn.by_place())
+            self._to_draw = ToDraw(*hold_array(tokens[1], first[0], cuts[0], *places, *self.drawn.by_place()))
             self._to_draw_of = counts
         return self._to_draw
 

@@ -15,7 +15,7 @@ import numpy.typing as npt
 from half_fold.core.compiled.compiling import HeldArray, Reals, Wholes, known
 from half_fold.core.typesetting.lines import demerits as price
 from half_fold.core.typesetting.lines.demerits import Justification
-from half_fold.core.typesetting.lines.strip import Strip
+from half_fold.core.typesetting.lines.strip import Strip, ToBreak
 
 CLASSES = len(price.CLASS_EDGES) + 1
 SPARE_LINES = 4
@@ -43,28 +43,38 @@ def _needs(
     }
 
 
+class _Asked(NamedTuple):
+    """Paragraphs to break: of each seven numbers in ``tasks``, and all their measures and whole lines."""
+
+    measures: Reals
+    wholes: Wholes
+    tasks: Wholes
+    task_count: int
+
+
+class _Scale(NamedTuple):
+    """What lines cost, and how far they may give: the manner's own, and what is granted where that will not do."""
+
+    manner: Reals
+    prices: Reals
+    emergencies: Reals
+    emergency_count: int
+
+
+class _Ways(NamedTuple):
+    """Room for the cheapest way to each state of a break, and for the state it came by."""
+
+    cost: Reals
+    came: Wholes
+
+
 @known(_needs)
-def _solve(
-    starts: Reals,
-    ends: Reals,
-    spaces_s: Reals,
-    spaces_e: Reals,
-    letters_s: Reals,
-    letters_e: Reals,
-    kind: Wholes,
-    measures: Reals,
-    wholes: Wholes,
-    tasks: Wholes,
-    task_count: int,
-    manner: Reals,
-    prices: Reals,
-    emergencies: Reals,
-    emergency_count: int,
-    cost: Reals,
-    came: Wholes,
-    out: Wholes,
-) -> int:
+def _solve(strip: ToBreak, asked: _Asked, scale: _Scale, ways: _Ways, out: Wholes) -> int:
     """Break paragraphs; gives how many line ends were written to ``out``, each paragraph's closed by -1."""
+    starts, ends, spaces_s, spaces_e, letters_s, letters_e, kind = strip
+    measures, wholes, tasks, task_count = asked
+    manner, prices, emergencies, emergency_count = scale
+    cost, came = ways
     shrink, stretch, letters, in_row = manner[0], manner[1], manner[4], int(manner[5])
     line_penalty, hyphen_price, dash_price, ladder = prices[0], prices[1], prices[2], prices[3]
     unlike, last_hyphen, runt, short_last = prices[4], prices[5], prices[6], prices[7]
@@ -310,19 +320,10 @@ def _solved(
 ) -> list[int]:
     out = np.empty(len(strip.ends) + len(numbers), np.int64)
     told = np.array(measures), np.array(wholes, np.int64), np.array(numbers, np.int64)
-    asked = manner.shrink, manner.stretch, manner.slack, manner.tolerance, manner.letters, manner.hyphens_in_row
-    scratch = np.empty(states), np.empty(states, np.int64)
-    written = _solve(
-        *strip.to_break,
-        *told,
-        len(numbers) // 7,
-        np.array(asked, np.float64),
-        _PRICES,
-        _EMERGENCIES,
-        len(_EMERGENCIES.array) // 2,
-        *scratch,
-        out,
-    )
+    gives = manner.shrink, manner.stretch, manner.slack, manner.tolerance, manner.letters, manner.hyphens_in_row
+    scale = _Scale(np.array(gives, np.float64), _PRICES, _EMERGENCIES, len(_EMERGENCIES.array) // 2)
+    ways = _Ways(np.empty(states), np.empty(states, np.int64))
+    written = _solve(strip.to_break, _Asked(*told, len(numbers) // 7), scale, ways, out)
     return cast(list[int], out[:written].tolist())
 
 

@@ -12,8 +12,9 @@ from half_fold.core.compiled.compiling import HeldArray, Reals, Shorts, Wholes, 
 from half_fold.core.drawing.said import SPACE
 from half_fold.core.measure.kept import kept
 from half_fold.core.typesetting.lines.composer import Lines
-from half_fold.core.typesetting.lines.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, GlyphLook
+from half_fold.core.typesetting.lines.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, GlyphLook, ToDraw
 from half_fold.core.typesetting.lines.roles import Style
+from half_fold.core.typesetting.lines.strip import ToLay
 
 Ints = npt.NDArray[np.int64]
 LEFT_SHARE = {"right": 1.0, "centre": 0.5}
@@ -110,57 +111,45 @@ def _needs(
     }
 
 
+class _Asked(NamedTuple):
+    """Lines to lay: between which breaks, whether each closes its paragraph or is read from the right, and where."""
+
+    line_starts: Wholes
+    line_ends: Wholes
+    closes: Wholes
+    from_right: Wholes
+    lines: int
+    measures: Reals
+    lefts: Reals
+    size: float
+    manner: Reals
+
+
+class _Into(NamedTuple):
+    """Room for lines as they are laid, ``room`` that for glyphs."""
+
+    room: int
+    spacings: Reals
+    runs: Wholes
+    wanted: Wholes
+    out_gids: Shorts
+    out_xs: Reals
+    out_said: Wholes
+
+
 @known(_needs)
-def _lay_words(
-    starts: Reals,
-    ends: Reals,
-    spaces_s: Reals,
-    spaces_e: Reals,
-    letters_s: Reals,
-    letters_e: Reals,
-    lead_in: Reals,
-    token: Wholes,
-    part: Wholes,
-    laid: Wholes,
-    line_starts: Wholes,
-    line_ends: Wholes,
-    closes: Wholes,
-    from_right: Wholes,
-    lines: int,
-    measures: Reals,
-    lefts: Reals,
-    size: float,
-    manner: Reals,
-    space: Reals,
-    first_break: Wholes,
-    cut: Wholes,
-    of_token: Wholes,
-    stays: Wholes,
-    goes: Wholes,
-    first_glyph: Wholes,
-    end_glyph: Wholes,
-    look: Wholes,
-    space_look: Wholes,
-    space_gid: Wholes,
-    way: Wholes,
-    width: Reals,
-    gids: Shorts,
-    pens: Reals,
-    said: Wholes,
-    spacings: Reals,
-    runs: Wholes,
-    wanted: Wholes,
-    out_gids: Shorts,
-    out_xs: Reals,
-    out_said: Wholes,
-    room: int,
-) -> int:
+def _lay_words(strip: ToLay, asked: _Asked, words: ToDraw, into: _Into) -> int:
     """Lay lines, as far as their words are drawn and there is room; gives how many glyphs they have.
 
     Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), where a line with a
     word of several looks, or with words that go either way, has a look of -1 and no glyphs; and ``wanted``: how many
     words must be drawn first, how many runs there are, and then of each word (token, break, part).
     """
+    starts, ends, spaces_s, spaces_e, letters_s, letters_e, lead_in, token, part, laid = strip
+    line_starts, line_ends, closes, from_right, lines, measures, lefts, size, manner = asked
+    space, first_break, cut, of_token, stays, goes, first_glyph, end_glyph = words[:8]
+    look, space_look, space_gid, way, width, gids, pens, said = words[8:]
+    room, spacings, runs, wanted, out_gids, out_xs, out_said = into
     justified, share, shrink, stretch, by_letters = manner[0] > 0, manner[1], manner[2], manner[3], manner[4]
     lacking = 0
     count = 0
@@ -277,7 +266,7 @@ class _Room(threading.local):
         self.runs = np.empty(3 * (2 * words + lines), np.int64)
         self.wanted = np.empty(3 * (words + 2 * lines), np.int64)
         self.gids, self.xs, self.said = np.empty(glyphs, np.uint16), np.empty(glyphs), np.empty(glyphs, np.int64)
-        self.out = *hold_array(self.spacings, self.runs, self.wanted, self.gids, self.xs, self.said), glyphs
+        self.into = _Into(glyphs, *hold_array(self.spacings, self.runs, self.wanted, self.gids, self.xs, self.said))
 
     def need(self, lines: int, words: int, glyphs: int) -> None:
         """See that there is room for so much."""
@@ -322,11 +311,11 @@ def lay_lines(parts: Sequence[LinePart]) -> Laid:
     words = int((strip.token[stops] - strip.token[begins]).sum()) + len(starts)
     told = np.array(measures) / size, np.array(lefts, np.float64)
     flags = np.array(closes, np.int64), np.array(from_right, np.int64)
-    asked = begins, stops, *flags, len(starts), *told, size, _manner(lines.style)
+    asked = _Asked(begins, stops, *flags, len(starts), *told, size, _manner(lines.style))
     glyphs, lacking = 0, 1
     while lacking or glyphs > room.glyphs:
         room.need(len(starts), words, glyphs)
-        glyphs = _lay_words(*strip.to_lay, *asked, *table.to_draw(), *room.out)
+        glyphs = _lay_words(strip.to_lay, asked, table.to_draw(), room.into)
         lacking, run_count = room.wanted[:2].tolist()
         for token, at, part_of in room.wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
             table.draw(token, at, part_of)
