@@ -411,7 +411,7 @@ SEVERAL = (
 
 # What is said in millimetres whatever the job's unit: how far eyes see, bars of a standard, and what a file keeps.
 IN_MILLIMETRES = {
-    "core/cover/sides.py": 2,
+    "core/apart/sides.py": 2,
     "core/cover/trials/trial.py": 6,
     "core/spread/where/borders.py": 1,
     "core/spread/edits/repeating.py": 1,
@@ -419,6 +419,7 @@ IN_MILLIMETRES = {
 }
 ROOMS = (
     "core/checks",
+    "core/apart",
     "core/cover",
     "core/legibility",
     "core/spread",

@@ -6,8 +6,9 @@ from pathlib import Path
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.apart.pair import LEFT
+from half_fold.core.apart.sides import edit_side, sides_of
 from half_fold.core.cover.properties import set_spine
-from half_fold.core.cover.sides import LEFT, edit_side, sides_of
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect

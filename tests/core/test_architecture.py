@@ -28,6 +28,7 @@ ORDER = (
     "spread",
     "arrange",
     "catalogue",
+    "apart",
     "legibility",
     "cover",
     "editing",

@@ -7,10 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
+from half_fold.core.apart.sides import edit_side, is_blank, side_of
 from half_fold.core.brief.spine import spine_text_clear, spine_tolerance
 from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.properties import set_cover, set_spine
-from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, is_blank, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.marks import Glyphs, PictureMark, Shape
 from half_fold.core.measure.entry import MM

@@ -5,11 +5,12 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
+from half_fold.core.apart.pair import LEFT, RIGHT
+from half_fold.core.apart.sides import edit_side, sides_of
 from half_fold.core.checks.crease_rules import creases
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import side_flat
-from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, sides_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.core.plan.inserts import add_insert

@@ -6,9 +6,9 @@ import pytest
 from PIL import Image
 
 from half_fold.cli import main
+from half_fold.core.apart.sides import edit_side, side_of, sides_of, spread_of_side
 from half_fold.core.checks.finding import Finding
 from half_fold.core.checks.run import check
-from half_fold.core.cover.sides import edit_side, side_of, sides_of, spread_of_side
 from half_fold.core.grid.stops import EDGES, Edge
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length

@@ -5,9 +5,10 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
+from half_fold.core.apart.pair import LEFT, RIGHT
+from half_fold.core.apart.sides import edit_side, page_name, side_of, sides_of, spread_of_side
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import cover_flat, cover_marks
-from half_fold.core.cover.sides import LEFT, RIGHT, edit_side, page_name, side_of, sides_of, spread_of_side
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.changes import bounds, moved

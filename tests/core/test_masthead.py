@@ -7,10 +7,10 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image, ImageDraw
 
+from half_fold.core.apart.sides import side_of
 from half_fold.core.checks.run import check
 from half_fold.core.cover.masthead import GONE, Letter, Masthead, masthead_of
 from half_fold.core.cover.mending import ways_to_read
-from half_fold.core.cover.sides import side_of
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.uncovering import uncovered
 from half_fold.core.legibility.reading import Surface

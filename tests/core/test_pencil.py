@@ -5,9 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from half_fold.core.apart.pair import RIGHT
+from half_fold.core.apart.sides import side_of
 from half_fold.core.brief.properties import set_brief
 from half_fold.core.cover.properties import set_cover
-from half_fold.core.cover.sides import RIGHT, side_of
 from half_fold.core.grid.edits import set_grid
 from half_fold.core.grid.pencil import format_pencil, parse_pencil, pencilled
 from half_fold.core.grid.stops import EDGES, stops_for

@@ -7,9 +7,9 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.cli import main
+from half_fold.core.apart.sides import edit_side, side_of
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import CoverSetter, cover_flat
-from half_fold.core.cover.sides import edit_side, side_of
 from half_fold.core.cover.template import barcode_area
 from half_fold.core.drawing.marks import Shape
 from half_fold.core.measure.entry import MM

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.cli import main
+from half_fold.core.apart.sides import panel_called, side_of, sides_of
 from half_fold.core.cover.flat import cover_flat, cover_marks
-from half_fold.core.cover.sides import panel_called, side_of, sides_of
 from half_fold.core.cover.spine_moves import format_spine_moves
 from half_fold.core.cover.surfaces import surface_with
 from half_fold.core.drawing.marks import Shape

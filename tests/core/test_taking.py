@@ -3,7 +3,7 @@
 import pytest
 from msgspec.structs import fields, replace
 
-from half_fold.core.cover.sides import SHARED, edit_side, side_of
+from half_fold.core.apart.sides import SHARED, edit_side, side_of
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path

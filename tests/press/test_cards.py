@@ -7,19 +7,11 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
+from half_fold.core.apart.pair import LEFT, RIGHT
+from half_fold.core.apart.sides import edit_side, is_blank, page_name, side_of, sides_of, with_side
 from half_fold.core.brief.papers import known_papers
 from half_fold.core.checks.run import check
 from half_fold.core.cover.flat import CoverSetter, side_flat
-from half_fold.core.cover.sides import (
-    LEFT,
-    RIGHT,
-    edit_side,
-    is_blank,
-    page_name,
-    side_of,
-    sides_of,
-    with_side,
-)
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, leaves

@@ -14,9 +14,9 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     """What a cover needs, each part with where it was found."""
+    from half_fold.core.apart.covers import require_cover
     from half_fold.core.brief.bindings import binding_named
     from half_fold.core.cover.parts import cover_parts
-    from half_fold.core.cover.sides import require_cover
 
     with opened(asked.job, to_write=False) as job:
         require_cover(job.publication)

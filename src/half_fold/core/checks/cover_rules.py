@@ -6,6 +6,9 @@ from functools import partial
 from msgspec import structs
 from msgspec.structs import replace
 
+from half_fold.core.apart.covers import front_page, left_over
+from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
+from half_fold.core.apart.sides import edit_side, page_name, side_of
 from half_fold.core.brief.properties import job_kind
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.checks.context import Context
@@ -14,7 +17,6 @@ from half_fold.core.checks.letter_rules import lacking, missing_letters
 from half_fold.core.cover.flat import IN_VIEW, cover_flat
 from half_fold.core.cover.masthead import is_masthead, masthead_of
 from half_fold.core.cover.properties import set_spine
-from half_fold.core.cover.sides import LEFT, RIGHT, SPREAD, edit_side, front_page, left_over, page_name, side_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.template import barcode_area

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
+from half_fold.core.apart.cards import card_of
+from half_fold.core.apart.sides import Side, page_name, side_of, sides_of, spread_of_side
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import FOLD, Finding
 from half_fold.core.cover.flat import side_flat
-from half_fold.core.cover.sides import Side, card_of, page_name, side_of, sides_of, spread_of_side
 from half_fold.core.drawing.marks import Glyphs, leaves
 from half_fold.core.measure.entry import MM
 from half_fold.core.plan.inserts import faces

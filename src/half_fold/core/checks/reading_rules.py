@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
+from half_fold.core.apart.sides import Side, is_blank, page_name, sides_of
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import UNREAD, Finding
-from half_fold.core.cover.sides import Side, is_blank, page_name, sides_of
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Glyphs, Mark, leaves

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from half_fold.core.apart.sides import Side, edit_side, page_name, side_of, sides_of
 from half_fold.core.checks import (
     clear_rules,
     code_rules,
@@ -26,7 +27,6 @@ from half_fold.core.checks import (
 from half_fold.core.checks.context import Context
 from half_fold.core.checks.finding import CONSEQUENCES, Finding, Fix
 from half_fold.core.cover.flat import side_flat
-from half_fold.core.cover.sides import Side, edit_side, page_name, side_of, sides_of
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import fill_of
 from half_fold.core.measure.rect import Rect

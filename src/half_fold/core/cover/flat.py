@@ -5,25 +5,16 @@ The back lies to the left of it, or the front where the copy is bound at the rig
 Seen from inside, the inside front cover lies to the left and the inside back cover to the right.
 """
 
-from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.apart.cards import CARD, card_of
+from half_fold.core.apart.covers import cover_sides, require_cover
+from half_fold.core.apart.flat import Flat
+from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
+from half_fold.core.apart.sides import Side, is_blank, side_of, spread_of_side
 from half_fold.core.brief.allowances import overprint
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.wrap import cover_panels, has_cover, joint
-from half_fold.core.cover.sides import (
-    CARD,
-    LEFT,
-    RIGHT,
-    SPREAD,
-    Side,
-    card_of,
-    is_blank,
-    require_cover,
-    side_of,
-    sides_of,
-    spread_of_side,
-)
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.drawing.changes import moved
 from half_fold.core.drawing.marks import DisplayList, Mark, Origin, PictureMark
@@ -44,66 +35,6 @@ from half_fold.core.spread.where.frames import page_frame_of
 _KEPT = 6
 GROUND = Origin("cover")
 IN_VIEW = 0.25  # of a front, from its head: what a rack shows
-
-
-class Flat(Struct, frozen=True):
-    """Trimmed panels of the outside; ``spine`` is None where the binding has none, ``back`` where only the front is.
-
-    ``flaps`` are what folds in, from left to right: flaps, or the ``leaf`` of a gatefold front. ``bleed`` is what lies
-    beyond the trim: the bleed, or a case's turn-in. ``joint`` is how wide the joints of a case are, beside its spine.
-    """
-
-    trim: Rect
-    back: Rect | None
-    spine: Rect | None
-    front: Rect
-    bleed: float
-    flaps: tuple[Rect, ...] = ()
-    leaf: Rect | None = None
-    what: str = "wrap"
-    joint: float = 0.0
-    creases: tuple[float, ...] = ()  # of a leaf by itself
-
-    def moved(self, across: float) -> "Flat":
-        """The same flat so many points to the right."""
-
-        def there(rect: Rect | None) -> Rect | None:
-            return rect if rect is None else rect.moved(across, 0)
-
-        return replace(
-            self,
-            trim=self.trim.moved(across, 0),
-            back=there(self.back),
-            spine=there(self.spine),
-            front=self.front.moved(across, 0),
-            flaps=tuple(flap.moved(across, 0) for flap in self.flaps),
-            leaf=there(self.leaf),
-            creases=tuple(x + across for x in self.creases),
-        )
-
-    @property
-    def panels(self) -> tuple[tuple[str, Rect], ...]:
-        """Back and front by name, those that there are."""
-        back = (("back", self.back),) if self.back is not None else ()
-        return (*back, ("front", self.front))
-
-    @property
-    def folds(self) -> tuple[float, ...]:
-        """Where it is folded, in points."""
-        if self.back is None or self.what == "card":
-            return self.creases
-        middle = (
-            (self.spine.left, self.spine.right) if self.spine is not None else (max(self.back.left, self.front.left),)
-        )
-        outer = (flap.right if flap.right <= middle[0] else flap.left for flap in self.flaps)
-        return tuple(sorted((*outer, *middle)))
-
-    @property
-    def marked(self) -> tuple[float, ...]:
-        """Where marks stand beyond the trim, in points: at the folds, and at the boards' edges of a case's joints."""
-        if not self.joint or self.spine is None:
-            return self.folds
-        return tuple(sorted((*self.folds, self.spine.left - self.joint, self.spine.right + self.joint)))
 
 
 def cover_flat(publication: Publication) -> Flat:
@@ -214,7 +145,7 @@ def _of_row(publication: Publication, flat: Flat, spine: Rect) -> list[Mark]:
 
 
 class CoverSetter:
-    """Composes the sides of a cover; keeps what it made. Belongs to one thread, as its setter does."""
+    """Composes what lies apart, and keeps what it made. Belongs to one thread, as its setter does."""
 
     def __init__(self, setter: Setter) -> None:
         self.setter = setter
@@ -275,7 +206,7 @@ class CoverSetter:
 
     def _flaps(self, publication: Publication, flat: Flat) -> tuple[Mark, ...]:
         """What lies on the flaps, where they lie on the flat."""
-        if "flaps" not in sides_of(publication) or is_blank(publication, "flaps"):
+        if "flaps" not in cover_sides(publication) or is_blank(publication, "flaps"):
             return ()
         spread = spread_of_side(publication, "flaps")
         return tuple(moved(self.setter.spread(side_of(publication, "flaps"), spread).marks, -flat.front.width))

@@ -1,6 +1,7 @@
 """The frame of the front: a stroke round it, so far inside its trim."""
 
-from half_fold.core.cover.sides import edit_side, front_page, side_of
+from half_fold.core.apart.covers import front_page
+from half_fold.core.apart.sides import edit_side, side_of
 from half_fold.core.publication.records import Publication
 from half_fold.core.spread.where.borders import format_frame, set_frame
 

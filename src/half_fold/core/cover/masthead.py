@@ -12,7 +12,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.cover.sides import front_page
+from half_fold.core.apart.covers import front_page
 from half_fold.core.cover.surfaces import SideSurface
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Mark, MarkGroup, leaves

@@ -2,9 +2,9 @@
 
 from msgspec import Struct
 
+from half_fold.core.apart.sides import side_of, spread_of_side
 from half_fold.core.brief.spine import spine_tolerance
 from half_fold.core.cover.flat import cover_flat
-from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.kept import kept
 from half_fold.core.measure.length import format_length

@@ -5,11 +5,11 @@ from collections.abc import Callable, Iterator
 
 from msgspec import Struct
 
+from half_fold.core.apart.covers import cover_sides
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.properties import job_kind
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import has_cover
-from half_fold.core.cover.sides import sides_of
 from half_fold.core.measure.worked import Worked
 from half_fold.core.publication.kinds import NO_NUMBER, text_of
 from half_fold.core.publication.records import (
@@ -110,7 +110,7 @@ def parts_number(publication: Publication) -> Worked | None:
 
 
 def _blocks(publication: Publication) -> Iterator[tuple[str, Block]]:
-    shown = ("front", "back", *(("front_flap", "back_flap") if "flaps" in sides_of(publication) else ()))
+    shown = ("front", "back", *(("front_flap", "back_flap") if "flaps" in cover_sides(publication) else ()))
     for side in (*shown, "inside_front", "inside_back"):
         for thing in every_thing(getattr(publication.cover, side)):
             if isinstance(thing, Block):

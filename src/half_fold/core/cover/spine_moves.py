@@ -1,9 +1,9 @@
 """What another spine does to a cover: said once an edit has changed it, since nobody looks at the cover meanwhile."""
 
+from half_fold.core.apart.sides import side_of, spread_of_side
 from half_fold.core.brief.spine import spine
 from half_fold.core.brief.wrap import cover_panels, has_cover
 from half_fold.core.cover.over_folds import over_folds
-from half_fold.core.cover.sides import side_of, spread_of_side
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.measure.entry import MM, unit_name
 from half_fold.core.measure.length import figure, format_length

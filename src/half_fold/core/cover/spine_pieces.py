@@ -8,7 +8,8 @@ from functools import lru_cache
 from msgspec import Struct
 from msgspec.structs import replace
 
-from half_fold.core.cover.sides import RIGHT, side_of
+from half_fold.core.apart.pair import RIGHT
+from half_fold.core.apart.sides import side_of
 from half_fold.core.drawing.affine import turned
 from half_fold.core.drawing.marks import Glyphs, Mark, Origin
 from half_fold.core.measure.rect import Rect

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from pathlib import Path
 
+from half_fold.core.apart.cards import card_of
+from half_fold.core.apart.sides import Side, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.cover.flat import CoverSetter, cover_paper
-from half_fold.core.cover.sides import Side, card_of, is_blank, side_of, sides_of, spread_of_side, with_all_of
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.legibility.reading import Read, Surface, read_surface
 from half_fold.core.measure.problem import Problem

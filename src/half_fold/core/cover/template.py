@@ -10,9 +10,10 @@ from typing import NamedTuple
 from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.apart.flat import Flat
 from half_fold.core.brief.allowances import PRINTER_WINS
 from half_fold.core.brief.printers import barcode_reserve
-from half_fold.core.cover.flat import Flat, piece_flat
+from half_fold.core.cover.flat import piece_flat
 from half_fold.core.drawing.affine import Affine, turned
 from half_fold.core.drawing.marks import DisplayList, Glyphs, Line, Mark, Shape
 from half_fold.core.drawing.tone import BLACK, Tone

@@ -10,8 +10,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
+from half_fold.core.apart.covers import require_cover
 from half_fold.core.cover.masthead import masthead_of
-from half_fold.core.cover.sides import require_cover
 from half_fold.core.cover.surfaces import surface_of_side
 from half_fold.core.cover.trials.eye import SHOP_MM, least_letter
 from half_fold.core.cover.trials.lines import seen_lines

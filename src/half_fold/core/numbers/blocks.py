@@ -1,7 +1,7 @@
 """The worked numbers of what is selected on a spread."""
 
+from half_fold.core.apart.sides import panel_called
 from half_fold.core.brief.allowances import fold_loss, picture_ppi
-from half_fold.core.cover.sides import panel_called
 from half_fold.core.grid.stops import Edge, describe
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, format_length, format_size, of_unit

@@ -4,13 +4,15 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
+from half_fold.core.apart.covers import cover_place
+from half_fold.core.apart.pair import LEFT, RIGHT
+from half_fold.core.apart.sides import edit_side, side_of, sides_of
 from half_fold.core.arrange.manner import MANNER, set_manner
 from half_fold.core.brief.printer_properties import SHEET, set_sheet
 from half_fold.core.brief.properties import BRIEF, BY_KEY
 from half_fold.core.brief.wrap import has_cover
 from half_fold.core.cover.front_frame import LABEL, front_frame, set_front_frame
 from half_fold.core.cover.properties import COVER, PANELS, PIECE, ROW, SPINE, set_cover, set_panel, set_piece, set_spine
-from half_fold.core.cover.sides import LEFT, RIGHT, cover_place, edit_side, side_of, sides_of
 from half_fold.core.cover.versions import choose_version, version_name, version_names
 from half_fold.core.grid.edits import GRID, TEXT_COLUMNS, set_grid
 from half_fold.core.measure.problem import Problem

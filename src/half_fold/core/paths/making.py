@@ -8,7 +8,7 @@ import re
 from collections.abc import Callable
 from typing import get_args
 
-from half_fold.core.cover.sides import edit_side, side_of, sides_of
+from half_fold.core.apart.sides import edit_side, side_of, sides_of
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.whole import NEW, state_new
 from half_fold.core.plan.inserts import add_insert, drop_insert

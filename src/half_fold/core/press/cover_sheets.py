@@ -3,18 +3,10 @@
 from collections.abc import Callable
 from functools import partial
 
+from half_fold.core.apart.covers import front_page, require_cover
+from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
+from half_fold.core.apart.sides import Side, is_blank, page_name, side_of
 from half_fold.core.cover.flat import GROUND, CoverSetter, cover_flat, cover_paper
-from half_fold.core.cover.sides import (
-    LEFT,
-    RIGHT,
-    SPREAD,
-    Side,
-    front_page,
-    is_blank,
-    page_name,
-    require_cover,
-    side_of,
-)
 from half_fold.core.drawing.changes import bounds
 from half_fold.core.drawing.marks import Mark
 from half_fold.core.measure.entry import MM

@@ -88,7 +88,7 @@ def part_named(publication: Publication, key: str) -> PressPart:
         )
     found = next((part for part in parts_of(publication) if part.key == key), None)
     if found is None and key in (COVER, FRONT):
-        from half_fold.core.cover.sides import require_cover
+        from half_fold.core.apart.covers import require_cover
 
         require_cover(publication)
     if found is None:

@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStackedWidget, QVBoxLayout
 
+from half_fold.core.apart.sides import side_called
 from half_fold.core.checks.finding import Finding, summary, to_look_at, would_stop
 from half_fold.core.checks.run import RULES
-from half_fold.core.cover.sides import side_called
 from half_fold.core.publication.surgery import block_ids
 from half_fold.desk.kit.rows import Card, Row, RowSection
 from half_fold.desk.session import Session

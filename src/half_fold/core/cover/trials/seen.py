@@ -6,8 +6,9 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
+from half_fold.core.apart.flat import Flat
 from half_fold.core.brief.bindings import binding_named
-from half_fold.core.cover.flat import CoverSetter, Flat, cover_flat, cover_paper
+from half_fold.core.cover.flat import CoverSetter, cover_flat, cover_paper
 from half_fold.core.drawing.changes import within
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.drawing.planes import Layer, Sources, on_paper

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from half_fold.core.apart.flat import Flat
 from half_fold.core.brief.allowances import trim_height, trim_width
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import copy_thickness
-from half_fold.core.cover.flat import Flat
 from half_fold.core.cover.template import Lettered, WorkingDrawing, working_drawing
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import counted, figure, in_unit

@@ -3,11 +3,13 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from half_fold.core.apart.cards import card_of
+from half_fold.core.apart.flat import Flat
+from half_fold.core.apart.pair import LEFT, RIGHT
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
-from half_fold.core.cover.flat import IN_VIEW, Flat, cover_paper, side_flat
+from half_fold.core.cover.flat import IN_VIEW, cover_paper, side_flat
 from half_fold.core.cover.over_folds import over_folds
-from half_fold.core.cover.sides import LEFT, RIGHT, card_of
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.rect import Rect
 from half_fold.desk.stations.bench import Bench

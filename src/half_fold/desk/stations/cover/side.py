@@ -3,10 +3,10 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from half_fold.core.cover.sides import (
+from half_fold.core.apart.covers import front_page
+from half_fold.core.apart.sides import (
     Side,
     edit_side,
-    front_page,
     page_name,
     side_called,
     side_of,

@@ -6,12 +6,13 @@ from functools import partial
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 
+from half_fold.core.apart.cards import card_of
+from half_fold.core.apart.sides import Side, is_blank, side_called, sides_of
 from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.bulk import leaf_width
 from half_fold.core.brief.spine import spine, spine_text_clear
 from half_fold.core.cover.over_folds import over_folds_number
 from half_fold.core.cover.parts import parts_number
-from half_fold.core.cover.sides import Side, card_of, is_blank, side_called, sides_of
 from half_fold.core.cover.spine_text import spine_text
 from half_fold.core.inks.numbers import scheme_of
 from half_fold.core.measure.entry import MM

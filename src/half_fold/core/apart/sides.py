@@ -1,4 +1,4 @@
-"""The sides of the cover, and its flaps, as spreads of their own: every edit of a spread serves the cover too.
+"""The sides of what lies apart, as spreads of their own: every edit of a spread serves them too.
 
 A side is a publication of three pages, made from the job: nothing, the left page, the right page. Its one
 master keeps the pages apart by the width of the spine. It is never stored; only its blocks go back.
@@ -7,37 +7,28 @@ master keeps the pages apart by the width of the spine. It is never stored; only
 from collections.abc import Callable
 
 from msgspec.structs import replace
-from msgspec.structs import replace as replaced
 
-from half_fold.core.brief.bindings import binding_named
-from half_fold.core.brief.bulk import leaf_width
-from half_fold.core.brief.wrap import Panels, cover_panels, has_cover
+from half_fold.core.apart.cards import FACES, card_of, card_panels, cards_of, face_name, is_of_card
+from half_fold.core.apart.covers import (
+    FIELDS,
+    called_field,
+    cover_fields,
+    cover_page_name,
+    cover_sides,
+    cover_spread,
+    require_cover,
+)
+from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
+from half_fold.core.brief.wrap import Panels, cover_panels
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Brief, Cover, Grid, Insert, Master, Page, Publication
-from half_fold.core.publication.surgery import COVER_SIDES, swap
+from half_fold.core.publication.surgery import swap
 from half_fold.core.publication.things import Things
 
-Side = str  # "outside", "inside", "flaps", or CARD and an insert's id: both faces of a bound-in card beside one another
-CARD = "card "
-APART = 12.0  # millimetres between the two faces of a card
-LEFT, RIGHT = 2, 3
-SPREAD = Spread(LEFT, RIGHT)
-PAGES = {
-    ("outside", LEFT): "back cover",
-    ("outside", RIGHT): "front cover",
-    ("inside", LEFT): "inside front cover",
-    ("inside", RIGHT): "inside back cover",
-    ("flaps", LEFT): "back flap",
-    ("flaps", RIGHT): "front flap",
-}
-_FIELDS: dict[str, tuple[str, str]] = {
-    "outside": ("back", "front"),
-    "inside": ("inside_front", "inside_back"),
-    "flaps": ("back_flap", "front_flap"),
-}
+Side = str  # "outside", "inside" or "flaps" of the cover, or what the faces of a card are (see cards.py)
 _MASTER = "cover"
 _OF = "cover's"  # how the ids of its pages begin
 SHARED = (
@@ -58,40 +49,23 @@ SHARED = (
 _KEPT = 12
 
 
-def fields_of(publication: Publication, side: str) -> tuple[str, str]:
-    """The cover's fields that lie left and right on a side; a copy bound at the right mirrors them."""
-    if side.startswith(CARD):
-        return "front", "back"
-    left, right = _FIELDS[side]
-    return (right, left) if publication.brief.right_bound else (left, right)
+def fields_of(publication: Publication, side: Side) -> tuple[str, str]:
+    """The fields, of the cover or of a card, that lie left and right on a side."""
+    return FACES if is_of_card(side) else cover_fields(publication, side)
 
 
-def page_name(publication: Publication, side: str, number: int) -> str:
+def page_name(publication: Publication, side: Side, number: int) -> str:
     """What a page of a side is called: ``front cover``; of a card its name, and which face."""
     card = card_of(publication, side)
-    if card is not None:
-        return f"{card.name}, {'front' if number == LEFT else 'back'}"
-    if publication.brief.right_bound:
-        number = LEFT + RIGHT - number
-    return PAGES[side, number]
-
-
-def card_of(publication: Publication, side: Side) -> Insert | None:
-    """The card whose faces a side is; None for a side of the cover, and where there is no such card any more."""
-    return next((insert for insert in publication.inserts if side == f"{CARD}{insert.id}"), None)
+    return cover_page_name(publication, side, number) if card is None else face_name(card, number)
 
 
 def _holder(publication: Publication, side: Side) -> Cover | Insert:
     """What has the things of a side: the cover, or an insert. Problem for an insert that is no longer there."""
     card = card_of(publication, side)
-    if card is None and side.startswith(CARD):
+    if card is None and is_of_card(side):
         raise Problem("That insert is no longer in the job; undo what took it away, or turn to another side.")
     return card or publication.cover
-
-
-def cards_of(publication: Publication) -> tuple[Side, ...]:
-    """The bound-in cards, tip-ins and gatefolds of a job as sides."""
-    return tuple(f"{CARD}{insert.id}" for insert in publication.inserts)
 
 
 def panel_called(side: Publication, number: int) -> str:
@@ -100,49 +74,12 @@ def panel_called(side: Publication, number: int) -> str:
     field = page.id.removeprefix(f"{_OF} ")
     if page.master != _MASTER or field == page.id:
         return ""
-    return _called(field)
-
-
-def front_page(publication: Publication) -> int:
-    """The page of the outside that is the front."""
-    return LEFT if publication.brief.right_bound else RIGHT
+    return called_field(field)
 
 
 def sides_of(publication: Publication) -> tuple[Side, ...]:
-    """The sides of a job's cover: outside, inside, and the flaps where any fold in; and the cards bound into it."""
-    cards = cards_of(publication)
-    if not has_cover(publication):
-        return cards
-    panels = cover_panels(publication)
-    flaps = ("flaps",) if panels.flap or panels.front_flap else ()
-    inside = ("inside",) if panels.has_back else ()
-    return ("outside", *inside, *flaps, *cards)
-
-
-def left_over(publication: Publication) -> list[tuple[str, int]]:
-    """Parts that the cover has not got, as it is bound now, and how many things each still holds."""
-    shown = {
-        fields_of(publication, side)[number - LEFT]
-        for side in sides_of(publication)
-        for number in spread_of_side(publication, side).numbers
-        if not side.startswith(CARD)
-    }
-    held = ((field, len(getattr(publication.cover, field))) for field in COVER_SIDES)
-    return [(_called(field), count) for field, count in held if count and field not in shown]
-
-
-def cover_place(publication: Publication, field: str) -> tuple[Side, int]:
-    """The side, and the page of it, that a field of the cover is. Problem where this cover has none."""
-    for side in sides_of(publication):
-        if not side.startswith(CARD) and field in fields_of(publication, side):
-            number = LEFT + fields_of(publication, side).index(field)
-            if number in spread_of_side(publication, side).numbers:
-                return side, number
-    raise Problem(f"This job has no {_called(field)}; bind it so that there is one, or name another part.")
-
-
-def _called(field: str) -> str:
-    return f"{field.replace('_', ' ')}{'' if field.endswith('flap') else ' cover'}"
+    """All that lies apart from the pages of a job: the sides of its cover, and the faces of the cards bound in."""
+    return (*cover_sides(publication), *cards_of(publication))
 
 
 def side_called(publication: Publication, name: str) -> Side:
@@ -153,21 +90,7 @@ def side_called(publication: Publication, name: str) -> Side:
 
 def spread_of_side(publication: Publication, side: Side = "outside") -> Spread:
     """The pages of a side as a spread: both, or the front alone."""
-    if side.startswith(CARD):
-        return SPREAD
-    if side == "flaps":
-        has_both = bool(cover_panels(publication).flap)
-    else:
-        has_both = binding_named(publication.brief.binding).cover != "front"
-    if has_both:
-        return SPREAD
-    return Spread(LEFT, None) if publication.brief.right_bound else Spread(None, RIGHT)
-
-
-def require_cover(publication: Publication) -> None:
-    """Problem for a self-cover job."""
-    if not has_cover(publication):
-        raise Problem("This job is its own cover; set paper.cover to a paper to give it one.")
+    return SPREAD if is_of_card(side) else cover_spread(publication, side)
 
 
 def side_of(publication: Publication, side: Side) -> Publication:
@@ -183,7 +106,7 @@ def side_of(publication: Publication, side: Side) -> Publication:
 @kept(_KEPT)
 def _side(publication: Publication, side: Side) -> Publication:
     brief, masters = _framed(publication, side)
-    every = (*_FIELDS, *cards_of(publication))
+    every = (*FIELDS, *cards_of(publication))
     other = tuple(page for each in every if each != side for page in _side_pages(publication, each))
     return replace(
         publication,
@@ -199,15 +122,10 @@ def _side(publication: Publication, side: Side) -> Publication:
 def _framed(publication: Publication, side: Side) -> tuple[Brief, tuple[Master, ...]]:
     """Brief and master of a side; the same records as long as they would say the same, for frames key on them."""
     card = card_of(publication, side)
-    if card is not None:
-        panels = Panels(
-            "card", leaf_width(publication, card), card.height.mm, APART, 0.0, 0.0, publication.brief.bleed.mm
-        )
-    else:
-        panels = cover_panels(publication)
+    panels = cover_panels(publication) if card is None else card_panels(publication, card)
     if side == "flaps":  # as pages that are so wide, and so far apart
         between = 2 * panels.width + (panels.spine or 0.0)
-        panels = replaced(panels, width=panels.front_flap or panels.flap, spine=between)
+        panels = replace(panels, width=panels.front_flap or panels.flap, spine=between)
     brief, grid = publication.brief, publication.cover.grid
     key = (id(brief), id(grid), panels)
     return _frames.find(key) or _frames.keep(key, (brief, grid), _frame(brief, grid, panels))
@@ -255,7 +173,7 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
 
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
-    """The job after an edit of one side of its cover. Problem as the edit raises it."""
+    """The job after an edit of one side. Problem as the edit raises it."""
     from half_fold.core.spread.edits.keeping import settled  # with all that can be set of things: at the first edit
 
     before = side_of(publication, side)
