@@ -1,5 +1,7 @@
 """Every kind of mark, each feature and their combinations: planes, press file and bench show the same inks."""
 
+from collections.abc import Callable, Iterable, Sequence
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -29,6 +31,7 @@ SCALE = 2.0  # pixels to the point
 MEAN, HIGH = 0.0015, 0.007  # away from edges: the mean, and what 99 of 100 keep under: the judge rounds to 0.004
 EDGE_MEAN = 0.03
 Floats = npt.NDArray[np.float32]
+Judged = dict[str, Floats]
 
 
 @pytest.fixture(scope="module")
@@ -62,23 +65,46 @@ def sources(job: Publication, folder: Path) -> Sources:
     return Sources(lambda key, gid: face(key).outline(gid), pixels)
 
 
-def _pressed(job: Publication, folder: Path, marks: list[Mark], out: Path, black: Overprint) -> None:
+def _pressed(job: Publication, folder: Path, lists: Iterable[Sequence[Mark]], out: Path, black: Overprint) -> None:
+    """A file of one page for each display list."""
     job = replace(job, printer=PrinterSheet(name="Wharf", overprint=black.of, overprint_to=f"{black.up_to:g}pt"))
     with pikepdf.new() as pdf:
         writer = Writer(pdf, job, folder, job.brief.text_paper, False)
-        writer.add(draw_page(Sheet("page 1", SHEET, SHEET, tuple(marks), clip_whole(SHEET)), writer.resources, False))
+        for marks in lists:
+            writer.add(draw_page(Sheet("page", SHEET, SHEET, tuple(marks), clip_whole(SHEET)), writer.resources, False))
         writer.save(out, "Corpus")
 
 
+@pytest.fixture(scope="module")
+def judged(job: tuple[Publication, Path], tmp_path_factory: pytest.TempPathFactory) -> Callable[[Overprint], Judged]:
+    """The plates of every list by a rule for black, all in one file: the judge takes longest to begin."""
+
+    @cache
+    def by(black: Overprint) -> Judged:
+        names, folder = [name for name, rule in CASES if rule == black], tmp_path_factory.mktemp("plates")
+        _pressed(*job, [LISTS[name] for name in names], folder / "x.pdf", black)
+        return dict(zip(names, all_plates(folder / "x.pdf", folder, len(names)), strict=True))
+
+    return by
+
+
 def plates(pdf: Path, folder: Path) -> Floats:
-    """The plates as an outside judge makes them: inks and spots, an array of shape (high, wide, 6)."""
+    """The plates of a page as an outside judge makes them: inks and spots, an array of shape (high, wide, 6)."""
+    return all_plates(pdf, folder, 1)[0]
+
+
+def all_plates(pdf: Path, folder: Path, pages: int) -> list[Floats]:
+    """Those of each page."""
     judge(
-        "gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r576", "-dDownScaleFactor=4",
-        f"-sOutputFile={folder / 'plate.tif'}", pdf,
+        "gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r432", "-dDownScaleFactor=3",
+        f"-sOutputFile={folder / 'plate%d.tif'}", pdf,
     )  # fmt: skip
-    made = [_plate(folder / f"plate({name}).tif") for name in ("Cyan", "Magenta", "Yellow", "Black", *SPOTS)]
-    there = next(plate for plate in made if plate is not None)
-    return np.stack([np.zeros_like(there) if plate is None else plate for plate in made], 2)
+    inks, every = ("Cyan", "Magenta", "Yellow", "Black", *SPOTS), []
+    for page in range(1, pages + 1):
+        made = [_plate(folder / f"plate{page}({name}).tif") for name in inks]
+        there = next(plate for plate in made if plate is not None)
+        every.append(np.stack([np.zeros_like(there) if plate is None else plate for plate in made], 2))
+    return every
 
 
 def _plate(file: Path) -> Floats | None:
@@ -106,12 +132,10 @@ def away_from_edges(inks: Floats) -> npt.NDArray[np.bool_]:
 
 @pytest.mark.parametrize(("name", "black"), CASES, ids=CASE_NAMES)
 def test_planes_and_press_file_lay_the_same_inks(
-    job: tuple[Publication, Path], tmp_path: Path, name: str, black: Overprint
+    job: tuple[Publication, Path], judged: Callable[[Overprint], Judged], name: str, black: Overprint
 ) -> None:
-    marks = list(LISTS[name])
-    _pressed(*job, marks, tmp_path / "x.pdf", black)
-    found = plates(tmp_path / "x.pdf", tmp_path)
-    laid = on_paper(Layer(SHEET, SCALE, sources(*job), spots=SPOTS, black=black).lay(marks))
+    found = judged(black)[name]
+    laid = on_paper(Layer(SHEET, SCALE, sources(*job), spots=SPOTS, black=black).lay(list(LISTS[name])))
     assert found.shape == laid.shape
     off = np.abs(found - laid)
     calm = away_from_edges(found) & away_from_edges(laid)
