@@ -108,7 +108,7 @@ def _asked(beside: Resident, key: int, folder: Path, job: Publication, number: i
 def test_findings_come_back_whole_with_fixes_that_mend(beside: Resident, demo: Path, demo_source: Path) -> None:
     """Rules of every module, and the fix of each, by way of the other process; ``core`` trips every rule."""
     job, pictures, setter = read(demo / "graftwood.halffold"), demo / "pictures", Setter()
-    for number, rule in enumerate(list(TRIPS)[::5]):
+    for number, rule in enumerate(list(TRIPS)[3::19]):
         trip, stops, fixed = TRIPS[rule]
         tripped = trip(job, pictures)
         answer = _asked(beside, 7, demo, tripped, number)
