@@ -14,6 +14,7 @@ from fontTools.ttLib import TTFont
 from hypothesis import settings
 
 from half_fold.cli import main
+from half_fold.commands import making
 from half_fold.core.compiled import compiling
 from half_fold.core.plan.order import set_extent
 from half_fold.core.plan.starters import start
@@ -59,6 +60,13 @@ def _own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Mon
     """The desk's memory, and what the user keeps for all jobs, are the test's own."""
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
+
+
+@pytest.fixture(autouse=True)
+def _unlooked(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is made is looked through only where a test looks at what is found: each job takes seconds."""
+    if request.node.get_closest_marker("checked") is None:
+        monkeypatch.setattr(making, "look_through", lambda _job, _setter: [])
 
 
 @pytest.fixture(autouse=True, scope="session")

@@ -83,6 +83,7 @@ def test_a_story_adds_pages_where_the_binding_allows(tmp_path: Path, capsys: pyt
     assert len(publication.pages) > 4 and len(publication.pages) % 4 == 0
 
 
+@pytest.mark.checked
 def test_what_would_stop_the_press_is_said_and_the_file_is_made(
     job: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:

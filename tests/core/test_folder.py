@@ -140,6 +140,7 @@ def _with_font(folder: Path) -> tuple[Publication, Path, Font]:
     return job, file, font
 
 
+@pytest.mark.checked
 @pytest.mark.parametrize("odd", [_pipe, _folder, _link_out, _loop, _nonsense, _nothing])
 def test_a_font_may_have_become_anything(tmp_path: Path, odd: object, capsys: pytest.CaptureFixture[str]) -> None:
     job, file, font = _with_font(tmp_path)

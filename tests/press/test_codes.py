@@ -59,11 +59,11 @@ def _job(holds: HoldsCode | HoldsBarcode, under: str = "", columns: tuple[int, i
 def _read(job: Publication, folder: Path) -> list[tuple[str, str]]:
     press(job, folder, folder / "codes.pdf", part="pages")
     judge(
-        "pdftoppm", "-r", str(DPI), "-f", "2", "-l", "2", "-gray", "-png", "-singlefile", folder / "codes.pdf",
+        "pdftoppm", "-r", str(DPI), "-f", "2", "-l", "2", "-gray", "-singlefile", folder / "codes.pdf",
         folder / "page",
     )  # fmt: skip
     addon = zxingcpp.EanAddOnSymbol.Read
-    found = zxingcpp.read_barcodes(Image.open(folder / "page.png"), ean_add_on_symbol=addon)
+    found = zxingcpp.read_barcodes(Image.open(folder / "page.pgm"), ean_add_on_symbol=addon)
     return [(str(code.format), code.text) for code in found]
 
 

@@ -332,6 +332,7 @@ def test_the_files_of_an_archive_are_known(demo: Path, tmp_path: Path) -> None:
     assert (demo / "press" / "record.jsonl").stat().st_size < 8000
 
 
+@pytest.mark.checked
 @pytest.mark.parametrize("asked", [["press", "x.pdf"], ["outputs", "x"], ["gather", "x.zip"]])
 def test_strict_makes_nothing_of_a_job_that_a_check_stops(
     asked: Sequence[str], demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]

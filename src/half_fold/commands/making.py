@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from half_fold.core.checks.finding import Finding
+    from half_fold.core.spread.setting.compose import Setter
     from half_fold.core.store.job import Job
 
 
@@ -38,11 +39,19 @@ def record(job: "Job", made: dict[str, object]) -> None:
         print(f"Made, but not recorded: {problem}", file=sys.stderr)
 
 
-def stops(findings: "list[Finding]") -> bool:
-    """Say what would stop the press, and whether something would."""
+def look_through(job: "Job", setter: "Setter") -> "list[Finding]":
+    """What the rules find in a job, after saying what of it would stop the press."""
+    from half_fold.core.checks.finding import would_stop
+    from half_fold.core.checks.run import check
+
+    findings = check(job.publication, setter, job.pictures)
+    for finding in would_stop(findings):
+        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
+    return findings
+
+
+def is_stopped(asked: argparse.Namespace, job: "Job", setter: "Setter") -> bool:
+    """Whether nothing is to be made: so it was asked, and something would stop the press."""
     from half_fold.core.checks.finding import would_stop
 
-    stopping = would_stop(findings)
-    for finding in stopping:
-        print(f"Would stop the press: {finding.where}: {finding.message}. {finding.why}", file=sys.stderr)
-    return bool(stopping)
+    return bool(asked.strict and would_stop(look_through(job, setter)))

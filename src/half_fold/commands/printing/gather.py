@@ -2,8 +2,9 @@
 
 import argparse
 
+from half_fold.commands import making
 from half_fold.commands.jobs import opened
-from half_fold.commands.making import record, stops, takes_making, teller
+from half_fold.commands.making import record, takes_making, teller
 from half_fold.core.store.files import format_path
 
 USAGE = (
@@ -21,14 +22,14 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check
+    from half_fold.core.checks.finding import would_stop
     from half_fold.core.press.gather import gather
     from half_fold.core.spread.setting.compose import Setter
 
     with opened(asked.job, to_write=False) as job:
         setter = Setter()
-        findings = check(job.publication, setter, job.pictures)
-        if stops(findings) and asked.strict:
+        findings = making.look_through(job, setter)
+        if asked.strict and would_stop(findings):
             return 1
         gathered = gather(job.publication, job.pictures, asked.out, findings, teller(asked), setter)
         files = [{"file": name, "part": part, "as": "pages", **proved.record} for name, part, proved in gathered.files]

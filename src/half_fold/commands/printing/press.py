@@ -4,8 +4,9 @@ import argparse
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from half_fold.commands import making
 from half_fold.commands.jobs import opened
-from half_fold.commands.making import record, stops, takes_making, teller
+from half_fold.commands.making import is_stopped, record, takes_making, teller
 from half_fold.core.measure.problem import Problem
 from half_fold.core.store.files import format_path
 
@@ -36,7 +37,6 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.checks.run import check
     from half_fold.core.pictures.colour.colour import read_profile
     from half_fold.core.press.outputs import make_output
     from half_fold.core.press.proving.returned import made_of
@@ -46,12 +46,12 @@ def do(asked: argparse.Namespace) -> int:
         output = _output(job, asked)
         profile = read_profile(asked.profile) if asked.profile else None
         setter = Setter()  # which has the job set for the checks as well
-        if asked.strict and stops(check(job.publication, setter, job.pictures)):
+        if is_stopped(asked, job, setter):
             return 1
         proved = make_output(job.publication, job.pictures, asked.out, output, profile, teller(asked), setter)
         record(job, made_of(asked.out, output, proved))
         if not asked.strict:  # which has looked
-            stops(check(job.publication, setter, job.pictures))
+            making.look_through(job, setter)
         print(f"{format_path(asked.out)}: proved: {proved.sentence}")
         return 0
 

@@ -134,6 +134,7 @@ def write_proof(
     """
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PNG or JPEG to write in it.")
+    _require_picture(out)  # before anything is drawn for nothing
     marks, area = _chosen(job.publication, spread, None if cover or front else page)
     if front:
         area = cover_flat(job.publication).front
@@ -162,6 +163,7 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, paper: 
 
     Problem where the file cannot be written.
     """
+    _require_picture(out)
     if QGuiApplication.instance() is None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
         _application.append(QGuiApplication(sys.argv[:1]))
@@ -170,13 +172,20 @@ def write_drawing(job: Job, drawing: DisplayList, out: Path, dpi: float, paper: 
     image.setDotsPerMeterY(round(dpi / 0.0254))
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    if out.suffix.lower() in (".jpg", ".jpeg"):
+    if _is_jpeg(out):
         image.save(buffer, "JPEG", QUALITY)
-        require_output(out, (b"\xff\xd8",))
     else:
         image.save(buffer, "PNG")
-        require_output(out, (b"\x89PNG",))
     write_whole(out, buffer.data().data())
+
+
+def _is_jpeg(out: Path) -> bool:
+    return out.suffix.lower() in (".jpg", ".jpeg")
+
+
+def _require_picture(out: Path) -> None:
+    """Problem where a picture written there would replace what is none."""
+    require_output(out, (b"\xff\xd8",) if _is_jpeg(out) else (b"\x89PNG",))
 
 
 _application: list[QGuiApplication] = []

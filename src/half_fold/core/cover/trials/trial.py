@@ -74,10 +74,10 @@ def keep_trial(
     """Write a trial as a PNG. Problem where it has nothing to show, or the file cannot be written."""
     if out.is_dir():
         raise Problem(f"“{out}” is a folder; name the PNG to write in it.")
+    require_output(out, (b"\x89PNG",))  # before anything is drawn for nothing
     made = tried(publication, folder, setter, name, wide, high)
     content = io.BytesIO()
     Image.fromarray(made.pixels).save(content, "PNG")
-    require_output(out, (b"\x89PNG",))
     write_whole(out, content.getvalue())
     return made
 
