@@ -1,5 +1,6 @@
 """The real window, offscreen, driven by mouse and keyboard."""
 
+import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -14,6 +15,7 @@ from half_fold.desk import session
 from half_fold.desk.application import Desk
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.stations.bench import Bench
+from half_fold.desk.stations.press import making
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.station import SpreadsStation
 from half_fold.desk.theme.apply import dress
@@ -21,6 +23,11 @@ from half_fold.desk.window import Window
 
 LEFT = Qt.MouseButton.LeftButton
 WAITING = "waits for a file dialog"
+# The command that a station begins, which does not look through what it makes either.
+UNLOOKED = (
+    "from half_fold.commands import making; making.look_through = lambda *_: []\n"
+    "from half_fold.cli import main; raise SystemExit(main())"
+)
 
 
 @pytest.fixture(autouse=True)
@@ -28,6 +35,7 @@ def _unchecked(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) 
     """Rules run by themselves only where a test looks at what they find: each job takes them seconds."""
     if request.node.get_closest_marker("checked") is None:
         monkeypatch.setattr(session, "CHECKED_AFTER_MS", 24 * 3600 * 1000)
+        monkeypatch.setattr(making, "command_line", lambda *words: (sys.executable, ["-I", "-c", UNLOOKED, *words]))
 
 
 @pytest.fixture(scope="session")

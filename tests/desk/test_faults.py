@@ -18,8 +18,6 @@ from half_fold.desk.application import Desk
 from half_fold.desk.beside.child import resident
 from tests.desk.conftest import ready, wait_for
 
-pytestmark = pytest.mark.checked
-
 LEFT = Qt.MouseButton.LeftButton
 
 
@@ -106,6 +104,7 @@ def test_a_fault_lets_go_of_what_its_frames_held(caught: Desk) -> None:
 
 
 @pytest.mark.parametrize("where", ["check", "read_record", "reduced"])
+@pytest.mark.checked
 def test_a_fault_of_a_worker_ends_its_work_and_not_the_window(
     caught: Desk, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, where: str
 ) -> None:

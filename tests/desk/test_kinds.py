@@ -16,8 +16,6 @@ from half_fold.desk.welcome import Welcome
 from half_fold.desk.window import Window
 from tests.desk.conftest import ready, wait_for
 
-pytestmark = pytest.mark.checked
-
 SMALL = ("one-sheet", "one-spread", "cover", "screen-cover")
 WALKED = (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp, Qt.Key.Key_O, Qt.Key.Key_P, Qt.Key.Key_Right, Qt.Key.Key_Tab)
 
@@ -31,6 +29,7 @@ def small(desk: Desk, tmp_path: Path, request: pytest.FixtureRequest) -> Iterato
     window.close()
 
 
+@pytest.mark.checked
 def test_every_station_of_a_small_job_is_walked(small: Window) -> None:
     for number in range(1, 8):
         small.open_station(number)

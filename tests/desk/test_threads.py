@@ -21,9 +21,8 @@ from half_fold.desk.window import Window
 from tests.desk.conftest import wait_for
 from tests.trips import TRIPS
 
-pytestmark = pytest.mark.checked
 
-
+@pytest.mark.checked
 def test_cycles_are_collected_on_the_interface_thread_alone(window: Window) -> None:
     seen: set[int] = set()
 
@@ -130,6 +129,7 @@ main()
     assert (done.stdout, done.stderr) == ("done\n", "")
 
 
+@pytest.mark.checked
 def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:
     trip = TRIPS["short of the bleed"][0]
     window.session.edit(lambda p: trip(p, demo), "trip")
@@ -143,6 +143,7 @@ def test_only_the_newest_check_counts(window: Window, demo: Path) -> None:
     assert set(told) == {0}
 
 
+@pytest.mark.checked
 def test_typing_goes_on_while_checks_run(window: Window) -> None:
     window.open_station(4)
     window.session.view.go_to(7)
@@ -169,6 +170,7 @@ def test_pictures_come_in_the_order_asked_for(window: Window, tmp_path: Path) ->
     assert len({p.id for p in window.session.publication.pictures}) == 18
 
 
+@pytest.mark.checked
 def test_closing_at_once_keeps_what_was_asked_for(window: Window, demo: Path, tmp_path: Path) -> None:
     path = tmp_path / "late.png"
     Image.new("RGB", (1500, 1500), (9, 90, 40)).save(path)

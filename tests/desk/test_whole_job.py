@@ -18,8 +18,6 @@ from half_fold.desk.window import Window
 from tests.conftest import judge
 from tests.desk.conftest import LEFT, drag, field, ready, type_into_dialog, wait_for
 
-pytestmark = pytest.mark.checked
-
 CONTROL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
     Qt.KeyboardModifier.ShiftModifier,
