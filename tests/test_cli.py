@@ -392,6 +392,16 @@ def test_what_can_be_read_is_told_and_mended(tmp_path: Path, capsys: pytest.Capt
     assert main(["legibility", str(job), "--page", "99"]) == 2
 
 
+def test_without_a_screen_a_window_is_refused_in_a_sentence(job: Path) -> None:
+    """Qt would end the program by a signal, and leave all of its memory in a file."""
+    screens = {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}
+    blind = {name: value for name, value in os.environ.items() if name not in screens}
+    command = [sys.executable, "-m", "half_fold.cli", str(job)]
+    done = subprocess.run(command, env=blind, capture_output=True, text=True, check=False)
+    assert done.returncode == 2 and done.stderr.startswith("half-fold: There is no screen")
+    assert done.stderr.count("\n") == 1
+
+
 # Said of what is never one: things chosen together, panels left over, fields beside rows of them; and faults of ours.
 SEVERAL = (
     "{len(numbers)} pages",

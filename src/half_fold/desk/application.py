@@ -1,5 +1,6 @@
 """The application: one window at a time, or the way in when no job is open."""
 
+import os
 import sys
 from functools import partial
 from pathlib import Path
@@ -111,8 +112,15 @@ class Desk(QObject):
         self.welcome.show()
 
 
+def _require_screen() -> None:
+    """Problem where there is none to open a window on: Qt would end the program by a signal."""
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        raise Problem("There is no screen to open a window on; “half-fold --help” lists what can be done without one.")
+
+
 def run(file: Path | None) -> int:
-    """Run until the last window closes; gives the exit status. Problem where the job cannot be opened."""
+    """Run until the last window closes; gives the exit status. Problem where the job cannot be opened, or shown."""
+    _require_screen()
     application = QApplication.instance() or new_application(sys.argv[0])
     assert isinstance(application, QApplication)
     application.setApplicationName("Half Fold")
