@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from half_fold.core.arrange.chapters import sequence
-from half_fold.core.arrange.draft import Wishes, drafted, planned, spread_pattern
+from half_fold.core.arrange.draft import Wishes, draft_book, planned, spread_pattern
 from half_fold.core.brief.allowances import fold_loss
 from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.entry import MM
@@ -63,7 +63,7 @@ def run() -> None:
         wishes = Wishes(pace=55)
         began = time.perf_counter()
         plan = planned(job, told, wishes)
-        made = drafted(job, told, plan, wishes)
+        made = draft_book(job, told, plan, wishes)
         took = time.perf_counter() - began
         print(f"book of {count}: {plan.words}")
         print(f"    drafted in {took:.1f} s, {took / (count * reading):.2f} x reading its pictures reduced")

@@ -13,12 +13,12 @@ from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, thing_named
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.edits import grouping
-from half_fold.core.spread.edits.aligning import AGAINST, aligned, same_size, spread_evenly
-from half_fold.core.spread.edits.alike import looking_like
+from half_fold.core.spread.edits.aligning import AGAINST, align_things, make_same_size, spread_evenly
+from half_fold.core.spread.edits.alike import make_look_like
 from half_fold.core.spread.edits.edits import move
 from half_fold.core.spread.edits.linked import link, set_differences, unlink
-from half_fold.core.spread.edits.repeating import on_pages, parse_repeat, repeated
-from half_fold.core.spread.edits.taking import copy_things, paste_things, swapped_holds
+from half_fold.core.spread.edits.repeating import parse_repeat, repeat_on_pages, repeat_things
+from half_fold.core.spread.edits.taking import copy_things, paste_things, swap_holds
 from half_fold.core.spread.settable.properties import KEEPS
 from half_fold.core.spread.where import reaching
 
@@ -52,7 +52,7 @@ def _one(rng: random.Random, job: Publication) -> str:
 
 def claim(rng: random.Random, job: Publication) -> Publication:
     if len(_things(job)) > MOST_THINGS:
-        return grouping.deleted(job, _some(rng, job))
+        return grouping.delete_things(job, _some(rng, job))
     first, top = rng.randint(1, 5), rng.randint(1, 7)
     over = f"{first}-{rng.randint(first, 6)} x {top}-{rng.randint(top, 8)}"
     return set_path(job, f"page.{rng.choice(PAGES)}.claim", f"{rng.choice(CLAIMS)} over {over}")
@@ -67,7 +67,7 @@ def step(rng: random.Random, job: Publication) -> Publication:
 
 
 def nudge(rng: random.Random, job: Publication) -> Publication:
-    return grouping.shifted(job, _some(rng, job), rng.uniform(-40, 40), rng.uniform(-40, 40))
+    return grouping.shift_things(job, _some(rng, job), rng.uniform(-40, 40), rng.uniform(-40, 40))
 
 
 def float_off(rng: random.Random, job: Publication) -> Publication:
@@ -99,11 +99,11 @@ def stack(rng: random.Random, job: Publication) -> Publication:
 
 
 def double(rng: random.Random, job: Publication) -> Publication:
-    return grouping.doubled(job, _some(rng, job))[0] if len(_things(job)) < MOST_THINGS else job
+    return grouping.double_things(job, _some(rng, job))[0] if len(_things(job)) < MOST_THINGS else job
 
 
 def delete(rng: random.Random, job: Publication) -> Publication:
-    return grouping.deleted(job, _some(rng, job))
+    return grouping.delete_things(job, _some(rng, job))
 
 
 def line_up(rng: random.Random, job: Publication) -> Publication:
@@ -111,8 +111,8 @@ def line_up(rng: random.Random, job: Publication) -> Publication:
     if rng.random() < 0.3:
         return spread_evenly(job, names, axis, rng.choice((None, 8.0)))
     if rng.random() < 0.2:
-        return same_size(job, names, axis)
-    return aligned(job, names, axis, rng.choice(("first", "middle", "last")), rng.choice(AGAINST))
+        return make_same_size(job, names, axis)
+    return align_things(job, names, axis, rng.choice(("first", "middle", "last")), rng.choice(AGAINST))
 
 
 def tie(rng: random.Random, job: Publication) -> Publication:
@@ -125,17 +125,16 @@ def tie(rng: random.Random, job: Publication) -> Publication:
 
 def again(rng: random.Random, job: Publication) -> Publication:
     if len(_things(job)) > MOST_THINGS:
-        return grouping.deleted(job, _some(rng, job))
+        return grouping.delete_things(job, _some(rng, job))
     if rng.random() < 0.5:
-        return repeated(job, _some(rng, job), parse_repeat(rng.choice(("2 x 1, 5mm", "1 x 3, linked", "2 x 2")), "mm"))[
-            0
-        ]
-    return on_pages(job, _some(rng, job), f"{rng.choice(PAGES)}{rng.choice(('', ', linked'))}")[0]
+        repeat = parse_repeat(rng.choice(("2 x 1, 5mm", "1 x 3, linked", "2 x 2")), "mm")
+        return repeat_things(job, _some(rng, job), repeat)[0]
+    return repeat_on_pages(job, _some(rng, job), f"{rng.choice(PAGES)}{rng.choice(('', ', linked'))}")[0]
 
 
 def carry(rng: random.Random, job: Publication) -> Publication:
     if len(_things(job)) > MOST_THINGS:
-        return grouping.deleted(job, _some(rng, job))
+        return grouping.delete_things(job, _some(rng, job))
     held = copy_things(job, tuple(_some(rng, job)))
     return paste_things(job, rng.choice(PAGES), held, mirror=rng.random() < 0.5)[0]
 
@@ -143,12 +142,12 @@ def carry(rng: random.Random, job: Publication) -> Publication:
 def alike(rng: random.Random, job: Publication) -> Publication:
     names = _some(rng, job)
     if rng.random() < 0.5 or len(names) < 2:
-        return looking_like(job, names)
-    return swapped_holds(job, names[0], names[1])
+        return make_look_like(job, names)
+    return swap_holds(job, names[0], names[1])
 
 
 def named(rng: random.Random, job: Publication) -> Publication:
-    return grouping.named_thing(job, _one(rng, job), rng.choice(("", "Puff", "  A  name ")))
+    return grouping.name_thing(job, _one(rng, job), rng.choice(("", "Puff", "  A  name ")))
 
 
 def typed(rng: random.Random, job: Publication) -> Publication:

@@ -13,9 +13,9 @@ import numpy as np
 from msgspec.structs import replace
 from PIL import Image, ImageEnhance, ImageFilter
 
-from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
+from half_fold.core.arrange.draft import Wishes, draft_book, match_draft, planned
 from half_fold.core.pictures.library.bring import record_of, with_picture
-from half_fold.core.pictures.library.choosing import valued
+from half_fold.core.pictures.library.choosing import value_pictures
 from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
@@ -261,12 +261,12 @@ def build() -> None:
     publication = set_values(start("photo-book", TITLE), ["season=Autumn", "binding=boards"])
     for path in sorted((OUT / "pictures").glob("*.jpg")):
         publication, picture = with_picture(publication, record_of(path))
-        publication = valued(publication, picture.id, WORTH.get(path.name, ""))
+        publication = value_pictures(publication, picture.id, WORTH.get(path.name, ""))
     told = told_of_all(OUT / "pictures", publication.pictures)
     wishes = Wishes(pages=26, pace=35, match=50)
     plan = planned(publication, told, wishes)
     print(plan.words)
-    publication = matched(drafted(publication, told, plan, wishes), plan, OUT / "pictures", wishes.match)
+    publication = match_draft(draft_book(publication, told, plan, wishes), plan, OUT / "pictures", wishes.match)
     publication = with_cover(by_hand(publication))
     (OUT / "harvest-at-long-acre.halffold").write_bytes(encode(publication))
     print(len(publication.pictures), "pictures", sum(p.stat().st_size for p in OUT.rglob("*.*")) / 1e6, "MB")

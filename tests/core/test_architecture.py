@@ -2,6 +2,7 @@
 
 import ast
 import importlib
+import re
 import subprocess
 import sys
 import typing
@@ -184,3 +185,20 @@ def test_no_public_name_means_two_things() -> None:
             if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_"):
                 found.setdefault(node.name, []).append(str(path.relative_to(SOURCE)))
     assert {name: places for name, places in found.items() if len(places) > 1 and name not in COMMON} == {}
+
+
+def test_an_edit_begins_with_a_verb() -> None:
+    """What takes a job and gives it changed says what it does, not what became of it."""
+    become = re.compile(
+        r"(?!shed|bleed|embed|need)\w+ed(_|$)|(made|drawn|kept|laid|brought|seen|given|taken|written)(_|$)"
+    )
+    wrong = []
+    for path in (SOURCE / "core").rglob("*.py"):
+        for node in ast.parse(path.read_text(encoding="utf-8")).body:
+            if not isinstance(node, ast.FunctionDef) or node.name.startswith("_") or node.returns is None:
+                continue
+            gives = ast.unparse(node.returns).removeprefix("tuple[").startswith("Publication")
+            takes = {ast.unparse(each.annotation) for each in node.args.args if each.annotation is not None}
+            if gives and "Publication" in takes and become.match(node.name):
+                wrong.append(f"{path.name}: {node.name}")
+    assert not wrong

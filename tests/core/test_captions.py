@@ -17,9 +17,9 @@ from half_fold.core.publication.records import HoldsPicture, Paragraph, Picture,
 from half_fold.core.publication.surgery import block_named, thing_ids, with_page, with_thing_anywhere
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.edits.claiming import display_words
-from half_fold.core.spread.edits.grouping import doubled
-from half_fold.core.spread.edits.keeping import settled
-from half_fold.core.spread.edits.taking import doubled_pages
+from half_fold.core.spread.edits.grouping import double_things
+from half_fold.core.spread.edits.keeping import settle
+from half_fold.core.spread.edits.taking import double_pages
 from half_fold.core.spread.setting.captions import GAP_MM, captions_of, credits, give_caption, set_side, tell_of_picture
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.gathered import gathered
@@ -70,8 +70,8 @@ def test_a_caption_says_what_is_told_of_its_picture_and_follows_it() -> None:
 def test_it_lies_on_its_side_and_keeps_to_it(side: str) -> None:
     of = "b2" if side == "left" else "b1"
     job, name = give_caption(_job(), of, side)
-    moved = settled(job, set_measure(job, of, "height", "70mm"))
-    moved = settled(moved, set_measure(moved, of, "down", "60mm"))
+    moved = settle(job, set_measure(job, of, "height", "70mm"))
+    moved = settle(moved, set_measure(moved, of, "down", "60mm"))
     box, words = _box(moved, of), _box(moved, name)
     off = {
         "under": words[1] - box[3],
@@ -80,10 +80,10 @@ def test_it_lies_on_its_side_and_keeps_to_it(side: str) -> None:
         "left": box[0] - words[2],
     }[side]
     assert off / MM == pytest.approx(GAP_MM, abs=0.02)
-    other = settled(moved, set_side(moved, name, "under"))
+    other = settle(moved, set_side(moved, name, "under"))
     assert (_box(other, name)[1] - box[3]) / MM == pytest.approx(GAP_MM, abs=0.02)
     free = set_side(other, name, "")
-    assert _box(settled(free, set_measure(free, of, "height", "40mm")), name) == _box(free, name), "by hand from now on"
+    assert _box(settle(free, set_measure(free, of, "height", "40mm")), name) == _box(free, name), "by hand from now on"
     with pytest.raises(Problem, match="under, over"):
         set_side(job, name, "behind")
 
@@ -102,9 +102,9 @@ def test_it_is_laid_where_there_is_room() -> None:
 
 def test_a_copy_of_picture_and_caption_is_captioned_by_the_copy() -> None:
     job, name = give_caption(_job(), "b1")
-    made, new = doubled(job, ["b1", name])
+    made, new = double_things(job, ["b1", name])
     assert len(set(thing_ids(made))) == len(thing_ids(made))
-    pages, numbers = doubled_pages(job, [3])
+    pages, numbers = double_pages(job, [3])
     copy = pages.pages[numbers[0] - 1]
     caption = next(block for block in copy.blocks if block.of)
     assert caption.of in {block.id for block in copy.blocks} and caption.of != "b1"

@@ -14,7 +14,7 @@ from PIL import Image, ImageFilter
 from half_fold.cli import main
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path
-from half_fold.core.pictures.library.choosing import ORDERS, SHOWS, chosen, valued
+from half_fold.core.pictures.library.choosing import ORDERS, SHOWS, chosen, value_pictures
 from half_fold.core.pictures.library.told import Told, told_facts
 from half_fold.core.plan.starters import start
 from half_fold.core.press.contact import contact_job
@@ -133,13 +133,13 @@ def test_an_order_loses_none_and_doubles_none(order: str, show: str, digests: li
 
 def test_worth_is_said_kept_and_a_path() -> None:
     job = replace(start("magazine", "Desk"), pictures=PICTURES)
-    made = valued(job, "p1", "carries")
+    made = value_pictures(job, "p1", "carries")
     assert [p.worth for p in made.pictures] == ["carries", "opens", "left out"]
-    assert valued(made, "p1", "carries") is made
+    assert value_pictures(made, "p1", "carries") is made
     assert decode(encode(made), "desk.halffold") == made
     assert set_path(job, "picture.Gate.jpg.worth", "fills").pictures[0].worth == "fills"
     with pytest.raises(Problem, match="not known"):
-        valued(job, "p1", "splendid")
+        value_pictures(job, "p1", "splendid")
 
 
 # Contact sheets -------------------------------------------------------------------------------------

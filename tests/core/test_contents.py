@@ -13,9 +13,9 @@ from half_fold.core.plan.sections import folio_of, start_section
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Paragraph, Publication, Run, Story
 from half_fold.core.publication.surgery import story_of, with_story
-from half_fold.core.spread.edits.placing import laid_through, place_story
+from half_fold.core.spread.edits.placing import lay_through, place_story
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.setting.contents import followed, headings, with_contents
+from half_fold.core.spread.setting.contents import follow_contents, headings, with_contents
 from half_fold.core.store.job import create_job, open_job
 from half_fold.core.typesetting.texts.text_in import read_markdown
 from tests.conftest import judge
@@ -30,7 +30,7 @@ def _novel() -> tuple[Publication, Setter, str]:
     job, _ = place_story(job, setter, "Novel", tuple(read_markdown(NOVEL).paragraphs))
     job = add_pages(job, 0, 4)
     job, lists = with_contents(job, setter.threads)
-    return laid_through(job, setter, lists, 2), setter, lists
+    return lay_through(job, setter, lists, 2), setter, lists
 
 
 def _lines(job: Publication, lists: str) -> list[str]:
@@ -58,20 +58,20 @@ def test_a_book_lists_its_chapters_with_the_pages_they_begin_on(tmp_path: Path) 
 def test_folios_follow_pages_that_come_go_and_count_otherwise() -> None:
     job, setter, lists = _novel()
     was = [page for _, page in headings(job, setter.threads)]
-    more = followed(add_pages(job, 4, 2), setter.threads)
+    more = follow_contents(add_pages(job, 4, 2), setter.threads)
     assert [line.split("\t")[2] for line in _lines(more, lists)[1:]] == [str(page + 2) for page in was]
-    fewer = followed(remove_pages(job, [0, 1]), setter.threads)
+    fewer = follow_contents(remove_pages(job, [0, 1]), setter.threads)
     assert [line.split("\t")[2] for line in _lines(fewer, lists)[1:]] == [str(page - 2) for page in was]
     roman = start_section(job, was[1] - 1, "Front")
-    roman = followed(set_path(roman, "section.Front.folios", "roman"), setter.threads)
+    roman = follow_contents(set_path(roman, "section.Front.folios", "roman"), setter.threads)
     told = [line.split("\t")[2] for line in _lines(roman, lists)[1:]]
     assert told == [folio_of(roman, page) for page in was] and any(not each.isdigit() for each in told)
 
 
 def test_what_is_as_it_should_be_stays_the_same_record() -> None:
     job, setter, _ = _novel()
-    assert followed(job, setter.threads) is job
-    assert followed(start("book", "B"), setter.threads).stories == ()
+    assert follow_contents(job, setter.threads) is job
+    assert follow_contents(start("book", "B"), setter.threads).stories == ()
 
 
 def test_a_designers_words_looks_and_order_stay() -> None:
@@ -83,7 +83,7 @@ def test_a_designers_words_looks_and_order_stay() -> None:
     )
     own = Paragraph(role="body", runs=(Run(text="Drawings by hand, throughout"),))
     job = with_story(job, replace(story, paragraphs=(first, own, *reversed(rest), bold)))
-    after = followed(add_pages(job, 4, 2), setter.threads)
+    after = follow_contents(add_pages(job, 4, 2), setter.threads)
     found = story_of(after, lists).paragraphs
     assert found[1] is own and [p.text.split("\t")[1] for p in found[2:6]] == [f"Chapter {n}" for n in (5, 4, 3, 2)]
     assert found[6].text.startswith("\tchapter  1\t") and found[6].runs[1].bold
@@ -107,7 +107,7 @@ def test_two_of_one_title_are_each_listed_with_their_own_page() -> None:
     pages = [page for _, page in headings(job, setter.threads)]
     assert len(set(pages)) == 2
     assert _lines(job, lists)[1:] == [f"{page}\tNotes" for page in pages]
-    later = followed(add_pages(job, 0, 2), setter.threads)
+    later = follow_contents(add_pages(job, 0, 2), setter.threads)
     assert _lines(later, lists)[1:] == [f"{page + 2}\tNotes" for page in pages]
 
 
@@ -118,11 +118,8 @@ def test_titles_with_tabs_breaks_and_other_scripts_are_listed() -> None:
         job, _ = place_story(job, setter, title, (Paragraph(role="body", runs=(Run(text=TEXT),)),))
     job, lists = with_contents(job, setter.threads)
     assert _lines(job, lists) == ["תוכן העניינים", "1\tעלים", "2\tA B", "3\t12"]
-    assert [line.split("\t")[0] for line in _lines(followed(add_pages(job, 0, 2), setter.threads), lists)[1:]] == [
-        "3",
-        "4",
-        "5",
-    ]
+    after = _lines(follow_contents(add_pages(job, 0, 2), setter.threads), lists)
+    assert [line.split("\t")[0] for line in after[1:]] == ["3", "4", "5"]
 
 
 def test_a_job_with_nothing_laid_has_nothing_to_list() -> None:
@@ -169,4 +166,4 @@ def test_the_command_line_keeps_folios_as_the_window_does(tmp_path: Path) -> Non
     assert main(["set", str(tmp_path / "job"), "role.body.size=14pt", "role.body.leading=20pt"]) == 0
     made = open_job(tmp_path / "job", to_write=False).publication
     assert _lines(made, lists) != _lines(job, lists)
-    assert followed(made, Setter().threads) is made
+    assert follow_contents(made, Setter().threads) is made

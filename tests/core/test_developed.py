@@ -22,10 +22,10 @@ from half_fold.core.publication.records import Art, Block, HoldsPicture, Hue, Pi
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.framing.matching import (
-    as_it_came,
-    developed,
+    develop_as_it_came,
+    develop_pictures,
     farthest_off,
-    kept_as_look,
+    keep_as_look,
     pictures_among,
     solved,
 )
@@ -198,7 +198,7 @@ def _job(count: int = 3) -> Publication:
 
 def test_a_treatment_is_kept_as_a_look_and_changed_once_for_all() -> None:
     job = set_paths(_job(), ["block.b0.treatment.exposure=0.5", "block.b0.treatment.curve=25 20"])
-    job = kept_as_look(job, "b0", "Frost")
+    job = keep_as_look(job, "b0", "Frost")
     assert block_named(job, "b0").holds.treatment is None and block_named(job, "b0").look == "Frost"  # type: ignore[union-attr]
     job = set_path(job, "block.b1.look", "Frost")
     assert treatment_of(job, block_named(job, "b1")) == Treatment(exposure=0.5, curve=((25.0, 20.0),))
@@ -208,9 +208,9 @@ def test_a_treatment_is_kept_as_a_look_and_changed_once_for_all() -> None:
     assert treatment_of(own, block_named(own, "b1")) == Treatment(contrast=20.0), "its own stands in its place"
     assert decode(encode(own), "own.halffold") == own
     with pytest.raises(Problem, match="as it came"):
-        kept_as_look(job, "b2", "None")
+        keep_as_look(job, "b2", "None")
     with pytest.raises(Problem, match="no other has"):
-        kept_as_look(set_path(job, "block.b2.treatment.contrast", "9"), "b2", "Frost")
+        keep_as_look(set_path(job, "block.b2.treatment.contrast", "9"), "b2", "Frost")
 
 
 def test_an_ink_that_a_picture_is_toned_in_is_a_reference() -> None:
@@ -247,14 +247,14 @@ def test_a_set_in_many_lights_comes_to_a_fifth_of_its_spread(demo_source: Path) 
     images = {f"b{i}": _cast(alike[i % 3], rng) for i in range(24)}
     job, every = _job(24), list(images)
     found = solved(job, images, every, "their middle", 1.0)
-    after = developed(job, found)
+    after = develop_pictures(job, found)
 
     def spread(of: Publication) -> np.ndarray:
         told_now = [tonal_figures(treated(images[n], treatment_of(of, block_named(of, n)))) for n in every]
         return np.array([[t.mean, t.a, t.b] for t in told_now]).std(0)
 
     assert (spread(after) < spread(job) / 5).all(), (spread(job), spread(after))
-    half = developed(job, solved(job, images, every, "their middle", 0.5))
+    half = develop_pictures(job, solved(job, images, every, "their middle", 0.5))
     assert (spread(after) < spread(half)).all() and (spread(half) < spread(job)).all()
 
 
@@ -281,4 +281,4 @@ def test_drawings_and_words_are_no_photographs() -> None:
     )
     assert [block.id for block in pictures_among(job, ["b0", "b1", "gone"])] == ["b1"]
     treated_one = set_path(job, "block.b1.treatment.contrast", "20")
-    assert as_it_came(treated_one, "b1") == job
+    assert develop_as_it_came(treated_one, "b1") == job

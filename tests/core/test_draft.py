@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from half_fold.core.arrange.chapters import Chapter, sequence
-from half_fold.core.arrange.draft import Plan, Wishes, drafted, matched, planned
+from half_fold.core.arrange.draft import Plan, Wishes, draft_book, match_draft, planned
 from half_fold.core.arrange.feature import fill_feature, pages_from, spreads_for
 from half_fold.core.arrange.finding import arranged
 from half_fold.core.arrange.fitness import NO_PICTURE, Item
@@ -162,7 +162,7 @@ def test_the_rules_of_a_designer_hold_in_books_drafted_from_made_up_sets(count: 
     job, told = made_up(count, count + len(asked))
     job = set_values(job, asked)
     wishes = Wishes(pace=60)
-    made = drafted(job, told, planned(job, told, wishes), wishes)
+    made = draft_book(job, told, planned(job, told, wishes), wishes)
     failing = {rule: said for rule, said in rules(job, made, told).items() if said}
     assert not failing
 
@@ -171,11 +171,11 @@ def test_what_is_said_before_is_what_comes_and_the_same_each_time() -> None:
     job, told = made_up(40, 7)
     wishes = Wishes(pages=32, pace=40)
     plan = planned(job, told, wishes)
-    made = drafted(job, told, plan, wishes)
+    made = draft_book(job, told, plan, wishes)
     assert len(made.pages) == plan.pages >= 32 and not binding_report(made).stops_press
     assert used_pictures(made) == {picture.id for each in plan.spreads for picture in each.pictures}
     assert str(plan.pages) in plan.words and "left out" in plan.words
-    assert drafted(job, told, planned(job, told, wishes), wishes) == made
+    assert draft_book(job, told, planned(job, told, wishes), wishes) == made
     assert made.manner == job.manner
 
 
@@ -194,7 +194,7 @@ def test_what_lies_there_stays_and_its_pictures_come_no_second_time() -> None:
     job = with_things(job, job.pages[3].id, lambda _: (held,))
     wishes = Wishes()
     plan = planned(job, told, wishes)
-    made = drafted(job, told, plan, wishes)
+    made = draft_book(job, told, plan, wishes)
     assert made.pages[3].things == job.pages[3].things
     assert job.pictures[3].id not in {picture.id for each in plan.spreads for picture in each.pictures}
     assert any(reason == "laid already" for _, reason in plan.left_out)
@@ -203,7 +203,7 @@ def test_what_lies_there_stays_and_its_pictures_come_no_second_time() -> None:
 def test_a_draft_that_is_stopped_changes_nothing_and_progress_tells_the_truth() -> None:
     job, told = made_up(40, 2)
     plan, seen = planned(job, told, Wishes()), []
-    assert drafted(job, told, plan, Wishes(), lambda: len(seen) < 3, lambda done, of: seen.append((done, of))) is job
+    assert draft_book(job, told, plan, Wishes(), lambda: len(seen) < 3, lambda done, of: seen.append((done, of))) is job
     assert seen == [(n, len(plan.spreads)) for n in range(3)]
 
 
@@ -220,7 +220,7 @@ def test_a_picture_that_opens_by_itself_is_seen_over_both_pages(tmp_path: Path) 
     pictures = (_picture(0, "opens", 9000, 3600), *(_picture(n) for n in range(1, 7)))
     job, told = replace(job, pictures=pictures), _told([9, 10, 11, 12, 13, 14, 15])
     told["0"] = replace(told["0"], focus=(0.25, 0.5))
-    made = drafted(job, told, planned(job, told, Wishes()), Wishes())
+    made = draft_book(job, told, planned(job, told, Wishes()), Wishes())
     name = next(b.id for page in made.pages for b in page.blocks
                 if isinstance(b.holds, HoldsPicture) and b.holds.picture == "picture0")  # fmt: skip
     index, _, block = page_of_block(made, name)
@@ -231,7 +231,7 @@ def test_a_picture_that_opens_by_itself_is_seen_over_both_pages(tmp_path: Path) 
 def test_a_folio_under_which_a_picture_comes_to_lie_is_left_off() -> None:
     job, told = made_up(40, 11)
     wishes = Wishes(bleed=100, pace=60)
-    made = drafted(job, told, planned(job, told, wishes), wishes)
+    made = draft_book(job, told, planned(job, told, wishes), wishes)
     assert any(page.furniture == "off" for page in made.pages)
     for spread in spreads_of(made):
         own = {block.id for _, _, block in blocks_on(made, spread)}
@@ -245,7 +245,7 @@ def test_chapters_open_with_a_title_and_captions_stand_in_the_white(tmp_path: Pa
     job, told = made_up(120, 9)
     plan = planned(job, told, Wishes())
     titles = [each.title for each in plan.spreads if each.title]
-    made = drafted(job, told, plan, Wishes())
+    made = draft_book(job, told, plan, Wishes())
     words = {
         paragraph.text
         for page in made.pages
@@ -254,7 +254,7 @@ def test_chapters_open_with_a_title_and_captions_stand_in_the_white(tmp_path: Pa
         for paragraph in block.holds.paragraphs
     }
     assert len(titles) > 1 and {*titles, job.title, "{captions}"} <= words
-    bare = drafted(job, told, planned(job, told, Wishes(openers=False)), Wishes(openers=False, captions=False))
+    bare = draft_book(job, told, planned(job, told, Wishes(openers=False)), Wishes(openers=False, captions=False))
     assert not any(isinstance(block.holds, HoldsDisplay) for page in bare.pages for block in page.blocks)
 
 
@@ -267,8 +267,8 @@ def test_the_demos_pictures_make_a_book_and_are_matched_in_it(tmp_path: Path) ->
         )
         told = told_of_all(job.pictures, book.pictures)
         plan: Plan = planned(book, told, Wishes())
-        made = drafted(book, told, plan, Wishes())
-        after = matched(made, plan, job.pictures, 60)
+        made = draft_book(book, told, plan, Wishes())
+        after = match_draft(made, plan, job.pictures, 60)
         treated = [
             b for page in after.pages for b in page.blocks if isinstance(b.holds, HoldsPicture) and b.holds.treatment
         ]

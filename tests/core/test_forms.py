@@ -43,7 +43,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.records import Picture as PictureRecord
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.edits.shaping import draw_form, sliced_along
+from half_fold.core.spread.edits.shaping import draw_form, slice_along
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.forms import box_holding, edge_outline, outline_in
 from half_fold.core.spread.setting.hits import block_at, is_hit
@@ -367,7 +367,7 @@ def test_a_shape_is_drawn_over_a_turned_block_where_it_lies() -> None:
     with pytest.raises(Problem, match="three corners"):
         draw_form(job, "b1", corners[:2])
     with pytest.raises(Problem, match="too short"):
-        sliced_along(job, "b1", (0.0, 0.0), (0.5, 0.5))
+        slice_along(job, "b1", (0.0, 0.0), (0.5, 0.5))
 
 
 # What lies at a place ---------------------------------------------------------------------------------------

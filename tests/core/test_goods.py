@@ -20,7 +20,7 @@ from half_fold.core.publication.surgery import block_named, every_block, thing_n
 from half_fold.core.spread.edits.claiming import display_words
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.edits.grouping import group
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.edits.repeating import parse_repeat
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.goods import from_row
@@ -152,7 +152,7 @@ def test_the_pattern_changed_changes_all_and_rows_stay() -> None:
     made = lay_goods(job, cell, parse_repeat("3 x 3, 4mm", "mm")).publication
     holds = block_named(made, "b2").holds
     shorter = replace(holds, paragraphs=holds.paragraphs[:1])  # type: ignore[union-attr,call-arg]
-    after = settled(made, set_holds(made, "b2", shorter))
+    after = settle(made, set_holds(made, "b2", shorter))
     assert [_words_of(after, f"A{n}") for n in range(14)] == [[f"Pear {n}"] for n in range(14)]
     pictures = {b.row: b.holds.picture for _, _, b in every_block(after) if isinstance(b.holds, HoldsPicture)}
     assert pictures == {f"A{n}": f"picture{n % 3}" for n in range(14)}
@@ -197,7 +197,7 @@ def test_what_cannot_be_laid_is_said() -> None:
 def test_a_column_that_is_not_there_and_a_row_that_has_gone_are_found(tmp_path: Path) -> None:
     job, cell = _catalogue(4)
     made = lay_goods(job, cell, parse_repeat("2 x 2", "mm")).publication
-    wrong = settled(made, set_holds(made, "b2", display_words("body", "{prize}")))
+    wrong = settle(made, set_holds(made, "b2", display_words("body", "{prize}")))
     found = [f for f in check(wrong, Setter(), None) if f.message == "Its words still ask for {prize}"]
     assert len(found) == 4 and "{Price}" in found[0].why
     fewer, _ = take_goods(made, _goods(3))

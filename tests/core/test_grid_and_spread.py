@@ -22,7 +22,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import page_of_block, with_things
 from half_fold.core.spread.edits import edits
-from half_fold.core.spread.edits.grouping import deleted, restack
+from half_fold.core.spread.edits.grouping import delete_things, restack
 from half_fold.core.spread.setting.hits import block_at
 from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.where.reaching import reach, set_stop
@@ -234,10 +234,10 @@ def test_the_frontmost_block_is_hit_and_order_can_change() -> None:
     assert block_at(job, spread, *place) == high
     assert block_at(restack(job, [low], "forward"), spread, *place) == low
     assert restack(job, [high], "forward") is job
-    gone = deleted(job, [high])
+    gone = delete_things(job, [high])
     assert block_at(gone, spread, *place) == low and block_at(gone, spread, 900, 900) is None
     with pytest.raises(Problem):
-        deleted(gone, [high])
+        delete_things(gone, [high])
 
 
 def test_a_coarser_grid_leaves_a_block_one_field() -> None:

@@ -21,7 +21,7 @@ from half_fold.core.publication.records import (
     Publication,
 )
 from half_fold.core.publication.surgery import master_of
-from half_fold.core.spread.edits.masters import own_grid
+from half_fold.core.spread.edits.masters import give_own_grid
 
 JOB = start("magazine", "Grid")
 MASTER = JOB.masters[0]
@@ -171,14 +171,14 @@ def test_guides_divide_the_trim_and_are_stops() -> None:
 
 
 def test_a_spread_may_have_a_grid_of_its_own() -> None:
-    job = own_grid(JOB, (4, 5), True)
+    job = give_own_grid(JOB, (4, 5), True)
     assert job.pages[3].grid == MASTER.grid
     job = set_page_grid(job, (4, 5), "columns", "9")
     assert [master_of(job, job.pages[n]).grid.columns for n in (2, 3, 4, 5)] == [6, 9, 9, 6]
     assert job.masters == JOB.masters
     with pytest.raises(Problem):
         set_page_grid(job, (4, 5), "inside", "300mm")
-    back = own_grid(job, (4, 5), False)
+    back = give_own_grid(job, (4, 5), False)
     assert master_of(back, back.pages[3]) == master_of(JOB, JOB.pages[3])
 
 

@@ -22,8 +22,8 @@ from half_fold.core.publication.references import dangling
 from half_fold.core.publication.surgery import block_named, page_of_block, page_of_thing, thing_ids, with_page
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.spread.edits import grouping
-from half_fold.core.spread.edits.aligning import aligned, gaps, same_size, spread_evenly
-from half_fold.core.spread.edits.alike import in_same_ink, looking_like, of_same_kind
+from half_fold.core.spread.edits.aligning import align_things, gaps, make_same_size, spread_evenly
+from half_fold.core.spread.edits.alike import in_same_ink, make_look_like, of_same_kind
 from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
 from half_fold.core.spread.edits.edits import move
 from half_fold.core.spread.setting.compose import Setter
@@ -199,14 +199,14 @@ def test_a_group_is_moved_locked_hit_and_taken_apart_as_one() -> None:
     assert (block_at(job, spread, *middle), thing_at(job, spread, *middle)) == ("b", group)
     assert thing_at(job, spread, *middle, inside=group) == "b"
     assert thing_at(job, spread, *middle, hidden={"b"}) != "b"
-    moved = grouping.shifted(job, [group], 10.0, -5.0)
+    moved = grouping.shift_things(job, [group], 10.0, -5.0)
     for name, by in (("a", (10, -5)), ("b", (10, -5)), ("c", (0, 0))):
         assert _near(_box(moved, name), _box(job, name).moved(*by))
     locked = set_path(job, f"group.{group}.locked", "yes")
     for act in (
         lambda: set_path(locked, "block.a.opacity", "50"),
-        lambda: grouping.shifted(locked, ["b"], 1, 1),
-        lambda: grouping.deleted(locked, [group]),
+        lambda: grouping.shift_things(locked, ["b"], 1, 1),
+        lambda: grouping.delete_things(locked, [group]),
         lambda: grouping.ungroup(locked, group),
     ):
         with pytest.raises(Problem, match="group is locked"):
@@ -227,10 +227,10 @@ def test_groups_hold_groups_and_an_empty_one_goes() -> None:
         _grouped(job, "a", "c")
     with pytest.raises(Problem, match="two things"):
         _grouped(job, inner)
-    gone = grouping.deleted(job, ["a", "b"])
+    gone = grouping.delete_things(job, ["a", "b"])
     assert [thing.id for thing in gone.pages[RIGHT - 1].blocks] == ["c"]
     assert not any(isinstance(thing, Group) and thing.id == inner for thing in gone.pages[RIGHT - 1].things)
-    doubled, (copy,) = grouping.doubled(job, [outer])
+    doubled, (copy,) = grouping.double_things(job, [outer])
     assert len(set(thing_ids(doubled))) == len(thing_ids(doubled)) and len(doubled.pages[RIGHT - 1].blocks) == 6
     require_valid(doubled, "job")
     assert page_of_thing(doubled, copy)[0] == RIGHT - 1
@@ -264,7 +264,7 @@ def test_a_turned_group_taken_apart_looks_the_same() -> None:
 def test_a_group_is_seen_through_as_one_where_its_members_lie_on_each_other() -> None:
     """Two black panels on each other, the group at 50 %: black at a half where each alone and where both lie."""
     job = set_path(set_path(_job(), "block.a.ink", "black"), "block.b.ink", "black")
-    job = grouping.deleted(put_in(job, "b", _box(job, "a").moved(20, 20)), ["c"])
+    job = grouping.delete_things(put_in(job, "b", _box(job, "a").moved(20, 20)), ["c"])
     made, group = _grouped(job, "a", "b")
     made = set_path(made, f"group.{group}.opacity", "50")
     black = _inked(made)[..., 3]
@@ -291,7 +291,7 @@ def test_order_changes_by_a_step_and_to_either_end() -> None:
 @pytest.mark.parametrize(("way", "of"), [("first", min), ("last", max)])
 def test_edges_line_up_with_the_outermost(way: str, of: object) -> None:
     job = _job()
-    made = aligned(job, NAMES, "across", way)
+    made = align_things(job, NAMES, "across", way)
     sides = [_box(made, name).left if way == "first" else _box(made, name).right for name in NAMES]
     wanted = of(_box(job, name).left if way == "first" else _box(job, name).right for name in NAMES)  # type: ignore[operator]
     assert sides == pytest.approx([wanted] * 3, abs=0.005)
@@ -301,17 +301,17 @@ def test_edges_line_up_with_the_outermost(way: str, of: object) -> None:
 def test_things_line_up_against_page_text_spread_and_the_last_chosen() -> None:
     job = _job()
     page = page_frame_of(job, RIGHT)
-    middled = aligned(job, ["a"], "across", "middle", "the page")
+    middled = align_things(job, ["a"], "across", "middle", "the page")
     assert _box(middled, "a").centre[0] == pytest.approx(page.trim.centre[0], abs=0.005)
-    assert _box(aligned(job, ["a"], "down", "last", "the text area"), "a").bottom == pytest.approx(
+    assert _box(align_things(job, ["a"], "down", "last", "the text area"), "a").bottom == pytest.approx(
         page.area[3], abs=0.005
     )
-    spread = aligned(job, ["a"], "across", "first", "the spread")
+    spread = align_things(job, ["a"], "across", "first", "the spread")
     assert _box(spread, "a").left == pytest.approx(page_frame_of(job, LEFT).trim.left, abs=0.005)
-    last = aligned(job, NAMES, "down", "first", "the last chosen")
+    last = align_things(job, NAMES, "down", "first", "the last chosen")
     assert [_box(last, name).top for name in NAMES] == pytest.approx([_box(job, "c").top] * 3, abs=0.005)
     with pytest.raises(Problem, match="alone"):
-        aligned(job, ["a"], "across", "first")
+        align_things(job, ["a"], "across", "first")
 
 
 @given(st.lists(st.floats(0, 600), min_size=3, max_size=3))
@@ -330,13 +330,13 @@ def test_gaps_come_out_even_and_the_outermost_stay(tops: list[float]) -> None:
 
 def test_sizes_are_made_those_of_the_last_chosen() -> None:
     job = set_measure(_job(), "c", "width", "33mm")
-    made = same_size(job, NAMES, "across")
+    made = make_same_size(job, NAMES, "across")
     assert [_box(made, name).width / MM for name in NAMES] == pytest.approx([33.0] * 3, abs=0.002)
     assert [_box(made, name).left for name in NAMES] == pytest.approx(
         [_box(job, name).left for name in NAMES], abs=0.01
     )
     with pytest.raises(Problem, match="alone"):
-        same_size(job, ["a"], "across")
+        make_same_size(job, ["a"], "across")
 
 
 # Bound at the other side --------------------------------------------------------------------------
@@ -383,8 +383,8 @@ def test_blocks_of_a_kind_and_of_an_ink_are_found_and_made_to_look_alike() -> No
     assert in_same_ink(job, "b", (LEFT, RIGHT)) == ("r", "b")
     for key, typed in (("shape", "burst"), ("edge.weight", "2pt"), ("opacity", "40")):
         job = set_path(job, f"block.c.{key}", typed)
-    like = looking_like(job, ("a", "c"))
+    like = make_look_like(job, ("a", "c"))
     a, c = block_named(like, "a"), block_named(like, "c")
     assert (a.holds, a.opacity, a.id) == (c.holds, c.opacity, "a") and _near(_box(like, "a"), _box(job, "a"))
-    seen = looking_like(job, ("r", "c"))
+    seen = make_look_like(job, ("r", "c"))
     assert block_named(seen, "r").opacity == 40 and isinstance(block_named(seen, "r").holds, HoldsRule)

@@ -16,8 +16,8 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Anchor, Floating, Stop
 from half_fold.core.publication.records import Block, Group, HoldsPanel, Publication
 from half_fold.core.publication.surgery import thing_named, with_thing_anywhere
-from half_fold.core.spread.edits.grouping import shifted
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.grouping import shift_things
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.where.frames import block_box
 from half_fold.core.spread.where.reaching import set_measure
 
@@ -37,7 +37,7 @@ def _job(keeps: str, boxes: list[tuple[float, float, float, float]]) -> Publicat
     members = tuple(_floating(f"b{at}", *box) for at, box in enumerate(boxes, 1))
     group = Group(id="g1", members=members, keeps=keeps)  # type: ignore[arg-type]  # one of its words
     after = replace(job, pages=(*job.pages[:2], replace(job.pages[2], things=(group,)), *job.pages[3:]))
-    return settled(job, after)
+    return settle(job, after)
 
 
 def _boxes(job: Publication) -> Iterator[tuple[float, float, float, float]]:
@@ -68,9 +68,9 @@ def test_they_stay_even_when_a_member_grows() -> None:
 
 def test_a_middle_one_pulled_away_comes_back_and_the_last_takes_the_others_along() -> None:
     job = _job("even across", THREE)
-    pulled = settled(job, shifted(job, ["b2"], 15, 40))
+    pulled = settle(job, shift_things(job, ["b2"], 15, 40))
     assert [box[0] for box in _boxes(pulled)] == pytest.approx([20, 50, 80])
-    drawn = settled(job, shifted(job, ["b3"], 30 * MM, 0))
+    drawn = settle(job, shift_things(job, ["b3"], 30 * MM, 0))
     assert [box[0] for box in _boxes(drawn)] == pytest.approx([20, 65, 110])
 
 
@@ -86,7 +86,7 @@ def test_a_locked_member_is_left_where_it_is() -> None:
     job = _job("", THREE)
     job = with_thing_anywhere(job, replace(thing_named(job, "b2"), locked=True))
     after = with_thing_anywhere(job, replace(thing_named(job, "g1"), keeps="even across"))
-    assert [box[0] for box in _boxes(settled(job, after))] == pytest.approx([20, 33, 80])
+    assert [box[0] for box in _boxes(settle(job, after))] == pytest.approx([20, 33, 80])
 
 
 def test_what_is_kept_is_solved_again_when_the_grid_changes() -> None:
@@ -95,8 +95,8 @@ def test_what_is_kept_is_solved_again_when_the_grid_changes() -> None:
 
     wide = [block_over(f"b{i}", HoldsPanel(ink="straw"), (i, i), (0, 0)) for i in (0, 2, 4)]
     group = Group(id="g1", members=tuple(wide), keeps="even across")
-    job = settled(job, replace(job, pages=(*job.pages[:2], replace(job.pages[2], things=(group,)), *job.pages[3:])))
-    changed = settled(job, set_grid(job, job.masters[0].name, "outside", "34mm"))
+    job = settle(job, replace(job, pages=(*job.pages[:2], replace(job.pages[2], things=(group,)), *job.pages[3:])))
+    changed = settle(job, set_grid(job, job.masters[0].name, "outside", "34mm"))
     boxes = list(_boxes(changed))
     gaps = [b[0] - a[2] for a, b in pairwise(boxes)]
     assert gaps[0] == pytest.approx(gaps[1], abs=0.01)
@@ -108,8 +108,8 @@ def test_after_any_move_gaps_are_even(parts: list[tuple[int, int]], which: int, 
     boxes = [(20.0 + 2 * at, 30.0, float(wide), 10.0) for at, wide in parts]
     job = _job("even across", boxes)
     name = f"b{which % len(parts) + 1}"
-    bare = shifted(job, [name], by, 0)
-    found, before = sorted(_boxes(settled(job, bare))), sorted(_boxes(bare))
+    bare = shift_things(job, [name], by, 0)
+    found, before = sorted(_boxes(settle(job, bare))), sorted(_boxes(bare))
     room = max(box[2] for box in before) - before[0][0] - sum(box[2] - box[0] for box in before)
     gaps = [b[0] - a[2] for a, b in pairwise(found)]
     if room < -0.1:
@@ -120,7 +120,7 @@ def test_after_any_move_gaps_are_even(parts: list[tuple[int, int]], which: int, 
 
 def test_a_size_that_is_typed_counts_as_an_edit_of_its_group() -> None:
     job = _job("centred", THREE)
-    after = settled(job, set_measure(job, "b1", "width", "60mm"))
+    after = settle(job, set_measure(job, "b1", "width", "60mm"))
     middles = [(box[0] + box[2]) / 2 for box in _boxes(after)]
     assert middles == pytest.approx([middles[0]] * 3)
 

@@ -33,7 +33,7 @@ from half_fold.core.publication.records import (
     Run,
 )
 from half_fold.core.publication.surgery import block_named, with_page
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.framing.aim_words import (
     format_aims,
     format_areas,
@@ -44,7 +44,7 @@ from half_fold.core.spread.framing.aim_words import (
 )
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band, is_seen_whole, moved_clear, overlap
-from half_fold.core.spread.framing.reframing import moved_inside
+from half_fold.core.spread.framing.reframing import move_inside
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.where.frames import block_box, frames_of
 from half_fold.core.spread.where.reaching import put_in
@@ -118,7 +118,7 @@ def test_what_already_is_in_view_moves_nothing() -> None:
 def test_dragging_stops_at_what_is_kept_clear() -> None:
     job = _job(replace(WIDE, keep_clear=(FACE,)))
     for by in (-2000, 2000):
-        box, clear = _seen(moved_inside(job, "b1", by, 0))
+        box, clear = _seen(move_inside(job, "b1", by, 0))
         assert clear.left >= box.left - 0.05 and clear.right <= box.right + 0.05
 
 
@@ -211,17 +211,17 @@ AIM = Aim(point="eyes", edge="top", stop=Stop(kind="field", index=2))
 def test_eyes_lie_on_their_row_whatever_becomes_of_the_block() -> None:
     tall = replace(WIDE, width=1200, height=2400)
     job = _job(tall, HoldsPicture(picture="picture1", closer=1.3, aims=(AIM,)), over=(0, 5))
-    job = settled(replace(job, pages=()), job)
+    job = settle(replace(job, pages=()), job)
     line = position(AIM.stop, "top", frames_of(job, 3))
     assert _eyes(job)[1] == pytest.approx(line, abs=0.02)
     for box in (Rect(50, 40, 300, 420), Rect(90, 30, 400, 500)):
-        moved = settled(job, put_in(job, "b1", box))
+        moved = settle(job, put_in(job, "b1", box))
         off = missed(moved, 3, block_named(moved, "b1"))
         assert off or _eyes(moved)[1] == pytest.approx(line, abs=0.02)
         where = placed(tall, block_named(moved, "b1").holds, block_box(moved, 3, block_named(moved, "b1")))  # type: ignore[arg-type]
         now = block_box(moved, 3, block_named(moved, "b1"))
         assert where.top <= now.top + 0.01 and where.bottom >= now.bottom - 0.01
-    wider = settled(job, set_values(job, ["trim.height=240mm"]))
+    wider = settle(job, set_values(job, ["trim.height=240mm"]))
     assert _eyes(wider)[1] == pytest.approx(position(AIM.stop, "top", frames_of(wider, 3)), abs=0.02)
 
 
@@ -229,7 +229,7 @@ def test_two_points_on_two_rows_settle_how_close_it_is_drawn() -> None:
     tall = replace(WIDE, width=1200, height=2400)
     chin = Aim(point="chin", edge="top", stop=Stop(kind="field", index=5))
     job = _job(tall, HoldsPicture(picture="picture1", closer=1.3, aims=(AIM, chin)), over=(0, 5))
-    job = settled(replace(job, pages=()), job)
+    job = settle(replace(job, pages=()), job)
     block = block_named(job, "b1")
     where = placed(tall, block.holds, block_box(job, 3, block))  # type: ignore[arg-type]
     lines = [position(aim.stop, "top", frames_of(job, 3)) for aim in (AIM, chin)]
@@ -241,14 +241,14 @@ def test_a_point_that_is_not_there_and_one_out_of_reach_are_said() -> None:
     job = _job(holds=HoldsPicture(picture="picture1", aims=(replace(AIM, point="nose"),)))
     assert "nose" in missed(job, 3, block_named(job, "b1"))[0]
     far = replace(AIM, edge="bottom", stop=Stop(kind="trim"))
-    job = settled(replace(_job(), pages=()), _job(holds=HoldsPicture(picture="picture1", aims=(far,))))
+    job = settle(replace(_job(), pages=()), _job(holds=HoldsPicture(picture="picture1", aims=(far,))))
     assert "mm off" in missed(job, 3, block_named(job, "b1"))[0]
 
 
 def test_a_locked_block_keeps_its_crop() -> None:
     job = _job(replace(WIDE, width=1200, height=2400), HoldsPicture(picture="picture1", aims=(AIM,)), over=(0, 5))
     locked = with_page(job, replace(job.pages[2], things=(replace(job.pages[2].things[0], locked=True),)))
-    assert block_named(settled(replace(job, pages=()), locked), "b1") == block_named(locked, "b1")
+    assert block_named(settle(replace(job, pages=()), locked), "b1") == block_named(locked, "b1")
 
 
 @pytest.mark.parametrize(

@@ -20,10 +20,10 @@ from half_fold.core.publication.surgery import (
     with_page,
 )
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.edits.grouping import doubled, group
+from half_fold.core.spread.edits.grouping import double_things, group
 from half_fold.core.spread.edits.linked import follow, link, linked_with, set_differences, unlink
-from half_fold.core.spread.edits.repeating import Repeat, on_pages, parse_repeat, repeated
-from half_fold.core.spread.edits.written import written_anew
+from half_fold.core.spread.edits.repeating import Repeat, parse_repeat, repeat_on_pages, repeat_things
+from half_fold.core.spread.edits.written import write_anew
 from half_fold.core.spread.where.frames import block_box, page_frame_of, thing_box
 from half_fold.core.spread.where.reaching import let_float, put_in
 from half_fold.core.store.codec import decode, encode
@@ -49,7 +49,7 @@ def _box(job: Publication, name: str) -> Rect:
 
 
 def _spread_over(job: Publication) -> tuple[Publication, list[str]]:
-    made, names = on_pages(job, ["g1"], "5, 8-9, linked")
+    made, names = repeat_on_pages(job, ["g1"], "5, 8-9, linked")
     return made, ["g1", *names]
 
 
@@ -62,7 +62,7 @@ def test_a_group_on_four_pages_is_changed_at_one_and_changes_at_all() -> None:
     panel, words = (member.id for member in third.members)
     job = set_path(job, f"block.{panel}.ink", "loden")
     job = set_path(job, f"block.{panel}.width", "50mm")
-    job = follow(job, written_anew(job, words, ["Newer"]))
+    job = follow(job, write_anew(job, words, ["Newer"]))
     job = set_path(job, f"group.{names[3]}.angle", "12")
     for name in names:
         whole = thing_named(job, name)
@@ -99,7 +99,7 @@ def test_what_one_differs_in_stays_its_own_until_it_no_longer_does() -> None:
     job = set_differences(job, words, "words")
     job = set_path(job, f"block.{panel}.differs", "Ink")
     assert found(job, f"block.{panel}.differs")[0].value == "ink"
-    job = follow(job, written_anew(job, words, ["Page 5 alone"]))
+    job = follow(job, write_anew(job, words, ["Page 5 alone"]))
     job = set_path(job, f"block.{panel}.ink", "dusk")
     assert block_named(job, "p").holds.ink == "straw" and block_named(job, "w").holds == CALL  # type: ignore[union-attr]  # a panel
     job = set_path(job, "block.p.ink", "loden")
@@ -113,7 +113,7 @@ def test_what_one_differs_in_stays_its_own_until_it_no_longer_does() -> None:
 
 
 def test_things_are_linked_and_unlinked_and_copies_are_by_themselves() -> None:
-    job, (copy,) = doubled(_job(), ["g1"])
+    job, (copy,) = double_things(_job(), ["g1"])
     assert linked_with(job, copy) == ()
     job = link(job, ["g1", copy])
     assert linked_with(job, "g1") == (copy,)
@@ -134,9 +134,9 @@ def test_a_repeat_lies_at_even_gaps(across: int, down: int, gap: float) -> None:
     job = _job()
     if across * down < 2:
         with pytest.raises(Problem, match="no room"):
-            repeated(job, ["g1"], Repeat(1, 1, gap, False))
+            repeat_things(job, ["g1"], Repeat(1, 1, gap, False))
         return
-    made, names = repeated(job, ["g1"], Repeat(across, down, gap, False))
+    made, names = repeat_things(job, ["g1"], Repeat(across, down, gap, False))
     box = thing_box(job, 3, thing_named(job, "g1"))
     assert len(names) == across * down
     for at, name in enumerate(names):
@@ -148,7 +148,7 @@ def test_a_repeat_lies_at_even_gaps(across: int, down: int, gap: float) -> None:
 
 def test_a_repeat_fills_the_text_area_and_is_read_as_typed() -> None:
     job = _job()
-    made, names = repeated(job, ["g1"], parse_repeat("fill x fill, 5mm, linked", "mm"))
+    made, names = repeat_things(job, ["g1"], parse_repeat("fill x fill, 5mm, linked", "mm"))
     area = page_frame_of(job, 3).area
     boxes = [thing_box(made, 3, thing_named(made, name)) for name in names]
     assert max(box.right for box in boxes) <= area[2] + 0.02 < max(box.right for box in boxes) + 100 + 5 * MM
@@ -160,6 +160,6 @@ def test_a_repeat_fills_the_text_area_and_is_read_as_typed() -> None:
         with pytest.raises(Problem):
             parse_repeat(text, "mm")
     with pytest.raises(Problem, match="400 are the most"):
-        repeated(job, ["g1"], Repeat(300, 2, 0.0, False))
+        repeat_things(job, ["g1"], Repeat(300, 2, 0.0, False))
     with pytest.raises(Problem, match="already"):
-        on_pages(job, ["g1"], "3")
+        repeat_on_pages(job, ["g1"], "3")

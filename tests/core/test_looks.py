@@ -40,7 +40,7 @@ from half_fold.core.publication.records import (
     Story,
 )
 from half_fold.core.publication.surgery import with_page
-from half_fold.core.spread.edits.filling import filled_to_the_foot, filled_with
+from half_fold.core.spread.edits.filling import fill_to_the_foot, fill_with
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.display_text import display_marks
 from half_fold.core.spread.setting.evened import ink_of
@@ -366,13 +366,13 @@ def _with_story(job: Publication) -> Publication:
 
 
 def test_filler_copy_fills_a_story_to_the_foot_and_stops_the_press_until_it_is_replaced(job: Publication) -> None:
-    made = filled_to_the_foot(_with_story(job), Setter(), "s1")
+    made = fill_to_the_foot(_with_story(job), Setter(), "s1")
     flow = Setter().threads.flow(made, "s1")
     assert not flow.over_lines and flow.room < 3
     found = [finding for finding in check(made, Setter(), None) if finding.rule == "filler copy"]
     assert len(found) == 1 and would_stop(found) and "“Held”" in found[0].message
     with pytest.raises(Problem, match="no room"):
-        filled_to_the_foot(made, Setter(), "s1")
+        fill_to_the_foot(made, Setter(), "s1")
     story = made.stories[0]
     written = tuple(replace(p, runs=(Run(text=p.text + " And more."),)) for p in story.paragraphs)
     replaced = replace(made, stories=(replace(story, paragraphs=written),))
@@ -380,12 +380,12 @@ def test_filler_copy_fills_a_story_to_the_foot_and_stops_the_press_until_it_is_r
 
 
 def test_so_many_words_of_filler_copy(job: Publication) -> None:
-    made = filled_with(_with_story(job), "s1", 120)
+    made = fill_with(_with_story(job), "s1", 120)
     assert sum(len(p.text.split()) for p in made.stories[0].paragraphs) == 122
     for count in (0, -4, 10_000_000):
         with pytest.raises(Problem, match="Give from 1"):
-            filled_with(job, "s1", count)
+            fill_with(job, "s1", count)
     alone = replace(_with_story(job), pages=job.pages)
     with pytest.raises(Problem, match="no block"):
-        filled_to_the_foot(alone, Setter(), "s1")
+        fill_to_the_foot(alone, Setter(), "s1")
     assert set_path(job, "light", "90").light == 90

@@ -8,7 +8,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 from tests.acts import ACTS, PAGES
@@ -22,7 +22,7 @@ def _run(rng: random.Random, history: History) -> list[Publication]:
     for _ in range(TOGETHER):
         now = history.now
         try:
-            made = settled(now, rng.choice(ACTS)(rng, now))
+            made = settle(now, rng.choice(ACTS)(rng, now))
             require_whole(made)
         except Problem as problem:
             assert str(problem).endswith((".", "?")), "one plain sentence"

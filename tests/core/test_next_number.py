@@ -12,7 +12,7 @@ from half_fold.core.checks.finding import would_stop
 from half_fold.core.checks.run import check
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
-from half_fold.core.plan.next_number import next_addon, next_figure, next_number, next_season
+from half_fold.core.plan.next_number import begin_next_number, next_addon, next_figure, next_season
 from half_fold.core.plan.page_ranges import format_range, page_range
 from half_fold.core.publication.records import HoldsBarcode, HoldsDisplay, HoldsNothing, HoldsPicture
 from half_fold.core.publication.validity import require_valid
@@ -83,7 +83,7 @@ def test_what_stands_stays_and_all_else_is_gone(tmp_path: Path, capsys: pytest.C
     files = {path.name for path in (after.folder / "pictures").iterdir()}
     assert files == {picture.file for picture in made.pictures} and len(files) < len(job.pictures)
     assert not would_stop(check(made, Setter(), after.pictures))
-    assert next_number(made).issue == "No. 16"
+    assert begin_next_number(made).issue == "No. 16"
     after.close()
 
 

@@ -17,7 +17,7 @@ from half_fold.core.brief.stock import BASIC_SHEETS, TYPICAL_VOLUMES
 from half_fold.core.inks.fades import parse_stops
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import found, set_paths
-from half_fold.core.plan.next_number import next_number
+from half_fold.core.plan.next_number import begin_next_number
 from half_fold.core.plan.own_kinds import begin, keep_kind
 from half_fold.core.plan.starters import start
 from half_fold.core.press.outputs import files_named
@@ -68,7 +68,7 @@ def test_a_picture_that_stays_goes_on_wherever_it_is_named(
     opened = open_job(job)
     opened.save(use(opened.publication, opened.publication.pictures[0].id))
     opened.close()
-    after = next_number(opened.publication)
+    after = begin_next_number(opened.publication)
     assert len(after.pictures) == 1 and [each for each in references(after) if each.kind == PICTURE]
     assert main(["new", "--from", str(job), str(tmp_path / "next")]) == 0
     assert (tmp_path / "next" / "pictures" / "leaf.png").exists()

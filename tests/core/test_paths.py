@@ -40,7 +40,7 @@ from half_fold.core.publication.records import (
     Wrap,
 )
 from half_fold.core.publication.surgery import block_named, every_thing_of, with_page
-from half_fold.core.spread.edits.grouping import deleted, restack
+from half_fold.core.spread.edits.grouping import delete_things, restack
 from half_fold.core.spread.settable.properties import BLOCK, block_properties
 from half_fold.core.spread.settable.samples import SAMPLES, sample
 from half_fold.core.spread.setting.compose import Setter
@@ -293,7 +293,7 @@ def test_a_locked_block_keeps_what_it_is_until_it_is_unlocked() -> None:
         with pytest.raises(Problem, match="locked"):
             set_path(job, f"block.panel.{path}", typed)
     for edit in (
-        lambda p, b: deleted(p, [b]),
+        lambda p, b: delete_things(p, [b]),
         lambda p, b: reach(p, b, "bottom", True),
         lambda p, b: restack(p, [b], "forward"),
     ):

@@ -27,7 +27,7 @@ from half_fold.core.publication.references import (
     dangling,
     references,
 )
-from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.edits.taking import copy_things, paste_things
 
@@ -134,9 +134,9 @@ def test_a_field_that_names_something_is_reached_refused_and_renamed(kind: type,
     assert [each.name for each in dangling(job)] == ["nowhere"] == [each.name for each in dangling(job, before)]
     with pytest.raises(Problem, match="nowhere"):
         require_whole(job, before)
-    again = named_anew(job, (what,), "nowhere", "elsewhere")
+    again = name_anew(job, (what,), "nowhere", "elsewhere")
     assert [each.kind for each in references(again) if each.name == "elsewhere"] == [what]
-    assert named_anew(job, ("",), "nowhere", "elsewhere") is job
+    assert name_anew(job, ("",), "nowhere", "elsewhere") is job
 
 
 def _with_another(job: r.Publication, what: str) -> r.Publication:

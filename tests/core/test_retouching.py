@@ -45,20 +45,20 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.publication.validity import require_whole
-from half_fold.core.spread.edits.scenes import scene_from, scene_of
-from half_fold.core.spread.framing.matching import developed, kept_as_look, solved
+from half_fold.core.spread.edits.scenes import make_scene, scene_of
+from half_fold.core.spread.framing.matching import develop_pictures, keep_as_look, solved
 from half_fold.core.spread.framing.retouching import (
     brushed_over,
     colour_there,
     keep_area_clear,
     let_area_go,
-    levelled,
-    made_upright,
-    mended_over,
+    level_picture,
+    make_upright,
+    mend_over,
     oval_in,
     place_of,
-    seen_in,
     share_at,
+    show_in,
     slope_along,
     with_part,
     with_point,
@@ -122,22 +122,22 @@ def test_a_line_drawn_along_the_horizon_lies_level(tmp_path: Path, rise: float, 
     block = block_named(job, "b1")
     job = with_page(job, replace(job.pages[2], things=(replace(block, holds=replace(_holds(job), flipped=flipped)),)))
     line = ((0.5 - rise, 0.1), (0.5 + rise, 0.9)) if upright else ((0.1, 0.5 - rise), (0.9, 0.5 + rise))
-    job = levelled(job, "b1", line)
+    job = level_picture(job, "b1", line)
     box = block_box(job, 3, block_named(job, "b1"))
     one, other = (place_of(job.pictures[0], _holds(job), box, point) for point in line)
     assert abs(one[0 if upright else 1] - other[0 if upright else 1]) < 0.02
     with pytest.raises(Problem, match="too short"):
-        levelled(job, "b1", ((0.5, 0.5), (0.505, 0.5)))
+        level_picture(job, "b1", ((0.5, 0.5), (0.505, 0.5)))
 
 
 def test_upright_lines_drawn_once_more_go_on_from_what_is_seen(tmp_path: Path) -> None:
     job, _ = _job(tmp_path)
-    job = made_upright(job, "b1", ((0.2, 0.9), (0.28, 0.1)), ((0.8, 0.9), (0.72, 0.1)))
+    job = make_upright(job, "b1", ((0.2, 0.9), (0.28, 0.1)), ((0.8, 0.9), (0.72, 0.1)))
     first = _holds(job).treatment
     assert first is not None and first.upright is not None
     assert first.upright.first[0] == pytest.approx((0.2, 0.9), abs=1e-4)
     with pytest.raises(Problem, match="say nothing"):
-        made_upright(job, "b1", ((0.2, 0.5), (0.21, 0.5)), ((0.8, 0.9), (0.7, 0.1)))
+        make_upright(job, "b1", ((0.2, 0.5), (0.21, 0.5)), ((0.8, 0.9), (0.7, 0.1)))
 
 
 def test_areas_are_kept_clear_and_let_go(tmp_path: Path) -> None:
@@ -169,8 +169,8 @@ def test_parts_are_added_and_taken_away(tmp_path: Path) -> None:
     assert treatment is not None and [area.where for area in treatment.areas][2] == brush
     job = without_part(without_part(without_part(job, "b1", 0), "b1", 0), "b1", 0)
     assert _holds(job).treatment is None
-    job = seen_in(job, "b1", slope_along((0, 0.5), (0.3, 0.5)))
-    assert _holds(seen_in(job, "b1", None)).treatment is None
+    job = show_in(job, "b1", slope_along((0, 0.5), (0.3, 0.5)))
+    assert _holds(show_in(job, "b1", None)).treatment is None
 
 
 def test_the_colour_at_a_place_is_the_colour_there(tmp_path: Path) -> None:
@@ -183,14 +183,14 @@ def test_the_colour_at_a_place_is_the_colour_there(tmp_path: Path) -> None:
 def test_what_is_painted_over_goes_and_what_is_painted_next_goes_too(tmp_path: Path) -> None:
     job, folder = _job(tmp_path)
     before = job
-    job = mended_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12)
+    job = mend_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12)
     from half_fold.core.pictures.library.developing import shown_whole
 
     plain = Image.open(folder / job.pictures[0].file).convert("RGB")
     shown = np.asarray(shown_whole(plain, folder, job.pictures[0], _holds(job).treatment)).astype(int)
     assert np.abs(shown[108, 270] - (150, 160, 170)).max() < 6
     assert np.array_equal(shown[350], np.asarray(plain).astype(int)[350])
-    job = mended_over(job, folder, "b1", [[(0.9, 0.1), (0.92, 0.1)]], 0.03)
+    job = mend_over(job, folder, "b1", [[(0.9, 0.1), (0.92, 0.1)]], 0.03)
     treatment = _holds(job).treatment
     assert treatment is not None and len(treatment.patches) == 2 and _holds(before).treatment is None
 
@@ -199,7 +199,7 @@ def test_a_look_takes_no_patch_and_no_part_along(tmp_path: Path) -> None:
     job, _ = _job(tmp_path)
     own = Treatment(exposure=0.4, areas=(Area(where=oval_in((0.1, 0.1), (0.5, 0.5)), treatment=Treatment(blur=3)),))
     block = replace(block_named(job, "b1"), holds=replace(_holds(job), treatment=own))
-    job = kept_as_look(with_page(job, replace(job.pages[2], things=(block,))), "b1", "Dusk")
+    job = keep_as_look(with_page(job, replace(job.pages[2], things=(block,))), "b1", "Dusk")
     assert job.looks[-1].treatment == Treatment(exposure=0.4) and _holds(job).treatment == own
 
 
@@ -342,7 +342,7 @@ def test_a_scene_of_laid_pictures_takes_them_as_they_lay_from_left_to_right(tmp_
         block_over("b2", HoldsPicture(picture=other), (0, 2), (0, 3)),
     )
     job = with_page(job, replace(job.pages[2], things=blocks))
-    job, name = scene_from(job, 3, ["b1", "b2"])
+    job, name = make_scene(job, 3, ["b1", "b2"])
     (group,) = job.pages[1].things
     assert isinstance(group, Group) and group.id == name and not job.pages[2].things
     assert [member.holds.picture for member in group.members] == [other, one]  # type: ignore[union-attr]
@@ -393,9 +393,9 @@ def test_what_a_look_is_toned_in_stays_an_ink_when_a_picture_in_it_is_drawn_on(t
     job = with_page(job, replace(job.pages[2], things=(block,)))
     made = [
         with_part(job, "b1", oval_in((0.1, 0.1), (0.5, 0.5))),
-        seen_in(job, "b1", slope_along((0, 0.5), (0.3, 0.5))),
-        made_upright(job, "b1", ((0.2, 0.9), (0.28, 0.1)), ((0.8, 0.9), (0.72, 0.1))),
-        mended_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12),
+        show_in(job, "b1", slope_along((0, 0.5), (0.3, 0.5))),
+        make_upright(job, "b1", ((0.2, 0.9), (0.28, 0.1)), ((0.8, 0.9), (0.72, 0.1))),
+        mend_over(job, folder, "b1", [[(0.42, 0.27), (0.48, 0.27)]], 0.12),
         matched(job, {"b1": _image(), "b2": _image()}),
     ]
     for each in made:
@@ -408,4 +408,4 @@ def matched(job: Publication, images: dict[str, Image.Image]) -> Publication:
     other = replace(block_over("b2", _holds(job)), look="")
     job = with_page(job, replace(job.pages[2], things=(*job.pages[2].things, other)))
     darker = {**images, "b2": ImageEnhance.Brightness(images["b2"]).enhance(0.6)}
-    return developed(job, solved(job, darker, ["b1", "b2"], "the last chosen", 1.0))
+    return develop_pictures(job, solved(job, darker, ["b1", "b2"], "the last chosen", 1.0))

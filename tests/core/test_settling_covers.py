@@ -13,7 +13,7 @@ from half_fold.core.cover.flat import cover_flat, cover_marks
 from half_fold.core.cover.spine_moves import format_spine_moves
 from half_fold.core.cover.surfaces import surface_with
 from half_fold.core.drawing.marks import Shape
-from half_fold.core.editing.door import edited
+from half_fold.core.editing.door import apply_edit
 from half_fold.core.inks.tones import ink
 from half_fold.core.legibility.reading import read_surface
 from half_fold.core.legibility.verdicts import GOOD
@@ -72,18 +72,18 @@ def test_words_that_keep_calm_move_when_another_picture_lies_under_them(tmp_path
 
     assert score(job) >= GOOD
     assert (
-        edited(job, lambda p: set_paths(p, ["block.b1.treatment.blur=3"]), folder, setter).pages[1].blocks[1:]
+        apply_edit(job, lambda p: set_paths(p, ["block.b1.treatment.blur=3"]), folder, setter).pages[1].blocks[1:]
         == job.pages[1].blocks[1:]
     )
     changed = set_paths(job, [f"block.b1.picture={other}"])
     assert score(changed) < GOOD
-    settled = edited(job, lambda _: changed, folder, setter)
+    settled = apply_edit(job, lambda _: changed, folder, setter)
     assert (settled is not changed) == calm
     if calm:
         assert score(settled) >= GOOD and settled.pages[1].blocks[0] == changed.pages[1].blocks[0]
         ground, words = changed.pages[1].blocks
         locked = with_things(changed, changed.pages[1].id, lambda _: (ground, replace(words, locked=True)))
-        assert edited(job, lambda _: locked, folder, setter) is locked
+        assert apply_edit(job, lambda _: locked, folder, setter) is locked
 
 
 def test_the_command_line_keeps_calm_and_says_what_a_spine_moved(

@@ -15,8 +15,8 @@ from half_fold.core.pictures.library.subject import subject_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, HoldsPicture
 from half_fold.core.publication.surgery import block_ids, block_named
-from half_fold.core.spread.framing.reframing import focused_on
-from half_fold.core.spread.framing.subjects import all_on_subjects, on_subject
+from half_fold.core.spread.framing.reframing import focus_on
+from half_fold.core.spread.framing.subjects import aim_all_at_subjects, aim_at_subject
 from half_fold.core.store.job import create_job, open_job
 from tests.blocks import block_over
 
@@ -73,21 +73,21 @@ def test_the_focus_goes_there_and_stays_where_it_is_locked(tmp_path: Path) -> No
         block_over("w", HoldsPanel(ink="straw"), (3, 5), (0, 3)),
     )
     job = replace(job, pages=(replace(job.pages[0], things=blocks), *job.pages[1:]))
-    all_on_subjects(job, folder)  # reduced copies are kept now, and read the same from here on
-    made, found = all_on_subjects(job, folder)
+    aim_all_at_subjects(job, folder)  # reduced copies are kept now, and read the same from here on
+    made, found = aim_all_at_subjects(job, folder)
     holds, kept = block_named(made, "b").holds, block_named(made, "k")
     assert isinstance(holds, HoldsPicture) and kept == blocks[1]
     assert found == {"ball.png": (holds.focus_x, holds.focus_y)}
     assert found["ball.png"] == pytest.approx((0.7, 0.35), abs=0.09)
-    assert on_subject(job, folder, "b") == made
-    assert all_on_subjects(made, folder)[0] is made, "there already"
+    assert aim_at_subject(job, folder, "b") == made
+    assert aim_all_at_subjects(made, folder)[0] is made, "there already"
     for name, why in (("k", "locked"), ("w", "no picture")):
         with pytest.raises(Problem, match=why):
-            on_subject(job, folder, name)
+            aim_at_subject(job, folder, name)
         with pytest.raises(Problem, match=why):
-            focused_on(job, name, (0.5, 0.5))
+            focus_on(job, name, (0.5, 0.5))
     with pytest.raises(Problem, match="no picture that is laid"):
-        all_on_subjects(job, folder, ["pear.png"])
+        aim_all_at_subjects(job, folder, ["pear.png"])
     (folder / "ball.png").unlink()
 
 

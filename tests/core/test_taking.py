@@ -32,10 +32,10 @@ from half_fold.core.spread.edits.grouping import group
 from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.spread.edits.taking import (
     copy_things,
-    doubled_pages,
-    laid_pages,
+    double_pages,
     paste_things,
-    swapped_holds,
+    put_pages,
+    swap_holds,
     taken_pages,
 )
 from half_fold.core.spread.where.frames import block_box, page_frame_of
@@ -107,11 +107,11 @@ def test_what_is_no_thing_is_refused() -> None:
 
 
 def test_two_blocks_change_what_they_hold() -> None:
-    job = swapped_holds(set_path(_job(), "block.f.locked", "no"), "w", "f")
+    job = swap_holds(set_path(_job(), "block.f.locked", "no"), "w", "f")
     assert isinstance(block_named(job, "w").holds, HoldsPanel) and block_named(job, "w").look == "lifted"
     assert page_of_block(job, "f")[2].place == page_of_block(_job(), "f")[2].place
     with pytest.raises(Problem, match="locked"):
-        swapped_holds(_job(), "w", "f")
+        swap_holds(_job(), "w", "f")
 
 
 OWN = {"brief", "masters", "pages", "unplaced", "cover"}  # what a side has in its own way
@@ -137,7 +137,7 @@ def test_what_an_edit_of_a_cover_side_changes_of_the_job_is_not_lost() -> None:
 
 def test_pages_are_doubled_right_after_the_last_with_ids_of_their_own() -> None:
     job = _job()
-    made, numbers = doubled_pages(job, [3, 2])
+    made, numbers = double_pages(job, [3, 2])
     assert numbers == (4, 5) and len(made.pages) == len(job.pages) + 2
     assert [page.id for page in made.pages[:3]] == [page.id for page in job.pages[:3]]
     assert [type(block.holds) for block in made.pages[4].blocks] == [type(block.holds) for block in job.pages[2].blocks]
@@ -156,14 +156,14 @@ def test_pages_come_to_another_job_with_their_masters_and_all_they_name() -> Non
         replace(page, master="wide", runs="Tale") if n == 3 else page for n, page in enumerate(job.pages, 1)
     ))  # fmt: skip
     other = start("book", "Other")
-    made, numbers, words = laid_pages(other, 4, taken_pages(job, [3]))
+    made, numbers, words = put_pages(other, 4, taken_pages(job, [3]))
     page = made.pages[4]
     assert numbers == (5,) and (page.master, page.runs) == ("wide", "Tale")
     assert {"pear skin"} <= {ink.name for ink in made.inks} and [look.name for look in made.looks] == ["lifted"]
     assert [piece.kind for piece in made.masters[-1].furniture] == [p.kind for p in job.masters[0].furniture]
     assert "pear.jpg" in words and "“Tale”" in words, "neither picture nor story is in that job"
     require_valid(made, "laid")
-    again, _, _ = laid_pages(made, 0, taken_pages(job, [3]))
+    again, _, _ = put_pages(made, 0, taken_pages(job, [3]))
     assert len(again.masters) == len(made.masters), "a master of that name is there already"
 
 
@@ -172,4 +172,4 @@ def test_things_are_no_pages_and_pages_are_no_things() -> None:
     with pytest.raises(Problem, match="running order"):
         paste_things(job, 3, taken_pages(job, [3]))
     with pytest.raises(Problem, match="Spreads"):
-        laid_pages(job, 0, copy_things(job, ("w",)))
+        put_pages(job, 0, copy_things(job, ("w",)))

@@ -10,7 +10,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsDisplay, HoldsPanel, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.publication.validity import require_valid
-from half_fold.core.spread.edits.written import lines_of, written_anew
+from half_fold.core.spread.edits.written import lines_of, write_anew
 from tests.blocks import block_over
 
 LINES = (
@@ -33,27 +33,27 @@ def _words(job: Publication) -> tuple[Paragraph, ...]:
 
 def test_lines_that_stay_keep_their_styles_and_new_ones_take_those_before() -> None:
     job = _job()
-    assert written_anew(job, "w", ["Winter pears", "Kept in the dark"]) is job
-    made = _words(written_anew(job, "w", ["Winter pears", "Eaten by the fire", "And gone"]))
+    assert write_anew(job, "w", ["Winter pears", "Kept in the dark"]) is job
+    made = _words(write_anew(job, "w", ["Winter pears", "Eaten by the fire", "And gone"]))
     assert made[0] is LINES[0]
     assert [(p.role, p.text, p.runs[0].italic) for p in made[1:]] == [
         ("standfirst", "Eaten by the fire", True),
         ("standfirst", "And gone", True),
     ]
-    pushed = _words(written_anew(job, "w", ["A new line", "Winter pears", "Kept in the dark"]))
+    pushed = _words(write_anew(job, "w", ["A new line", "Winter pears", "Kept in the dark"]))
     assert pushed[1] is LINES[0] and pushed[2] is LINES[1] and pushed[0].role == "headline"
-    assert _words(written_anew(job, "w", [""]))[0].text == ""
+    assert _words(write_anew(job, "w", [""]))[0].text == ""
 
 
 @given(st.lists(st.text("abc é\t", max_size=12), max_size=5))
 def test_what_is_written_is_what_stands_there(lines: list[str]) -> None:
-    made = written_anew(_job(), "w", lines)
+    made = write_anew(_job(), "w", lines)
     require_valid(made, "x")
     assert lines_of(block_named(made, "w")) == lines
 
 
 def test_what_holds_no_words_stays_and_what_is_locked_says_so() -> None:
     job = _job()
-    assert written_anew(job, "p", ["x"]) is job and lines_of(block_named(job, "p")) == []
+    assert write_anew(job, "p", ["x"]) is job and lines_of(block_named(job, "p")) == []
     with pytest.raises(Problem, match="locked"):
-        written_anew(_job(locked=True), "w", ["x"])
+        write_anew(_job(locked=True), "w", ["x"])

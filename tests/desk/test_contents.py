@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 
 from half_fold.core.catalogue.laying import laid_rows, rows_to_lay
 from half_fold.core.publication.surgery import block_named, role_named, story_of
-from half_fold.core.spread.edits.written import written_anew
+from half_fold.core.spread.edits.written import write_anew
 from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.stations.order import OrderStation
 from half_fold.desk.window import Window
@@ -88,7 +88,7 @@ def test_a_table_of_goods_is_brought_in_and_laid_from_the_working(window: Window
     assert spreads.chooser is not None
     QTest.keyClicks(spreads.chooser, "w")
     cell = session.view.chosen[0]
-    session.edit(lambda p: written_anew(p, cell, ["{name} {price}"]), "words")
+    session.edit(lambda p: write_anew(p, cell, ["{name} {price}"]), "words")
     window.take_files([table])
     assert said[-1] == "7 rows of goods."
     session.view.select(cell)

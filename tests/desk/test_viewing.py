@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from half_fold.core.measure.rect import Rect
-from half_fold.core.spread.edits.grouping import deleted
+from half_fold.core.spread.edits.grouping import delete_things
 from half_fold.core.spread.where.reaching import reach
 from half_fold.desk.stations.bench import LOUPE
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -162,7 +162,7 @@ def test_drawing_only_what_changed_gives_what_drawing_all_gives(window: Window) 
     story = window.session.publication.pages[6].blocks[3].id
     for change in (
         lambda p: reach(p, story, "bottom", False),
-        lambda p: deleted(p, [window.session.publication.pages[6].blocks[0].id]),
+        lambda p: delete_things(p, [window.session.publication.pages[6].blocks[0].id]),
     ):
         window.session.edit(change, "change")
         bench.repaint()

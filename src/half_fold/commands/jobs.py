@@ -47,10 +47,10 @@ def save(job: "Job", publication: "Publication", setter: "Setter | None" = None)
 
     A ``setter`` that has set the job already spares setting it again.
     """
-    from half_fold.core.editing.door import edited
+    from half_fold.core.editing.door import apply_edit
     from half_fold.core.spread.setting.compose import Setter
 
-    job.save(edited(job.publication, lambda _: publication, job.pictures, setter or Setter()))
+    job.save(apply_edit(job.publication, lambda _: publication, job.pictures, setter or Setter()))
 
 
 def stories_titled(publication: "Publication", title: str) -> "list[Story]":

@@ -43,10 +43,10 @@ class JobWindow(QMainWindow):
 
     def start_next(self) -> None:
         """Ask for a folder, and begin the next number of this job in it."""
-        from half_fold.core.plan.next_number import next_number
+        from half_fold.core.plan.next_number import begin_next_number
         from half_fold.core.store.next_job import create_next
 
-        job, after = self.session.job, next_number(self.session.publication)
+        job, after = self.session.job, begin_next_number(self.session.publication)
         name = file_name(" ".join(filter(None, (after.title, after.issue))), "job")
         chosen, _ = QFileDialog.getSaveFileName(self, "A folder for the next number", str(job.folder.parent / name))
         if not chosen:

@@ -87,11 +87,11 @@ class Session(Workpiece):
 
     def edit(self, make: Callable[[Publication], Publication], said: str, joining: str = "") -> bool:
         """Apply a pure edit; False, with the sentence said, where it cannot be."""
-        from half_fold.core.editing.door import edited  # with all that can be set of things: at the first edit
+        from half_fold.core.editing.door import apply_edit  # with all that can be set of things: at the first edit
 
         before = self.publication
         try:
-            made = edited(before, make, self.job.pictures, self.setter)
+            made = apply_edit(before, make, self.job.pictures, self.setter)
         except Problem as problem:
             self.said.emit(str(problem))
             return False

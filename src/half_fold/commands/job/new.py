@@ -39,13 +39,13 @@ def do(asked: argparse.Namespace) -> int:
 
 def _next(asked: argparse.Namespace) -> int:
     """The next number of a job, in the folder that is named."""
-    from half_fold.core.plan.next_number import next_number
+    from half_fold.core.plan.next_number import begin_next_number
     from half_fold.core.plan.settings import set_values
     from half_fold.core.store.next_job import create_next
 
     if asked.folder is not None or not asked.kind:
         raise Problem("Say where the next number goes: half-fold new --from JOB DIR.")
     before = read_job(asked.after)
-    publication = set_values(next_number(before.publication), asked.set)
+    publication = set_values(begin_next_number(before.publication), asked.set)
     print(create_next(Path(asked.kind), publication, before.folder))
     return 0

@@ -23,7 +23,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.checks.finding import would_stop
-    from half_fold.core.checks.fixing import fixed
+    from half_fold.core.checks.fixing import fix_findings
     from half_fold.core.checks.run import check
     from half_fold.core.spread.setting.compose import Setter
 
@@ -31,7 +31,7 @@ def do(asked: argparse.Namespace) -> int:
     with opened(asked.job, to_write=bool(asked.fix)) as job:
         found = check(job.publication, setter, job.pictures)
         if asked.fix:
-            made = fixed(job.publication, found, asked.fix)
+            made = fix_findings(job.publication, found, asked.fix)
             save(job, made, setter)
             found = check(job.publication, setter, job.pictures)
     if asked.json:

@@ -26,7 +26,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     """A photo book drafted from all pictures that are laid nowhere yet; or only what it would be."""
-    from half_fold.core.arrange.draft import Wishes, drafted, matched, planned
+    from half_fold.core.arrange.draft import Wishes, draft_book, match_draft, planned
     from half_fold.core.arrange.manner import set_manner
     from half_fold.core.measure.number import number_between
     from half_fold.core.pictures.library.told import told_of_all
@@ -50,6 +50,6 @@ def do(asked: argparse.Namespace) -> int:
             for picture, reason in plan.left_out:
                 print(f"left out: {picture.file}, {reason}")
             return 0
-        made = drafted(job.publication, told, plan, wishes)
-        save(job, matched(made, plan, job.pictures, match) if match else made)
+        made = draft_book(job.publication, told, plan, wishes)
+        save(job, match_draft(made, plan, job.pictures, match) if match else made)
         return 0

@@ -15,10 +15,10 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     """The focus of pictures on their subjects, as far as they can be found; told for each."""
-    from half_fold.core.spread.framing.subjects import all_on_subjects
+    from half_fold.core.spread.framing.subjects import aim_all_at_subjects
 
     with opened(asked.job) as job:
-        made, found = all_on_subjects(job.publication, job.pictures, asked.picture)
+        made, found = aim_all_at_subjects(job.publication, job.pictures, asked.picture)
         if made is not job.publication:
             save(job, made)
         if not found:

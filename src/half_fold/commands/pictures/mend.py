@@ -19,12 +19,12 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def do(asked: argparse.Namespace) -> int:
     """A stray thing painted away from a laid picture, by strokes in per cent of it."""
     from half_fold.core.pictures.library.cut_command import parse_stroke
-    from half_fold.core.spread.framing.retouching import mended_over
+    from half_fold.core.spread.framing.retouching import mend_over
 
     with opened(asked.job) as job:
         if not 0.1 <= asked.wide <= 50:
             raise Problem(f"A brush {asked.wide:g} % wide cannot be; give from 0.1 to 50 % of the longer side.")
         strokes = [parse_stroke(each) for each in asked.stroke]
-        save(job, mended_over(job.publication, job.pictures, asked.block, strokes, asked.wide / 100))
+        save(job, mend_over(job.publication, job.pictures, asked.block, strokes, asked.wide / 100))
         print(f"{asked.block}: mended")
         return 0

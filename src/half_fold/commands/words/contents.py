@@ -16,7 +16,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def do(asked: argparse.Namespace) -> int:
     from half_fold.core.publication.surgery import story_of
-    from half_fold.core.spread.edits.placing import laid_through
+    from half_fold.core.spread.edits.placing import lay_through
     from half_fold.core.spread.setting.compose import Setter
     from half_fold.core.spread.setting.contents import with_contents
     from half_fold.core.spread.setting.threads import thread
@@ -27,7 +27,7 @@ def do(asked: argparse.Namespace) -> int:
         if not thread(made, story):
             if not 1 <= asked.page <= len(made.pages):
                 raise Problem(f"There is no page {asked.page}; the job has {len(made.pages)}.")
-            made = laid_through(made, setter, story, asked.page - 1)
+            made = lay_through(made, setter, story, asked.page - 1)
         save(job, made, setter)
         print(*(paragraph.text.strip() for paragraph in story_of(job.publication, story).paragraphs), sep="\n")
     return 0

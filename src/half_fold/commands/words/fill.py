@@ -15,13 +15,13 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def do(asked: argparse.Namespace) -> int:
-    from half_fold.core.spread.edits.filling import filled_to_the_foot, filled_with
+    from half_fold.core.spread.edits.filling import fill_to_the_foot, fill_with
     from half_fold.core.spread.setting.compose import Setter
 
     with opened(asked.job) as job:
         story = stories_titled(job.publication, asked.story)[0].id
         if asked.words is None:
-            save(job, filled_to_the_foot(job.publication, Setter(), story))
+            save(job, fill_to_the_foot(job.publication, Setter(), story))
         else:
-            save(job, filled_with(job.publication, story, asked.words))
+            save(job, fill_with(job.publication, story, asked.words))
     return 0

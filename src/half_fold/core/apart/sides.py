@@ -174,10 +174,10 @@ def with_side(publication: Publication, side: Side, changed: Publication) -> Pub
 
 def edit_side(publication: Publication, side: Side, edit: Callable[[Publication], Publication]) -> Publication:
     """The job after an edit of one side. Problem as the edit raises it."""
-    from half_fold.core.spread.edits.keeping import settled  # with all that can be set of things: at the first edit
+    from half_fold.core.spread.edits.keeping import settle  # with all that can be set of things: at the first edit
 
     before = side_of(publication, side)
-    after = settled(before, edit(before))
+    after = settle(before, edit(before))
     if after is before:
         return publication
     return with_all_of(publication, side, after)

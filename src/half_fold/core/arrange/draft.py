@@ -35,7 +35,7 @@ from half_fold.core.publication.ranges import MOST_PAGES
 from half_fold.core.publication.records import HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import every_block, is_free, picture_of
 from half_fold.core.publication.used import used_pictures
-from half_fold.core.spread.framing.matching import developed, solved
+from half_fold.core.spread.framing.matching import develop_pictures, solved
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.over_pictures import set_over
 from half_fold.core.spread.where.frames import block_box, blocks_on, hull_of, page_frame_of
@@ -215,7 +215,7 @@ def _with_blanks(spreads: Sequence[Planned], count: int) -> list[Planned]:
     return made + [Planned()] * count
 
 
-def drafted(
+def draft_book(
     publication: Publication,
     told: Mapping[str, Told],
     plan: Plan,
@@ -276,7 +276,7 @@ def _without_hidden_furniture(publication: Publication, spread: Spread) -> Publi
     return publication
 
 
-def matched(
+def match_draft(
     publication: Publication, plan: Plan, folder: Path, strength: float, still_wanted: Callable[[], bool] = lambda: True
 ) -> Publication:
     """The pictures of each chapter brought so far (per cent) to their middle, wherever they lie free."""
@@ -294,7 +294,7 @@ def matched(
                 images[blocks[picture]] = reduced(picture_file(folder, record), record.digest, STEPS[0])
         if len(names) > 1 and still_wanted():
             treatments = solved(publication, images, names, "their middle", strength / 100, still_wanted)
-            publication = developed(publication, treatments)
+            publication = develop_pictures(publication, treatments)
     return publication
 
 

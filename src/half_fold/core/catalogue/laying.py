@@ -22,7 +22,7 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.publication.things import Things, swapped_all
 from half_fold.core.spread.edits.carrying import reached
-from half_fold.core.spread.edits.grouping import doubled, freed, namer, outermost, renewed, shifted
+from half_fold.core.spread.edits.grouping import double_things, freed, namer, outermost, renewed, shift_things
 from half_fold.core.spread.edits.linked import LINK
 from half_fold.core.spread.edits.placing import with_free_pages
 from half_fold.core.spread.edits.repeating import Repeat, places_of
@@ -95,8 +95,8 @@ def _repeated(
     """A thing once at each of those places, its own the first; gives the ids."""
     names: tuple[str, ...] = (name,)
     for place in places[1:]:
-        publication, copies = doubled(publication, (name,), (0.0, 0.0))
-        publication = shifted(publication, copies, *place)
+        publication, copies = double_things(publication, (name,), (0.0, 0.0))
+        publication = shift_things(publication, copies, *place)
         names = (*names, *copies)
     return publication, names
 

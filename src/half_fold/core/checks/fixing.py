@@ -6,12 +6,12 @@ from contextlib import suppress
 from half_fold.core.checks.finding import Finding
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 
 ALL = "all"
 
 
-def fixed(publication: Publication, found: Iterable[Finding], words: str) -> Publication:
+def fix_findings(publication: Publication, found: Iterable[Finding], words: str) -> Publication:
     """The job with every fix of those findings taken that is worded so (or ``all``), as an edit of the window is.
 
     Problem where none is worded so; a fix that can no longer be, after those before it, is passed over.
@@ -24,5 +24,5 @@ def fixed(publication: Publication, found: Iterable[Finding], words: str) -> Pub
         raise Problem(f"Nothing found offers “{words}”; {there}.")
     for fix in chosen:
         with suppress(Problem):
-            publication = settled(publication, fix.edit(publication))
+            publication = settle(publication, fix.edit(publication))
     return publication

@@ -29,12 +29,12 @@ def spots_mixed_away(context: Context) -> Iterator[Finding]:
                 f"Mixing by {group.blend.replace('-', ' ')} prints a spot ink only where that ink lies behind already; "
                 "multiply prints it on whatever lies there."
             )
-            fix = Fix("Mix it by multiply", partial(multiplied, thing=block))
+            fix = Fix("Mix it by multiply", partial(let_multiply, thing=block))
             where = context.page_of[block], block, context.box_of[block]
             yield Finding("spot mixed away", ACCIDENT, f"Nothing of {names} is printed", why, False, *where, fix)
 
 
-def multiplied(publication: Publication, thing: str) -> Publication:
+def let_multiply(publication: Publication, thing: str) -> Publication:
     """The thing laid by multiply."""
     return with_thing_anywhere(publication, replace(thing_named(publication, thing), blend="multiply"))
 

@@ -29,7 +29,7 @@ from half_fold.core.publication.surgery import master_of, page_of_block, role_na
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.placing import continue_story
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.setting.contents import entries_of, followed, headings, is_stale
+from half_fold.core.spread.setting.contents import entries_of, follow_contents, headings, is_stale
 from half_fold.core.spread.setting.display_text import display_marks, fitting_size
 from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.spread.setting.furniture import PlacedPiece
@@ -93,7 +93,7 @@ def stale_contents(context: Context) -> Iterator[Finding]:
 
 
 def _contents_followed(publication: Publication) -> Publication:
-    return followed(publication, Setter().threads)
+    return follow_contents(publication, Setter().threads)
 
 
 def _continue(publication: Publication, story: str) -> Publication:

@@ -29,7 +29,7 @@ from half_fold.core.publication.surgery import picture_of
 from half_fold.core.spread.setting.cards import card_parts
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.panels import panel_marks
-from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.all_round import reach_out
 from half_fold.core.spread.where.frames import page_frame_of
 
 _KEPT = 6
@@ -168,7 +168,7 @@ class CoverSetter:
         side = f"{CARD}{insert.id}"
         if card_of(publication, side) is None:
             return ()
-        own = reaching_out(side_of(publication, side))
+        own = reach_out(side_of(publication, side))
         spread, number = (Spread(None, RIGHT), RIGHT) if verso else (Spread(LEFT, None), LEFT)
         trim = page_frame_of(own, number).trim
         blocks = moved(self.setter.spread(own, spread).marks, -trim.left, -trim.top)
@@ -177,7 +177,7 @@ class CoverSetter:
 
     def _faces(self, publication: Publication, insert: Insert, side: Side) -> DisplayList:
         """Both faces of a card beside one another: blocks first, then its parts."""
-        own, flat = reaching_out(side_of(publication, side)), side_flat(publication, side)
+        own, flat = reach_out(side_of(publication, side)), side_flat(publication, side)
         marks = list(self.setter.spread(own, SPREAD).marks)
         for number, verso in ((LEFT, False), (RIGHT, True)):
             trim = page_frame_of(own, number).trim

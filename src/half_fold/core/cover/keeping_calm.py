@@ -12,7 +12,7 @@ from half_fold.core.publication.surgery import is_free
 from half_fold.core.spread.setting.compose import Setter
 
 
-def moved_to_calm(publication: Publication, words: Iterable[str], folder: Path, setter: Setter) -> Publication:
+def move_to_calm(publication: Publication, words: Iterable[str], folder: Path, setter: Setter) -> Publication:
     """The job with words that do not read well moved by fields to the nearest place where they do.
 
     Words that still read well stay, and so do those that are locked or have no calm place: the checks say so. Pictures

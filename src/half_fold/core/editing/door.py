@@ -6,14 +6,14 @@ from pathlib import Path
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.edits.calm_words import disturbed
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.setting.contents import followed
+from half_fold.core.spread.setting.contents import follow_contents
 
 Edit = Callable[[Publication], Publication]
 
 
-def edited(before: Publication, edit: Edit, pictures: Path, setter: Setter) -> Publication:
+def apply_edit(before: Publication, edit: Edit, pictures: Path, setter: Setter) -> Publication:
     """The job after an edit: linked things have followed, groups and captions keep what they keep, words keep calm,
     contents have the folios of their pages. The same record where nothing is otherwise.
 
@@ -23,8 +23,8 @@ def edited(before: Publication, edit: Edit, pictures: Path, setter: Setter) -> P
     after = edit(before)
     if after is before:
         return before
-    after = _calmed(before, settled(before, after), pictures)
-    after = followed(after, setter.threads)
+    after = _calmed(before, settle(before, after), pictures)
+    after = follow_contents(after, setter.threads)
     if after is not before:
         require_whole(after, before)
     return after
@@ -35,6 +35,6 @@ def _calmed(before: Publication, after: Publication, pictures: Path) -> Publicat
     words = disturbed(before, after)
     if not words:
         return after
-    from half_fold.core.cover.keeping_calm import moved_to_calm  # with all that judges words
+    from half_fold.core.cover.keeping_calm import move_to_calm  # with all that judges words
 
-    return moved_to_calm(after, words, pictures, Setter())  # of its own: what is tried is not kept
+    return move_to_calm(after, words, pictures, Setter())  # of its own: what is tried is not kept

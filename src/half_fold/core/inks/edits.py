@@ -11,7 +11,7 @@ from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.references import INK, PAINT
-from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.surgery import by_name, swap_named
 from half_fold.core.publication.validity import RESERVED
 
@@ -84,14 +84,14 @@ def rename_ink(publication: Publication, old: str, new: str) -> Publication:
         return publication
     made = _sound(replace(found, name=new_paint_name(publication, new)))
     inks = tuple(made if each is found else each for each in publication.inks)
-    return named_anew(replace(publication, inks=inks), (INK, PAINT), old, new)
+    return name_anew(replace(publication, inks=inks), (INK, PAINT), old, new)
 
 
 def replace_ink(publication: Publication, old: str, new: str) -> Publication:
     """Another ink of the list wherever one is used; that one stays in the list."""
     by_name(publication.inks, old, "ink")
     by_name(publication.inks, new, "ink")
-    return named_anew(publication, (INK, PAINT), old, new)
+    return name_anew(publication, (INK, PAINT), old, new)
 
 
 def uses_of_ink(publication: Publication, name: str) -> Iterator[str]:

@@ -8,7 +8,7 @@ from half_fold.core.inks.naming import new_paint_name, require_unused
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Fade, FadeStop, Publication
 from half_fold.core.publication.references import PAINT
-from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.surgery import by_name, swap_named
 
 LEAST, MOST = 2, 6
@@ -84,7 +84,7 @@ def rename_fade(publication: Publication, old: str, new: str) -> Publication:
         return publication
     made = replace(by_name(publication.fades, old, "fade"), name=new_paint_name(publication, new))
     fades = tuple(made if fade.name == old else fade for fade in publication.fades)
-    return named_anew(replace(publication, fades=fades), (PAINT,), old, made.name)
+    return name_anew(replace(publication, fades=fades), (PAINT,), old, made.name)
 
 
 def remove_fade(publication: Publication, name: str) -> Publication:

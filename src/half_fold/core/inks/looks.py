@@ -7,7 +7,7 @@ from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Glow, Look, Publication, Shadow
 from half_fold.core.publication.references import LOOK
-from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.surgery import by_name
 
 # What a look may begin with, each by a word.
@@ -36,7 +36,7 @@ def rename_look(publication: Publication, old: str, new: str) -> Publication:
         return publication
     made = replace(by_name(publication.looks, old, "look"), name=_new_name(publication, new))
     looks = tuple(made if look.name == old else look for look in publication.looks)
-    return named_anew(replace(publication, looks=looks), (LOOK,), old, made.name)
+    return name_anew(replace(publication, looks=looks), (LOOK,), old, made.name)
 
 
 def remove_look(publication: Publication, name: str) -> Publication:

@@ -43,7 +43,7 @@ from half_fold.core.publication.surgery import (
 from half_fold.core.publication.things import Things
 from half_fold.core.spread.edits.edits import move
 from half_fold.core.spread.framing.kept_clear import areas_on_page
-from half_fold.core.spread.setting.developed import retreated, stated_treatment
+from half_fold.core.spread.setting.developed import stated_treatment, treat_anew
 from half_fold.core.spread.where.frames import block_box, blocks_on, hull_of, page_frame_of, turn_of
 
 STEPS = 6  # times an interval is halved
@@ -308,7 +308,7 @@ def _part_of_picture(sheet: Surface, now: Read, block: str) -> Iterator[Remedy]:
 
 def _with_area(publication: Publication, picture: Block, where: Drawn, treatment: Treatment) -> Publication:
     stated = stated_treatment(publication, picture) or Treatment()
-    return retreated(
+    return treat_anew(
         publication, picture, replace(stated, areas=(*stated.areas, Area(where=where, treatment=treatment)))
     )
 

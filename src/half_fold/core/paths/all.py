@@ -19,10 +19,10 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import ink_settings
-from half_fold.core.paths.making import made_by_path, makes
+from half_fold.core.paths.making import make_by_path, makes
 from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.paths.whole import state_new
-from half_fold.core.pictures.library.choosing import WORTHS, valued
+from half_fold.core.pictures.library.choosing import WORTHS, value_pictures
 from half_fold.core.plan.inserts import INSERT, change_insert
 from half_fold.core.plan.sections import SECTION, change_section
 from half_fold.core.plan.settings import PLAN, set_each, set_value
@@ -43,7 +43,7 @@ from half_fold.core.publication.surgery import (
 )
 from half_fold.core.publication.used import PICTURE_INKS, with_inks
 from half_fold.core.spread.edits.claiming import claim_by_words
-from half_fold.core.spread.edits.keeping import settled
+from half_fold.core.spread.edits.keeping import settle
 from half_fold.core.spread.edits.linked import format_differences, set_differences
 from half_fold.core.spread.edits.masters import MASTER, set_furniture, set_master
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
@@ -83,7 +83,7 @@ def _pictures(publication: Publication, _: Wants) -> Iterator[Setting]:
             take = partial(with_inks, publication, picture.file)
             words = [(way, way or "as its file is") for way in PICTURE_INKS]
             yield Setting(f"picture.{own}.inks", "Prints", picture.inks, take, "", words)
-        take = partial(valued, publication, picture.id)
+        take = partial(value_pictures, publication, picture.id)
         worths = [(worth, worth or "not said") for worth in WORTHS]
         yield Setting(f"picture.{own}.worth", "Worth", picture.worth, take, "", worths)
         for field in ("caption", "credit"):
@@ -353,13 +353,13 @@ def set_path(publication: Publication, path: str, typed: str) -> Publication:
     if path in BY_KEY or path in ("pages", "bound") or (path.startswith("picture.") and path.endswith(".inks")):
         return set_value(publication, path, typed)
     if (claim := CLAIM.fullmatch(path)) is not None:
-        return settled(publication, claim_by_words(publication, page_number(publication, claim[1]), typed))
+        return settle(publication, claim_by_words(publication, page_number(publication, claim[1]), typed))
     if (claim := COVER_CLAIM.fullmatch(path)) is not None:
         return _claimed_on_cover(publication, claim[1], typed)
     if makes(path) and not any(each.path == path for each in settings(publication, path)):
-        return settled(publication, made_by_path(publication, path, typed))
+        return settle(publication, make_by_path(publication, path, typed))
     setting = found(publication, path)[0]
-    return publication if typed == setting.value else settled(publication, setting.take(typed))
+    return publication if typed == setting.value else settle(publication, setting.take(typed))
 
 
 def _claimed_on_cover(publication: Publication, field: str, typed: str) -> Publication:

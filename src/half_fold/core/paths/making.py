@@ -16,7 +16,7 @@ from half_fold.core.plan.sections import end_section, start_section
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_id, by_name, every_thing_of, master_named
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.edits.grouping import Order, deleted, group, put_at, restack, ungroup
+from half_fold.core.spread.edits.grouping import Order, delete_things, group, put_at, restack, ungroup
 from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
 from half_fold.core.typesetting.sheet.sheet import add_role, remove_role
 
@@ -47,7 +47,7 @@ def makes(path: str) -> bool:
     return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, APART))
 
 
-def made_by_path(publication: Publication, path: str, typed: str) -> Publication:
+def make_by_path(publication: Publication, path: str, typed: str) -> Publication:
     """The job with what a path ``makes``, takes away or moves. Problem where it cannot be."""
     if NEW.fullmatch(path):
         return state_new(publication, path, typed)
@@ -119,7 +119,7 @@ def _block(publication: Publication, name: str, typed: str) -> Publication:
 
 
 def _no_thing(publication: Publication, name: str) -> Publication:
-    return _where_it_lies(publication, name, lambda on: deleted(on, [name]))
+    return _where_it_lies(publication, name, lambda on: delete_things(on, [name]))
 
 
 def _own_id(name: str) -> str:

@@ -27,7 +27,7 @@ _LAST_FIGURE = re.compile(r"(\d+)(\D*)$")
 MOST_ADDON = 99
 
 
-def next_number(publication: Publication) -> Publication:
+def begin_next_number(publication: Publication) -> Publication:
     """The next issue of a job: brief, printer, masters, type sheet, inks and what stands stay.
 
     Pages that *stand* keep all they hold; the others are empty, with their masters. Of the cover the places stay, words

@@ -8,7 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.plan.next_number import next_number
+from half_fold.core.plan.next_number import begin_next_number
 from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import KINDS, format_kind, start
 from half_fold.core.publication.records import Publication
@@ -76,13 +76,13 @@ def begin(kind: str, title: str, folder: Path, settings: Sequence[str] = ()) -> 
     Problem for a kind that is not there, and unless ``folder`` is absent or empty.
     """
     if kind in KINDS:
-        return create_job(folder, in_inches(set_values(start(kind, title), settings), settings))
+        return create_job(folder, state_in_inches(set_values(start(kind, title), settings), settings))
     own = _named(kind)
     made = replace(read(find_file(own.folder)), title=title)
     return create_next(folder, set_values(made, settings), own.folder)
 
 
-def in_inches(publication: Publication, settings: Sequence[str]) -> Publication:
+def state_in_inches(publication: Publication, settings: Sequence[str]) -> Publication:
     """A job begun with a trim in inches counts in them, unless it was said in which unit."""
     brief = publication.brief
     asked = any(setting.partition("=")[0].strip().startswith("trim") for setting in settings)
@@ -103,7 +103,7 @@ def _named(name: str) -> OwnKind:
 
 def _bare(publication: Publication) -> Publication:
     """Without what goes on from number to number: those who start from it say it anew."""
-    return replace(next_number(publication), issue="", season="")
+    return replace(begin_next_number(publication), issue="", season="")
 
 
 def _shelf() -> Path:

@@ -17,7 +17,7 @@ from half_fold.core.publication.records import HoldsPanel, Insert, Publication
 from half_fold.core.spread.setting.cards import card_area
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.panels import panel_marks
-from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.all_round import reach_out
 from half_fold.core.spread.where.frames import page_frame_of
 
 
@@ -62,7 +62,7 @@ def leaf_sheet(publication: Publication, setter: Setter, side: Side, page: int) 
     own = side_of(publication, side)
     trim = page_frame_of(own, page).trim
     whole = trim.grown(cover_flat(publication).bleed)
-    marks: tuple[Mark, ...] = setter.spread(reaching_out(own), SPREAD).marks
+    marks: tuple[Mark, ...] = setter.spread(reach_out(own), SPREAD).marks
     if side == "outside":
         cover = publication.cover
         ground = HoldsPanel(ink=cover.ink, tint=cover.tint)

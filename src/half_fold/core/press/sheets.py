@@ -17,7 +17,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.setting.compose import Setter
-from half_fold.core.spread.where.all_round import reaching_out
+from half_fold.core.spread.where.all_round import reach_out
 from half_fold.core.spread.where.frames import blocks_on, hull_of, is_over_fold, page_frame_of, spread_area, thing_hull
 
 NOWHERE = Rect(0, 0, 0, 0)
@@ -72,7 +72,7 @@ def page_sheet(publication: Publication, setter: Setter, number: int) -> Sheet:
     if not has_loose_leaves(publication):
         marks = setter.spread(publication, spread).marks
         return Sheet(label, frame.trim, whole, marks, _clipper(crossing, whole, cut), (), paper)
-    marks = setter.spread(reaching_out(publication), spread).marks
+    marks = setter.spread(reach_out(publication), spread).marks
     return Sheet(label, frame.trim, whole, marks, leaf_clips(publication, spread, number, whole, cut), (), paper)
 
 

@@ -15,7 +15,7 @@ from half_fold.core.publication.references import NAMES
 R = TypeVar("R", bound=Struct)
 
 
-def named_anew(publication: Publication, kinds: Container[str], old: str, new: str) -> Publication:
+def name_anew(publication: Publication, kinds: Container[str], old: str, new: str) -> Publication:
     """The document with ``new`` wherever a name of those kinds was ``old``; other records stay the same."""
     return _anew(publication, kinds, old, new)
 

@@ -12,7 +12,7 @@ from half_fold.core.pictures.library.pyramid import reduced
 from half_fold.core.publication.kinds import kind_of, text_of
 from half_fold.core.publication.records import HoldsPicture, Publication
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.edits.taking import KIND, copy_things, laid_pages, paste_things, taken_pages
+from half_fold.core.spread.edits.taking import KIND, copy_things, paste_things, put_pages, taken_pages
 from half_fold.desk.paint.proxies import to_qimage
 from half_fold.desk.workpiece import Workpiece
 
@@ -41,7 +41,7 @@ def lay_pages(session: Workpiece, mime: QMimeData, at: int) -> tuple[int, ...]:
     """The pages that were copied before index ``at`` of the order; gives their numbers, none where there were none."""
     if not mime.hasFormat(KIND):
         return ()
-    return _lay(session, lambda p: laid_pages(p, at, mime.data(KIND).data()), "pasted pages") or ()
+    return _lay(session, lambda p: put_pages(p, at, mime.data(KIND).data()), "pasted pages") or ()
 
 
 def _for_others(publication: Publication, block: str, pictures: Path, mime: QMimeData) -> None:

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 
-from half_fold.core.arrange.draft import Plan, Wishes, drafted, matched, planned
+from half_fold.core.arrange.draft import Plan, Wishes, draft_book, match_draft, planned
 from half_fold.core.measure.problem import Problem
 from half_fold.core.pictures.library.told import told_of_all
 from half_fold.core.publication.records import Publication
@@ -43,9 +43,9 @@ class Drafter(Newest):
             try:
                 told = told_of_all(folder, publication.pictures, still_wanted)
                 plan = planned(publication, told, wishes)
-                made = drafted(publication, told, plan, wishes, still_wanted, self.moved.emit)
+                made = draft_book(publication, told, plan, wishes, still_wanted, self.moved.emit)
                 if wishes.match:
-                    made = matched(made, plan, folder, wishes.match, still_wanted)
+                    made = match_draft(made, plan, folder, wishes.match, still_wanted)
                 return made, plan
             except Problem as problem:
                 return str(problem)

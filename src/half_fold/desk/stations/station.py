@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtCore import QMimeData, QPoint, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.spread.edits.grouping import deleted
+from half_fold.core.spread.edits.grouping import delete_things
 from half_fold.core.spread.edits.placing import add_story
 from half_fold.core.store.tables import SUFFIXES as TABLE_SUFFIXES
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
@@ -110,7 +110,7 @@ class Station(QWidget):
         """What is chosen, taken off; it has been copied."""
         names = self.session.view.chosen
         if names:
-            self.session.edit(lambda p: deleted(p, names), "cut")
+            self.session.edit(lambda p: delete_things(p, names), "cut")
 
     def lay(self, mime: QMimeData, mirror: bool) -> bool:
         """Lay what was copied where the user is; whether there was anything of the kind."""

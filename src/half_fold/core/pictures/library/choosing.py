@@ -96,7 +96,7 @@ def _by_likeness(found: list[Picture], told: Mapping[str, Told]) -> list[Picture
     return [*(known[at] for at in way), *unknown]
 
 
-def valued(publication: Publication, picture: str, worth: str) -> Publication:
+def value_pictures(publication: Publication, picture: str, worth: str) -> Publication:
     """A picture that opens, carries, fills or is left out. Problem where it is none of these."""
     if worth not in WORTHS:
         raise Problem(f"A picture {', '.join(w for w in WORTHS[1:3])}, fills or is left out; “{worth}” is not known.")

@@ -10,7 +10,7 @@ from half_fold.core.measure.rect import Axis, Rect, hull
 from half_fold.core.plan.spreads import spread_of
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import page_of_thing
-from half_fold.core.spread.edits.grouping import outermost, reach_of, shifted_along
+from half_fold.core.spread.edits.grouping import outermost, reach_of, shift_along
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.where.frames import page_frame_of, spread_area, thing_box
 from half_fold.core.spread.where.reaching import put_in
@@ -51,7 +51,7 @@ def area_of(publication: Publication, names: Sequence[str], against: Against, me
     return Rect(*frame.area) if against == "the text area" else frame.trim
 
 
-def aligned(
+def align_things(
     publication: Publication,
     names: Sequence[str],
     axis: Axis,
@@ -69,7 +69,7 @@ def aligned(
     for name in outermost(publication, names):
         box = measured(publication, name)
         by = _line(area, axis, way) - _line(box, axis, way)
-        publication = shifted_along(publication, [name], axis, by)
+        publication = shift_along(publication, [name], axis, by)
     return publication
 
 
@@ -94,7 +94,7 @@ def spread_evenly(
         raise Problem("Choose three things or more to spread them evenly, or two and say the gap.")
     spans = {name: measured(publication, name).along(axis) for name in every}
     for name, by in even_moves(spans, even_gap(list(spans.values())) if gap is None else gap):
-        publication = shifted_along(publication, [name], axis, by)
+        publication = shift_along(publication, [name], axis, by)
     return publication
 
 
@@ -120,7 +120,7 @@ def gaps(publication: Publication, names: Iterable[str], axis: Axis) -> list[flo
     return [low - high for (_, high), (low, _) in pairwise(spans)]
 
 
-def same_size(publication: Publication, names: Sequence[str], axis: Axis) -> Publication:
+def make_same_size(publication: Publication, names: Sequence[str], axis: Axis) -> Publication:
     """The blocks as wide (across) or as high as the one chosen last; each keeps its upper left corner.
 
     Problem where one is a group, or there is one alone.

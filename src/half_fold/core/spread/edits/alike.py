@@ -12,7 +12,7 @@ from half_fold.core.spread.settable.properties import BLOCK
 ITS_OWN = frozenset({"picture", "name", "number", "addon", "lines", "locked", "angle", "focus.across", "focus.down"})
 
 
-def looking_like(publication: Publication, names: Sequence[str]) -> Publication:
+def make_look_like(publication: Publication, names: Sequence[str]) -> Publication:
     """The things as the last of them looks, as far as each has what that has. Problem where there is one alone."""
     if len(names) < 2:
         raise Problem("One thing alone looks like itself; choose another as well, the one to look like last.")

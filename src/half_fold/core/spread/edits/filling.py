@@ -12,7 +12,7 @@ MOST_WORDS = 100_000
 BODY = "body"
 
 
-def filled_with(publication: Publication, story: str, words: int) -> Publication:
+def fill_with(publication: Publication, story: str, words: int) -> Publication:
     """The story with so many words of filler copy after its own. Problem where that is no count."""
     if not 1 <= words <= MOST_WORDS:
         raise Problem(f"Give from 1 to {MOST_WORDS:,} words of filler copy.")
@@ -29,7 +29,7 @@ def _without_bare_end(story: Story) -> tuple[Paragraph, ...]:
     return paragraphs[:-1] if paragraphs and not paragraphs[-1].text.strip() else paragraphs
 
 
-def filled_to_the_foot(publication: Publication, setter: Setter, story: str) -> Publication:
+def fill_to_the_foot(publication: Publication, setter: Setter, story: str) -> Publication:
     """The story with as many words of filler copy as its blocks hold. Problem where there is no room for any."""
     flow = setter.threads.flow(publication, story)
     if not flow.columns:
@@ -38,7 +38,7 @@ def filled_to_the_foot(publication: Publication, setter: Setter, story: str) -> 
         raise Problem("The story fills its blocks already; there is no room for filler copy.")
 
     def fits(words: int) -> bool:
-        return not setter.threads.flow(filled_with(publication, story, words), story).over_lines
+        return not setter.threads.flow(fill_with(publication, story, words), story).over_lines
 
     if not fits(1):
         raise Problem("The story fills its blocks already; there is no room for filler copy.")
@@ -48,4 +48,4 @@ def filled_to_the_foot(publication: Publication, setter: Setter, story: str) -> 
     while high - low > 1:
         middle = (low + high) // 2
         low, high = (middle, high) if fits(middle) else (low, middle)
-    return filled_with(publication, story, low)
+    return fill_with(publication, story, low)

@@ -60,7 +60,7 @@ def blocks_in(publication: Publication, names: Iterable[str]) -> list[str]:
     return [block.id for block in blocks_of(tuple(things))]
 
 
-def shifted(publication: Publication, names: Iterable[str], across: float, down: float) -> Publication:
+def shift_things(publication: Publication, names: Iterable[str], across: float, down: float) -> Publication:
     """The things by so many points. Problem where one is locked."""
     for name in blocks_in(publication, outermost(publication, names)):
         index, _, block = page_of_thing(publication, name)
@@ -68,9 +68,9 @@ def shifted(publication: Publication, names: Iterable[str], across: float, down:
     return publication
 
 
-def shifted_along(publication: Publication, names: Iterable[str], axis: Axis, by: float) -> Publication:
+def shift_along(publication: Publication, names: Iterable[str], axis: Axis, by: float) -> Publication:
     """The things by so many points one way. Problem where one is locked."""
-    return shifted(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
+    return shift_things(publication, names, *((by, 0.0) if axis == "across" else (0.0, by)))
 
 
 def group(publication: Publication, names: Iterable[str], called: str = "", own: str = "") -> tuple[Publication, str]:
@@ -136,7 +136,7 @@ def _turned(publication: Publication, name: str, turn: Affine | None, angle: flo
     to_x, to_y = turn.of(x, y)
     whole = (thing.angle + angle + 180) % 360 - 180
     publication = with_things(publication, page.id, lambda things: swapped(things, replace(thing, angle=whole)))
-    return shifted(publication, [name], to_x - x, to_y - y)
+    return shift_things(publication, [name], to_x - x, to_y - y)
 
 
 def restack(publication: Publication, names: Iterable[str], to: Order) -> Publication:
@@ -177,13 +177,13 @@ def put_at(publication: Publication, name: str, behind: str) -> Publication:
     return with_things(publication, page.id, lambda things: put_beside(things, name, lambda _: made))
 
 
-def named_thing(publication: Publication, name: str, text: str) -> Publication:
+def name_thing(publication: Publication, name: str, text: str) -> Publication:
     """A block or a group under a name of the user's own, or under none."""
     thing = thing_named(publication, name)
     return with_thing_anywhere(publication, replace(thing, name=" ".join(text.split())))
 
 
-def deleted(publication: Publication, names: Iterable[str]) -> Publication:
+def delete_things(publication: Publication, names: Iterable[str]) -> Publication:
     """Without those things; a story that one held stays among the stories. Problem where one is locked."""
     for name in outermost(publication, names):
         require_free(publication, name)
@@ -218,7 +218,7 @@ def namer(publication: Publication) -> Callable[[str], str]:
     return lambda prefix: next(ways[prefix])
 
 
-def doubled(
+def double_things(
     publication: Publication, names: Iterable[str], by: tuple[float, float] = DOUBLED_BY
 ) -> tuple[Publication, tuple[str, ...]]:
     """A copy of each thing, a little off it and in front of all; gives the ids of the copies."""
@@ -228,7 +228,7 @@ def doubled(
         copy = freed(renewed(thing, new))
         publication = with_things(publication, page.id, partial(_in_front, thing=copy))
         made.append(copy.id)
-    return shifted(publication, made, *by), tuple(made)
+    return shift_things(publication, made, *by), tuple(made)
 
 
 def _in_front(things: Things, *, thing: Thing) -> Things:

@@ -10,10 +10,10 @@ from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import Group, Keeps, Publication
 from half_fold.core.publication.things import Things, every_thing
 from half_fold.core.spread.edits.aligning import even_gap, even_moves
-from half_fold.core.spread.edits.grouping import reach_of, shifted_along
+from half_fold.core.spread.edits.grouping import reach_of, shift_along
 from half_fold.core.spread.edits.linked import follow
-from half_fold.core.spread.framing.aiming import aimed
-from half_fold.core.spread.setting.captions import captions_kept
+from half_fold.core.spread.framing.aiming import aim_picture
+from half_fold.core.spread.setting.captions import keep_captions
 
 NEAR = 0.01  # points within which a thing already lies where it should
 _AXES: dict[Keeps, tuple[Axis, ...]] = {
@@ -25,7 +25,7 @@ _AXES: dict[Keeps, tuple[Axis, ...]] = {
 }
 
 
-def settled(before: Publication, after: Publication) -> Publication:
+def settle(before: Publication, after: Publication) -> Publication:
     """A document after an edit: what is linked has followed, and what groups keep is kept.
 
     A group with a locked member stays as it is, and so does one whose members overlap so far that no gap is left.
@@ -36,7 +36,7 @@ def settled(before: Publication, after: Publication) -> Publication:
             after = _solved(after, name)
         except Problem:  # a member is locked, or would lie beyond the page: the hand wins
             continue
-    return captions_kept(before, aimed(before, after))
+    return keep_captions(before, aim_picture(before, after))
 
 
 def _touched(before: Publication, after: Publication) -> Iterator[str]:
@@ -99,4 +99,4 @@ def _middle(box: Rect, axis: Axis) -> float:
 def _moved(publication: Publication, name: str, axis: Axis, by: float) -> Publication:
     if abs(by) < NEAR:
         return publication
-    return shifted_along(publication, [name], axis, by)
+    return shift_along(publication, [name], axis, by)

@@ -11,7 +11,7 @@ from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Furniture, Grid, Master, Publication
 from half_fold.core.publication.references import MASTER as OF_MASTER
-from half_fold.core.publication.renaming import named_anew
+from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.surgery import (
     by_id,
     by_name,
@@ -57,7 +57,7 @@ def rename_master(publication: Publication, old: str, name: str) -> Publication:
         return publication
     name = _new_name(publication, name)
     masters = tuple(replace(m, name=name) if m.name == old else m for m in publication.masters)
-    return named_anew(replace(publication, masters=masters), (OF_MASTER,), old, name)
+    return name_anew(replace(publication, masters=masters), (OF_MASTER,), old, name)
 
 
 def remove_master(publication: Publication, name: str) -> Publication:
@@ -177,7 +177,7 @@ def hide_furniture(publication: Publication, number: int, piece: str, hidden: bo
     return with_page(publication, replace(page, without=(*without, piece) if hidden else without))
 
 
-def own_grid(publication: Publication, numbers: tuple[int, ...], own: bool) -> Publication:
+def give_own_grid(publication: Publication, numbers: tuple[int, ...], own: bool) -> Publication:
     """The pages of a spread on a grid of their own, which begins as their master's; or on the master's again."""
     for number in numbers:
         page = publication.pages[number - 1]

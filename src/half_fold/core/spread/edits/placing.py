@@ -65,7 +65,7 @@ def place_story(
         return add_story(publication, title, paragraphs)
     opening = paragraphs[0] if len(paragraphs) > 1 and _stands_over(publication, paragraphs[0].role) else None
     publication, story = add_story(publication, title, paragraphs[1:] if opening else paragraphs)
-    return laid_through(publication, setter, story, 0, opening), story
+    return lay_through(publication, setter, story, 0, opening), story
 
 
 def has_pages_for_text(publication: Publication) -> bool:
@@ -90,10 +90,10 @@ def continue_story(publication: Publication, setter: Setter, story: str) -> Publ
     if not flow.over_lines:
         return publication
     last = max((column.page for column in flow.columns), default=0)
-    return laid_through(publication, setter, story, last, over=flow.over_words)
+    return lay_through(publication, setter, story, last, over=flow.over_words)
 
 
-def laid_through(
+def lay_through(
     publication: Publication, setter: Setter, story: str, after: int, opening: Paragraph | None = None, over: int = -1
 ) -> Publication:
     """The story threaded through as many free pages behind page ``after`` as it takes, or as help it.

@@ -11,7 +11,7 @@ from half_fold.core.plan.page_ranges import page_range
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.edits.carrying import reached
-from half_fold.core.spread.edits.grouping import doubled, outermost, shifted
+from half_fold.core.spread.edits.grouping import double_things, outermost, shift_things
 from half_fold.core.spread.edits.linked import link
 from half_fold.core.spread.edits.taking import copy_things, paste_things
 from half_fold.core.spread.where.frames import page_frame_of
@@ -47,7 +47,7 @@ def parse_repeat(text: str, unit: str) -> Repeat:
     return Repeat(across, down, gap.pt, bool(found["linked"]))
 
 
-def repeated(publication: Publication, names: Iterable[str], how: Repeat) -> tuple[Publication, tuple[str, ...]]:
+def repeat_things(publication: Publication, names: Iterable[str], how: Repeat) -> tuple[Publication, tuple[str, ...]]:
     """The things again and again, all copies side by side and row under row; gives the ids of all of them.
 
     Problem where there is no room for a second, or too many would be made.
@@ -60,8 +60,8 @@ def repeated(publication: Publication, names: Iterable[str], how: Repeat) -> tup
         raise Problem(f"That would make {count:,} things; {MOST} are the most at once.")
     every = list(chosen)
     for place in places[1:]:
-        publication, made = doubled(publication, chosen, (0.0, 0.0))
-        publication = shifted(publication, made, *place)
+        publication, made = double_things(publication, chosen, (0.0, 0.0))
+        publication = shift_things(publication, made, *place)
         every += made
         if how.linked:
             publication = _all_linked(publication, chosen, made)
@@ -86,7 +86,7 @@ def _room(start: float, size: float, gap: float, end: float) -> int:
     return max(1, int((end - start + gap + 0.01) // (size + gap)))
 
 
-def on_pages(publication: Publication, names: Iterable[str], text: str) -> tuple[Publication, tuple[str, ...]]:
+def repeat_on_pages(publication: Publication, names: Iterable[str], text: str) -> tuple[Publication, tuple[str, ...]]:
     """The things on other pages too, where they lie on theirs: ``12, 14-16`` or ``12, 14-16, linked``.
 
     Gives the ids of the copies. Problem for no such page.

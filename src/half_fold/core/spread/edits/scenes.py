@@ -29,7 +29,7 @@ from half_fold.core.publication.surgery import (
     with_thing_anywhere,
     with_things,
 )
-from half_fold.core.spread.edits.grouping import deleted, group
+from half_fold.core.spread.edits.grouping import delete_things, group
 from half_fold.core.spread.where.frames import block_box, frames_of, page_frame_of
 from half_fold.core.spread.where.reaching import in_rect, with_place
 
@@ -81,7 +81,7 @@ def scene_of(
     return with_thing_anywhere(publication, replace(found, locked=True)), own
 
 
-def scene_from(publication: Publication, number: int, names: Sequence[str]) -> tuple[Publication, str]:
+def make_scene(publication: Publication, number: int, names: Sequence[str]) -> tuple[Publication, str]:
     """Picture blocks of a spread taken from where they lie and laid as a scene, from left to right as they lay."""
     placed_at = {
         name: block_box(publication, page_of_thing(publication, name)[0] + 1, block_named(publication, name))
@@ -92,7 +92,7 @@ def scene_from(publication: Publication, number: int, names: Sequence[str]) -> t
         for name in sorted(names, key=lambda each: placed_at[each].centre)
         if isinstance(holds := block_named(publication, name).holds, HoldsPicture)
     ]
-    return scene_of(deleted(publication, names), number, pictures)
+    return scene_of(delete_things(publication, names), number, pictures)
 
 
 def _behind(publication: Publication, number: int, holds: Holds, over_both: bool, at: int) -> tuple[Publication, str]:

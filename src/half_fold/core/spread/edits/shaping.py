@@ -52,7 +52,7 @@ def draw_form(publication: Publication, block: str, places: Sequence[Place]) -> 
     return with_thing_anywhere(publication, _with_form(found, replace(form, kind="polygon", places=shares, slice=())))
 
 
-def sliced_along(publication: Publication, block: str, start: Place, end: Place) -> Publication:
+def slice_along(publication: Publication, block: str, start: Place, end: Place) -> Publication:
     """The block's form cut off along a line: what lies to the left of the way from start to end stays.
 
     Problem where the line is too short to say which way it runs.

@@ -138,7 +138,7 @@ def _said(lacking: list[str]) -> str:
     return f"Kept free, since this job has not got it: {', '.join(dict.fromkeys(lacking))}." if lacking else ""
 
 
-def laid_pages(publication: Publication, at: int, content: bytes) -> tuple[Publication, tuple[int, ...], str]:
+def put_pages(publication: Publication, at: int, content: bytes) -> tuple[Publication, tuple[int, ...], str]:
     """The pages that were taken, before index ``at`` of the order; gives their numbers, and what could not come.
 
     Masters come with them where there is none of their name. Problem where the content is no pages, or there would be
@@ -167,9 +167,9 @@ def laid_pages(publication: Publication, at: int, content: bytes) -> tuple[Publi
     return replace(publication, pages=every), tuple(range(at + 1, at + 1 + len(pages))), _said(lacking)
 
 
-def doubled_pages(publication: Publication, numbers: Sequence[int]) -> tuple[Publication, tuple[int, ...]]:
+def double_pages(publication: Publication, numbers: Sequence[int]) -> tuple[Publication, tuple[int, ...]]:
     """A copy of those pages right after the last of them; gives the numbers of the copies."""
-    publication, made, _ = laid_pages(publication, max(numbers), taken_pages(publication, sorted(numbers)))
+    publication, made, _ = put_pages(publication, max(numbers), taken_pages(publication, sorted(numbers)))
     return publication, made
 
 
@@ -244,7 +244,7 @@ def _with_names(publication: Publication, found: Taken, at_home: _Home) -> Publi
     )
 
 
-def swapped_holds(publication: Publication, one: str, other: str) -> Publication:
+def swap_holds(publication: Publication, one: str, other: str) -> Publication:
     """Two blocks with what they hold changed about; each stays where it is. Problem where one is a group."""
     first, second = block_named(publication, one), block_named(publication, other)
     publication = with_thing_anywhere(publication, replace(first, holds=second.holds, look=second.look))

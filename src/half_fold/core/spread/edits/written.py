@@ -15,7 +15,7 @@ def lines_of(block: Block) -> list[str]:
     return [paragraph.text for paragraph in block.holds.paragraphs] if isinstance(block.holds, HoldsDisplay) else []
 
 
-def written_anew(publication: Publication, block: str, lines: Sequence[str]) -> Publication:
+def write_anew(publication: Publication, block: str, lines: Sequence[str]) -> Publication:
     """A block's words as those lines: one that stays keeps its styles, a new one takes those of the line before."""
     found = block_named(publication, block)
     if not isinstance(found.holds, HoldsDisplay) or list(lines) == lines_of(found):

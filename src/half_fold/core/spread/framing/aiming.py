@@ -21,7 +21,7 @@ from half_fold.core.spread.where.frames import block_box, frames_of
 OFF = 0.05  # points within which a point lies on its stop
 
 
-def aimed(before: Publication, after: Publication) -> Publication:
+def aim_picture(before: Publication, after: Publication) -> Publication:
     """A document after an edit, with the points of its pictures where they are aimed; locked blocks stay."""
     for number, block in list(_touched(before, after)):
         after = _solved(after, number, block)

@@ -11,7 +11,7 @@ from half_fold.core.pictures.library.fit import placed, share_rect
 from half_fold.core.plan.spreads import Spread
 from half_fold.core.publication.records import Block, HoldsPicture, Publication
 from half_fold.core.publication.surgery import picture_of
-from half_fold.core.spread.framing.reframing import moved_inside
+from half_fold.core.spread.framing.reframing import move_inside
 from half_fold.core.spread.where.frames import block_box, page_frame_of, spread_area, turn_of
 
 FAR = 10_000.0  # points: beyond any sheet
@@ -98,7 +98,7 @@ def moved_clear(publication: Publication, number: int, block: Block, others: Seq
     for left, way, across, down in sorted(ways)[:TRIED]:  # what the picture can do of a way is found by going it
         if left >= before:
             break
-        made = moved_inside(publication, block.id, across, down)
+        made = move_inside(publication, block.id, across, down)
         now = next(each for page in made.pages for each in page.blocks if each.id == block.id)
         tried.append((overlap(areas_on_page(made, number, now), others), way, made))
     best = min(tried, key=lambda each: each[:2], default=None)

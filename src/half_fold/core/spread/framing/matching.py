@@ -75,7 +75,7 @@ def solved(
     return made
 
 
-def developed(publication: Publication, treatments: Mapping[str, Treatment]) -> Publication:
+def develop_pictures(publication: Publication, treatments: Mapping[str, Treatment]) -> Publication:
     """The blocks with those treatments. Problem where one is locked."""
     for name, treatment in treatments.items():
         require_free(publication, name)
@@ -84,13 +84,13 @@ def developed(publication: Publication, treatments: Mapping[str, Treatment]) -> 
     return publication
 
 
-def as_it_came(publication: Publication, name: str) -> Publication:
+def develop_as_it_came(publication: Publication, name: str) -> Publication:
     """A picture without a treatment of its own. Problem where it is locked."""
     require_free(publication, name)
     return with_thing_anywhere(publication, with_treatment(block_named(publication, name), None))
 
 
-def kept_as_look(publication: Publication, name: str, called: str) -> Publication:
+def keep_as_look(publication: Publication, name: str, called: str) -> Publication:
     """The treatment of a picture as a look, which the block then has; other pictures may be given it.
 
     What is done to parts of this picture, and to mend it, is no look.

@@ -25,14 +25,14 @@ def _with(publication: Publication, block: Block, holds: HoldsPicture) -> Public
     return with_thing_anywhere(publication, replace(block, holds=holds)) if holds != block.holds else publication
 
 
-def moved_inside(publication: Publication, name: str, across: float, down: float) -> Publication:
+def move_inside(publication: Publication, name: str, across: float, down: float) -> Publication:
     """The picture moved by so many points of the spread, as far as it still fills its block."""
     block, holds, picture, box = _held(publication, name)
     where, back = placed(picture, holds, box), turned((0, 0), -holds.turn)  # a mirror goes along with what it mirrors
     return _with(publication, block, focused(picture, holds, box, where.moved(*back.of(across, down))))
 
 
-def drawn_closer(
+def draw_closer(
     publication: Publication, name: str, factor: float, at: tuple[float, float] | None = None
 ) -> Publication:
     """The picture so many times as large, what lies ``at`` a place staying there; no less than it fills its block."""
@@ -49,13 +49,13 @@ def drawn_closer(
     return _with(publication, block, focused(picture, made, box, wanted))
 
 
-def brought_to_middle(publication: Publication, name: str, at: tuple[float, float]) -> Publication:
+def bring_to_middle(publication: Publication, name: str, at: tuple[float, float]) -> Publication:
     """The picture moved so that what lies ``at`` a place comes to the middle of its block, as far as it fills it."""
     *_, box = _held(publication, name)
-    return moved_inside(publication, name, box.centre[0] - at[0], box.centre[1] - at[1])
+    return move_inside(publication, name, box.centre[0] - at[0], box.centre[1] - at[1])
 
 
-def focused_on(publication: Publication, name: str, subject: tuple[float, float]) -> Publication:
+def focus_on(publication: Publication, name: str, subject: tuple[float, float]) -> Publication:
     """The picture with its focus on a point of its own, across and down as shares of it."""
     block = block_named(publication, name)
     if not isinstance(block.holds, HoldsPicture):
@@ -65,7 +65,7 @@ def focused_on(publication: Publication, name: str, subject: tuple[float, float]
     return _with(publication, block, holds)
 
 
-def turned_inside(publication: Publication, name: str, by: float) -> Publication:
+def turn_inside(publication: Publication, name: str, by: float) -> Publication:
     """The picture turned by so many degrees more, clockwise."""
     block, holds, _, _ = _held(publication, name)
     turn = round((holds.turn + by + 180) % 360 - 180, 3)

@@ -48,7 +48,7 @@ from half_fold.core.publication.surgery import (
     swap,
     with_thing_anywhere,
 )
-from half_fold.core.spread.setting.developed import own_treatment, retreated, stated_treatment
+from half_fold.core.spread.setting.developed import own_treatment, stated_treatment, treat_anew
 
 Line = tuple[PicturePoint, PicturePoint]
 Stroke = Sequence[PicturePoint]
@@ -85,7 +85,7 @@ def place_of(picture: Picture, holds: HoldsPicture, box: Rect, share: PicturePoi
 # Level and upright ------------------------------------------------------------------------------------------------
 
 
-def levelled(publication: Publication, name: str, line: Line) -> Publication:
+def level_picture(publication: Publication, name: str, line: Line) -> Publication:
     """The picture turned so that a line drawn along its horizon, or along what stands, lies level or upright."""
     block, holds, picture = _held(publication, name)
     (x1, y1), (x2, y2) = line
@@ -98,7 +98,7 @@ def levelled(publication: Publication, name: str, line: Line) -> Publication:
     return with_thing_anywhere(publication, replace(block, holds=replace(holds, turn=turn)))
 
 
-def made_upright(publication: Publication, name: str, first: Line, second: Line) -> Publication:
+def make_upright(publication: Publication, name: str, first: Line, second: Line) -> Publication:
     """The picture with both lines upright, and unturned. Problem where they say nothing of it."""
     block, holds, picture = _held(publication, name)
     before = stated_treatment(publication, block) or Treatment()
@@ -108,7 +108,7 @@ def made_upright(publication: Publication, name: str, first: Line, second: Line)
     if np.allclose(homography(upright, (picture.width, picture.height)), np.eye(3), atol=1e-9):
         raise Problem("Those lines say nothing of what is upright; draw two along what stands, far apart.")
     made = replace(block, holds=replace(holds, turn=0.0))
-    return retreated(publication, made, replace(before, upright=upright))
+    return treat_anew(publication, made, replace(before, upright=upright))
 
 
 def _back(treatment: Treatment, picture: Picture) -> npt.NDArray[np.float64]:
@@ -229,7 +229,7 @@ def with_part(publication: Publication, name: str, where: Region, done: Treatmen
     if len(before.areas) >= MOST_PARTS:
         raise Problem(f"A picture is treated in {MOST_PARTS} parts at most; take one away first.")
     made = replace(before, areas=(*before.areas, Area(where=where, treatment=done)))
-    return retreated(publication, block, made)
+    return treat_anew(publication, block, made)
 
 
 def without_part(publication: Publication, name: str, index: int) -> Publication:
@@ -237,15 +237,15 @@ def without_part(publication: Publication, name: str, index: int) -> Publication
     block, _, _ = _held(publication, name)
     before = own_treatment(block) or Treatment()
     made = replace(before, areas=tuple(area for at, area in enumerate(before.areas) if at != index))
-    return retreated(publication, block, made)
+    return treat_anew(publication, block, made)
 
 
-def seen_in(publication: Publication, name: str, where: Region | None) -> Publication:
+def show_in(publication: Publication, name: str, where: Region | None) -> Publication:
     """The picture seen only in a region; all of it where that is None."""
     block, _, _ = _held(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     made = replace(before, seen=where)
-    return retreated(publication, block, made)
+    return treat_anew(publication, block, made)
 
 
 # Mending ----------------------------------------------------------------------------------------------------------
@@ -268,10 +268,10 @@ def with_patch(publication: Publication, name: str, patch: Patch) -> Publication
     """The picture of a block with one more patch on it."""
     block, _, _ = _held(publication, name)
     before = stated_treatment(publication, block) or Treatment()
-    return retreated(publication, block, replace(before, patches=(*before.patches, patch)))
+    return treat_anew(publication, block, replace(before, patches=(*before.patches, patch)))
 
 
-def mended_over(
+def mend_over(
     publication: Publication, folder: Path, name: str, strokes: Sequence[Stroke], wide: float = BRUSH
 ) -> Publication:
     """The picture with what strokes went over painted away. Problem where nothing of it is marked, or too much."""

@@ -7,7 +7,7 @@ from half_fold.core.pictures.colour.treatment_properties import TREATMENT
 from half_fold.core.publication.property import named
 from half_fold.core.publication.records import Block, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, is_free, require_free
-from half_fold.core.spread.setting.developed import own_treatment, retreated
+from half_fold.core.spread.setting.developed import own_treatment, treat_anew
 
 
 def steps_set(block: Block) -> list[tuple[str, str]]:
@@ -22,7 +22,7 @@ def without_step(publication: Publication, name: str, key: str) -> Publication:
     """A picture with that step as it is at first. Problem where it is locked, or there is no such step."""
     block, of = block_named(publication, name), named(TREATMENT, key)
     require_free(publication, name)
-    return retreated(publication, block, of.write(own_treatment(block) or Treatment(), of.read(Treatment())))
+    return treat_anew(publication, block, of.write(own_treatment(block) or Treatment(), of.read(Treatment())))
 
 
 def with_step_of_last(publication: Publication, names: Sequence[str], key: str) -> Publication:
@@ -37,5 +37,5 @@ def with_step_of_last(publication: Publication, names: Sequence[str], key: str) 
         block = block_named(publication, name)
         if is_free(publication, name):
             made = of.write(own_treatment(block) or Treatment(), of.read(last))
-            publication = retreated(publication, block, made)
+            publication = treat_anew(publication, block, made)
     return publication

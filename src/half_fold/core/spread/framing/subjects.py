@@ -8,20 +8,20 @@ from half_fold.core.pictures.library.bring import picture_file
 from half_fold.core.pictures.library.pyramid import STEPS, reduced
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication
 from half_fold.core.publication.surgery import block_named, every_thing_of, is_free, picture_of
-from half_fold.core.spread.framing.reframing import focused_on
+from half_fold.core.spread.framing.reframing import focus_on
 
 Point = tuple[float, float]
 
 
-def on_subject(publication: Publication, pictures: Path, name: str) -> Publication:
+def aim_at_subject(publication: Publication, pictures: Path, name: str) -> Publication:
     """The picture of a block with its focus on its subject. Problem where it holds none, or its file is not there."""
     holds = block_named(publication, name).holds
     if not isinstance(holds, HoldsPicture):
         raise Problem("That block holds no picture; choose one that does.")
-    return focused_on(publication, name, _subject(pictures, picture_of(publication, holds.picture)))
+    return focus_on(publication, name, _subject(pictures, picture_of(publication, holds.picture)))
 
 
-def all_on_subjects(
+def aim_all_at_subjects(
     publication: Publication, pictures: Path, files: Sequence[str] = ()
 ) -> tuple[Publication, dict[str, Point]]:
     """Every picture that is laid, or those named, with the focus on its subject; and where that is, by file.
@@ -38,7 +38,7 @@ def all_on_subjects(
             continue
         if picture.file not in found:
             found[picture.file] = _subject(pictures, picture)
-        publication = focused_on(publication, block.id, found[picture.file])
+        publication = focus_on(publication, block.id, found[picture.file])
     for file in files:
         if file not in found:
             raise Problem(f"“{file}” is no picture that is laid and free; half-fold get JOB lists what there is.")

@@ -201,7 +201,7 @@ def set_side(publication: Publication, name: str, side: str) -> Publication:
     return _moved(made, page_of_block(made, name)[2])
 
 
-def captions_kept(before: Publication, after: Publication) -> Publication:
+def keep_captions(before: Publication, after: Publication) -> Publication:
     """The document with captions on their sides of pictures that were changed by an edit."""
     for caption in list(_asked(before, after)):
         try:

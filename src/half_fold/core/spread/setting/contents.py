@@ -79,7 +79,7 @@ def is_stale(publication: Publication, line: Listed) -> bool:
     return line.said != folio_of(publication, line.heading.page)
 
 
-def followed(publication: Publication, threads: Threads) -> Publication:
+def follow_contents(publication: Publication, threads: Threads) -> Publication:
     """The job with the folios of its contents as the pages are; the same where they are so."""
     lists = [story for story in publication.stories if story.lists]
     found = headings(publication, threads) if lists else []
@@ -115,7 +115,7 @@ def with_contents(publication: Publication, threads: Threads) -> tuple[Publicati
             at = _place_for(publication, replace(story, paragraphs=tuple(paragraphs)), found, heading)
             paragraphs.insert(at, _line(publication, heading))
     publication = with_story(publication, replace(story, paragraphs=tuple(paragraphs)))
-    return followed(publication, threads), story.id
+    return follow_contents(publication, threads), story.id
 
 
 def _begun(publication: Publication) -> Story:

@@ -23,7 +23,7 @@ def with_treatment(block: Block, treatment: Treatment | None) -> Block:
     return replace(block, holds=replace(block.holds, treatment=treatment))
 
 
-def retreated(publication: Publication, block: Block, treatment: Treatment) -> Publication:
+def treat_anew(publication: Publication, block: Block, treatment: Treatment) -> Publication:
     """The publication with a picture block treated so; a treatment that does nothing is none of its own."""
     return with_thing_anywhere(publication, with_treatment(block, None if treatment == Treatment() else treatment))
 

@@ -14,7 +14,7 @@ from half_fold.core.publication.things import mapped
 
 
 @kept(8)
-def reaching_out(publication: Publication) -> Publication:
+def reach_out(publication: Publication) -> Publication:
     """The job with pictures and panels that end at the fold on their own page running on beyond it by the bleed."""
     bleed = publication.brief.bleed
     pages = tuple(

@@ -11,7 +11,7 @@ from half_fold.core.spread.edits.masters import (
     MASTER,
     NEW_PIECES,
     add_master,
-    own_grid,
+    give_own_grid,
     remove_furniture,
     remove_master,
     rename_master,
@@ -84,7 +84,7 @@ class MasterRows:
 
         def change() -> None:
             words = f"{label} on {'its master’s' if own else 'its own'} grid"
-            self.session.edit(lambda p: own_grid(p, numbers, not own), words)
+            self.session.edit(lambda p: give_own_grid(p, numbers, not own), words)
 
         return RowSection(
             label,

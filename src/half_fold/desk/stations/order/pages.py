@@ -10,7 +10,7 @@ from half_fold.core.plan.order import add_pages, move_pages, remove_pages
 from half_fold.core.plan.sections import bands
 from half_fold.core.plan.spreads import on_right, spread_index, spread_of, spreads_of
 from half_fold.core.publication.records import Page, Publication, Section
-from half_fold.core.spread.edits.taking import doubled_pages
+from half_fold.core.spread.edits.taking import double_pages
 from half_fold.core.spread.running.states import page_state, pages_laid
 from half_fold.desk.session import Session
 from half_fold.desk.theme import tokens
@@ -125,7 +125,7 @@ class PagesView(QWidget):
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = doubled_pages(publication, numbers)
+            publication, made = double_pages(publication, numbers)
             return publication
 
         if self.session.edit(make, "doubled pages"):

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QSizePolicy
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import length_roughly
 from half_fold.core.numbers.blocks import printed_well
-from half_fold.core.pictures.library.choosing import Order, Show, chosen, valued
+from half_fold.core.pictures.library.choosing import Order, Show, chosen, value_pictures
 from half_fold.core.pictures.library.stacks import format_stacks, stacks
 from half_fold.core.publication.records import Picture, Worth
 from half_fold.core.publication.surgery import page_of_block
@@ -302,7 +302,7 @@ class PictureDrawer(QAbstractScrollArea):
         """What a picture is worth; the next is chosen then, so that a batch is gone through by one key each."""
         known = [each.id for each in self.pictures()]
         at = known.index(picture)
-        if self.session.edit(lambda p: valued(p, picture, worth), f"a picture {worth or 'of no worth said'}"):
+        if self.session.edit(lambda p: value_pictures(p, picture, worth), f"a picture {worth or 'of no worth said'}"):
             after = [each.id for each in self.pictures()]
             if after:
                 self.choose(after[min(at + (picture in after), len(after) - 1)])

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QFrame, QLineEdit
 from half_fold.core.drawing.marks import DisplayList
 from half_fold.core.publication.records import Group, Thing
 from half_fold.core.publication.surgery import page_of_thing, things_around
-from half_fold.core.spread.edits.grouping import named_thing, put_at
+from half_fold.core.spread.edits.grouping import name_thing, put_at
 from half_fold.core.spread.settable.called import called
 from half_fold.core.spread.where.frames import thing_hull, things_on
 from half_fold.desk.paint.painter import paint
@@ -262,7 +262,7 @@ class Slips(QAbstractScrollArea):
         editor.selectAll()
 
     def _name(self, name: str, text: str) -> None:
-        self.session.edit(lambda p: named_thing(p, name, text), "named it")
+        self.session.edit(lambda p: name_thing(p, name, text), "named it")
 
     def end_naming(self) -> None:
         """Put the field away."""

@@ -15,7 +15,7 @@ from half_fold.core.publication.languages import LANGUAGES
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.surgery import story_of, with_story
-from half_fold.core.spread.edits.filling import filled_to_the_foot
+from half_fold.core.spread.edits.filling import fill_to_the_foot
 from half_fold.core.store.atomic import write_whole
 from half_fold.core.typesetting.faces.faces import families
 from half_fold.core.typesetting.sheet.exceptions import makes_a_role, with_role_of
@@ -155,7 +155,7 @@ class TextMenu(QPushButton):
         session = self.desk.session
         story = session.view.story
         assert story is not None
-        session.edit(lambda p: filled_to_the_foot(p, session.setter, story), "filler copy")
+        session.edit(lambda p: fill_to_the_foot(p, session.setter, story), "filler copy")
 
     def _tell(self, language: str) -> None:
         """The whole story in a language, with its quotation marks."""

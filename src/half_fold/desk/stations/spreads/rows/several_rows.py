@@ -15,17 +15,17 @@ from half_fold.core.spread.edits.aligning import (
     Against,
     BoxOf,
     Way,
-    aligned,
+    align_things,
     aligned_box,
     gaps,
     ink_by,
-    same_size,
+    make_same_size,
     spread_evenly,
 )
 from half_fold.core.spread.edits.carrying import reached
-from half_fold.core.spread.edits.grouping import group, shifted_along
+from half_fold.core.spread.edits.grouping import group, shift_along
 from half_fold.core.spread.edits.linked import format_differences, link, linked_with, set_differences, unlink
-from half_fold.core.spread.edits.repeating import HOW, on_pages, parse_repeat, repeated
+from half_fold.core.spread.edits.repeating import HOW, parse_repeat, repeat_on_pages, repeat_things
 from half_fold.core.spread.settable.properties import BLOCK, GROUP, KEEPS
 from half_fold.desk.kit.property_rows import block_row, property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
@@ -83,7 +83,7 @@ def _size_section(session: Workpiece) -> RowSection:
         def change(publication: Publication, text: str) -> Publication:
             at = reached(publication, names)
             by = length(text, trim.unit).pt - (at.left if axis == "across" else at.top)
-            return shifted_along(publication, names, axis, by)
+            return shift_along(publication, names, axis, by)
 
         return lambda text: session.edit(lambda p: change(p, text), "moved")
 
@@ -109,7 +109,7 @@ def _line_section(session: Workpiece, several: "Several") -> RowSection:
     def line(axis: Axis) -> Edit:
         def take(way: str) -> bool:
             chosen: Way = "first" if way == "first" else "last" if way == "last" else "middle"
-            return session.edit(lambda p: aligned(p, names, axis, chosen, against, measured), "lined up")
+            return session.edit(lambda p: align_things(p, names, axis, chosen, against, measured), "lined up")
 
         return take
 
@@ -170,7 +170,7 @@ def _sizes_row(session: Workpiece) -> Row:
 
     def take(text: str) -> bool:
         axis: Axis = "across" if text == "width" else "down"
-        return session.edit(lambda p: same_size(p, names, axis), "made the same size")
+        return session.edit(lambda p: make_same_size(p, names, axis), "made the same size")
 
     return Row("As the last", "choose", "chosen last", "", "", take, (("width", "as wide"), ("height", "as high")))
 
@@ -207,10 +207,10 @@ def repeat_section(session: Workpiece, several: "Several") -> RowSection:
     names = session.view.chosen
 
     def repeat(text: str) -> bool:
-        return several.make(lambda p: repeated(p, names, parse_repeat(text, session.unit)), f"repeated {text}")
+        return several.make(lambda p: repeat_things(p, names, parse_repeat(text, session.unit)), f"repeated {text}")
 
     def pages(text: str) -> bool:
-        return several.make(lambda p: on_pages(p, names, text), "repeated on other pages")
+        return several.make(lambda p: repeat_on_pages(p, names, text), "repeated on other pages")
 
     rows: list[Row | Card] = [
         Row("Repeat it", "once", HOW, "", "2 x 1, 5mm", repeat),

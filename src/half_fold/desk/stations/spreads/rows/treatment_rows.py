@@ -23,14 +23,20 @@ from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, HoldsPicture, Picture, Publication, Treatment
 from half_fold.core.publication.surgery import block_named, every_block, is_free, picture_of
 from half_fold.core.spread.edits.edits import set_holds
-from half_fold.core.spread.edits.scenes import scene_from
-from half_fold.core.spread.framing.matching import To, as_it_came, developed, kept_as_look, pictures_among
+from half_fold.core.spread.edits.scenes import make_scene
+from half_fold.core.spread.framing.matching import (
+    To,
+    develop_as_it_came,
+    develop_pictures,
+    keep_as_look,
+    pictures_among,
+)
 from half_fold.core.spread.framing.retouching import without_part
 from half_fold.core.spread.framing.steps import steps_set, with_step_of_last, without_step
 from half_fold.core.spread.settable.called import called
 from half_fold.core.spread.settable.part_properties import PART
 from half_fold.core.spread.settable.properties import block_properties
-from half_fold.core.spread.setting.developed import own_treatment, retreated, treatment_of
+from half_fold.core.spread.setting.developed import own_treatment, treat_anew, treatment_of
 from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
@@ -113,7 +119,7 @@ class Treatments(QObject):
         # Always there, so that the curve is not made anew under the hand that draws its first place.
         steps = steps_set(block) or [("", "none is set")]
         rows.append(Row("Let a step go", "choose", "the others stay", "", "", self._let_go(block), steps))
-        act = ("As it came", lambda: session.edit(lambda p: as_it_came(p, block.id), "a picture as it came"))
+        act = ("As it came", lambda: session.edit(lambda p: develop_as_it_came(p, block.id), "a picture as it came"))
         words = "E held shows it as it came, Shift+E beside how it is treated; J marks what is clipped."
         rows.append(Card("Its file stays as it was", words, [act]))
         rows += self._mended_card(block)
@@ -184,7 +190,7 @@ class Treatments(QObject):
         fewer = replace(own, patches=own.patches[:-1])
 
         def let_go() -> None:
-            self.session.edit(lambda p: retreated(p, block, fewer), "the last mend let go")
+            self.session.edit(lambda p: treat_anew(p, block, fewer), "the last mend let go")
 
         words = f"{counted(len(own.patches), 'place')} painted away; its file is as it was."
         return [Card("Mended", words, [("Let the last go", let_go)])]
@@ -211,7 +217,7 @@ class Treatments(QObject):
 
     def _keep(self, block: Block) -> Edit:
         def keep(name: str) -> bool:
-            return self.session.edit(lambda p: kept_as_look(p, block.id, name), f"kept as {name}")
+            return self.session.edit(lambda p: keep_as_look(p, block.id, name), f"kept as {name}")
 
         return keep
 
@@ -237,7 +243,7 @@ class Treatments(QObject):
 
         def make(publication: Publication) -> Publication:
             nonlocal made
-            publication, made = scene_from(publication, self.session.view.spread.numbers[0], names)
+            publication, made = make_scene(publication, self.session.view.spread.numbers[0], names)
             return publication
 
         if self.session.edit(make, "a scene"):
@@ -285,7 +291,7 @@ class Treatments(QObject):
         return True
 
     def _found(self, treatments: dict[str, Treatment], off: list[tuple[str, float]]) -> None:
-        if not self.session.edit(lambda p: developed(p, treatments), "brought pictures together"):
+        if not self.session.edit(lambda p: develop_pictures(p, treatments), "brought pictures together"):
             return
         name, far = off[0]
         words = called(self.session.publication, block_named(self.session.publication, name))

@@ -6,8 +6,8 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen, QTransform, QWh
 from half_fold.core.pictures.library.fit import placed, turned_in
 from half_fold.core.publication.records import HoldsPicture
 from half_fold.core.publication.surgery import page_of_block, picture_of
-from half_fold.core.spread.framing.reframing import brought_to_middle, drawn_closer, moved_inside, turned_inside
-from half_fold.core.spread.framing.subjects import on_subject
+from half_fold.core.spread.framing.reframing import bring_to_middle, draw_closer, move_inside, turn_inside
+from half_fold.core.spread.framing.subjects import aim_at_subject
 from half_fold.core.spread.setting.developed import key_of_block
 from half_fold.core.spread.where.frames import block_box
 from half_fold.desk.stations.spreads.tools.clear_paint import paint_clear
@@ -106,13 +106,13 @@ class Easel(Tool):
         return True
 
     def _move(self, across: float, down: float) -> None:
-        self.bench.session.edit(lambda p: moved_inside(p, self.block, across, down), "picture moved", "easel")
+        self.bench.session.edit(lambda p: move_inside(p, self.block, across, down), "picture moved", "easel")
 
     def _closer(self, factor: float, at: tuple[float, float] | None) -> None:
-        self.bench.session.edit(lambda p: drawn_closer(p, self.block, factor, at), "picture drawn closer", "easel")
+        self.bench.session.edit(lambda p: draw_closer(p, self.block, factor, at), "picture drawn closer", "easel")
 
     def _turn(self, by: float) -> None:
-        self.bench.session.edit(lambda p: turned_inside(p, self.block, by), "picture turned", "easel")
+        self.bench.session.edit(lambda p: turn_inside(p, self.block, by), "picture turned", "easel")
 
     def double(self, at: tuple[float, float]) -> None:
         """What lies there comes to the middle; beside the block it is put down."""
@@ -121,12 +121,12 @@ class Easel(Tool):
         if not block_box(session.publication, index + 1, block).holds(*at):
             self.put_down()
             return
-        self.bench.session.edit(lambda p: brought_to_middle(p, self.block, at), "picture moved", "easel")
+        self.bench.session.edit(lambda p: bring_to_middle(p, self.block, at), "picture moved", "easel")
 
     def _to_subject(self) -> None:
         """The focus where the subject is likely to be: a proposal, which can be moved on."""
         session = self.bench.session
-        session.edit(lambda p: on_subject(p, session.proxies.folder, self.block), "focus on the subject", "easel")
+        session.edit(lambda p: aim_at_subject(p, session.proxies.folder, self.block), "focus on the subject", "easel")
 
     # Painting -----------------------------------------------------------------------------------
 

@@ -9,7 +9,7 @@ from half_fold.core.publication.places import Held
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
-from half_fold.core.spread.edits.grouping import shifted
+from half_fold.core.spread.edits.grouping import shift_things
 from half_fold.core.spread.setting.hits import things_within
 from half_fold.core.spread.where.frames import block_box, turn_of
 from half_fold.core.spread.where.reaching import draw_edge
@@ -117,7 +117,7 @@ class Hand:
             wanted = (wanted[0] + by[0], wanted[1] + by[1])
         step = (wanted[0] - self.done[0], wanted[1] - self.done[1])
         names = session.view.chosen
-        if session.edit(lambda p: shifted(p, names, *step), "moved", f"carry {' '.join(names)}"):
+        if session.edit(lambda p: shift_things(p, names, *step), "moved", f"carry {' '.join(names)}"):
             self.done = wanted
 
     def _held_by_fields(self) -> str | None:

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QPlainTextEdit
 
 from half_fold.core.publication.records import Block, HoldsDisplay
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.spread.edits.written import lines_of, written_anew
+from half_fold.core.spread.edits.written import lines_of, write_anew
 from half_fold.core.spread.where.frames import block_box
 from half_fold.core.typesetting.faces.faces import face_file, face_key
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
@@ -61,7 +61,7 @@ class WordsInPlace(QPlainTextEdit):
 
     def _typed(self) -> None:
         lines, block = self.toPlainText().split("\n"), self.block
-        self.bench.session.edit(lambda p: written_anew(p, block, lines), "words", f"words {block}")
+        self.bench.session.edit(lambda p: write_anew(p, block, lines), "words", f"words {block}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

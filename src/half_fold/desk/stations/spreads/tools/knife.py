@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from half_fold.core.publication.surgery import page_of_block
-from half_fold.core.spread.edits.shaping import draw_form, has_form, sliced_along
+from half_fold.core.spread.edits.shaping import draw_form, has_form, slice_along
 from half_fold.desk.stations.spreads.tools.tool import Tool
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
@@ -57,7 +57,7 @@ class Knife(Tool):
         if self.work == "cut" and self.places:
             block, start, end = self.block, self.places[0], self.bench.to_points(at)
             self.put_down()
-            self.bench.session.edit(lambda p: sliced_along(p, block, start, end), "cut along a line")
+            self.bench.session.edit(lambda p: slice_along(p, block, start, end), "cut along a line")
 
     def close(self) -> None:
         """The corners are all there."""

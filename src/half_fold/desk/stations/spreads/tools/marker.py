@@ -17,11 +17,11 @@ from half_fold.core.spread.framing.retouching import (
     colour_there,
     keep_area_clear,
     let_area_go,
-    levelled,
-    made_upright,
+    level_picture,
+    make_upright,
     oval_in,
     patch_for,
-    seen_in,
+    show_in,
     slope_along,
     with_part,
     with_patch,
@@ -153,7 +153,7 @@ class Marker(Tool):
         elif key == "W":
             self._strokes.append(points)
         elif key == "H":
-            self._edit(lambda p: levelled(p, self.block, (first, last)), "levelled a picture")
+            self._edit(lambda p: level_picture(p, self.block, (first, last)), "levelled a picture")
         elif key == "K" and is_click:
             self._edit(lambda p: let_area_go(p, self.block, first), "no longer kept clear")
         elif key == "K":
@@ -180,7 +180,7 @@ class Marker(Tool):
             return False
         first, second = self._lines
         self._lines = []
-        self._edit(lambda p: made_upright(p, self.block, first, second), "put a picture upright")
+        self._edit(lambda p: make_upright(p, self.block, first, second), "put a picture upright")
         return True
 
     def _part(self, region: Callable[[Picture], Region]) -> None:
@@ -191,7 +191,7 @@ class Marker(Tool):
             holds = block_named(publication, block).holds
             assert isinstance(holds, HoldsPicture)
             where = region(picture_of(publication, holds.picture))
-            return seen_in(publication, block, where) if only else with_part(publication, block, where)
+            return show_in(publication, block, where) if only else with_part(publication, block, where)
 
         self._edit(make, "shown only there" if only else "a part of a picture")
 

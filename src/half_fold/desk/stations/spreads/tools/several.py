@@ -11,9 +11,9 @@ from half_fold.core.measure.rect import Axis
 from half_fold.core.publication.records import Group, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
 from half_fold.core.spread.edits import grouping
-from half_fold.core.spread.edits.aligning import Against, Way, aligned, same_size, spread_evenly
-from half_fold.core.spread.edits.alike import in_same_ink, looking_like, of_same_kind
-from half_fold.core.spread.edits.taking import swapped_holds
+from half_fold.core.spread.edits.aligning import Against, Way, align_things, make_same_size, spread_evenly
+from half_fold.core.spread.edits.alike import in_same_ink, make_look_like, of_same_kind
+from half_fold.core.spread.edits.taking import swap_holds
 from half_fold.core.spread.where.frames import page_frame_of, things_on
 from half_fold.desk.stations.spreads.tools.chooser import Entry
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
@@ -148,25 +148,25 @@ class Several:
     def double(self) -> None:
         """A copy of all that is chosen."""
         names = self.bench.session.view.chosen
-        self.make(lambda p: grouping.doubled(p, names), f"doubled {counted(len(names), 'thing')}")
+        self.make(lambda p: grouping.double_things(p, names), f"doubled {counted(len(names), 'thing')}")
 
     def delete(self) -> None:
         """Take away all that is chosen."""
         names = self.bench.session.view.chosen
         what = "a block" if len(names) == 1 else counted(len(names), "thing")
-        self._edit(lambda p: grouping.deleted(p, names), f"deleted {what}")
+        self._edit(lambda p: grouping.delete_things(p, names), f"deleted {what}")
 
     def nudge(self, across: int, down: int, large: bool) -> None:
         """All that is chosen by a small step, or by ten of them."""
         names, size = self.bench.session.view.chosen, self.small_step.pt * (LARGE_STEPS if large else 1)
-        self._edit(lambda p: grouping.shifted(p, names, across * size, down * size), "nudged", "nudge")
+        self._edit(lambda p: grouping.shift_things(p, names, across * size, down * size), "nudged", "nudge")
 
     def step(self, across: int, down: int) -> None:
         """All that is chosen by as far as fields lie apart."""
         session = self.bench.session
         names, frame = session.view.chosen, page_frame_of(session.publication, session.view.page)
         wide, high = (_pitch(spans) for spans in (frame.columns, frame.rows))
-        self._edit(lambda p: grouping.shifted(p, names, across * wide, down * high), "moved by a field")
+        self._edit(lambda p: grouping.shift_things(p, names, across * wide, down * high), "moved by a field")
 
     # Lining up ----------------------------------------------------------------------------------
 
@@ -193,7 +193,7 @@ class Several:
 
     def _line(self, axis: Axis, way: Way, against: Against) -> None:
         names = self.bench.session.view.chosen
-        self._edit(lambda p: aligned(p, names, axis, way, against), "lined up")
+        self._edit(lambda p: align_things(p, names, axis, way, against), "lined up")
 
     def _evenly(self, axis: Axis) -> None:
         names = self.bench.session.view.chosen
@@ -205,7 +205,7 @@ class Several:
         if len(names) != 2:
             self.bench.session.said.emit("Choose two blocks, and what they hold changes places.")
             return
-        self._edit(lambda p: swapped_holds(p, *names), "changed places")
+        self._edit(lambda p: swap_holds(p, *names), "changed places")
 
     def same_kind(self) -> None:
         """All of the spread that holds the same kind of thing is chosen."""
@@ -225,11 +225,11 @@ class Several:
     def take_look(self) -> None:
         """What is chosen looks as the last chosen: its ink, stroke, opacity and the rest, but not what it holds."""
         names = self.bench.session.view.chosen
-        self._edit(lambda p: looking_like(p, names), "made to look alike")
+        self._edit(lambda p: make_look_like(p, names), "made to look alike")
 
     def _sized(self, axis: Axis) -> None:
         names = self.bench.session.view.chosen
-        self._edit(lambda p: same_size(p, names, axis), "made the same size")
+        self._edit(lambda p: make_same_size(p, names, axis), "made the same size")
 
 
 def _alone(made: tuple[Publication, str]) -> tuple[Publication, tuple[str, ...]]:
