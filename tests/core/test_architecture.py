@@ -189,9 +189,7 @@ def test_no_public_name_means_two_things() -> None:
 
 def test_an_edit_begins_with_a_verb() -> None:
     """What takes a job and gives it changed says what it does, not what became of it."""
-    become = re.compile(
-        r"(?!shed|bleed|embed|need)\w+ed(_|$)|(made|drawn|kept|laid|brought|seen|given|taken|written)(_|$)"
-    )
+    become = re.compile(r"(?!shed|bleed|embed|need|feed)[a-z]+ed(_|$)|(made|drawn|kept|laid|seen|given|taken)(_|$)")
     wrong = []
     for path in (SOURCE / "core").rglob("*.py"):
         for node in ast.parse(path.read_text(encoding="utf-8")).body:

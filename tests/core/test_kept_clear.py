@@ -43,7 +43,7 @@ from half_fold.core.spread.framing.aim_words import (
     parse_points,
 )
 from half_fold.core.spread.framing.aiming import missed
-from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band, is_seen_whole, moved_clear, overlap
+from half_fold.core.spread.framing.kept_clear import areas_on_page, fold_band, is_seen_whole, move_clear, overlap
 from half_fold.core.spread.framing.reframing import move_inside
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.where.frames import block_box, frames_of
@@ -187,7 +187,7 @@ def test_a_move_frees_as_much_as_it_can_with_the_least_way() -> None:
     band = fold_band(job, spread)
     assert band is not None
     before = block_named(job, "b1")
-    made = moved_clear(job, 4, before, [band])
+    made = move_clear(job, 4, before, [band])
     assert made is not None
     (was,), (now,) = areas_on_page(job, 4, before), areas_on_page(made, 4, block_named(made, "b1"))
     assert overlap([was], [band]) > 0 == overlap([now], [band])

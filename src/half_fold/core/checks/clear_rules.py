@@ -16,7 +16,7 @@ from half_fold.core.spread.framing.kept_clear import (
     beyond_trim,
     fold_band,
     is_seen_whole,
-    moved_clear,
+    move_clear,
     overlap,
 )
 from half_fold.core.spread.settable.properties import with_parted
@@ -39,13 +39,13 @@ def _file(context: Context, block: Block) -> str:
 
 def _moved(context: Context, number: int, block: Block, others: list[Rect]) -> Fix | None:
     """The picture moved inside its block, where that helps."""
-    if moved_clear(context.publication, number, block, others) is None:
+    if move_clear(context.publication, number, block, others) is None:
         return None
     return Fix("Move the picture in its block", partial(_again, number=number, block=block.id, others=others))
 
 
 def _again(publication: Publication, number: int, block: str, others: list[Rect]) -> Publication:
-    return moved_clear(publication, number, block_named(publication, block), others) or publication
+    return move_clear(publication, number, block_named(publication, block), others) or publication
 
 
 def clear_of_cuts(context: Context) -> Iterator[Finding]:

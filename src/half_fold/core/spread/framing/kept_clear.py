@@ -80,7 +80,7 @@ def _shared(area: Rect, other: Rect) -> float:
     return across * down if across > LEAST and down > LEAST else 0.0
 
 
-def moved_clear(publication: Publication, number: int, block: Block, others: Sequence[Rect]) -> Publication | None:
+def move_clear(publication: Publication, number: int, block: Block, others: Sequence[Rect]) -> Publication | None:
     """The picture moved inside its block as little as frees most of what is kept clear of it; None where that is none.
 
     Where it may go is where an edge of an area meets an edge of what is to be avoided.
