@@ -1,6 +1,7 @@
 """Which block lies at a place: what is seen of it there counts, not the box that holds it."""
 
-from collections.abc import Container
+from collections.abc import Callable, Container
+from typing import Any
 
 import numpy as np
 
@@ -49,16 +50,20 @@ def is_hit(block: Block, box: Rect, x: float, y: float) -> bool:
 
     A panel without ink is its stroke alone, and a rule its line; what has a form is all that lies in that.
     """
-    holds = block.holds
     if not box.grown(NEAR).holds(x, y):
         return False
-    if isinstance(holds, HoldsRule):
-        return _is_on_rule(holds, box, x, y)
-    if isinstance(holds, HoldsPanel) and not holds.ink and holds.edge is not None:
+    hit = _HITS.get(type(block.holds))
+    return box.holds(x, y) if hit is None else hit(block.holds, box, x, y)
+
+
+def _is_on_panel(holds: HoldsPanel, box: Rect, x: float, y: float) -> bool:
+    if not holds.ink and holds.edge is not None:
         return _apart(outline_in(holds.form, box), x, y) <= NEAR + holds.edge.weight.pt
-    if isinstance(holds, HoldsPanel | HoldsPicture) and not is_plain(holds.form):
-        return _is_inside(outline_in(holds.form, box), x, y)
-    return box.holds(x, y)
+    return _is_in_form(holds, box, x, y)
+
+
+def _is_in_form(holds: HoldsPanel | HoldsPicture, box: Rect, x: float, y: float) -> bool:
+    return box.holds(x, y) if is_plain(holds.form) else _is_inside(outline_in(holds.form, box), x, y)
 
 
 def _is_on_rule(holds: HoldsRule, box: Rect, x: float, y: float) -> bool:
@@ -92,3 +97,11 @@ def _is_inside(outline: Outline, x: float, y: float) -> bool:
         side = (x1 - x0) * (y - y0) - (x - x0) * (y1 - y0)
         turns += int(((y0 <= y) & (y1 > y) & (side > 0)).sum()) - int(((y0 > y) & (y1 <= y) & (side < 0)).sum())
     return turns != 0
+
+
+# Kinds that are not seen all over their box.
+_HITS: dict[type, Callable[[Any, Rect, float, float], bool]] = {
+    HoldsRule: _is_on_rule,
+    HoldsPanel: _is_on_panel,
+    HoldsPicture: _is_in_form,
+}
