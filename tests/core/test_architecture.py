@@ -7,6 +7,7 @@ import subprocess
 import sys
 import typing
 from collections.abc import Iterator
+from functools import cache
 from inspect import isclass
 from pathlib import Path
 
@@ -44,10 +45,23 @@ def _module_of(path: Path) -> str:
     return ".".join(("half_fold", *path.relative_to(SOURCE).with_suffix("").parts)).removesuffix(".__init__")
 
 
+@cache
+def _tree(path: Path) -> ast.Module:
+    """A module, read once for all that is held of it."""
+    return ast.parse(path.read_text(encoding="utf-8"))
+
+
+@cache
+def _nodes(path: Path) -> tuple[ast.ImportFrom | ast.Import | ast.FunctionDef, ...]:
+    """Its imports and functions, wherever they stand."""
+    kinds = (ast.ImportFrom, ast.Import, ast.FunctionDef)
+    return tuple(node for node in ast.walk(_tree(path)) if isinstance(node, kinds))
+
+
+@cache
 def _imports(path: Path) -> list[str]:
-    tree = ast.parse(path.read_text(encoding="utf-8"))
     found = []
-    for node in ast.walk(tree):
+    for node in _nodes(path):
         if isinstance(node, ast.ImportFrom) and node.module:
             found.append(node.module)
         elif isinstance(node, ast.Import):
@@ -109,7 +123,7 @@ window.grab()
 
 def _kept_by_content() -> Iterator[tuple[Path, ast.FunctionDef]]:
     for path in SOURCE.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        for node in _nodes(path):
             if isinstance(node, ast.FunctionDef):
                 decorated = [ast.unparse(each) for each in node.decorator_list]
                 if any(
@@ -139,7 +153,7 @@ def _arrows() -> dict[str, set[str]]:
     found: dict[str, set[str]] = {}
     for name, path in modules.items():
         asked = set()
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        for node in _nodes(path):
             if isinstance(node, ast.ImportFrom) and node.module:
                 asked |= {f"{node.module}.{each.name}" for each in node.names} | {node.module}
         inner = {each for each in asked if each in modules}
@@ -181,7 +195,7 @@ def test_no_public_name_means_two_things() -> None:
     """``laid`` was six functions in six modules: who searched for one found the others."""
     found: dict[str, list[str]] = {}
     for path in SOURCE.rglob("*.py"):
-        for node in ast.parse(path.read_text(encoding="utf-8")).body:
+        for node in _tree(path).body:
             if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_"):
                 found.setdefault(node.name, []).append(str(path.relative_to(SOURCE)))
     assert {name: places for name, places in found.items() if len(places) > 1 and name not in COMMON} == {}
@@ -192,7 +206,7 @@ def test_an_edit_begins_with_a_verb() -> None:
     become = re.compile(r"(?!shed|bleed|embed|need|feed)[a-z]+ed(_|$)|(made|drawn|kept|laid|seen|given|taken)(_|$)")
     wrong = []
     for path in (SOURCE / "core").rglob("*.py"):
-        for node in ast.parse(path.read_text(encoding="utf-8")).body:
+        for node in _tree(path).body:
             if not isinstance(node, ast.FunctionDef) or node.name.startswith("_") or node.returns is None:
                 continue
             gives = ast.unparse(node.returns).removeprefix("tuple[").startswith("Publication")

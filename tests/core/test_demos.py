@@ -46,7 +46,7 @@ def test_every_trial_that_its_binding_allows_shows_its_cover(demos: list[Path], 
     refused = []
     for trial in TRIALS:
         try:
-            seen = tried(job, pictures, Setter(), trial.name, 480, 320)
+            seen = tried(job, pictures, Setter(), trial.name, 300, 200)
         except Problem:
             refused.append(trial.name)
         else:

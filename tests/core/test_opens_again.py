@@ -57,17 +57,17 @@ def test_whatever_is_typed_at_any_path_opens_again_or_is_refused() -> None:
     assert len(kinds) > 150
     taken = refused = 0
     for path in kinds.values():
-        for typed in ODD:
+        for typed in ODD[len(path) % 2 :: 2]:  # the other half at other paths
             try:
                 made = set_path(JOB, path, typed)
             except Problem:
                 refused += 1
                 continue
             taken += _taken(JOB, made)
-    assert taken > 100 and refused > 1000
+    assert taken > 50 and refused > 500
 
 
-@tries(max_examples=150, deadline=None)
+@tries(max_examples=60, deadline=None)
 @given(data=st.data())
 def test_some_things_typed_one_after_the_other(data: st.DataObject) -> None:
     job = JOB

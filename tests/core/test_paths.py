@@ -77,13 +77,13 @@ def _unlocked(job: Publication) -> Publication:
     return job
 
 
-def _some(every: list[Setting], most: int = 3) -> list[Setting]:
-    """Of each thing's values the first few things' own: the thousands of others are set the same way."""
+def _some(every: list[Setting]) -> list[Setting]:
+    """Of each thing's values the first thing's own: the thousands of others are set the same way."""
     alike: dict[tuple[str, str], list[Setting]] = {}
     for each in every:
         head, _, rest = each.path.partition(".")
         alike.setdefault((head, rest.partition(".")[2] or rest), []).append(each)
-    return [each for some in alike.values() for each in some[:most]]
+    return [some[0] for some in alike.values()]
 
 
 @pytest.mark.parametrize("which", ["demo", "made"])
