@@ -57,7 +57,7 @@ def test_nothing_saves_a_job_but_the_door() -> None:
     saves = re.compile(r"\b_?(?:job|opened)\.save\(")
     found = {path.name for path in SOURCE.rglob("*.py") if saves.search(path.read_text(encoding="utf-8"))}
     assert found == {"jobs.py", "autosave.py"}
-    door = re.compile(r"\bedited\(")
+    door = re.compile(r"\bapply_edit\(")
     calls = {path.name for path in SOURCE.rglob("*.py") if door.search(path.read_text(encoding="utf-8"))}
     assert calls == {"door.py", "jobs.py", "session.py"}
     # What comes before the door's own settling: each path of several, each fix of several, each side of a cover.
