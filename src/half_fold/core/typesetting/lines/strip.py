@@ -23,7 +23,7 @@ PARAGRAPH_GAP = 1000.0
 
 
 class ToBreak(NamedTuple):
-    """What breaking asks of a strip; the spaces and letters at each start and end."""
+    """What breaking and laying ask of a strip: of each break the spaces and letters at both sides, and its kind."""
 
     starts: Reals
     ends: Reals
@@ -35,14 +35,8 @@ class ToBreak(NamedTuple):
 
 
 class ToLay(NamedTuple):
-    """What laying asks of a strip: where its lines may begin and end, and which words they have."""
+    """What laying asks of a strip beside: which words its lines have."""
 
-    starts: Reals
-    ends: Reals
-    spaces_s: Reals
-    spaces_e: Reals
-    letters_s: Reals
-    letters_e: Reals
     lead_in: Reals
     token: Wholes
     part: Wholes
@@ -80,8 +74,8 @@ class Strip(Struct, frozen=True, dict=True):
 
     @cached_property
     def to_lay(self) -> "ToLay":
-        """What laying asks of it."""
-        return ToLay(*self.to_break[:-1], *hold_array(self.lead_in, self.token, self.part, self.laid))
+        """What laying asks of it beside."""
+        return ToLay(*hold_array(self.lead_in, self.token, self.part, self.laid))
 
     def at(self, breaks: Sequence[int], firsts: Sequence[int]) -> "Strip":
         """A strip of only those breaks, in arrays of its own; ``firsts`` are where its paragraphs now begin."""

@@ -14,7 +14,7 @@ from half_fold.core.measure.kept import kept
 from half_fold.core.typesetting.lines.composer import Lines
 from half_fold.core.typesetting.lines.drawn import GOES, MIXED, STAYS, UNDRAWN, WHOLE, GlyphLook, ToDraw
 from half_fold.core.typesetting.lines.roles import Style
-from half_fold.core.typesetting.lines.strip import ToLay
+from half_fold.core.typesetting.lines.strip import ToBreak, ToLay
 
 Ints = npt.NDArray[np.int64]
 LEFT_SHARE = {"right": 1.0, "centre": 0.5}
@@ -92,7 +92,7 @@ def _needs(
     tokens = int(laid[:words].max(initial=-1)) + 1
     glyphs, places = int(end_glyph.max(initial=0)), len(end_glyph)
     by_break = int(first_break[tokens]) if tokens < len(first_break) else 0
-    strip = ("starts", "ends", "spaces_s", "spaces_e", "letters_s", "letters_e", "lead_in", "token", "part")
+    strip = ("starts", "ends", "spaces_s", "spaces_e", "letters_s", "letters_e", "kind", "lead_in", "token", "part")
     return {
         **dict.fromkeys(strip, breaks),
         "laid": words,
@@ -138,14 +138,15 @@ class _Into(NamedTuple):
 
 
 @known(_needs)
-def _lay_words(strip: ToLay, asked: _Asked, words: ToDraw, into: _Into) -> int:
+def _lay_words(strip: ToBreak, of_words: ToLay, asked: _Asked, words: ToDraw, into: _Into) -> int:
     """Lay lines, as far as their words are drawn and there is room; gives how many glyphs they have.
 
     Filled are ``spacings``, three a line; ``runs``, each (line, look, end among the glyphs), where a line with a
     word of several looks, or with words that go either way, has a look of -1 and no glyphs; and ``wanted``: how many
     words must be drawn first, how many runs there are, and then of each word (token, break, part).
     """
-    starts, ends, spaces_s, spaces_e, letters_s, letters_e, lead_in, token, part, laid = strip
+    starts, ends, spaces_s, spaces_e, letters_s, letters_e, _ = strip
+    lead_in, token, part, laid = of_words
     line_starts, line_ends, closes, from_right, lines, measures, lefts, size, manner = asked
     space, first_break, cut, of_token, stays, goes, first_glyph, end_glyph = words[:8]
     look, space_look, space_gid, way, width, gids, pens, said = words[8:]
@@ -315,7 +316,7 @@ def lay_lines(parts: Sequence[LinePart]) -> Laid:
     glyphs, lacking = 0, 1
     while lacking or glyphs > room.glyphs:
         room.need(len(starts), words, glyphs)
-        glyphs = _lay_words(strip.to_lay, asked, table.to_draw(), room.into)
+        glyphs = _lay_words(strip.to_break, strip.to_lay, asked, table.to_draw(), room.into)
         lacking, run_count = room.wanted[:2].tolist()
         for token, at, part_of in room.wanted[2 : 2 + 3 * lacking].reshape(-1, 3).tolist():
             table.draw(token, at, part_of)
