@@ -76,6 +76,18 @@ def _areas(leaves: _Leaves, areas: Reals, odd: Wholes) -> int:
     return count
 
 
+class _Out(NamedTuple):
+    """One alone may be gathered too."""
+
+    areas: Reals
+
+
+@known(lambda factor, areas: {"areas": 1})
+def _areas_of_one(factor: float, out: _Out) -> int:
+    out.areas[0] = 2 * factor
+    return 1
+
+
 def _area(leaves: _Leaves, at: int) -> float:
     return float(leaves.wide[at] * leaves.high[at])
 
@@ -133,6 +145,7 @@ def test_what_is_gathered_is_given_in_one_piece_to_either_form(tmp_path: Path, m
         areas, odd = np.empty(3), np.empty(1, np.int64)
         assert _areas(_Leaves(wide, high, 3), areas, odd) == 3
         assert (areas.tolist(), odd.tolist()) == ([2.0, 12.0, 30.0], [3])
+        assert _areas_of_one(3.5, _Out(areas)) == 1 and areas[0] == 7.0
         compiling.forget()
         compiling.load()
     with pytest.raises(ValueError, match="“high” of"):

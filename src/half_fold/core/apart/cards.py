@@ -12,7 +12,12 @@ BETWEEN = 12.0  # millimetres between the two faces
 
 def cards_of(publication: Publication) -> tuple[str, ...]:
     """The bound-in cards, tip-ins and gatefolds of a job, each as a side."""
-    return tuple(f"{CARD}{insert.id}" for insert in publication.inserts)
+    return tuple(map(card_side, publication.inserts))
+
+
+def card_side(card: Insert) -> str:
+    """What the faces of a card are called as a side."""
+    return f"{CARD}{card.id}"
 
 
 def is_of_card(side: str) -> bool:
@@ -22,7 +27,7 @@ def is_of_card(side: str) -> bool:
 
 def card_of(publication: Publication, side: str) -> Insert | None:
     """The card whose faces a side is; None for a side of the cover, and where there is no such card any more."""
-    return next((insert for insert in publication.inserts if side == f"{CARD}{insert.id}"), None)
+    return next((insert for insert in publication.inserts if side == card_side(insert)), None)
 
 
 def face_name(card: Insert, number: int) -> str:

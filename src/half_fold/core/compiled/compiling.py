@@ -130,7 +130,7 @@ def forget() -> None:
     _compiled.clear()
 
 
-def _gathered(procedure: FunctionType) -> list[tuple[str, Any]]:
+def _stated(procedure: FunctionType) -> list[tuple[str, Any]]:
     """Its parameters as it states them, with their annotations."""
     return [(name, kind) for name, kind in inspect.get_annotations(procedure).items() if name != "return"]
 
@@ -142,7 +142,7 @@ def _is_tuple(kind: Any) -> bool:
 def _parameters(procedure: FunctionType) -> list[tuple[str, Any]]:
     """Name and annotation of each number and array that it is given, those that named tuples gather one by one."""
     found: list[tuple[str, Any]] = []
-    for name, kind in _gathered(procedure):
+    for name, kind in _stated(procedure):
         found += inspect.get_annotations(kind).items() if _is_tuple(kind) else [(name, kind)]
     return found
 
@@ -273,17 +273,18 @@ def _made(procedure: FunctionType) -> bytes:
 
 def _entry(procedure: FunctionType) -> FunctionType:
     """What is called with every number and array by itself, and gathers them as the procedure wants them."""
-    plain, scope, given, at = _with_compiled(procedure, {}), dict[str, Any](), list[str](), 0
-    for name, kind in _gathered(procedure):
+    plain, stated = _with_compiled(procedure, {}), _stated(procedure)
+    if not any(_is_tuple(kind) for _, kind in stated):
+        return plain
+    from numba import njit
+
+    scope, given, at = dict[str, Any](), list[str](), 0
+    for name, kind in stated:
         count = len(inspect.get_annotations(kind)) if _is_tuple(kind) else 1
         own = ", ".join(f"a{at + i}" for i in range(count))
         scope[f"T_{name}"] = kind
         given.append(f"T_{name}({own})" if _is_tuple(kind) else own)
         at += count
-    if at == len(given):
-        return plain
-    from numba import njit
-
     scope["procedure"] = njit(error_model="numpy")(plain)
     names = ", ".join(f"a{i}" for i in range(at))
     call = f"procedure({', '.join(given)})"

@@ -7,7 +7,7 @@ Seen from inside, the inside front cover lies to the left and the inside back co
 
 from msgspec.structs import replace
 
-from half_fold.core.apart.cards import CARD, card_of
+from half_fold.core.apart.cards import card_of, card_side
 from half_fold.core.apart.covers import cover_sides, require_cover
 from half_fold.core.apart.flat import Flat
 from half_fold.core.apart.pair import LEFT, RIGHT, SPREAD
@@ -165,7 +165,7 @@ class CoverSetter:
 
     def face(self, publication: Publication, insert: Insert, verso: bool) -> tuple[Mark, ...]:
         """All that prints on a face of an insert's leaf, as many cards as stand to its height: from its upper left."""
-        side = f"{CARD}{insert.id}"
+        side = card_side(insert)
         if card_of(publication, side) is None:
             return ()
         own = reach_out(side_of(publication, side))
