@@ -100,13 +100,13 @@ def test_tracking_is_added_to_every_letter() -> None:
 
 
 def test_capitals_small_caps_and_figures_are_other_glyphs() -> None:
-    plain = _set("Pears 1914", old_figures=False)
+    plain = _set("Pears 1914", figures="")
     said = {}
     for name, lines in (
-        ("capitals", _set("Pears 1914", capitals=True, old_figures=False)),
-        ("small", _set((Run(text="Pears 1914", small_caps=True),), old_figures=False)),
-        ("old", _set("Pears 1914", old_figures=True)),
-        ("tabular", _set("Pears 1914", tabular=True, old_figures=True)),
+        ("capitals", _set("Pears 1914", case="capitals", figures="")),
+        ("small", _set((Run(text="Pears 1914", small_caps=True),), figures="")),
+        ("old", _set("Pears 1914", figures="old style")),
+        ("tabular", _set("Pears 1914", figures="tabular old style")),
     ):
         gids = np.concatenate([m.gids for m in _marks(lines, 0)])
         if name == "tabular":
@@ -165,7 +165,7 @@ HEBREW = "הפרדס שומר על לוח השנה שלו ואיש אינו שו
 
 
 def _hebrew(text: str, measure: float = 160.0, **role: object) -> Lines:
-    return _set(text, measure, "he_IL", family="Frank Ruhl Libre", old_figures=False, hyphenate=False, **role)
+    return _set(text, measure, "he_IL", family="Frank Ruhl Libre", figures="", hyphenate=False, **role)
 
 
 def test_hebrew_is_set_from_the_right() -> None:

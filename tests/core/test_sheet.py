@@ -79,8 +79,8 @@ def test_values_reach_the_style() -> None:
     job = JOB
     for field, value in (
         ("tracking", "15"),
-        ("capitals", "yes"),
-        ("tabular", "on"),
+        ("case", "capitals"),
+        ("figures", "old style, in columns"),
         ("ligatures", "no"),
         ("word_least", "70 %"),
         ("letter_give", "1.5"),
@@ -92,7 +92,7 @@ def test_values_reach_the_style() -> None:
         job = set_role(job, "body", field, value)
     role = role_named(job, "body")
     style = style_of(role, "en_GB")
-    assert style.setting.tracking == 0.015 and style.setting.capitals and style.setting.hanging
+    assert style.setting.tracking == 0.015 and style.setting.case == "capitals" and style.setting.hanging
     assert features_of(role) == ("onum", "tnum", "-liga")
     assert style.manner.shrink == pytest.approx(0.3) and style.manner.letters == 0.015
     assert style.manner.hyphens_in_row == 1

@@ -47,8 +47,8 @@ def pressed(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFac
     job = start("book", "Scripts")
     for role, field, value in (("body", "family", request.param), ("body", "fallback", FALLBACK)):
         job = set_role(job, role, field, value)
-    for off in ("hyphenate", "old_figures", "small_caps"):
-        job = set_role(job, "body", off, "no")
+    for field, value in (("hyphenate", "no"), ("figures", ""), ("case", "as typed")):
+        job = set_role(job, "body", field, value)
     job = set_role(set_role(job, "body", "drop_lines", "0"), "body", "opening_words", "0")
     for language, text in TEXTS.items():
         runs = (Run(text=text[: len(text) // 2]), Run(text=text[len(text) // 2 :]))

@@ -115,7 +115,7 @@ def test_hebrew_reads_back_in_its_own_order(tmp_path: Path) -> None:
         Paragraph(role="body", runs=(Run(text=f"{words} 1914 {words}"),), language="he_IL") for _ in range(3)
     )
     job = _hard(paragraphs, family="Frank Ruhl Libre", drop_lines="0", opening_words="0", hanging="no", letter_give="0")
-    job = set_role(job, "body", "old_figures", "no")
+    job = set_role(job, "body", "figures", "")
     job = replace(job, stories=(replace(job.stories[0], language="he_IL"),))
     _, pdf = _pressed(job, tmp_path)
     read = judge("pdftotext", "-f", "3", "-l", "3", pdf, "-")
@@ -159,7 +159,7 @@ def test_a_font_of_ones_own_with_cubic_outlines_is_embedded_and_reads_back(tmp_p
     folder = tmp_path / "made"
     folder.mkdir()
     job, font = bring_font(_hard(opening_words="0"), folder, _cubic(tmp_path))
-    job = set_role(set_role(job, "body", "family", font.family), "body", "old_figures", "no")
+    job = set_role(set_role(job, "body", "family", font.family), "body", "figures", "")
     (folder / "fonts" / font.file).rename(tmp_path / font.file)
     (folder / "fonts").rmdir()
     file = create_job(tmp_path / "hard", job)

@@ -7,7 +7,7 @@ from msgspec import Struct
 from half_fold.core.arrange.judging import FORBIDDEN
 from half_fold.core.arrange.room import Room
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsStory, Publication
-from half_fold.core.publication.surgery import master_of, page_of_block, role_named, story_of
+from half_fold.core.publication.surgery import master_of, page_of_block, role_in, role_named, story_of
 from half_fold.core.typesetting.lines.measure_text import average_width
 from half_fold.core.typesetting.lines.roles import Style, style_of
 
@@ -56,7 +56,8 @@ def text_asked(publication: Publication, block: Block, area: float = 0.0) -> Tex
 
 def _words(publication: Publication, holds: HoldsDisplay) -> Text | None:
     """What words set large ask for, at the size they have."""
-    paragraphs = [(style_of(role_named(publication, p.role), publication.language), p.text) for p in holds.paragraphs]
+    language = publication.language
+    paragraphs = [(style_of(role_in(publication, holds, p.role), language), p.text) for p in holds.paragraphs]
     if not paragraphs:
         return None
     first = paragraphs[0][0].size

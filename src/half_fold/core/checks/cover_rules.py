@@ -33,7 +33,7 @@ from half_fold.core.publication.records import (
     Publication,
     blocks_of,
 )
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.edits.edits import set_holds
 from half_fold.core.spread.setting.cards import card_parts
 from half_fold.core.spread.setting.evened import ink_of
@@ -231,7 +231,7 @@ def set_against_its_side(context: Context) -> Iterator[Finding]:
 
 def _flush(publication: Publication, holds: HoldsDisplay) -> str:
     """The side that all its words are flush to, whether they say so or their roles do; '' where it is not one."""
-    told = {holds.side or role_named(publication, paragraph.role).align for paragraph in holds.paragraphs}
+    told = {holds.side or role_in(publication, holds, paragraph.role).align for paragraph in holds.paragraphs}
     sides = {"left" if each == "justified" else each for each in told}
     return sides.pop() if len(sides) == 1 and sides <= {"left", "right"} else ""
 

@@ -26,7 +26,7 @@ from half_fold.core.publication.records import (
     HoldsPicture,
     Publication,
 )
-from half_fold.core.publication.surgery import master_of, picture_of, role_named
+from half_fold.core.publication.surgery import master_of, picture_of, role_in, role_named
 from half_fold.core.spread.edits.aligning import spread_evenly
 from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.setting.captions import picture_block
@@ -310,18 +310,18 @@ def face_used_once(context: Context) -> Iterator[Finding]:
     if len(publication.pages) < LONG_JOB:
         return
     roles: Counter[str] = Counter(p.role for story in publication.stories for p in story.paragraphs)
-    where: dict[str, tuple[int, Block, Rect]] = {}
-    for number, block, box in context.blocks:
-        for paragraph in own_words(block.holds):
-            roles[paragraph.role] += 1
-            where.setdefault(paragraph.role, (number, block, box))
     used: Counter[str] = Counter()
     for role, count in roles.items():
         used[role_named(publication, role).family] += count
+    where: dict[str, tuple[int, Block, Rect]] = {}
+    for number, block, box in context.blocks:
+        for paragraph in own_words(block.holds):
+            family = role_in(publication, block.holds, paragraph.role).family
+            used[family] += 1
+            where.setdefault(family, (number, block, box))
     if len(used) < 3:
         return  # two families are none too many, however little one is used
-    for role, (number, block, box) in where.items():
-        family = role_named(publication, role).family
+    for family, (number, block, box) in where.items():
         if used[family] == 1:
             message = f"“{family}” sets one paragraph of the whole job"
             why = "A face that comes once looks like a slip; set it in one of the others, or use it again."

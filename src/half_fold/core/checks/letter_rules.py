@@ -9,11 +9,12 @@ from half_fold.core.checks.finding import ASKED, REFUSED, UNREAD, Finding, Fix
 from half_fold.core.drawing.marks import Glyphs, Origin
 from half_fold.core.measure.length import counted
 from half_fold.core.plan.spreads import Spread
+from half_fold.core.publication.kinds import blocks_of_words
 from half_fold.core.publication.records import (
     HoldsStory,
     Publication,
 )
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import role_in, role_named
 from half_fold.core.typesetting.faces.alphabets import of_language
 from half_fold.core.typesetting.faces.faces import families
 from half_fold.core.typesetting.faces.fonts import missing_fonts
@@ -100,7 +101,12 @@ def missing_font(context: Context) -> Iterator[Finding]:
         message = f"The font “{font.family} {font.style}” is missing or damaged"
         yield Finding("missing font", REFUSED, message, why, True)
     roles = (role_named(context.publication, role.name) for role in context.publication.roles)
-    for family, style in dict.fromkeys((role.family, role.style) for role in roles):
+    stated = (
+        role_in(context.publication, block.holds, paragraph.role)
+        for block, words in blocks_of_words(context.publication)
+        for paragraph in words
+    )
+    for family, style in dict.fromkeys((role.family, role.style) for role in (*roles, *stated)):
         if style not in families().get(family, {}):
             message = f"There is no face “{family} {style}”"
             why = "Another stands in; give the role a face that is there, or bring the font in."

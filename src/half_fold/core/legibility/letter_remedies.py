@@ -19,7 +19,7 @@ from half_fold.core.publication.records import (
     Paragraph,
     Publication,
 )
-from half_fold.core.publication.surgery import block_named, role_named, with_thing_anywhere
+from half_fold.core.publication.surgery import block_named, role_in, with_thing_anywhere
 from half_fold.core.typesetting.faces.faces import families
 
 BLURS = (0.12, 0.18, 0.25, 0.35, 0.5)  # ems: how far a shadow goes out
@@ -34,7 +34,7 @@ def heavier(sheet: Surface, now: Read, block: str) -> Iterator[Made]:
     held = block_named(publication, block)
     if not isinstance(held.holds, HoldsDisplay):
         return
-    paragraphs = tuple(_heavier(publication, paragraph) for paragraph in held.holds.paragraphs)
+    paragraphs = tuple(_heavier(publication, held.holds, paragraph) for paragraph in held.holds.paragraphs)
     if paragraphs == held.holds.paragraphs:
         return
     made = with_thing_anywhere(publication, replace(held, holds=replace(held.holds, paragraphs=paragraphs)))
@@ -44,8 +44,8 @@ def heavier(sheet: Surface, now: Read, block: str) -> Iterator[Made]:
         yield f"In {face.replace('/', ' ')}", score, made
 
 
-def _heavier(publication: Publication, paragraph: Paragraph) -> Paragraph:
-    role = role_named(publication, paragraph.role)
+def _heavier(publication: Publication, holds: HoldsDisplay, paragraph: Paragraph) -> Paragraph:
+    role = role_in(publication, holds, paragraph.role)
     return replace(
         paragraph,
         runs=tuple(replace(run, face=_heaviest(run.face or f"{role.family}/{role.style}")) for run in paragraph.runs),

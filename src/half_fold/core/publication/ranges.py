@@ -17,6 +17,7 @@ from half_fold.core.publication.places import Floating, Stop
 Range = tuple[float, float]
 MOST_PAGES = 4000
 MOST_FIELDS = 60
+MOST_RATIO = 5.0  # of a leading to its size
 MOST_WEIGHT = 400  # per cent of what a part of an arrangement counts usually
 SMALLEST_TRIM_MM, LARGEST_TRIM_MM = 30.0, 1500.0
 _SHARE, _UNIT = (0.0, 100.0), (0.0, 1.0)
@@ -62,6 +63,11 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Role: {
         "size": _POINTS,
         "leading": _POINTS,
+        "ratio": (0, MOST_RATIO),
+        "shift": (-200, 200),
+        "underline": (0, 40),
+        "underline_off": (0, 200),
+        "strike": (0, 40),
         "indent": (-400, 400),
         "tint": _SHARE,
         "left": _PAGE_MM,
@@ -165,7 +171,10 @@ RANGES: dict[type, dict[str, Range]] = {
     },
     r.Schedule: dict.fromkeys(("files", "passed", "proofs", "cover", "copy"), (0.0, 400.0)),
 }
-IN_POINTS = frozenset({"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"})
+IN_POINTS = frozenset(
+    {"size", "leading", "indent", "rule_above", "rule_below", "spine_size", "weight", "outline"}
+    | {"shift", "underline", "underline_off", "strike"}
+)
 # How many there may be of a kind, and how long a text may be.
 MOST_GOODS, MOST_COLUMNS = 5000, 60
 MOST: dict[tuple[type, str], int] = {

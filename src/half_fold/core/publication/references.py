@@ -85,7 +85,7 @@ def named_in(where: str, record: Struct) -> Iterator[Reference]:
 
 def _stated(record: Struct) -> set[str] | None:
     """The fields of a record that say something, where not all of them do."""
-    if isinstance(record, r.Role) and record.based_on:
+    if isinstance(record, r.Role) and (record.based_on or not record.name):
         return {"based_on", *record.own}  # what it does not state is that one's
     if isinstance(record, r.Furniture):
         return {_OF_FURNITURE.get(record.kind, "ink")}

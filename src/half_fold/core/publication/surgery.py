@@ -7,12 +7,14 @@ from typing import Protocol, TypeVar
 from msgspec.structs import replace
 
 from half_fold.core.measure.kept import kept
-from half_fold.core.measure.length import length
+from half_fold.core.measure.length import Length, length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import (
     Block,
     Cover,
     Grid,
+    Holds,
+    HoldsDisplay,
     Insert,
     Master,
     Page,
@@ -136,6 +138,24 @@ def _complete_role(roles: tuple[Role, ...], name: str) -> Role:
     base = _complete_role(tuple(r for r in roles if r.name != name), role.based_on)  # never round in a circle
     stated = {field: getattr(role, field) for field in role.own}
     return replace(base, name=name, label=role.label, based_on=role.based_on, own=role.own, **stated)
+
+
+def role_in(publication: Publication, holds: Holds, name: str) -> Role:
+    """The role of that name as a block has it: what a block of words states stands over what the role does."""
+    role = role_named(publication, name)
+    if not isinstance(holds, HoldsDisplay) or holds.own is None:
+        return role
+    return _stated_over(role, holds.own, None if holds.size is None else holds.size.pt)
+
+
+@kept(512)
+def _stated_over(role: Role, own: Role, size: float | None) -> Role:
+    """A leading that is stated is that of the block's own size, if it has one, and not of the role's, to grow from."""
+    said = {field: getattr(own, field) for field in own.own}
+    if "leading" in said and size is not None:
+        grown_from = own.leading.pt * role.size.pt / size
+        said["leading"] = Length(f"{grown_from!r}pt", grown_from)
+    return replace(role, **said)
 
 
 def story_of(publication: Publication, story: str) -> Story:

@@ -148,6 +148,20 @@ def _unit_of_pixels(body: Body) -> Body:
     return {**body, "brief": {**brief, "unit": f"px@{found[1] if found else 300}"}}
 
 
+def _case_and_figures(body: Body) -> Body:
+    """17 to 18: what a role says of capitals is one choice, and so is what it says of figures."""
+    return {**body, "roles": [_with_choices(dict(role)) for role in body["roles"]]}
+
+
+def _with_choices(role: Body) -> Body:
+    said = {name: bool(role.pop(name, False)) for name in ("capitals", "small_caps", "old_figures", "tabular")}
+    case = "capitals" if said["capitals"] else "small capitals" if said["small_caps"] else "as typed"
+    figures = " ".join(words for words, on in (("tabular", said["tabular"]), ("old style", said["old_figures"])) if on)
+    now = {"capitals": "case", "small_caps": "case", "old_figures": "figures", "tabular": "figures"}
+    own = {"own": list(dict.fromkeys(now.get(name, name) for name in role["own"]))} if role.get("own") else {}
+    return {**role, **own, "case": case, "figures": figures}
+
+
 _STEPS: dict[int, Callable[[Body], Body]] = {
     1: _cover_of_blocks,
     2: _as_it_is,
@@ -165,6 +179,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     14: _as_it_is,
     15: _unit_of_pixels,
     16: _as_it_is,
+    17: _case_and_figures,
 }
 
 

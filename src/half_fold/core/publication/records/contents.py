@@ -4,7 +4,7 @@ from typing import Literal
 
 from half_fold.core.measure.length import Length, length
 from half_fold.core.publication.places import Record, Stop
-from half_fold.core.publication.records.texts import Paragraph
+from half_fold.core.publication.records.texts import Paragraph, Role
 from half_fold.core.publication.records.treatments import Treatment
 
 Corner = Literal["head left", "head right", "foot right", "foot left"]
@@ -114,7 +114,8 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     narrower, or by its tracking. They lie
     ``straight``, along an arc of ``bend`` degrees or a wave, or letter under letter; on their ``ground``, if any.
     Lines in another role than the first are ``second`` per cent of its size, where that is not 0. Words that keep
-    ``calm`` move to a calmer place when another picture comes to lie under them.
+    ``calm`` move to a calmer place when another picture comes to lie under them. What they state over their roles is
+    in ``own``, a role without a name.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -126,6 +127,7 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     even: bool = False
     even_by: Literal["size", "width", "tracking", "both"] = "size"
     ink: str = ""
+    own: Role | None = None
     ground: Ground | None = None
     lies: Literal["straight", "arched up", "arched down", "wave", "letter under letter"] = "straight"
     bend: float = 90.0

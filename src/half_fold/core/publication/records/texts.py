@@ -18,6 +18,12 @@ class Role(Record, frozen=True, kw_only=True):
     are set in the ``opening`` manner. A drop cap of ``drop_letters`` stands ``drop_lines`` deep. ``fallback`` names
     families for letters that the face has not got, by script: ``Hebrew: Frank Ruhl Libre``. A caption or a credit
     that is ``asked`` is one that every laid picture has to have.
+
+    A ``ratio`` other than 0 is the leading in parts of the size, in place of ``leading``. No ``figures`` are the face's
+    own. Letters are raised by their ``shift``; ``underline`` and ``strike`` are weights of rules, the first so far
+    under the baseline, or as far as suits the size.
+
+    A block of words may state values over the roles of its lines in a role without a name, whose ``own`` names them.
     """
 
     name: str
@@ -29,6 +35,7 @@ class Role(Record, frozen=True, kw_only=True):
     fallback: str = ""
     size: Length = length("10pt")
     leading: Length = length("13pt")
+    ratio: float = 0.0
     align: Literal["justified", "left", "right", "centre"] = "justified"
     ink: str = "black"
     tint: float = 100.0
@@ -42,10 +49,12 @@ class Role(Record, frozen=True, kw_only=True):
     before: int = 0
     after: int = 0
     tracking: float = 0.0
-    capitals: bool = False
-    small_caps: bool = False
-    old_figures: bool = False
-    tabular: bool = False
+    case: Literal["as typed", "capitals", "small capitals", "titles"] = "as typed"
+    figures: Literal["", "lining", "old style", "tabular", "tabular old style"] = ""
+    shift: Length = length("0pt")
+    underline: Length | None = None
+    underline_off: Length | None = None
+    strike: Length | None = None
     ligatures: bool = True
     fractions: bool = False
     word_least: float = 80.0

@@ -21,7 +21,7 @@ from half_fold.core.spread.setting.threads import thread
 from half_fold.core.typesetting.flow.counting import count_words, words_in
 from half_fold.core.typesetting.flow.flow import Flow
 from half_fold.core.typesetting.lines.composer import LineRequest, Lines
-from half_fold.core.typesetting.lines.roles import style_of
+from half_fold.core.typesetting.lines.roles import leading_of, style_of
 from half_fold.core.typesetting.sheet.sheet import stating
 
 SIZE_STEP, LEAST_SIZE_SHARE, MOST_SIZE_SHARE = 0.1, 0.85, 1.2
@@ -80,6 +80,7 @@ class _Seeks:
     def __init__(self, publication: Publication, setter: Setter, story: str, flow: Flow) -> None:
         self.publication, self.setter, self.story, self.flow_now = publication, setter, story, flow
         self.role = role_named(publication, BODY)
+        self.leading_now = leading_of(self.role, self.role.size.pt)  # points
 
     def flow(self, publication: Publication) -> Flow:
         return self.setter.threads.flow(publication, self.story)
@@ -112,18 +113,18 @@ class _Seeks:
 
     def leading(self) -> Iterator[FitRemedy]:
         """The widest leading below the present one at which the story fits."""
-        leadings = _steps(self.role.leading.pt - LEADING_STEP, self.role.size.pt * LEAST_LEADING_SHARE, -LEADING_STEP)
+        leadings = _steps(self.leading_now - LEADING_STEP, self.role.size.pt * LEAST_LEADING_SHARE, -LEADING_STEP)
         yield from self._first_that_fits(leadings, self._led, self._leading_words)
 
     def leading_out(self) -> Iterator[FitRemedy]:
-        leadings = _steps(self.role.leading.pt + LEADING_STEP, self.role.size.pt * MOST_LEADING_SHARE, LEADING_STEP)
+        leadings = _steps(self.leading_now + LEADING_STEP, self.role.size.pt * MOST_LEADING_SHARE, LEADING_STEP)
         yield from self._last_that_fits(leadings, self._led, self._leading_words)
 
     def _led(self, leading: float) -> Publication:
-        return self._with_body(leading=of_points(leading))
+        return self._with_body(leading=of_points(leading), ratio=0.0)
 
     def _leading_words(self, leading: float) -> tuple[str, str, float]:
-        change = leading - self.role.leading.pt
+        change = leading - self.leading_now
         return (
             f"Leading of {figure(leading)} pt",
             f"{change:+.1f} pt; every grid of the job moves",

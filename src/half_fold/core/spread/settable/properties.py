@@ -38,6 +38,7 @@ from half_fold.core.spread.settable.form_properties import (
     rule_properties,
 )
 from half_fold.core.spread.settable.part_properties import part_properties
+from half_fold.core.spread.settable.type_properties import TYPE
 from half_fold.core.spread.setting.developed import own_treatment, with_treatment
 from half_fold.core.spread.setting.goods import rows_of, typed_number
 
@@ -250,6 +251,7 @@ BLOCK: tuple[Property[Block], ...] = (
         applies=_is_told_apart,
         also=("ratio",),
     ),
+    *TYPE,
     _words("calm", "Keeps calm", "flag", note="moves to a calm place when another picture lies under it"),
     _words("even", "Evened", "flag", note="each line fills the measure", also=("stack",)),
     _words("even.by", "Evened by", "choice", "even_by", choices=_EVENED, applies=_is_straight_stack),

@@ -10,7 +10,7 @@ from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.setting.captions import captioned
 from half_fold.core.spread.setting.evened import SetLine, evened, size_of
 from half_fold.core.spread.setting.goods import from_row
@@ -41,7 +41,7 @@ def _set(composer: Composer, publication: Publication, holds: HoldsDisplay, meas
     out = []
     for paragraph in holds.paragraphs:
         size = size_of(publication, holds, paragraph)
-        style = style_of(role_named(publication, paragraph.role), publication.language, size, holds.side)
+        style = style_of(role_in(publication, holds, paragraph.role), publication.language, size, holds.side)
         out.append(composer.lines(LineRequest(filled(publication, paragraph), style, (measure,), False)))
     return out
 
@@ -64,7 +64,7 @@ def _setting(composer: Composer, publication: Publication, block: Block, box: Re
     if block.holds.even:
         return DisplaySetting(tuple(evened(composer, publication, block, box)), 0, 0)
     every = _set(composer, publication, block.holds, box.width)
-    empty = [role_named(publication, paragraph.role).before for paragraph in block.holds.paragraphs]
+    empty = [role_in(publication, block.holds, paragraph.role).before for paragraph in block.holds.paragraphs]
     placed: list[tuple[Lines, int, float]] = []
     y = 0.0
     for lines, before in zip(every, empty, strict=True):
@@ -83,7 +83,7 @@ def _setting(composer: Composer, publication: Publication, block: Block, box: Re
             over_words += lines.words_from(line) - lines.words_from(line + 1)
             over_lines += 1
             continue
-        colour = ink_of_role(publication, role_named(publication, lines.paragraph.role), block.holds.ink)
+        colour = ink_of_role(publication, role_in(publication, block.holds, lines.paragraph.role), block.holds.ink)
         marks = line_marks(lines, line, box.left, box.top + shift + down, colour, from_block(block.id), named)
         set_lines.append(SetLine(lines.paragraph.role, lines.style.size, tuple(marks)))
         if wide is None and is_overfull(lines, line):
@@ -97,7 +97,7 @@ def fitting_size(composer: Composer, publication: Publication, block: Block, box
     0 where even the smallest does not.
     """
     assert isinstance(block.holds, HoldsDisplay)
-    role = role_named(publication, block.holds.paragraphs[0].role)
+    role = role_in(publication, block.holds, block.holds.paragraphs[0].role)
     now = block.holds.size.pt if block.holds.size is not None else role.size.pt
     halves = range(int(now * 2) - 1, int(SMALLEST_SOLVED * 2) - 1, -1)
     low, high = 0, len(halves)

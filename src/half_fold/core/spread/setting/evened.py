@@ -19,8 +19,8 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.tones import ink as ink_named
 from half_fold.core.inks.tones import ink_of_role
 from half_fold.core.measure.rect import Rect, hull
-from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.records import Block, HoldsDisplay, Paragraph, Publication, Role
+from half_fold.core.publication.surgery import role_in, role_named
 from half_fold.core.spread.where.filled import filled
 from half_fold.core.typesetting.faces.faces import face
 from half_fold.core.typesetting.lines.composer import Composer
@@ -60,15 +60,20 @@ def size_of(publication: Publication, holds: HoldsDisplay, paragraph: Paragraph)
     first = holds.paragraphs[0].role
     if not holds.second or paragraph.role == first:
         return own
-    main = role_named(publication, first).size.pt if own is None else own
+    main = role_in(publication, holds, first).size.pt if own is None else own
     return main * holds.second / 100
 
 
 def one_line(
-    composer: Composer, publication: Publication, paragraph: Paragraph, size: float, ink: str | Tone
+    composer: Composer,
+    publication: Publication,
+    paragraph: Paragraph,
+    size: float,
+    ink: str | Tone,
+    role: Role | None = None,
 ) -> list[Glyphs]:
-    """A paragraph on one line at ``size``, its pen starting at the origin."""
-    role = role_named(publication, paragraph.role)
+    """A paragraph on one line at ``size``, its pen starting at the origin; in its own role, or in another."""
+    role = role or role_named(publication, paragraph.role)
     style = style_of(role, publication.language, size, "left")
     line = unbroken(composer, filled(publication, paragraph), style)
     return line.marks(0.0, 0.0, ink_of_role(publication, role, ink), UNSAID, partial(ink_named, publication))
@@ -102,10 +107,11 @@ class _Tried:
     """A paragraph as a line at the size of its role, or of its block, to be brought to a measure."""
 
     def __init__(self, composer: Composer, publication: Publication, holds: HoldsDisplay, paragraph: Paragraph) -> None:
-        own = size_of(publication, holds, paragraph) or role_named(publication, paragraph.role).size.pt
+        role = role_in(publication, holds, paragraph.role)
+        own = size_of(publication, holds, paragraph) or role.size.pt
         self.role, self.by = paragraph.role, holds.even_by
         self.size = _TRIED if self.by == "size" else own
-        self.marks = one_line(composer, publication, paragraph, self.size, holds.ink)
+        self.marks = one_line(composer, publication, paragraph, self.size, holds.ink, role)
         self.ink = ink_of(self.marks)
 
     def filling(self, measure: float) -> SetLine:
@@ -170,4 +176,4 @@ def _placed(line: SetLine, origin: Origin, shrink: float, left: float, baseline:
 
 
 def _side(publication: Publication, holds: HoldsDisplay) -> str:
-    return holds.side or role_named(publication, holds.paragraphs[0].role).align
+    return holds.side or role_in(publication, holds, holds.paragraphs[0].role).align

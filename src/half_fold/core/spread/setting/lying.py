@@ -14,10 +14,11 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, from_block
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.setting.evened import SetLine, ink_of, one_line
 from half_fold.core.typesetting.faces.faces import face
 from half_fold.core.typesetting.lines.composer import Composer
+from half_fold.core.typesetting.lines.roles import leading_of
 
 STEP_DOWN = 1.3  # of the height of capitals, from a letter to the one under it
 WAVE_STEEP = 4.0  # of its bend, that a wave is steep where it is steepest
@@ -57,20 +58,20 @@ def lying_lines(composer: Composer, publication: Publication, block: Block, box:
     down = 0.0
     for paragraph in reversed(holds.paragraphs) if from_foot else holds.paragraphs:
         way = _Way(holds, box, down)
-        role = role_named(publication, paragraph.role)
+        role = role_in(publication, holds, paragraph.role)
         size = holds.size.pt if holds.size is not None else role.size.pt
         if holds.even:
-            size *= way.filling(one_line(composer, publication, paragraph, size, holds.ink))
+            size *= way.filling(one_line(composer, publication, paragraph, size, holds.ink, role))
         line = [
             replace(mark, origin=from_block(block.id))
-            for mark in one_line(composer, publication, paragraph, size, holds.ink)
+            for mark in one_line(composer, publication, paragraph, size, holds.ink, role)
         ]
         letters = list(_letters(line))
         cap = face(line[0].face).cap_height * size if line else 0.0
         if letters and not holds.even and letters[-1].at + letters[-1].width > way.room(cap) + OVER * size:
             over_lines, over_words = over_lines + 1, over_words + len(paragraph.text.split())
         out.append(SetLine(paragraph.role, size, tuple(way.laid(letters, holds.side or role.align, cap))))
-        down += role.leading.pt * size / role.size.pt
+        down += leading_of(role, size)
     return Lying(tuple(reversed(out) if from_foot else out), over_lines, over_words)
 
 

@@ -13,6 +13,7 @@ from half_fold.core.typesetting.flow.columns import Column
 from half_fold.core.typesetting.flow.flow import Flow
 from half_fold.core.typesetting.flow.pouring import Chunk
 from half_fold.core.typesetting.marks.line_marks import PlacedLine, parts_marks
+from half_fold.core.typesetting.marks.ruled import with_rules
 
 RULE_AWAY = 0.32  # of the leading, from the cap height up or from the baseline down
 
@@ -25,7 +26,10 @@ def chunks_marks(
     columns = [flow.columns[chunk.column] for chunk in chunks]
     parts = [_placed(column, chunk, step) for column, chunk in zip(columns, chunks, strict=True)]
     origin = from_block(columns[0].block)
-    by_chunk = parts_marks(parts, colour, origin, named, chunks[0].step * step)
+    by_chunk = [
+        [with_rules(line, role, origin) for line in by_line]
+        for by_line in parts_marks(parts, colour, origin, named, chunks[0].step * step)
+    ]
     if role.look:
         return [_in_look(publication, chain.from_iterable(by_line), role, origin) for by_line in by_chunk]
     if role.rule_above is None and role.rule_below is None:

@@ -169,6 +169,7 @@ class Face:
         self.ascender = self._font.get_font_extents("ltr").ascender / self.upem
         self.descender = self._font.get_font_extents("ltr").descender / self.upem
         self.cap_height = self._height_of("H")
+        self.x_height = self._height_of("x")
 
     @classmethod
     def of_file(cls, key: str, file: Path) -> "Face":

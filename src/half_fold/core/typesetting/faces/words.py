@@ -52,5 +52,16 @@ def split_word(word: Word, at: int) -> tuple[Word, Word]:
     return tuple(stays), tuple(goes)
 
 
+def with_capital(word: Word) -> Word:
+    """The word with its first letter a capital, where that is one letter too."""
+    for index, piece in enumerate(word):
+        at = next((at for at, letter in enumerate(piece.text) if letter.isalpha()), None)
+        if at is not None:
+            large = piece.text[at].upper()
+            text = piece.text if len(large) > 1 else piece.text[:at] + large + piece.text[at + 1 :]
+            return (*word[:index], piece._replace(text=text), *word[index + 1 :])
+    return word
+
+
 def with_hyphen(word: Word) -> Word:
     return (*word[:-1], word[-1]._replace(text=word[-1].text + HYPHEN))

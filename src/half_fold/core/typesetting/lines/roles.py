@@ -18,7 +18,8 @@ class Style(Struct, frozen=True):
     """``indent`` in ems; ``tab``, ``left`` and ``right`` in points.
 
     ``keeps`` is true where a paragraph may not part from what follows it, ``whole`` where its lines stay together;
-    ``begins`` says where it may begin: anywhere, or at the head of a column, a page or a recto.
+    ``begins`` says where it may begin: anywhere, or at the head of a column, a page or a recto. Letters are raised by
+    ``shift`` points.
     """
 
     setting: TokenSetting
@@ -38,6 +39,7 @@ class Style(Struct, frozen=True):
     opening: str = ""
     opening_words: int = 0
     begins: str = "anywhere"
+    shift: float = 0.0
 
     @property
     def face(self) -> Face:
@@ -60,12 +62,12 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
             language,
             role.hyphenate,
             (role.tracking + tracking) / 1000,
-            role.capitals,
+            role.case,
             role.hanging,
             (*known_fallbacks(role.fallback), *for_language(language, face_key(role.family, role.style))),
         ),
         points,
-        role.leading.pt * points / role.size.pt,
+        leading_of(role, points),
         role.indent.pt / role.size.pt,
         align,
         manner_of(role, align),
@@ -80,15 +82,21 @@ def style_of(role: Role, language: str, size: float | None = None, align: str = 
         opening=role.opening,
         opening_words=role.opening_words,
         begins=role.begins,
+        shift=role.shift.pt,
     )
+
+
+def leading_of(role: Role, size: float) -> float:
+    """The leading of a role's lines at a size, both in points: in its ratio, or grown with the size."""
+    return role.ratio * size if role.ratio else role.leading.pt * size / role.size.pt
 
 
 def features_of(role: Role) -> tuple[str, ...]:
     """The OpenType tags a role switches on (or, with a minus, off)."""
     switches = (
-        ("smcp", role.small_caps),
-        ("onum", role.old_figures),
-        ("tnum", role.tabular),
+        ("lnum", role.figures == "lining"),
+        ("onum", "old style" in role.figures),
+        ("tnum", "tabular" in role.figures),
         ("frac", role.fractions),
         ("-liga", not role.ligatures),
     )

@@ -26,6 +26,7 @@ from half_fold.core.typesetting.faces.words import (
     Word,
     split_word,
     way_of,
+    with_capital,
     with_hyphen,
 )
 from half_fold.core.typesetting.lines.drawn import GOES, STAYS, WHOLE, DrawnWords, ToDraw
@@ -56,7 +57,7 @@ class TokenSetting(Struct, frozen=True):
     language: str = "en_GB"
     hyphenate: bool = True
     tracking: float = 0.0
-    capitals: bool = False
+    case: str = "as typed"
     hanging: bool = False
     fallbacks: Fallbacks = ()
 
@@ -144,11 +145,12 @@ class TokenTable:
     def _asked(self, piece: Piece) -> tuple[Face, str, tuple[str, ...], float]:
         """Face, text, features and scale a piece is shaped with."""
         drawn, features, text, scale = self.face_of(piece), self.setting.features, piece.text, 1.0
-        if self.setting.capitals:
+        if self.setting.case == "capitals":
             text = text.upper()
-        if piece.small_caps and drawn.has("smcp"):
+        is_small = piece.small_caps or self.setting.case == "small capitals"
+        if is_small and drawn.has("smcp"):
             features = (*features, "smcp")
-        elif piece.small_caps:
+        elif is_small:
             text, scale = text.upper(), SMALL_CAPS_SCALE
         scale *= 1.0 + piece.grown
         return drawn, text, features, scale * RISEN_SCALE if piece.rise else scale
@@ -194,7 +196,7 @@ class TokenTable:
 
     def add(self, word: Word) -> int:
         """A new token. Only the table and its own words by name call this: others ask for an id."""
-        word = self.faced(word)
+        word = self.faced(with_capital(word) if self.setting.case == "titles" else word)
         width, letters = self._extent(word)
         self._tokens.append((width, self.space_before(word[0]), letters, self.hang(word[0], 0)))
         self._words.append(word)

@@ -82,6 +82,7 @@ def parts_marks(
     parts: Sequence[PlacedLine], colour: Tone, origin: Origin, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
+    parts = [_raised(part) for part in parts]
     laid = _laid([part for part in parts if _is_laid(part)], colour, origin, ink_of)
     out = []
     for part in parts:
@@ -101,6 +102,12 @@ def parts_marks(
             by_line[0] = _drop_marks(part.lines, left, deep, colour, origin, ink_of) + by_line[0]
         out.append(by_line)
     return out
+
+
+def _raised(part: PlacedLine) -> PlacedLine:
+    """A part whose letters stand above their baselines, or under them, as their style says."""
+    shift = part.lines.style.shift
+    return part._replace(places=[(left, down - shift) for left, down in part.places]) if shift else part
 
 
 def _is_laid(part: PlacedLine) -> bool:

@@ -5,8 +5,12 @@ from typing import Any
 from msgspec.structs import replace
 from msgspec.structs import replace as with_
 
+from half_fold.core.measure.length import Length
+from half_fold.core.measure.number import number_between
+from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.property import Choices, Property
+from half_fold.core.publication.ranges import MOST_RATIO
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.surgery import may_be_base
 from half_fold.core.typesetting.faces.faces import families
@@ -22,6 +26,16 @@ _BEGINS: Choices = (
 _OPENINGS: Choices = tuple((way, way) for way in ("small caps", "bold", "italic"))
 
 
+_CASES: Choices = (
+    ("as typed", "as typed"), ("capitals", "capitals"), ("small capitals", "small capitals"),
+    ("titles", "each word with a capital"),
+)  # fmt: skip
+_FIGURES: Choices = (
+    ("", "the face's own"), ("lining", "lining"), ("old style", "old style"), ("tabular", "lining, in columns"),
+    ("tabular old style", "old style, in columns"),
+)  # fmt: skip
+
+
 def _families(_: Publication, __: Role) -> Choices:
     return [(name, name) for name in families()]
 
@@ -30,7 +44,7 @@ def _styles(_: Publication, role: Role) -> Choices:
     return [(name, name) for name in families().get(role.family, {})]
 
 
-def _in_its_family(_: Publication, role: Role) -> Role:
+def in_its_family(_: Publication, role: Role) -> Role:
     """A style that the family has: its own, or the plainest."""
     styles = families().get(role.family, {role.style: ""})
     if role.style in styles:
@@ -48,8 +62,35 @@ def _role(name: str, label: str, kind: Any, **more: Any) -> Property[Role]:
     return field_of(Role, name, label, kind, **more)
 
 
+def _leading() -> Property[Role]:
+    """The leading, as a length or, as a small number alone, in parts of the size."""
+    made = field_of(Role, "leading", "Leading", "length", note="a length, or in parts of the size: 1.2",
+                    also=("line spacing", "line height"))  # fmt: skip
+
+    def parse(publication: Publication, role: Role, text: str) -> Length | float:
+        try:
+            alone = number_between(text, 0.0, 1e6, "leading")
+        except Problem:
+            alone = MOST_RATIO + 1
+        return alone if 0 < alone <= MOST_RATIO else made.value(publication, role, text)
+
+    def write(role: Role, given: Length | float) -> Role:
+        return replace(role, ratio=given) if isinstance(given, float) else replace(role, leading=given, ratio=0.0)
+
+    return with_(made, read=lambda role: role.ratio or role.leading, write=write, parse=parse)
+
+
 def _bases(publication: Publication, role: Role) -> Choices:
     return [("", "no other role"), *((each.name, each.label) for each in may_be_base(publication.roles, role))]
+
+
+# What is stated with a value: a style is one of its family, and a leading is given in one of two ways.
+_TOGETHER = {"family": ("family", "style"), "leading": ("leading", "ratio")}
+
+
+def fields_of(key: str) -> tuple[str, ...]:
+    """The fields of a role that are stated where the property of that key is set."""
+    return _TOGETHER.get(key, (key,))
 
 
 NAME = _role("label", "Name", "text")
@@ -58,13 +99,30 @@ GROUPS: tuple[tuple[str, tuple[Property[Role], ...]], ...] = (
     (
         "Face",
         (
-            _role("family", "Family", "choice", choices=_families, settle=_in_its_family, also=("font", "typeface")),
+            _role("family", "Family", "choice", choices=_families, settle=in_its_family, also=("font", "typeface")),
             _role("style", "Style", "choice", choices=_styles, also=("weight", "bold", "italic")),
             _fallbacks(),
             _role("size", "Size", "length", also=("points", "bigger", "smaller")),
-            _role("leading", "Leading", "length", also=("line spacing", "line height")),
+            _leading(),
             _role("tracking", "Tracking", "number", unit="/1000 em", note="to every letter", also=("letter space",)),
-            _role("capitals", "All capitals", "flag", also=("upper case",)),
+            _role("case", "Case", "choice", choices=_CASES, also=("upper case", "all capitals", "small caps")),
+            _role("shift", "Raised", "length", least=-200.0, note="above the baseline", also=("baseline shift",)),
+            _role("underline", "Underline", "length", none="none", note="its weight", also=("rule under words",)),
+            _role(
+                "underline_off",
+                "Underline's distance",
+                "length",
+                none="as suits the size",
+                applies=lambda role: role.underline is not None,
+            ),
+            _role(
+                "strike",
+                "Struck through",
+                "length",
+                none="none",
+                note="the weight of the rule",
+                also=("strike through", "crossed out"),
+            ),
             _role("ink", "Ink", "ink", also=("colour",)),
             _role("tint", "Tint", "share"),
             _role("look", "Look", "look", none="none", note="its outline, shadow and glow, from the ink list"),
@@ -73,9 +131,7 @@ GROUPS: tuple[tuple[str, tuple[Property[Role], ...]], ...] = (
     (
         "Features",
         (
-            _role("small_caps", "Small caps", "flag"),
-            _role("old_figures", "Old-style figures", "flag", also=("numerals",)),
-            _role("tabular", "Tabular figures", "flag", also=("numerals in columns",)),
+            _role("figures", "Figures", "choice", choices=_FIGURES, also=("numerals", "old-style figures")),
             _role("ligatures", "Ligatures", "flag"),
             _role("fractions", "Fractions", "flag"),
         ),

@@ -8,6 +8,7 @@ from half_fold.core.measure.length import of_points
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_name, role_named, with_role
+from half_fold.core.typesetting.lines.roles import leading_of
 from half_fold.core.typesetting.sheet.sheet import stating
 
 RATIOS = (1.125, 1.2, 1.25, 1.333, 1.414, 1.5, 1.618)
@@ -43,7 +44,7 @@ def propose(publication: Publication, ratio: float) -> list[ScaleProposal]:
     if ratio and not 1.0 < ratio <= 2.0:
         raise Problem("A scale's ratio lies between 1 and 2; try 1.25.")
     body = role_named(publication, "body")
-    step = body.leading.pt
+    step = leading_of(body, body.size.pt)
     sizes = [size for size in sizes_of(ratio, body.size.pt) if size >= 5]
     out = []
     for own in publication.roles:
@@ -52,7 +53,7 @@ def propose(publication: Publication, ratio: float) -> list[ScaleProposal]:
         role = role_named(publication, own.name)
         size = min(sizes, key=lambda each: abs(math.log(each / role.size.pt)))
         leading = math.ceil(size * LEAST_LEADING / step - 1e-9) * step
-        if size < body.size.pt and role.leading.pt < step:
+        if size < body.size.pt and leading_of(role, role.size.pt) < step:
             leading = step * max(0.5, math.ceil(2 * size * 1.15 / step) / 2)
         out.append(ScaleProposal(own.name, own.label, role.size.pt, size, leading))
     return out
@@ -62,6 +63,6 @@ def apply_scale(publication: Publication, ratio: float) -> Publication:
     """Every role at its size of the scale, in one edit."""
     for each in propose(publication, ratio):
         role = by_name(publication.roles, each.role, "role")
-        sized = stating(role, size=of_points(each.size), leading=of_points(each.leading))
+        sized = stating(role, size=of_points(each.size), leading=of_points(each.leading), ratio=0.0)
         publication = with_role(publication, sized)
     return publication

@@ -15,7 +15,7 @@ from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, role_named, with_role
 from half_fold.core.typesetting.faces.faces import face, face_key, require_face
 from half_fold.core.typesetting.faces.scripts import format_fallbacks, parse_fallbacks
-from half_fold.core.typesetting.sheet.role_properties import BASED_ON
+from half_fold.core.typesetting.sheet.role_properties import BASED_ON, fields_of
 from half_fold.core.typesetting.sheet.role_properties import ROLE as ROLE_VALUES
 
 FIGURES = "0123456789"
@@ -31,15 +31,13 @@ def set_role(publication: Publication, name: str, field: str, value: str) -> Pub
     made = named(ROLE_VALUES, field).set(publication, whole, value)
     values = {each: getattr(made, each) for each in _goes_with(field, bool(role.based_on))}
     set_in = with_role(publication, replace(role, **values) if field == "label" else stating(role, **values))
-    _require_face(set_in, name)
+    require_face_of(set_in, name)
     return set_in
 
 
 def _goes_with(field: str, is_based: bool) -> tuple[str, ...]:
     """What is stated with a field: a family with its style, and where the role is based on another the reverse."""
-    if field == "family" or (field == "style" and is_based):
-        return ("family", "style")
-    return (field,)
+    return fields_of("family" if field == "style" and is_based else field)
 
 
 def with_fallback(publication: Publication, script: str, family: str, beside: bool = False) -> Publication:
@@ -62,7 +60,7 @@ def stating(role: Role, **values: object) -> Role:
     return replace(role, own=own, **values)
 
 
-def _require_face(publication: Publication, name: str) -> None:
+def require_face_of(publication: Publication, name: str) -> None:
     """Problem where the role's face is not there, or is to set folios and has no figures."""
     role = role_named(publication, name)
     require_face(role.family, role.style)
@@ -174,4 +172,5 @@ def base_role(publication: Publication, name: str, base: str) -> Publication:
 def give_back(publication: Publication, name: str, field: str) -> Publication:
     """What a role stated itself is the base's again."""
     role = by_name(publication.roles, name, "role")
-    return with_role(publication, replace(role, own=tuple(each for each in role.own if each != field)))
+    gone = fields_of(field)
+    return with_role(publication, replace(role, own=tuple(each for each in role.own if each not in gone)))

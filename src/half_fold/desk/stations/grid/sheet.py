@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 from half_fold.core.publication.records import Role
 from half_fold.core.publication.surgery import role_named
 from half_fold.core.spread.setting.specimen import Specimens
+from half_fold.core.typesetting.lines.roles import leading_of
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
@@ -87,7 +88,8 @@ class TypeSheet(QWidget):
         painter.setPen(tokens.colour(tokens.QUIET))
         painter.setFont(tokens.font(tokens.SMALL))
         painter.drawText(area.adjusted(16, 25, 0, 0), Qt.AlignmentFlag.AlignTop, f"{role.family} {role.style}"[:30])
-        words = f"{role.size.pt:g} on {role.leading.pt:g} pt" + (f", as {role.based_on}" if role.based_on else "")
+        based = f", as {role.based_on}" if role.based_on else ""
+        words = f"{role.size.pt:g} on {leading_of(role, role.size.pt):g} pt{based}"
         if area.height() >= LEAST + 8:
             painter.drawText(area.adjusted(16, 39, 0, 0), Qt.AlignmentFlag.AlignTop, words)
         scale = self._scale(role)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFocusEvent, QFont, QFontDatabase, QKeyEvent
 from PyQt6.QtWidgets import QPlainTextEdit
 
 from half_fold.core.publication.records import Block, HoldsDisplay
-from half_fold.core.publication.surgery import role_named
+from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.edits.written import lines_of, write_anew
 from half_fold.core.spread.where.frames import block_box
 from half_fold.core.typesetting.faces.faces import face_file, face_key
@@ -51,7 +51,7 @@ class WordsInPlace(QPlainTextEdit):
         holds, publication = block.holds, self.bench.session.publication
         assert isinstance(holds, HoldsDisplay)
         name = holds.paragraphs[0].role if holds.paragraphs else publication.roles[0].name
-        role = role_named(publication, name)
+        role = role_in(publication, holds, name)
         size = holds.size.pt if holds.size is not None else role.size.pt
         font = QFont(_family(face_key(role.family, role.style)))
         font.setItalic("Italic" in role.style)
