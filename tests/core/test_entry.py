@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from half_fold.core.measure.entry import evaluate
-from half_fold.core.measure.length import figure, format_length, length
+from half_fold.core.measure.length import figure, format_length, length, of_mm, of_unit
 from half_fold.core.measure.problem import Problem
 
 HAND_WORKED_MM = [
@@ -113,6 +113,14 @@ def test_any_figure_survives_being_kept(value: float, unit: str) -> None:
     typed = f"{value:.6f}{unit}"
     kept = length(typed)
     assert length(kept.typed) == kept
+
+
+@given(st.floats(-3000, 3000) | st.floats(-1e-3, 1e-3), st.sampled_from(["mm", "in", "pt", "pica", "px@300"]))
+def test_any_size_worked_out_is_written_as_it_can_be_typed(value: float, unit: str) -> None:
+    """However small: a length in the powers of ten that a computer writes is one that no reader of ours takes."""
+    for made in (of_mm(value), of_unit(value, unit), length(f"{value:.9f}", unit)):
+        again = length(made.typed)
+        assert again.pt == pytest.approx(made.pt, rel=1e-9, abs=1e-9) and "e" not in made.typed.replace("ppi", "")
 
 
 @given(st.lists(st.integers(1, 400), min_size=2, max_size=5), st.sampled_from(["mm", "pt", "in"]))

@@ -16,13 +16,14 @@ class Memory(Struct):
     """``geometry`` is Qt's own, in hexadecimal; ``recent`` are job files, the latest first.
 
     ``folders`` says where each kind of thing was last fetched from; ``folded`` which parts are folded away at each
-    station.
+    station; ``opened`` which headings of the working were opened or folded, by the kind of thing.
     """
 
     geometry: str = ""
     recent: list[str] = []
     folders: dict[str, str] = {}
     folded: dict[str, list[str]] = {}
+    opened: dict[str, dict[str, bool]] = {}
 
 
 def _file() -> Path:

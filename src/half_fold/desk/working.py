@@ -1,21 +1,28 @@
 """The working column: worked sums for what is selected."""
 
 from collections import deque
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from itertools import pairwise
 from typing import TYPE_CHECKING, TypeVar, cast
 
-from PyQt6.QtCore import QEvent, Qt, QTimer
+from msgspec.structs import replace
+from PyQt6.QtCore import QEvent, QPointF, Qt, QTimer
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from half_fold.core.measure.length import counted
 from half_fold.desk.kit.card import CardView
+from half_fold.desk.kit.folds import FoldsOfWorking, found_in
+from half_fold.desk.kit.heading import Heading
 from half_fold.desk.kit.plain import label, rule
 from half_fold.desk.kit.rows import Card, Curve, Row, RowSection
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 
 SOON_MS = 80
+DOT_DOWN = 13  # pixels from the head of a row to the middle of its dot
+RHYTHM = tokens.RHYTHM
 _W = TypeVar("_W", bound=QWidget)
 
 if TYPE_CHECKING:
@@ -28,6 +35,7 @@ def _shape(sections: Sequence[RowSection]) -> tuple[object, ...]:
         (
             section.title,
             section.subtitle,
+            section.says is None,
             tuple(
                 (item.name, item.large, item.edit is not None, bool(item.choices), item.span)
                 if isinstance(item, Row)
@@ -39,6 +47,10 @@ def _shape(sections: Sequence[RowSection]) -> tuple[object, ...]:
         )
         for section in sections
     )
+
+
+def _is_row(item: Row | Card | Curve, name: str) -> bool:
+    return isinstance(item, Row) and item.name == name
 
 
 def _heading() -> QLabel:
@@ -53,6 +65,38 @@ def _subtitle() -> QLabel:
     return label("", tokens.SMALL + 1, quiet=True)
 
 
+def _sought_words(sought: str, found: Sequence[RowSection]) -> str:
+    """What is looked for, and what the keys do meanwhile."""
+    count = sum(isinstance(item, Row) for section in found for item in section.items)
+    return f"“{sought}”: {counted(count, 'row')}. Enter goes into the first; Esc shows all."
+
+
+class _Page(QWidget):
+    """What the rows lie on: in its margin is a dot before each row and each folded heading that is not at rest."""
+
+    def __init__(self, working: "Working") -> None:
+        super().__init__()
+        self._working = working
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(tokens.colour(tokens.LODEN))
+        for widget, _ in self._working.set_ones():
+            painter.drawEllipse(QPointF(widget.x() - 8, widget.y() + DOT_DOWN), 2.5, 2.5)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click on a dot puts back what it stands for."""
+        assert event is not None
+        at = event.position()
+        for widget, back in self._working.set_ones():
+            if back is not None and at.x() < widget.x() and abs(at.y() - widget.y() - DOT_DOWN) < RHYTHM:
+                back()
+                return
+        super().mousePressEvent(event)
+
+
 class Working(QScrollArea):
     """Shows sections; rows keep their focus and their unfolding while their numbers change."""
 
@@ -63,14 +107,18 @@ class Working(QScrollArea):
         self.setWidgetResizable(True)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._page = QWidget()
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self._page = _Page(self)
         self._column = QVBoxLayout(self._page)
-        self._column.setContentsMargins(16, 16, 16, 16)
+        self._column.setContentsMargins(16, 12, 16, 12)
         self._column.setSpacing(0)
         self.setWidget(self._page)
         self._shape: tuple[object, ...] = ()
         self._head = ""
+        self._told: Sequence[RowSection] = ()  # all of them, those that are folded away with what is in them
+        self._folds = FoldsOfWorking()
+        self._sought = ""  # what is typed to find a row by
+        self._headings: list[Heading] = []
         self._shown: list[tuple[object, QWidget]] = []  # each with what kind of widget it is
         self._spare: dict[object, deque[QWidget]] = {}
         self._rows: list[WorkedRow] = []
@@ -97,13 +145,19 @@ class Working(QScrollArea):
     def show_sections(self, sections: Sequence[RowSection]) -> None:
         """Show other rows; where only values changed, the same rows take them."""
         self._made = None
-        shape = _shape(sections)
+        self._folds.turn_to(sections)
+        if self._told and sections and sections[0].title != self._told[0].title:
+            self._sought = ""
+        self._told = sections
+        sections = self._seen_of(sections)
+        shape = (self._sought, _shape(sections))
         items = [item for section in sections for item in section.items]
         if shape == self._shape:
             for view, row in zip(self._rows, [i for i in items if isinstance(i, Row)], strict=True):
                 view.show_row(row)
             for drawn, curve in zip(self._curves, [i for i in items if isinstance(i, Curve)], strict=True):
                 drawn.show_curve(curve)
+            self._fill_headings(sections)
             return
         self._shape = shape
         self._build(sections)
@@ -121,7 +175,16 @@ class Working(QScrollArea):
         if head != self._head:  # of something else: from its head
             self.ensureVisible(0, 0)
         self._head = head
+        if self._sought:
+            self._show("sought", _subtitle).setText(_sought_words(self._sought, sections))
         for index, section in enumerate(sections):
+            if section.says is not None:
+                self._headings.append(self._heading(section))
+                for item in section.items:
+                    self._add(item)
+                if section.items:
+                    self._column.addSpacing(7)
+                continue
             if index:
                 self._column.addSpacing(10)
                 self._show("rule", rule)
@@ -133,6 +196,7 @@ class Working(QScrollArea):
             self._column.addSpacing(6)
             for item in section.items:
                 self._add(item)
+        self._fill_headings(sections)
         self._column.addStretch(1)
         for spare in (widget for spares in self._spare.values() for widget in spares):
             spare.hide()
@@ -153,7 +217,7 @@ class Working(QScrollArea):
         for gone in (*self._cards, *self._curves):
             gone.hide()
             gone.deleteLater()
-        self._shown, self._rows, self._cards, self._curves = [], [], [], []
+        self._shown, self._rows, self._cards, self._curves, self._headings = [], [], [], [], []
         while self._column.takeAt(0) is not None:
             pass
 
@@ -168,9 +232,15 @@ class Working(QScrollArea):
 
     def _in_order(self) -> None:
         """The Tab key goes down the column, whatever was made first."""
-        stops = (each for view in self._rows for each in (view, view.value, *filter(None, (view.runner,))))
-        for one, other in pairwise(stops):
+        for one, other in pairwise(self._stops()):
             QWidget.setTabOrder(one, other)
+
+    def _stops(self) -> Iterator[QWidget]:
+        for _, widget in self._shown:
+            if isinstance(widget, WorkedRow):
+                yield from (widget, widget.value, *filter(None, (widget.runner,)))
+            elif isinstance(widget, Heading):
+                yield widget
 
     def _add(self, item: Row | Card | Curve) -> None:
         if isinstance(item, Row):
@@ -192,9 +262,107 @@ class Working(QScrollArea):
             card.show()
             self._column.addSpacing(6)
 
+    # Folding ------------------------------------------------------------------------------------
+
+    def _seen_of(self, sections: Sequence[RowSection]) -> list[RowSection]:
+        """The sections as they are shown: folded ones without what is in them, or what was sought in all of them."""
+        if self._sought:
+            return found_in(sections, self._sought)
+        return [each if self._folds.is_open(each) else replace(each, items=()) for each in sections]
+
+    def _heading(self, section: RowSection) -> Heading:
+        made = self._show("heading", self._new_heading)
+        made.setText(section.title)
+        return made
+
+    def _new_heading(self) -> Heading:
+        made = Heading()
+        made.clicked.connect(lambda: self.fold(made.text()))
+        return made
+
+    def _fill_headings(self, sections: Sequence[RowSection]) -> None:
+        told = {each.title: each for each in self._told}
+        for heading in self._headings:
+            section = told[heading.text()]
+            is_open = bool(self._sought) or self._folds.is_open(section)
+            heading.show_heading(section.title, section.says or "", is_open, section.is_set)
+        self._page.update()
+
+    def fold(self, title: str) -> None:
+        """Fold what stands under a heading away, or unfold it; so it stays for things of this kind."""
+        self.catch_up()
+        section = next(each for each in self._told if each.title == title and each.says is not None)
+        self._folds.turn(section)
+        self._again(title)
+
+    def unfold(self, title: str) -> None:
+        """Unfold a heading, if it is folded."""
+        self.catch_up()
+        if any(each.title == title and not self._folds.is_open(each) for each in self._told):
+            self.fold(title)
+
+    def _again(self, title: str = "") -> None:
+        self.show_sections(self._told)
+        heading = next((each for each in self._headings if each.text() == title), None)
+        if heading is not None:
+            heading.setFocus()
+
+    def _uncover(self, name: str) -> None:
+        """Unfold the heading under which a row of that name stands, for now."""
+        if any(view.row.name == name for view in self._rows):
+            return
+        section = next((each for each in self._told if any(_is_row(item, name) for item in each.items)), None)
+        if section is not None:
+            self._sought = ""
+            self._folds.peep(section)
+            self.show_sections(self._told)
+
+    @property
+    def headings(self) -> list[Heading]:
+        """The headings that are shown."""
+        self.catch_up()
+        return self._headings
+
+    # Finding ------------------------------------------------------------------------------------
+
+    @property
+    def sought(self) -> str:
+        """What was typed to find a row by."""
+        return self._sought
+
+    def seek(self, words: str) -> None:
+        """Show only the rows that answer to those words; all again for none."""
+        self.catch_up()
+        self._sought = words
+        self.show_sections(self._told)
+        self.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Letters find a row; Enter goes into the first that was found."""
+        assert event is not None
+        key, typed = event.key(), event.text()
+        plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
+        if self._sought and key == Qt.Key.Key_Escape:
+            self.seek("")
+        elif self._sought and key == Qt.Key.Key_Backspace:
+            self.seek(self._sought[:-1])
+        elif self._sought and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._into_first()
+        elif plain and typed.isprintable() and typed and (typed.strip() or self._sought):
+            self.seek(self._sought + typed)
+        else:
+            super().keyPressEvent(event)
+
+    def _into_first(self) -> None:
+        view = next((each for each in self._rows if each.row.edit is not None), None)
+        if view is not None:
+            view.value.setFocus()
+            view.open_editor()
+
     def show_row(self, name: str) -> None:
         """Bring the row of that name into view, unfolded."""
         self.catch_up()
+        self._uncover(name)
         for view in self._rows:
             if view.row.name == name:
                 view.unfold(True)
@@ -205,7 +373,13 @@ class Working(QScrollArea):
     def row(self, name: str) -> WorkedRow:
         """The row of that name, for those who drive the window."""
         self.catch_up()
+        self._uncover(name)
         return next(view for view in self._rows if view.row.name == name)
+
+    def has_row(self, name: str) -> bool:
+        """Whether there is a row of that name, folded away or not."""
+        self.catch_up()
+        return any(_is_row(item, name) for each in self._told for item in each.items)
 
     @property
     def rows(self) -> list[WorkedRow]:
@@ -218,6 +392,15 @@ class Working(QScrollArea):
         """The curves that are shown."""
         self.catch_up()
         return self._curves
+
+    def set_ones(self) -> Iterator[tuple[QWidget, Callable[[], object] | None]]:
+        """The rows that are not at rest, each with what puts it back, and the folded headings that hide any."""
+        for view in self._rows:
+            if view.row.back is not None:
+                yield view, view.row.back
+        for heading in self._headings:
+            if heading.is_set and not heading.is_open:
+                yield heading, None
 
     @property
     def cards(self) -> list[CardView]:

@@ -2,6 +2,7 @@
 
 import math
 import re
+from decimal import Decimal
 from functools import lru_cache
 
 from half_fold.core.measure.entry import MM, UNITS, evaluate, is_pixels, unit_name
@@ -59,14 +60,18 @@ def length(typed: str, own_unit: str = "mm") -> Length:
     result = evaluate(text, own_unit)
     if not result.is_length:
         simple = text.replace(".", "").replace(",", "").isdigit()
+        if is_pixels(own_unit) and not simple:  # which are of so many to the inch, and not said of a sum
+            return Length(f"{_plain(result.value)}{own_unit}", result.value * UNITS[own_unit])
         return Length(f"{text}{own_unit}" if simple else f"({text}){own_unit}", result.value * UNITS[own_unit])
     if is_pixels(own_unit) and _BARE_PIXELS.search(text):
         typed = (
-            _BARE_PIXELS.sub(own_unit, text) if ")" not in text else f"{in_unit(result.value, own_unit):.12g}{own_unit}"
+            _BARE_PIXELS.sub(own_unit, text)
+            if ")" not in text
+            else f"{_plain(in_unit(result.value, own_unit))}{own_unit}"
         )
         return Length(typed, result.value)
     if own_unit != "mm" and abs(evaluate(text, "mm").value - result.value) > 1e-9:
-        return Length(f"{result.value / UNITS[own_unit]!r}{own_unit}", result.value)
+        return Length(f"{_plain(result.value / UNITS[own_unit], 17)}{own_unit}", result.value)
     return Length(text, result.value)
 
 
@@ -77,12 +82,17 @@ def of_points(value: float) -> Length:
 
 def of_mm(value: float) -> Length:
     """The length of so many millimetres, to the nanometre: what was typed in any unit comes back as it was."""
-    return length(f"{round(value, 6) + 0.0:.12g}mm")
+    return length(f"{_plain(round(value, 6))}mm")
 
 
 def of_unit(points: float, unit: str) -> Length:
     """The length of so many points, as it would be typed in a unit: to about a micrometre."""
-    return length(f"{round(in_unit(points, unit), _TYPED_DECIMALS.get(unit, 3)) + 0.0:.12g}{unit}")
+    return length(f"{_plain(round(in_unit(points, unit), _TYPED_DECIMALS.get(unit, 3)))}{unit}")
+
+
+def _plain(value: float, digits: int = 12) -> str:
+    """A number in so many digits, as it is typed: never in powers of ten, however small."""
+    return f"{Decimal(f'{value + 0.0:.{digits}g}'):f}"
 
 
 def in_unit(points: float, unit: str) -> float:

@@ -153,13 +153,18 @@ def _case_and_figures(body: Body) -> Body:
     return {**body, "roles": [_with_choices(dict(role)) for role in body["roles"]]}
 
 
+_NOW = {"capitals": "case", "small_caps": "case", "old_figures": "figures", "tabular": "figures"}
+
+
 def _with_choices(role: Body) -> Body:
-    said = {name: bool(role.pop(name, False)) for name in ("capitals", "small_caps", "old_figures", "tabular")}
-    case = "capitals" if said["capitals"] else "small capitals" if said["small_caps"] else "as typed"
-    figures = " ".join(words for words, on in (("tabular", said["tabular"]), ("old style", said["old_figures"])) if on)
-    now = {"capitals": "case", "small_caps": "case", "old_figures": "figures", "tabular": "figures"}
-    own = {"own": list(dict.fromkeys(now.get(name, name) for name in role["own"]))} if role.get("own") else {}
-    return {**role, **own, "case": case, "figures": figures}
+    said = {name: bool(role.pop(name)) for name in _NOW if name in role}
+    if not said:
+        return role
+    case = "capitals" if said.get("capitals") else "small capitals" if said.get("small_caps") else "as typed"
+    figures = (("tabular", said.get("tabular")), ("old style", said.get("old_figures")))
+    if role.get("own"):
+        role["own"] = list(dict.fromkeys(_NOW.get(name, name) for name in role["own"]))
+    return {**role, "case": case, "figures": " ".join(words for words, on in figures if on)}
 
 
 _STEPS: dict[int, Callable[[Body], Body]] = {

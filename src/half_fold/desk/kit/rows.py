@@ -14,7 +14,9 @@ class Row(Struct, frozen=True):
     """A name, a value and its working. ``edit`` takes what was typed or chosen and says whether it could be.
 
     Where the choices are inks, ``inks`` is the job whose they are. A number that is sought by trying has a ``span``
-    from least to most, to be dragged over; ``passing`` takes it meanwhile, where that can be followed.
+    from least to most, to be dragged over; ``passing`` takes it meanwhile, where that can be followed. What is not at
+    rest can be put ``back``. A ``hint`` is said under the pointer. It is found by its name and by what ``also`` stands
+    for it.
     """
 
     name: str
@@ -30,6 +32,9 @@ class Row(Struct, frozen=True):
     span: tuple[float, float] | None = None
     stands: float | None = None  # where on the span, if not at what is typed
     passing: Edit | None = None
+    back: Callable[[], object] | None = None
+    also: Sequence[str] = ()
+    hint: str = ""
 
 
 class Card(Struct, frozen=True):
@@ -56,11 +61,22 @@ class Curve(Struct, frozen=True):
 
 
 class RowSection(Struct, frozen=True):
-    """A titled run of rows, cards and curves."""
+    """A titled run of rows, cards and curves. One that ``says`` something folds away under its heading, which says it.
+
+    It is open to begin with where it ``begins_open``. The first of several says of what ``kind`` of thing they are.
+    """
 
     title: str
     subtitle: str = ""
     items: Sequence[Row | Card | Curve] = field(default=())
+    says: str | None = None
+    begins_open: bool = False
+    kind: str = ""
+
+    @property
+    def is_set(self) -> bool:
+        """Whether something in it is not at rest."""
+        return any(isinstance(item, Row) and item.back is not None for item in self.items)
 
 
 def row_of(number: Worked, edit_for: Callable[[str], Edit | None], large: bool = False) -> Row:

@@ -47,6 +47,11 @@ def _ink_of(row: Row) -> object:
     return None if row.inks is None else (id(row.inks.inks), id(row.inks.fades), row.typed)
 
 
+def said_of(hint: str) -> str:
+    """A note as a sentence of its own."""
+    return f"{hint[:1].upper()}{hint[1:]}"
+
+
 NOTHING = "none"  # what can be set and is empty has to be seen to be clicked
 
 
@@ -63,7 +68,7 @@ class WorkedRow(QWidget):
         self._parts: list[WorkedRow] = []
         self._seen: tuple[object, ...] | None = None
         whole = QVBoxLayout(self)
-        whole.setContentsMargins(level * 12, 3, 0, 3)
+        whole.setContentsMargins(level * 12, 2, 0, 2)
         whole.setSpacing(0)
         self._line = QHBoxLayout()
         self._line.setSpacing(6)
@@ -100,7 +105,7 @@ class WorkedRow(QWidget):
         """Take new words and values; what is unfolded stays so."""
         if row.name != self.row.name:
             self._put_away()
-        seen = (row.name, row.value, row.working, row.note, bool(row.parts), _ink_of(row))
+        seen = (row.name, row.value, row.working, row.note, row.hint, bool(row.parts), _ink_of(row))
         self.row = row
         if self.runner is not None:
             self.runner.setAccessibleName(row.name)
@@ -125,7 +130,7 @@ class WorkedRow(QWidget):
         self._note.setVisible(bool(row.note))
         self.setCursor(Qt.CursorShape.PointingHandCursor if row.parts else Qt.CursorShape.ArrowCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus if row.parts else Qt.FocusPolicy.NoFocus)
-        self.setToolTip("Click, or Space, unfolds what it came from" if row.parts else "")
+        self.setToolTip("Click, or Space, unfolds what it came from" if row.parts else said_of(row.hint))
         if self.unfolded:
             self._show_parts()
 

@@ -10,7 +10,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import block_named, by_name, role_named, with_role, with_thing_anywhere
 from half_fold.core.typesetting.lines.roles import leading_of
-from half_fold.core.typesetting.sheet.sheet import add_role, require_face_of, stating
+from half_fold.core.typesetting.sheet.sheet import add_role, next_label, require_face_of, stating
 
 
 def stated_of(block: Block) -> dict[str, Any]:
@@ -68,12 +68,15 @@ def make_the_role(publication: Publication, block: str) -> Publication:
     return with_thing_anywhere(publication, _without(found))
 
 
-def make_a_role(publication: Publication, block: str, label: str) -> Publication:
-    """A new role that says what the block states, for its words. Problem where it states nothing, or of the name."""
+def make_a_role(publication: Publication, block: str, label: str = "") -> Publication:
+    """A new role that says what the block states, for its words; called after the one they have, where not otherwise.
+
+    Problem where it states nothing, or where there is a role of that name.
+    """
     found, holds, said = _told(publication, block)
     first = holds.paragraphs[0].role
     said = _at_size(publication, first, said)
-    publication, made = add_role(publication, label, first)
+    publication, made = add_role(publication, label or next_label(publication, first), first)
     publication = with_role(publication, stating(by_name(publication.roles, made, "role"), **said))
     words = tuple(replace(each, role=made) if each.role == first else each for each in holds.paragraphs)
     plain = _without(found)

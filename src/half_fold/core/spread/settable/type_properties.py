@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication, Role
-from half_fold.core.publication.surgery import role_in
+from half_fold.core.publication.surgery import role_in, role_named
 from half_fold.core.typesetting.faces.faces import require_face
 from half_fold.core.typesetting.sheet.role_properties import ROLE, fields_of, in_its_family
 
@@ -120,3 +120,23 @@ def _of(of: Property[Role], key: str) -> Property[Block]:
 
 TYPE: tuple[Property[Block], ...] = tuple(_of(named(ROLE, key), own) for key, own in _KEYS.items())
 FIELDS: dict[str, str] = {own: key for key, own in _KEYS.items()}
+
+# What a block says of its type in a field of its own, and the role's property that says the same.
+_BESIDE = {"size": "size", "ink": "ink", "side": "align"}
+
+
+def shown_in(publication: Publication, block: Block, key: str) -> tuple[str, str]:
+    """A value of a block's type as it is read, its own or its role's; and the role's, where the block has its own.
+
+    Of a key that is no type's, nothing twice.
+    """
+    of_role = FIELDS.get(key) or _BESIDE.get(key)
+    if of_role is None or not isinstance(block.holds, HoldsDisplay):
+        return "", ""
+    of, role = named(ROLE, of_role), role_named(publication, first_role(publication, block).name)
+    own = block.holds.own
+    is_own = bool(getattr(block.holds, key)) if key in _BESIDE else own is not None and of.key in own.own
+    said = of.shown(publication, role)
+    if key in _BESIDE:
+        return ("", said) if is_own else (said, "")
+    return of.shown(publication, first_role(publication, block)), said if is_own else ""

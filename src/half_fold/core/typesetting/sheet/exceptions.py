@@ -10,7 +10,7 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.kinds import blocks_of_words
 from half_fold.core.publication.records import Paragraph, Publication, Run
 from half_fold.core.publication.surgery import role_named, story_of, with_story
-from half_fold.core.typesetting.sheet.sheet import add_role, stating
+from half_fold.core.typesetting.sheet.sheet import add_role, next_label, stating
 
 Apart = tuple[str, float, float, str]  # face, size (per cent), tracking and ink beside those of the role
 
@@ -83,9 +83,7 @@ def with_role_of(publication: Publication, story: str, at: int) -> Publication:
 def _new_role(publication: Publication, paragraph: Paragraph) -> tuple[Publication, str]:
     base = role_named(publication, paragraph.role)
     face, size, tracking, ink = next(apart(run) for run in paragraph.runs if run.text.strip())
-    taken = {role.label for role in publication.roles}
-    label = next(label for n in range(2, 10_000) if (label := f"{base.label} {n}") not in taken)
-    made, name = add_role(publication, label, paragraph.role)
+    made, name = add_role(publication, next_label(publication, paragraph.role), paragraph.role)
     stated: dict[str, object] = {}
     if face:
         stated["family"], _, stated["style"] = face.partition("/")

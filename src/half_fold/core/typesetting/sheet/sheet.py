@@ -95,6 +95,12 @@ def add_role(publication: Publication, label: str, based_on: str) -> tuple[Publi
     return replace(publication, roles=(*publication.roles, made)), name
 
 
+def next_label(publication: Publication, based_on: str) -> str:
+    """What a new role is called after the one it is based on, where it is given no name."""
+    base, taken = by_name(publication.roles, based_on, "role"), {role.label for role in publication.roles}
+    return next(label for n in range(2, 10_000) if (label := f"{base.label} {n}") not in taken)
+
+
 def remove_role(publication: Publication, name: str) -> Publication:
     """Without that role. Problem where it has to stay."""
     if why := why_it_stays(publication, name):

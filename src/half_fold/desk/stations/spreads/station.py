@@ -8,7 +8,6 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
-from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.publication.kinds import kind_of
 from half_fold.core.publication.records import (
     Block,
@@ -23,11 +22,12 @@ from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.claiming import BEGINS, Begins, display_words, held_picture, next_of_story
 from half_fold.core.spread.edits.shaping import has_form
+from half_fold.core.spread.settable.headings import AGAIN
 from half_fold.core.spread.setting.hits import block_at
 from half_fold.core.spread.where.reaching import set_measure
 from half_fold.core.typesetting.texts.text_in import SUFFIXES, read_plain
 from half_fold.desk.beside.fitter import Fitter
-from half_fold.desk.kit.rows import Edit, RowSection, row_of
+from half_fold.desk.kit.rows import Edit, RowSection
 from half_fold.desk.stations.spreads.bench import SpreadBench
 from half_fold.desk.stations.spreads.drawer.drawer import Drawer, Leaf
 from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
@@ -338,31 +338,20 @@ class SpreadsStation(Station):
         if self.session.view.block is None:
             from half_fold.desk.stations.spreads.rows.several_rows import several_sections
 
-            return [*several_sections(self.session, self.bench.several), *self.treatments.of_several()]
+            return several_sections(self.session, self.bench.several, self.treatments.of_several())
         return self._block_sections(self.session.view.block)
 
     def _block_sections(self, chosen: str) -> list[RowSection]:
         """What a block holds and where it lies; its rows are loaded for the first that is chosen."""
-        from half_fold.desk.stations.spreads.rows.edge_rows import place_rows
-        from half_fold.desk.stations.spreads.rows.holds_rows import HoldsRows
-        from half_fold.desk.stations.spreads.rows.several_rows import repeat_section
-        from half_fold.desk.stations.spreads.rows.wrap_rows import wrap_section
+        from half_fold.desk.stations.spreads.rows.block_sections import block_sections
+        from half_fold.desk.stations.spreads.rows.several_rows import repeat_rows
 
-        index, _, block = page_of_block(self.session.publication, chosen)
-        numbers = [row_of(n, self._measure_edit(block.id)) for n in block_numbers(self.session.publication, block.id)]
-        title, subtitle, own = HoldsRows(self.session).rows(block)
-        fit = (
-            self.fit.section(block.holds.story) if isinstance(block.holds, HoldsStory) and self.session.runs_on else []
-        )
-        return [
-            *read_sections(self.bench.reader, block.id),
-            RowSection(title, subtitle, [*numbers, *own]),
-            *fit,
-            *self.treatments.of(block),
-            RowSection("Where it lies", "", place_rows(self.session, index + 1, block)),
-            *wrap_section(self.session, block),
-            repeat_section(self.session, self.bench.several),
-        ]
+        _, _, block = page_of_block(self.session.publication, chosen)
+        more = {AGAIN: repeat_rows(self.session, self.bench.several), **self.treatments.of(block)}
+        first, *folding = block_sections(self.session, block, self._measure_edit(block.id), more)
+        holds = block.holds
+        fit = self.fit.section(holds.story) if isinstance(holds, HoldsStory) and self.session.runs_on else []
+        return [*read_sections(self.bench.reader, block.id), first, *fit, *folding]
 
     def _measure_edit(self, block: str) -> Callable[[str], Edit]:
         """What sets a block's size and place, by the name of the measure."""

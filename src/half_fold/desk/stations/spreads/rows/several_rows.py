@@ -1,5 +1,7 @@
 """Working rows of a group, and of several things that are chosen at once."""
 
+from collections.abc import Iterator
+from functools import partial
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -26,9 +28,12 @@ from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.edits.grouping import group, shift_along
 from half_fold.core.spread.edits.linked import format_differences, link, linked_with, set_differences, unlink
 from half_fold.core.spread.edits.repeating import HOW, parse_repeat, repeat_on_pages, repeat_things
+from half_fold.core.spread.settable import headings
 from half_fold.core.spread.settable.properties import BLOCK, GROUP, KEEPS
+from half_fold.core.spread.settable.together import common, set_of_all
 from half_fold.desk.kit.property_rows import block_row, property_row
 from half_fold.desk.kit.rows import Card, Edit, Row, RowSection
+from half_fold.desk.stations.spreads.rows.block_sections import Items, folding
 from half_fold.desk.workpiece import Workpiece
 
 if TYPE_CHECKING:
@@ -36,19 +41,52 @@ if TYPE_CHECKING:
 
 ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
 DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))
+TOGETHER, LINED_UP = "Together", "Lined up"
+OPEN = (LINED_UP, headings.TYPE, headings.INK)
 MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 
-def several_sections(session: Workpiece, several: "Several") -> list[RowSection]:
-    """The working of a group, or of what is chosen together."""
+def several_sections(session: Workpiece, several: "Several", more: dict[str, Items]) -> list[RowSection]:
+    """The working of a group, or of what is chosen together; ``more`` is what else stands under headings."""
     names = session.view.chosen
     things = [page_of_thing(session.publication, name)[2] for name in names]
     first = (
         _group_section(session, things[0], several)
         if len(things) == 1 and isinstance(things[0], Group)
-        else RowSection(f"{len(things)} things", _kinds([block for thing in things for block in blocks_of((thing,))]))
+        else RowSection(
+            f"{len(things)} things",
+            _kinds([block for thing in things for block in blocks_of((thing,))]),
+            kind="several",
+        )
     )
-    return [first, _size_section(session), _line_section(session, several), repeat_section(session, several)]
+    under: dict[str, Items] = {TOGETHER: _size_rows(session), LINED_UP: _line_rows(session, several)}
+    under |= {heading: [] for heading in headings.ORDER}
+    if len(things) > 1:
+        for heading, row in _common_rows(session, [block for thing in things for block in blocks_of((thing,))]):
+            under[heading].append(row)
+    for heading, items in {**more, headings.AGAIN: repeat_rows(session, several)}.items():
+        under[heading] += items
+    return [first, *folding(under, OPEN)]
+
+
+def _common_rows(session: Workpiece, blocks: list[Block]) -> Iterator[tuple[str, Row]]:
+    """What all of the blocks have, each with its heading; typed once it is set of all."""
+    names = [block.id for block in blocks]
+    for each in common(session.publication, blocks):
+        if each.of.key.startswith("treatment.") or each.of.key in ("angle", "locked"):
+            continue
+        row = block_row(session, each.block, each.of)
+        take = partial(_set_all, session, names, each.of)
+        typed = row.typed if each.agreed else ""
+        working = row.working if each.agreed else each.values
+        yield (
+            headings.heading_of(each.block, each.of.key),
+            replace(row, value=each.value, working=working, typed=typed, edit=take, back=None),
+        )
+
+
+def _set_all(session: Workpiece, names: list[str], of: Property[Block], text: str) -> bool:
+    return session.edit(lambda p: set_of_all(p, names, of.key, text), of.label.lower())
 
 
 def _kinds(blocks: list[Block]) -> str:
@@ -69,10 +107,10 @@ def _group_section(session: Workpiece, group: Group, several: "Several") -> RowS
     rows: list[Row | Card] = [property_row(session.publication, group, of, edit(of)) for of in GROUP]
     acts = [("Take it apart", several.ungroup), ("Go into it", several.enter)]
     rows.append(Card("A group", "It is moved, turned and hidden as one; Enter goes into it.", acts))
-    return RowSection(group.name or "Group", f"of {counted(len(group.members), 'thing')}", rows)
+    return RowSection(group.name or "Group", f"of {counted(len(group.members), 'thing')}", rows, kind="group")
 
 
-def _size_section(session: Workpiece) -> RowSection:
+def _size_rows(session: Workpiece) -> Items:
     names, unit = session.view.chosen, session.unit
     box = reached(session.publication, names)
     trim = session.publication.brief
@@ -89,19 +127,15 @@ def _size_section(session: Workpiece) -> RowSection:
 
     across, down = (format_length(at, unit) for at in (box.left, box.top))
     typed = [f"{round(in_unit(at, unit), 4):g}{unit}" for at in (box.left, box.top)]
-    return RowSection(
-        "Together",
-        "",
-        [
-            Row("Width", wide, "from the outermost edges"),
-            Row("Height", high),
-            Row("From the fold", across, "left of it below nothing", "", typed[0], place("across")),
-            Row("From the head", down, "", "", typed[1], place("down")),
-        ],
-    )
+    return [
+        Row("Width", wide, "from the outermost edges"),
+        Row("Height", high),
+        Row("From the fold", across, "left of it below nothing", "", typed[0], place("across")),
+        Row("From the head", down, "", "", typed[1], place("down")),
+    ]
 
 
-def _line_section(session: Workpiece, several: "Several") -> RowSection:
+def _line_rows(session: Workpiece, several: "Several") -> Items:
     names, one = session.view.chosen, len(session.view.chosen) == 1
     against: Against = several.against if not one or several.against in AGAINST[2:] else "the text area"
     measured: BoxOf = ink_by(session.setter) if several.by_ink else aligned_box
@@ -123,7 +157,7 @@ def _line_section(session: Workpiece, several: "Several") -> RowSection:
         session.view.selected.emit()
         return True
 
-    rows: list[Row | Card] = [
+    rows: Items = [
         Row("Against", against, "", "", against, choose, [(way, way) for way in (AGAINST[2:] if one else AGAINST)]),
         Row("Measured", dict(MEASURED)["ink" if several.by_ink else "box"], "", "", "", measure, MEASURED),
         Row("Across", "choose", "", "", "", line("across"), ACROSS),
@@ -131,7 +165,7 @@ def _line_section(session: Workpiece, several: "Several") -> RowSection:
     ]
     if not one:
         rows += [_gap_row(session, "across"), _gap_row(session, "down"), _keep_row(session), _sizes_row(session)]
-    return RowSection("Lined up", "A asks for the same by a letter", rows)
+    return rows
 
 
 def _gap_row(session: Workpiece, axis: Axis) -> Row:
@@ -202,7 +236,7 @@ def _goods_rows(session: Workpiece, several: "Several", name: str) -> list[Row |
     return [Row("One for each of the goods", f"{len(left):,} to lay", how, "", "fill x fill, 5mm", lay)]
 
 
-def repeat_section(session: Workpiece, several: "Several") -> RowSection:
+def repeat_rows(session: Workpiece, several: "Several") -> Items:
     """How what is chosen is repeated, here and on other pages, and what it is linked with."""
     names = session.view.chosen
 
@@ -212,7 +246,7 @@ def repeat_section(session: Workpiece, several: "Several") -> RowSection:
     def pages(text: str) -> bool:
         return several.make(lambda p: repeat_on_pages(p, names, text), "repeated on other pages")
 
-    rows: list[Row | Card] = [
+    rows: Items = [
         Row("Repeat it", "once", HOW, "", "2 x 1, 5mm", repeat),
         Row("On other pages", "none", "such as 12, 14-16; “, linked” to change all with one", "", "", pages),
     ]
@@ -227,7 +261,7 @@ def repeat_section(session: Workpiece, several: "Several") -> RowSection:
     elif len(names) > 1:
         act = ("Link them", lambda: session.edit(lambda p: link(p, names), "linked"))
         rows.append(Card("Linked", "Change one and all change; they become as the last chosen.", [act]))
-    return RowSection("Again", "", rows)
+    return rows
 
 
 def _link_card(session: Workpiece, name: str, others: int) -> Card:

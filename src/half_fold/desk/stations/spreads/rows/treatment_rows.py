@@ -34,13 +34,14 @@ from half_fold.core.spread.framing.matching import (
 from half_fold.core.spread.framing.retouching import without_part
 from half_fold.core.spread.framing.steps import steps_set, with_step_of_last, without_step
 from half_fold.core.spread.settable.called import called
+from half_fold.core.spread.settable.headings import CUT, TREATMENT
 from half_fold.core.spread.settable.part_properties import PART
 from half_fold.core.spread.settable.properties import block_properties
 from half_fold.core.spread.setting.developed import own_treatment, treat_anew, treatment_of
 from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
-from half_fold.desk.kit.rows import Card, Curve, Edit, Row, RowSection
+from half_fold.desk.kit.rows import Card, Curve, Edit, Row
 from half_fold.desk.stations.spreads.tools.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
@@ -99,11 +100,11 @@ class Treatments(QObject):
 
     # One picture --------------------------------------------------------------------------------
 
-    def of(self, block: Block) -> list[RowSection]:
-        """The section of a picture; none of what is no photograph."""
+    def of(self, block: Block) -> dict[str, list[Row | Card | Curve]]:
+        """What stands under headings of a picture; nothing of what is no photograph."""
         session = self.session
         if not isinstance(block.holds, HoldsPicture) or not pictures_among(session.publication, [block.id]):
-            return []
+            return {}
         picture, own = picture_of(session.publication, block.holds.picture), block.holds.treatment
         rows: list[Row | Card | Curve] = [self._tones(block, picture)]
         every = block_properties(block)
@@ -123,9 +124,8 @@ class Treatments(QObject):
         words = "E held shows it as it came, Shift+E beside how it is treated; J marks what is clipped."
         rows.append(Card("Its file stays as it was", words, [act]))
         rows += self._mended_card(block)
-        rows.append(self._cut_card(block, picture))
-        title = RowSection("Treatment", "of light and colour, on the screen and in print alike", rows)
-        return [title, *self._parts(block)]
+        cut: list[Row | Card | Curve] = [self._cut_card(block, picture)]
+        return {TREATMENT: rows, **self._parts(block), CUT: cut}
 
     def _step(self, block: Block, of: Property[Block]) -> Row:
         """A step; one that is sought by trying is dragged, and the picture follows. A drag is one edit."""
@@ -169,18 +169,18 @@ class Treatments(QObject):
     def _draw(self, key: str) -> bool:
         return self.draw(key)
 
-    def _parts(self, block: Block) -> list[RowSection]:
-        """A section of each part that is treated by itself."""
+    def _parts(self, block: Block) -> dict[str, list[Row | Card | Curve]]:
+        """The rows of each part that is treated by itself."""
         areas, every = getattr(own_treatment(block), "areas", ()), block_properties(block)
-        return [self._part(block, index, every) for index in range(len(areas))]
+        return {f"Part {index + 1}": self._part(block, index, every) for index in range(len(areas))}
 
-    def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> RowSection:
+    def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> list[Row | Card | Curve]:
         session, prefix = self.session, f"{PART}{index + 1}."
         named = {each.key.removeprefix(prefix): each for each in every if each.key.startswith(prefix)}
-        rows: list[Row | Card] = [block_row(session, block, named[key]) for key in IN_PART if key in named]
+        rows: list[Row | Card | Curve] = [block_row(session, block, named[key]) for key in IN_PART if key in named]
         away = ("Take it away", lambda: session.edit(lambda p: without_part(p, block.id, index), "a part taken away"))
         rows.append(Card(f"Part {index + 1}", "Treated upon the whole; all of its steps have a path.", [away]))
-        return RowSection(f"Part {index + 1}", "of the picture, treated by itself", rows)
+        return rows
 
     def _mended_card(self, block: Block) -> list[Row | Card]:
         """How many places are mended, and the last of them let go."""
@@ -251,11 +251,11 @@ class Treatments(QObject):
 
     # Several ------------------------------------------------------------------------------------
 
-    def of_several(self) -> list[RowSection]:
-        """The section of two pictures or more that are chosen; none of fewer."""
+    def of_several(self) -> dict[str, list[Row | Card | Curve]]:
+        """What stands under headings of two pictures or more that are chosen; nothing of fewer."""
         names = [block.id for block in pictures_among(self.session.publication, self.session.view.chosen)]
         if len(names) < 2:
-            return []
+            return {}
 
         def strength(text: str) -> bool:
             try:
@@ -266,7 +266,7 @@ class Treatments(QObject):
             self.session.view.selected.emit()
             return True
 
-        rows: list[Row | Card] = [
+        rows: list[Row | Card | Curve] = [
             Row("Bring them together", "choose", "light, spread and cast in L*a*b*", "", "",
                 lambda to: self._match(names, "their middle" if to == "their middle" else "the last chosen"), TO),
             Row("As far as", f"{self.strength:g} %", "of the way", "", f"{self.strength:g}", strength),
@@ -278,7 +278,7 @@ class Treatments(QObject):
             )
         words = "Side by side over both pages, melting into each other, behind all else and locked."
         rows.append(Card("As one ground", words, [("Make a scene of them", lambda: self._scene(names))]))
-        return [RowSection("Treatment", f"of {counted(len(names), 'picture')}", rows)]
+        return {TREATMENT: rows}
 
     def _match(self, names: Sequence[str], to: To) -> bool:
         session = self.session
