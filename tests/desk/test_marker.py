@@ -155,6 +155,7 @@ def test_mended_beside_the_window_and_let_go(window: Window, station: SpreadsSta
     _line(station, marker, (0.5, 0.3), (0.52, 0.3))
     wait_for(lambda: bool(_treatment(window).patches))
     assert len(_treatment(window).patches) == 1 and marker.work == "M"
+    window.working.unfold("Light and colour")
     card = next(card for card in window.working.cards if card.card.title == "Mended")
     QTest.mouseClick(card.buttons[0], LEFT)
     assert not _treatment(window).patches
@@ -193,6 +194,7 @@ def test_from_the_row_too(window: Window, station: SpreadsStation) -> None:
 
 
 def _field(window: Window) -> CurveField:
+    window.working.unfold("Light and colour")
     return window.working.curves[0].field
 
 
@@ -225,6 +227,7 @@ def test_a_curve_is_drawn_by_keys(window: Window, station: SpreadsStation) -> No
 
 
 def test_each_colour_has_a_curve_of_its_own(window: Window, station: SpreadsStation) -> None:
+    window.working.unfold("Light and colour")
     view = window.working.curves[0]
     QTest.mouseClick(view.channel, LEFT)
     assert "red" in view.channel.text()
@@ -311,6 +314,7 @@ def test_a_scene_and_one_step_for_all_from_the_rows_of_several(window: Window) -
     assert row.edit is not None and row.choices == [("exposure", "Exposure")] and row.edit("exposure")
     both = [block_named(window.session.publication, name).holds for name in names]
     assert all(holds.treatment == Treatment(exposure=0.5) for holds in both)  # type: ignore[union-attr]
+    window.working.unfold("Light and colour")
     card = next(card for card in window.working.cards if card.card.title == "As one ground")
     QTest.mouseClick(card.buttons[0], LEFT)
     (name,) = window.session.view.chosen

@@ -81,6 +81,7 @@ def test_a_subject_is_cut_out_by_a_box_and_a_stroke(cutting: Window) -> None:
     cut = picture_of(made, holds.picture)
     assert cut.mask and agreement(read_mask(cutting.session.proxies.folder, cut), scene("ring")[1]) > 0.95
     assert not scissors.work and "Cut out" in cutting.foot.sentence
+    cutting.working.unfold("Cut out")
     card = next(card for card in cutting.working.cards if card.card.title == "Cut out")
     QTest.mouseClick(card.buttons[0], LEFT)
     after = cutting.session.publication
@@ -128,6 +129,7 @@ def test_another_try_and_what_is_said_of_a_subject_like_its_ground(cutting: Wind
 
 def test_it_is_taken_up_from_the_working(cutting: Window) -> None:
     station = _station(cutting)
+    cutting.working.unfold("Cut out")
     card = next(card for card in cutting.working.cards if card.card.title == "Cut the subject out")
     QTest.mouseClick(card.buttons[0], LEFT)
     assert station.bench.scissors.work == "box"

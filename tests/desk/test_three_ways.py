@@ -281,6 +281,7 @@ def test_each_property_is_set_from_the_working_by_ask_and_from_the_line(kind: st
         session.edit(lambda _: start, "as it was")
         session.view.select(None)
         session.view.select("one")
+        window.working.show_row(of.label)
         row = next((row.row for row in window.working.rows if row.row.name == of.label and row.row.edit), None)
         assert row is not None and row.edit is not None, f"{of.label} is not in the working"
         row.edit(typed)

@@ -74,6 +74,7 @@ def test_a_picture_is_treated_by_rows_and_seen_as_it_came_while_e_is_held(
     assert _middle(window, station) == pytest.approx(after, abs=3)
     type_into(window.working.row("Curve"), "25 40, 25")
     assert "no place of a curve" in window.foot.sentence and _treatment(window) is not None
+    window.working.unfold("Light and colour")
     card = next(card for card in window.working.cards if card.card.title == "Its file stays as it was")
     QTest.mouseClick(card.buttons[0], LEFT)
     assert _treatment(window) is None

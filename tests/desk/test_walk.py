@@ -81,6 +81,7 @@ class Reader:
 
     def click(self, name: str) -> None:
         """A value of the working by the name of its row, else a button by its words."""
+        self.window.working.show_row(name)
         rows = [view for view in self.window.working.rows if view.row.name == name]
         buttons = [b for b in self.window.station.findChildren(QAbstractButton) if b.text() == name]
         target = rows[0].value if rows else buttons[0]

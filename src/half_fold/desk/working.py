@@ -7,50 +7,25 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, TypeVar, cast
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QEvent, QPointF, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtCore import QEvent, Qt, QTimer
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from half_fold.core.measure.length import counted
 from half_fold.desk.kit.card import CardView
-from half_fold.desk.kit.folds import FoldsOfWorking, found_in
-from half_fold.desk.kit.heading import Heading
+from half_fold.desk.kit.dotted import DottedPage
+from half_fold.desk.kit.fold_heading import FoldHeading
+from half_fold.desk.kit.folds import FoldsOfWorking
 from half_fold.desk.kit.plain import label, rule
+from half_fold.desk.kit.row_shape import found_in, is_row, shape_of, sought_words
 from half_fold.desk.kit.rows import Card, Curve, Row, RowSection
 from half_fold.desk.kit.worked_row import WorkedRow
 from half_fold.desk.theme import tokens
 
 SOON_MS = 80
-DOT_DOWN = 13  # pixels from the head of a row to the middle of its dot
-RHYTHM = tokens.RHYTHM
 _W = TypeVar("_W", bound=QWidget)
 
 if TYPE_CHECKING:
     from half_fold.desk.kit.curve import CurveView
-
-
-def _shape(sections: Sequence[RowSection]) -> tuple[object, ...]:
-    """What must be the same for rows to be filled in again rather than made anew."""
-    return tuple(
-        (
-            section.title,
-            section.subtitle,
-            section.says is None,
-            tuple(
-                (item.name, item.large, item.edit is not None, bool(item.choices), item.span)
-                if isinstance(item, Row)
-                else (item.title, tuple(item.names))
-                if isinstance(item, Curve)
-                else (item.title, item.words, item.stops_press, tuple(words for words, _ in item.actions))
-                for item in section.items
-            ),
-        )
-        for section in sections
-    )
-
-
-def _is_row(item: Row | Card | Curve, name: str) -> bool:
-    return isinstance(item, Row) and item.name == name
 
 
 def _heading() -> QLabel:
@@ -65,38 +40,6 @@ def _subtitle() -> QLabel:
     return label("", tokens.SMALL + 1, quiet=True)
 
 
-def _sought_words(sought: str, found: Sequence[RowSection]) -> str:
-    """What is looked for, and what the keys do meanwhile."""
-    count = sum(isinstance(item, Row) for section in found for item in section.items)
-    return f"“{sought}”: {counted(count, 'row')}. Enter goes into the first; Esc shows all."
-
-
-class _Page(QWidget):
-    """What the rows lie on: in its margin is a dot before each row and each folded heading that is not at rest."""
-
-    def __init__(self, working: "Working") -> None:
-        super().__init__()
-        self._working = working
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(tokens.colour(tokens.LODEN))
-        for widget, _ in self._working.set_ones():
-            painter.drawEllipse(QPointF(widget.x() - 8, widget.y() + DOT_DOWN), 2.5, 2.5)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """A click on a dot puts back what it stands for."""
-        assert event is not None
-        at = event.position()
-        for widget, back in self._working.set_ones():
-            if back is not None and at.x() < widget.x() and abs(at.y() - widget.y() - DOT_DOWN) < RHYTHM:
-                back()
-                return
-        super().mousePressEvent(event)
-
-
 class Working(QScrollArea):
     """Shows sections; rows keep their focus and their unfolding while their numbers change."""
 
@@ -108,7 +51,7 @@ class Working(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self._page = _Page(self)
+        self._page = DottedPage(self.set_ones)
         self._column = QVBoxLayout(self._page)
         self._column.setContentsMargins(16, 12, 16, 12)
         self._column.setSpacing(0)
@@ -118,7 +61,7 @@ class Working(QScrollArea):
         self._told: Sequence[RowSection] = ()  # all of them, those that are folded away with what is in them
         self._folds = FoldsOfWorking()
         self._sought = ""  # what is typed to find a row by
-        self._headings: list[Heading] = []
+        self._headings: list[FoldHeading] = []
         self._shown: list[tuple[object, QWidget]] = []  # each with what kind of widget it is
         self._spare: dict[object, deque[QWidget]] = {}
         self._rows: list[WorkedRow] = []
@@ -150,7 +93,7 @@ class Working(QScrollArea):
             self._sought = ""
         self._told = sections
         sections = self._seen_of(sections)
-        shape = (self._sought, _shape(sections))
+        shape = (self._sought, shape_of(sections))
         items = [item for section in sections for item in section.items]
         if shape == self._shape:
             for view, row in zip(self._rows, [i for i in items if isinstance(i, Row)], strict=True):
@@ -176,7 +119,7 @@ class Working(QScrollArea):
             self.ensureVisible(0, 0)
         self._head = head
         if self._sought:
-            self._show("sought", _subtitle).setText(_sought_words(self._sought, sections))
+            self._show("sought", _subtitle).setText(sought_words(self._sought, sections))
         for index, section in enumerate(sections):
             if section.says is not None:
                 self._headings.append(self._heading(section))
@@ -239,7 +182,7 @@ class Working(QScrollArea):
         for _, widget in self._shown:
             if isinstance(widget, WorkedRow):
                 yield from (widget, widget.value, *filter(None, (widget.runner,)))
-            elif isinstance(widget, Heading):
+            elif isinstance(widget, FoldHeading):
                 yield widget
 
     def _add(self, item: Row | Card | Curve) -> None:
@@ -270,13 +213,13 @@ class Working(QScrollArea):
             return found_in(sections, self._sought)
         return [each if self._folds.is_open(each) else replace(each, items=()) for each in sections]
 
-    def _heading(self, section: RowSection) -> Heading:
+    def _heading(self, section: RowSection) -> FoldHeading:
         made = self._show("heading", self._new_heading)
         made.setText(section.title)
         return made
 
-    def _new_heading(self) -> Heading:
-        made = Heading()
+    def _new_heading(self) -> FoldHeading:
+        made = FoldHeading()
         made.clicked.connect(lambda: self.fold(made.text()))
         return made
 
@@ -311,14 +254,14 @@ class Working(QScrollArea):
         """Unfold the heading under which a row of that name stands, for now."""
         if any(view.row.name == name for view in self._rows):
             return
-        section = next((each for each in self._told if any(_is_row(item, name) for item in each.items)), None)
+        section = next((each for each in self._told if any(is_row(item, name) for item in each.items)), None)
         if section is not None:
             self._sought = ""
             self._folds.peep(section)
             self.show_sections(self._told)
 
     @property
-    def headings(self) -> list[Heading]:
+    def headings(self) -> list[FoldHeading]:
         """The headings that are shown."""
         self.catch_up()
         return self._headings
@@ -379,7 +322,7 @@ class Working(QScrollArea):
     def has_row(self, name: str) -> bool:
         """Whether there is a row of that name, folded away or not."""
         self.catch_up()
-        return any(_is_row(item, name) for each in self._told for item in each.items)
+        return any(is_row(item, name) for each in self._told for item in each.items)
 
     @property
     def rows(self) -> list[WorkedRow]:

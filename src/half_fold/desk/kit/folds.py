@@ -2,10 +2,8 @@
 
 from collections.abc import Sequence
 
-from msgspec.structs import replace
-
 from half_fold.desk import memory
-from half_fold.desk.kit.rows import Card, Curve, Row, RowSection
+from half_fold.desk.kit.rows import RowSection
 
 
 class FoldsOfWorking:
@@ -45,17 +43,3 @@ class FoldsOfWorking:
         if self._turned is None:
             self._turned = memory.recall().opened
         return self._turned.setdefault(self.kind, {})
-
-
-def found_in(sections: Sequence[RowSection], sought: str) -> list[RowSection]:
-    """The sections with the rows alone whose names, or the words for them, begin with each word that is sought."""
-    wanted = sought.casefold().split()
-    made = (replace(each, items=[i for i in each.items if _answers(i, each.title, wanted)]) for each in sections)
-    return [each for index, each in enumerate(made) if each.items or not index]
-
-
-def _answers(item: Row | Card | Curve, heading: str, wanted: Sequence[str]) -> bool:
-    if not isinstance(item, Row):
-        return False
-    words = " ".join((item.name, *item.also, heading)).casefold().replace("-", " ").split()
-    return all(any(word.startswith(each) for word in words) for each in wanted)

@@ -6,6 +6,7 @@ from msgspec.structs import fields
 
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block
+from half_fold.core.spread.settable.part_properties import PART
 
 PLACE, INSIDE, FOLD, STORY, TYPE, LINES, LETTERS, INK, CODE, LINE = (
     "Place", "Inside its block", "At the fold", "Story", "Type", "Lines", "Letters", "Ink", "Code", "Line",
@@ -47,8 +48,8 @@ _ELSEWHERE = {
     ("HoldsRule", "stands"): LINE,
 }
 ORDER = (
-    PLACE, INSIDE, FOLD, AIMS, STORY, CODE, LINE, TYPE, LINES, LETTERS, INK, LIGHT, GROUND, SHAPE, TREATMENT, CUT, MIXES,
-    CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED,
+    PLACE, INSIDE, FOLD, AIMS, STORY, CODE, LINE, TYPE, LINES, LETTERS, INK, LIGHT, GROUND, SHAPE, TREATMENT, CUT,
+    MIXES, CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED,
 )  # fmt: skip
 
 
@@ -85,7 +86,7 @@ def at_rest(block: Block) -> Block:
 def rests_at(of: Property[Block], block: Block) -> str | None:
     """What a property is typed as where nothing was set of it; None where it is so, or rests nowhere."""
     rest = at_rest(block)
-    if not of.applies(rest):
+    if of.key.startswith(PART) or not of.applies(rest):  # a part is there or it is not: it has no rest
         return None
     typed = of.typed(rest)
     return None if typed == of.typed(block) else typed

@@ -8,7 +8,7 @@ from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication, Role
 from half_fold.core.publication.surgery import role_in, role_named
 from half_fold.core.typesetting.faces.faces import require_face
-from half_fold.core.typesetting.sheet.role_properties import ROLE, fields_of, in_its_family
+from half_fold.core.typesetting.sheet.role_properties import ROLE, in_its_family, stated_with
 
 AS_THE_ROLE = "as the role says"
 # By the key of a role's property the key of a block's; size, ink and the side they are flush to are a block's anyway.
@@ -54,7 +54,7 @@ def first_role(publication: Publication, block: Block) -> Role:
     return role_in(publication, holds, name)
 
 
-def without(block: Block, fields: tuple[str, ...]) -> Block:
+def without_stated(block: Block, fields: tuple[str, ...]) -> Block:
     """The block with those values as its roles say; one that states nothing has no type of its own."""
     holds = _holds(block)
     if holds.own is None:
@@ -77,7 +77,7 @@ def _complete(publication: Publication, block: Block) -> Block:
 
 def _of(of: Property[Role], key: str) -> Property[Block]:
     """A property of a role as one of a block: nothing gives the role's back."""
-    fields = fields_of(of.key)
+    fields = stated_with(of.key)
 
     def read(block: Block) -> Any:
         own = _holds(block).own
@@ -85,7 +85,7 @@ def _of(of: Property[Role], key: str) -> Property[Block]:
 
     def write(block: Block, value: Any) -> Block:
         if value in (None, ""):
-            return without(block, fields)
+            return without_stated(block, fields)
         holds = _holds(block)
         own = of.write(holds.own or _BARE, value)
         own = replace(own, own=tuple(dict.fromkeys((*own.own, *fields))))

@@ -88,7 +88,7 @@ def _bases(publication: Publication, role: Role) -> Choices:
 _TOGETHER = {"family": ("family", "style"), "leading": ("leading", "ratio")}
 
 
-def fields_of(key: str) -> tuple[str, ...]:
+def stated_with(key: str) -> tuple[str, ...]:
     """The fields of a role that are stated where the property of that key is set."""
     return _TOGETHER.get(key, (key,))
 

@@ -15,7 +15,7 @@ from half_fold.core.publication.references import ROLE, references
 from half_fold.core.publication.surgery import by_name, role_named, with_role
 from half_fold.core.typesetting.faces.faces import face, face_key, require_face
 from half_fold.core.typesetting.faces.scripts import format_fallbacks, parse_fallbacks
-from half_fold.core.typesetting.sheet.role_properties import BASED_ON, fields_of
+from half_fold.core.typesetting.sheet.role_properties import BASED_ON, stated_with
 from half_fold.core.typesetting.sheet.role_properties import ROLE as ROLE_VALUES
 
 FIGURES = "0123456789"
@@ -37,7 +37,7 @@ def set_role(publication: Publication, name: str, field: str, value: str) -> Pub
 
 def _goes_with(field: str, is_based: bool) -> tuple[str, ...]:
     """What is stated with a field: a family with its style, and where the role is based on another the reverse."""
-    return fields_of("family" if field == "style" and is_based else field)
+    return stated_with("family" if field == "style" and is_based else field)
 
 
 def with_fallback(publication: Publication, script: str, family: str, beside: bool = False) -> Publication:
@@ -178,5 +178,5 @@ def base_role(publication: Publication, name: str, base: str) -> Publication:
 def give_back(publication: Publication, name: str, field: str) -> Publication:
     """What a role stated itself is the base's again."""
     role = by_name(publication.roles, name, "role")
-    gone = fields_of(field)
+    gone = stated_with(field)
     return with_role(publication, replace(role, own=tuple(each for each in role.own if each not in gone)))

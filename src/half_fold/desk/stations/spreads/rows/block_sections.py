@@ -31,6 +31,7 @@ _NUMBERS = {
     "Printed width of the whole picture": headings.INSIDE,
     "From the fold": headings.FOLD,
 }
+PART = "Part "  # begins the heading of a part that is treated by itself, which is there to be set
 Items = list[Row | Card | Curve]
 
 
@@ -58,7 +59,7 @@ def block_sections(
 def folding(under: dict[str, Items], opened: Sequence[str]) -> list[RowSection]:
     """A section that folds for each heading that has anything under it; some are open to begin with."""
     return [
-        RowSection(heading, "", items, says(heading, items), heading in opened)
+        RowSection(heading, "", items, says(heading, items), heading in opened or heading.startswith(PART))
         for heading, items in under.items()
         if items
     ]

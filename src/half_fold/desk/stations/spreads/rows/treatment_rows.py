@@ -42,6 +42,7 @@ from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
 from half_fold.desk.kit.property_rows import block_row, with_property
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row
+from half_fold.desk.stations.spreads.rows.block_sections import PART as PART_TITLE
 from half_fold.desk.stations.spreads.tools.marker import WAYS
 from half_fold.desk.workpiece import Workpiece
 
@@ -172,7 +173,7 @@ class Treatments(QObject):
     def _parts(self, block: Block) -> dict[str, list[Row | Card | Curve]]:
         """The rows of each part that is treated by itself."""
         areas, every = getattr(own_treatment(block), "areas", ()), block_properties(block)
-        return {f"Part {index + 1}": self._part(block, index, every) for index in range(len(areas))}
+        return {f"{PART_TITLE}{index + 1}": self._part(block, index, every) for index in range(len(areas))}
 
     def _part(self, block: Block, index: int, every: Sequence[Property[Block]]) -> list[Row | Card | Curve]:
         session, prefix = self.session, f"{PART}{index + 1}."

@@ -10,7 +10,7 @@ HIGH = 25
 APART = 12  # pixels between the name and what is in it
 
 
-class Heading(QAbstractButton):
+class FoldHeading(QAbstractButton):
     """A click, Space or Enter unfolds it, and folds it again."""
 
     def __init__(self) -> None:
