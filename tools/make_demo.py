@@ -15,6 +15,7 @@ from half_fold.core.plan.settings import set_values
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.places import Stop
 from half_fold.core.publication.records import (
+    Contour,
     Cover,
     Edge,
     Fade,
@@ -126,7 +127,7 @@ SHADE = Fade(
     stops=(FadeStop(ink="black", at=0, opacity=0), FadeStop(ink="black", at=100, opacity=70)),
     angle=90,
 )
-RIMMED = Look(name="rimmed", outline=length("1.6pt"), outline_ink="loden")
+RIMMED = Look(name="rimmed", contours=(Contour(weight=length("1.6pt"), ink="loden"),))
 
 
 def light(layout: Layout) -> None:

@@ -28,6 +28,7 @@ from half_fold.core.paths.all import set_path, set_paths
 from half_fold.core.plan.spreads import spreads_of
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import (
+    Contour,
     Glow,
     HoldsDisplay,
     HoldsPanel,
@@ -72,7 +73,7 @@ def _letters(marks: list[Mark]) -> list[Glyphs]:
 
 
 def test_an_outline_lies_outside_of_letters_and_leaves_counters_as_open_as_they_are(job: Publication) -> None:
-    around, letters = _dressed(job, Look(name="l", outline=length("3pt")), "o")
+    around, letters = _dressed(job, Look(name="l", contours=(Contour(weight=length("3pt")),)), "o")
     assert isinstance(around, Path) and isinstance(letters, Glyphs)
     drawn = face(SANS).outline(int(letters.gids[0]))
     letter = region_of([drawn], 1e-4)
@@ -94,15 +95,16 @@ def test_an_outline_lies_outside_of_letters_and_leaves_counters_as_open_as_they_
 
 
 def test_letters_that_touch_are_outlined_as_one(job: Publication) -> None:
-    far = _dressed(job, Look(name="l", outline=length("1pt")), "oo")[0]
-    near = _dressed(job, Look(name="l", outline=length("9pt")), "oo")[0]
+    far = _dressed(job, Look(name="l", contours=(Contour(weight=length("1pt")),)), "oo")[0]
+    near = _dressed(job, Look(name="l", contours=(Contour(weight=length("9pt")),)), "oo")[0]
     assert isinstance(far, Path) and isinstance(near, Path)
     pieces = [getattr(region_of([mark.outline]), "geoms", [None]) for mark in (far, near)]
     assert len(pieces[0]) == 2 and len(pieces[1]) == 1
 
 
 def test_lengths_of_a_look_grow_with_the_words(job: Publication) -> None:
-    look = Look(name="l", outline=length("2pt"), shadow=Shadow(blur=length("0mm"), distance=length("1mm")))
+    line, shadow = Contour(weight=length("2pt")), Shadow(blur=length("0mm"), distance=length("1mm"))
+    look = Look(name="l", contours=(line,), shadow=shadow)
     small, large = (_dressed(job, look, size=30.0 * by, scale=by) for by in (1.0, 2.0))
     boxes = [[mark.outline.bounds for mark in leaves(marks) if isinstance(mark, Path)] for marks in (small, large)]
     for one, other in zip(*boxes, strict=True):
@@ -179,7 +181,7 @@ def test_a_glow_is_full_near_its_shape_and_gone_at_its_reach(job: Publication) -
 
 
 def test_what_prints_nothing_has_no_look_and_takes_no_harm(job: Publication) -> None:
-    look = Look(name="l", outline=length("2pt"), shadow=Shadow(), glow=Glow())
+    look = Look(name="l", contours=(Contour(weight=length("2pt")),), shadow=Shadow(), glow=Glow())
     assert dressed(job, [], look, from_block("b1")) == []
     assert len(_dressed(job, look, " ")) == 1
 

@@ -293,17 +293,16 @@ def test_a_cover_is_read_on_its_own_paper_whatever_that_is(tmp_path: Path) -> No
     assert not read_surface(surface_of_side(screen, tmp_path, "outside", Setter())).worst
 
 
-def test_a_shade_round_the_letters_is_as_small_as_solves_it_and_comes_with_its_look(tmp_path: Path) -> None:
+def test_a_shade_round_the_letters_is_as_small_as_solves_it_and_is_theirs_alone(tmp_path: Path) -> None:
     job, pictures = _job(tmp_path, BUSY)
     sheet = _sheet(job, pictures)
     now = read_surface(sheet)
     (words, score, made), *more = list(shaded(sheet, now, "b2"))
-    assert not more and "shade" in words and made.looks[:-1] == job.looks
-    look = made.looks[-1]
-    assert look.glow is not None and block_named(made, "b2").look == look.name
+    assert not more and "shade" in words and made.looks == job.looks
+    light = block_named(made, "b2").light
+    assert light is not None and light.glow is not None
     assert read_surface(sheet.changed(made)).score("b2") == pytest.approx(score) and score > now.score("b2") + 1
-    again = with_thing_anywhere(made, replace(block_named(made, "b2"), look=look.name))
-    assert not list(shaded(sheet.changed(again), read_surface(sheet.changed(again)), "b2"))  # it has a look of its own
+    assert not list(shaded(sheet.changed(made), read_surface(sheet.changed(made)), "b2"))  # it has a light of its own
 
 
 def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -> None:
@@ -321,11 +320,12 @@ def test_a_heavier_weight_is_that_of_the_same_family_and_slope(tmp_path: Path) -
     assert not list(heavier(sheet.changed(made), read_surface(sheet.changed(made)), "b2"))  # there is none heavier
 
 
-def test_remedies_on_a_side_of_the_cover_bring_their_looks_into_the_job(demo: Path) -> None:
+def test_remedies_on_a_side_of_the_cover_light_its_own_block(demo: Path) -> None:
     job = open_job(demo)
     spoiled = set_paths(job.publication, ["block.c5.ink=black"])
     sheet = surface_of_side(spoiled, job.pictures, "outside", Setter())
     found = [each for each in remedies(sheet, "c5") if "shade" in each.words]
     assert found and found[0].score >= GOOD
     changed = sheet.changed(found[0].publication).job
-    assert changed.looks[-1].glow is not None and block_named(changed, "c5").look == changed.looks[-1].name
+    light = block_named(changed, "c5").light
+    assert light is not None and light.glow is not None and changed.looks == job.publication.looks

@@ -62,7 +62,8 @@ def _job() -> r.Publication:
     )
     group = r.Group(id="g1", members=blocks)
     look = r.Look(
-        name="lifted", fill="dawn", outline_ink="russet", shadow=r.Shadow(ink="russet"), glow=r.Glow(ink="russet"),
+        name="lifted", fill="dawn", contours=(r.Contour(ink="russet"),), shadow=r.Shadow(ink="russet"),
+        glow=r.Glow(ink="russet"),
         treatment=r.Treatment(toned_dark="russet"),
     )  # fmt: skip
     furniture = tuple(r.Furniture(id=f"f{at}", kind=kind) for at, kind in enumerate(("words", "rule", "picture")))
@@ -171,7 +172,7 @@ def test_what_a_block_names_goes_along_into_another_job(kind: type, field: str, 
 
 def test_an_ink_that_tones_the_pictures_of_a_look_is_in_use() -> None:
     job = _job()
-    look = replace(job.looks[0], fill="", outline_ink="", shadow=None, glow=None)
+    look = replace(job.looks[0], fill="", contours=(), shadow=None, glow=None)
     job = _with_another(replace(job, looks=(replace(look, treatment=r.Treatment(toned_middle="damson")),)), INK)
     assert list(uses_of_ink(job, "damson")) == ["the look “lifted”"]
     with pytest.raises(Problem, match="the look “lifted”"):

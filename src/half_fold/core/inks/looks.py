@@ -3,9 +3,8 @@
 from msgspec.structs import replace
 
 from half_fold.core.inks.naming import new_name, require_unused
-from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Glow, Look, Publication, Shadow
+from half_fold.core.publication.records import Contour, Glow, Look, Publication, Shadow
 from half_fold.core.publication.references import LOOK
 from half_fold.core.publication.renaming import name_anew
 from half_fold.core.publication.surgery import by_name
@@ -14,7 +13,7 @@ from half_fold.core.publication.surgery import by_name
 BEGINNINGS: dict[str, Look] = {
     "shadow": Look(name="", shadow=Shadow()),
     "glow": Look(name="", glow=Glow()),
-    "outline": Look(name="", outline=length("1pt")),
+    "outline": Look(name="", contours=(Contour(),)),
 }
 
 

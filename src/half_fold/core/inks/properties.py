@@ -13,10 +13,12 @@ from half_fold.core.publication.fields import field_of
 from half_fold.core.publication.places import Record
 from half_fold.core.publication.property import Kind, Property
 from half_fold.core.publication.ranges import RANGES
-from half_fold.core.publication.records import Fade, Glow, Ink, Look, Shadow, Treatment
+from half_fold.core.publication.records import Contour, Fade, Glow, Ink, Look, Shadow, Treatment
 from half_fold.core.publication.validity import RESERVED
 
 _BLACK = "black alone"
+MOST_CONTOURS = 9
+_ALONG = (("outside", "outside"), ("centred", "half to either side"), ("inside", "inside"))
 _WAYS = (("straight", "straight across"), ("outward", "outward from the middle"))
 
 
@@ -70,8 +72,51 @@ def _switch(part: str, owner: type[Record], label: str, note: str) -> Property[L
     return Property(part, label, "flag", _has(part), write, note=note)
 
 
-def _outline(look: Look, weight: Length | None) -> Look:
-    return replace(look, outline=weight if weight is not None and weight.pt else None)
+def _contours(number: int) -> list[Property[Look]]:
+    """What can be set of the outline of that number, counted from 1, where it is there or is the next to be added."""
+    at, prefix = number - 1, "outline." if number == 1 else f"outline.{number}."
+    called = "Outline" if number == 1 else f"Outline {number}"
+
+    def weigh(look: Look, weight: Length | None) -> Look:
+        """One without weight goes, and those that lie round it move in."""
+        there = list(look.contours)
+        if weight is None or not weight.pt:
+            del there[at : at + 1]
+        else:
+            there[at : at + 1] = [replace(there[at], weight=weight) if at < len(there) else Contour(weight=weight)]
+        return replace(look, contours=tuple(there))
+
+    def one(look: Look) -> Contour:
+        return look.contours[at] if at < len(look.contours) else Contour()
+
+    def part(field: str, label: str, kind: Kind, **more: Any) -> Property[Look]:
+        def write(look: Look, value: Any) -> Look:
+            made = replace(one(look), **{field: value})
+            return replace(look, contours=(*look.contours[:at], made, *look.contours[at + 1 :]))
+
+        return Property(
+            f"{prefix}{field}", label, kind, lambda look: getattr(one(look), field), write,
+            applies=lambda look: at < len(look.contours), **more,
+        )  # fmt: skip
+
+    return [
+        Property(
+            "outline" if number == 1 else f"{prefix}weight",
+            called,
+            "length",
+            lambda look: look.contours[at].weight if at < len(look.contours) else None,
+            weigh,
+            0.0,
+            200.0,
+            "pt",
+            none="none",
+            note="along letters and shapes; counters stay open" if number == 1 else "round the one before it",
+            also=("stroke", "border"),
+            applies=lambda look: at <= len(look.contours),
+        ),
+        part("ink", f"{called}'s ink", "paint", none=_BLACK),
+        part("side", f"{called} lies", "choice", choices=_ALONG),
+    ]
 
 
 def _of_pictures(of: Property[Treatment]) -> Property[Look]:
@@ -103,22 +148,11 @@ LOOK: tuple[Property[Look], ...] = (
         note="a picture, in words without ink",
         also=("photo", "image", "filled"),
     ),
-    Property(
-        "outline",
-        "Outline",
-        "length",
-        lambda look: look.outline,
-        _outline,
-        0.0,
-        200.0,
-        "pt",
-        none="none",
-        note="outside of letters and shapes; counters stay open",
-        also=("stroke", "border"),
-    ),
-    field_of(Look, "outline_ink", "Outline's ink", "ink", key="outline.ink", none=_BLACK, applies=_has("outline")),
+    *(each for number in range(1, MOST_CONTOURS + 1) for each in _contours(number)),
     _switch("shadow", Shadow, "Shadow", "black alone darkens what lies behind"),
     _shadow("distance", "Shadow falls", "length", note="so far off"),
+    _shadow("across", "Shadow across", "length", none="by how far it falls", note="to the right"),
+    _shadow("down", "Shadow down", "length", none="by how far it falls"),
     _shadow("blur", "Shadow's edge", "length", note="so soft; 0 is sharp"),
     _shadow("ink", "Shadow's ink", "ink", none=_BLACK),
     _shadow("opacity", "Shadow's opacity", "share"),

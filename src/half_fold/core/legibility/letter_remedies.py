@@ -12,7 +12,7 @@ from half_fold.core.legibility.reading import Read, Surface, read_surface
 from half_fold.core.legibility.verdicts import SOLVED, light_of, stem_of
 from half_fold.core.measure.length import figure, length
 from half_fold.core.publication.records import (
-    Block,
+    Contour,
     Glow,
     HoldsDisplay,
     Look,
@@ -74,14 +74,14 @@ def _looks(sheet: Surface, now: Read, block: str, what: str, ems: tuple[float, .
     """The first of ever stronger ones that solves it; else the strongest."""
     publication = sheet.publication
     held = block_named(publication, block)
-    if held.look or not now.of(block):
+    if held.look or held.light is not None or not now.of(block):
         return
     words = now.of(block)
     name, size = _farthest(sheet, now, block), max(word.size for word in words)
     last: Made | None = None
     for em in ems:
         weight = round(em * size, 1)
-        made = _with_look(publication, held, _look(what, name, weight))
+        made = with_thing_anywhere(publication, replace(held, light=_look(what, name, weight)))
         score = read_surface(sheet.changed(made)).score(block)
         said = "A soft" if what == "shade" else "A"
         last = f"{said} {what} of {figure(weight, 1)} pt round them, in {name}", score, made
@@ -95,7 +95,7 @@ def _look(what: str, name: str, weight: float) -> Look:
     size = length(f"{weight:g}pt")
     if what == "shade":
         return Look(name="", glow=Glow(reach=size, ink=name, opacity=DENSE))
-    return Look(name="", outline=size, outline_ink=name)
+    return Look(name="", contours=(Contour(weight=size, ink=name),))
 
 
 def _farthest(sheet: Surface, now: Read, block: str) -> str:
@@ -103,11 +103,3 @@ def _farthest(sheet: Surface, now: Read, block: str) -> str:
     worst = min(now.of(block), key=lambda word: word.score)
     names = [each.name for each in sheet.publication.inks]
     return max(names, key=lambda name: abs(light_of(ink(sheet.publication, name), sheet.profile) - worst.ink))
-
-
-def _with_look(publication: Publication, held: Block, look: Look) -> Publication:
-    """The block in a new look that is kept under a name of its own."""
-    taken = {each.name for each in publication.looks}
-    name = next(each for each in (f"set off {n}" for n in range(1, len(taken) + 2)) if each not in taken)
-    added = replace(publication, looks=(*publication.looks, replace(look, name=name)))
-    return with_thing_anywhere(added, replace(held, look=name))

@@ -29,7 +29,8 @@ def _state_look(publication: Publication, name: str, text: str) -> Publication:
 
 def format_look(look: Look) -> str:
     """What a look has, in a few words."""
-    parts = [name for name in ("outline", "shadow", "glow") if getattr(look, name) is not None]
+    there = (("outline", look.contours), ("shadow", look.shadow), ("glow", look.glow))
+    parts = [name for name, part in there if part]
     return ", ".join([*(["fill"] if look.fill else []), *parts]) or "nothing"
 
 

@@ -8,7 +8,7 @@ from typing import Any, Generic, Literal, TypeVar
 
 from msgspec import Struct, field
 
-from half_fold.core.measure.entry import MM
+from half_fold.core.measure.entry import MM, is_pixels
 from half_fold.core.measure.length import Length, format_length, length
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
@@ -120,7 +120,8 @@ class Property(Struct, Generic[T], frozen=True):
         return f"number for “{self.label.lower()}”"
 
     def _length(self, publication: Publication, text: str) -> Length:
-        found = length(text, self.unit or publication.brief.unit)
+        counts_in_pixels = is_pixels(publication.brief.unit) and "px" in text
+        found = length(text, publication.brief.unit if counts_in_pixels or not self.unit else self.unit)
         size = found.pt if self.unit == "pt" else found.mm
         if not self.least - 1e-6 <= size <= self.most + 1e-6:
             unit, points = self.unit or publication.brief.unit, 1.0 if self.unit == "pt" else MM

@@ -96,9 +96,16 @@ RANGES: dict[type, dict[str, Range]] = {
     Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
     r.FadeStop: dict.fromkeys(("at", "tint", "opacity"), _SHARE),
     r.Fade: {"angle": (-360, 360)},
-    r.Shadow: {"distance": (0, 200), "blur": (0, 100), "opacity": _SHARE, "angle": (-360, 360)},
+    r.Shadow: {
+        "distance": (0, 200),
+        "blur": (0, 100),
+        "opacity": _SHARE,
+        "angle": (-360, 360),
+        "across": (-200, 200),
+        "down": (-200, 200),
+    },
     r.Glow: {"reach": (0, 100), "opacity": _SHARE},
-    r.Look: {"outline": (0, 200)},
+    r.Contour: {"weight": (0, 200)},
     r.Form: {
         "corner": _PAGE_MM,
         "hole": (1, 99),

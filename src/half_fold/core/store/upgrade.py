@@ -149,8 +149,14 @@ def _unit_of_pixels(body: Body) -> Body:
 
 
 def _case_and_figures(body: Body) -> Body:
-    """17 to 18: what a role says of capitals is one choice, and so is what it says of figures."""
-    return {**body, "roles": [_with_choices(dict(role)) for role in body["roles"]]}
+    """17 to 18: a role says of capitals one thing, and of figures; the outline of a look is the first of its lines."""
+    looks = [_with_contours(dict(look)) for look in body.get("looks", ())]
+    return {**body, "roles": [_with_choices(dict(role)) for role in body["roles"]], "looks": looks}
+
+
+def _with_contours(look: Body) -> Body:
+    weight, ink = look.pop("outline", None), look.pop("outline_ink", "")
+    return look if weight is None else {**look, "contours": [{"weight": weight, "ink": ink}]}
 
 
 _NOW = {"capitals": "case", "small_caps": "case", "old_figures": "figures", "tabular": "figures"}

@@ -4,10 +4,13 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from half_fold.core.measure.entry import MM
+from half_fold.core.measure.length import in_unit
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.settable.headings import rests_at
+from half_fold.core.spread.settable.light_properties import AS_ITS_LOOK, SPANS, lit_in
 from half_fold.core.spread.settable.type_properties import shown_in
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
@@ -30,12 +33,44 @@ def block_row(session: Workpiece, block: Block, of: Property[Block], working: st
     shown, said = shown_in(session.publication, block, of.key)
     if shown:
         row = replace(row, value=shown)
+    lit, at = lit_in(session.publication, block, of.key)
+    if lit:
+        row = replace(row, value=lit)
+    elif of.none == AS_ITS_LOOK and row.value == of.none:
+        row = replace(row, value="none")
+    if of.key in SPANS and at is not None:
+        row = _lit_row(session, block, of, row, at)
     if said:
         row = replace(row, working=f"the role says {said}")
     row = replace(row, hint=of.note, working="" if row.working == of.note else row.working)
     if rests is None:
         return row
     return replace(row, back=lambda: _edit(session, block.id, of)(rests))
+
+
+def _lit_row(session: Workpiece, block: Block, of: Property[Block], row: Row, at: float) -> Row:
+    """A row of light that is dragged over, in points or in the job's own unit."""
+    least, most = SPANS[of.key]
+    if of.kind != "length" or of.unit:
+        return dragged(session, block, of, row, (least, most), at)
+    span = round(in_unit(least * MM, session.unit), 4), round(in_unit(most * MM, session.unit), 4)
+    return dragged(session, block, of, row, span, in_unit(at, session.unit))
+
+
+def dragged(
+    session: Workpiece, block: Block, of: Property[Block], row: Row, span: tuple[float, float], at: float | None = None
+) -> Row:
+    """The row of a number that is sought by trying: the block follows while it is dragged, and a drag is one edit."""
+
+    def passing(text: str) -> bool:
+        return session.edit(lambda p: with_property(p, block.id, of, text), of.label.lower(), f"{of.key} of {block.id}")
+
+    def done(text: str) -> bool:
+        taken = passing(text)
+        session.history.pause()
+        return taken
+
+    return replace(row, edit=done, span=span, passing=passing, stands=at)
 
 
 def with_property(publication: Publication, name: str, of: Property[Block], text: str) -> Publication:

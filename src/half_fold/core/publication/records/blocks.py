@@ -6,6 +6,7 @@ from half_fold.core.measure.length import Length, length
 from half_fold.core.publication.places import Place, Record
 from half_fold.core.publication.records.contents import Holds
 from half_fold.core.publication.records.grids import Grid
+from half_fold.core.publication.records.inks import Look
 
 
 class Wrap(Record, frozen=True, kw_only=True):
@@ -31,6 +32,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     It is turned about its middle by ``angle`` degrees clockwise, with all it holds. Things of one ``link`` are alike,
     but for where they lie and the properties that a block ``differs`` in. Words may be the caption ``of`` a picture's
     block, and keep to a side ``beside`` it. They are filled in from a ``row`` of the job's goods.
+    What it states of its ``light`` stands over its look.
     """
 
     id: str
@@ -44,6 +46,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     locked: bool = False
     angle: float = 0.0
     look: str = ""
+    light: Look | None = None
     link: str = ""
     differs: tuple[str, ...] = ()
     of: str = ""

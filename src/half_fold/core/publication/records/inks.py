@@ -48,7 +48,8 @@ class Fade(Record, frozen=True, kw_only=True):
 class Shadow(Record, frozen=True, kw_only=True):
     """What a thing takes of the light: so far from it, so soft at its edge; ``angle`` is where it falls, if not as all.
 
-    An angle of 0 falls to the right, of 90 down. No ``ink`` is black alone.
+    An angle of 0 falls to the right, of 90 down. One that is told ``across`` and ``down`` falls there, whatever its
+    distance and its angle. No ``ink`` is black alone.
     """
 
     distance: Length = length("1mm")
@@ -56,6 +57,8 @@ class Shadow(Record, frozen=True, kw_only=True):
     ink: str = ""
     opacity: float = 40.0
     angle: float | None = None
+    across: Length | None = None
+    down: Length | None = None
 
 
 class Glow(Record, frozen=True, kw_only=True):
@@ -66,20 +69,29 @@ class Glow(Record, frozen=True, kw_only=True):
     opacity: float = 75.0
 
 
+class Contour(Record, frozen=True, kw_only=True):
+    """A line along letters and shapes, of ``ink`` or a fade (no name is black alone).
+
+    Of several that lie outside each follows the one before it.
+    """
+
+    weight: Length = length("1pt")
+    ink: str = ""
+    side: Literal["outside", "centred", "inside"] = "outside"
+
+
 class Look(Record, frozen=True, kw_only=True):
     """A treatment that is kept: of words by their role, or of all that a block prints.
 
-    ``outline`` is a stroke outside of letters and shapes, ``fill`` an ink or a fade in place of their own, ``picture``
-    one that is seen through letters as through windows. In words all
-    lengths are those at the role's own size, and grow with it. No ``outline_ink`` is black alone. Pictures are treated
-    by its ``treatment`` where they have none of their own.
+    ``fill`` is an ink or a fade in place of their own, ``picture`` one that is seen through letters as through windows.
+    In words all lengths are those at the role's own size, and grow with it. Pictures are treated by its ``treatment``
+    where they have none of their own. One without a name is what a block states of its light over its look.
     """
 
     name: str
     fill: str = ""
     picture: str = ""
-    outline: Length | None = None
-    outline_ink: str = ""
+    contours: tuple[Contour, ...] = ()
     shadow: Shadow | None = None
     glow: Glow | None = None
     treatment: Treatment | None = None

@@ -247,5 +247,7 @@ def _with_names(publication: Publication, found: Taken, at_home: _Home) -> Publi
 def swap_holds(publication: Publication, one: str, other: str) -> Publication:
     """Two blocks with what they hold changed about; each stays where it is. Problem where one is a group."""
     first, second = block_named(publication, one), block_named(publication, other)
-    publication = with_thing_anywhere(publication, replace(first, holds=second.holds, look=second.look))
-    return with_thing_anywhere(publication, replace(second, holds=first.holds, look=first.look))
+    publication = with_thing_anywhere(
+        publication, replace(first, holds=second.holds, look=second.look, light=second.light)
+    )
+    return with_thing_anywhere(publication, replace(second, holds=first.holds, look=first.look, light=first.light))

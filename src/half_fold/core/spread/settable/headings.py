@@ -32,7 +32,7 @@ KEYS: dict[str, tuple[str, ...]] = {
         "word.", "letters.", "fallback",
     ),
     INK: ("ink", "tint"),
-    LIGHT: ("look",),
+    LIGHT: ("look", "shadow", "shadow.", "glow", "glow.", "outline.", "fill"),
     GROUND: ("ground", "ground."),
     SHAPE: ("shape", "corner", "corner.", "hole", "points", "depth", "places", "slice", "edge."),
     TREATMENT: ("treatment.",),

@@ -37,6 +37,7 @@ from half_fold.core.spread.settable.form_properties import (
     picture_forms,
     rule_properties,
 )
+from half_fold.core.spread.settable.light_properties import LIGHT
 from half_fold.core.spread.settable.part_properties import part_properties
 from half_fold.core.spread.settable.type_properties import TYPE
 from half_fold.core.spread.setting.developed import own_treatment, with_treatment
@@ -379,6 +380,7 @@ BLOCK: tuple[Property[Block], ...] = (
         also=("shadow", "glow", "outline", "effect"),
         applies=lambda block: not isinstance(block.holds, HoldsNothing | HoldsBarcode | HoldsCode),
     ),
+    *LIGHT,
     Property(
         "row",
         "Row of the goods",

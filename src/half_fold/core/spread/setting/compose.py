@@ -34,7 +34,7 @@ from half_fold.core.spread.codes.code import code_marks
 from half_fold.core.spread.setting.captions import asks_for_captions
 from half_fold.core.spread.setting.furniture import Furnisher, story_title
 from half_fold.core.spread.setting.goods import from_row
-from half_fold.core.spread.setting.looks import dressed, look_named
+from half_fold.core.spread.setting.looks import dressed, worn_by
 from half_fold.core.spread.setting.over_pictures import cover_of, over
 from half_fold.core.spread.setting.panels import panel_marks, rule_marks
 from half_fold.core.spread.setting.picture_marks import picture_marks
@@ -194,7 +194,7 @@ class Setter:
     def _dressed_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         """What a block prints, in its look."""
         marks = self._held_marks(publication, number, block)
-        look = look_named(publication, block.look)
+        look = worn_by(publication, block)
         return marks if look is None else dressed(publication, marks, look, from_block(block.id))
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:

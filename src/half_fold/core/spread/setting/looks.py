@@ -12,12 +12,13 @@ from msgspec.structs import replace
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape, Veil
 from half_fold.core.drawing.outline import Outline, rectangle, turning
+from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.drawing.tone import WHITE, Tone
 from half_fold.core.inks.tones import fill_of, ink
-from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
-from half_fold.core.publication.records import Glow, HoldsPicture, Look, Publication, Shadow
+from half_fold.core.publication.records import Block, Glow, HoldsPicture, Look, Publication, Shadow
 from half_fold.core.publication.surgery import by_name, picture_of
 from half_fold.core.typesetting.faces.faces import face
 
@@ -30,6 +31,7 @@ LARGEST = 3_000_000  # pixels of a veil
 MOST_FINE = 6.0  # pixels to the point
 OVER = 2  # times as fine is a shape drawn before its edge is softened
 BEYOND = 3.0  # standard deviations after which nothing is seen of a soft edge
+_LIT = ("fill", "picture", "contours", "shadow", "glow")  # what a block may state of its light
 _FLAT = 0.004  # of an outline's weight, that it stays within
 _KEPT = 400
 _outlines: Keeper[Outline | None] = Keeper(_KEPT)
@@ -43,6 +45,20 @@ def look_named(publication: Publication, name: str) -> Look | None:
     return by_name(publication.looks, name, "look") if name else None
 
 
+def worn_by(publication: Publication, block: Block) -> Look | None:
+    """What a block is dressed in: what it states of its light, over its look; None where it has neither."""
+    named = look_named(publication, block.look)
+    return named if block.light is None else _over(named, block.light)
+
+
+@kept(400)
+def _over(named: Look | None, light: Look) -> Look:
+    if named is None:
+        return light
+    said = {field: getattr(light, field) for field in _LIT if getattr(light, field)}
+    return replace(named, **said)
+
+
 def dressed(
     publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin, scale: float = 1.0
 ) -> list[Mark]:
@@ -51,16 +67,38 @@ def dressed(
     if shape is None:
         return list(marks)
     behind: list[Mark] = []
-    if look.outline is not None and look.outline.pt > 0:
-        around = _outlines.of((*_key(shape), look.outline.pt * scale), partial(_around, shape, look.outline.pt * scale))
-        if around is not None:
-            behind.append(Path(around, ink(publication, look.outline_ink), None, origin))
-            shape = around
+    before: list[Mark] = []
+    around = shape
+    for contour in look.contours:
+        is_outside, weight = contour.side == "outside", contour.weight.pt * scale
+        line = _along(around if is_outside else shape, weight, contour.side) if weight > 0 else None
+        if line is None:
+            continue
+        (behind if is_outside else before).append(_inked(publication, line, contour.ink, origin))
+        around = line if is_outside else around
     lit = [
-        *_glow(publication, look.glow, shape, origin, scale),
-        *_shadow(publication, look.shadow, shape, origin, scale),
+        *_glow(publication, look.glow, around, origin, scale),
+        *_shadow(publication, look.shadow, around, origin, scale),
     ]
-    return [*lit, *behind, *_filled(publication, marks, look, origin)]
+    return [*lit, *reversed(behind), *_filled(publication, marks, look, origin), *before]
+
+
+def _along(shape: Outline, weight: float, side: str) -> Outline | None:
+    """What a line along a shape covers; one that lies outside, with all that it goes round."""
+    made = {"outside": _around, "inside": _within, "centred": _astride}[side]
+    return _outlines.of((*_key(shape), weight, side), partial(made, shape, weight))
+
+
+def _inked(publication: Publication, outline: Outline, name: str, origin: Origin) -> Mark:
+    """An outline filled with an ink or a fade."""
+    if not name:
+        return Path(outline, ink(publication, ""), None, origin)
+    fill = fill_of(publication, name, 100.0, outline.bounds)
+    made = Path(outline, fill.paint, None, origin)
+    if fill.mask is None:
+        return made
+    mask = MarkGroup((Path(rectangle(outline.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
+    return MarkGroup((made,), origin=origin, mask=mask)
 
 
 def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin) -> list[Mark]:
@@ -132,13 +170,24 @@ def _around(shape: Outline, weight: float) -> Outline | None:
     """What a shape fills, grown outwards alone: its counters stay as open as they are."""
     from shapely import Polygon, get_parts, union_all
 
-    from half_fold.core.drawing.regions import region_of, region_outline
-
     region = region_of([shape], max(0.005, _FLAT * weight))
     solid = [part for part in get_parts(region) if isinstance(part, Polygon)]
     outer = union_all([Polygon(part.exterior) for part in solid]).buffer(weight, quad_segs=12)
     counters = [Polygon(hole) for part in solid for hole in part.interiors]
     return region_outline(outer.difference(union_all(counters)) if counters else outer)
+
+
+def _within(shape: Outline, weight: float) -> Outline | None:
+    """A line along the inner side of a shape's edge."""
+    region = region_of([shape], max(0.005, _FLAT * weight))
+    return region_outline(region.difference(region.buffer(-weight, quad_segs=12)))
+
+
+def _astride(shape: Outline, weight: float) -> Outline | None:
+    """A line half to either side of a shape's edge."""
+    region = region_of([shape], max(0.005, _FLAT * weight))
+    half = weight / 2
+    return region_outline(region.buffer(half, quad_segs=12).difference(region.buffer(-half, quad_segs=12)))
 
 
 def _shadow(
@@ -147,12 +196,19 @@ def _shadow(
     """The shadow of a shape: one of black alone darkens what lies behind it, and never knocks it out."""
     if shadow is None or shadow.opacity <= 0:
         return []
-    way = math.radians(publication.light if shadow.angle is None else shadow.angle)
-    far = shadow.distance.pt * scale
     tone = ink(publication, shadow.ink)
-    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (far * math.cos(way), far * math.sin(way)), tone, origin)
+    across, down = (far * scale for far in falls(publication, shadow))
+    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (across, down), tone, origin)
     is_black = tone.spot is None and not (tone.c or tone.m or tone.y)
     return [MarkGroup((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
+
+
+def falls(publication: Publication, shadow: Shadow) -> tuple[float, float]:
+    """How far a shadow falls across and down, in points."""
+    way = math.radians(publication.light if shadow.angle is None else shadow.angle)
+    far = shadow.distance.pt
+    across = far * math.cos(way) if shadow.across is None else shadow.across.pt
+    return across, far * math.sin(way) if shadow.down is None else shadow.down.pt
 
 
 def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: Origin, scale: float) -> list[Mark]:

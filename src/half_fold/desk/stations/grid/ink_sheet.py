@@ -231,5 +231,5 @@ def _words(publication: Publication, each: Chosen) -> tuple[str, str]:
         way = "outward" if fade.way == "outward" else f"straight, turned {fade.angle:g}°"
         return format_stops(fade), way
     look = next(look for look in publication.looks if look.name == each.name)
-    parts = [word for word, part in (("shadow", look.shadow), ("glow", look.glow), ("outline", look.outline)) if part]
+    parts = [word for word, part in (("shadow", look.shadow), ("glow", look.glow), ("outline", look.contours)) if part]
     return ", ".join(parts) or "nothing yet", f"filled with {look.fill}" if look.fill else ""

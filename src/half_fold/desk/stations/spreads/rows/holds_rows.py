@@ -15,10 +15,12 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.publication.used import with_inks
+from half_fold.core.spread.edits.lit import keep_light
 from half_fold.core.spread.edits.typed import make_a_role, make_the_role, stated_of
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
 from half_fold.core.spread.framing.aiming import missed
 from half_fold.core.spread.settable import headings
+from half_fold.core.spread.settable.light_properties import is_lit
 from half_fold.core.spread.settable.properties import block_properties
 from half_fold.core.spread.settable.type_properties import first_role
 from half_fold.core.spread.setting.captions import SIDES, captions_of, give_caption, set_side, tell_of_picture
@@ -59,6 +61,8 @@ class HoldsRows:
             yield heading, [row]
         if own := self._own_type(block):
             yield headings.TYPE, own
+        if block.light is not None:
+            yield headings.LIGHT, [self._keep_light(block)]
         yield from self._of_picture(block)
 
     def _worked(self, block: Block) -> tuple[str, list[Row | Card]]:
@@ -108,10 +112,18 @@ class HoldsRows:
         """The number of the page the block lies on."""
         return page_of_block(self.session.publication, block.id)[0] + 1
 
+    def _keep_light(self, block: Block) -> Row:
+        def keep(name: str) -> bool:
+            return self.session.edit(lambda p: keep_light(p, block.id, name), f"kept as the look {name}")
+
+        return Row("Keep it as a look", "name it", "", "", "", keep, hint="others may be given it")
+
     def _is_idle(self, block: Block, key: str) -> bool:
         """Whether setting it would change nothing: an ink of pixels, or text that runs nowhere."""
         if key.startswith("wrap"):
             return not self.session.takes_stories
+        if not is_lit(self.session.publication, block, key):
+            return True
         if not isinstance(block.holds, HoldsPicture):
             return False
         return key == "ink" and not picture_of(self.session.publication, block.holds.picture).art

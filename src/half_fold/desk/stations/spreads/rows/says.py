@@ -11,7 +11,6 @@ LEADS: dict[str, tuple[str, ...]] = {
     headings.INSIDE: ("Sits", "Resolution"),
     headings.TYPE: ("Role", "Size", "Leading", "Family"),
     headings.INK: ("Ink",),
-    headings.LIGHT: ("Look",),
     headings.SHAPE: ("Shape",),
     headings.MIXES: ("Mixes by", "Opacity"),
     headings.LINE: ("Weight", "Runs"),
@@ -30,6 +29,7 @@ _REST = {
     headings.TREATMENT: "as it came",
     headings.LETTERS: "as the role says",
     headings.CUT: "not cut",
+    headings.LIGHT: "none",
 }
 
 
@@ -40,6 +40,8 @@ def says(heading: str, items: Sequence[Row | Card | Curve]) -> str:
         return _place(rows)
     if heading == "Lined up":
         return "choose against what"
+    if heading == headings.LIGHT:
+        return _lit(rows)
     if heading == headings.FOLD:
         return next((_clear(row) for row in rows if row.name == "From the fold"), "")
     leads = LEADS.get(heading, ())
@@ -53,6 +55,15 @@ def _set(rows: Iterator[Row]) -> list[str]:
     """What is not at rest, each with its name."""
     found = [f"{row.name.lower()} {row.value}" for row in rows if row.back is not None]
     return found[:MOST] + (["and more"] if len(found) > MOST else [])
+
+
+def _lit(rows: Sequence[Row]) -> str:
+    """The look that is worn, and what of light there is."""
+    named = {row.name: row.value for row in rows}
+    there = [name.lower() for name in ("Shadow", "Glow") if named.get(name) == "yes"]
+    lines = ["outline"] if named.get("Outline", "none") != "none" else []
+    worn = [named["Look"]] if named.get("Look", "none") != "none" else []
+    return ", ".join((*worn, *there, *lines)) or "none"
 
 
 def _clear(row: Row) -> str:

@@ -29,6 +29,7 @@ from half_fold.core.spread.edits.grouping import group, shift_along
 from half_fold.core.spread.edits.linked import format_differences, link, linked_with, set_differences, unlink
 from half_fold.core.spread.edits.repeating import HOW, parse_repeat, repeat_on_pages, repeat_things
 from half_fold.core.spread.settable import headings
+from half_fold.core.spread.settable.light_properties import is_lit
 from half_fold.core.spread.settable.properties import BLOCK, GROUP, KEEPS
 from half_fold.core.spread.settable.together import common, set_of_all
 from half_fold.desk.kit.property_rows import block_row, property_row
@@ -75,13 +76,15 @@ def _common_rows(session: Workpiece, blocks: list[Block]) -> Iterator[tuple[str,
     for each in common(session.publication, blocks):
         if each.of.key.startswith("treatment.") or each.of.key in ("angle", "locked"):
             continue
+        if not is_lit(session.publication, each.block, each.of.key):
+            continue
         row = block_row(session, each.block, each.of)
         take = partial(_set_all, session, names, each.of)
         typed = row.typed if each.agreed else ""
         working = row.working if each.agreed else each.values
         yield (
             headings.heading_of(each.block, each.of.key),
-            replace(row, value=each.value, working=working, typed=typed, edit=take, back=None),
+            replace(row, value=each.value, working=working, typed=typed, edit=take, back=None, span=None, passing=None),
         )
 
 

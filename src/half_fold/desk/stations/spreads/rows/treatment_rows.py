@@ -5,7 +5,6 @@ from pathlib import Path
 from typing import TypeVar
 
 from msgspec.structs import replace
-from msgspec.structs import replace as replaced
 from PIL import Image
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -40,7 +39,7 @@ from half_fold.core.spread.settable.properties import block_properties
 from half_fold.core.spread.setting.developed import own_treatment, treat_anew, treatment_of
 from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
-from half_fold.desk.kit.property_rows import block_row, with_property
+from half_fold.desk.kit.property_rows import block_row, dragged, with_property
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row
 from half_fold.desk.stations.spreads.rows.block_sections import PART as PART_TITLE
 from half_fold.desk.stations.spreads.tools.marker import WAYS
@@ -130,22 +129,10 @@ class Treatments(QObject):
 
     def _step(self, block: Block, of: Property[Block]) -> Row:
         """A step; one that is sought by trying is dragged, and the picture follows. A drag is one edit."""
-        row, session = block_row(self.session, block, of), self.session
-        take = row.edit
-        if of.kind not in ("share", "number") or of.most <= of.least or take is None:
+        row = block_row(self.session, block, of)
+        if of.kind not in ("share", "number") or of.most <= of.least:
             return row
-
-        def passing(text: str) -> bool:
-            return session.edit(
-                lambda p: with_property(p, block.id, of, text), of.label.lower(), f"{of.key} of {block.id}"
-            )
-
-        def done(text: str) -> bool:
-            taken = passing(text)
-            session.history.pause()
-            return taken
-
-        return replaced(row, edit=done, span=(of.least, of.most), passing=passing)
+        return dragged(self.session, block, of, row, (of.least, of.most))
 
     def _let_go(self, block: Block) -> Edit:
         return lambda key: bool(key) and self.session.edit(lambda p: without_step(p, block.id, key), "let a step go")
