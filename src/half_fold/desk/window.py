@@ -138,6 +138,9 @@ class Window(JobWindow):
         self._action("Ask", QKeySequence("F4"), self.ask_for, menu)
         self._action("Job", QKeySequence("F10"), lambda: self.docket.job_button.click())
         self._action("To the bench", QKeySequence("F6"), lambda: self.stations[self.current].take_focus())
+        self._action(
+            "To the working, to find a row by typing", QKeySequence("Shift+F6"), lambda: self.working.setFocus()
+        )
         return menu
 
     def _action(self, words: str, keys: QKeySequence, act: Callable[[], object], menu: QMenu | None = None) -> None:

@@ -36,7 +36,7 @@ _REST = {
 def says(heading: str, items: Sequence[Row | Card | Curve]) -> str:
     """One line of what stands under a heading."""
     rows = [item for item in items if isinstance(item, Row)]
-    if heading in (headings.PLACE, "Together"):
+    if any(row.name == "Width" for row in rows):
         return _place(rows)
     if heading == "Lined up":
         return "choose against what"
@@ -76,4 +76,4 @@ def _place(rows: Sequence[Row]) -> str:
     named = {row.name: row for row in rows}
     wide, high = named["Width"], named["Height"]
     size = f"{wide.value.rpartition(' ')[0]} × {high.value}" if " " in wide.value else f"{wide.value} × {high.value}"
-    return f"{size}, {wide.working}" if wide.working else size
+    return f"{size}, {wide.working}" if wide.edit is not None else size

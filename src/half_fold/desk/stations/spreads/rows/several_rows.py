@@ -43,7 +43,7 @@ if TYPE_CHECKING:
 ACROSS: tuple[tuple[str, str], ...] = (("first", "left edges"), ("middle", "middles"), ("last", "right edges"))
 DOWN: tuple[tuple[str, str], ...] = (("first", "upper edges"), ("middle", "middles"), ("last", "lower edges"))
 TOGETHER, LINED_UP = "Together", "Lined up"
-OPEN = (LINED_UP, headings.TYPE, headings.INK)
+OPEN = (headings.TYPE, headings.INK)
 MEASURED = (("box", "by its box"), ("ink", "by its ink"))
 
 
@@ -73,7 +73,7 @@ def several_sections(session: Workpiece, several: "Several", more: dict[str, Ite
 def _common_rows(session: Workpiece, blocks: list[Block]) -> Iterator[tuple[str, Row]]:
     """What all of the blocks have, each with its heading; typed once it is set of all."""
     names = [block.id for block in blocks]
-    for each in common(session.publication, blocks):
+    for each in sorted(common(session.publication, blocks), key=lambda each: headings.ranked(each.of.key)):
         if each.of.key.startswith("treatment.") or each.of.key in ("angle", "locked"):
             continue
         if not is_lit(session.publication, each.block, each.of.key):

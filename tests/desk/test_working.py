@@ -1,0 +1,272 @@
+"""The working of what is chosen: headings that fold, dots that put back, rows found by typing, and how few acts."""
+
+import pytest
+from msgspec.structs import replace
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMenu
+
+from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
+from half_fold.core.publication.surgery import block_named, picture_of
+from half_fold.core.spread.settable.headings import ORDER, heading_of
+from half_fold.core.spread.settable.properties import BLOCK
+from half_fold.core.spread.settable.samples import SAMPLES, sample
+from half_fold.desk.kit.ink_chip import InkList
+from half_fold.desk.window import Window
+from tests.desk.conftest import LEFT, pears, spreads_at
+
+
+def _words(window: Window, count: int = 1) -> list[str]:
+    """The first blocks of words on pages 14 and 15, which are chosen."""
+    spreads_at(window, 14)
+    pages = window.session.publication.pages[13:15]
+    names = [b.id for page in pages for b in page.blocks if isinstance(b.holds, HoldsDisplay)][:count]
+    if count == 1:
+        window.session.view.select(names[0])
+    else:
+        window.session.view.choose(names)
+    window.working.catch_up()
+    return names
+
+
+def _holds(window: Window, name: str) -> HoldsDisplay:
+    holds = block_named(window.session.publication, name).holds
+    assert isinstance(holds, HoldsDisplay)
+    return holds
+
+
+class _Acts:
+    """Counts what a user does: clicks and typed values."""
+
+    def __init__(self, window: Window) -> None:
+        self.window, self.count = window, 0
+
+    def unfold(self, title: str) -> None:
+        heading = next(each for each in self.window.working.headings if each.text() == title)
+        self.window.working.ensureWidgetVisible(heading)
+        QTest.mouseClick(heading, LEFT)
+        self.count += 1
+
+    def open(self, name: str) -> None:
+        view = next(each for each in self.window.working.rows if each.row.name == name)
+        self.window.working.ensureWidgetVisible(view)
+        QTest.mouseClick(view.value, LEFT)
+        self.count += 1
+
+    def choose(self, words: str) -> None:
+        menu = next(each for each in self.window.findChildren(QMenu) if each.isVisible())
+        action = next(each for each in menu.actions() if each.text().startswith(words))
+        QTest.mouseClick(menu, LEFT, pos=menu.actionGeometry(action).center())
+        self.count += 1
+
+    def ink(self, name: str) -> None:
+        listed = next(each for each in QApplication.topLevelWidgets() if isinstance(each, InkList) and each.isVisible())
+        QTest.keyClicks(listed.focusWidget() or listed, name)
+        QTest.keyClick(listed.focusWidget() or listed, Qt.Key.Key_Return)
+        self.count += 1
+
+    def type(self, name: str, text: str) -> None:
+        editor = next(each for each in self.window.working.rows if each.row.name == name).editor
+        assert editor is not None
+        QTest.keyClicks(editor, text)
+        QTest.keyClick(editor, Qt.Key.Key_Return)
+        self.count += 1
+
+
+# Acts -----------------------------------------------------------------------------------------------------
+
+
+def test_another_face_takes_two_acts(window: Window) -> None:
+    (name,), acts = _words(window), _Acts(window)
+    acts.open("Family")
+    acts.choose("IBM Plex Sans")
+    own = _holds(window, name).own
+    assert own is not None and own.family == "IBM Plex Sans" and acts.count == 2
+
+
+def test_another_leading_takes_two_acts(window: Window) -> None:
+    (name,), acts = _words(window), _Acts(window)
+    acts.open("Leading")
+    acts.type("Leading", "0.9")
+    own = _holds(window, name).own
+    assert own is not None and own.ratio == 0.9 and acts.count == 2
+
+
+def test_a_shadow_takes_three_acts_and_is_seen(window: Window) -> None:
+    (name,), acts = _words(window), _Acts(window)
+    acts.unfold("Light")
+    acts.open("Shadow")
+    acts.choose("yes")
+    light = block_named(window.session.publication, name).light
+    assert light is not None and light.shadow is not None and acts.count == 3
+    assert window.working.has_row("Shadow across") and window.working.row("Shadow's opacity").row.value == "40 %"
+
+
+def test_the_same_ink_for_several_takes_two_acts(window: Window) -> None:
+    names, acts = _words(window, 3), _Acts(window)
+    acts.open("Ink")
+    acts.ink("loden")
+    assert {_holds(window, name).ink for name in names} == {"loden"} and acts.count == 2
+    window.session.undo()
+    assert {_holds(window, name).ink for name in names} != {"loden"}
+
+
+# Several --------------------------------------------------------------------------------------------------
+
+
+def test_several_show_one_value_or_say_which_there_are(window: Window) -> None:
+    names = _words(window, 2)
+    row = window.working.row("Size").row
+    assert row.value == "several" and "1" in row.working and row.edit is not None
+    assert row.edit("21pt")
+    window.working.catch_up()
+    assert window.working.row("Size").row.value == "21pt"
+    assert {str(_holds(window, name).size) for name in names} == {"21pt"}
+    take = window.working.row("Size").row.edit
+    assert take is not None and not take("nonsense")
+
+
+# Headings -------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("kind", list(SAMPLES))
+def test_every_property_stands_under_a_heading(kind: str) -> None:
+    block = sample(kind, wraps=True)
+    for of in BLOCK:
+        if of.applies(block):
+            assert heading_of(block, of.key) in ORDER, of.key
+
+
+def test_all_headings_of_words_and_of_a_picture_are_in_view_at_once(window: Window) -> None:
+    window.resize(1280, 800)
+    _words(window)
+    for _ in range(2):
+        QTest.qWait(20)
+        shown = window.working.headings
+        assert len(shown) >= 12
+        lowest = max(each.mapTo(window.working, QPoint(0, each.height())).y() for each in shown)
+        assert lowest <= window.working.height(), shown[-1].text()
+        assert sum(each.is_open for each in shown) == 2
+        window.session.view.select(pears(window))
+        window.working.catch_up()
+
+
+def test_a_folded_heading_says_what_is_in_it(window: Window) -> None:
+    _words(window)
+    said = {each.text(): each.says for each in window.working.headings}
+    assert " × " in said["Place"] and "field" in said["Place"]
+    assert said["Light"] == "none" and said["Again"] == "once" and said["Lines"] == "straight"
+    assert window.working.row("Opacity").row.edit is not None
+    window.working.row("Opacity").row.edit("60")  # type: ignore[misc]
+    window.working.catch_up()
+    assert next(each.says for each in window.working.headings if each.text() == "Mixes").endswith("60 %")
+
+
+def test_what_was_unfolded_stays_so_for_that_kind_and_in_the_next_sitting(window: Window) -> None:
+    _words(window)
+    heading = next(each for each in window.working.headings if each.text() == "Mixes")
+    heading.setFocus()
+    QTest.keyClick(heading, Qt.Key.Key_Return)
+    assert any(view.row.name == "Opacity" for view in window.working.rows)
+    window.session.view.select(pears(window))
+    window.working.catch_up()
+    assert not any(view.row.name == "Opacity" for view in window.working.rows), "of pictures it is as it was"
+    _words(window)
+    assert any(view.row.name == "Opacity" for view in window.working.rows)
+    from half_fold.desk.memory import recall
+
+    assert recall().opened == {"words": {"Mixes": True}}
+
+
+def test_a_row_is_kept_and_not_made_anew_by_an_edit(window: Window) -> None:
+    _words(window)
+    before = window.working.row("Size")  # which is not its role's already: no row comes or goes
+    assert before.row.edit is not None and before.row.edit("41")
+    window.working.catch_up()
+    assert window.working.row("Size") is before and before.row.value == "41pt"
+
+
+# Putting back ---------------------------------------------------------------------------------------------
+
+
+def test_a_dot_before_what_is_not_at_rest_puts_it_back(window: Window) -> None:
+    (name,) = _words(window)
+    row = window.working.row("Tracking")
+    assert row.row.back is None and row.row.edit is not None and row.row.edit("40")
+    window.working.catch_up()
+    row = window.working.row("Tracking")
+    assert row.row.value.startswith("40") and "the role says 0" in row.row.working
+    page = row.parentWidget()
+    assert page is not None
+    QTest.mouseClick(page, LEFT, pos=QPoint(row.x() - 8, row.y() + 13))
+    own = _holds(window, name).own
+    assert own is None or "tracking" not in own.own
+
+
+def test_what_is_not_the_roles_is_made_the_role_or_a_new_one(window: Window) -> None:
+    (name,), acts = _words(window), _Acts(window)
+    window.working.row("Case").row.edit("capitals")  # type: ignore[misc]
+    window.working.catch_up()
+    row = next(view for view in window.working.rows if "not the role's" in view.row.name)
+    QTest.mouseClick(row.value, LEFT)
+    acts.choose("Make it a new role")
+    holds = _holds(window, name)
+    assert holds.own is None and holds.paragraphs[0].role == "headline 2"
+    assert any(role.name == "headline 2" and role.case == "capitals" for role in window.session.publication.roles)
+
+
+# Finding --------------------------------------------------------------------------------------------------
+
+
+def test_typing_in_the_working_finds_a_row(window: Window) -> None:
+    (name,) = _words(window)
+    QTest.keyClick(window, Qt.Key.Key_F6, Qt.KeyboardModifier.ShiftModifier)
+    assert window.working.hasFocus()
+    QTest.keyClicks(window.working, "see thr")
+    assert [view.row.name for view in window.working.rows] == ["Opacity"] and window.working.sought == "see thr"
+    QTest.keyClick(window.working, Qt.Key.Key_Return)
+    editor = window.working.rows[0].editor
+    assert editor is not None
+    QTest.keyClicks(editor, "45")
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    assert block_named(window.session.publication, name).opacity == 45
+    window.working.setFocus()
+    for _ in range(3):
+        QTest.keyClick(window.working, Qt.Key.Key_Backspace)
+    assert window.working.sought == "see "
+    QTest.keyClick(window.working, Qt.Key.Key_Escape)
+    assert not window.working.sought and len(window.working.rows) > 5
+
+
+def test_what_is_sought_goes_with_what_was_chosen(window: Window) -> None:
+    _words(window)
+    window.working.seek("track")
+    window.session.view.select(pears(window))
+    window.working.catch_up()
+    assert not window.working.sought
+    holds = block_named(window.session.publication, pears(window)).holds
+    assert isinstance(holds, HoldsPicture) and picture_of(window.session.publication, holds.picture)
+
+
+def test_a_job_with_one_of_every_kind_shows_each(window: Window) -> None:
+    """No kind has a row without a place, or a summary that cannot be made."""
+    publication = window.session.publication
+    picture, story = publication.pictures[0].id, publication.stories[0].id
+
+    def one(kind: str) -> Block:
+        held = sample(kind).holds
+        held = replace(held, picture=picture) if kind == "picture" else held
+        held = replace(held, story=story) if kind == "story" else held
+        return replace(sample(kind), id=f"every {kind}", holds=held)
+
+    def lay(job: Publication) -> Publication:
+        page = replace(job.pages[2], things=tuple(one(kind) for kind in SAMPLES))
+        return replace(job, pages=(*job.pages[:2], page, *job.pages[3:]))
+
+    assert window.session.edit(lay, "one of each")
+    spreads_at(window, 3)
+    for kind in SAMPLES:
+        window.session.view.select(f"every {kind}")
+        window.working.catch_up()
+        assert all(each.says or each.is_open for each in window.working.headings), kind
+        assert 1 <= sum(each.is_open for each in window.working.headings) <= 2
