@@ -1,5 +1,7 @@
 """Ask: plain words answered with what can be set, for every property of every kind of block."""
 
+import json
+
 import pytest
 from msgspec.structs import replace
 
@@ -62,6 +64,73 @@ def test_what_is_said_in_plain_words_is_what_is_set(name: str, said: str, path: 
     assert (first.wish.path, first.typed) == (path, typed)
     if typed:
         assert set_path(job, path, first.typed) is not job
+
+
+@pytest.mark.parametrize(
+    ("said", "path", "typed"),
+    [
+        ("drop shadow", "shadow", ""),
+        ("no shadow", "shadow", "no"),
+        ("letter spacing 20", "tracking", "20"),
+        ("leading 15", "leading", "15"),
+        ("line spacing 1.2", "leading", "1.2"),
+        ("line round it 2pt", "outline.weight", "2pt"),
+        ("centre", "side", "centre"),
+        ("align right", "side", "right"),
+        ("uppercase", "case", "capitals"),
+        ("make it all caps", "case", "capitals"),
+        ("small caps", "case", "small capitals"),
+        ("bold", "style", "Bold"),
+        ("font garamond", "family", "EB Garamond"),
+        ("another font", "family", ""),
+        ("hyphens off", "hyphens", "no"),
+        ("old style figures", "figures", "old style"),
+        ("text colour black", "ink", "black"),
+        ("half transparent", "opacity", "50"),
+        ("multiply", "blend", "multiply"),
+        ("new fade", "fill", ""),
+        ("strikethrough 1pt", "strike", "1pt"),
+        ("padding 3mm", "inset", "3mm"),
+        ("kerning", "tracking", ""),
+        ("halo", "glow", ""),
+        ("runaround", "wrap", ""),
+    ],
+)
+def test_what_is_called_otherwise_is_known_by_that_and_meant_of_what_is_chosen(
+    said: str, path: str, typed: str
+) -> None:
+    job = set_path(_job(), "block.words.even", "no")
+    if said == "line round it 2pt":
+        job = set_path(job, "block.words.ground", "no")
+    if path == "style":
+        job = set_path(job, "block.words.family", "IBM Plex Sans")
+    first = _asked(job, "words", said)[0]
+    assert (first.wish.path, first.typed) == (f"block.words.{path}", typed)
+    if typed:
+        assert set_path(job, first.wish.path, first.typed)
+
+
+@pytest.mark.parametrize(
+    ("said", "words"), [("eyedropper", "no picking yet"), ("flip the words", "not mirrored"), ("rulers", "none yet")]
+)
+def test_what_there_is_not_is_said_with_what_there_is(said: str, words: str) -> None:
+    assert words in _asked(_job(), "words", said)[0].wish.not_here
+
+
+@pytest.mark.parametrize("said", ["save as", "flip the words over", "step and repeat", "spell check", "crop marks"])
+def test_whatever_is_said_never_becomes_the_words_of_something_that_was_not_named(said: str) -> None:
+    first = next(iter(_asked(_job(), "words", said)), None)
+    assert first is None or not first.wish.takes_words or not first.typed
+
+
+def test_the_table_of_phrases_says_each_once_and_none_that_cannot_be_asked() -> None:
+    """A phrase under two meanings would be the second's, whatever the first says."""
+    from importlib.resources import files
+
+    table = json.loads(files("half_fold.data").joinpath("ask/meant.json").read_text(encoding="utf-8"))
+    phrases = [phrase for phrases in table.values() for phrase in phrases]
+    assert len(phrases) == len(set(phrases)) and all(phrase == phrase.casefold().strip() for phrase in phrases)
+    assert len(phrases) > 250
 
 
 def test_what_cannot_be_done_here_is_said_with_where_it_can() -> None:

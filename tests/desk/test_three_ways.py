@@ -15,7 +15,18 @@ from half_fold.core.paths.all import set_path
 from half_fold.core.paths.ask import answers, wishes
 from half_fold.core.plan.own_kinds import begin
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Block, Goods, Group, Picture, Publication, Story
+from half_fold.core.publication.records import (
+    Block,
+    Contour,
+    Glow,
+    Goods,
+    Group,
+    Look,
+    Picture,
+    Publication,
+    Shadow,
+    Story,
+)
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread.edits.linked import linked_with
 from half_fold.core.spread.settable.properties import block_properties
@@ -223,7 +234,8 @@ PICTURE = Picture(id="p", file="pear.jpg", width=600, height=400, digest="d")
 
 
 def _one(publication: Publication, kind: str) -> Publication:
-    held = replace(sample(kind, wraps=kind != "story"), id="one")
+    light = Look(name="", shadow=Shadow(), glow=Glow(), contours=(Contour(), Contour()))
+    held = replace(sample(kind, wraps=kind != "story"), id="one", light=light)
     goods = Goods(columns=("Key",), rows=(("A1",),))
     made = replace(publication, pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),), goods=goods)
     made = with_page(made, replace(made.pages[1], things=(held,)))

@@ -1,6 +1,6 @@
 """What stations, and what is asked for, know of the window that they stand in."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Protocol
 
 from PyQt6.QtGui import QAction
@@ -37,6 +37,9 @@ class Front(Protocol):
 
     def show_row(self, name: str) -> None:
         """Unfold the row of that name in the working."""
+
+    def in_the_working(self) -> Sequence[tuple[str, Sequence[str], Callable[[], object]]]:
+        """What can be set or done in the working: how it is called, by what other words, and what brings it about."""
 
     def actions(self) -> Sequence[QAction]:
         """What the window's own keys do."""

@@ -23,6 +23,7 @@ from half_fold.desk.stations.spreads.tools.marker import WAYS
 from half_fold.desk.stations.spreads.tools.several import KNOWN_AS
 
 Act = Callable[[], object]
+ON_CHOSEN, ON_PICTURE = 3.0, 2.7  # the rank of what is done with what is chosen, and of what is drawn on it
 # What is drawn on pictures, and how they are looked at, by other words.
 DRAWN_AS: dict[str, tuple[str, ...]] = {
     "H": ("horizon", "straighten", "crooked", "level"),
@@ -51,6 +52,7 @@ TRIED_AS: dict[str, tuple[str, ...]] = {
     "jacket": ("dust jacket", "under the jacket"),
 }
 LOOKED_AT = (
+    ("As trimmed", ("preview",), "P"),
     ("As printed", ("soft proof", "paper white", "simulate"), "Q"),
     ("What is clipped", ("blown", "highlights", "shadows"), "J"),
     ("What can be read", ("legibility", "contrast", "readable", "cover lines"), "Z"),
@@ -80,6 +82,7 @@ class Wanted:
         return [
             *wishes(session.publication, worked_on.view.chosen, pages),
             *self._commands(),
+            *self._rows(),
             *self._stations(),
             *self._trials(),
             *self._pages(),
@@ -115,11 +118,16 @@ class Wanted:
         station = self.window.station
         for letter, act, label, also in KNOWN_AS:
             if isinstance(station, SpreadsStation) and station.session.view.chosen:
-                yield self._wish(label, "what is chosen", also, partial(act, station.bench.several), letter, 1.5)
+                yield self._wish(label, "what is chosen", also, partial(act, station.bench.several), letter, ON_CHOSEN)
             else:
                 yield replace(wish(label, "", also, not_here="choose something on a spread first"), rank=-0.5)
 
         yield from self._tools()
+
+    def _rows(self) -> Iterator[Wish]:
+        """What the working has a row or a button for, and is set by no path: shown there, to be set."""
+        for name, also, act in self.window.in_the_working():
+            yield self._wish(name, "the working", tuple(also), act, "", ON_CHOSEN)
 
     def _tools(self) -> Iterator[Wish]:
         """What is taken up by a key over the block that is chosen."""
@@ -132,7 +140,7 @@ class Wanted:
         )
         for label, also, key in tools:
             if isinstance(station, SpreadsStation) and station.session.view.block is not None:
-                yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, 1.5)
+                yield self._wish(label, "what is chosen", also, partial(station.take_up, key), key, ON_CHOSEN)
             else:
                 yield replace(wish(label, "", also, not_here="choose a block on a spread first"), rank=-0.5)
         if isinstance(station, SpreadsStation):
@@ -143,7 +151,7 @@ class Wanted:
         for way in WAYS.values():
             if isinstance(station, SpreadsStation) and station.session.view.block is not None:
                 act = partial(station.bench.marker.take_up, way.key)
-                yield self._wish(way.name, "the chosen picture", DRAWN_AS[way.key], act, f"R {way.key}", 1.2)
+                yield self._wish(way.name, "the chosen picture", DRAWN_AS[way.key], act, f"R {way.key}", ON_PICTURE)
             else:
                 yield replace(
                     wish(way.name, "", DRAWN_AS[way.key], not_here="choose a picture on a spread first"), rank=-0.5

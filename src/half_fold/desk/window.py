@@ -186,6 +186,10 @@ class Window(JobWindow):
         """Unfold the row of that name in the working."""
         self.working.show_row(name)
 
+    def in_the_working(self) -> Sequence[tuple[str, Sequence[str], Callable[[], object]]]:
+        """What can be set or done in the working; a row is shown, to be set."""
+        return self.working.askable()
+
     @property
     def station(self) -> Station:
         """The station that is open."""

@@ -319,6 +319,13 @@ class Working(QScrollArea):
         self._uncover(name)
         return next(view for view in self._rows if view.row.name == name)
 
+    def askable(self) -> list[tuple[str, Sequence[str], Callable[[], object]]]:
+        """What can be set or done here, folded away or not: a row is shown, what a button does is done."""
+        self.catch_up()
+        items = [item for section in self._told for item in section.items]
+        rows = [(i.name, i.also, partial(self.show_row, i.name)) for i in items if isinstance(i, Row) and i.edit]
+        return [*rows, *((words, (), act) for i in items if isinstance(i, Card) for words, act in i.actions)]
+
     def has_row(self, name: str) -> bool:
         """Whether there is a row of that name, folded away or not."""
         self.catch_up()

@@ -111,7 +111,7 @@ def _contours(number: int) -> list[Property[Look]]:
             "pt",
             none="none",
             note="along letters and shapes; counters stay open" if number == 1 else "round the one before it",
-            also=("stroke", "border"),
+            also=("stroke", "border", "line round it"),
             applies=lambda look: at <= len(look.contours),
         ),
         part("ink", f"{called}'s ink", "paint", none=_BLACK),

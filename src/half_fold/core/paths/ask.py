@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from half_fold.core.measure.kept import kept
 from half_fold.core.paths.all import settings
+from half_fold.core.paths.phrases import is_known, meant_by, refused
 from half_fold.core.paths.setting import Setting
 from half_fold.core.publication.property import Choices
 from half_fold.core.publication.records import Block, Publication
@@ -25,7 +26,8 @@ from half_fold.core.spread.settable.samples import applies_to
 _FIGURE = re.compile(r"[-+−]?[\d.,]+(/\d+)?\s*[a-zµ%°\"]*")
 _WORD = re.compile(r"[^\s,;]+")
 MOST = 8
-CHOSEN = 2.0  # the rank of what can be set of what is chosen
+_WHOLE = 3.0  # how near a word comes to itself
+CHOSEN = 3.5  # the rank of what can be set of what is chosen
 SMALL_WORDS = frozenset(
     {"a", "an", "the", "of", "to", "it", "its", "is", "be", "make", "set", "me", "my", "please", "between"}
 )
@@ -95,7 +97,7 @@ def wishes(publication: Publication, chosen: Sequence[str], pages: Sequence[int]
 def _of_chosen(publication: Publication, name: str) -> Iterator[Wish]:
     thing = thing_named(publication, name)
     kind = "block" if isinstance(thing, Block) else "group"
-    return _of(publication, f"{kind}.{name}.", called(publication, thing), 2.0)
+    return _of(publication, f"{kind}.{name}.", called(publication, thing), CHOSEN)
 
 
 def _of(publication: Publication, begins: str, where: str, rank: float) -> Iterator[Wish]:
@@ -124,18 +126,28 @@ def _elsewhere(publication: Publication, chosen: Sequence[str]) -> Iterator[Wish
 
 
 def answers(known: Iterable[Wish], said: str, most: int = MOST, recent: Sequence[str] = ()) -> list[Match]:
-    """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have."""
+    """What was meant, the likeliest first: every word said is one of a wish's own, or is the value it is to have.
+
+    What is known by other words is looked for by ours first, and then as it was said.
+    """
+    every, why, ours = tuple(known), refused(said), meant_by(said)
+    meant = _answers(every, ours, recent) if ours else []
+    found = [*meant[: most // 2], *_answers(every, said, recent)]
+    if why is not None:  # first, but where we have the very thing under another name
+        found.insert(1 if found and is_known(said) else 0, Match(wish(why.label, "", not_here=why.instead)))
+    return _apart(found)[:most]
+
+
+def _answers(every: tuple[Wish, ...], said: str, recent: Sequence[str]) -> list[Match]:
     spoken = [found for found in _WORD.finditer(said) if found[0].lower() not in SMALL_WORDS]
     words = [found[0].lower() for found in spoken]
     if not words:
-        return [Match(each) for each in known if each.label in recent][:most]
+        return [Match(each) for each in every if each.label in recent]
     tables: list[dict[str, float]] = [{} for _ in words]  # how near each word comes to others, found once
     ends = [said[found.start() :].strip() for found in spoken]  # with the signs between words, which part some values
-    found = [
-        answer for each in _near(tuple(known), words) if (answer := _answer(each, words, tables, ends)) is not None
-    ]
+    found = [answer for each in _near(every, words) if (answer := _answer(each, words, tables, ends)) is not None]
     found.sort(key=lambda answer: -(answer.score + (0.5 if answer.wish.label in recent else 0.0)))
-    return _apart(found)[:most]
+    return _apart(found)
 
 
 class _Index(NamedTuple):
@@ -187,15 +199,34 @@ def _answer(known: Wish, words: Sequence[str], tables: Sequence[dict[str, float]
     if not any(own) and not (rest and _may_be_value(known, rest)):
         return None
     typed = _value(known, rest)
-    if rest and not typed and known.takes_words and any(own):
+    is_free = bool(rest and not typed and known.takes_words and any(own))
+    named = _named(known.label, words)
+    if is_free and not named and own[0] < _WHOLE:
+        return None  # whatever was said would be its words, though it was not named
+    if is_free:
         begins = next(index for index, (a, b) in enumerate(zip(own, there, strict=True)) if not a and not b)
         typed, rest = ends[begins], list(words[begins:])
     if rest and not typed:
         return None
+    if not rest and not typed and known.choices:
+        typed = _chosen_by(known, words)
     score = sum(map(max, own, there)) / max(1, len(words) - len(rest))
-    first = 1.0 if words[0] in known.label.lower() else 0.0
+    first = 1.0 if any(each.startswith(words[0]) for each in known.label.lower().split()) else 0.0
     whole = 1.0 if not rest and len(words) > 1 else 0.0
-    return Match(known, typed, score + first + whole + known.rank)
+    return Match(known, typed, score + first + whole + known.rank + named)
+
+
+def _named(label: str, words: Sequence[str]) -> float:
+    """How much is said for a wish whose whole name stands at the beginning: more for a longer one."""
+    own = [word for word in _WORD.findall(label.lower()) if word not in SMALL_WORDS]
+    return 0.75 * len(own) if own and list(words[: len(own)]) == own else 0.0
+
+
+def _chosen_by(known: Wish, words: Sequence[str]) -> str:
+    """The choice that the words end in, though they are also words for what it is a choice of; '' where it is none."""
+    ends = [" ".join(words[at:]) for at in range(len(words))]
+    known_as = {name.lower(): value or said for value, said in known.choices for name in (said, value)}
+    return next((known_as[end] for end in ends if end in known_as), "")
 
 
 def _nearest(word: str, own: Sequence[str], table: dict[str, float]) -> float:
@@ -212,7 +243,7 @@ def _nearest(word: str, own: Sequence[str], table: dict[str, float]) -> float:
 
 def _match(word: str, own: str) -> float:
     if word in (own, f"{own}s"):
-        return 3.0
+        return _WHOLE
     if own.startswith(word):
         return 2.0 + len(word) / len(own) / 2
     return 1.0 if len(word) > 2 and word in own else 0.0
@@ -236,5 +267,6 @@ def _value(known: Wish, rest: Sequence[str]) -> str:
     whole = [value or words for value, words in known.choices if text in (value.lower(), words.lower())]
     begun = [value or words for value, words in known.choices if len(text) > 2 and words.lower().startswith(text)]
     if known.choices:
-        return next(iter((*whole, *begun)), "")
+        held = [value or words for value, words in known.choices if len(text) > 3 and text in words.lower()]
+        return next(iter((*whole, *begun, *held)), "")
     return text if _FIGURE.fullmatch(text) else ""

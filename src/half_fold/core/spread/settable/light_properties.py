@@ -112,7 +112,8 @@ def _of(of: Property[Look], key: str, part: str) -> LightProperty:
         if isinstance(block.holds, _UNLIT) or (part == FILL and not isinstance(block.holds, HoldsDisplay)):
             return False
         number = key.split(".")[1] if key.startswith("outline.") else ""
-        return not number.isdigit() or int(number) <= len((block.light or _BARE).contours) + 1
+        there = len((block.light or _BARE).contours)
+        return not number.isdigit() or int(number) <= there + key.endswith(".weight")
 
     assert not callable(of.choices)
     reader, writer = _switch(part) if key == part and part != FILL else (read, write)

@@ -299,6 +299,11 @@ class SpreadBench(FieldBench):
             return
         self.update()
 
+    def turn_trimmed(self) -> None:
+        """Show it as it will be trimmed, or with its aids again."""
+        self.as_trimmed = not self.as_trimmed
+        self.update()
+
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if event.key() == Qt.Key.Key_Space and self._space_held and not event.isAutoRepeat():
@@ -316,7 +321,7 @@ class SpreadBench(FieldBench):
         if letter == "F":
             self.show_fields = not self.show_fields
         elif letter == "P":
-            self.as_trimmed = not self.as_trimmed
+            self.turn_trimmed()
         elif letter == "Q":
             self.show_on_paper()
         elif letter == "J":

@@ -93,9 +93,9 @@ class SpreadsStation(Station):
             self.bench.knife.take_up("outline" if key == "D" else "cut")
 
     def look(self, key: str) -> None:
-        """See it as printed (Q), what is clipped (J) or read (Z), before beside after (Shift+E); or no longer."""
+        """See it as trimmed (P) or printed (Q), what is clipped (J) or read (Z), before beside after; or not."""
         bench = self.bench
-        ways = {"Q": bench.show_on_paper, "J": bench.show_clipped, "Shift+E": bench.show_split}
+        ways = {"Q": bench.show_on_paper, "J": bench.show_clipped, "P": bench.turn_trimmed, "Shift+E": bench.show_split}
         (ways | {"Z": bench.reader.show})[key]()
 
     def arrange(self) -> None:
