@@ -172,11 +172,11 @@ def choose_from(row: WorkedRow, words: str) -> None:
     QTest.qWait(10)
 
 
-def choose_ink(row: WorkedRow, letters: str) -> None:
-    """From a row's list of inks: opened by key, found by the letters typed, taken by Enter."""
+def choose_listed(row: WorkedRow, letters: str) -> None:
+    """From a row's list: opened by key, found by the letters typed, taken by Enter."""
     row.value.setFocus()
     QTest.keyClick(row.value, Qt.Key.Key_Return)
-    assert row.ink_list is not None and row.ink_list.isVisible()
-    QTest.keyClicks(row.ink_list.search, letters)
-    QTest.keyClick(row.ink_list.search, Qt.Key.Key_Return)
+    assert row.pick_list is not None and row.pick_list.isVisible()
+    QTest.keyClicks(row.pick_list.search, letters)
+    QTest.keyClick(row.pick_list.search, Qt.Key.Key_Return)
     QTest.qWait(10)

@@ -24,7 +24,7 @@ from half_fold.core.store.codec import encode
 from half_fold.desk.application import Desk
 from half_fold.desk.stations.cover import CoverStation
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, choose_ink, drag, field, on_bench, ready, wait_for
+from tests.desk.conftest import LEFT, choose_listed, drag, field, on_bench, ready, wait_for
 from tests.trips import TRIPS
 
 SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -209,7 +209,7 @@ def test_the_hero_is_chosen_by_a_click_and_keeps_its_place(station: CoverStation
 def test_the_ink_of_the_flat_is_set_and_a_wrong_tint_told(station: CoverStation, window: Window) -> None:
     _set(window, "Tint", "40")
     assert window.session.publication.cover.tint == 40
-    choose_ink(window.working.row("Ink"), "russ")
+    choose_listed(window.working.row("Ink"), "russ")
     assert window.session.publication.cover.ink == "russet"
     _set(window, "Tint", "over the hills")
     assert "over the hills" in window.foot.sentence and window.session.publication.cover.tint == 40

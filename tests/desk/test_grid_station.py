@@ -17,7 +17,7 @@ from half_fold.desk.stations.grid.sheet import TypeSheet
 from half_fold.desk.stations.grid.station import GridStation
 from half_fold.desk.window import Window
 from tests.conftest import font_called
-from tests.desk.conftest import LEFT, choose_from, drag, ready, type_into, type_into_dialog, wait_for
+from tests.desk.conftest import LEFT, choose_from, choose_listed, drag, ready, type_into, type_into_dialog, wait_for
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -239,7 +239,7 @@ def test_a_new_role_and_a_font_of_ones_own(
     grid.roles.ask_font()
     assert [f.family for f in window.session.publication.fonts] == ["Vale Display"]
     QTest.mouseClick(sheet, LEFT, pos=sheet.place("headline").center().toPoint())
-    choose_from(window.working.row("Family"), "Vale Display")
+    choose_listed(window.working.row("Family"), "Vale Display")
     assert role_named(window.session.publication, "headline").family == "Vale Display"
     window.grab()
     folder = tmp_path / "data" / "fonts"

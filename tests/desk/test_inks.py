@@ -18,7 +18,7 @@ from half_fold.desk.window import Window
 from tests.desk.conftest import (
     LEFT,
     choose_from,
-    choose_ink,
+    choose_listed,
     drag,
     field,
     spreads_at,
@@ -93,7 +93,7 @@ def test_a_screen_colour_says_what_paper_loses(window: Window, sheet: InkSheet) 
 
 def test_another_ink_is_put_in_its_place_everywhere_and_it_can_go(window: Window, sheet: InkSheet) -> None:
     QTest.mouseClick(sheet, LEFT, pos=sheet.place("ink", "russet").center().toPoint())
-    choose_ink(_row(window, "In its place"), "dusk")
+    choose_listed(_row(window, "In its place"), "dusk")
     assert not any(role.ink == "russet" for role in _job(window).roles)
     card = next(button for button in window.working.findChildren(type(_button(window))) if button.text() == "Remove it")
     QTest.mouseClick(card, LEFT)
@@ -120,7 +120,7 @@ def test_a_fade_and_a_look_are_made_and_shown(window: Window, sheet: InkSheet) -
     choose_from(_row(window, "Glow"), "yes")
     look = _job(window).looks[-1]
     assert look.shadow is not None and look.shadow.distance.typed == "2mm" and look.glow is not None
-    choose_ink(_row(window, "Filled with"), "even")
+    choose_listed(_row(window, "Filled with"), "even")
     assert _job(window).looks[-1].fill == "evening"
     assert not sheet.grab().isNull()
 
@@ -171,19 +171,19 @@ def test_an_ink_is_searched_for_by_letters_and_chosen_with_the_mouse_too(window:
     QTest.qWait(20)
     window.session.view.select("b69")
     QTest.qWait(20)
-    choose_ink(_row(window, "Ink"), "dus")
+    choose_listed(_row(window, "Ink"), "dus")
     holds = block_named(_job(window), "b69").holds
     assert isinstance(holds, HoldsPanel) and holds.ink == "dusk"
     row = _row(window, "Ink")
     QTest.mouseClick(row.value, LEFT)
-    assert row.ink_list is not None
-    names = [row.ink_list.list.item(at).text() for at in range(row.ink_list.list.count())]  # type: ignore[union-attr] # counted
+    assert row.pick_list is not None
+    names = [row.pick_list.list.item(at).text() for at in range(row.pick_list.list.count())]  # type: ignore[union-attr] # counted
     assert names[0] == "none" and "straw" in names
-    item = row.ink_list.list.item(names.index("straw"))
-    QTest.mouseClick(row.ink_list.list.viewport(), LEFT, pos=row.ink_list.list.visualItemRect(item).center())
+    item = row.pick_list.list.item(names.index("straw"))
+    QTest.mouseClick(row.pick_list.list.viewport(), LEFT, pos=row.pick_list.list.visualItemRect(item).center())
     assert block_named(_job(window), "b69").holds.ink == "straw"  # type: ignore[union-attr] # a panel
     QTest.mouseClick(_row(window, "Ink").value, LEFT)
-    opened = _row(window, "Ink").ink_list
+    opened = _row(window, "Ink").pick_list
     assert opened is not None
     QTest.keyClicks(opened.search, "zz")
     assert opened.list.count() == 0

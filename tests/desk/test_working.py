@@ -2,16 +2,16 @@
 
 import pytest
 from msgspec.structs import replace
+from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMenu
+from PyQt6.QtWidgets import QMenu
 
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread.settable.headings import ORDER, heading_of
 from half_fold.core.spread.settable.properties import BLOCK
 from half_fold.core.spread.settable.samples import SAMPLES, sample
-from half_fold.desk.kit.ink_chip import InkList
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, pears, spreads_at
 
@@ -59,10 +59,12 @@ class _Acts:
         QTest.mouseClick(menu, LEFT, pos=menu.actionGeometry(action).center())
         self.count += 1
 
-    def ink(self, name: str) -> None:
-        listed = next(each for each in QApplication.topLevelWidgets() if isinstance(each, InkList) and each.isVisible())
-        QTest.keyClicks(listed.focusWidget() or listed, name)
-        QTest.keyClick(listed.focusWidget() or listed, Qt.Key.Key_Return)
+    def pick(self, name: str) -> None:
+        """From a list that is searched by typing."""
+        rows = (each.pick_list for each in self.window.working.rows)
+        listed = next(each for each in rows if each is not None and not sip.isdeleted(each) and each.isVisible())
+        QTest.keyClicks(listed.search, name)
+        QTest.keyClick(listed.search, Qt.Key.Key_Return)
         self.count += 1
 
     def type(self, name: str, text: str) -> None:
@@ -79,9 +81,22 @@ class _Acts:
 def test_another_face_takes_two_acts(window: Window) -> None:
     (name,), acts = _words(window), _Acts(window)
     acts.open("Family")
-    acts.choose("IBM Plex Sans")
+    acts.pick("plex sans")
     own = _holds(window, name).own
     assert own is not None and own.family == "IBM Plex Sans" and acts.count == 2
+
+
+def test_families_are_drawn_in_themselves(window: Window) -> None:
+    _words(window)
+    row = window.working.row("Family")
+    QTest.mouseClick(row.value, LEFT)
+    listed = row.pick_list
+    assert listed is not None
+    fonts = {listed.list.item(at).text(): listed.list.item(at).font().family() for at in range(listed.list.count())}  # type: ignore[union-attr] # counted
+    assert fonts["Young Serif"] == "Young Serif" and fonts["EB Garamond"] == "EB Garamond"
+    QTest.keyClicks(listed.search, "garamond")
+    assert listed.list.count() == 1
+    QTest.keyClick(listed.search, Qt.Key.Key_Escape)
 
 
 def test_another_leading_takes_two_acts(window: Window) -> None:
@@ -105,7 +120,7 @@ def test_a_shadow_takes_three_acts_and_is_seen(window: Window) -> None:
 def test_the_same_ink_for_several_takes_two_acts(window: Window) -> None:
     names, acts = _words(window, 3), _Acts(window)
     acts.open("Ink")
-    acts.ink("loden")
+    acts.pick("loden")
     assert {_holds(window, name).ink for name in names} == {"loden"} and acts.count == 2
     window.session.undo()
     assert {_holds(window, name).ink for name in names} != {"loden"}

@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QHideEvent, QIcon, QKeyEvent, QPainter, QPixmap
-from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QBrush, QColor, QIcon, QPainter, QPixmap
+from PyQt6.QtWidgets import QListWidgetItem, QWidget
 
 from half_fold.core.drawing.marks import UNSAID, DisplayList
 from half_fold.core.measure.kept import Keeper
@@ -12,11 +12,11 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.property import paint_choices
 from half_fold.core.publication.records import HoldsPanel, Publication
 from half_fold.core.spread.setting.panels import panel_marks
+from half_fold.desk.kit.pick_list import PickList
 from half_fold.desk.paint.painter import paint
 from half_fold.desk.theme import tokens
 
 SMALL, LARGE = QSize(22, 12), QSize(34, 18)
-ROWS = 9
 _chips: Keeper[QPixmap] = Keeper(2000)
 
 
@@ -54,13 +54,8 @@ def _icon(pixmap: QPixmap) -> QIcon:
     return icon
 
 
-class InkList(QFrame):
-    """The inks to choose from: ``taken`` is given the one that is; what is typed leaves only those that have it.
-
-    ``put_away`` tells that it is closed, whether or not one was chosen.
-    """
-
-    put_away = pyqtSignal()
+class InkList(PickList):
+    """The inks and fades to choose from, each as it prints."""
 
     def __init__(
         self,
@@ -70,66 +65,10 @@ class InkList(QFrame):
         now: str,
         taken: Callable[[str], object],
     ) -> None:
-        super().__init__(parent, Qt.WindowType.Popup)
-        self.setObjectName("inkList")
-        self._choices, self._taken, self._publication = choices, taken, publication
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("type to search")
-        self.search.setAccessibleName("Search the inks")
-        self.list = QListWidget()
-        self.list.setAccessibleName("Inks")
+        self._publication = publication
+        super().__init__(parent, choices, now, taken, "inks")
         self.list.setIconSize(LARGE)
-        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(6, 6, 6, 6)
-        column.setSpacing(4)
-        column.addWidget(self.search)
-        column.addWidget(self.list)
-        self.search.textChanged.connect(lambda text: self._show(text))
-        self.search.installEventFilter(self)
-        self.list.itemClicked.connect(lambda item: self._take(item))
-        self._show("", now)
-        self.setFixedSize(240, 46 + 26 * min(ROWS, len(choices)))
 
-    def _show(self, text: str, now: str = "") -> None:
-        self.list.clear()
-        ratio = self.devicePixelRatioF()
-        for value, words in self._choices:
-            if text.strip().lower() in words.lower():
-                item = QListWidgetItem(_icon(chip(self._publication, value, LARGE, ratio)), words)
-                item.setData(Qt.ItemDataRole.UserRole, value)
-                item.setSizeHint(QSize(200, 26))
-                self.list.addItem(item)
-                if value == now:
-                    self.list.setCurrentItem(item)
-        if self.list.currentRow() < 0 and self.list.count():
-            self.list.setCurrentRow(0)
-
-    def _take(self, item: QListWidgetItem | None) -> None:
-        if item is not None:
-            value = str(item.data(Qt.ItemDataRole.UserRole))
-            self.close()
-            self._taken(value)
-
-    def eventFilter(self, watched: object, event: object) -> bool:
-        """Arrows and Enter in the search move in the list and take from it."""
-        if watched is self.search and isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
-            steps = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
-            if event.key() in steps:
-                row = self.list.currentRow() + steps[Qt.Key(event.key())]
-                self.list.setCurrentRow(min(max(row, 0), self.list.count() - 1))
-                return True
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self._take(self.list.currentItem())
-                return True
-        return False
-
-    def hideEvent(self, event: QHideEvent | None) -> None:
-        super().hideEvent(event)
-        self.put_away.emit()
-
-    def open_at(self, at: QPoint) -> None:
-        """Open at a place of the screen, and take the keys."""
-        self.move(at)
-        self.show()
-        self.search.setFocus()
+    def dress(self, item: QListWidgetItem, value: str) -> None:
+        """The chip of an ink."""
+        item.setIcon(_icon(chip(self._publication, value, LARGE, self.devicePixelRatioF())))

@@ -1,5 +1,6 @@
 """Rows made from properties: what can be set of a thing is shown and edited without a row by hand."""
 
+from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
@@ -7,11 +8,12 @@ from msgspec.structs import replace
 from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import in_unit
 from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Block, Publication
+from half_fold.core.publication.records import Block, Publication, Role
 from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.settable.headings import rests_at
 from half_fold.core.spread.settable.light_properties import AS_ITS_LOOK, SPANS, lit_in
-from half_fold.core.spread.settable.type_properties import shown_in
+from half_fold.core.spread.settable.type_properties import first_role, shown_in
+from half_fold.core.typesetting.faces.faces import face_key, families
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
@@ -23,7 +25,19 @@ def property_row(
     choices = of.choices_in(publication, thing)
     inks = publication if of.kind in ("ink", "paint") else None
     shown, typed = of.shown(publication, thing), of.typed(thing)
-    return Row(of.label, shown, working or of.note, note, typed, take, choices, inks=inks, also=of.also)
+    faces = partial(_face_shown, publication, thing, of) if of.key in ("family", "style") else None
+    return Row(of.label, shown, working or of.note, note, typed, take, choices, inks=inks, also=of.also, faces=faces)
+
+
+def _face_shown(publication: Publication, thing: Block | Role, of: Property[Any], value: str) -> str:
+    """The key of the face that a family or a style is shown in; "" where nothing is chosen."""
+    if not value:
+        return ""
+    if of.key == "style":
+        role = first_role(publication, thing) if isinstance(thing, Block) else thing
+        return face_key(role.family, value)
+    styles = families().get(value, {})
+    return face_key(value, "Regular" if "Regular" in styles else next(iter(styles), "Regular"))
 
 
 def block_row(session: Workpiece, block: Block, of: Property[Block], working: str = "", note: str = "") -> Row:

@@ -16,7 +16,7 @@ class Row(Struct, frozen=True):
     Where the choices are inks, ``inks`` is the job whose they are. A number that is sought by trying has a ``span``
     from least to most, to be dragged over; ``passing`` takes it meanwhile, where that can be followed. What is not at
     rest can be put ``back``. A ``hint`` is said under the pointer. It is found by its name and by what ``also`` stands
-    for it.
+    for it. What is chosen among faces is shown in them: ``faces`` gives the key of each.
     """
 
     name: str
@@ -35,6 +35,7 @@ class Row(Struct, frozen=True):
     back: Callable[[], object] | None = None
     also: Sequence[str] = ()
     hint: str = ""
+    faces: Callable[[str], str] | None = None
 
 
 class Card(Struct, frozen=True):

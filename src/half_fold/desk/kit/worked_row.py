@@ -1,14 +1,18 @@
 """A worked row: name and value, the working in small figures under it, and the numbers it came from on a click."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
+from half_fold.core.publication.property import paint_choices
 from half_fold.core.publication.records import Publication
+from half_fold.desk.kit.face_list import FaceList
 from half_fold.desk.kit.ink_chip import SMALL, InkList, chip
+from half_fold.desk.kit.pick_list import PickList
 from half_fold.desk.kit.plain import label
 from half_fold.desk.kit.rows import Row
 from half_fold.desk.kit.runner import Runner
@@ -52,6 +56,14 @@ def said_of(hint: str) -> str:
     return f"{hint[:1].upper()}{hint[1:]}"
 
 
+def _chip_of(row: Row) -> Callable[[float], QPixmap] | None:
+    """The chip of the ink that a row's value is, whoever says so; crossed out where it is none."""
+    if row.inks is None:
+        return None
+    name = row.typed or (row.value if row.value in paint_choices(row.inks) else "")
+    return partial(chip, row.inks, name, SMALL) if name or row.value == NOTHING else None
+
+
 NOTHING = "none"  # what can be set and is empty has to be seen to be clicked
 
 
@@ -62,7 +74,7 @@ class WorkedRow(QWidget):
         super().__init__()
         self.row, self.level, self.unfolded = row, level, False
         self.editor: _Editor | None = None
-        self.ink_list: InkList | None = None
+        self.pick_list: PickList | None = None
         self.menu: QMenu | None = None
         self.runner: Runner | None = None
         self._parts: list[WorkedRow] = []
@@ -117,8 +129,7 @@ class WorkedRow(QWidget):
         self._seen = seen
         self._name.setText(row.name)
         self.value.setText(row.value or (NOTHING if row.edit is not None else ""))
-        is_chosen = row.inks is not None and (bool(row.typed) or row.value == "none")
-        self.value.chip = partial(chip, row.inks, row.typed, SMALL) if row.inks is not None and is_chosen else None
+        self.value.chip = _chip_of(row)
         self.value.setAccessibleName(f"{row.name} {row.value}")
         self.setAccessibleName(f"{row.name} {row.value}")
         self.setAccessibleDescription(" ".join(filter(None, (row.working, row.note))))
@@ -190,6 +201,9 @@ class WorkedRow(QWidget):
         if self.row.inks is not None:
             self._choose_ink(self.row.inks)
             return
+        if self.row.faces is not None:
+            self._open_list(FaceList(self, self.row.faces, self.row.choices, self.row.typed, self.row.edit))
+            return
         if self.row.choices:
             self._choose()
             return
@@ -203,10 +217,13 @@ class WorkedRow(QWidget):
     def _choose_ink(self, publication: Publication) -> None:
         edit = self.row.edit
         assert edit is not None
-        self.ink_list = InkList(self, publication, self.row.choices, self.row.typed, edit)
-        self.ink_list.put_away.connect(self._take_back_keys)
-        at = QPoint(self.value.width() - self.ink_list.width(), self.value.height())
-        self.ink_list.open_at(self.value.mapToGlobal(at))
+        self._open_list(InkList(self, publication, self.row.choices, self.row.typed, edit))
+
+    def _open_list(self, made: PickList) -> None:
+        self.pick_list = made
+        made.put_away.connect(self._take_back_keys)
+        at = QPoint(self.value.width() - made.width(), self.value.height())
+        made.open_at(self.value.mapToGlobal(at))
 
     def _take_back_keys(self) -> None:
         window = self.window()
@@ -230,10 +247,10 @@ class WorkedRow(QWidget):
 
     def _put_away(self) -> None:
         """What was opened for another row is not taken for this one."""
-        for opened in (self.menu, self.ink_list):
+        for opened in (self.menu, self.pick_list):
             if opened is not None and not sip.isdeleted(opened):
                 opened.close()
-        self.menu = self.ink_list = None
+        self.menu = self.pick_list = None
 
     def _pass(self, number: float) -> None:
         """Say what the pointer stands at while it is dragged; the next row that is shown says what was taken."""

@@ -1,29 +1,19 @@
 """Words written where they stand: a sheet over their block, in their own type; the page follows letter by letter."""
 
-from functools import cache
-
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QFont, QFontDatabase, QKeyEvent
+from PyQt6.QtGui import QFocusEvent, QFont, QKeyEvent
 from PyQt6.QtWidgets import QPlainTextEdit
 
 from half_fold.core.publication.records import Block, HoldsDisplay
 from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.edits.written import lines_of, write_anew
 from half_fold.core.spread.where.frames import block_box
-from half_fold.core.typesetting.faces.faces import face_file, face_key
+from half_fold.core.typesetting.faces.faces import face_key
+from half_fold.desk.kit.face_list import desk_font
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
-from half_fold.desk.theme import tokens
 
 LEAST_PIXELS, MOST_PIXELS = 11, 90
 LEAST_SIZE = QSize(180, 40)
-
-
-@cache
-def _family(key: str) -> str:
-    """The name under which Qt knows a face of ours."""
-    number = QFontDatabase.addApplicationFont(str(face_file(key)))
-    names = QFontDatabase.applicationFontFamilies(number) if number >= 0 else []
-    return names[0] if names else tokens.SANS
 
 
 class WordsInPlace(QPlainTextEdit):
@@ -53,11 +43,8 @@ class WordsInPlace(QPlainTextEdit):
         name = holds.paragraphs[0].role if holds.paragraphs else publication.roles[0].name
         role = role_in(publication, holds, name)
         size = holds.size.pt if holds.size is not None else role.size.pt
-        font = QFont(_family(face_key(role.family, role.style)))
-        font.setItalic("Italic" in role.style)
-        font.setBold("Bold" in role.style)
-        font.setPixelSize(min(max(round(size * self.bench.scale()), LEAST_PIXELS), MOST_PIXELS))
-        return font
+        pixels = min(max(round(size * self.bench.scale()), LEAST_PIXELS), MOST_PIXELS)
+        return desk_font(face_key(role.family, role.style), pixels)
 
     def _typed(self) -> None:
         lines, block = self.toPlainText().split("\n"), self.block
