@@ -3,15 +3,18 @@
 import pytest
 from msgspec.structs import replace
 from PyQt6 import sip
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QRectF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu
 
+from half_fold.core.grid.stops import EDGES
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread.settable.headings import ORDER, heading_of
 from half_fold.core.spread.settable.properties import BLOCK
 from half_fold.core.spread.settable.samples import SAMPLES, sample
+from half_fold.desk.stations.aided_bench import PILL_HIGH, pill_width
+from half_fold.desk.stations.spreads.tools.chosen import beside_edge
 from half_fold.desk.window import Window
 from tests.desk.conftest import LEFT, pears, spreads_at
 
@@ -285,3 +288,15 @@ def test_a_job_with_one_of_every_kind_shows_each(window: Window) -> None:
         window.working.catch_up()
         assert all(each.says or each.is_open for each in window.working.headings), kind
         assert 1 <= sum(each.is_open for each in window.working.headings) <= 2
+
+
+# What stands at its edges ----------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("size", [(4.0, 3.0), (60.0, 20.0), (400.0, 300.0)])
+def test_what_is_said_of_an_edge_stands_outside_of_the_block(dressed: None, size: tuple[float, float]) -> None:
+    area = QRectF(100, 100, *size)
+    for edge in EDGES:
+        wide = pill_width("field 4")
+        at = beside_edge(area, edge, wide)
+        assert not QRectF(at.x() - wide / 2, at.y() - PILL_HIGH / 2, wide, PILL_HIGH).intersects(area), edge

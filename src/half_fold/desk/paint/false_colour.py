@@ -16,7 +16,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QTransform
 from half_fold.core.drawing.marks import Mark, MarkGroup, leaves, paints, passes
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.tone import EVERY_PLATE, Gradient, Spot, Tone, finer
-from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import as_it_lies, inks_to_screen, screen_to_inks, to_screen_profile
 
@@ -33,6 +33,7 @@ MODES = {
 }
 SHOWN_STOPS = 16  # between two tones, where what paints does not run from one to the other as inks do
 _KEPT_PICTURES = 120_000_000
+KEPT_COVERS = 12  # of veils, as they are seen
 _pictures: Keeper[tuple[QImage, QImage]] = Keeper(64, _KEPT_PICTURES, lambda pair: sum(i.sizeInBytes() for i in pair))
 
 
@@ -186,8 +187,17 @@ def _let_through(image: QImage, mask: QImage) -> None:
     painter.end()
 
 
-def veiled(cover: Octets, colour: QColor) -> QImage:
-    """A colour as thick as a cover says."""
+@kept(KEPT_COVERS)
+def _reduced(cover: Octets, by: int) -> Octets:
+    """A cover with ``by`` times ``by`` pixels in one, over the same place."""
+    high, wide = cover.shape
+    small = Image.fromarray(cover).resize((max(1, wide // by), max(1, high // by)), Image.Resampling.BOX)
+    return np.asarray(small)
+
+
+def veiled(cover: Octets, colour: QColor, fine: float = 1.0) -> QImage:
+    """A colour as thick as a cover says, of which so many pixels are seen as one."""
+    cover = _reduced(cover, int(fine)) if fine >= 2 else cover
     high, wide = cover.shape
     made = np.empty((high, wide, 4), np.uint8)
     made[..., :3] = colour.blue(), colour.green(), colour.red()

@@ -42,7 +42,7 @@ from half_fold.core.drawing.marks import (
 from half_fold.core.drawing.outline import CURVE, LINE, MOVE, TAKES, Outline
 from half_fold.core.drawing.overprint import USUAL_SIZE, Overprint
 from half_fold.core.drawing.tone import Gradient, Paint, Tone, finer, through
-from half_fold.core.measure.kept import Keeper
+from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect, hull
 from half_fold.core.pictures.colour.colour import ink_on_screen
 from half_fold.core.typesetting.faces.faces import face_file
@@ -51,7 +51,7 @@ from half_fold.desk.paint.false_colour import SHOWN_STOPS, FalseInk, mixed, veil
 OUTLINE_SIZE = 1000.0
 LARGEST_RUN = 40.0  # device pixels; Qt leaves larger glyphs of a raw font out
 _KEPT_RUNS, _KEPT_OUTLINES = 6000, 20_000
-_KEPT_PICTURES = 24
+_KEPT_PICTURES, _KEPT_PATHS = 24, 600
 _KEPT_MIXED, _MIXED_OCTETS = 40, 80_000_000
 PictureSource = Callable[[str, float], QImage | None]
 
@@ -334,6 +334,7 @@ def _paint_path(painter: QPainter, mark: Path, colours: Colours) -> None:
         painter.strokePath(path, _pen(mark.stroke, colours))
 
 
+@kept(_KEPT_PATHS)
 def _qpath(outline: Outline) -> QPainterPath:
     path, points = QPainterPath(), iter(outline.points.tolist())
     path.setFillRule(Qt.FillRule.WindingFill)
@@ -364,7 +365,8 @@ def _pen(stroke: Stroke, colours: Colours) -> QPen:
 def _paint_veil(painter: QPainter, mark: Veil, colours: Colours) -> None:
     painter.save()
     painter.setTransform(QTransform(*(mark.affine or Affine())), True)
-    painter.drawImage(qrect(mark.placed), veiled(mark.cover, colours.colour(mark.tone)))
+    fine = mark.cover.shape[1] / max(1e-6, mark.placed.width * _device_scale(painter))
+    painter.drawImage(qrect(mark.placed), veiled(mark.cover, colours.colour(mark.tone), fine))
     painter.restore()
 
 

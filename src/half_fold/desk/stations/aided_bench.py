@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QBrush,
     QColor,
+    QFontMetricsF,
     QLinearGradient,
     QPainter,
     QPainterPath,
@@ -17,6 +18,8 @@ from half_fold.core.measure.rect import Rect
 from half_fold.desk.stations.placed_bench import PlacedBench
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
+
+PILL_HIGH = 18.0  # pixels
 
 
 class AidedBench(PlacedBench):
@@ -137,11 +140,16 @@ def _dotted(painter: QPainter, box: QRectF) -> None:
         painter.fillRect(x, y, wide, high, brush)
 
 
+def pill_width(words: str) -> float:
+    """How wide a label of those words is, in pixels."""
+    return QFontMetricsF(tokens.font(tokens.SMALL, tokens.MEDIUM)).horizontalAdvance(words) + 14
+
+
 def label_pill(painter: QPainter, centre: QPointF, words: str) -> None:
     """A small filled label, for what an edge sits on."""
     painter.setFont(tokens.font(tokens.SMALL, tokens.MEDIUM))
-    width = painter.fontMetrics().horizontalAdvance(words) + 14
-    area = QRectF(centre.x() - width / 2, centre.y() - 9, width, 18)
+    width = pill_width(words)
+    area = QRectF(centre.x() - width / 2, centre.y() - PILL_HIGH / 2, width, PILL_HIGH)
     painter.fillRect(area, tokens.colour(tokens.LODEN))
     painter.setPen(QColor("white"))
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)

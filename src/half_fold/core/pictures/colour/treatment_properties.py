@@ -57,7 +57,7 @@ STEPS: tuple[Property[Treatment], ...] = (
         also=("white balance", "temperature")),
     _of("tint", "Cast", "number", note="greener below nothing, more magenta above", also=("tint", "white balance")),
     _of("saturation", "Saturation", "number", note="of all colours, to 100 either way", also=("colour", "duller")),
-    _of("vibrance", "Vibrance", "number", note="of those that are dull", also=("colour", "livelier")),
+    _of("vibrance", "Quiet colours", "number", note="strengthens the quiet ones", also=("vibrance", "livelier")),
     _told("hues", "Hues", format_hues, parse_hues, none="as they are", note="such as greens 12, blues -8",
           also=("hue", "colour of a range")),
     _told("curve", "Curve", format_curve, parse_curve, also=("tone curve", "gradation"), **_CURVE),

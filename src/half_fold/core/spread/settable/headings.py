@@ -4,6 +4,7 @@ from functools import cache
 
 from msgspec.structs import fields
 
+from half_fold.core.measure.kept import kept
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block
 from half_fold.core.spread.settable.part_properties import PART
@@ -66,6 +67,7 @@ def _heading(key: str) -> str:
     raise LookupError(key)
 
 
+@cache
 def ranked(key: str) -> int:
     """Where a property stands among those under its heading."""
     keys = next((keys for keys in KEYS.values() if any(_fits(key, each) for each in keys)), ())
@@ -76,6 +78,7 @@ def _fits(key: str, each: str) -> bool:
     return key == each or (each.endswith(".") and key.startswith(each))
 
 
+@kept(64)
 def at_rest(block: Block) -> Block:
     """The block as if nothing had been set of it but what it cannot be without."""
     kind = type(block.holds)

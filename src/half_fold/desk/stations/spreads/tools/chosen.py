@@ -4,16 +4,17 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF, QTransform
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.grid.stops import EDGES, describe
+from half_fold.core.grid.stops import EDGES, Edge, describe
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, Thing
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.where.frames import frames_of, thing_box, turn_of
-from half_fold.desk.stations.aided_bench import label_pill
+from half_fold.desk.stations.aided_bench import PILL_HIGH, label_pill, pill_width
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
 TICK, AWAY = 9.0, 3.0  # pixels: how long the ticks are, and how far off the corner they begin
+OFF = 4.0  # pixels between an edge and what is said of it
 
 
 def paint_chosen(bench: Worktop, painter: QPainter) -> None:
@@ -66,15 +67,30 @@ def _paint_ticks(painter: QPainter, turn: QTransform, area: QRectF) -> None:
 
 
 def _paint_stops(bench: Worktop, painter: QPainter, number: int, block: Block, area: QRectF, turn: QTransform) -> None:
-    """On each edge of a held block, what it sits on."""
-    if not isinstance(block.place, Held) or area.width() <= 70 or area.height() <= 30:
+    """Beside each edge of a held block what it sits on: outside, so that it hides nothing of the block."""
+    if not isinstance(block.place, Held):
         return
-    frames, middle = frames_of(bench.session.publication, number), area.center()
-    spots = {
-        "left": QPointF(area.left(), middle.y()),
-        "right": QPointF(area.right(), middle.y()),
-        "top": QPointF(middle.x(), area.top()),
-        "bottom": QPointF(middle.x(), area.bottom()),
-    }
+    frames, room = frames_of(bench.session.publication, number), QRectF(bench.as_widget().rect())
     for edge in EDGES:
-        label_pill(painter, turn.map(spots[edge]), describe(getattr(block.place, edge), edge, frames))
+        words = describe(getattr(block.place, edge), edge, frames)
+        label_pill(painter, _within(turn.map(beside_edge(area, edge, pill_width(words))), words, room), words)
+
+
+def beside_edge(area: QRectF, edge: Edge, wide: float) -> QPointF:
+    """The middle of a label so wide that stands outside an edge of an area, at the middle of it; in pixels."""
+    middle = area.center()
+    return {
+        "left": QPointF(area.left() - OFF - wide / 2, middle.y()),
+        "right": QPointF(area.right() + OFF + wide / 2, middle.y()),
+        "top": QPointF(middle.x(), area.top() - OFF - PILL_HIGH / 2),
+        "bottom": QPointF(middle.x(), area.bottom() + OFF + PILL_HIGH / 2),
+    }[edge]
+
+
+def _within(centre: QPointF, words: str, room: QRectF) -> QPointF:
+    """A label's middle, drawn in so far that all of it is on the bench."""
+    across, down = pill_width(words) / 2 + 2, PILL_HIGH / 2 + 2
+    return QPointF(
+        min(max(centre.x(), room.left() + across), room.right() - across),
+        min(max(centre.y(), room.top() + down), room.bottom() - down),
+    )
