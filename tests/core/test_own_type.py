@@ -13,9 +13,12 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsDisplay, Paragraph, Publication, Run
 from half_fold.core.publication.surgery import block_named, role_named
 from half_fold.core.spread.edits import edits
+from half_fold.core.spread.edits.fitted import fit_to_words
 from half_fold.core.spread.edits.typed import make_a_role, make_the_role, stated_of
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.spread.setting.display_text import display_marks
+from half_fold.core.spread.setting.evened import ink_of
+from half_fold.core.spread.where.frames import block_box
 from half_fold.core.store.codec import decode, encode
 from half_fold.core.typesetting.faces.faces import face, face_key
 
@@ -200,3 +203,34 @@ def test_an_unstated_ink_of_what_is_stated_names_no_ink() -> None:
 
     where = [each for each in references(job) if each.name == "black" and "page" in each.where]
     assert not where
+
+
+@pytest.mark.parametrize("how", ["", "even=yes", "lies=arched up", "inset=4mm", "stands=foot"])
+def test_a_block_is_made_as_deep_as_its_words_and_no_deeper(how: str) -> None:
+    job, block = _job("Pears", "keep")
+    if "lies" in how:
+        job = _set(job, block, ("size", "12pt"))  # which the arc has room for
+    if how:
+        job = _set(job, block, tuple(how.split("=")))  # type: ignore[arg-type]  # a pair
+    composer = Setter().composer
+    made = fit_to_words(job, composer, [block])
+    found, number = block_named(made, block), 2
+    box = block_box(made, number, found)
+    assert (box.left, box.top, box.right) == pytest.approx(block_box(job, number, block_named(job, block))[:3])
+    assert not display_marks(composer, made, found, box).over_lines
+    shallower = box._replace(bottom=box.bottom - 24)
+    setting = display_marks(composer, made, found, shallower)
+    less = ink_of(list(setting.marks)).bottom > shallower.bottom or setting.over_lines
+    assert less or "even" in how, "it could not be less deep"  # evened lines draw in to what there is
+    assert fit_to_words(made, composer, [block]) == made
+
+
+def test_what_has_no_words_by_itself_has_no_depth_to_fit() -> None:
+    job, block = _job()
+    for typed, said in ((("lies", "letter under letter"), "fill the block"), (("ground", "yes"), "")):
+        changed = _set(job, block, typed)
+        if said:
+            with pytest.raises(Problem, match=said):
+                fit_to_words(changed, Setter().composer, [block])
+    with pytest.raises(Problem, match="choose some"):
+        fit_to_words(job, Setter().composer, [])

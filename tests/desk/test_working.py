@@ -290,6 +290,30 @@ def test_a_job_with_one_of_every_kind_shows_each(window: Window) -> None:
         assert 1 <= sum(each.is_open for each in window.working.headings) <= 2
 
 
+def test_after_enter_in_words_set_large_the_next_line_keeps_its_role(window: Window) -> None:
+    (name,) = _words(window)
+    station = spreads_at(window, 14)
+    window.session.view.select(name)
+    station.open_drawer("stories")
+    text = station.drawer.stories.text
+    text.moveCursor(text.textCursor().MoveOperation.End)
+    QTest.keyClick(text, Qt.Key.Key_Return)
+    QTest.keyClicks(text, "again")
+    assert [each.role for each in _holds(window, name).paragraphs][-2:] == ["headline", "headline"]
+
+
+def test_a_key_makes_a_block_as_deep_as_its_words(window: Window) -> None:
+    (name,) = _words(window)
+    before = window.working.row("Height").row.value
+    window.session.view.select(name)
+    QTest.keyClick(spreads_at(window, 14).bench, Qt.Key.Key_V)
+    window.working.catch_up()
+    assert window.working.row("Height").row.value != before
+    window.session.undo()
+    window.working.catch_up()
+    assert window.working.row("Height").row.value == before
+
+
 # What stands at its edges ----------------------------------------------------------------------------------
 
 

@@ -190,6 +190,7 @@ class StoryDrawer:
 
     def refresh(self) -> None:
         publication, display = self.session.publication, self.display_block()
+        self.text.lasting = display is not None
         self._show_symbols(publication)
         entries = [(story.id, story.title or "Untitled") for story in publication.stories]
         if display is not None:

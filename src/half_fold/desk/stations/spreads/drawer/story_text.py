@@ -56,6 +56,7 @@ class StoryText(QTextEdit):
         self._typed = typed
         self._loading = False
         self.paragraphs: tuple[Paragraph, ...] = ()
+        self.lasting = False  # whether a line after another is in the same role, as in words set large
         self._rest: tuple[Paragraph, ...] = ()  # of a long text, what is still to be shown
         self._marks: list[QTextEdit.ExtraSelection] = []
         self._over: list[QTextEdit.ExtraSelection] = []
@@ -308,7 +309,7 @@ class StoryText(QTextEdit):
         if control and event.key() in OWN_KEYS:
             self._own_key(Qt.Key(event.key()))
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            following = self.role() if self.role() in LASTING else "body"
+            following = self.role() if self.lasting or self.role() in LASTING else "body"
             at_end = self.textCursor().atBlockEnd()
             self.textCursor().insertBlock(format_of(following if at_end else self.role()))
             self.ensureCursorVisible()

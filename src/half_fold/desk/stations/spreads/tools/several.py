@@ -8,11 +8,12 @@ from PyQt6.QtGui import QKeyEvent
 
 from half_fold.core.measure.length import Length, counted, length
 from half_fold.core.measure.rect import Axis
-from half_fold.core.publication.records import Group, Publication
+from half_fold.core.publication.records import Group, Publication, blocks_of
 from half_fold.core.publication.surgery import page_of_thing, things_around, with_thing_anywhere
 from half_fold.core.spread.edits import grouping
 from half_fold.core.spread.edits.aligning import Against, Way, align_things, make_same_size, spread_evenly
 from half_fold.core.spread.edits.alike import in_same_ink, make_look_like, of_same_kind
+from half_fold.core.spread.edits.fitted import fit_to_words
 from half_fold.core.spread.edits.taking import swap_holds
 from half_fold.core.spread.where.frames import page_frame_of, things_on
 from half_fold.desk.stations.spreads.tools.chooser import Entry
@@ -99,6 +100,13 @@ class Several:
         """The group that is chosen, taken apart."""
         name = self.bench.session.view.chosen[-1]
         self.make(lambda p: grouping.ungroup(p, name), "took a group apart")
+
+    def fit_to_words(self) -> None:
+        """What is chosen, as deep as the words in it."""
+        session = self.bench.session
+        things = tuple(page_of_thing(session.publication, name)[2] for name in session.view.chosen)
+        names = [block.id for block in blocks_of(things)]
+        session.edit(lambda p: fit_to_words(p, session.setter.composer, names), "as deep as its words")
 
     def enter(self) -> None:
         """Into the group that is chosen, to its frontmost member."""
@@ -252,6 +260,7 @@ KNOWN_AS: tuple[tuple[str, Callable[[Several], None], str, tuple[str, ...]], ...
     ("Shift+N", lambda several: several.order("front"), "To the front", ("on top", "above all")),
     ("M", lambda several: several.order("backward"), "Further back", ("backward", "behind", "lower")),
     ("Shift+M", lambda several: several.order("back"), "To the back", ("behind all", "bottom")),
+    ("V", Several.fit_to_words, "Fit to its words", ("as deep as its words", "frame to content", "shrink the block")),
     ("X", Several.swap, "Change places", ("swap", "exchange")),
     ("K", Several.take_look, "Look like the last chosen", ("copy the look", "same style", "match")),
     ("Shift+K", Several.same_kind, "Choose the same kind", ("all pictures", "all panels", "select alike")),
