@@ -234,3 +234,16 @@ def test_what_has_no_words_by_itself_has_no_depth_to_fit() -> None:
                 fit_to_words(changed, Setter().composer, [block])
     with pytest.raises(Problem, match="choose some"):
         fit_to_words(job, Setter().composer, [])
+
+
+def test_words_stand_in_the_middle_of_a_ground_that_is_no_rectangle() -> None:
+    job, block = _job()
+    round_one = _set(job, block, ("ground", "yes"), ("ground.shape", "circle"))
+    holds = block_named(round_one, block).holds
+    assert isinstance(holds, HoldsDisplay) and (holds.side, holds.stands) == ("centre", "middle")
+    own = _set(job, block, ("side", "right"), ("stands", "foot"), ("ground", "yes"), ("ground.shape", "circle"))
+    holds = block_named(own, block).holds
+    assert isinstance(holds, HoldsDisplay) and (holds.side, holds.stands) == ("right", "foot"), "what was said stays"
+    square = _set(job, block, ("ground", "yes"), ("ground.shape", "rectangle"))
+    holds = block_named(square, block).holds
+    assert isinstance(holds, HoldsDisplay) and (holds.side, holds.stands) == ("", "head")

@@ -264,6 +264,20 @@ def _inked(publication: Publication, block: Block) -> Block:
     return _write(["ground", "ink"], block, usual_ink(publication, GROUND_INK))
 
 
+def _centring(of: Property[Block]) -> Property[Block]:
+    """The shape of a ground, which words that say nothing of it stand in the middle of, unless it is a rectangle."""
+
+    def centre(publication: Publication, block: Block) -> Block:
+        holds, made = block.holds, of.settle(publication, block)
+        if not isinstance(holds, HoldsDisplay) or holds.ground is None or holds.ground.form.kind == "rectangle":
+            return made
+        side = holds.side or "centre"
+        stands = "middle" if holds.stands == "head" else holds.stands
+        return replace(made, holds=replace(made.holds, side=side, stands=stands))
+
+    return replace(of, settle=centre) if of.key == "ground.shape" else of
+
+
 def ground_properties() -> list[Property[Block]]:
     """Of what words stand on."""
 
@@ -282,6 +296,6 @@ def ground_properties() -> list[Property[Block]]:
         one(["ground", "hugs"], "ground.hugs", "Ground hugs them", "flag", note="the words, as far off as their inset"),
         one(["ground", "ink"], "ground.ink", "Ground's ink", "paint", none="none"),
         one(["ground", "tint"], "ground.tint", "Ground's tint", "share"),
-        *form_properties(HoldsDisplay, "ground.", "ground", has_ground),
+        *map(_centring, form_properties(HoldsDisplay, "ground.", "ground", has_ground)),
         *edge_properties(HoldsDisplay, "ground.", "ground", has_ground),
     ]  # fmt: skip
