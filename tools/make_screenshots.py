@@ -156,9 +156,11 @@ def _treated(window: Window) -> None:
     session.edit(lambda p: set_paths(p, typed), "treated")
     window.station.bench.easel.take_up()  # type: ignore[attr-defined]
     _settle(window)
+    window.working.unfold("Light and colour")
     window.working.ensureWidgetVisible(window.working.curves[0], 0, 240)
     _settle(window)
     window.grab().save(str(OUT / "treatment.png"))
+    window.working.fold("Light and colour")
     window.station.bench.easel.put_down()  # type: ignore[attr-defined]
     session.undo()
     session.view.select(None)
