@@ -14,9 +14,10 @@ from half_fold.core.spread.settable.headings import ORDER, heading_of
 from half_fold.core.spread.settable.properties import BLOCK
 from half_fold.core.spread.settable.samples import SAMPLES, sample
 from half_fold.desk.stations.aided_bench import PILL_HIGH, pill_width
+from half_fold.desk.stations.spreads.drawer.story_text import StoryText
 from half_fold.desk.stations.spreads.tools.chosen import beside_edge
 from half_fold.desk.window import Window
-from tests.desk.conftest import LEFT, pears, spreads_at
+from tests.desk.conftest import LEFT, pears, spreads_at, wait_for
 
 
 def _words(window: Window, count: int = 1) -> list[str]:
@@ -312,6 +313,54 @@ def test_a_key_makes_a_block_as_deep_as_its_words(window: Window) -> None:
     window.session.undo()
     window.working.catch_up()
     assert window.working.row("Height").row.value == before
+
+
+# Words that are chosen --------------------------------------------------------------------------------------
+
+
+def _chosen_words(window: Window, name: str, words: str) -> StoryText:
+    """Those words of the block chosen in the story drawer."""
+    station = spreads_at(window, 14)
+    window.session.view.select(name)
+    station.open_drawer("stories")
+    text = station.drawer.stories.text
+    cursor = text.document().find(words)  # type: ignore[union-attr]  # it has one
+    text.setTextCursor(cursor)
+    wait_for(lambda: window.working.has_row("Bold"))
+    return text
+
+
+def test_chosen_words_are_typed_a_size_and_given_a_face_of_their_own(window: Window) -> None:
+    (name,) = _words(window)
+    text = _chosen_words(window, name, "keeping")
+    size = next(view for view in window.working.rows if view.row.name == "Size")  # of the words, which stand first
+    QTest.mouseClick(size.value, LEFT)
+    assert size.editor is not None
+    QTest.keyClicks(size.editor, "57")
+    QTest.keyClick(size.editor, Qt.Key.Key_Return)
+    runs = _holds(window, name).paragraphs[0].runs
+    assert [(run.text, run.size) for run in runs if run.size != 100] == [("keeping", 150.0)]
+    assert text.textCursor().selectedText() == "keeping", "they stay chosen"
+    face = next(view for view in window.working.rows if view.row.name == "Family")
+    QTest.mouseClick(face.value, LEFT)
+    assert face.pick_list is not None
+    QTest.keyClicks(face.pick_list.search, "archivo")
+    QTest.keyClick(face.pick_list.search, Qt.Key.Key_Return)
+    assert [run.face for run in _holds(window, name).paragraphs[0].runs if run.face] == ["Archivo/Regular"]
+    row = next(view for view in window.working.rows if view.row.name == "Size")
+    assert row.row.back is not None
+    row.row.back()
+    assert all(run.size == 100 for run in _holds(window, name).paragraphs[0].runs)
+
+
+def test_no_words_chosen_no_rows_of_them(window: Window) -> None:
+    (name,) = _words(window)
+    text = _chosen_words(window, name, "keeping")
+    cursor = text.textCursor()
+    cursor.clearSelection()
+    text.setTextCursor(cursor)
+    wait_for(lambda: not window.working.has_row("Bold"))
+    assert window.working.row("Family").row.value == "Young Serif"
 
 
 # What stands at its edges ----------------------------------------------------------------------------------

@@ -14,6 +14,7 @@ from half_fold.core.spread.settable.headings import rests_at
 from half_fold.core.spread.settable.light_properties import AS_ITS_LOOK, SPANS, lit_in
 from half_fold.core.spread.settable.type_properties import first_role, shown_in
 from half_fold.core.typesetting.faces.faces import face_key, families
+from half_fold.core.typesetting.sheet.word_properties import Spoken
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
 
@@ -29,13 +30,13 @@ def property_row(
     return Row(of.label, shown, working or of.note, note, typed, take, choices, inks=inks, also=of.also, faces=faces)
 
 
-def _face_shown(publication: Publication, thing: Block | Role, of: Property[Any], value: str) -> str:
+def _face_shown(publication: Publication, thing: Block | Role | Spoken, of: Property[Any], value: str) -> str:
     """The key of the face that a family or a style is shown in; "" where nothing is chosen."""
     if not value:
         return ""
     if of.key == "style":
-        role = first_role(publication, thing) if isinstance(thing, Block) else thing
-        return face_key(role.family, value)
+        within = first_role(publication, thing) if isinstance(thing, Block) else thing
+        return face_key(within.family, value)
     styles = families().get(value, {})
     return face_key(value, "Regular" if "Regular" in styles else next(iter(styles), "Regular"))
 
@@ -56,10 +57,14 @@ def block_row(session: Workpiece, block: Block, of: Property[Block], working: st
         row = _lit_row(session, block, of, row, at)
     if said:
         row = replace(row, working=f"the role says {said}")
-    row = replace(row, hint=of.note, working="" if row.working == of.note else row.working)
-    if rests is None:
-        return row
-    return replace(row, back=lambda: _edit(session, block.id, of)(rests))
+    return put_back(row, row.typed if rests is None else rests, of.note)
+
+
+def put_back(row: Row, rests: str, note: str) -> Row:
+    """A row that can be put back to what it rests at, where it is not there; its note is said under the pointer."""
+    row = replace(row, hint=note, working="" if row.working == note else row.working)
+    edit = row.edit
+    return row if row.typed == rests or edit is None else replace(row, back=lambda: edit(rests))
 
 
 def _lit_row(session: Workpiece, block: Block, of: Property[Block], row: Row, at: float) -> Row:

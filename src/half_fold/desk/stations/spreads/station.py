@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtWidgets import QVBoxLayout
 
 from half_fold.core.publication.kinds import kind_of
@@ -40,6 +40,7 @@ from half_fold.desk.stations.station import Station
 from half_fold.desk.workpiece import Then, Workpiece
 
 Place = tuple[float, float]
+WORDS_MS = 120  # after which rows of words that were chosen are shown
 
 
 class SpreadsStation(Station):
@@ -71,6 +72,11 @@ class SpreadsStation(Station):
         self.fitter.found.connect(self.turned)
         self.fitter.failed.connect(session.said)
         self.fit = FitCards(session, self.fitter)
+        self._words_chosen = QTimer(self)
+        self._words_chosen.setSingleShot(True)
+        self._words_chosen.setInterval(WORDS_MS)
+        self._words_chosen.timeout.connect(self.turned)
+        self.drawer.stories.text.selectionChanged.connect(self._words_chosen.start)
         self.treatments = Treatments(session, partial(self.take_up, "Shift+C"), self.bench.marker.take_up)
         self.treatments.came.connect(self.turned)
         self.feature = FeatureRows(session)
@@ -329,6 +335,13 @@ class SpreadsStation(Station):
     # Working ------------------------------------------------------------------------------------
 
     def sections(self) -> Sequence[RowSection]:
+        """What the working says: of the words that are chosen in the drawer first."""
+        from half_fold.desk.stations.spreads.rows.word_rows import word_section
+
+        head, *others = self._sections()
+        return [head, *word_section(self.drawer.stories), *others]
+
+    def _sections(self) -> Sequence[RowSection]:
         if self.bench.arranger.work:
             from half_fold.desk.stations.spreads.rows.arrange_rows import arrange_sections
 
