@@ -5,6 +5,7 @@ screen's colours follow from the inks at the end, all at once.
 """
 
 from collections.abc import Callable, Iterator, Sequence
+from functools import cache
 
 import numpy as np
 import numpy.typing as npt
@@ -199,11 +200,16 @@ def veiled(cover: Octets, colour: QColor, fine: float = 1.0) -> QImage:
     """A colour as thick as a cover says, of which so many pixels are seen as one."""
     cover = _reduced(cover, int(fine)) if fine >= 2 else cover
     high, wide = cover.shape
-    made = np.empty((high, wide, 4), np.uint8)
-    made[..., :3] = colour.blue(), colour.green(), colour.red()
-    made[..., 3] = cover
-    image = QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32)
-    return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+    made = _thicknesses(colour.rgb())[cover]
+    return QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied).copy()
+
+
+@cache
+def _thicknesses(rgb: int) -> npt.NDArray[np.uint32]:
+    """A colour in each of the 256 thicknesses that a cover may have, as Qt multiplies it."""
+    every = np.full(256, rgb & 0xFFFFFF, np.uint32) | np.arange(256, dtype=np.uint32) << 24
+    strip = QImage(every.tobytes(), 256, 1, 1024, QImage.Format.Format_ARGB32)
+    return _octets(strip.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)).view(np.uint32).reshape(256)
 
 
 def _octets(image: QImage) -> Octets:
