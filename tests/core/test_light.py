@@ -15,7 +15,7 @@ from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import HoldsPanel, Look, Publication, Shadow
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.spread.edits import edits
-from half_fold.core.spread.edits.lit import keep_light
+from half_fold.core.spread.edits.lit import keep_light, unlit
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.codec import decode, encode
 
@@ -137,3 +137,14 @@ def test_what_cannot_be_is_said(typed: str) -> None:
     job, block = _job()
     with pytest.raises(Problem):
         _set(job, block, typed)
+
+
+def test_it_is_left_off_to_compare_its_own_first_and_then_its_look() -> None:
+    job, block = _job()
+    plain = _marks(job, block)
+    assert unlit(job, [block]) is job
+    job = _set(replace(job, looks=(Look(name="lifted", shadow=Shadow()),)), block, "look=lifted", "outline.weight=1pt")
+    job = _set(job, block, "locked=yes")
+    once = unlit(job, [block])
+    assert block_named(once, block).look == "lifted" and len(_areas(once, block)) == 1
+    assert len(_marks(unlit(once, [block]), block)) == len(plain) == 1

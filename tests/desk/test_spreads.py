@@ -182,7 +182,7 @@ def test_a_turned_block_is_chosen_and_drawn_where_it_lies(station: SpreadsStatio
     middle = QPoint((left.x() + right.x()) // 2, left.y())
     reach = (right.x() - left.x()) // 2
     picture = bench.grab().toImage()
-    bare, drawn = (picture.pixelColor(middle.x() + dx, middle.y() + dy) for dx, dy in ((-reach, 0), (0, -reach)))
+    bare, drawn = (picture.pixelColor(middle.x() + dx, middle.y() + dy) for dx, dy in ((-reach, 14), (0, -reach)))
     assert bare.lightness() > drawn.lightness()
     for at, hit in ((QPoint(left.x(), left.y()), None), (QPoint(middle.x(), middle.y() - reach), block.id)):
         session.view.select(None)

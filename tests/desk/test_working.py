@@ -4,9 +4,11 @@ import pytest
 from msgspec.structs import replace
 from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QRectF, Qt
+from PyQt6.QtGui import QTransform
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu
 
+from half_fold.core.drawing.marks import leaves
 from half_fold.core.grid.stops import EDGES
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
@@ -128,6 +130,19 @@ def test_the_same_ink_for_several_takes_two_acts(window: Window) -> None:
     assert {_holds(window, name).ink for name in names} == {"loden"} and acts.count == 2
     window.session.undo()
     assert {_holds(window, name).ink for name in names} != {"loden"}
+
+
+def test_e_held_shows_it_without_its_light(window: Window) -> None:
+    (name,) = _words(window)
+    take = window.working.row("Shadow").row.edit
+    assert take is not None and take("yes")
+    bench, session = spreads_at(window, 14).bench, window.session
+    session.view.select(name)
+    lit = session.marks()
+    QTest.keyPress(bench, Qt.Key.Key_E)
+    assert len(list(leaves(session.marks().marks))) == len(list(leaves(lit.marks))) - 1
+    QTest.keyRelease(bench, Qt.Key.Key_E)
+    assert session.view.tried is None and session.marks() is lit
 
 
 # Several --------------------------------------------------------------------------------------------------
@@ -307,7 +322,7 @@ def test_a_key_makes_a_block_as_deep_as_its_words(window: Window) -> None:
     (name,) = _words(window)
     before = window.working.row("Height").row.value
     window.session.view.select(name)
-    QTest.keyClick(spreads_at(window, 14).bench, Qt.Key.Key_V)
+    QTest.keyClick(spreads_at(window, 14).bench, Qt.Key.Key_V, Qt.KeyboardModifier.ShiftModifier)
     window.working.catch_up()
     assert window.working.row("Height").row.value != before
     window.session.undo()
@@ -367,9 +382,15 @@ def test_no_words_chosen_no_rows_of_them(window: Window) -> None:
 
 
 @pytest.mark.parametrize("size", [(4.0, 3.0), (60.0, 20.0), (400.0, 300.0)])
-def test_what_is_said_of_an_edge_stands_outside_of_the_block(dressed: None, size: tuple[float, float]) -> None:
+@pytest.mark.parametrize("angle", [0, 90, 180, 270])
+def test_what_is_said_of_an_edge_stands_outside_of_the_block(
+    dressed: None, size: tuple[float, float], angle: float
+) -> None:
     area = QRectF(100, 100, *size)
+    x, y = area.center().x(), area.center().y()
+    turn = QTransform.fromTranslate(-x, -y) * QTransform().rotate(angle) * QTransform.fromTranslate(x, y)
     for edge in EDGES:
         wide = pill_width("field 4")
-        at = beside_edge(area, edge, wide)
-        assert not QRectF(at.x() - wide / 2, at.y() - PILL_HIGH / 2, wide, PILL_HIGH).intersects(area), edge
+        at = beside_edge(area, edge, wide, turn)
+        pill = QRectF(at.x() - wide / 2, at.y() - PILL_HIGH / 2, wide, PILL_HIGH)
+        assert not pill.intersects(turn.mapRect(area)), edge

@@ -96,7 +96,7 @@ def _of(of: Property[Role], key: str) -> Property[Block]:
         return [each for each in there if each[0]]
 
     def parse(publication: Publication, block: Block, text: str) -> Any:
-        """As of a role; a length that a role may be without is taken away by nothing in figures."""
+        """As it is read of a role: among the choices that the words' own family has."""
         return of.value(publication, first_role(publication, block), text)
 
     return Property(

@@ -24,6 +24,7 @@ from half_fold.desk.stations.spreads.tools.marker import Marker
 from half_fold.desk.stations.spreads.tools.reader import Reader
 from half_fold.desk.stations.spreads.tools.scissors import Scissors
 from half_fold.desk.stations.spreads.tools.several import Several
+from half_fold.desk.stations.spreads.tools.unlit import Unlit
 from half_fold.desk.theme import tokens
 from half_fold.desk.workpiece import Workpiece
 
@@ -57,6 +58,7 @@ class SpreadBench(FieldBench):
         self._cursor: tuple[int, int] | None = None
         self._anchor: tuple[int, int] | None = None
         self._space_held = False
+        self.unlit = Unlit(session)
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
@@ -294,6 +296,7 @@ class SpreadBench(FieldBench):
             self.as_trimmed = self._space_held = True
         elif key == Qt.Key.Key_E and held == Qt.KeyboardModifier.NoModifier:
             self.as_it_came = True
+            self.unlit.show(True)
         elif not (self.view_key(event) or self._letter(event)):
             super().keyPressEvent(event)
             return
@@ -311,6 +314,7 @@ class SpreadBench(FieldBench):
             self.update()
         if event.key() == Qt.Key.Key_E and not event.isAutoRepeat():
             self.as_it_came = False
+            self.unlit.show(False)
             self.update()
         super().keyReleaseEvent(event)
 

@@ -1,5 +1,7 @@
 """How what is chosen is drawn on the bench: its outline, crop ticks at its corners, and what its edges sit on."""
 
+import math
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF, QTransform
 
@@ -73,18 +75,25 @@ def _paint_stops(bench: Worktop, painter: QPainter, number: int, block: Block, a
     frames, room = frames_of(bench.session.publication, number), QRectF(bench.as_widget().rect())
     for edge in EDGES:
         words = describe(getattr(block.place, edge), edge, frames)
-        label_pill(painter, _within(turn.map(beside_edge(area, edge, pill_width(words))), words, room), words)
+        at = beside_edge(area, edge, pill_width(words), turn)
+        label_pill(painter, _within(at, words, room), words)
 
 
-def beside_edge(area: QRectF, edge: Edge, wide: float) -> QPointF:
-    """The middle of a label so wide that stands outside an edge of an area, at the middle of it; in pixels."""
-    middle = area.center()
-    return {
-        "left": QPointF(area.left() - OFF - wide / 2, middle.y()),
-        "right": QPointF(area.right() + OFF + wide / 2, middle.y()),
-        "top": QPointF(middle.x(), area.top() - OFF - PILL_HIGH / 2),
-        "bottom": QPointF(middle.x(), area.bottom() + OFF + PILL_HIGH / 2),
+def beside_edge(area: QRectF, edge: Edge, wide: float, turn: QTransform) -> QPointF:
+    """The middle of a label so wide that stands outside an edge of an area, as that lies when turned; in pixels."""
+    centre = area.center()
+    on_edge = {
+        "left": QPointF(area.left(), centre.y()),
+        "right": QPointF(area.right(), centre.y()),
+        "top": QPointF(centre.x(), area.top()),
+        "bottom": QPointF(centre.x(), area.bottom()),
     }[edge]
+    spot, middle = turn.map(on_edge), turn.map(centre)
+    way = spot - middle
+    far = math.hypot(way.x(), way.y()) or 1.0
+    across, down = way.x() / far, way.y() / far
+    off = OFF + abs(across) * wide / 2 + abs(down) * PILL_HIGH / 2
+    return QPointF(spot.x() + across * off, spot.y() + down * off)
 
 
 def _within(centre: QPointF, words: str, room: QRectF) -> QPointF:

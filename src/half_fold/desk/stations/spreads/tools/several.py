@@ -260,7 +260,12 @@ KNOWN_AS: tuple[tuple[str, Callable[[Several], None], str, tuple[str, ...]], ...
     ("Shift+N", lambda several: several.order("front"), "To the front", ("on top", "above all")),
     ("M", lambda several: several.order("backward"), "Further back", ("backward", "behind", "lower")),
     ("Shift+M", lambda several: several.order("back"), "To the back", ("behind all", "bottom")),
-    ("V", Several.fit_to_words, "Fit to its words", ("as deep as its words", "frame to content", "shrink the block")),
+    (
+        "Shift+V",
+        Several.fit_to_words,
+        "Fit to its words",
+        ("as deep as its words", "frame to content", "shrink the block"),
+    ),
     ("X", Several.swap, "Change places", ("swap", "exchange")),
     ("K", Several.take_look, "Look like the last chosen", ("copy the look", "same style", "match")),
     ("Shift+K", Several.same_kind, "Choose the same kind", ("all pictures", "all panels", "select alike")),
