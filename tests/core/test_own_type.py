@@ -1,5 +1,7 @@
 """The type of words by themselves: what a block states over its roles, and what it makes of that."""
 
+import json
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
@@ -20,6 +22,7 @@ from half_fold.core.spread.setting.display_text import display_marks
 from half_fold.core.spread.setting.evened import ink_of
 from half_fold.core.spread.where.frames import block_box
 from half_fold.core.store.codec import decode, encode
+from half_fold.core.store.upgrade import upgraded
 from half_fold.core.typesetting.faces.faces import face, face_key
 
 BOX = Rect(0, 0, 400, 300)
@@ -247,3 +250,26 @@ def test_words_stand_in_the_middle_of_a_ground_that_is_no_rectangle() -> None:
     square = _set(job, block, ("ground", "yes"), ("ground.shape", "rectangle"))
     holds = block_named(square, block).holds
     assert isinstance(holds, HoldsDisplay) and (holds.side, holds.stands) == ("", "head")
+
+
+def test_small_capitals_of_a_face_without_them_are_smaller_capitals() -> None:
+    """As they are in a run; in a role they were plain letters."""
+    job, block = _job("so")
+    (mark,) = _lines(_set(job, block, ("family", "Young Serif"), ("size", "20pt"), ("case", "small capitals")), block)
+    assert mark.size == pytest.approx(16.0) and "".join(mark.texts) == "SO"
+
+
+def test_an_older_job_is_brought_up_with_its_capitals_figures_and_outlines() -> None:
+    body = {
+        "roles": [
+            {"name": "a", "label": "A", "own": ["capitals", "old_figures", "size"], "capitals": True},
+            {"name": "b", "label": "B", "small_caps": True, "old_figures": True, "tabular": True},
+            {"name": "c", "label": "C"},
+        ],
+        "looks": [{"name": "rim", "outline": "2pt", "outline_ink": "loden"}, {"name": "plain", "outline": None}],
+    }
+    now = json.loads(upgraded(json.dumps(body).encode(), 17, 18))
+    a, b, c = now["roles"]
+    assert (a["case"], a["figures"], a["own"]) == ("capitals", "", ["case", "figures", "size"])
+    assert (b["case"], b["figures"]) == ("small capitals", "tabular old style") and "case" not in c
+    assert now["looks"] == [{"name": "rim", "contours": [{"weight": "2pt", "ink": "loden"}]}, {"name": "plain"}]
