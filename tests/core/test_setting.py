@@ -117,6 +117,14 @@ def test_capitals_small_caps_and_figures_are_other_glyphs() -> None:
     assert said == {"capitals": "PEARS 1914", "small": "Pears 1914", "old": "Pears 1914", "tabular": "Pears 1914"}
 
 
+def test_raised_words_are_raised_once_whatever_parts_their_line() -> None:
+    """A line with a tab is laid in pieces, each by the same way as a whole one."""
+    for text in ("Pears keep", "1.\tPears keep"):
+        plain, raised = (_set(text, tab=length("20pt"), shift=length(by)) for by in ("0pt", "5pt"))
+        moved = [a.baseline - b.baseline for a, b in zip(_marks(plain, 0), _marks(raised, 0), strict=True)]
+        assert moved and moved == pytest.approx([5.0] * len(moved)), text
+
+
 def test_small_caps_of_a_face_without_them_are_smaller_capitals() -> None:
     lines = _set((Run(text="so", small_caps=True),), family="Young Serif")
     (mark,) = _marks(lines, 0)

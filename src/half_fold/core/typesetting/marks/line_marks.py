@@ -82,7 +82,6 @@ def parts_marks(
     parts: Sequence[PlacedLine], colour: Tone, origin: Origin, ink_of: InkOf | None = None, pitch: float = 0.0
 ) -> list[list[list[Glyphs]]]:
     """The glyph runs of parts of paragraphs of one style, part by part and line by line."""
-    parts = [_raised(part) for part in parts]
     laid = _laid([part for part in parts if _is_laid(part)], colour, origin, ink_of)
     out = []
     for part in parts:
@@ -98,16 +97,10 @@ def parts_marks(
         drop = part.lines.drop
         if drop is not None and part.start == 0 and part.places:
             left, baseline = part.places[0]
-            deep = baseline + (drop.lines - 1) * pitch
+            deep = baseline + (drop.lines - 1) * pitch - part.lines.style.shift
             by_line[0] = _drop_marks(part.lines, left, deep, colour, origin, ink_of) + by_line[0]
         out.append(by_line)
     return out
-
-
-def _raised(part: PlacedLine) -> PlacedLine:
-    """A part whose letters stand above their baselines, or under them, as their style says."""
-    shift = part.lines.style.shift
-    return part._replace(places=[(left, down - shift) for left, down in part.places]) if shift else part
 
 
 def _is_laid(part: PlacedLine) -> bool:
@@ -132,7 +125,7 @@ def _laid_together(
         asked.append(LinePart(lines, start, start + len(places), lefts))
     laid = lay_lines(asked)
     style = parts[0].lines.style
-    baselines = [baseline for part in parts for _, baseline in part.places]
+    baselines = [baseline - style.shift for part in parts for _, baseline in part.places]
     marks: list[list[Glyphs]] = [[] for _ in baselines]
     for line, (face, scale, rise, ink), begin, end in laid.runs:
         drawn = ink_of(ink) if ink and ink_of is not None else colour
@@ -232,7 +225,7 @@ def _set_width(lines: Lines, line: int) -> float:
 
 def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: Tone, origin: Origin) -> list[Glyphs]:
     """The leader repeated from the right, so that those of neighbouring lines stand under one another."""
-    size = lines.style.size
+    size, baseline = lines.style.size, baseline - lines.style.shift
     shaped = lines.table.shape(Piece(lines.style.leader))
     pitch = max(shaped.width, 0.1) * size + 0.25 * size
     first = begins + 0.4 * size
