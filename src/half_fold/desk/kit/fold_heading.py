@@ -4,6 +4,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
+from half_fold.desk.kit.plain import said_of
 from half_fold.desk.theme import tokens
 
 HIGH = 25
@@ -28,7 +29,7 @@ class FoldHeading(QAbstractButton):
         self.says = says
         self.setText(title)
         self.setAccessibleName(title if is_open else f"{title}: {says}")
-        self.setToolTip("" if is_open else f"{says[:1].upper()}{says[1:]}")
+        self.setToolTip("" if is_open else said_of(says))
         self.update()
 
     def sizeHint(self) -> QSize:

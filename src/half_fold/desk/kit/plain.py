@@ -19,6 +19,11 @@ def label(
     return made
 
 
+def said_of(words: str) -> str:
+    """Words that stand by themselves begin with a capital."""
+    return f"{words[:1].upper()}{words[1:]}"
+
+
 def rule() -> QFrame:
     """A thin line across."""
     made = QFrame()

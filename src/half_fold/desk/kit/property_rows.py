@@ -9,11 +9,11 @@ from half_fold.core.measure.entry import MM
 from half_fold.core.measure.length import in_unit
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import Block, Publication, Role
-from half_fold.core.publication.surgery import block_named, with_thing_anywhere
 from half_fold.core.spread.settable.headings import rests_at
 from half_fold.core.spread.settable.light_properties import AS_ITS_LOOK, SPANS, lit_in
+from half_fold.core.spread.settable.together import with_property
 from half_fold.core.spread.settable.type_properties import first_role, shown_in
-from half_fold.core.typesetting.faces.faces import face_key, families
+from half_fold.core.typesetting.faces.faces import face_key, style_in
 from half_fold.core.typesetting.sheet.word_properties import Spoken
 from half_fold.desk.kit.rows import Edit, Row
 from half_fold.desk.workpiece import Workpiece
@@ -37,8 +37,7 @@ def _face_shown(publication: Publication, thing: Block | Role | Spoken, of: Prop
     if of.key == "style":
         within = first_role(publication, thing) if isinstance(thing, Block) else thing
         return face_key(within.family, value)
-    styles = families().get(value, {})
-    return face_key(value, "Regular" if "Regular" in styles else next(iter(styles), "Regular"))
+    return face_key(value, style_in(value))
 
 
 def block_row(session: Workpiece, block: Block, of: Property[Block], working: str = "", note: str = "") -> Row:
@@ -90,14 +89,6 @@ def dragged(
         return taken
 
     return replace(row, edit=done, span=span, passing=passing, stands=at)
-
-
-def with_property(publication: Publication, name: str, of: Property[Block], text: str) -> Publication:
-    """The job with a property of a block as typed; the same where it is so already. Problem where it cannot be."""
-    block = block_named(publication, name)
-    if text.strip() == of.typed(block):
-        return publication
-    return with_thing_anywhere(publication, of.set(publication, block, text))
 
 
 def _edit(session: Workpiece, name: str, of: Property[Block]) -> Edit:

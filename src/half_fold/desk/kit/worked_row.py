@@ -13,7 +13,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.desk.kit.face_list import FaceList
 from half_fold.desk.kit.ink_chip import SMALL, InkList, chip
 from half_fold.desk.kit.pick_list import PickList
-from half_fold.desk.kit.plain import label
+from half_fold.desk.kit.plain import label, said_of
 from half_fold.desk.kit.rows import Row
 from half_fold.desk.kit.runner import Runner
 from half_fold.desk.kit.value_button import ValueButton
@@ -49,11 +49,6 @@ class _Editor(QLineEdit):
 def _ink_of(row: Row) -> object:
     """What a chip follows from."""
     return None if row.inks is None else (id(row.inks.inks), id(row.inks.fades), row.typed)
-
-
-def said_of(hint: str) -> str:
-    """A note as a sentence of its own."""
-    return f"{hint[:1].upper()}{hint[1:]}"
 
 
 def _chip_of(row: Row) -> Callable[[float], QPixmap] | None:

@@ -56,22 +56,22 @@ ORDER = (
 
 def heading_of(block: Block, key: str) -> str:
     """The heading under which the property of that key stands. LookupError where it has none, which a test holds."""
-    return _ELSEWHERE.get((type(block.holds).__name__, key)) or _heading(key)
+    return _ELSEWHERE.get((type(block.holds).__name__, key)) or _stands(key)[0]
 
 
-@cache
-def _heading(key: str) -> str:
-    for heading, keys in KEYS.items():
-        if any(_fits(key, each) for each in keys):
-            return heading
-    raise LookupError(key)
-
-
-@cache
 def ranked(key: str) -> int:
     """Where a property stands among those under its heading."""
-    keys = next((keys for keys in KEYS.values() if any(_fits(key, each) for each in keys)), ())
-    return next((index for index, each in enumerate(keys) if _fits(key, each)), len(keys))
+    return _stands(key)[1]
+
+
+@cache
+def _stands(key: str) -> tuple[str, int]:
+    """The heading of a property, and its place among those under it."""
+    for heading, keys in KEYS.items():
+        for place, each in enumerate(keys):
+            if _fits(key, each):
+                return heading, place
+    raise LookupError(key)
 
 
 def _fits(key: str, each: str) -> bool:

@@ -49,11 +49,19 @@ def common(publication: Publication, blocks: Sequence[Block]) -> list[Common]:
     return out
 
 
+def with_property(publication: Publication, name: str, of: Property[Block], text: str) -> Publication:
+    """The job with a property of a block as typed; the same where it is so already. Problem where it cannot be."""
+    block = block_named(publication, name)
+    if text.strip() == of.typed(block):
+        return publication
+    return with_thing_anywhere(publication, of.set(publication, block, text))
+
+
 def set_of_all(publication: Publication, names: Sequence[str], key: str, typed: str) -> Publication:
     """That property of all of the blocks as typed. Problem where it cannot be so of one of them."""
     for name in names:
-        block = block_named(publication, name)
-        of = next((each for each in block_properties(block) if each.key == key), None)
-        if of is not None and of.typed(block) != typed.strip():
-            publication = with_thing_anywhere(publication, of.set(publication, block, typed))
+        every = block_properties(block_named(publication, name))
+        of = next((each for each in every if each.key == key), None)
+        if of is not None:
+            publication = with_property(publication, name, of, typed)
     return publication

@@ -8,9 +8,8 @@ from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.records import Block, HoldsDisplay, Publication, Role
 from half_fold.core.publication.surgery import role_in, role_named
 from half_fold.core.typesetting.faces.faces import require_face
-from half_fold.core.typesetting.sheet.role_properties import ROLE, in_its_family, stated_with
+from half_fold.core.typesetting.sheet.role_properties import AS_THE_ROLE, ROLE, in_its_family, stated_with
 
-AS_THE_ROLE = "as the role says"
 # By the key of a role's property the key of a block's; size, ink and the side they are flush to are a block's anyway.
 _KEYS = {
     "family": "family",
@@ -39,12 +38,6 @@ _BARE = Role(name="", label="")
 def _holds(block: Block) -> HoldsDisplay:
     assert isinstance(block.holds, HoldsDisplay)
     return block.holds
-
-
-def stated_in(block: Block) -> tuple[str, ...]:
-    """The fields of a role that a block of words states itself."""
-    own = _holds(block).own
-    return () if own is None else own.own
 
 
 def first_role(publication: Publication, block: Block) -> Role:

@@ -14,7 +14,7 @@ from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, 
 from half_fold.core.drawing.outline import Outline, rectangle, turning
 from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.drawing.tone import WHITE, Tone
-from half_fold.core.inks.tones import fill_of, ink
+from half_fold.core.inks.tones import Filled, fill_of, ink
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
@@ -74,13 +74,16 @@ def dressed(
         line = _along(around if is_outside else shape, weight, contour.side) if weight > 0 else None
         if line is None:
             continue
-        (behind if is_outside else before).append(_inked(publication, line, contour.ink, origin))
-        around = line if is_outside else around
+        inked = _inked(publication, line, contour.ink, origin)
+        if is_outside:
+            behind, around = [*inked, *behind], line
+        else:
+            before += inked
     lit = [
         *_glow(publication, look.glow, around, origin, scale),
         *_shadow(publication, look.shadow, around, origin, scale),
     ]
-    return [*lit, *reversed(behind), *_filled(publication, marks, look, origin), *before]
+    return [*lit, *behind, *_filled(publication, marks, look, origin), *before]
 
 
 def _along(shape: Outline, weight: float, side: str) -> Outline | None:
@@ -89,16 +92,10 @@ def _along(shape: Outline, weight: float, side: str) -> Outline | None:
     return _outlines.of((*_key(shape), weight, side), partial(made, shape, weight))
 
 
-def _inked(publication: Publication, outline: Outline, name: str, origin: Origin) -> Mark:
+def _inked(publication: Publication, outline: Outline, name: str, origin: Origin) -> list[Mark]:
     """An outline filled with an ink or a fade."""
-    if not name:
-        return Path(outline, ink(publication, ""), None, origin)
     fill = fill_of(publication, name, 100.0, outline.bounds)
-    made = Path(outline, fill.paint, None, origin)
-    if fill.mask is None:
-        return made
-    mask = MarkGroup((Path(rectangle(outline.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
-    return MarkGroup((made,), origin=origin, mask=mask)
+    return _masked([Path(outline, fill.paint, None, origin)], fill, outline, origin)
 
 
 def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin) -> list[Mark]:
@@ -111,10 +108,15 @@ def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin:
     shape = _shape_of(words)
     fill = fill_of(publication, look.fill, 100.0, shape.bounds if shape is not None else Rect(0, 0, 1, 1))
     made: list[Mark] = [replace(mark, colour=fill.paint) if isinstance(mark, Glyphs) else mark for mark in marks]
-    if fill.mask is None or shape is None:
-        return made
+    return made if shape is None else _masked(made, fill, shape, origin)
+
+
+def _masked(marks: list[Mark], fill: Filled, shape: Outline, origin: Origin) -> list[Mark]:
+    """Marks over a shape as opaque as what they are filled with is along its way."""
+    if fill.mask is None:
+        return marks
     mask = MarkGroup((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
-    return [MarkGroup(tuple(made), origin=origin, mask=mask)]
+    return [MarkGroup(tuple(marks), origin=origin, mask=mask)]
 
 
 def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin: Origin) -> list[Mark]:

@@ -74,6 +74,14 @@ def _companions(style: str, styles: dict[str, _Style]) -> tuple[str, str]:
     return bold if bold in styles else style, italic if italic in styles else style
 
 
+def style_in(family: str, wanted: str = "Regular") -> str:
+    """The style that is wanted, where the family has it or there is none such; else its plainest."""
+    styles = families().get(family, {})
+    if wanted in styles or not styles:
+        return wanted
+    return "Regular" if "Regular" in styles else next(iter(styles))
+
+
 def require_face(family: str, style: str) -> None:
     """Problem where there is no such face."""
     if style not in families().get(family, {}):

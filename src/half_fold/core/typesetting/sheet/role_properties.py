@@ -13,9 +13,10 @@ from half_fold.core.publication.property import Choices, Property
 from half_fold.core.publication.ranges import MOST_RATIO
 from half_fold.core.publication.records import Publication, Role
 from half_fold.core.publication.surgery import may_be_base
-from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.faces.faces import families, style_in
 from half_fold.core.typesetting.faces.scripts import decode_fallbacks, format_fallbacks
 
+AS_THE_ROLE = "as the role says"  # of what words may state over it, and do not
 _ALIGNED: Choices = tuple((way, way) for way in ("justified", "left", "right", "centre"))
 _BEGINS: Choices = (
     ("anywhere", "where it falls"),
@@ -46,10 +47,8 @@ def _styles(_: Publication, role: Role) -> Choices:
 
 def in_its_family(_: Publication, role: Role) -> Role:
     """A style that the family has: its own, or the plainest."""
-    styles = families().get(role.family, {role.style: ""})
-    if role.style in styles:
-        return role
-    return replace(role, style="Regular" if "Regular" in styles else next(iter(styles)))
+    style = style_in(role.family, role.style)
+    return role if style == role.style else replace(role, style=style)
 
 
 def _fallbacks() -> Property[Role]:

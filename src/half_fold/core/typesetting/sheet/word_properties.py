@@ -10,9 +10,9 @@ from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.property import Choices, Kind, Property
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import Publication, Role, Run
-from half_fold.core.typesetting.faces.faces import families
+from half_fold.core.typesetting.faces.faces import families, style_in
+from half_fold.core.typesetting.sheet.role_properties import AS_THE_ROLE
 
-AS_THE_ROLE = "as the role says"
 _RISES: Choices = (("superior", "superior"), ("inferior", "inferior"))
 
 
@@ -39,9 +39,7 @@ def _with(words: Spoken, **values: Any) -> Spoken:
 
 def _faced(words: Spoken, family: str, style: str) -> Spoken:
     """In a face, its style one that the family has; the role's own face is said by none."""
-    styles = families().get(family, {})
-    if style not in styles:
-        style = "Regular" if "Regular" in styles else next(iter(styles), style)
+    style = style_in(family, style)
     face = "" if (family, style) == (words.role.family, words.role.style) else f"{family}/{style}"
     return _with(words, face=face)
 

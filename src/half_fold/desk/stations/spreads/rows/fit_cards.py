@@ -5,6 +5,7 @@ from collections.abc import Callable
 from half_fold.core.spread.edits.fitting import FitRemedy
 from half_fold.core.spread.setting.threads import thread
 from half_fold.desk.beside.fitter import Fitter
+from half_fold.desk.kit.plain import said_of
 from half_fold.desk.kit.rows import Card, RowSection
 from half_fold.desk.workpiece import Workpiece
 
@@ -52,4 +53,4 @@ class FitCards:
 
 
 def _sentence(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}."
+    return f"{said_of(words)}."

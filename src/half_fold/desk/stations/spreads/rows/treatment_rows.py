@@ -36,10 +36,11 @@ from half_fold.core.spread.settable.called import called
 from half_fold.core.spread.settable.headings import CUT, TREATMENT
 from half_fold.core.spread.settable.part_properties import PART
 from half_fold.core.spread.settable.properties import block_properties
+from half_fold.core.spread.settable.together import with_property
 from half_fold.core.spread.setting.developed import own_treatment, treat_anew, treatment_of
 from half_fold.core.spread.where.frames import blocks_on
 from half_fold.desk.beside.matcher import Matcher
-from half_fold.desk.kit.property_rows import block_row, dragged, with_property
+from half_fold.desk.kit.property_rows import block_row, dragged
 from half_fold.desk.kit.rows import Card, Curve, Edit, Row
 from half_fold.desk.stations.spreads.rows.block_sections import PART as PART_TITLE
 from half_fold.desk.stations.spreads.tools.marker import WAYS
