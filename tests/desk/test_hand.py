@@ -278,3 +278,72 @@ def test_ask_sets_does_and_goes_there_by_keyboard_alone(window: Window, station:
     assert "choose something" in window.foot.sentence and window.wanted.ask.isVisible()
     QTest.keyClick(line, Qt.Key.Key_Escape)
     assert not window.wanted.ask.isVisible()
+
+
+def _corner(station: SpreadsStation, name: str, off: int) -> QPoint:
+    """So many pixels off the lower right corner of a block, both ways."""
+    _, _, right, bottom = _box(station, name)
+    return on_bench(station.bench, right, bottom) + QPoint(off, off)
+
+
+def test_a_thing_is_turned_off_its_corner_in_one_act(station: SpreadsStation) -> None:
+    (name, *_), bench, session = _names(station), station.bench, station.session
+    _click(station, name)
+    box, steps = _box(station, name), session.history.undoes
+    start = _corner(station, name, 12)
+    QTest.mouseMove(bench, start)
+    middle = _middle(station, name)
+    arm = start - middle
+    _drag(station, start, middle + QPoint(-arm.y(), arm.x()))  # a quarter of the way round
+    assert page_of_thing(session.publication, name)[2].angle == 90 and _box(station, name) == box
+    session.undo()
+    assert page_of_thing(session.publication, name)[2].angle == 0 and session.history.undoes == steps
+    _drag(station, start, middle + QPoint(round(arm.x() * 0.9 - arm.y() * 0.44), round(arm.y() * 0.9 + arm.x() * 0.44)))
+    free = page_of_thing(session.publication, name)[2].angle
+    assert 20 < free < 32 and free % 15
+    session.undo()
+    _drag(station, start, middle + QPoint(-round(arm.y() * 0.55), round(arm.y() * 1.2)), SHIFT)
+    assert page_of_thing(session.publication, name)[2].angle % 15 == 0
+    assert station.session.view.chosen == (name,)
+
+
+def test_several_are_turned_and_scaled_together_and_one_with_ctrl(station: SpreadsStation) -> None:
+    (first, second, *_), session = _names(station), station.session
+    _click(station, first)
+    _click(station, second, SHIFT)
+    boxes = [_box(station, name) for name in (first, second)]
+    hull = (boxes[0][0], boxes[0][1], boxes[1][2], boxes[1][3])
+    corner = on_bench(station.bench, hull[2], hull[3])
+    opposite = on_bench(station.bench, hull[0], hull[1])
+    _drag(station, corner, opposite + (corner - opposite) / 2, ALT)
+    assert [_box(station, name)[2] - _box(station, name)[0] for name in (first, second)] == [
+        pytest.approx((box[2] - box[0]) / 2, rel=0.03) for box in boxes
+    ]
+    session.undo()
+    assert [_box(station, name) for name in (first, second)] == boxes
+    QTest.keyClick(station.bench, Qt.Key.Key_Escape)
+    _click(station, first)
+    session.edit(lambda p: set_path(p, f"block.{first}.edge.weight", "2pt"), "edge")
+    start = on_bench(station.bench, boxes[0][2], boxes[0][3])
+    end = on_bench(station.bench, boxes[0][0], boxes[0][1])
+    _drag(station, start, end + (start - end) * 2, CTRL)
+    block = page_of_block(session.publication, first)[2]
+    assert isinstance(block.holds, HoldsPanel) and block.holds.edge is not None
+    assert block.holds.edge.weight.pt == pytest.approx(4, rel=0.05)
+    left, top, right, _ = _box(station, first)
+    assert (left, top) == pytest.approx(boxes[0][:2], abs=0.05) and right - left == pytest.approx(
+        2 * (boxes[0][2] - boxes[0][0]), rel=0.05
+    )
+
+
+def test_ctrl_and_drag_copy_a_thing_and_on_bare_paper_choose(station: SpreadsStation) -> None:
+    (name, *others), session = _names(station), station.session
+    box, steps = _box(station, name), session.history.undoes
+    _drag(station, _middle(station, name), _middle(station, name) + QPoint(40, 25), CTRL | ALT)
+    made = [each for each in _names(station) if each not in (name, *others)]
+    assert len(made) == 1 and session.view.chosen == (made[0],)
+    assert _box(station, name) == box and _box(station, made[0])[0] > box[0] + 10
+    session.undo()
+    assert _names(station) == [name, *others] and session.history.undoes == steps
+    QTest.mouseClick(station.bench, LEFT, CTRL, _middle(station, name))  # a click alone copies nothing
+    assert _names(station) == [name, *others]

@@ -6,9 +6,11 @@ is made by its path as well.
 
 import re
 from collections.abc import Callable
+from functools import partial
 from typing import get_args
 
 from half_fold.core.apart.sides import edit_side, side_of, sides_of
+from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.whole import NEW, state_new
 from half_fold.core.plan.inserts import add_insert, drop_insert
@@ -16,14 +18,17 @@ from half_fold.core.plan.sections import end_section, start_section
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_id, by_name, every_thing_of, master_named
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.edits.grouping import Order, delete_things, group, put_at, restack, ungroup
+from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.edits.grouping import Order, delete_things, double_things, group, put_at, restack, ungroup
 from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
+from half_fold.core.spread.edits.scaling import scale_things
 from half_fold.core.typesetting.sheet.sheet import add_role, remove_role
 
 _Edit = Callable[[Publication], Publication]
 THING = re.compile(r"(section|role|master|insert|group|block)\.([^.]+)")
 FURNITURE = re.compile(r"master\.([^.]+)\.furniture\.([^.]+)")
 ORDERED = re.compile(r"(?:block|group)\.([^.]+)\.order")
+HANDLED = re.compile(r"(?:block|group)\.([^.]+)\.(scaled|copied)")
 APART = re.compile(r"group\.([^.]+)\.apart")
 PLAIN = "plain"
 # As they are told in docs/paths.md.
@@ -36,15 +41,18 @@ WAYS = (
     ("group.ID=ID ID", "Those things as one group; with nothing, takes it away with all in it"),
     ("group.ID.apart=yes", "Takes a group apart"),
     ("block.ID=", "Takes a block away"),
+    ("block.ID.scaled=SHARE", "So many per cent as large, with its type, strokes and corners; `alone` leaves these"),
+    ("block.ID.copied=ACROSS DOWN", "A copy of it, so far to the right and down of it; of groups too"),
     ("block.ID.order=WAY", "`front`, `forward`, `backward`, `back`, or `over` and the name of another; of groups too"),
 )
 _ID = re.compile(r"[\w-]+")
+_SCALED = re.compile(r"(\d+(?:[.,]\d+)?)\s*%?\s*(alone)?")
 _INSERT = re.compile(r"(.+?) after (\d+)")
 
 
 def makes(path: str) -> bool:
     """Whether a path is of the form of those that make something, take it away or move it."""
-    return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, APART))
+    return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, HANDLED, APART))
 
 
 def make_by_path(publication: Publication, path: str, typed: str) -> Publication:
@@ -58,6 +66,8 @@ def make_by_path(publication: Publication, path: str, typed: str) -> Publication
         return _furniture(publication, found[1], found[2], typed.strip())
     if (found := ORDERED.fullmatch(path)) is not None:
         return _ordered(publication, found[1], typed.strip())
+    if (found := HANDLED.fullmatch(path)) is not None:
+        return _where_it_lies(publication, found[1], partial(_HANDLED[found[2]], name=found[1], typed=typed))
     apart = APART.fullmatch(path)
     assert apart is not None
     return _where_it_lies(publication, apart[1], lambda on: ungroup(on, apart[1])[0])
@@ -161,6 +171,30 @@ def _ordered(publication: Publication, name: str, typed: str) -> Publication:
         raise Problem(f"“{typed}” is no order; say {', '.join(orders)}, or over and the name of another thing.")
     _require_thing(publication, other)
     return _where_it_lies(publication, name, lambda on: put_at(on, name, other))
+
+
+def _scaled(publication: Publication, *, name: str, typed: str) -> Publication:
+    """A thing so many per cent as large about its middle."""
+    found = _SCALED.fullmatch(typed.strip())
+    share = float(found[1].replace(",", ".")) / 100 if found is not None else 0.0
+    if found is None or not share:
+        raise Problem(
+            f"“{typed}” says not how large it becomes; give per cent of its size: 80 %, or 80 % alone."
+        )
+    middle = reached(publication, [name]).centre
+    return scale_things(publication, publication, [name], (share, share), middle, alone=bool(found[2]))
+
+
+def _copied(publication: Publication, *, name: str, typed: str) -> Publication:
+    """A copy of a thing, as far off it as is typed."""
+    far = typed.split()
+    if len(far) != 2:
+        raise Problem(f"“{typed}” says not where the copy lies; give how far to the right and down, such as 10mm 0mm.")
+    across, down = (length(each, publication.brief.unit).pt for each in far)
+    return double_things(publication, [name], (across, down))[0]
+
+
+_HANDLED = {"scaled": _scaled, "copied": _copied}
 
 
 def _where_it_lies(publication: Publication, name: str, edit: _Edit) -> Publication:

@@ -123,18 +123,18 @@ def ungroup(publication: Publication, name: str) -> tuple[Publication, tuple[str
         return tuple(each for thing in things for each in (found.members if thing.id == name else (thing,)))
 
     publication = with_things(publication, page.id, lambda things: put_beside(things, name, put))
-    for member in names if turn is not None else ():
-        publication = _turned(publication, member, turn, found.angle)
+    if turn is not None:
+        for member in names:
+            publication = turned_with(publication, member, turn, found.angle)
     return publication, names
 
 
-def _turned(publication: Publication, name: str, turn: Affine | None, angle: float) -> Publication:
+def turned_with(publication: Publication, name: str, turn: Affine, angle: float) -> Publication:
     """A thing where a turn brings its middle, and turned as much itself."""
-    assert turn is not None
     index, page, thing = page_of_thing(publication, name)
     x, y = thing_box(publication, index + 1, thing).centre
     to_x, to_y = turn.of(x, y)
-    whole = (thing.angle + angle + 180) % 360 - 180
+    whole = round((thing.angle + angle + 180) % 360 - 180, 6)
     publication = with_things(publication, page.id, lambda things: swapped(things, replace(thing, angle=whole)))
     return shift_things(publication, [name], to_x - x, to_y - y)
 

@@ -149,9 +149,16 @@ class SpreadBench(FieldBench):
         self._toggled = None
         held = event.modifiers()
         hit, edges = self._hit(event.position()), self.hand.edges_at(event.position())
-        if held & Qt.KeyboardModifier.ControlModifier:
+        control, shift = (
+            bool(held & each) for each in (Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier)
+        )
+        if (grip := self.hand.grip_at(event.position(), control)) is not None:
+            self.hand.grip = grip
+        elif control and (shift or hit is None):
             self.hand.begin_box(event.position())
-        elif held & Qt.KeyboardModifier.ShiftModifier:
+        elif control:
+            self._take(hit, event.position(), copies=True)
+        elif shift:
             self._may_claim, self._toggled = True, hit
         elif edges:
             self.hand.take_edges(edges)
@@ -159,13 +166,13 @@ class SpreadBench(FieldBench):
             self._take(hit, event.position())
         self._go_to_page_at(event.position())
 
-    def _take(self, hit: str | None, at: QPointF) -> None:
+    def _take(self, hit: str | None, at: QPointF, copies: bool = False) -> None:
         """Choose what was pressed and hold it, with all that is chosen where it is among that."""
         self._may_claim = hit is None
         if hit not in self.session.view.chosen:
             self.session.view.select(hit)
         if hit is not None:
-            self.hand.carry(at)
+            self.hand.carry(at, copies)
 
     def _go_to_page_at(self, at: QPointF) -> None:
         x, _ = self.to_points(at)

@@ -1,4 +1,4 @@
-"""The hand on the bench: chosen things are carried, their edges drawn, and a box chooses what it touches."""
+"""The hand on the bench: chosen things are carried, copied, turned and scaled, edges drawn, a box chooses."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen
@@ -6,17 +6,22 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 from half_fold.core.grid.stops import AXES, Edge
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.places import Held
+from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_block
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
-from half_fold.core.spread.edits.grouping import shift_things
+from half_fold.core.spread.edits.grouping import double_things, shift_things
 from half_fold.core.spread.setting.hits import things_within
 from half_fold.core.spread.where.frames import block_box, turn_of
 from half_fold.core.spread.where.reaching import draw_edge
+from half_fold.desk.kit.cursors import turning_cursor
+from half_fold.desk.stations.aided_bench import label_pill
+from half_fold.desk.stations.spreads.tools.grips import Grip, Scaling, Turning, scaled_at, turns_at
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
 GRAB_PIXELS = 6.0
+PILL_ABOVE = -26.0  # pixels from the pointer to what is said beside it
 DRAWN_PIXELS = 7.0  # how near a stop draws in what is carried
 
 
@@ -30,11 +35,13 @@ class Hand:
         self.done = (0.0, 0.0)
         self.start = (0.0, 0.0)
         self.box: tuple[QPointF, QPointF] | None = None
+        self.grip: Grip | None = None
+        self._copies, self.joining = False, ""
 
     @property
     def busy(self) -> bool:
         """Whether something is held."""
-        return bool(self.edges) or self.carrying is not None or self.box is not None
+        return bool(self.edges or self.grip) or self.carrying is not None or self.box is not None
 
     # What is under the hand ---------------------------------------------------------------------
 
@@ -52,9 +59,27 @@ class Hand:
         reach = min(GRAB_PIXELS / self.bench.scale(), box.width / 4, box.height / 4)
         return grabbed(box, *((x, y) if turn is None else turn.inverse().of(x, y)), reach)
 
+    def grip_at(self, at: QPointF, control: bool) -> Grip | None:
+        """What a press there begins at a corner of what is chosen; one block is scaled by Ctrl, or its edge is drawn."""
+        session = self.bench.session
+        if not session.view.chosen:
+            return None
+        if turns_at(self.bench, at):
+            return Turning(self.bench, at)
+        if session.view.block is None or control:
+            edges = scaled_at(self.bench, at, GRAB_PIXELS)
+            return Scaling(self.bench, edges) if edges else None
+        return None
+
     def show_cursor(self, at: QPointF) -> None:
         """The cursor that says what a press here would take hold of."""
-        edges = self.edges_at(at)
+        session = self.bench.session
+        if session.view.chosen and turns_at(self.bench, at):
+            self.bench.setCursor(turning_cursor())
+            return
+        edges = self.edges_at(at) if session.view.block is not None else ()
+        if session.view.chosen and session.view.block is None:
+            edges = scaled_at(self.bench, at, GRAB_PIXELS)
         if not edges:
             self.bench.unsetCursor()
         elif len(edges) == 2:
@@ -70,8 +95,9 @@ class Hand:
         """Hold those edges of the chosen block."""
         self.edges = edges
 
-    def carry(self, at: QPointF) -> None:
-        """Hold all that is chosen, from a place on the bench."""
+    def carry(self, at: QPointF, copies: bool = False) -> None:
+        """Hold all that is chosen, from a place on the bench; or a copy of it, once that is moved."""
+        self._copies, self.joining = copies, f"carry {' '.join(self.bench.session.view.chosen)}"
         self.start, self.done = self.bench.to_points(at), (0.0, 0.0)
         self.carrying = reached(self.bench.session.publication, self.bench.session.view.chosen)
 
@@ -82,7 +108,9 @@ class Hand:
     def move(self, event: QMouseEvent) -> None:
         """What is held follows the mouse."""
         free = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
-        if self.box is not None:
+        if self.grip is not None:
+            self.grip.follow(event.position(), event.modifiers())
+        elif self.box is not None:
             self.box = (self.box[0], event.position())
         elif self.edges:
             self._draw(event.position(), free)
@@ -93,7 +121,7 @@ class Hand:
         """Let go."""
         if self.box is not None:
             self._choose_in(QRectF(*self.box).normalized())
-        self.edges, self.carrying, self.box = (), None, None
+        self.edges, self.carrying, self.box, self.grip, self._copies = (), None, None, None, False
 
     def _draw(self, at: QPointF, free: bool) -> None:
         session, edges = self.bench.session, self.edges
@@ -105,6 +133,9 @@ class Hand:
 
     def _carry_to(self, at: QPointF, free: bool) -> None:
         session = self.bench.session
+        if self._copies:
+            self._copies = False
+            self._copy()
         held = self._held_by_fields()
         if held is not None and not free and self.done == (0.0, 0.0):
             self._carry_by_fields(held, at)
@@ -117,8 +148,22 @@ class Hand:
             wanted = (wanted[0] + by[0], wanted[1] + by[1])
         step = (wanted[0] - self.done[0], wanted[1] - self.done[1])
         names = session.view.chosen
-        if session.edit(lambda p: shift_things(p, names, *step), "moved", f"carry {' '.join(names)}"):
+        if session.edit(lambda p: shift_things(p, names, *step), "moved", self.joining):
             self.done = wanted
+
+    def _copy(self) -> None:
+        """A copy of what is chosen lies on it, and is what is carried on; both are one step of undo."""
+        session, made = self.bench.session, list[str]()
+
+        def make(publication: Publication) -> Publication:
+            publication, copies = double_things(publication, session.view.chosen, (0.0, 0.0))
+            made.extend(copies)
+            return publication
+
+        if session.edit(make, "copied", self.joining):
+            session.view.choose(made)
+        else:
+            self.carrying = None
 
     def _held_by_fields(self) -> str | None:
         """The one block that is carried, where it is held by its edges: it goes from field to field."""
@@ -135,7 +180,7 @@ class Hand:
             return
         across, down = now[0] - start[0], now[1] - start[1]
         before = session.publication
-        session.edit(lambda p: edits.move(p, block, across, down), "moved a block", f"carry {block}")
+        session.edit(lambda p: edits.move(p, block, across, down), "moved a block", self.joining)
         if session.publication is not before:
             self.start = self.bench.to_points(at)
 
@@ -148,7 +193,9 @@ class Hand:
     # Painting -----------------------------------------------------------------------------------
 
     def paint(self, painter: QPainter) -> None:
-        """The box that is being drawn."""
+        """The box that is being drawn, and beside the pointer how far something is turned or scaled."""
+        if self.grip is not None and self.grip.says and self.bench.pointer is not None:
+            label_pill(painter, self.bench.pointer + QPointF(0, PILL_ABOVE), self.grip.says)
         if self.box is not None:
             painter.setPen(QPen(tokens.colour(tokens.LODEN), 1, Qt.PenStyle.DashLine))
             painter.setBrush(tokens.colour(tokens.LODEN, 0.08))

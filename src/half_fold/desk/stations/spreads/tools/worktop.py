@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Protocol
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import QCursor
 from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.measure.rect import Rect
@@ -51,7 +52,7 @@ class Worktop(Protocol):
     def setFocus(self) -> None:
         """Have the keys."""
 
-    def setCursor(self, cursor: Qt.CursorShape, /) -> None:
+    def setCursor(self, cursor: QCursor | Qt.CursorShape, /) -> None:
         """Show the pointer so."""
 
     def unsetCursor(self) -> None:

@@ -1,0 +1,125 @@
+"""What a hand does at the corners of what is chosen: it turns it, or scales it with all that is in it."""
+
+import math
+from typing import Protocol
+
+from PyQt6.QtCore import QPointF, Qt
+
+from half_fold.core.drawing.affine import Affine
+from half_fold.core.grid.stops import Edge
+from half_fold.core.measure.length import figure
+from half_fold.core.measure.rect import Rect
+from half_fold.core.publication.surgery import page_of_thing
+from half_fold.core.spread.edits.carrying import grabbed, reached
+from half_fold.core.spread.edits.scaling import drawn_scale, scale_things
+from half_fold.core.spread.edits.turning import settled, turn_things
+from half_fold.core.spread.where.frames import thing_box, turn_of
+from half_fold.desk.stations.spreads.tools.worktop import Worktop
+
+TURNS_FROM, TURNS_TO = 5.0, 24.0  # pixels off a corner, both ways, between which a press turns
+
+
+class Lying:
+    """What is chosen on the bench: its box before it is turned, and its turn; several lie in one upright box."""
+
+    def __init__(self, bench: Worktop) -> None:
+        publication, view = bench.session.publication, bench.session.view
+        self.names = view.chosen
+        things = [page_of_thing(publication, name) for name in self.names]
+        self.is_free = bool(things) and not any(thing.locked for _, _, thing in things)
+        self.is_here = all(index + 1 in view.spread.numbers for index, _, _ in things)
+        self.turn: Affine | None = None
+        self.box = Rect(0, 0, 0, 0)
+        if len(things) == 1:
+            index, _, thing = things[0]
+            self.box, self.turn = thing_box(publication, index + 1, thing), turn_of(publication, index + 1, thing)
+        elif things:
+            self.box = reached(publication, self.names)
+
+    def own(self, place: tuple[float, float]) -> tuple[float, float]:
+        """A place of the spread as it lies to the box."""
+        return place if self.turn is None else self.turn.inverse().of(*place)
+
+    @property
+    def middle(self) -> tuple[float, float]:
+        """Its middle where it is seen."""
+        return self.box.centre if self.turn is None else self.turn.of(*self.box.centre)
+
+
+def turns_at(bench: Worktop, at: QPointF) -> bool:
+    """Whether a press there turns what is chosen: off one of its corners, both ways."""
+    lying = Lying(bench)
+    if not lying.is_free or not lying.is_here:
+        return False
+    (x, y), box, scale = lying.own(bench.to_points(at)), lying.box, bench.scale()
+    off = max(box.left - x, x - box.right) * scale, max(box.top - y, y - box.bottom) * scale
+    return all(TURNS_FROM < each < TURNS_TO for each in off)
+
+
+def scaled_at(bench: Worktop, at: QPointF, reach: float) -> tuple[Edge, ...]:
+    """The edges that a press there takes hold of to scale what is chosen by them: two at a corner."""
+    lying = Lying(bench)
+    if not lying.is_free or not lying.is_here:
+        return ()
+    box = lying.box
+    return grabbed(box, *lying.own(bench.to_points(at)), min(reach / bench.scale(), box.width / 4, box.height / 4))
+
+
+class Grip(Protocol):
+    """What is held while the mouse is down: it follows, and ``says`` how far it has come."""
+
+    says: str
+
+    def follow(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
+        """The mouse is there, and those keys are held."""
+
+
+class Turning:
+    """All that is chosen turned about its middle; Shift turns by steps, Alt lets go of what lies straight."""
+
+    def __init__(self, bench: Worktop, at: QPointF) -> None:
+        lying = Lying(bench)
+        self.bench, self.says = bench, ""
+        self._names, self._middle, self._done = lying.names, lying.middle, 0.0
+        _, _, thing = page_of_thing(bench.session.publication, lying.names[0])
+        self._from = thing.angle if len(lying.names) == 1 else 0.0
+        self._began = self._way(at)
+
+    def _way(self, at: QPointF) -> float:
+        x, y = self.bench.to_points(at)
+        return math.degrees(math.atan2(y - self._middle[1], x - self._middle[0]))
+
+    def follow(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
+        """Turned as far as the mouse went round the middle."""
+        wanted = settled(
+            self._from + self._way(at) - self._began,
+            steps=bool(held & Qt.KeyboardModifier.ShiftModifier),
+            free=bool(held & Qt.KeyboardModifier.AltModifier),
+        )
+        by, names = wanted - self._from - self._done, self._names
+        if by and self.bench.session.edit(lambda p: turn_things(p, names, by), "turned", f"turn {' '.join(names)}"):
+            self._done += by
+        self.says = f"turned {figure(wanted, 1)}°"
+
+
+class Scaling:
+    """All that is chosen scaled by its edges or a corner: Shift stretches it, Alt leaves what is in it as it is."""
+
+    def __init__(self, bench: Worktop, edges: tuple[Edge, ...]) -> None:
+        self.bench, self.says = bench, ""
+        self._edges, self._lying, self._was = edges, Lying(bench), bench.session.publication
+
+    def follow(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
+        """Scaled so that what is held lies under the mouse."""
+        lying, was = self._lying, self._was
+        stretched = bool(held & Qt.KeyboardModifier.ShiftModifier)
+        by, about = drawn_scale(lying.box, lying.turn, self._edges, self.bench.to_points(at), stretched=stretched)
+        alone = by[0] != by[1] or bool(held & Qt.KeyboardModifier.AltModifier)
+        self.bench.session.edit(
+            lambda p: scale_things(p, was, lying.names, by, about, alone=alone),
+            "scaled",
+            f"scale {' '.join(lying.names)}",
+        )
+        sides = dict.fromkeys(figure(100 * each, 1) for each in by)
+        what = "type and strokes as they are" if alone else "with its type and strokes"
+        self.says = f"{' × '.join(sides)} %, {what}"
