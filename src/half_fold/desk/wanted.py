@@ -146,6 +146,7 @@ class Wanted:
         if isinstance(station, SpreadsStation):
             known = ("layout", "layouts", "auto layout", "pictures", "suggest")
             yield self._wish("Arrange", "the pictures", known, station.arrange, "Y", 0.8)
+        yield self._picking()
         if isinstance(station, OrderStation) or self.window.session.publication.pictures:
             yield self._wish("Draft a photo book", "the order", ("album", "autofill", "layout"), self._draft)
         for way in WAYS.values():
@@ -159,6 +160,14 @@ class Wanted:
         for name, other, key in LOOKED_AT:
             if isinstance(station, SpreadsStation):
                 yield self._wish(name, "on the bench", other, partial(station.look, key), key, 0.5)
+
+    def _picking(self) -> Wish:
+        """An ink picked from what is seen."""
+        station, label = self.window.station, "Pick an ink from what is seen"
+        known = ("eyedropper", "pipette", "pick a colour", "sample colour", "colour from the picture", "ink from here")
+        if isinstance(station, SpreadsStation):
+            return self._wish(label, "on the bench", known, partial(station.take_up, "Shift+P"), "Shift+P", 0.8)
+        return replace(wish(label, "", known, not_here="go to Spreads or the Cover first"), rank=-0.5)
 
     def _draft(self) -> None:
         self.window.open_station(ORDER)

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from msgspec.structs import replace
 
 from half_fold.core.inks.naming import ink_places, new_paint_name, require_unused
-from half_fold.core.inks.screen import near_in_print, screen_colour
+from half_fold.core.inks.screen import colour_seen, near_in_print, screen_colour
 from half_fold.core.measure.number import number_between
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.records import Ink, Publication
@@ -17,6 +17,8 @@ from half_fold.core.publication.validity import RESERVED
 
 SHARES = ("cyan", "magenta", "yellow", "black")
 SPOT = "spot"
+_FIGURE = r"(\d+(?:[.,]\d+)?)"
+_SEEN = re.compile(rf"hue\s*{_FIGURE}[\s,;]+strength\s*{_FIGURE}[\s,;]+light\s*{_FIGURE}", re.IGNORECASE)
 
 
 def said(ink: Ink) -> str:
@@ -29,6 +31,11 @@ def parse_ink(publication: Publication, name: str, text: str) -> Ink:
     """An ink of that name from what was typed. Problem says how one is stated."""
     words = text.strip()
     is_spot = words.lower().startswith(SPOT)
+    if (seen := _SEEN.fullmatch(words)) is not None:
+        hue, strength, light = (float(each.replace(",", ".")) for each in seen.groups())
+        if light > 100:
+            raise Problem(f"“{text}” cannot be: light is from 0, black, to 100, white.")
+        return near_in_print(publication, name, colour_seen(hue, strength, light))
     colour = screen_colour(words)
     if colour is not None:
         return replace(near_in_print(publication, name, colour), screen=colour)
@@ -37,7 +44,7 @@ def parse_ink(publication: Publication, name: str, text: str) -> Ink:
     if len(figures) != 4:
         raise Problem(
             f"“{text}” is no ink; give shares of cyan, magenta, yellow and black (0 62 80 10), with “spot” before them "
-            "for a plate of its own, or a screen colour (#a04f2c)."
+            "for a plate of its own, a screen colour (#a04f2c), or hue 45 strength 60 light 50."
         )
     pairs = zip(SHARES, figures, strict=True)
     c, m, y, k = (number_between(figure, 0, 100, f"share of {share}") for share, figure in pairs)

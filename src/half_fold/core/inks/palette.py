@@ -8,9 +8,9 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
-from half_fold.core.inks.screen import near_in_print
+from half_fold.core.inks.screen import hex_of_lab, near_in_print
 from half_fold.core.pictures.colour.colour import lab_of_inks, lab_of_picture, profile_for
-from half_fold.core.pictures.rasters.srgb import from_light
+from half_fold.core.publication.property import paint_choices
 from half_fold.core.publication.records import Ink, Publication
 
 Floats = npt.NDArray[np.float64]
@@ -42,12 +42,12 @@ def palette_of(publication: Publication, pictures: Sequence[Image.Image]) -> lis
     middles, weight, area = _merged(*_clustered(cells, weights, counts))
     keep = [at for at in np.argsort(-weight) if area[at] >= LEAST_AREA][:MOST]
     profile = profile_for(publication, publication.brief.text_paper)
-    taken = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
+    taken = set(paint_choices(publication))
     out: list[InkProposal] = []
     for at in keep:
         name = _new(middles[at], [proposal.lab[0] for proposal in out], taken)
         taken.add(name)
-        ink = near_in_print(publication, name, _hex(middles[at]))
+        ink = near_in_print(publication, name, hex_of_lab(middles[at]))
         out.append(
             InkProposal(ink, float(area[at]), lab_of_inks((ink.cyan, ink.magenta, ink.yellow, ink.black), profile))
         )
@@ -105,19 +105,9 @@ def _merged(middles: Floats, weight: Floats, area: Floats) -> tuple[Floats, Floa
     return middles, weight, area
 
 
-def _hex(lab: Floats) -> str:
-    """A colour in Lab as sRGB, by CIE 15 and IEC 61966-2-1, whose white is brought to D50."""
-    light = (lab[0] + 16) / 116
-    cube = np.array([light + lab[1] / 500, light, light - lab[2] / 200])
-    xyz = np.where(cube > 6 / 29, cube**3, 3 * (6 / 29) ** 2 * (cube - 4 / 29)) * (0.9642, 1.0, 0.8249)
-    linear = np.clip(_FROM_XYZ @ xyz, 0, 1)
-    return "#" + "".join(f"{round(255 * float(each)):02x}" for each in from_light(linear))
-
-
-_FROM_XYZ = np.array(
-    [[3.1338561, -1.6168667, -0.4906146], [-0.9787684, 1.9161415, 0.0334540], [0.0719453, -0.2289914, 1.4052427]]
-)
-
+GREYISH = 14.0  # chroma under which a colour is a grey of that hue
+DARK, PALE = 28, 80  # of lightness, under and over which it is said
+_SOBER = {"sky blue": "blue", "yellow": "olive", "amber": "brown", "orange": "brown", "red": "rose", "teal": "green"}
 # Hues in Lab by the angle at which each ends, in degrees.
 _HUES = (
     (20, "rose"),
@@ -144,12 +134,21 @@ def plain_name(lab: Sequence[float] | Floats) -> str:
         steps = ((12, "black"), (30, "dark grey"), (60, "grey"), (85, "light grey"), (101, "white"))
         return next(name for most, name in steps if light <= most)
     name = next(name for most, name in _HUES if hue < most)
+    if chroma < GREYISH:
+        return f"{'dark ' if light < DARK else 'pale ' if light > PALE else ''}{_SOBER.get(name, name)} grey"
     if name in ("orange", "amber", "red") and light < 55 and chroma < 55:
         name = "brown"
-    if name == "yellow" and chroma < 40 and light > 75:
+    if name in ("amber", "yellow") and light < 68:  # what is yellow is light: darker it is of the earth
+        name = "ochre" if chroma > 38 else "olive" if name == "yellow" else "brown"
+    if name in ("yellow", "amber") and chroma < 40 and light > 75:
         name = "straw"
-    shade = "dark " if light < 28 else "pale " if light > 80 and chroma < 30 else "grey " if chroma < 14 else ""
-    return f"{shade}{name}".replace("grey sky blue", "grey blue").replace("dark sky blue", "dark blue")
+    shade = "dark " if light < DARK else "pale " if light > PALE and chroma < 30 else ""
+    return f"{shade}{name}".replace("dark sky blue", "dark blue")
+
+
+def new_ink_name(publication: Publication, lab: Sequence[float]) -> str:
+    """What anyone would call a colour, by a name that no ink and no fade of the job has."""
+    return _new(np.asarray(lab, np.float64), [], set(paint_choices(publication)))
 
 
 def _new(lab: Floats, lights: Sequence[float], taken: set[str]) -> str:

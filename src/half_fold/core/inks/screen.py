@@ -1,12 +1,15 @@
 """Colours of a screen as inks: the nearest that print comes to them, and what paper loses of them."""
 
+import math
 import re
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 from PIL import Image
 
 from half_fold.core.pictures.colour.colour import lab_of_inks, lab_of_screen, profile_for, screen_to_inks
+from half_fold.core.pictures.rasters.srgb import from_light
 from half_fold.core.publication.records import Ink, Publication
 
 _HEX = re.compile(r"#?([0-9a-fA-F]{6}|[0-9a-fA-F]{3})")
@@ -39,6 +42,29 @@ def near_in_print(publication: Publication, name: str, colour: str) -> Ink:
     shares = np.asarray(screen_to_inks(_pixel(colour), profile), np.float64)[0, 0] * 100 / 255
     c, m, y, k = (round(float(share)) for share in shares)
     return Ink(name=name, cyan=c, magenta=m, yellow=y, black=k)
+
+
+def hex_of_lab(lab: Sequence[float]) -> str:
+    """A colour in Lab as sRGB, by CIE 15 and IEC 61966-2-1, whose white is brought to D50."""
+    light = (lab[0] + 16) / 116
+    cube = np.array([light + lab[1] / 500, light, light - lab[2] / 200])
+    xyz = np.where(cube > 6 / 29, cube**3, 3 * (6 / 29) ** 2 * (cube - 4 / 29)) * (0.9642, 1.0, 0.8249)
+    linear = np.clip(_FROM_XYZ @ xyz, 0, 1)
+    return "#" + "".join(f"{round(255 * float(each)):02x}" for each in from_light(linear))
+
+
+_FROM_XYZ = np.array(
+    [[3.1338561, -1.6168667, -0.4906146], [-0.9787684, 1.9161415, 0.0334540], [0.0719453, -0.2289914, 1.4052427]]
+)
+
+
+def colour_seen(hue: float, strength: float, light: float) -> str:
+    """A colour by its hue (degrees, 0 is a rose, 90 a yellow, 180 a green, 270 a blue), strength and light, in CIE LCh.
+
+    As ``#rrggbb``; one too strong for a screen as strong as that shows it.
+    """
+    way = math.radians(hue)
+    return hex_of_lab((light, strength * math.cos(way), strength * math.sin(way)))
 
 
 class Loss(NamedTuple):

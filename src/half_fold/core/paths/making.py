@@ -178,9 +178,7 @@ def _scaled(publication: Publication, *, name: str, typed: str) -> Publication:
     found = _SCALED.fullmatch(typed.strip())
     share = float(found[1].replace(",", ".")) / 100 if found is not None else 0.0
     if found is None or not share:
-        raise Problem(
-            f"“{typed}” says not how large it becomes; give per cent of its size: 80 %, or 80 % alone."
-        )
+        raise Problem(f"“{typed}” says not how large it becomes; give per cent of its size: 80 %, or 80 % alone.")
     middle = reached(publication, [name]).centre
     return scale_things(publication, publication, [name], (share, share), middle, alone=bool(found[2]))
 

@@ -21,6 +21,7 @@ from half_fold.desk.stations.spreads.tools.hand import Hand
 from half_fold.desk.stations.spreads.tools.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.tools.knife import Knife
 from half_fold.desk.stations.spreads.tools.marker import Marker
+from half_fold.desk.stations.spreads.tools.picker import Picker
 from half_fold.desk.stations.spreads.tools.reader import Reader
 from half_fold.desk.stations.spreads.tools.scissors import Scissors
 from half_fold.desk.stations.spreads.tools.several import Several
@@ -62,7 +63,7 @@ class SpreadBench(FieldBench):
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
-        self.arranger, self.reader = Arranger(self), Reader(self)
+        self.arranger, self.reader, self.picker = Arranger(self), Reader(self), Picker(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -99,7 +100,7 @@ class SpreadBench(FieldBench):
     def paint_over(self, painter: QPainter) -> None:
         if self.arranger.work:
             self.arranger.look_again()
-        elif self.tool.work and self.tool.block != self.session.view.block:
+        elif self.tool.work and self.tool.block != (self.session.view.block or ""):
             self.tool.put_down()  # another block is chosen, or that one is gone
         for paint in (
             self._paint_said, self._paint_claim, self.reader.paint, partial(paint_chosen, self), self._paint_cursor,
@@ -128,9 +129,9 @@ class SpreadBench(FieldBench):
             painter.fillRect(self.to_widget(self._cell_rect(cell, cell)), tokens.colour(tokens.LODEN, 0.1))
 
     @property
-    def tool(self) -> Knife | Scissors | Easel | Marker | Arranger:
+    def tool(self) -> Knife | Scissors | Easel | Marker | Arranger | Picker:
         """What is at work; the knife, which may not be, where nothing else is."""
-        every = self.arranger, self.scissors, self.marker, self.easel
+        every = self.arranger, self.scissors, self.marker, self.easel, self.picker
         return next((tool for tool in every if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
@@ -254,8 +255,8 @@ class SpreadBench(FieldBench):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
-        if self.easel.work:
-            self.easel.wheel(event)
+        if self.easel.work or self.picker.work:
+            (self.easel if self.easel.work else self.picker).wheel(event)
         else:
             super().wheelEvent(event)
 
@@ -331,6 +332,8 @@ class SpreadBench(FieldBench):
         letter = event.text().upper()
         if letter == "F":
             self.show_fields = not self.show_fields
+        elif letter == "P" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.picker.take_up()
         elif letter == "P":
             self.turn_trimmed()
         elif letter == "Q":

@@ -90,9 +90,11 @@ class SpreadsStation(Station):
         return self.bench.chooser
 
     def take_up(self, key: str) -> None:
-        """Take up the scissors (Shift+C), the easel (R) or the knife (D, C) over the block that is chosen."""
+        """Take up the scissors (Shift+C), the easel (R) or the knife (D, C) over the block, or the picker (Shift+P)."""
         self.bench.setFocus()
-        if key in ("Shift+C", "R"):
+        if key == "Shift+P":
+            self.bench.picker.take_up()
+        elif key in ("Shift+C", "R"):
             tool = self.bench.scissors if key == "Shift+C" else self.bench.easel
             tool.take_up()
         else:
@@ -122,6 +124,7 @@ class SpreadsStation(Station):
         self.fitter.wait()
         self.bench.arranger.finder.wait()
         self.bench.reader.stop()
+        self.bench.picker.reads.wait()
         self.feature.layer.wait()
         self.treatments.stop()
         self.bench.scissors.solver.wait()

@@ -60,7 +60,7 @@ class Hand:
         return grabbed(box, *((x, y) if turn is None else turn.inverse().of(x, y)), reach)
 
     def grip_at(self, at: QPointF, control: bool) -> Grip | None:
-        """What a press there begins at a corner of what is chosen; one block is scaled by Ctrl, or its edge is drawn."""
+        """What a press there begins at a corner of what is chosen; Ctrl scales one block, or its edge is drawn."""
         session = self.bench.session
         if not session.view.chosen:
             return None
