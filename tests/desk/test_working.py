@@ -123,6 +123,33 @@ def test_a_shadow_takes_three_acts_and_is_seen(window: Window) -> None:
     assert window.working.has_row("Shadow across") and window.working.row("Shadow's opacity").row.value == "40 %"
 
 
+def test_an_outline_on_one_word_takes_four_acts(window: Window) -> None:
+    (name,), acts = _words(window), _Acts(window)
+    QTest.keyClick(spreads_at(window, 14).bench, Qt.Key.Key_Return)  # into its text
+    text = spreads_at(window, 14).drawer.stories.text
+    wait_for(lambda: text.isVisible() and "keeping" in text.toPlainText())
+    cursor = text.document().find("keeping")  # type: ignore[union-attr]  # it has one
+    cursor.setPosition(cursor.selectionStart() + 2)
+    QTest.mouseDClick(text.viewport(), LEFT, pos=text.cursorRect(cursor).center())
+    acts.count += 2
+    wait_for(lambda: window.working.has_row("Bold"))
+    assert text.textCursor().selectedText() == "keeping"
+    view = next(each for each in window.working.rows if each.row.name == "Outline")  # of the words, which stand first
+    QTest.mouseClick(view.value, LEFT)
+    assert view.editor is not None
+    QTest.keyClicks(view.editor, "1.5pt")
+    QTest.keyClick(view.editor, Qt.Key.Key_Return)
+    acts.count += 2
+    lit = [run for run in _holds(window, name).paragraphs[0].runs if run.light is not None]
+    assert [run.text for run in lit] == ["keeping"] and acts.count == 4
+    assert lit[0].light is not None and lit[0].light.contours[0].weight.pt == 1.5
+    row = next(each for each in window.working.rows if each.row.name == "Outline's ink")
+    assert row.row.edit is not None and row.row.edit("loden")
+    window.session.undo()
+    window.session.undo()
+    assert all(run.light is None for run in _holds(window, name).paragraphs[0].runs)
+
+
 def test_the_same_ink_for_several_takes_two_acts(window: Window) -> None:
     names, acts = _words(window, 3), _Acts(window)
     acts.open("Ink")

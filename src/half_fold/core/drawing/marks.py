@@ -52,7 +52,8 @@ class Glyphs(Struct, frozen=True, dict=True, eq=False):
     """A run of glyphs of one face on one baseline, all of it turned where ``turn`` is set; a gradient is not turned.
 
     ``gids`` are glyph ids of the whole face, ``xs`` the pen position of each (points, same shape),
-    ``texts`` what each glyph stands for ('' where an earlier glyph already said it).
+    ``texts`` what each glyph stands for ('' where an earlier glyph already said it). ``light`` is what words are lit
+    by while they are composed, and nothing to what draws them.
     """
 
     face: str
@@ -64,6 +65,7 @@ class Glyphs(Struct, frozen=True, dict=True, eq=False):
     texts: Sequence[str]
     origin: Origin = UNSAID
     turn: Affine | None = None
+    light: str = ""
 
     @cached_property
     def reach(self) -> tuple[float, float]:

@@ -22,6 +22,7 @@ from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.edits.grouping import Order, delete_things, double_things, group, put_at, restack, ungroup
 from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
 from half_fold.core.spread.edits.scaling import scale_things
+from half_fold.core.spread.edits.worded import set_words
 from half_fold.core.typesetting.sheet.sheet import add_role, remove_role
 
 _Edit = Callable[[Publication], Publication]
@@ -29,6 +30,7 @@ THING = re.compile(r"(section|role|master|insert|group|block)\.([^.]+)")
 FURNITURE = re.compile(r"master\.([^.]+)\.furniture\.([^.]+)")
 ORDERED = re.compile(r"(?:block|group)\.([^.]+)\.order")
 HANDLED = re.compile(r"(?:block|group)\.([^.]+)\.(scaled|copied)")
+WORDS = re.compile(r"block\.([^.]+)\.words\.(\d+)(?:-(\d+))?\.(.+)")
 APART = re.compile(r"group\.([^.]+)\.apart")
 PLAIN = "plain"
 # As they are told in docs/paths.md.
@@ -43,6 +45,10 @@ WAYS = (
     ("block.ID=", "Takes a block away"),
     ("block.ID.scaled=SHARE", "So many per cent as large, with its type, strokes and corners; `alone` leaves these"),
     ("block.ID.copied=ACROSS DOWN", "A copy of it, so far to the right and down of it; of groups too"),
+    (
+        "block.ID.words.N-M.KEY=VALUE",
+        "Some of its words, counted from 1: their `size`, `ink`, `outline.weight` ...",
+    ),
     ("block.ID.order=WAY", "`front`, `forward`, `backward`, `back`, or `over` and the name of another; of groups too"),
 )
 _ID = re.compile(r"[\w-]+")
@@ -52,7 +58,7 @@ _INSERT = re.compile(r"(.+?) after (\d+)")
 
 def makes(path: str) -> bool:
     """Whether a path is of the form of those that make something, take it away or move it."""
-    return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, HANDLED, APART))
+    return any(form.fullmatch(path) for form in (NEW, THING, FURNITURE, ORDERED, HANDLED, WORDS, APART))
 
 
 def make_by_path(publication: Publication, path: str, typed: str) -> Publication:
@@ -68,6 +74,10 @@ def make_by_path(publication: Publication, path: str, typed: str) -> Publication
         return _ordered(publication, found[1], typed.strip())
     if (found := HANDLED.fullmatch(path)) is not None:
         return _where_it_lies(publication, found[1], partial(_HANDLED[found[2]], name=found[1], typed=typed))
+    if (found := WORDS.fullmatch(path)) is not None:
+        block, first, last, key = found.groups()
+        span = int(first), int(last or first)
+        return _where_it_lies(publication, block, lambda on: set_words(on, block, *span, key, typed))
     apart = APART.fullmatch(path)
     assert apart is not None
     return _where_it_lies(publication, apart[1], lambda on: ungroup(on, apart[1])[0])

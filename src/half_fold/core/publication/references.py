@@ -178,8 +178,11 @@ def _named_in_all(where: str, records: Sequence[Struct]) -> Iterator[Reference]:
         if kind:
             names = dict.fromkeys(getattr(record, field) for record in records)
             yield from (Reference(where, kind, name) for name in names if name)
-        else:
-            yield from _named_in_all(where, [each for record in records for each in getattr(record, field)])
+            continue
+        values = [getattr(record, field) for record in records]
+        yield from _named_in_all(where, [each for value in values if isinstance(value, tuple) for each in value])
+        for alone in {id(value): value for value in values if isinstance(value, Struct)}.values():
+            yield from named_in(where, alone)
 
 
 def dangling(publication: Publication, before: Publication | None = None) -> Iterator[Reference]:

@@ -11,7 +11,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.validity import require_valid
 from half_fold.core.store.upgrade import upgraded
 
-FORMAT = 18
+FORMAT = 19
 
 
 def _to_file(value: Any) -> Any:

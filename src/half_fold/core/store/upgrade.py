@@ -191,6 +191,7 @@ _STEPS: dict[int, Callable[[Body], Body]] = {
     15: _unit_of_pixels,
     16: _as_it_is,
     17: _case_and_figures,
+    18: _as_it_is,
 }
 
 

@@ -4,6 +4,7 @@ from typing import Literal
 
 from half_fold.core.measure.length import Length, length
 from half_fold.core.publication.places import Record
+from half_fold.core.publication.records.inks import Look
 
 
 class Role(Record, frozen=True, kw_only=True):
@@ -101,8 +102,8 @@ class Symbol(Record, frozen=True, kw_only=True):
 class Run(Record, frozen=True, kw_only=True):
     """A stretch of text in one style within a paragraph; no ``ink`` is the role's.
 
-    What makes an exception of it: a ``face`` (``Family/Style``) of its own, a ``size`` in per cent of the role's, and
-    ``tracking`` (1/1000 em) beside the role's.
+    What makes an exception of it: a ``face`` (``Family/Style``) of its own, a ``size`` in per cent of the role's,
+    ``tracking`` (1/1000 em) beside the role's, and ``light``, a look without a name.
     """
 
     text: str
@@ -114,6 +115,7 @@ class Run(Record, frozen=True, kw_only=True):
     face: str = ""
     size: float = 100.0
     tracking: float = 0.0
+    light: Look | None = None
 
 
 class Paragraph(Record, frozen=True, kw_only=True):

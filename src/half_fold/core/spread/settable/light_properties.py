@@ -45,6 +45,8 @@ _KEYS: dict[str, tuple[str, str]] = {
     },
     "fill": ("fill", FILL),
 }
+# The same of what is lit by itself, by the key of a look's property.
+AS_IN_BLOCKS: dict[str, str] = {key: own for key, (own, _) in _KEYS.items()}
 _BARE = Look(name="")
 _BEGUN = {
     SHADOW: Look(name="", shadow=Shadow()),

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator, Sequence
 from functools import partial
+from itertools import groupby
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -21,6 +22,7 @@ from half_fold.core.pictures.library.fit import placed
 from half_fold.core.publication.records import Block, Glow, HoldsPicture, Look, Publication, Shadow
 from half_fold.core.publication.surgery import by_name, picture_of
 from half_fold.core.typesetting.faces.faces import face
+from half_fold.core.typesetting.lines.lit import look_in
 
 if TYPE_CHECKING:
     from PIL import Image
@@ -84,6 +86,17 @@ def dressed(
         *_shadow(publication, look.shadow, around, origin, scale),
     ]
     return [*lit, *behind, *_filled(publication, marks, look, origin), *before]
+
+
+def with_lit_words(publication: Publication, marks: Sequence[Mark], origin: Origin) -> Sequence[Mark]:
+    """Marks, with the words among them that have a light of their own lit; the same where none has."""
+    if not any(isinstance(mark, Glyphs) and mark.light for mark in marks):
+        return marks
+    out: list[Mark] = []
+    for light, some in groupby(marks, key=lambda mark: mark.light if isinstance(mark, Glyphs) else ""):
+        words = list(some)
+        out += dressed(publication, words, look_in(light), origin) if light else words
+    return out
 
 
 def _along(shape: Outline, weight: float, side: str) -> Outline | None:

@@ -8,7 +8,7 @@ from half_fold.core.drawing.marks import Line, Mark, Origin, from_block
 from half_fold.core.inks.tones import ink, ink_of_role
 from half_fold.core.measure.length import Length
 from half_fold.core.publication.records import Publication, Role
-from half_fold.core.spread.setting.looks import dressed, look_named
+from half_fold.core.spread.setting.looks import dressed, look_named, with_lit_words
 from half_fold.core.typesetting.flow.columns import Column
 from half_fold.core.typesetting.flow.flow import Flow
 from half_fold.core.typesetting.flow.pouring import Chunk
@@ -27,7 +27,7 @@ def chunks_marks(
     parts = [_placed(column, chunk, step) for column, chunk in zip(columns, chunks, strict=True)]
     origin = from_block(columns[0].block)
     by_chunk = [
-        [with_rules(line, role, origin) for line in by_line]
+        [with_lit_words(publication, with_rules(line, role, origin), origin) for line in by_line]
         for by_line in parts_marks(parts, colour, origin, named, chunks[0].step * step)
     ]
     if role.look:

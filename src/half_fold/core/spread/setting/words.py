@@ -10,7 +10,7 @@ from half_fold.core.publication.surgery import role_in
 from half_fold.core.spread.setting.display_text import DisplaySetting, display_marks
 from half_fold.core.spread.setting.evened import SetLine, ink_of
 from half_fold.core.spread.setting.forms import box_holding
-from half_fold.core.spread.setting.looks import dressed, look_named
+from half_fold.core.spread.setting.looks import dressed, look_named, with_lit_words
 from half_fold.core.spread.setting.panels import panel_marks
 from half_fold.core.typesetting.lines.composer import Composer
 from half_fold.core.typesetting.marks.ruled import with_rules
@@ -45,8 +45,8 @@ def _in_their_looks(
 
 
 def _ruled(publication: Publication, holds: HoldsDisplay, line: SetLine, origin: Origin) -> Sequence[Mark]:
-    """A line with what is ruled under its words and through them."""
-    return with_rules(line.marks, role_in(publication, holds, line.role), origin)
+    """A line with what is ruled under its words and through them, and those lit that have a light of their own."""
+    return with_lit_words(publication, with_rules(line.marks, role_in(publication, holds, line.role), origin), origin)
 
 
 def _hugged(setting: DisplaySetting, block: Block, ground: Ground, box: Rect) -> Rect:

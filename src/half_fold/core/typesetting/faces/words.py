@@ -14,7 +14,8 @@ class Piece(NamedTuple):
 
     ``level`` says which way it runs and ``gap`` which way the space before its word does (see directions); ``face`` is
     the key of a face of its own, or of one that stands in for the style's, which has not got its letters. It is
-    ``grown`` by so much of the style's size, and ``tracked`` by so many ems beside its tracking.
+    ``grown`` by so much of the style's size, and ``tracked`` by so many ems beside its tracking. Its ``light`` is a
+    look of its own as it is kept in a file; "" is none.
     """
 
     text: str
@@ -28,6 +29,7 @@ class Piece(NamedTuple):
     face: str = ""
     grown: float = 0.0
     tracked: float = 0.0
+    light: str = ""
 
 
 Word = tuple[Piece, ...]

@@ -19,6 +19,7 @@ from half_fold.core.typesetting.faces.faces import face_key
 from half_fold.core.typesetting.faces.words import SPACES, Piece, Word
 from half_fold.core.typesetting.lines.demerits import Justification
 from half_fold.core.typesetting.lines.drop_cap import Drop, drop_for
+from half_fold.core.typesetting.lines.lit import light_of
 from half_fold.core.typesetting.lines.openings import opening_of
 from half_fold.core.typesetting.lines.roles import Style
 from half_fold.core.typesetting.lines.strip import Strip, StripRoom, lay_out
@@ -342,7 +343,7 @@ def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
 def is_plain_style(run: Run) -> bool:
     """Whether a run is in the role's own style."""
     styled = run.bold or run.italic or run.small_caps or run.rise or run.ink
-    return not (styled or run.face or run.size != 100.0 or run.tracking)
+    return not (styled or run.face or run.size != 100.0 or run.tracking or run.light)
 
 
 def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
@@ -373,7 +374,8 @@ def words_of_runs(runs: Sequence[Run], language: str) -> list[Word]:
 def piece_of(run: Run) -> Piece:
     """A piece without letters in a run's style."""
     face, grown, tracked = run.face and _known(run.face), run.size / 100 - 1, run.tracking / 1000
-    return Piece("", run.bold, run.italic, run.small_caps, run.rise, run.ink, 0, 0, face, grown, tracked)
+    own = run.bold, run.italic, run.small_caps, run.rise, run.ink
+    return Piece("", *own, 0, 0, face, grown, tracked, light_of(run))
 
 
 def _known(key: str) -> str:

@@ -20,12 +20,13 @@ WHOLE, STAYS, GOES = 0, 1, 2
 
 
 class GlyphLook(NamedTuple):
-    """What glyphs of one run have in common: face, share of the size, ems above the baseline, and ink."""
+    """What glyphs of one run have in common: face, share of the size, ems above the baseline, ink and light."""
 
     face: str
     scale: float = 1.0
     rise: float = 0.0
     ink: str = ""
+    light: str = ""
 
 
 def texts_with_soft_hyphen(shaped: Shaped, level: int) -> tuple[str, ...]:
@@ -52,11 +53,11 @@ def look_of_space(piece: Piece, shaped: Shaped, space: Shaped) -> GlyphLook:
 
     Before what is raised it stays on the line.
     """
-    return GlyphLook(space.face) if piece.rise else GlyphLook(space.face, shaped.scale, 0.0, piece.ink)
+    return GlyphLook(space.face) if piece.rise else GlyphLook(space.face, shaped.scale, 0.0, piece.ink, piece.light)
 
 
 def _looks_of(piece: Piece, shaped: Shaped) -> set[GlyphLook]:
-    return {GlyphLook(shaped.face, shaped.scale, rise, piece.ink) for rise in shaped.rises or (0.0,)}
+    return {GlyphLook(shaped.face, shaped.scale, rise, piece.ink, piece.light) for rise in shaped.rises or (0.0,)}
 
 
 class ToDraw(NamedTuple):

@@ -127,11 +127,11 @@ def _laid_together(
     style = parts[0].lines.style
     baselines = [baseline - style.shift for part in parts for _, baseline in part.places]
     marks: list[list[Glyphs]] = [[] for _ in baselines]
-    for line, (face, scale, rise, ink), begin, end in laid.runs:
+    for line, (face, scale, rise, ink, light), begin, end in laid.runs:
         drawn = ink_of(ink) if ink and ink_of is not None else colour
         gids, xs, said = laid.gids[begin:end], laid.xs[begin:end], Said(laid.said[begin:end])
         baseline = baselines[line] - rise * style.size
-        marks[line].append(Glyphs(face, style.size * scale, gids, xs, baseline, drawn, said, origin))
+        marks[line].append(Glyphs(face, style.size * scale, gids, xs, baseline, drawn, said, origin, light=light))
     first = 0
     for part in asked:
         by_line = marks[first : first + len(part.lefts)]
@@ -181,7 +181,7 @@ def _drop_marks(
     assert drop is not None
     runs = Runs()
     shaped = lines.table.face_of(drop.piece).shape(drop.piece.text)
-    runs.add(drop.piece.ink, shaped, 0.0, 0.0, shaped.texts)
+    runs.add(drop.piece, shaped, 0.0, 0.0, shaped.texts)
     edge = left + lines.left(0) - drop.shift
     edge += lines.measure(0) + drop.gap if lines.begins_right else -drop.takes
     return runs.marks(drop.size, edge, baseline, colour, origin, ink_of)
@@ -232,5 +232,5 @@ def _leader(lines: Lines, begins: float, ends: float, baseline: float, colour: T
     count = max(0, int((ends - 0.3 * size - first) / pitch))
     runs = Runs()
     for i in range(count, 0, -1):
-        runs.add("", shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.glyphs))
+        runs.add(Piece(""), shaped, (ends - 0.3 * size - i * pitch) / size, 0.0, [""] * len(shaped.glyphs))
     return runs.marks(size, 0.0, baseline, colour, origin, None)

@@ -45,7 +45,7 @@ def word_marks(
             continue
         shaped = table.shape(piece)
         texts = texts_with_soft_hyphen(shaped, piece.level) if hyphenated else shaped.texts
-        x = runs.add(piece.ink, shaped, x, spaced.letters, texts)
+        x = runs.add(piece, shaped, x, spaced.letters, texts)
     return runs.marks(size, left, baseline, colour, origin, ink_of)
 
 
@@ -68,38 +68,38 @@ def _parts(words: Sequence[tuple[Word, bool]], gaps: Sequence[float]) -> Iterato
 
 
 class _Run(Struct):
-    """Glyphs of one face, size, height and ink."""
+    """Glyphs that look alike."""
 
-    key: tuple[str, float, float, str]
+    key: GlyphLook
     gids: list[int] = field(default_factory=list)
     xs: list[float] = field(default_factory=list)
     texts: list[str] = field(default_factory=list)
 
 
 class Runs:
-    """Gathers glyphs from left to right, a new run wherever face, size, height or ink change."""
+    """Gathers glyphs from left to right, a new run wherever their look changes."""
 
     def __init__(self) -> None:
         self.runs: list[_Run] = []
 
-    def _to(self, key: tuple[str, float, float, str]) -> _Run:
+    def _to(self, key: GlyphLook) -> _Run:
         if not self.runs or self.runs[-1].key != key:
             self.runs.append(_Run(key))
         return self.runs[-1]
 
-    def add(self, ink: str, shaped: Shaped, x: float, between: float, texts: Sequence[str]) -> float:
+    def add(self, piece: Piece, shaped: Shaped, x: float, between: float, texts: Sequence[str]) -> float:
         """Lay a shaped piece at ``x`` ems; gives where the next begins."""
         if between:
             shaped = shaped.spaced(between)
         if shaped.rises is None:
-            run = self._to((shaped.face, shaped.scale, 0.0, ink))
+            run = self._to(GlyphLook(shaped.face, shaped.scale, 0.0, piece.ink, piece.light))
             run.gids += shaped.glyphs
             run.xs += [x + pen for pen in shaped.pens]
             run.texts += texts
         else:
             places = zip(shaped.glyphs, shaped.pens, shaped.rises, texts, strict=True)
             for gid, pen, rise, text in places:
-                run = self._to((shaped.face, shaped.scale, rise, ink))
+                run = self._to(GlyphLook(shaped.face, shaped.scale, rise, piece.ink, piece.light))
                 run.gids.append(gid)
                 run.xs.append(x + pen)
                 run.texts.append(text)
@@ -118,9 +118,10 @@ class Runs:
         """The runs at ``size``, their pens counted from ``left`` (points)."""
         out = []
         for run in self.runs:
-            face, scale, rise, ink = run.key
+            face, scale, rise, ink, light = run.key
             drawn = ink_of(ink) if ink and ink_of is not None else colour
             xs = left + size * np.array(run.xs)
             gids = np.array(run.gids, np.uint16)
-            out.append(Glyphs(face, size * scale, gids, xs, baseline - rise * size, drawn, tuple(run.texts), origin))
+            height, texts = baseline - rise * size, tuple(run.texts)
+            out.append(Glyphs(face, size * scale, gids, xs, height, drawn, texts, origin, light=light))
         return out

@@ -14,9 +14,10 @@ from PyQt6.QtWidgets import QTextEdit
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.faces.directions import reads_leftwards
+from half_fold.core.typesetting.lines.lit import light_of, look_in
 from half_fold.core.typesetting.texts.reading import join_paragraphs
 
-ROLE, SMALL_CAPS, RISE, INK, ASKED, APART = 0x100001, 0x100002, 0x100003, 0x100004, 0x100005, 0x100006
+ROLE, SMALL_CAPS, RISE, INK, ASKED, APART, LIGHT = (0x100000 + at for at in range(1, 8))
 
 
 class KeptParagraph(QTextBlockUserData):
@@ -67,13 +68,12 @@ def _asked_format(role: str, language: str, looseness: int, tracking: float, fil
 
 
 def style_of_words(run: Run) -> QTextCharFormat:
-    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, run.face, run.size, run.tracking)
+    apart = f"{run.size!r} {run.tracking!r} {run.face}" if run.face or run.size != 100.0 or run.tracking else ""
+    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, apart, light_of(run))
 
 
 @lru_cache(256)
-def _styled(
-    bold: bool, italic: bool, small_caps: bool, rise: str, ink: str, face: str, size: float, tracking: float
-) -> QTextCharFormat:
+def _styled(bold: bool, italic: bool, small_caps: bool, rise: str, ink: str, apart: str, light: str) -> QTextCharFormat:
     """How words look in the text, with what they are written in the format's own properties."""
     made = QTextCharFormat()
     made.setFontWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
@@ -87,14 +87,15 @@ def _styled(
     made.setProperty(SMALL_CAPS, small_caps)
     made.setProperty(RISE, rise)
     made.setProperty(INK, ink)
-    apart = f"{size!r} {tracking!r} {face}" if face or size != 100.0 or tracking else ""
     made.setProperty(APART, apart)
-    made.setFontUnderline(bool(ink or apart))
+    made.setProperty(LIGHT, light)
+    made.setFontUnderline(bool(ink or apart or light))
     return made
 
 
 def run_of(text: str, style: QTextCharFormat) -> Run:
     size, tracking, face = str(style.property(APART) or "100.0 0.0 ").split(" ", 2)
+    light = str(style.property(LIGHT) or "")
     return Run(
         text=text,
         bold=style.fontWeight() >= QFont.Weight.DemiBold,
@@ -105,6 +106,7 @@ def run_of(text: str, style: QTextCharFormat) -> Run:
         face=face,
         size=float(size),
         tracking=float(tracking),
+        light=look_in(light) if light else None,
     )
 
 

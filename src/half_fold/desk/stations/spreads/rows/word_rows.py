@@ -3,7 +3,8 @@
 from half_fold.core.measure.problem import Problem
 from half_fold.core.publication.property import Property
 from half_fold.core.publication.surgery import block_named, role_in, role_named
-from half_fold.core.typesetting.sheet.word_properties import WORDS, Spoken, at_rest_in
+from half_fold.core.spread.settable.word_light import word_properties
+from half_fold.core.typesetting.sheet.word_properties import Spoken, at_rest_in
 from half_fold.desk.kit.property_rows import property_row, put_back
 from half_fold.desk.kit.rows import Row, RowSection
 from half_fold.desk.stations.spreads.drawer.story_drawer import StoryDrawer
@@ -18,7 +19,7 @@ def word_section(desk: StoryDrawer) -> list[RowSection]:
     if not chosen or not desk.text.isVisible():
         return []
     words = _spoken(desk)
-    rows = [_row(desk, words, of) for of in WORDS]
+    rows = [_row(desk, words, of) for of in word_properties(words)]
     told = chosen if len(chosen) <= LONGEST else f"{chosen[:LONGEST]}…"
     changed = [f"{row.name.lower()} {row.value}" for row in rows if row.back is not None]
     return [RowSection(TITLE, "", rows, says=", ".join([f"“{told}”", *changed]), begins_open=True)]
