@@ -10,7 +10,7 @@ from benchmarks.setting import MEASURE, text
 from half_fold.core.plan.starters import start
 from half_fold.core.publication.records import Run
 from half_fold.core.publication.surgery import role_named
-from half_fold.core.typesetting.lines.composer import tokenise
+from half_fold.core.typesetting.lines.pieces import tokenise
 from half_fold.core.typesetting.lines.roles import style_of
 from half_fold.core.typesetting.lines.strip import Strip, lay_out
 from half_fold.core.typesetting.lines.tokens import TokenTable

@@ -135,6 +135,7 @@ class Wanted:
         tools = (
             ("Cut the subject out", ("cut-out", "mask", "remove the background", "isolate"), "Shift+C"),
             ("Move the picture in its block", ("reframe", "pan", "zoom", "crop", "closer", "focus", "subject"), "R"),
+            ("Draw a fade over it", ("gradient", "new fade", "fade out", "ramp", "gradient fill"), "Shift+F"),
             ("Draw its shape", ("polygon", "corner by corner"), "D"),
             ("Cut along a line", ("slice", "knife"), "C"),
         )

@@ -61,7 +61,14 @@ def faded(publication: Publication, fade: Fade, tint: float, box: Rect) -> Fille
 
 
 def _lies(fade: Fade, box: Rect) -> Affine:
-    """Where a fade begins and ends in a box: at its outermost corners along the way it runs, or at its edges."""
+    """Where a fade begins and ends in a box: where it was drawn, or at its outermost corners or edges along its way."""
+    if fade.line is not None:
+        (x, y), (to_x, to_y) = ((box.left + a * box.width, box.top + b * box.height) for a, b in fade.line)
+        across, down = to_x - x, to_y - y
+        if abs(across) + abs(down) < 1e-3:
+            across = 1e-3
+        far = math.hypot(across, down)
+        return Affine(far, 0, 0, far, x, y) if fade.way == "outward" else Affine(across, down, -down, across, x, y)
     x, y = box.centre
     if fade.way == "outward":
         return Affine(max(box.width, 1e-3) / 2, 0, 0, max(box.height, 1e-3) / 2, x, y)

@@ -19,6 +19,7 @@ from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_id, by_name, every_thing_of, master_named
 from half_fold.core.publication.things import every_thing
 from half_fold.core.spread.edits.carrying import reached
+from half_fold.core.spread.edits.fading import keep_fade
 from half_fold.core.spread.edits.grouping import Order, delete_things, double_things, group, put_at, restack, ungroup
 from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
 from half_fold.core.spread.edits.scaling import scale_things
@@ -29,7 +30,7 @@ _Edit = Callable[[Publication], Publication]
 THING = re.compile(r"(section|role|master|insert|group|block)\.([^.]+)")
 FURNITURE = re.compile(r"master\.([^.]+)\.furniture\.([^.]+)")
 ORDERED = re.compile(r"(?:block|group)\.([^.]+)\.order")
-HANDLED = re.compile(r"(?:block|group)\.([^.]+)\.(scaled|copied)")
+HANDLED = re.compile(r"(?:block|group)\.([^.]+)\.(scaled|copied|fade\.kept)")
 WORDS = re.compile(r"block\.([^.]+)\.words\.(\d+)(?:-(\d+))?\.(.+)")
 APART = re.compile(r"group\.([^.]+)\.apart")
 PLAIN = "plain"
@@ -44,6 +45,7 @@ WAYS = (
     ("group.ID.apart=yes", "Takes a group apart"),
     ("block.ID=", "Takes a block away"),
     ("block.ID.scaled=SHARE", "So many per cent as large, with its type, strokes and corners; `alone` leaves these"),
+    ("block.ID.fade.kept=NAME", "The fade that was drawn over it by a name, for others to be filled with"),
     ("block.ID.copied=ACROSS DOWN", "A copy of it, so far to the right and down of it; of groups too"),
     (
         "block.ID.words.N-M.KEY=VALUE",
@@ -202,7 +204,12 @@ def _copied(publication: Publication, *, name: str, typed: str) -> Publication:
     return double_things(publication, [name], (across, down))[0]
 
 
-_HANDLED = {"scaled": _scaled, "copied": _copied}
+def _kept_fade(publication: Publication, *, name: str, typed: str) -> Publication:
+    """The fade of a block by a name of its own among the job's."""
+    return keep_fade(publication, name, typed)
+
+
+_HANDLED = {"scaled": _scaled, "copied": _copied, "fade.kept": _kept_fade}
 
 
 def _where_it_lies(publication: Publication, name: str, edit: _Edit) -> Publication:

@@ -95,7 +95,7 @@ RANGES: dict[type, dict[str, Range]] = {
     Floating: {"width": (0.01, 3000), "height": (0.01, 3000)},
     Stop: {"index": (-1000, 1000), "count": (0, 1000), "off": (-3000, 3000)},
     r.FadeStop: dict.fromkeys(("at", "tint", "opacity"), _SHARE),
-    r.Fade: {"angle": (-360, 360)},
+    r.Fade: {"angle": (-360, 360), "line": (-10, 10)},
     r.Shadow: {
         "distance": (0, 200),
         "blur": (0, 100),
@@ -106,6 +106,8 @@ RANGES: dict[type, dict[str, Range]] = {
     },
     r.Glow: {"reach": (0, 100), "opacity": _SHARE},
     r.Contour: {"weight": (0, 200)},
+    r.Raised: {"width": (0, 50), "opacity": _SHARE},
+    r.Look: {"feather": (0, 200), "grain": _SHARE},
     r.Form: {
         "corner": _PAGE_MM,
         "hole": (1, 99),
@@ -184,6 +186,9 @@ IN_POINTS = frozenset(
 )
 # How many there may be of a kind, and how long a text may be.
 MOST_GOODS, MOST_COLUMNS = 5000, 60
+FEWEST: dict[tuple[type, str], tuple[int, str]] = {
+    (r.Fade, "stops"): (2, "runs from nothing to nothing: it needs two inks")
+}
 MOST: dict[tuple[type, str], int] = {
     (r.Publication, "pages"): MOST_PAGES,
     (r.Publication, "unplaced"): MOST_PAGES,
@@ -271,6 +276,9 @@ def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = (), before: 
         if count > most:
             yield f"{_where(path)} has {count:,} {field}, more than the {most:,} there may be"
             return
+        if (type(record), field) in FEWEST and count < FEWEST[type(record), field][0]:
+            yield f"{_where(path)} {FEWEST[type(record), field][1]}"
+            return
     for field, (low, high) in fields.figures:
         value = getattr(record, field)
         if not (type(value) is float and low <= value <= high):  # as nearly all are
@@ -286,7 +294,7 @@ def figures_out_of_range(record: Struct, path: tuple[Struct, ...] = (), before: 
             if id(each) in there:
                 continue
             if isinstance(each, r.Run):  # of which there are very many
-                if each.size != 100.0 or each.tracking or not is_writable(each.text):
+                if each.size != 100.0 or each.tracking or each.light is not None or not is_writable(each.text):
                     yield from _of_run(each, path)
             elif isinstance(each, Struct):
                 yield from figures_out_of_range(each, path, was)
@@ -308,6 +316,8 @@ def _of_run(run: r.Run, path: tuple[Struct, ...]) -> Iterator[str]:
         yield f"the text of {_where(path)} holds half a letter, which no file can; type it again"
     for field in ("size", "tracking"):
         yield from _out_of(RANGES[r.Run][field], f"{field} of words", getattr(run, field), path)
+    if run.light is not None:
+        yield from figures_out_of_range(run.light, path)
 
 
 def _out_of(limits: Range, field: str, value: object, path: tuple[Struct, ...]) -> Iterator[str]:

@@ -75,15 +75,12 @@ def _doubled(publication: Publication) -> Iterator[str]:
 
 
 def _inks(publication: Publication) -> Iterator[str]:
-    """Inks and fades that could not be printed."""
+    """Inks that could not be printed."""
     for ink in publication.inks:
         if ink.spot and ink.name.lower() in RESERVED:
             yield f"the spot “{ink.name}” is called as a plate that there is already"
         if ink.screen and not _SCREEN.fullmatch(ink.screen):
             yield f"the ink “{ink.name}” was asked for as “{ink.screen[:20]}”, which is no colour of a screen"
-    for fade in publication.fades:
-        if len(fade.stops) < 2:
-            yield f"the fade “{fade.name}” runs from nothing to nothing: it needs two inks"
 
 
 def _papers(publication: Publication) -> Iterator[str]:

@@ -21,7 +21,7 @@ from half_fold.core.publication.records.contents import (
 )
 from half_fold.core.publication.records.covers import COVER_GRID, COVER_MARGIN, CardPart, Cover, Insert, SpinePiece
 from half_fold.core.publication.records.grids import Furniture, Grid, Master, Pencil, PencilEdge
-from half_fold.core.publication.records.inks import Contour, Fade, FadeStop, Glow, Ink, Look, Shadow
+from half_fold.core.publication.records.inks import Contour, Fade, FadeStop, Glow, Ink, Look, Raised, Shadow
 from half_fold.core.publication.records.pictures import Art, ArtGradient, ArtStop, Picture, Point, Worth
 from half_fold.core.publication.records.texts import Font, Paragraph, Role, Run, Story, Symbol, TextRole
 from half_fold.core.publication.records.treatments import (
@@ -111,6 +111,7 @@ __all__ = [
     "Point",
     "PrinterSheet",
     "Publication",
+    "Raised",
     "Range",
     "Region",
     "Role",

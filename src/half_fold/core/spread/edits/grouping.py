@@ -125,11 +125,11 @@ def ungroup(publication: Publication, name: str) -> tuple[Publication, tuple[str
     publication = with_things(publication, page.id, lambda things: put_beside(things, name, put))
     if turn is not None:
         for member in names:
-            publication = turned_with(publication, member, turn, found.angle)
+            publication = turn_with(publication, member, turn, found.angle)
     return publication, names
 
 
-def turned_with(publication: Publication, name: str, turn: Affine, angle: float) -> Publication:
+def turn_with(publication: Publication, name: str, turn: Affine, angle: float) -> Publication:
     """A thing where a turn brings its middle, and turned as much itself."""
     index, page, thing = page_of_thing(publication, name)
     x, y = thing_box(publication, index + 1, thing).centre

@@ -8,7 +8,7 @@ from half_fold.core.drawing.affine import turned
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_thing, require_free, with_thing_anywhere
 from half_fold.core.spread.edits.carrying import reached
-from half_fold.core.spread.edits.grouping import outermost, turned_with
+from half_fold.core.spread.edits.grouping import outermost, turn_with
 
 LEVEL = 1.5  # degrees: what is turned so near to lying or standing straight is drawn in to it
 STEP = 15.0  # degrees of a turn by steps
@@ -37,5 +37,5 @@ def turn_things(publication: Publication, names: Iterable[str], by: float) -> Pu
     turn = turned(reached(publication, chosen).centre, by)
     for name in chosen:
         require_free(publication, name)
-        publication = turned_with(publication, name, turn, by)
+        publication = turn_with(publication, name, turn, by)
     return publication

@@ -12,9 +12,9 @@ from half_fold.core.spread.settable.part_properties import PART
 PLACE, INSIDE, FOLD, STORY, TYPE, LINES, LETTERS, INK, CODE, LINE = (
     "Place", "Inside its block", "At the fold", "Story", "Type", "Lines", "Letters", "Ink", "Code", "Line",
 )  # fmt: skip
-AIMS, LIGHT, GROUND, SHAPE, TREATMENT, CUT, MIXES, CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED = (
-    "Aims and areas", "Light", "Ground", "Shape", "Light and colour", "Cut out", "Mixes", "Caption", "Prints",
-    "Text round it", "Again", "Called",
+AIMS, LIGHT, SURFACE, GROUND, SHAPE, TREATMENT, CUT, MIXES, CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED = (
+    "Aims and areas", "Light", "Edge and surface", "Ground", "Shape", "Light and colour", "Cut out", "Mixes", "Caption",
+    "Prints", "Text round it", "Again", "Called",
 )  # fmt: skip
 
 # A key that ends in a full stop stands for all that begin with it. The first that fits a property is its heading.
@@ -34,6 +34,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     ),
     INK: ("ink", "tint"),
     LIGHT: ("look", "shadow", "shadow.", "glow", "glow.", "outline.", "fill"),
+    SURFACE: ("fade", "fade.", "feather", "inner", "inner.", "raised", "raised.", "grain"),
     GROUND: ("ground", "ground."),
     SHAPE: ("shape", "corner", "corner.", "hole", "points", "depth", "places", "slice", "edge."),
     TREATMENT: ("treatment.",),
@@ -49,8 +50,8 @@ _ELSEWHERE = {
     ("HoldsRule", "stands"): LINE,
 }
 ORDER = (
-    PLACE, INSIDE, FOLD, AIMS, STORY, CODE, LINE, TYPE, LINES, LETTERS, INK, LIGHT, GROUND, SHAPE, TREATMENT, CUT,
-    MIXES, CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED,
+    PLACE, INSIDE, FOLD, AIMS, STORY, CODE, LINE, TYPE, LINES, LETTERS, INK, LIGHT, SURFACE, GROUND, SHAPE, TREATMENT,
+    CUT, MIXES, CAPTION, PRINTS, ROUND_IT, AGAIN, CALLED,
 )  # fmt: skip
 
 

@@ -1,5 +1,6 @@
 """What can be set of the light of a block: its shadow, its glow and the lines round it, over those of its look."""
 
+from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
@@ -15,17 +16,22 @@ from half_fold.core.publication.records import (
     HoldsCode,
     HoldsDisplay,
     HoldsNothing,
+    HoldsPanel,
+    HoldsPicture,
     Look,
     Publication,
+    Raised,
     Shadow,
 )
 from half_fold.core.spread.setting.looks import falls, worn_by
 
 AS_ITS_LOOK = "as its look, if it has one"
-SHADOW, GLOW, CONTOURS, FILL = "shadow", "glow", "contours", "fill"
+SHADOW, GLOW, CONTOURS, FILL, FADE = "shadow", "glow", "contours", "fill", "fade"
+INNER, FEATHER, RAISED, GRAIN = "inner", "feather", "raised", "grain"
 # By the key of a look's property: the key of a block's, and the part of a look that it sets.
 _KEYS: dict[str, tuple[str, str]] = {
     "shadow": ("shadow", SHADOW),
+    "shadow.kind": ("shadow.kind", SHADOW),
     "shadow.across": ("shadow.across", SHADOW),
     "shadow.down": ("shadow.down", SHADOW),
     "shadow.blur": ("shadow.soft", SHADOW),
@@ -44,6 +50,18 @@ _KEYS: dict[str, tuple[str, str]] = {
         for field in ("weight", "ink", "side")
     },
     "fill": ("fill", FILL),
+    "fade": ("fade", FADE),
+    "fade.way": ("fade.way", FADE),
+    "fade.line": ("fade.line", FADE),
+    "inner": ("inner", INNER),
+    "inner.reach": ("inner.soft", INNER),
+    "inner.opacity": ("inner.opacity", INNER),
+    "inner.ink": ("inner.ink", INNER),
+    "feather": ("feather", FEATHER),
+    "raised": ("raised", RAISED),
+    "raised.width": ("raised.width", RAISED),
+    "raised.opacity": ("raised.opacity", RAISED),
+    "grain": ("grain", GRAIN),
 }
 # The same of what is lit by itself, by the key of a look's property.
 AS_IN_BLOCKS: dict[str, str] = {key: own for key, (own, _) in _KEYS.items()}
@@ -52,8 +70,13 @@ _BEGUN = {
     SHADOW: Look(name="", shadow=Shadow()),
     GLOW: Look(name="", glow=Glow()),
     CONTOURS: Look(name="", contours=(Contour(),)),
-    FILL: _BARE,
+    **dict.fromkeys((FILL, FADE, FEATHER, GRAIN), _BARE),
+    INNER: Look(name="", inner=Glow()),
+    RAISED: Look(name="", raised=Raised()),
 }
+_SWITCHED = (SHADOW, GLOW, INNER, RAISED)
+_NOTHING = ("", (), None)  # what a part of a look is where it says nothing
+FADES = HoldsDisplay | HoldsPanel | HoldsPicture  # over which a fade may be drawn
 _UNLIT = HoldsNothing | HoldsBarcode | HoldsCode
 
 
@@ -65,7 +88,7 @@ class LightProperty(Property[Block], frozen=True):
     def set(self, publication: Publication, thing: Block, typed: str) -> Block:
         """The block with the value that was typed. Problem where that cannot be."""
         own, worn = thing.light or _BARE, worn_by(publication, thing)
-        if typed.strip() and worn is not None and not getattr(own, self.part):
+        if typed.strip() and worn is not None and getattr(own, self.part) in _NOTHING:
             thing = replace(thing, light=replace(own, **{self.part: getattr(worn, self.part)}))
         return super().set(publication, thing, typed)
 
@@ -96,32 +119,40 @@ def _switch(part: str) -> tuple[Any, Any]:
     return read, write
 
 
+def _parsed(of: Property[Look], publication: Publication, block: Block, typed: str) -> Any:
+    """A value as it is read of a look."""
+    return of.value(publication, block.light or _BARE, typed)
+
+
 def _of(of: Property[Look], key: str, part: str) -> LightProperty:
     """A property of a look as one of a block's own light: nothing gives the look's back."""
 
     def read(block: Block) -> Any:
         own = block.light or _BARE
-        return of.read(own) if getattr(own, part) else None
+        return None if getattr(own, part) in _NOTHING else of.read(own)
 
     def write(block: Block, value: Any) -> Block:
         own = block.light or _BARE
-        is_given_back = value in (None, "")
-        if is_given_back and not getattr(own, part):
+        is_given_back = value in _NOTHING
+        if is_given_back and getattr(own, part) in _NOTHING:
             return block
         return with_light(block, of.write(own, of.read(_BEGUN[part]) if is_given_back and not of.none else value))
 
     def applies(block: Block) -> bool:
         if isinstance(block.holds, _UNLIT) or (part == FILL and not isinstance(block.holds, HoldsDisplay)):
             return False
+        if part == FADE and not isinstance(block.holds, FADES):
+            return False
         number = key.split(".")[1] if key.startswith("outline.") else ""
         there = len((block.light or _BARE).contours)
         return not number.isdigit() or int(number) <= there + key.endswith(".weight")
 
     assert not callable(of.choices)
-    reader, writer = _switch(part) if key == part and part != FILL else (read, write)
+    reader, writer = _switch(part) if key == part and part in _SWITCHED else (read, write)
     return LightProperty(
         key, of.label, of.kind, reader, writer, of.least, of.most, of.unit, of.choices,
         none=AS_ITS_LOOK, note=of.note, also=of.also, applies=applies, part=part,
+        parse=None if of.parse is None else partial(_parsed, of),
     )  # fmt: skip
 
 
@@ -136,6 +167,12 @@ SPANS = {
     "glow.soft": (0.0, 15.0),
     "glow.opacity": (0.0, 100.0),
     "outline.weight": (0.0, 12.0),
+    "inner.soft": (0.0, 15.0),
+    "inner.opacity": (0.0, 100.0),
+    "feather": (0.0, 20.0),
+    "raised.width": (0.0, 5.0),
+    "raised.opacity": (0.0, 100.0),
+    "grain": (0.0, 100.0),
 }
 _OF_BLOCK = {own: (key, part) for key, (own, part) in _KEYS.items()}
 
@@ -146,7 +183,7 @@ def lit_in(publication: Publication, block: Block, key: str) -> tuple[str, float
     ``""`` where there is nothing of the kind, or of a key that is no light's.
     """
     known, look = _OF_BLOCK.get(key), worn_by(publication, block)
-    if known is None or look is None or not getattr(look, known[1]):
+    if known is None or look is None or getattr(look, known[1]) in _NOTHING:
         return "", None
     of = named(LOOK, known[0])
     if known[1] == CONTOURS and not of.applies(look):
@@ -156,7 +193,7 @@ def lit_in(publication: Publication, block: Block, key: str) -> tuple[str, float
         return format_length(far, publication.brief.unit), far
     value = of.read(look)
     number = value.pt if isinstance(value, Length) else float(value) if isinstance(value, int | float) else None
-    if key == known[1] and known[1] != FILL:
+    if key == known[1] and known[1] in _SWITCHED:
         return (YES if getattr(look, known[1]).opacity > 0 else NO), None
     return of.shown(publication, look), number
 
@@ -164,9 +201,11 @@ def lit_in(publication: Publication, block: Block, key: str) -> tuple[str, float
 def is_lit(publication: Publication, block: Block, key: str) -> bool:
     """Whether a row of that key says anything: of a shadow or a glow that is there, of a line round it or the next."""
     known, look = _OF_BLOCK.get(key), worn_by(publication, block)
-    if known is None or key in ("shadow", "glow", "outline.weight", "fill"):
+    if known is None or key in (*_SWITCHED, "outline.weight", "fill", "fade", "feather", "grain"):
         return True
     if look is None:
         return False
     held = getattr(look, known[1])
-    return named(LOOK, known[0]).applies(look) if known[1] == CONTOURS else held is not None and held.opacity > 0
+    if known[1] == CONTOURS:
+        return named(LOOK, known[0]).applies(look)
+    return held is not None and (known[1] not in _SWITCHED or held.opacity > 0)

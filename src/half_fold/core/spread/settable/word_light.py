@@ -28,6 +28,7 @@ def _of(of: Property[Look], key: str) -> Property[Spoken]:
     return Property(
         key, of.label, of.kind, read, write, of.least, of.most, of.unit, of.choices,
         none=of.none, note=of.note, also=of.also, applies=applies,
+        parse=None if of.parse is None else lambda job, words, typed: of.value(job, words.run.light or _BARE, typed),
     )  # fmt: skip
 
 

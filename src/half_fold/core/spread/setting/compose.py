@@ -195,7 +195,10 @@ class Setter:
         """What a block prints, in its look."""
         marks = self._held_marks(publication, number, block)
         look = worn_by(publication, block)
-        return marks if look is None else dressed(publication, marks, look, from_block(block.id))
+        if look is None:
+            return marks
+        box = block_box(publication, number, block)
+        return dressed(publication, marks, look, from_block(block.id), box=box)
 
     def _held_marks(self, publication: Publication, number: int, block: Block) -> list[Mark]:
         box = block_box(publication, number, block)

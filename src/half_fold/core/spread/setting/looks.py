@@ -7,39 +7,33 @@ from itertools import groupby
 from typing import TYPE_CHECKING
 
 import numpy as np
-import numpy.typing as npt
 from msgspec.structs import replace
 
 from half_fold.core.drawing.affine import Affine
-from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape, Veil
-from half_fold.core.drawing.outline import Outline, rectangle, turning
+from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape
+from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.regions import region_of, region_outline
-from half_fold.core.drawing.tone import WHITE, Tone
+from half_fold.core.drawing.tone import WHITE
 from half_fold.core.inks.tones import Filled, fill_of, ink
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
 from half_fold.core.publication.records import Block, Glow, HoldsPicture, Look, Publication, Shadow
 from half_fold.core.publication.surgery import by_name, picture_of
+from half_fold.core.spread.setting.cast import on_floor, swept
+from half_fold.core.spread.setting.softness import key_of_outline, soft
+from half_fold.core.spread.setting.surface import faded_marks, feather_edge, surfaced
 from half_fold.core.typesetting.faces.faces import face
 from half_fold.core.typesetting.lines.lit import look_in
 
 if TYPE_CHECKING:
-    from PIL import Image
+    pass
 
-SIGMAS = 2.0  # a soft edge is so many standard deviations wide
-FINE_PX = 8.0  # pixels to a standard deviation, at the least
-LARGEST = 3_000_000  # pixels of a veil
-MOST_FINE = 6.0  # pixels to the point
-OVER = 2  # times as fine is a shape drawn before its edge is softened
-BEYOND = 3.0  # standard deviations after which nothing is seen of a soft edge
-_LIT = ("fill", "picture", "contours", "shadow", "glow")  # what a block may state of its light
+# What a block may state of its light.
+_LIT = ("fill", "picture", "contours", "shadow", "glow", "fade", "inner", "feather", "raised", "grain")
 _FLAT = 0.004  # of an outline's weight, that it stays within
 _KEPT = 400
 _outlines: Keeper[Outline | None] = Keeper(_KEPT)
-_veils: Keeper[tuple[npt.NDArray[np.uint8], Rect] | None] = Keeper(
-    _KEPT, 60_000_000, lambda found: found[0].nbytes if found is not None else 0
-)
 
 
 def look_named(publication: Publication, name: str) -> Look | None:
@@ -57,14 +51,22 @@ def worn_by(publication: Publication, block: Block) -> Look | None:
 def _over(named: Look | None, light: Look) -> Look:
     if named is None:
         return light
-    said = {field: getattr(light, field) for field in _LIT if getattr(light, field)}
+    said = {field: getattr(light, field) for field in _LIT if getattr(light, field) not in ("", (), None)}
     return replace(named, **said)
 
 
 def dressed(
-    publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin, scale: float = 1.0
+    publication: Publication,
+    marks: Sequence[Mark],
+    look: Look,
+    origin: Origin,
+    scale: float = 1.0,
+    box: Rect | None = None,
 ) -> list[Mark]:
-    """Marks in a look, its lengths ``scale`` times as long: what lies behind them first."""
+    """Marks in a look, its lengths ``scale`` times as long: what lies behind them first.
+
+    A fade of the look that was drawn lies in their ``box``, where that is given.
+    """
     shape = _shape_of(marks)
     if shape is None:
         return list(marks)
@@ -85,7 +87,12 @@ def dressed(
         *_glow(publication, look.glow, around, origin, scale),
         *_shadow(publication, look.shadow, around, origin, scale),
     ]
-    return [*lit, *behind, *_filled(publication, marks, look, origin), *before]
+    filled = _filled(publication, marks, look, origin)
+    if look.fade is not None:
+        filled = faded_marks(publication, filled, look.fade, shape.bounds if box is None else box, origin)
+    surface = surfaced(publication, look, shape, origin, scale)
+    feather = look.feather.pt * scale if look.feather is not None else 0.0
+    return [*lit, *feather_edge([*behind, *filled, *surface, *before], around, feather, origin)]
 
 
 def with_lit_words(publication: Publication, marks: Sequence[Mark], origin: Origin) -> Sequence[Mark]:
@@ -102,7 +109,7 @@ def with_lit_words(publication: Publication, marks: Sequence[Mark], origin: Orig
 def _along(shape: Outline, weight: float, side: str) -> Outline | None:
     """What a line along a shape covers; one that lies outside, with all that it goes round."""
     made = {"outside": _around, "inside": _within, "centred": _astride}[side]
-    return _outlines.of((*_key(shape), weight, side), partial(made, shape, weight))
+    return _outlines.of((*key_of_outline(shape), weight, side), partial(made, shape, weight))
 
 
 def _inked(publication: Publication, outline: Outline, name: str, origin: Origin) -> list[Mark]:
@@ -177,10 +184,6 @@ def _letters(mark: Glyphs) -> Iterator[Outline]:
         yield drawn.polygon(gid).through(where if mark.turn is None else mark.turn.after(where))
 
 
-def _key(shape: Outline) -> tuple[bytes, bytes]:
-    return shape.ops, shape.points.tobytes()
-
-
 def _around(shape: Outline, weight: float) -> Outline | None:
     """What a shape fills, grown outwards alone: its counters stay as open as they are."""
     from shapely import Polygon, get_parts, union_all
@@ -211,9 +214,14 @@ def _shadow(
     """The shadow of a shape: one of black alone darkens what lies behind it, and never knocks it out."""
     if shadow is None or shadow.opacity <= 0:
         return []
-    tone = ink(publication, shadow.ink)
+    tone, blur = ink(publication, shadow.ink), shadow.blur.pt * scale
     across, down = (far * scale for far in falls(publication, shadow))
-    laid = _soft(shape, shadow.blur.pt * scale, 0.0, (across, down), tone, origin)
+    if shadow.kind == "long":
+        laid = soft(swept(shape, across, down), blur, 0.0, (0.0, 0.0), tone, origin)
+    elif shadow.kind == "floor":
+        laid = soft(on_floor(shape, across, down), blur, 0.0, (0.0, 0.0), tone, origin)
+    else:
+        laid = soft(shape, blur, 0.0, (across, down), tone, origin)
     is_black = tone.spot is None and not (tone.c or tone.m or tone.y)
     return [MarkGroup((laid,), shadow.opacity / 100, "multiply" if is_black else "normal", origin)] if laid else []
 
@@ -231,61 +239,5 @@ def _glow(publication: Publication, glow: Glow | None, shape: Outline, origin: O
     if glow is None or glow.opacity <= 0 or glow.reach.pt <= 0:
         return []
     reach = glow.reach.pt * scale
-    laid = _soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, origin)
+    laid = soft(shape, reach / 2, reach / 2, (0.0, 0.0), ink(publication, glow.ink) if glow.ink else WHITE, origin)
     return [MarkGroup((laid,), glow.opacity / 100, "normal", origin)] if laid else []
-
-
-def _soft(
-    shape: Outline, blur: float, grown: float, off: tuple[float, float], tone: Tone, origin: Origin
-) -> Path | Veil | None:
-    """A shape moved by ``off``, in one tone, its edge ``blur`` points wide; sharp where that is nothing."""
-    if blur <= 0.01:
-        return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, origin)
-    made = _veils.of((*_key(shape), blur, grown), lambda: _blurred(shape, blur, grown))
-    if made is None:
-        return None
-    cover, where = made
-    return Veil(
-        cover, Rect(where.left + off[0], where.top + off[1], where.right + off[0], where.bottom + off[1]), tone, origin
-    )
-
-
-def _blurred(shape: Outline, blur: float, grown: float) -> tuple[npt.NDArray[np.uint8], Rect] | None:
-    """How a shape with a soft edge covers, and where that lies."""
-    sigma = blur / SIGMAS
-    area = shape.bounds.grown(grown + BEYOND * sigma)
-    if area.is_empty():
-        return None
-
-    from PIL import ImageFilter
-
-    scale = min(MOST_FINE, FINE_PX / sigma, math.sqrt(LARGEST / (area.width * area.height)))
-    image = _covered(shape, area, scale)
-    if grown > 0:
-        image = _spread_out(image, grown * scale)
-    soft = np.asarray(image.filter(ImageFilter.GaussianBlur(sigma * scale)))
-    high, wide = soft.shape
-    return soft, Rect(area.left, area.top, area.left + wide / scale, area.top + high / scale)
-
-
-def _covered(shape: Outline, area: Rect, scale: float) -> "Image.Image":
-    """How much of each pixel a shape covers: what runs as most of it does is solid, and what runs against that open."""
-    from PIL import Image, ImageDraw
-
-    wide, high = max(1, round(area.width * scale)), max(1, round(area.height * scale))
-    image = Image.new("L", (wide * OVER, high * OVER))
-    draw = ImageDraw.Draw(image)
-    parts = [part for part in shape.flattened(0.2 / scale) if len(part) > 2]
-    turns = [turning(part) for part in parts]
-    way = sum(turns) >= 0
-    for part, turn in zip(parts, turns, strict=True):
-        places = (part - (area.left, area.top)) * (scale * OVER) - 0.5
-        draw.polygon(list(map(tuple, places.tolist())), fill=255 if (turn >= 0) == way else 0, outline=128)
-    return image.reduce(OVER)
-
-
-def _spread_out(image: "Image.Image", by: float) -> "Image.Image":
-    """What is covered, so many pixels further out: wherever some of it is near enough."""
-    from PIL import ImageFilter
-
-    return image.filter(ImageFilter.BoxBlur(by)).point([0, *[255] * 255])

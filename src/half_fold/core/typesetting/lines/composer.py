@@ -1,6 +1,5 @@
 """Paragraphs to lines, each set once for a style and a measure and kept as long as it serves."""
 
-import re
 from collections.abc import Iterator, Sequence
 from itertools import chain, groupby, repeat
 from typing import Any, NamedTuple
@@ -14,13 +13,11 @@ from msgspec.structs import replace as with_fields
 from half_fold.core.compiled.compiling import load
 from half_fold.core.measure.kept import Keeper
 from half_fold.core.publication.records import Paragraph, Run
-from half_fold.core.typesetting.faces.directions import begins_right, has_turns, levels_of, reads_leftwards
-from half_fold.core.typesetting.faces.faces import face_key
-from half_fold.core.typesetting.faces.words import SPACES, Piece, Word
+from half_fold.core.typesetting.faces.directions import begins_right, has_turns, reads_leftwards
 from half_fold.core.typesetting.lines.demerits import Justification
 from half_fold.core.typesetting.lines.drop_cap import Drop, drop_for
-from half_fold.core.typesetting.lines.lit import light_of
 from half_fold.core.typesetting.lines.openings import opening_of
+from half_fold.core.typesetting.lines.pieces import is_plain_style, tokenise
 from half_fold.core.typesetting.lines.roles import Style
 from half_fold.core.typesetting.lines.strip import Strip, StripRoom, lay_out
 from half_fold.core.typesetting.lines.tokens import TokenSetting, TokenTable
@@ -35,7 +32,6 @@ OVERHEAD, BY_LINE, BY_WORD = 3000, 110, 8  # octets of a paragraph kept, of each
 AT_ONCE = 64  # paragraphs of one strip: few enough for a processor to keep it at hand
 TAB, MOST_PARTS, TAB_GAP_EMS = "\t", 3, 0.6
 UNBROKEN = 1e7
-_SPACED = re.compile(f"({SPACES.pattern})")
 MANY_LETTERS = 10_000  # so many are set sooner by compiled procedures, the loading of those included
 
 
@@ -338,62 +334,6 @@ def _between_tabs(paragraph: Paragraph) -> list[Paragraph]:
                 parts.append([])
             parts[-1].append(with_fields(run, text=text))
     return [with_fields(paragraph, runs=tuple(runs)) for runs in parts]
-
-
-def is_plain_style(run: Run) -> bool:
-    """Whether a run is in the role's own style."""
-    styled = run.bold or run.italic or run.small_caps or run.rise or run.ink
-    return not (styled or run.face or run.size != 100.0 or run.tracking or run.light)
-
-
-def tokenise(runs: Sequence[Run], table: TokenTable) -> list[int]:
-    """The token of every word; a word that changes style inside is one token of several pieces."""
-    return [table.id_of_styled(word) for word in words_of_runs(runs, table.setting.language)]
-
-
-def words_of_runs(runs: Sequence[Run], language: str) -> list[Word]:
-    """The words of a paragraph's runs, each in pieces of one style that run one way."""
-    text = "".join(run.text for run in runs)
-    levels = levels_of(text, language) if reads_leftwards(language) or has_turns(text) else None
-    words: list[list[Piece]] = [[]]
-    at, gap = 0, int(levels is not None and begins_right(text, language))
-    for run in runs:
-        piece = piece_of(run)
-        for index, part in enumerate(_SPACED.split(run.text)):
-            if index % 2:
-                words.append([])
-                gap = levels[at] if levels is not None else 0
-            elif levels is None and part:
-                words[-1].append(piece._replace(text=part))
-            elif levels is not None:
-                words[-1] += _by_level(piece, part, gap, levels[at : at + len(part)])
-            at += len(part)
-    return [tuple(word) for word in words if word]
-
-
-def piece_of(run: Run) -> Piece:
-    """A piece without letters in a run's style."""
-    face, grown, tracked = run.face and _known(run.face), run.size / 100 - 1, run.tracking / 1000
-    own = run.bold, run.italic, run.small_caps, run.rise, run.ink
-    return Piece("", *own, 0, 0, face, grown, tracked, light_of(run))
-
-
-def _known(key: str) -> str:
-    """The key of a run's own face, or of what stands in for it."""
-    family, _, style = key.partition("/")
-    return face_key(family, style)
-
-
-def _by_level(piece: Piece, text: str, gap: int, levels: Sequence[int]) -> list[Piece]:
-    """A text in pieces as ``piece`` is that run one way each, given the level of every letter of it."""
-    if text and levels.count(levels[0]) == len(levels):  # as nearly all are
-        return [piece._replace(text=text, level=levels[0], gap=gap)]
-    out, at = list[Piece](), 0
-    for level, letters in groupby(levels):
-        count = len(list(letters))
-        out.append(piece._replace(text=text[at : at + count], level=level, gap=gap))
-        at += count
-    return out
 
 
 _NONE = np.zeros(1)

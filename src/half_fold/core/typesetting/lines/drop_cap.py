@@ -5,7 +5,7 @@ from msgspec import Struct
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.faces.faces import face, face_key
 from half_fold.core.typesetting.faces.words import Piece
-from half_fold.core.typesetting.lines.lit import light_of
+from half_fold.core.typesetting.lines.lit import kept_light
 from half_fold.core.typesetting.lines.openings import initials
 from half_fold.core.typesetting.lines.roles import Style
 
@@ -49,5 +49,5 @@ def drop_for(paragraph: Paragraph, style: Style, lines: int, pitch: float) -> Dr
     right = max((pen + ink[2] for pen, ink in zip(pens, inks, strict=True)), default=shaped.width)
     gap = GAP_EMS * style.size
     takes = (right - bearing) * size + gap
-    piece = Piece(text, run.bold, run.italic, ink=run.ink, light=light_of(run))
+    piece = Piece(text, run.bold, run.italic, ink=run.ink, light=kept_light(run))
     return Drop(piece, key, size, lines, takes, bearing * size, gap)

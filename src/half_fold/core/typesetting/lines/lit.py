@@ -6,7 +6,7 @@ from half_fold.core.publication.records import Look, Run
 from half_fold.core.store.codec import decode_as, encoded
 
 
-def light_of(run: Run) -> str:
+def kept_light(run: Run) -> str:
     """What a run is lit by; "" where it has no light of its own."""
     return "" if run.light is None else encoded(run.light).decode()
 

@@ -7,8 +7,9 @@ from half_fold.core.drawing.tone import Tone
 from half_fold.core.publication.records import Paragraph
 from half_fold.core.typesetting.faces.directions import begins_right
 from half_fold.core.typesetting.faces.words import Word
-from half_fold.core.typesetting.lines.composer import Composer, words_of_runs
+from half_fold.core.typesetting.lines.composer import Composer
 from half_fold.core.typesetting.lines.openings import opening_of
+from half_fold.core.typesetting.lines.pieces import words_of_runs
 from half_fold.core.typesetting.lines.roles import Style
 from half_fold.core.typesetting.lines.tokens import TokenTable
 from half_fold.core.typesetting.marks.laying import Spacing

@@ -17,9 +17,11 @@ from half_fold.desk.stations.spreads.tools.arranger import Arranger
 from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.tools.chosen import paint_chosen
 from half_fold.desk.stations.spreads.tools.easel import Easel
+from half_fold.desk.stations.spreads.tools.fader import Fader
 from half_fold.desk.stations.spreads.tools.hand import Hand
 from half_fold.desk.stations.spreads.tools.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.tools.knife import Knife
+from half_fold.desk.stations.spreads.tools.letters import act_of
 from half_fold.desk.stations.spreads.tools.marker import Marker
 from half_fold.desk.stations.spreads.tools.picker import Picker
 from half_fold.desk.stations.spreads.tools.reader import Reader
@@ -63,7 +65,7 @@ class SpreadBench(FieldBench):
         self._panning: QPointF | None = None
         self._may_claim = False
         self.knife, self.scissors, self.easel, self.marker = Knife(self), Scissors(self), Easel(self), Marker(self)
-        self.arranger, self.reader, self.picker = Arranger(self), Reader(self), Picker(self)
+        self.arranger, self.reader, self.picker, self.fader = Arranger(self), Reader(self), Picker(self), Fader(self)
         self.hand = Hand(self)
         self.several = Several(self)
         self.writing: WordsInPlace | None = None
@@ -129,9 +131,9 @@ class SpreadBench(FieldBench):
             painter.fillRect(self.to_widget(self._cell_rect(cell, cell)), tokens.colour(tokens.LODEN, 0.1))
 
     @property
-    def tool(self) -> Knife | Scissors | Easel | Marker | Arranger | Picker:
+    def tool(self) -> Knife | Scissors | Easel | Marker | Arranger | Picker | Fader:
         """What is at work; the knife, which may not be, where nothing else is."""
-        every = self.arranger, self.scissors, self.marker, self.easel, self.picker
+        every = self.arranger, self.scissors, self.marker, self.easel, self.picker, self.fader
         return next((tool for tool in every if tool.work), self.knife)
 
     # Mouse --------------------------------------------------------------------------------------
@@ -220,8 +222,8 @@ class SpreadBench(FieldBench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if self.easel.work:
-            self.easel.double(self.to_points(event.position()))
+        if self.easel.work or self.fader.work:
+            (self.easel if self.easel.work else self.fader).double(self.to_points(event.position()))
             return
         if self.tool.work:
             self.tool.close()
@@ -327,40 +329,10 @@ class SpreadBench(FieldBench):
         super().keyReleaseEvent(event)
 
     def _letter(self, event: QKeyEvent) -> bool:
-        if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
-            return False
-        letter = event.text().upper()
-        if letter == "F":
-            self.show_fields = not self.show_fields
-        elif letter == "P" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.picker.take_up()
-        elif letter == "P":
-            self.turn_trimmed()
-        elif letter == "Q":
-            self.show_on_paper()
-        elif letter == "J":
-            self.show_clipped()
-        elif letter == "E":
-            self.show_split()
-        elif letter == "I":
-            self.wants_drawer.emit("pictures")
-        elif letter == "S":
-            self.wants_drawer.emit("stories")
-        elif letter == "W":
-            self.wants_drawer.emit("slips")
-        elif letter == "C" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.scissors.take_up()
-        elif letter == "R":
-            self.easel.take_up()
-        elif letter == "Z":
-            self.reader.show()
-        elif letter == "Y":
-            self.wants_arranging.emit()
-        elif letter in ("D", "C"):
-            self.knife.take_up("outline" if letter == "D" else "cut")
-        else:
-            return False
-        return True
+        act = act_of(self, event)
+        if act is not None:
+            act()
+        return act is not None
 
     def _arrow(self, arrow: tuple[Edge, int, int], held: Qt.KeyboardModifier) -> None:
         edge, across, down = arrow

@@ -92,8 +92,8 @@ class SpreadsStation(Station):
     def take_up(self, key: str) -> None:
         """Take up the scissors (Shift+C), the easel (R) or the knife (D, C) over the block, or the picker (Shift+P)."""
         self.bench.setFocus()
-        if key == "Shift+P":
-            self.bench.picker.take_up()
+        if key in ("Shift+P", "Shift+F"):
+            (self.bench.picker if key == "Shift+P" else self.bench.fader).take_up()
         elif key in ("Shift+C", "R"):
             tool = self.bench.scissors if key == "Shift+C" else self.bench.easel
             tool.take_up()

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QTextEdit
 
 from half_fold.core.publication.records import Paragraph, Run
 from half_fold.core.typesetting.faces.directions import reads_leftwards
-from half_fold.core.typesetting.lines.lit import light_of, look_in
+from half_fold.core.typesetting.lines.lit import kept_light, look_in
 from half_fold.core.typesetting.texts.reading import join_paragraphs
 
 ROLE, SMALL_CAPS, RISE, INK, ASKED, APART, LIGHT = (0x100000 + at for at in range(1, 8))
@@ -69,7 +69,7 @@ def _asked_format(role: str, language: str, looseness: int, tracking: float, fil
 
 def style_of_words(run: Run) -> QTextCharFormat:
     apart = f"{run.size!r} {run.tracking!r} {run.face}" if run.face or run.size != 100.0 or run.tracking else ""
-    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, apart, light_of(run))
+    return _styled(run.bold, run.italic, run.small_caps, run.rise, run.ink, apart, kept_light(run))
 
 
 @lru_cache(256)

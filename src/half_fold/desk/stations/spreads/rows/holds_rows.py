@@ -15,6 +15,7 @@ from half_fold.core.publication.records import (
 )
 from half_fold.core.publication.surgery import page_of_block, picture_of
 from half_fold.core.publication.used import with_inks
+from half_fold.core.spread.edits.fading import keep_fade
 from half_fold.core.spread.edits.lit import keep_light
 from half_fold.core.spread.edits.typed import make_a_role, make_the_role, stated_of
 from half_fold.core.spread.framing.aim_words import PICTURE_WORDS, set_picture_words
@@ -63,6 +64,8 @@ class HoldsRows:
             yield headings.TYPE, own
         if block.light is not None:
             yield headings.LIGHT, [self._keep_light(block)]
+            if block.light.fade is not None and not isinstance(block.holds, HoldsPicture):
+                yield headings.SURFACE, [self._keep_fade(block)]
         yield from self._of_picture(block)
 
     def _worked(self, block: Block) -> tuple[str, list[Row | Card]]:
@@ -117,6 +120,12 @@ class HoldsRows:
             return self.session.edit(lambda p: keep_light(p, block.id, name), f"kept as the look {name}")
 
         return Row("Keep it as a look", "name it", "", "", "", keep, hint="others may be given it")
+
+    def _keep_fade(self, block: Block) -> Row:
+        def keep(name: str) -> bool:
+            return self.session.edit(lambda p: keep_fade(p, block.id, name), f"kept as the fade {name}")
+
+        return Row("Keep the fade", "name it", "", "", "", keep, hint="others may be filled with it")
 
     def _is_idle(self, block: Block, key: str) -> bool:
         """Whether setting it would change nothing: an ink of pixels, or text that runs nowhere."""

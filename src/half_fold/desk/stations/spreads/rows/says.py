@@ -30,6 +30,7 @@ _REST = {
     headings.LETTERS: "as the role says",
     headings.CUT: "not cut",
     headings.LIGHT: "none",
+    headings.SURFACE: "as it comes",
 }
 
 

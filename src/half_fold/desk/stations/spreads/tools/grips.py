@@ -19,7 +19,7 @@ from half_fold.desk.stations.spreads.tools.worktop import Worktop
 TURNS_FROM, TURNS_TO = 5.0, 24.0  # pixels off a corner, both ways, between which a press turns
 
 
-class Lying:
+class Grasp:
     """What is chosen on the bench: its box before it is turned, and its turn; several lie in one upright box."""
 
     def __init__(self, bench: Worktop) -> None:
@@ -48,21 +48,21 @@ class Lying:
 
 def turns_at(bench: Worktop, at: QPointF) -> bool:
     """Whether a press there turns what is chosen: off one of its corners, both ways."""
-    lying = Lying(bench)
-    if not lying.is_free or not lying.is_here:
+    grasp = Grasp(bench)
+    if not grasp.is_free or not grasp.is_here:
         return False
-    (x, y), box, scale = lying.own(bench.to_points(at)), lying.box, bench.scale()
+    (x, y), box, scale = grasp.own(bench.to_points(at)), grasp.box, bench.scale()
     off = max(box.left - x, x - box.right) * scale, max(box.top - y, y - box.bottom) * scale
     return all(TURNS_FROM < each < TURNS_TO for each in off)
 
 
 def scaled_at(bench: Worktop, at: QPointF, reach: float) -> tuple[Edge, ...]:
     """The edges that a press there takes hold of to scale what is chosen by them: two at a corner."""
-    lying = Lying(bench)
-    if not lying.is_free or not lying.is_here:
+    grasp = Grasp(bench)
+    if not grasp.is_free or not grasp.is_here:
         return ()
-    box = lying.box
-    return grabbed(box, *lying.own(bench.to_points(at)), min(reach / bench.scale(), box.width / 4, box.height / 4))
+    box = grasp.box
+    return grabbed(box, *grasp.own(bench.to_points(at)), min(reach / bench.scale(), box.width / 4, box.height / 4))
 
 
 class Grip(Protocol):
@@ -78,11 +78,11 @@ class Turning:
     """All that is chosen turned about its middle; Shift turns by steps, Alt lets go of what lies straight."""
 
     def __init__(self, bench: Worktop, at: QPointF) -> None:
-        lying = Lying(bench)
+        grasp = Grasp(bench)
         self.bench, self.says = bench, ""
-        self._names, self._middle, self._done = lying.names, lying.middle, 0.0
-        _, _, thing = page_of_thing(bench.session.publication, lying.names[0])
-        self._from = thing.angle if len(lying.names) == 1 else 0.0
+        self._names, self._middle, self._done = grasp.names, grasp.middle, 0.0
+        _, _, thing = page_of_thing(bench.session.publication, grasp.names[0])
+        self._from = thing.angle if len(grasp.names) == 1 else 0.0
         self._began = self._way(at)
 
     def _way(self, at: QPointF) -> float:
@@ -107,18 +107,18 @@ class Scaling:
 
     def __init__(self, bench: Worktop, edges: tuple[Edge, ...]) -> None:
         self.bench, self.says = bench, ""
-        self._edges, self._lying, self._was = edges, Lying(bench), bench.session.publication
+        self._edges, self._grasp, self._was = edges, Grasp(bench), bench.session.publication
 
     def follow(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
         """Scaled so that what is held lies under the mouse."""
-        lying, was = self._lying, self._was
+        grasp, was = self._grasp, self._was
         stretched = bool(held & Qt.KeyboardModifier.ShiftModifier)
-        by, about = drawn_scale(lying.box, lying.turn, self._edges, self.bench.to_points(at), stretched=stretched)
+        by, about = drawn_scale(grasp.box, grasp.turn, self._edges, self.bench.to_points(at), stretched=stretched)
         alone = by[0] != by[1] or bool(held & Qt.KeyboardModifier.AltModifier)
         self.bench.session.edit(
-            lambda p: scale_things(p, was, lying.names, by, about, alone=alone),
+            lambda p: scale_things(p, was, grasp.names, by, about, alone=alone),
             "scaled",
-            f"scale {' '.join(lying.names)}",
+            f"scale {' '.join(grasp.names)}",
         )
         sides = dict.fromkeys(figure(100 * each, 1) for each in by)
         what = "type and strokes as they are" if alone else "with its type and strokes"
