@@ -25,7 +25,12 @@ from half_fold.core.drawing.outline import Outline, ellipse, polygon, rectangle,
 from half_fold.core.drawing.overprint import USUAL, Overprint
 from half_fold.core.drawing.shapes import burst, ring
 from half_fold.core.drawing.tone import BLACK, REGISTRATION, WHITE, Gradient, GradientStop, Spot, Tone
+from half_fold.core.measure.length import length
 from half_fold.core.measure.rect import Rect
+from half_fold.core.plan.starters import start
+from half_fold.core.publication.records import Glow, Look, Raised
+from half_fold.core.spread.setting.cast import swept
+from half_fold.core.spread.setting.surface import feather_edge, surfaced
 from half_fold.core.typesetting.faces.faces import face
 
 SHEET = Rect(0, 0, 120, 90)
@@ -54,6 +59,13 @@ def _star() -> Outline:
 
 def _panel(rect: Rect, tone: Tone) -> Path:
     return Path(rounded(rect, 8), tone)
+
+
+_RAISED = Look(name="", raised=Raised(width=length("8pt")))
+
+
+def _surfaced(look: Look, shape: Outline) -> list[Mark]:
+    return surfaced(start("magazine", "Corpus"), look, shape, from_block("b1"), 1.0)
 
 
 def _group(*marks: Mark, opacity: float = 1.0, blend: str = "normal") -> MarkGroup:
@@ -229,6 +241,16 @@ LISTS: dict[str, Sequence[Mark]] = {
     "a multiplied spot": [_PICTURED, _group(Path(ellipse(RIGHT), PLUM_TONE), blend="multiply")],
     "a gradient between spots": [Path(rectangle(LEFT), _fade(PLUM_TONE, WHITE, MOSS_TONE))],
     "a gradient from process to spot": [Path(rectangle(SHEET), _fade(LEAF, PLUM_TONE, box=SHEET))],
+    "a soft edge": [Shape(SHEET, STRAW), *feather_edge([_picture(LEFT)], rectangle(LEFT), 14.0, from_block("b2"))],
+    "a soft edge of words": [
+        *feather_edge([words("Bo", 60, 20, 70, RED, SANS)], rectangle(RIGHT), 9.0, from_block("b1"))
+    ],
+    "a glow inside": [Path(_star(), LEAF), *_surfaced(Look(name="", inner=Glow(reach=length("9pt"))), _star())],
+    "a raised edge": [
+        _panel(LEFT, RED),
+        *_surfaced(Look(name="", raised=Raised(width=length("8pt"))), rounded(LEFT, 8)),
+    ],
+    "a shadow swept": [Shape(SHEET, STRAW), Path(swept(_star(), 14, 9), GREY), Path(_star(), LEAF)],
     "a spot's veil": [Shape(SHEET, STRAW), Veil(_soft(), RIGHT, PLUM_TONE, "b")],
     "registration on every plate": [
         Shape(LEFT, PLUM_TONE),
