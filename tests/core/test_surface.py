@@ -139,8 +139,8 @@ def test_a_fade_is_typed_drawn_named_and_given_back(name: str) -> None:
     ("path", "typed", "said"),
     [
         ("panel.fade", "russet", "A fade runs over"), ("panel.fade", "plum at 0; russet at 100", "plum"),
-        ("panel.fade.line", "0 0, 10 10", "no fade there yet"), ("panel.fade.kept", "evening", "no fade there yet"),
-        ("panel.fade.way", "outward", "no fade there yet"), ("panel.feather", "far", "far"),
+        ("panel.fade.line", "0 0, 10 10", "There is no"), ("panel.fade.kept", "evening", "no fade there yet"),
+        ("panel.fade.way", "outward", "There is no"), ("panel.feather", "far", "far"),
         ("panel.grain", "140 %", "140"), ("rule.fade", "russet; black", "no “block.rule.fade”"),
     ],
 )  # fmt: skip

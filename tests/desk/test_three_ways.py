@@ -18,12 +18,15 @@ from half_fold.core.publication.property import Property
 from half_fold.core.publication.records import (
     Block,
     Contour,
+    Fade,
+    FadeStop,
     Glow,
     Goods,
     Group,
     Look,
     Picture,
     Publication,
+    Raised,
     Shadow,
     Story,
 )
@@ -234,7 +237,9 @@ PICTURE = Picture(id="p", file="pear.jpg", width=600, height=400, digest="d")
 
 
 def _one(publication: Publication, kind: str) -> Publication:
-    light = Look(name="", shadow=Shadow(), glow=Glow(), contours=(Contour(), Contour()))
+    fade = Fade(name="", stops=(FadeStop(ink="black", at=0.0), FadeStop(ink="black", at=100.0, tint=20.0)))
+    around = Look(name="", shadow=Shadow(), glow=Glow(), contours=(Contour(), Contour()))
+    light = replace(around, fade=fade, inner=Glow(), raised=Raised())
     held = replace(sample(kind, wraps=kind != "story"), id="one", light=light)
     goods = Goods(columns=("Key",), rows=(("A1",),))
     made = replace(publication, pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),), goods=goods)
@@ -256,6 +261,8 @@ def _another(of: Property[Block], block: Block, publication: Publication) -> str
         "aims": "eyes on row 3",
         "number": "2901234567896",
         "addon": "25",
+        "fade": "straw at 0; paper at 100",
+        "fade.line": "0 0, 50 50",
         "treatment.areas": "oval 40 50 by 20 20 soft 50: exposure=-1",
         "treatment.seen": "from 0 50 to 40 50",
         "treatment.upright": "20 90 to 25 10; 80 90 to 75 10",

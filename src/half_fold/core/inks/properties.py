@@ -82,9 +82,7 @@ def _with_stops(look: Look, stops: Any) -> Look:
 
 
 def _its_fade(look: Look) -> Fade:
-    """The fade of a look. Problem where it has none."""
-    if look.fade is None:
-        raise Problem("There is no fade there yet; give its inks first: straw at 0; straw at 100, 0 % opaque.")
+    assert look.fade is not None  # what is set of a fade applies where there is one
     return look.fade
 
 
@@ -248,7 +246,7 @@ LOOK: tuple[Property[Look], ...] = (
     ),
     Property(
         "fade.line",
-        "Fade's line",
+        "Fade lies",
         "text",
         _line_said,
         _with_line,

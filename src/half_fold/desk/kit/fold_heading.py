@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 from half_fold.desk.kit.plain import said_of
 from half_fold.desk.theme import tokens
 
-HIGH = 25
+HIGH = 24
 APART = 12  # pixels between the name and what is in it
 
 

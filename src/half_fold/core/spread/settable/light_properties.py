@@ -143,6 +143,8 @@ def _of(of: Property[Look], key: str, part: str) -> LightProperty:
             return False
         if part == FADE and not isinstance(block.holds, FADES):
             return False
+        if part == FADE and key != FADE and (block.light is None or block.light.fade is None):
+            return False
         number = key.split(".")[1] if key.startswith("outline.") else ""
         there = len((block.light or _BARE).contours)
         return not number.isdigit() or int(number) <= there + key.endswith(".weight")

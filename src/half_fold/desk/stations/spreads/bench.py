@@ -1,6 +1,6 @@
 """The bench of Spreads: claiming fields, choosing blocks, reaching and moving with the mouse and the keys."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, pyqtSignal
@@ -21,7 +21,6 @@ from half_fold.desk.stations.spreads.tools.fader import Fader
 from half_fold.desk.stations.spreads.tools.hand import Hand
 from half_fold.desk.stations.spreads.tools.in_place import WordsInPlace
 from half_fold.desk.stations.spreads.tools.knife import Knife
-from half_fold.desk.stations.spreads.tools.letters import act_of
 from half_fold.desk.stations.spreads.tools.marker import Marker
 from half_fold.desk.stations.spreads.tools.picker import Picker
 from half_fold.desk.stations.spreads.tools.reader import Reader
@@ -329,10 +328,25 @@ class SpreadBench(FieldBench):
         super().keyReleaseEvent(event)
 
     def _letter(self, event: QKeyEvent) -> bool:
-        act = act_of(self, event)
+        """Whether a letter, with Shift or without, takes up a tool, shows something or opens a leaf of the drawer."""
+        if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        open_leaf, knife = self.wants_drawer.emit, self.knife.take_up
+        acts: dict[str, Callable[[], object]] = {
+            "P": self.turn_trimmed, "Shift+P": self.picker.take_up, "Q": self.show_on_paper, "J": self.show_clipped,
+            "F": self._show_fields, "Shift+F": self.fader.take_up, "Shift+E": self.show_split, "Z": self.reader.show,
+            "I": partial(open_leaf, "pictures"), "S": partial(open_leaf, "stories"), "W": partial(open_leaf, "slips"),
+            "D": partial(knife, "outline"), "C": partial(knife, "cut"), "Shift+C": self.scissors.take_up,
+            "R": self.easel.take_up, "Y": self.wants_arranging.emit,
+        }  # fmt: skip
+        held = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
+        act = acts.get(held + event.text().upper())
         if act is not None:
             act()
         return act is not None
+
+    def _show_fields(self) -> None:
+        self.show_fields = not self.show_fields
 
     def _arrow(self, arrow: tuple[Edge, int, int], held: Qt.KeyboardModifier) -> None:
         edge, across, down = arrow
