@@ -48,14 +48,14 @@ def _range(of: Property[Block]) -> str:
 def page() -> str:
     """The whole page."""
     job = start_section(add_insert(start("magazine", "Paths"), 16, "card"), 1, "Part one")
-    looks = ["look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt"]
+    looks = ["look.all=shadow", "look.all.glow=yes", "look.all.outline=1pt", "set.Trial=empty"]
     job = set_paths(job, ["printer=Wharf Street Litho", "fade.wash=straw; paper", "output.Sent=pages", *looks])
     rows: dict[str, str] = {}
     for each in settings(job):
         path = each.path
         for name, general in NAMED.items():
             path = path.replace(name, general) if path.startswith(name) else path
-        for prefix in ("role", "ink", "fade", "look", "master", "output", "text"):
+        for prefix in ("role", "ink", "fade", "look", "master", "output", "text", "set"):
             if path.startswith(f"{prefix}."):
                 path = ".".join([prefix, "NAME", *path.split(".", 2)[2:]])
         if path.startswith("page.N.") or ("furniture" not in path and not path.startswith(("page.", "block."))):

@@ -23,6 +23,7 @@ from half_fold.core.publication.references import (
     PAPER,
     PICTURE,
     ROLE,
+    SET,
     STORY,
     dangling,
     references,
@@ -36,6 +37,7 @@ FIELDS = [(kind, field, what) for kind, names in NAMES.items() for field, what i
 IN_A_BLOCK = (
     *(r.Role, r.Paragraph, r.Run, r.Edge, r.Ground, r.HoldsPicture, r.HoldsDisplay, r.HoldsPanel, r.HoldsRule),
     *(r.HoldsBarcode, r.HoldsCode, r.Block, r.FadeStop, r.Look, r.Shadow, r.Treatment, r.Glow),
+    r.Group,
 )
 
 
@@ -86,6 +88,8 @@ def _job() -> r.Publication:
         masters=(replace(job.masters[0], furniture=furniture), *job.masters[1:]),
         inserts=(card,),
         cover=replace(job.cover, pieces=(r.SpinePiece(),)),
+        outputs=(r.Output(name="Sent"),),
+        sets=(r.ThingSet(name="Trial"),),
         pages=(*job.pages[:2], replace(job.pages[2], things=(group,)), *job.pages[3:]),
     )
 
@@ -93,7 +97,7 @@ def _job() -> r.Publication:
 def _filled(record: Any, kind: type[Struct], field: str, name: str) -> Any:
     """The record with that field of the first of its kind filled; the same where there is none."""
     if type(record) is kind and (kind is not r.Furniture or _says(record, field)):
-        return replace(record, **{field: name})
+        return replace(record, **{field: (name,) if isinstance(getattr(record, field), tuple) else name})
     for own in record.__struct_fields__:
         value = getattr(record, own)
         if isinstance(value, Struct):
@@ -148,6 +152,8 @@ def _with_another(job: r.Publication, what: str) -> r.Publication:
         return replace(job, looks=(*job.looks, replace(job.looks[0], name="damson")))
     if what == PICTURE:
         return replace(job, pictures=(*job.pictures, replace(job.pictures[0], id="damson", digest="1" * 64)))
+    if what == SET:
+        return replace(job, sets=(*job.sets, r.ThingSet(name="damson")))
     assert what == ROLE
     return replace(job, roles=(*job.roles, replace(job.roles[0], name="damson", label="Damson")))
 
@@ -161,10 +167,11 @@ def test_what_a_block_names_goes_along_into_another_job(kind: type, field: str, 
             return  # it goes along as it is, based on nothing
         job = replace(job, roles=tuple(replace(x, **{field: "damson"}) if x.name == "body" else x for x in job.roles))
     require_whole(job)
-    names = [block.id for block in job.pages[2].blocks]
+    names = ["g1"] if kind is r.Group else [block.id for block in job.pages[2].blocks]
     content = copy_things(job, tuple(names))
     there = msgspec.json.decode(content)
-    table = {INK: "inks", PAINT: "inks", LOOK: "looks", PICTURE: "pictures", ROLE: "roles"}[what]
+    table = {INK: "inks", PAINT: "inks", LOOK: "looks", PICTURE: "pictures", ROLE: "roles", SET: SET}[what]
+    there[SET] = [{"name": name} for name in there.get("sets", ())]
     assert any("damson" in (each.get("name"), each.get("id")) for each in there[table])
     made = paste_things(replace(start("magazine", "Another"), stories=job.stories), 3, content)[0]
     require_whole(made)

@@ -244,7 +244,7 @@ def _one(publication: Publication, kind: str) -> Publication:
     goods = Goods(columns=("Key",), rows=(("A1",),))
     made = replace(publication, pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),), goods=goods)
     made = with_page(made, replace(made.pages[1], things=(held,)))
-    return set_path(made, "look.lift", "shadow")
+    return set_path(set_path(made, "look.lift", "shadow"), "set.Trial", "empty")
 
 
 def _another(of: Property[Block], block: Block, publication: Publication) -> str:

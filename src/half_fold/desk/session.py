@@ -19,6 +19,7 @@ from half_fold.core.pictures.library.folders import with_folders
 from half_fold.core.publication.history import History
 from half_fold.core.publication.records import Paragraph, Picture, Publication
 from half_fold.core.publication.surgery import story_of
+from half_fold.core.spread.edits.sets import with_new_in_set
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.autosave import Autosave
 from half_fold.core.store.job import Job
@@ -62,6 +63,7 @@ class Session(Workpiece):
         self.saved.connect(self._note_saved)
         self._pasted: list[Path] = []
         self._then: dict[Path, Then] = {}
+        self.open_set = ""  # that new things fall into
         self._within: tuple[str, str] | None = None  # what is done belongs to this edit, and is said and joined so
         self._batch = (0, 0)
         self._refused = (0, "")  # in which batch, and what was said of the last of it
@@ -91,7 +93,7 @@ class Session(Workpiece):
 
         before = self.publication
         try:
-            made = apply_edit(before, make, self.job.pictures, self.setter)
+            made = apply_edit(before, self._into_open_set(make), self.job.pictures, self.setter)
         except Problem as problem:
             self.said.emit(str(problem))
             return False
@@ -100,6 +102,13 @@ class Session(Workpiece):
             self._now()
             self._tell_of_spine(before, made)
         return True
+
+    def _into_open_set(self, make: Callable[[Publication], Publication]) -> Callable[[Publication], Publication]:
+        """The edit, what it makes in the set that is open."""
+        name = self.open_set
+        if not name:
+            return make
+        return lambda publication: with_new_in_set(publication, make(publication), name)
 
     def _tell_of_spine(self, before: Publication, after: Publication) -> None:
         """Say what another spine moved on the cover."""

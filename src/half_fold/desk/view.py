@@ -10,6 +10,7 @@ from half_fold.core.plan.spreads import Spread, spread_index, spreads_of
 from half_fold.core.publication.records import Block, Publication
 from half_fold.core.publication.surgery import page_of_thing, things_around
 from half_fold.core.publication.things import every_thing
+from half_fold.core.spread.edits.sets import out_of_sight
 
 
 class Viewed(Protocol):
@@ -40,7 +41,8 @@ class View(QObject):
         self._there: tuple[Publication | None, tuple[str, ...], tuple[str, ...]] = (None, (), ())
         self.inside = ""  # the group that was entered
         self.tried: Publication | None = None  # what is shown in place of the document, to see how it would be
-        self.hidden: frozenset[str] = frozenset()  # blocks out of sight while others are worked on
+        self._by_hand: frozenset[str] = frozenset()  # things hidden one by one, besides those of hidden sets
+        self._sight: tuple[Publication | None, frozenset[str], frozenset[str]] = (None, frozenset(), frozenset())
 
     @property
     def spread(self) -> Spread:
@@ -134,16 +136,24 @@ class View(QObject):
 
     def hide(self, names: Sequence[str]) -> None:
         """Those things out of sight while others are worked on; they print as ever. None shows all again."""
-        self._hide(self.hidden | self._all_in(names) if names else frozenset())
+        self._hide(self._by_hand | self._all_in(names) if names else frozenset())
         self.select(None)
 
     def show_again(self, names: Sequence[str]) -> None:
         """Those things in sight again."""
-        self._hide(self.hidden - self._all_in(names))
+        self._hide(self._by_hand - self._all_in(names))
 
     def _hide(self, hidden: frozenset[str]) -> None:
-        self.hidden = hidden
+        self._by_hand = hidden
         self.selected.emit()
+
+    @property
+    def hidden(self) -> frozenset[str]:
+        """The ids of what is out of sight while others are worked on: by itself, or with its set."""
+        now = self._document.publication
+        if self._sight[0] is not now or self._sight[1] is not self._by_hand:
+            self._sight = now, self._by_hand, self._by_hand | out_of_sight(now)
+        return self._sight[2]
 
     def _all_in(self, names: Sequence[str]) -> frozenset[str]:
         """The ids of things and of all that is in them."""

@@ -30,6 +30,7 @@ class Workpiece(QObject):
 
     takes_stories = True
     runs_on = True  # a story goes on over further pages
+    open_set: str  # the set that new things fall into
     setter: Setter
     proxies: Proxies
     history: History

@@ -43,6 +43,7 @@ SHARED = (
     "goods",
     "fades",
     "looks",
+    "sets",
     "manner",
     "spelled",
 )  # what a side has of the whole job

@@ -20,6 +20,7 @@ from half_fold.core.measure.rect import Axis
 from half_fold.core.numbers.blocks import block_numbers
 from half_fold.core.paths.inks import ink_settings
 from half_fold.core.paths.making import make_by_path, makes
+from half_fold.core.paths.sets import set_settings
 from half_fold.core.paths.setting import Setting, setting_of
 from half_fold.core.paths.whole import state_new
 from half_fold.core.pictures.library.choosing import WORTHS, value_pictures
@@ -311,6 +312,7 @@ MADE: tuple[tuple[tuple[str, ...], Callable[[Publication, Wants], Iterator[Setti
     (("master.",), _masters),
     (("ink.", "fade.", "look.", "light"), _inks),
     (("picture.",), _pictures),
+    (("set.",), lambda publication, _: set_settings(publication)),
     (("section.",), _sections),
     (("insert.",), _inserts),
     (("manner.",), _manner),

@@ -16,6 +16,7 @@ from half_fold.core.publication.property import Choices, Property, named
 from half_fold.core.publication.ranges import RANGES
 from half_fold.core.publication.records import OUTPUT_FORMS, Output, OutputForm, Publication
 from half_fold.core.publication.surgery import by_name
+from half_fold.core.spread.edits.sets import leave_out_sets
 from half_fold.core.spread.setting.compose import Setter
 from half_fold.core.store.atomic import sweep
 from half_fold.core.store.files import make_folder, within_octets
@@ -31,7 +32,7 @@ FORM_WORDS: dict[OutputForm, str] = {
 }
 NONE_KEPT = "This job keeps no outputs; keep one at the Press station, or state output.NAME=pages."
 HALF_A_NAME = 110  # octets of a file's name, of which systems take 255: the job's half, and that of what is made
-MARKS, TO_READ = "marks", "to read"
+MARKS, TO_READ, WITHOUT = "marks", "to read", "without "
 _AS, _PPI = re.compile(f"as ({'|'.join(OUTPUT_FORMS)})"), re.compile(r"([\d.]+) ?ppi")
 
 
@@ -52,6 +53,12 @@ def _name(publication: Publication, output: Output, text: str) -> str:
     return text
 
 
+def _left_out(publication: Publication, _: Output, text: str) -> tuple[str, ...]:
+    """The names of sets that there are."""
+    names = [each.strip() for each in text.split(",") if each.strip()]
+    return tuple(by_name(publication.sets, name, "set").name for name in dict.fromkeys(names))
+
+
 OUTPUT: tuple[Property[Output], ...] = (
     field_of(Output, "name", "Name", "text", parse=_name),
     field_of(Output, "part", "Part", "choice", choices=_parts, parse=_part, note="or pages, such as 1, 6-9"),
@@ -60,6 +67,11 @@ OUTPUT: tuple[Property[Output], ...] = (
     field_of(
         Output, "to_read", "To be read", "flag", note="on a screen: cut to the trim, its pictures small",
         also=("screen", "proof copy"),
+    ),
+    Property(
+        "without", "Without", "text", lambda output: ", ".join(output.without),
+        lambda output, names: replace(output, without=names or ()), none="nothing left out", parse=_left_out,
+        note="the sets that are left out, by their names", also=("layers", "leave out", "language"),
     ),
     count_of(Output, "ppi", "Pictures", "as fine as is asked", unit="ppi", note="no finer than that"),
 )  # fmt: skip
@@ -119,6 +131,7 @@ def format_output(output: Output) -> str:
     words += [MARKS] if output.marks else []
     words += [TO_READ] if output.to_read else []
     words += [f"{output.ppi} ppi"] if output.ppi else []
+    words += [f"{WITHOUT}{name}" for name in output.without]
     return ", ".join(words)
 
 
@@ -138,6 +151,8 @@ def _stated(publication: Publication, name: str, text: str) -> Output:
             output = replace(output, form=form[1])
         elif (ppi := _PPI.fullmatch(word)) is not None:
             output = replace(output, ppi=int(number_between(ppi[1], *RANGES[Output]["ppi"], "number of pixels")))
+        elif word.startswith(WITHOUT):
+            output = replace(output, without=(*output.without, *_left_out(publication, output, word[len(WITHOUT) :])))
         elif word in (MARKS, TO_READ):
             output = replace(output, **{word.replace(" ", "_"): True})
         else:
@@ -170,6 +185,7 @@ def make_output(
     """Write an output to ``out``, as for pressing; Problem as there."""
     from half_fold.core.press.make import press  # and with it what writes PDFs
 
+    publication = leave_out_sets(publication, output.without)
     return press(
         publication, pictures, out, output.part, output.form, output.marks, profile, progress, setter,
         float(output.ppi) or None, output.to_read,

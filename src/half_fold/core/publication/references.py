@@ -14,7 +14,7 @@ from half_fold.core.publication import records as r
 from half_fold.core.publication.records import Publication
 
 ROLE, INK, PICTURE, STORY, MASTER, PAPER = "role", "ink", "picture", "story", "master", "paper"
-PAINT, LOOK = "ink or fade", "look"
+PAINT, LOOK, SET = "ink or fade", "look", "set"
 
 # The fields in which a record names something else; "" in one names nothing.
 NAMES: dict[type, dict[str, str]] = {
@@ -36,7 +36,9 @@ NAMES: dict[type, dict[str, str]] = {
     r.HoldsRule: {"ink": INK},
     r.HoldsBarcode: {"ink": INK},
     r.HoldsCode: {"ink": INK},
-    r.Block: {"look": LOOK},
+    r.Block: {"look": LOOK, "set": SET},
+    r.Group: {"set": SET},
+    r.Output: {"without": SET},
     r.Cover: {
         **dict.fromkeys(
             ("ink", "back_ink", "front_ink", "spine_ground", "flap_ink", "joint_ink", "turn_in_ink"), PAINT
@@ -75,8 +77,9 @@ def named_in(where: str, record: Struct) -> Iterator[Reference]:
             continue
         value = getattr(record, field)
         if kind:
-            if value and not (kind == PAPER and value == NO_PAPER):
-                yield Reference(where, kind, value)
+            for name in value if isinstance(value, tuple) else (value,):
+                if name and not (kind == PAPER and name == NO_PAPER):
+                    yield Reference(where, kind, name)
         elif isinstance(value, tuple):
             for each in value:
                 yield from named_in(where, each)
@@ -138,6 +141,7 @@ _WHERE: dict[str, typing.Callable[[int, Any], str]] = {
     "looks": lambda _, look: f"the look “{look.name}”",
     "stories": lambda _, story: f"the story “{story.title}”",
     "sections": lambda _, section: f"the section “{section.name}”",
+    "outputs": lambda _, output: f"the output “{output.name}”",
     "text_roles": lambda _, __: "the table of text roles",
 }
 
@@ -201,6 +205,7 @@ TABLES: dict[str, tuple[tuple[str, str], ...]] = {
     INK: (("inks", "name"),),
     PAINT: (("inks", "name"), ("fades", "name")),
     LOOK: (("looks", "name"),),
+    SET: (("sets", "name"),),
     PICTURE: (("pictures", "id"),),
     STORY: (("stories", "id"),),
     MASTER: (("masters", "name"),),

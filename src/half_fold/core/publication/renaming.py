@@ -27,6 +27,8 @@ def _anew(record: R, kinds: Container[str], old: str, new: str) -> R:
         value = getattr(record, field.name)
         if names.get(field.name) in kinds and value == old:
             changed[field.name] = new
+        elif names.get(field.name) in kinds and isinstance(value, tuple) and old in value:
+            changed[field.name] = tuple(new if each == old else each for each in value)
         elif isinstance(value, Record):
             made = _anew(value, kinds, old, new)
             if made is not value:

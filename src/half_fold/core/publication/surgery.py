@@ -278,7 +278,10 @@ def _every_layer(publication: Publication) -> Iterator[Things]:
 
 def require_free(publication: Publication, name: str) -> None:
     """Problem where a thing, or a group it is in, is locked."""
+    locked = {each.name for each in publication.sets if each.locked}
     for thing in things_around(publication, name):
+        if thing.set in locked:
+            raise Problem(f"That is in the set “{thing.set}”, which is locked; free the set first.")
         if thing.locked:
             what = "block" if isinstance(thing, Block) else "group"
             raise Problem(f"That {what} is locked; unlock it in its rows first.")
@@ -286,7 +289,8 @@ def require_free(publication: Publication, name: str) -> None:
 
 def is_free(publication: Publication, name: str) -> bool:
     """Whether neither a thing nor a group it is in is locked."""
-    return not any(thing.locked for thing in things_around(publication, name))
+    locked = {each.name for each in publication.sets if each.locked}
+    return not any(thing.locked or thing.set in locked for thing in things_around(publication, name))
 
 
 def with_thing_anywhere(publication: Publication, thing: Thing) -> Publication:

@@ -62,6 +62,7 @@ def _doubled(publication: Publication) -> Iterator[str]:
         ("inks", chain((ink.name for ink in publication.inks), (fade.name for fade in publication.fades))),
         ("looks", (look.name for look in publication.looks)),
         ("outputs", (output.name for output in publication.outputs)),
+        ("sets", (each.name for each in publication.sets)),
         ("symbols", (symbol.name for symbol in publication.symbols)),
         ("symbols", (symbol.letter for symbol in publication.symbols)),
         ("rows of goods", (row[0] for row in publication.goods.rows if row) if publication.goods is not None else ()),
@@ -70,7 +71,7 @@ def _doubled(publication: Publication) -> Iterator[str]:
         every = list(names)
         if len(every) != len(set(every)):
             name = next(name for name in every if every.count(name) > 1)
-            called = "name" if what in ("roles", "masters", "inks", "looks", "symbols", "outputs") else "id"
+            called = "name" if what in ("roles", "masters", "inks", "looks", "symbols", "outputs", "sets") else "id"
             yield f"two {what} have the same {called} “{name[:40]}”"
 
 

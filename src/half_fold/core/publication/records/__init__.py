@@ -47,6 +47,7 @@ from half_fold.core.publication.records.whole import (
     OutputForm,
     Publication,
     Section,
+    ThingSet,
 )
 
 __all__ = [
@@ -126,6 +127,7 @@ __all__ = [
     "Symbol",
     "TextRole",
     "Thing",
+    "ThingSet",
     "Treatment",
     "Unit",
     "Upright",

@@ -32,7 +32,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     It is turned about its middle by ``angle`` degrees clockwise, with all it holds. Things of one ``link`` are alike,
     but for where they lie and the properties that a block ``differs`` in. Words may be the caption ``of`` a picture's
     block, and keep to a side ``beside`` it. They are filled in from a ``row`` of the job's goods.
-    What it states of its ``light`` stands over its look.
+    What it states of its ``light`` stands over its look. It is in one ``set`` of the job at most.
     """
 
     id: str
@@ -52,6 +52,7 @@ class Block(Record, tag="block", frozen=True, kw_only=True):
     of: str = ""
     beside: Side = ""
     row: str = ""
+    set: str = ""
 
 
 Keeps = Literal["", "even across", "even down", "centred", "centred across", "centred down"]
@@ -73,6 +74,7 @@ class Group(Record, tag="group", frozen=True, kw_only=True):
     angle: float = 0.0
     link: str = ""
     keeps: Keeps = ""
+    set: str = ""
 
 
 Thing = Block | Group

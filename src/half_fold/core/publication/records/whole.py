@@ -35,7 +35,8 @@ OUTPUT_FORMS: tuple[OutputForm, OutputForm, OutputForm] = get_args(OutputForm)
 class Output(Record, frozen=True, kw_only=True):
     """What the job is made into: a ``part`` by its key, or pages, in a ``form``, with the printer's ``marks`` or not.
 
-    One ``to_read`` is for a screen, not a press. Pictures are no finer than ``ppi``, if it is not 0.
+    One ``to_read`` is for a screen, not a press. Pictures are no finer than ``ppi``, if it is not 0. It is made
+    ``without`` the things of some sets.
     """
 
     name: str
@@ -44,6 +45,18 @@ class Output(Record, frozen=True, kw_only=True):
     marks: bool = False
     to_read: bool = False
     ppi: int = 0
+    without: tuple[str, ...] = ()
+
+
+class ThingSet(Record, frozen=True, kw_only=True):
+    """A name for things wherever they lie. Those of a ``hidden`` one are out of sight while others are worked on.
+
+    They print as ever, unless an output is made without them; those of a ``locked`` one keep what they are and where.
+    """
+
+    name: str
+    hidden: bool = False
+    locked: bool = False
 
 
 class Goods(Record, frozen=True, kw_only=True):
@@ -121,5 +134,6 @@ class Publication(Record, frozen=True, kw_only=True):
     slogan: str = ""
     symbols: tuple[Symbol, ...] = ()
     outputs: tuple[Output, ...] = ()
+    sets: tuple[ThingSet, ...] = ()
     cover_of: Literal["", "magazine", "book", "catalogue", "photo-book"] = ""
     spelled: bool = False

@@ -24,8 +24,9 @@ from half_fold.core.publication.records import (
     Publication,
     Role,
     Story,
+    ThingSet,
 )
-from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, STORY, Reference, named_in
+from half_fold.core.publication.references import INK, LOOK, PAINT, PICTURE, ROLE, SET, STORY, Reference, named_in
 from half_fold.core.publication.surgery import (
     block_named,
     fresh_ids,
@@ -58,6 +59,7 @@ class Taken(Record, frozen=True, kw_only=True):
     roles: tuple[Role, ...] = ()
     pictures: tuple[Picture, ...] = ()
     stories: tuple[tuple[str, str], ...] = ()
+    sets: tuple[str, ...] = ()
 
 
 def copy_things(publication: Publication, names: tuple[str, ...]) -> bytes:
@@ -94,6 +96,7 @@ def _with_what_they_name(publication: Publication, things: Things, masters: Sequ
         roles=tuple(roles),
         pictures=tuple(each for each in publication.pictures if each.id in _names(every, PICTURE)),
         stories=tuple((story.id, story.title) for story in publication.stories if story.id in stories),
+        sets=tuple(_names(every, SET)),
     )
 
 
@@ -235,12 +238,14 @@ def _with_names(publication: Publication, found: Taken, at_home: _Home) -> Publi
     paints = {ink.name for ink in publication.inks} | {fade.name for fade in publication.fades}
     looks = {look.name for look in publication.looks}
     roles = {role.name for role in publication.roles}
+    sets = {each.name for each in publication.sets}
     return replace(
         publication,
         inks=(*publication.inks, *(ink for ink in found.inks if ink.name not in paints)),
         fades=(*publication.fades, *(fade for fade in found.fades if fade.name not in paints)),
         looks=(*publication.looks, *(at_home.look(look) for look in found.looks if look.name not in looks)),
         roles=(*publication.roles, *(role for role in found.roles if role.name not in roles)),
+        sets=(*publication.sets, *(ThingSet(name=name) for name in found.sets if name not in sets)),
     )
 
 

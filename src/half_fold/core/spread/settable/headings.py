@@ -41,7 +41,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     MIXES: ("opacity", "blend"),
     ROUND_IT: ("wrap", "wrap."),
     AGAIN: ("row",),
-    CALLED: ("name", "locked"),
+    CALLED: ("name", "locked", "set"),
 }  # fmt: skip
 # What stands elsewhere in blocks of a kind, by its name and the property's key.
 _ELSEWHERE = {

@@ -178,6 +178,10 @@ def _rows(publication: Publication, block: Block) -> list[str]:
     return rows if not block.row or block.row in rows else [*rows, block.row]
 
 
+def _sets(publication: Publication, _: Block) -> Choices:
+    return [(each.name, each.name) for each in publication.sets]
+
+
 BLOCK: tuple[Property[Block], ...] = (
     _picture("picture", "Which", "picture", also=("photo", "image")),
     _picture("ink", "Ink", "ink", none="its own colours", note="all of vector art in one", also=("recolour",)),
@@ -337,6 +341,17 @@ BLOCK: tuple[Property[Block], ...] = (
         also=("name", "label"),
     ),
     Property(
+        "set",
+        "Set",
+        "choice",
+        lambda block: block.set,
+        lambda block, name: replace(block, set=name),
+        choices=_sets,
+        none="none",
+        note="shown, hidden, locked and left out with all that is in it",
+        also=("layer",),
+    ),
+    Property(
         "inset",
         "Inset",
         "length",
@@ -453,7 +468,7 @@ KEEPS = (
     ("centred across", "centred across"),
     ("centred down", "centred down"),
 )
-_OF_ALL = ("name", "opacity", "blend", "angle", "locked")
+_OF_ALL = ("name", "set", "opacity", "blend", "angle", "locked")
 # What can be set of a group: what can be set of blocks of every kind, and is the whole's.
 GROUP: tuple[Property[Group], ...] = (
     *(cast(Property[Group], each) for each in BLOCK if each.key in _OF_ALL),

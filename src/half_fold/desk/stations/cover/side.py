@@ -51,6 +51,14 @@ class CoverSide(Workpiece):
         self._side = side
 
     @property
+    def open_set(self) -> str:
+        return self.job.open_set
+
+    @open_set.setter
+    def open_set(self, name: str) -> None:
+        self.job.open_set = name
+
+    @property
     def exists(self) -> bool:
         """Whether the job has a cover of its own, or a card is bound into it."""
         return bool(sides_of(self.job.publication))

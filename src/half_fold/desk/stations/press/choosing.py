@@ -40,6 +40,7 @@ class ChoosingStation(Station):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.choice, self.marks, self.to_read, self.ppi = PAGES, True, False, 0
+        self.without: tuple[str, ...] = ()  # sets that are left out
         self.form: OutputForm = "pages"
         self.marks_wanted = True  # by the printer; what is chosen here afterwards stands
         self.pages = ""  # those asked for, where not all are to be made
@@ -135,14 +136,14 @@ class ChoosingStation(Station):
     def _choose(self, choice: str, on: bool) -> None:
         if not on:
             return
-        self.choice, self.ppi = choice, 0
+        self.choice, self.ppi, self.without = choice, 0, ()
         self._fill_parts()
         self._is_another()
 
     def _take_form(self, form: OutputForm, on: bool) -> None:
         if not on:
             return
-        self.form, self.ppi = form, 0
+        self.form, self.ppi, self.without = form, 0, ()
         self._is_another()
 
     def show_sheet(self) -> None:
@@ -160,15 +161,16 @@ class ChoosingStation(Station):
         self._is_another()
 
     def _set_to_read(self, on: bool) -> None:
-        self.to_read, self.ppi = on, 0
+        self.to_read, self.ppi, self.without = on, 0, ()
         self.with_marks.setVisible(not on)
         self._is_another()
 
     def asked(self) -> Output:
         """What is chosen here, as an output without a name."""
         asked = Output(
-            name="", part=self.part().key, form=self.form, marks=self.marks, to_read=self.to_read, ppi=self.ppi
-        )
+            name="", part=self.part().key, form=self.form, marks=self.marks, to_read=self.to_read, ppi=self.ppi,
+            without=self.without,
+        )  # fmt: skip
         return in_effect(self.session.publication, asked)
 
     def kept(self) -> Output | None:
@@ -188,6 +190,7 @@ class ChoosingStation(Station):
         self.with_marks.setChecked(output.marks)
         (self.for_reading if output.to_read else self.for_press).setChecked(True)
         self.forms[output.form].setChecked(True)
+        self.without = output.without
         self.ppi = output.ppi  # which goes with the rest: what is chosen otherwise is as fine as is asked
         self._fill_parts()
         self._is_another()

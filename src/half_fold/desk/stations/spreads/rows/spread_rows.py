@@ -17,6 +17,7 @@ from half_fold.desk.kit.rows import Card, Row, RowSection, row_of
 from half_fold.desk.stations.spreads.rows.feature_rows import FeatureRows
 from half_fold.desk.stations.spreads.rows.fit_cards import FitCards
 from half_fold.desk.stations.spreads.rows.read_rows import read_sections
+from half_fold.desk.stations.spreads.rows.set_rows import SetRows
 from half_fold.desk.stations.spreads.tools.reader import Reader
 from half_fold.desk.workpiece import Workpiece
 
@@ -35,6 +36,7 @@ class SpreadRows:
     ) -> None:
         self.session, self.reader, self.fit, self.feature = session, reader, fit, feature
         self.gathered, self.arrange = gathered, arrange
+        self.sets = SetRows(session)
 
     def sections(self) -> list[RowSection]:
         """All that is said of the spread, and its stories."""
@@ -60,7 +62,7 @@ class SpreadRows:
             rows = [row_of(n, lambda _: None) for n in story_numbers(publication, self.session.setter.threads, story)]
             out.append(RowSection(story_of(publication, story).title, "story on this spread", rows))
             out += self.fit.section(story)
-        return out
+        return [*out, *self.sets.section()]
 
     def _frame_row(self, number: int) -> Row:
         """A stroke round a page, by its inset."""

@@ -14,6 +14,7 @@ from half_fold.core.spread.edits import grouping
 from half_fold.core.spread.edits.aligning import Against, Way, align_things, make_same_size, spread_evenly
 from half_fold.core.spread.edits.alike import in_same_ink, make_look_like, of_same_kind
 from half_fold.core.spread.edits.fitted import fit_to_words
+from half_fold.core.spread.edits.sets import put_in_set
 from half_fold.core.spread.edits.taking import swap_holds
 from half_fold.core.spread.where.frames import page_frame_of, things_on
 from half_fold.desk.stations.spreads.tools.chooser import Entry
@@ -151,6 +152,17 @@ class Several:
         session.view.hide(session.view.chosen)
         session.noted.emit("Hidden while you work; it prints as ever. Shift+H shows all again.")
 
+    def put_in_open_set(self) -> None:
+        """What is chosen into the set that is open, or out of it where all of it is in it."""
+        session = self.bench.session
+        name, names = session.open_set, session.view.chosen
+        if not name:
+            session.said.emit("No set is open; open one in the rows of the spread, where nothing is chosen.")
+            return
+        is_in = all(page_of_thing(session.publication, each)[2].set == name for each in names)
+        if self._edit(lambda p: put_in_set(p, names, "" if is_in else name), f"{'out of' if is_in else 'into'} {name}"):
+            session.noted.emit(f"{counted(len(names), 'thing')} {'out of' if is_in else 'in'} the set “{name}”.")
+
     # Doubling, moving, taking away --------------------------------------------------------------
 
     def double(self) -> None:
@@ -266,6 +278,7 @@ KNOWN_AS: tuple[tuple[str, Callable[[Several], None], str, tuple[str, ...]], ...
         "Fit to its words",
         ("as deep as its words", "frame to content", "shrink the block"),
     ),
+    ("Shift+S", Several.put_in_open_set, "Into the open set, or out of it", ("set", "layer", "move to layer")),
     ("X", Several.swap, "Change places", ("swap", "exchange")),
     ("K", Several.take_look, "Look like the last chosen", ("copy the look", "same style", "match")),
     ("Shift+K", Several.same_kind, "Choose the same kind", ("all pictures", "all panels", "select alike")),
