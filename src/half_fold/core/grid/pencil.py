@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from half_fold.core.measure.length import length
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis, Rect
+from half_fold.core.measure.ruler import drawn_length
 from half_fold.core.publication.records import Pencil, PencilEdge
 
 EDGES: tuple[PencilEdge, ...] = ("head", "foot", "fold", "outside")
@@ -90,6 +91,20 @@ def _same(one: Pencil, other: Pencil) -> bool:
 
 def _of_one_edge(one: Pencil, other: Pencil) -> bool:
     return one.edge == other.edge
+
+
+def pull_line(
+    lines: Sequence[Pencil], axis: Axis, place: float, trim: Rect, on_right: bool, unit: str
+) -> tuple[Pencil, ...]:
+    """The lines with one more at a place (points) of a page with that trim, told from its head or its edge by the fold.
+
+    ``axis`` is which way its place is counted.
+    """
+    low, high = trim.along(axis)
+    edge: PencilEdge = "head" if axis == "down" else "fold"
+    far = place - low if axis == "down" or on_right else high - place
+    number = next(each for each in count(1) if each not in {line.number for line in lines})
+    return (*lines, Pencil(number=number, edge=edge, at=drawn_length(far, unit)))
 
 
 def format_pencil(lines: Sequence[Pencil]) -> str:

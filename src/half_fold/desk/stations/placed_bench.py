@@ -104,6 +104,10 @@ class PlacedBench(QWidget):
         """The sheets of paper that it is on, trimmed."""
         return [self.paper()]
 
+    def panels_across(self) -> list[Rect]:
+        """What has a ruler of its own, from left to right: pages, or panels of a cover."""
+        return [frame.trim for _, frame in self.frames()]
+
     def panels(self) -> list[Rect]:
         """What has a safe zone of its own."""
         return [self.paper()]

@@ -10,8 +10,11 @@ from half_fold.core.brief.bindings import binding_named
 from half_fold.core.brief.spine import spine_text_margin
 from half_fold.core.cover.flat import IN_VIEW, cover_paper, side_flat
 from half_fold.core.cover.over_folds import over_folds
+from half_fold.core.grid.pencil import format_pencil, pull_line
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
+from half_fold.core.paths.all import set_path
+from half_fold.core.publication.records import Publication
 from half_fold.desk.stations.bench import Bench
 from half_fold.desk.stations.cover.side import CoverSide
 from half_fold.desk.stations.spreads.bench import SpreadBench
@@ -47,6 +50,9 @@ class FlatView(Bench):
 
     def folds(self) -> list[float]:
         return list(self.flat().folds)
+
+    def panels_across(self) -> list[Rect]:
+        return sorted(self.panels(), key=lambda area: area.left)
 
     def panels(self) -> list[Rect]:
         flat = self.flat()
@@ -95,6 +101,17 @@ class CoverBench(SpreadBench, FlatView):  # in this order: Qt knows the signals 
     def __init__(self, session: CoverSide) -> None:
         super().__init__(session)
         self.setAccessibleName("Cover")
+
+    def draw_pencil(self, axis: Axis, at: QPointF) -> None:
+        frame = self.frame_at(self.to_points(at)[0])
+        x, y = self.to_points(at)
+
+        def make(publication: Publication) -> Publication:
+            grid, place = publication.cover.grid, x if axis == "across" else y
+            lines = pull_line(grid.pencil, axis, place, frame.trim, frame.on_right, self.session.unit)
+            return set_path(publication, "cover.pencil", format_pencil(lines))
+
+        self.session.job.edit(make, "pencil line")
 
     def paint_over(self, painter: QPainter) -> None:
         super().paint_over(painter)

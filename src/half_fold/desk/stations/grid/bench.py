@@ -9,8 +9,9 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from half_fold.core.grid.frame import PageFrame
 from half_fold.core.grid.pencil import Pencilled, format_pencil
 from half_fold.core.measure.entry import MM
-from half_fold.core.measure.length import Length, figure, in_unit, length
+from half_fold.core.measure.length import figure
 from half_fold.core.measure.rect import Rect, hull
+from half_fold.core.measure.ruler import drawn_length
 from half_fold.core.publication.records import Pencil, PencilEdge
 from half_fold.core.spread.where.frames import frame_for
 from half_fold.desk.stations.bench import Bench
@@ -18,13 +19,6 @@ from half_fold.desk.stations.grid.at_work import AtWork
 from half_fold.desk.theme import tokens
 
 GRAB = 6.0
-DRAWN_STEPS = {"in": 1 / 32, "cm": 0.05, "um": 500.0}  # of any other unit a half
-
-
-def _drawn(points: float, unit: str) -> Length:
-    """A measure that was drawn by hand: whole steps of the job's unit, and no less than nothing."""
-    step = DRAWN_STEPS.get(unit, 0.5)
-    return length(f"{max(0.0, round(in_unit(points, unit) / step) * step):g}{unit}")
 
 
 class MasterBench(Bench):
@@ -151,7 +145,7 @@ class GridBench(MasterBench):
             self._set_pencil([each for each in lines if each is not old])
             return
         off = self._from_edge(old.edge, frame, at) - (index * old.every.pt if old.every is not None else 0.0)
-        moved = replace(old, at=_drawn(off, self.session.unit))
+        moved = replace(old, at=drawn_length(off, self.session.unit))
         self._set_pencil([moved if each is old else each for each in lines])
 
     def _from_edge(self, edge: str, frame: PageFrame, at: QPointF) -> float:
@@ -169,7 +163,8 @@ class GridBench(MasterBench):
             self.session.said.emit("Point at a page first; the line is drawn where the pointer is.")
             return
         lines = self.station.master().grid.pencil
-        made = Pencil(number=0, edge=edge, at=_drawn(self._from_edge(edge, frame, self.pointer), self.session.unit))
+        far = drawn_length(self._from_edge(edge, frame, self.pointer), self.session.unit)
+        made = Pencil(number=0, edge=edge, at=far)
         self._set_pencil([*lines, made])
 
     def _set_pencil(self, lines: Sequence[Pencil]) -> None:
@@ -192,7 +187,7 @@ class GridBench(MasterBench):
             "inside": abs(x) - (loss - typed),
             "outside": frame.trim.width - abs(x),
         }[name]
-        self.station.set_grid_value(name, _drawn(size, self.session.unit).typed, f"drag {name}")
+        self.station.set_grid_value(name, drawn_length(size, self.session.unit).typed, f"drag {name}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

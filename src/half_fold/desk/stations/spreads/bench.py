@@ -12,7 +12,7 @@ from half_fold.core.publication.records import Block, Group, HoldsDisplay, Holds
 from half_fold.core.publication.surgery import page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.where.reaching import reach
-from half_fold.desk.stations.spreads.field_bench import FieldBench
+from half_fold.desk.stations.spreads.ruled_bench import RuledBench
 from half_fold.desk.stations.spreads.tools.arranger import Arranger
 from half_fold.desk.stations.spreads.tools.chooser import Chooser, Entry
 from half_fold.desk.stations.spreads.tools.chosen import paint_chosen
@@ -39,7 +39,7 @@ ARROWS: dict[int, tuple[Edge, int, int]] = {
 }
 
 
-class SpreadBench(FieldBench):
+class SpreadBench(RuledBench):
     """Drag across fields to claim them; a drag from a selected block moves it by fields."""
 
     moved = pyqtSignal()  # the pointer
@@ -103,6 +103,7 @@ class SpreadBench(FieldBench):
             self.arranger.look_again()
         elif self.tool.work and self.tool.block != (self.session.view.block or ""):
             self.tool.put_down()  # another block is chosen, or that one is gone
+        self.rulers.paint(painter, self.pointer, self.selection_box())
         for paint in (
             self._paint_said, self._paint_claim, self.reader.paint, partial(paint_chosen, self), self._paint_cursor,
             self.tool.paint, self.hand.paint,
@@ -337,7 +338,7 @@ class SpreadBench(FieldBench):
             "F": self._show_fields, "Shift+F": self.fader.take_up, "Shift+E": self.show_split, "Z": self.reader.show,
             "I": partial(open_leaf, "pictures"), "S": partial(open_leaf, "stories"), "W": partial(open_leaf, "slips"),
             "D": partial(knife, "outline"), "C": partial(knife, "cut"), "Shift+C": self.scissors.take_up,
-            "R": self.easel.take_up, "Y": self.wants_arranging.emit,
+            "R": self.easel.take_up, "Shift+R": self.show_rulers, "Y": self.wants_arranging.emit,
         }  # fmt: skip
         held = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
         act = acts.get(held + event.text().upper())

@@ -4,16 +4,18 @@ import math
 from typing import Protocol
 
 from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter
 
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.grid.stops import Edge
-from half_fold.core.measure.length import figure
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.length import figure, format_length
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.surgery import page_of_thing
 from half_fold.core.spread.edits.carrying import grabbed, reached
 from half_fold.core.spread.edits.scaling import drawn_scale, scale_things
 from half_fold.core.spread.edits.turning import settled, turn_things
 from half_fold.core.spread.where.frames import thing_box, turn_of
+from half_fold.desk.stations.rulers import paint_pulled
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 
 TURNS_FROM, TURNS_TO = 5.0, 24.0  # pixels off a corner, both ways, between which a press turns
@@ -73,8 +75,48 @@ class Grip(Protocol):
     def follow(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
         """The mouse is there, and those keys are held."""
 
+    def let_go(self) -> None:
+        """The mouse is let go of."""
 
-class Turning:
+    def paint(self, painter: QPainter) -> None:
+        """What is seen while it is held."""
+
+
+class _Held:
+    """What is done as the mouse goes, and needs no more when it is let go of."""
+
+    def let_go(self) -> None:
+        """It is as it should be."""
+
+    def paint(self, painter: QPainter) -> None:
+        """It is seen by itself."""
+
+
+class Pulling:
+    """A pencil line pulled from a ruler: let go of on the rulers again, it is none."""
+
+    def __init__(self, bench: Worktop, axis: Axis) -> None:
+        self.bench, self.axis, self.says = bench, axis, ""
+        self._at: QPointF | None = None
+
+    def follow(self, at: QPointF, _held: Qt.KeyboardModifier) -> None:
+        """The line is under the mouse."""
+        self._at = at
+        x, y = self.bench.to_points(at)
+        self.says = format_length(y if self.axis == "down" else abs(x), self.bench.session.unit)
+
+    def let_go(self) -> None:
+        """It is drawn there."""
+        if self._at is not None and self.bench.ruler_at(self._at) is None:
+            self.bench.draw_pencil(self.axis, self._at)
+
+    def paint(self, painter: QPainter) -> None:
+        """The line."""
+        if self._at is not None:
+            paint_pulled(painter, self.bench.as_widget().size(), self.axis, self._at)
+
+
+class Turning(_Held):
     """All that is chosen turned about its middle; Shift turns by steps, Alt lets go of what lies straight."""
 
     def __init__(self, bench: Worktop, at: QPointF) -> None:
@@ -102,7 +144,7 @@ class Turning:
         self.says = f"turned {figure(wanted, 1)}°"
 
 
-class Scaling:
+class Scaling(_Held):
     """All that is chosen scaled by its edges or a corner: Shift stretches it, Alt leaves what is in it as it is."""
 
     def __init__(self, bench: Worktop, edges: tuple[Edge, ...]) -> None:

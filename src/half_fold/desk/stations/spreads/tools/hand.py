@@ -16,7 +16,7 @@ from half_fold.core.spread.where.frames import block_box, turn_of
 from half_fold.core.spread.where.reaching import draw_edge
 from half_fold.desk.kit.cursors import turning_cursor
 from half_fold.desk.stations.aided_bench import label_pill
-from half_fold.desk.stations.spreads.tools.grips import Grip, Scaling, Turning, scaled_at, turns_at
+from half_fold.desk.stations.spreads.tools.grips import Grip, Pulling, Scaling, Turning, scaled_at, turns_at
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
 from half_fold.desk.theme import tokens
 
@@ -61,7 +61,9 @@ class Hand:
 
     def grip_at(self, at: QPointF, control: bool) -> Grip | None:
         """What a press there begins at a corner of what is chosen; Ctrl scales one block, or its edge is drawn."""
-        session = self.bench.session
+        session, axis = self.bench.session, self.bench.ruler_at(at)
+        if axis is not None:
+            return Pulling(self.bench, axis)
         if not session.view.chosen:
             return None
         if turns_at(self.bench, at):
@@ -121,6 +123,8 @@ class Hand:
         """Let go."""
         if self.box is not None:
             self._choose_in(QRectF(*self.box).normalized())
+        if self.grip is not None:
+            self.grip.let_go()
         self.edges, self.carrying, self.box, self.grip, self._copies = (), None, None, None, False
 
     def _draw(self, at: QPointF, free: bool) -> None:
@@ -194,6 +198,8 @@ class Hand:
 
     def paint(self, painter: QPainter) -> None:
         """The box that is being drawn, and beside the pointer how far something is turned or scaled."""
+        if self.grip is not None:
+            self.grip.paint(painter)
         if self.grip is not None and self.grip.says and self.bench.pointer is not None:
             label_pill(painter, self.bench.pointer + QPointF(0, PILL_ABOVE), self.grip.says)
         if self.box is not None:

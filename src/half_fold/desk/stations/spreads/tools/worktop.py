@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QCursor
 from PyQt6.QtWidgets import QWidget
 
-from half_fold.core.measure.rect import Rect
+from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.records import Block
 from half_fold.desk.stations.spreads.tools.chooser import Entry
 from half_fold.desk.workpiece import Workpiece
@@ -42,6 +42,12 @@ class Worktop(Protocol):
 
     def selection_box(self) -> Rect | None:
         """The rectangle round what is chosen, where that lies on this spread."""
+
+    def ruler_at(self, at: QPointF) -> Axis | None:
+        """Which way a line runs that is pulled from a ruler there; None beside them."""
+
+    def draw_pencil(self, axis: Axis, at: QPointF) -> None:
+        """A pencil line there."""
 
     def picture_chosen(self, then: str) -> Block | None:
         """The block of the picture that is chosen and not locked; with none it is said what ``then`` could be done."""
