@@ -47,8 +47,8 @@ from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.publication.validity import require_whole
 from half_fold.core.spread.edits.scenes import make_scene, scene_of
 from half_fold.core.spread.framing.matching import develop_pictures, keep_as_look, solved
+from half_fold.core.spread.framing.painting import Brush, Dab, painted_over
 from half_fold.core.spread.framing.retouching import (
-    brushed_over,
     colour_there,
     keep_area_clear,
     let_area_go,
@@ -162,7 +162,7 @@ def test_points_are_named_one_after_the_other(tmp_path: Path) -> None:
 
 def test_parts_are_added_and_taken_away(tmp_path: Path) -> None:
     job, folder = _job(tmp_path)
-    brush = brushed_over(folder, job.pictures[0], [[(0.2, 0.2), (0.4, 0.2)]])
+    brush = painted_over(folder, job.pictures[0], None, [Dab(0.2, 0.2), Dab(0.4, 0.2)], Brush(), away=False)
     for region in (slope_along((0.5, 0), (0.5, 0.4)), oval_in((0.2, 0.2), (0.6, 0.5)), brush):
         job = with_part(job, "b1", region)
     treatment = _holds(job).treatment

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from PIL import Image
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
@@ -134,20 +135,51 @@ def _round(station: SpreadsStation, marker: Marker, held: Qt.KeyboardModifier) -
     QTest.mouseRelease(station.bench, LEFT, held, _at(marker, *ways[-1]))
 
 
-def test_by_brush_until_enter(window: Window, station: SpreadsStation) -> None:
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def test_by_brush_stroke_by_stroke_added_and_taken_away(window: Window, station: SpreadsStation) -> None:
     marker = _up(station, "W")
     wide = marker.brush
     QTest.keyClick(station.bench, Qt.Key.Key_Plus, Qt.KeyboardModifier.NoModifier)
     QTest.keyClicks(station.bench, "+")
     assert marker.brush > wide
-    for down in (0.4, 0.5):
-        _line(station, marker, (0.3, down), (0.5, down))
-    station.bench.grab()
-    assert not _treatment(window).areas
-    QTest.keyClick(station.bench, Qt.Key.Key_Return)
+    files = []
+    for down, held in ((0.4, Qt.KeyboardModifier.NoModifier), (0.5, Qt.KeyboardModifier.NoModifier), (0.4, ALT)):
+        QTest.mousePress(station.bench, LEFT, held, _at(marker, 0.3, down))
+        QTest.mouseMove(station.bench, _at(marker, 0.5, down))
+        QTest.mouseRelease(station.bench, LEFT, held, _at(marker, 0.5, down))
+        (area,) = _treatment(window).areas
+        assert isinstance(area.where, Brushed)
+        files.append(area.where.file)
+    assert len(set(files)) == 3 and marker.work == "W"
+    assert all((window.session.proxies.folder.parent / "masks" / file).is_file() for file in files)
+    for shown in ("as a veil", "alone", "by what it does"):
+        QTest.keyClicks(station.bench, "x")
+        assert marker.shows == shown
+        station.bench.grab()
+    QTest.keyClicks(station.bench, ".5")
+    assert (marker.soft, marker.strength) == (pytest.approx(0.6), 0.5)
+    window.session.undo()
     (area,) = _treatment(window).areas
-    assert isinstance(area.where, Brushed)
-    assert (window.session.proxies.folder.parent / "masks" / area.where.file).is_file()
+    assert isinstance(area.where, Brushed) and area.where.file == files[1], "one stroke is one step"
+    QTest.keyClicks(station.bench, "n")
+    _line(station, marker, (0.6, 0.6), (0.7, 0.6))
+    assert len(_treatment(window).areas) == 2
+    QTest.keyClick(station.bench, Qt.Key.Key_Return)
+    assert not marker.work and len(_treatment(window).areas) == 2
+
+
+def test_what_is_seen_is_painted_and_rubbed_out(window: Window, station: SpreadsStation) -> None:
+    marker = _up(station, "A")
+    QTest.mousePress(station.bench, LEFT, ALT, _at(marker, 0.3, 0.4))
+    QTest.mouseMove(station.bench, _at(marker, 0.6, 0.4))
+    QTest.mouseRelease(station.bench, LEFT, ALT, _at(marker, 0.6, 0.4))
+    seen = _treatment(window).seen
+    assert isinstance(seen, Brushed) and not _treatment(window).areas
+    mask = np.asarray(Image.open(window.session.proxies.folder.parent / "masks" / seen.file))
+    high, wide = mask.shape
+    assert mask[round(0.4 * high), round(0.45 * wide)] < 20 and mask[round(0.8 * high), round(0.45 * wide)] == 255
 
 
 def test_mended_beside_the_window_and_let_go(window: Window, station: SpreadsStation) -> None:

@@ -34,6 +34,7 @@ DRAWN_AS: dict[str, tuple[str, ...]] = {
     "S": ("gradient mask", "graduated", "local"),
     "O": ("radial mask", "vignette", "local"),
     "D": ("lasso", "mask", "local"),
+    "A": ("mask", "paint what is seen", "hide a part", "rub out", "erase", "layer mask"),
     "W": ("paint", "dodge", "burn", "mask", "local"),
     "C": ("colour range", "mask", "local"),
 }

@@ -132,6 +132,7 @@ RANGES: dict[type, dict[str, Range]] = {
     r.Slope: {"start": _ABOUT, "end": _ABOUT},
     r.Oval: {"middle": _ABOUT, "half": (0.005, 3), "soft": _SHARE},
     r.Drawn: {"points": _ABOUT, "soft": (0, 200)},
+    r.Brushed: {"rim": (-100, 100), "soft": (0, 200)},
     r.Coloured: {"reach": (1, 150)},
     r.Upright: {"first": _ABOUT, "second": _ABOUT},
     r.Patch: dict.fromkeys(("left", "top", "right", "bottom"), _UNIT),

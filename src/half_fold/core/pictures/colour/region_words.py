@@ -29,7 +29,7 @@ _SLOPE = re.compile(rf"from\s+{_N}[\s,]+{_N}\s+to\s+{_N}[\s,]+{_N}")
 _OVAL = re.compile(rf"oval\s+{_N}[\s,]+{_N}\s+by\s+{_N}[\s,]+{_N}(?:\s+soft\s+{_N})?(\s+outside)?")
 _OUTLINE = re.compile(rf"outline\s+((?:{_N}\s+{_N}\s*,?\s*){{3,}}?)(?:\s*soft\s+{_N})?(\s*outside)?")
 _COLOUR = re.compile(rf"colou?r\s+(#[0-9a-f]{{6}})(?:\s+within\s+{_N})?(\s+outside)?")
-_BRUSH = re.compile(r"brush\s+([0-9a-f]+\.png)(\s+outside)?")
+_BRUSH = re.compile(r"brush\s+([0-9a-f]+\.png)(?:\s+rim\s+(-?[\d.]+))?(?:\s+soft\s+([\d.]+))?(\s+outside)?")
 _FIGURE = re.compile(r"-?[\d.]+")
 
 
@@ -53,7 +53,8 @@ def parse_region(text: str) -> Region:
             reach = float(found[2]) if found[2] else Coloured.reach
             return _held(Coloured(colour=found[1], reach=reach, outside=bool(found[3])))
         if found := _BRUSH.fullmatch(words):
-            return Brushed(file=found[1], outside=bool(found[2]))
+            rim, soft = (float(each) if each else 0.0 for each in found.groups()[1:3])
+            return _held(Brushed(file=found[1], rim=rim, soft=soft, outside=bool(found[4])))
     except ValueError:
         pass
     raise Problem(f"“{text[:60]}” is no region of a picture; {HOW}.")
@@ -90,7 +91,8 @@ def _words(region: Region) -> str:
         case Coloured():
             return f"colour {region.colour} within {region.reach:g}"
         case Brushed():
-            return f"brush {region.file}"
+            rim, soft = f" rim {region.rim:g}" if region.rim else "", f" soft {region.soft:g}" if region.soft else ""
+            return f"brush {region.file}{rim}{soft}"
 
 
 def _at(point: PicturePoint) -> str:

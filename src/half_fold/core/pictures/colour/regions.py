@@ -31,7 +31,7 @@ def belongs(region: Region, image: Image.Image, folder: Path, part: Box = WHOLE)
         case Drawn():
             made = _in_outline(region, image.size, part)
         case Brushed():
-            made = _under_brush(region.file, folder, image.size, part)
+            made = _under_brush(region, folder, image.size, part)
         case Coloured():
             made = _of_colour(region, image)
     return 1 - made if region.outside else made
@@ -86,10 +86,25 @@ def _in_outline(drawn: Drawn, size: tuple[int, int], part: Box) -> Floats:
     return soft[around:-around, around:-around].astype(np.float32) / 255
 
 
-def _under_brush(file: str, folder: Path, size: tuple[int, int], part: Box) -> Floats:
-    mask = read_from_masks(folder, file, "a brushed part")
+def _under_brush(region: Brushed, folder: Path, size: tuple[int, int], part: Box) -> Floats:
+    mask = _rimmed(read_from_masks(folder, region.file, "a brushed part"), region.rim, region.soft)
     box = part[0] * mask.width, part[1] * mask.height, part[2] * mask.width, part[3] * mask.height
     return np.asarray(mask.resize(size, Image.Resampling.BILINEAR, box=box), np.float32) / 255
+
+
+def _rimmed(mask: Image.Image, rim: float, soft: float) -> Image.Image:
+    """A mask with its rim moved out (or in, below 0) and made soft, by thousandths of its longer side."""
+    if not rim and not soft:
+        return mask
+    from half_fold.core.measure.opencv import cv2
+
+    made, longer = np.asarray(mask, np.uint8), max(mask.size)
+    by = round(abs(rim) / 1000 * longer)
+    if by:
+        dot = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * by + 1, 2 * by + 1))
+        made = np.asarray(cv2.dilate(made, dot) if rim > 0 else cv2.erode(made, dot), np.uint8)
+    blur = soft / 1000 * longer
+    return Image.fromarray(np.asarray(cv2.GaussianBlur(made, (0, 0), blur) if blur > 0.3 else made, np.uint8), "L")
 
 
 def _of_colour(region: Coloured, image: Image.Image) -> Floats:

@@ -47,10 +47,15 @@ class Drawn(Record, tag="drawn", frozen=True, kw_only=True):
 
 
 class Brushed(Record, tag="brushed", frozen=True, kw_only=True):
-    """A part of a picture: where strokes of a brush went, in a file among the job's masks."""
+    """A part of a picture: where strokes of a brush went, in a file among the job's masks.
+
+    Its ``rim`` is moved outwards and made ``soft`` by so many thousandths of the longer side.
+    """
 
     file: str
     outside: bool = False
+    rim: float = 0.0
+    soft: float = 0.0
 
 
 class Coloured(Record, tag="coloured", frozen=True, kw_only=True):

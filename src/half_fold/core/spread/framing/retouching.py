@@ -23,11 +23,9 @@ from half_fold.core.pictures.library.bring import load_pixels, picture_file
 from half_fold.core.pictures.library.developing import shown_whole
 from half_fold.core.pictures.library.fit import placed
 from half_fold.core.pictures.library.pyramid import STEPS, reduced
-from half_fold.core.pictures.rasters.mask_files import keep_in_masks
 from half_fold.core.publication.records import (
     Area,
     Block,
-    Brushed,
     Coloured,
     HoldsPicture,
     Oval,
@@ -187,13 +185,7 @@ def _near(point: PicturePoint) -> PicturePoint:
     return round(min(max(point[0], -1.9), 2.9), 4), round(min(max(point[1], -1.9), 2.9), 4)
 
 
-def brushed_over(folder: Path, picture: Picture, strokes: Sequence[Stroke], wide: float = BRUSH) -> Brushed:
-    """A region where strokes went, kept among the job's masks; ``wide`` is a share of the longer side."""
-    mask = _painted(picture, strokes, wide, BRUSH_PX, soft=True)
-    return Brushed(file=keep_in_masks(folder, mask))
-
-
-def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: int, soft: bool = False) -> Image.Image:
+def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: int) -> Image.Image:
     """Strokes as a mask of the whole picture."""
     from half_fold.core.measure.opencv import cv2
 
@@ -206,8 +198,7 @@ def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: 
         cv2.polylines(made, [points], False, 255, thick, cv2.LINE_AA)
         for end in (points[0], points[-1]):
             cv2.circle(made, (int(end[0]), int(end[1])), max(1, thick // 2), 255, -1, cv2.LINE_AA)
-    blurred = cv2.GaussianBlur(made, (0, 0), thick / 6) if soft and thick > 3 else made
-    return Image.fromarray(np.asarray(blurred, np.uint8), "L")
+    return Image.fromarray(made, "L")
 
 
 def colour_there(publication: Publication, folder: Path, name: str, at: PicturePoint) -> Coloured:

@@ -1,6 +1,7 @@
-"""A bench of fields with rulers along it, from which pencil lines are pulled."""
+"""A bench of fields with rulers along it, from which pencil lines are pulled; it feels how hard a pen is pressed."""
 
-from PyQt6.QtCore import QPointF
+from PyQt6.QtCore import QEvent, QPointF
+from PyQt6.QtGui import QTabletEvent
 
 from half_fold.core.measure.rect import Axis
 from half_fold.core.spread.edits.pencilling import draw_pencil, format_drawn
@@ -15,6 +16,14 @@ class RuledBench(FieldBench):
     def __init__(self, session: Workpiece) -> None:
         super().__init__(session)
         self.rulers = Rulers(self)
+        self.pressure = 1.0
+
+    def tabletEvent(self, event: QTabletEvent | None) -> None:
+        """How hard a pen is pressed; what else it does is done as by a mouse."""
+        assert event is not None
+        is_up = event.type() == QEvent.Type.TabletRelease
+        self.pressure = 1.0 if is_up else max(event.pressure(), 0.0)
+        event.ignore()
 
     def show_rulers(self) -> None:
         """The rulers, or no longer."""

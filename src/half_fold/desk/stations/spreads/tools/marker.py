@@ -5,15 +5,26 @@ from collections.abc import Callable
 from functools import partial
 from typing import NamedTuple
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPen, QPolygonF, QTransform
 
 from half_fold.core.measure.problem import Problem
-from half_fold.core.publication.records import Drawn, HoldsPicture, Patch, Picture, PicturePoint, Publication, Region
+from half_fold.core.publication.records import (
+    Block,
+    Brushed,
+    Drawn,
+    HoldsPicture,
+    Patch,
+    Picture,
+    PicturePoint,
+    Publication,
+    Region,
+)
 from half_fold.core.publication.surgery import block_named, picture_of
+from half_fold.core.spread.framing.painting import Brush, Dab, paint_part, paint_seen, painted_mask
 from half_fold.core.spread.framing.retouching import (
     BRUSH,
-    brushed_over,
     colour_there,
     keep_area_clear,
     let_area_go,
@@ -27,6 +38,7 @@ from half_fold.core.spread.framing.retouching import (
     with_patch,
     with_point,
 )
+from half_fold.core.spread.setting.developed import stated_treatment
 from half_fold.desk.beside.newest import Answered, StillWanted
 from half_fold.desk.stations.spreads.tools.clear_paint import paint_clear
 from half_fold.desk.stations.spreads.tools.tool import Tool, paint_brush, resize_brush
@@ -36,6 +48,9 @@ from half_fold.desk.theme import tokens
 Points = list[PicturePoint]
 CLICK = 4  # pixels: what was dragged less was clicked
 LEAST_BRUSH, MOST_BRUSH = 0.004, 0.3
+PAINTS = ("W", "A")  # the ways in which a mask is painted
+SHOWS = ("by what it does", "as a veil", "alone")
+VEIL, VEIL_COLOUR = 120, (31, 51, 152)  # of 255: how thick the veil is, and its blue, green and red
 
 
 class Way(NamedTuple):
@@ -48,6 +63,7 @@ class Way(NamedTuple):
     stays: bool = False  # whether it goes on until it is put down
 
 
+PAINTED = " Alt takes away; + - size, , . softness, 1 to 0 strength, X shows it. Enter ends."
 PART = " Then set it in its rows; with Shift only that is shown."
 WAYS = {
     way.key: way
@@ -60,7 +76,8 @@ WAYS = {
         Way("S", "Part: a slope", "line", "Drag from where nothing is done to where all is." + PART),
         Way("O", "Part: an oval", "box", "Drag a box; the oval in it is softened inwards." + PART),
         Way("D", "Part: an outline", "stroke", "Draw round it." + PART),
-        Way("W", "Part: by brush", "stroke", "Paint it; Enter makes the part. + and - size the brush.", True),
+        Way("W", "Part: by brush", "stroke", "Paint it; N begins another part." + PAINTED, True),
+        Way("A", "Seen: by brush", "stroke", "Paint what is to be seen." + PAINTED, True),
         Way("C", "Part: a colour", "click", "Click the colour." + PART),
     )
 }
@@ -71,11 +88,12 @@ class Marker(Tool):
 
     def __init__(self, bench: Worktop) -> None:
         super().__init__(bench)
-        self.brush = BRUSH
+        self.brush, self.soft, self.strength = BRUSH, 0.5, 1.0
         self._way: list[QPointF] = []
         self._lines: list[tuple[PicturePoint, PicturePoint]] = []
-        self._strokes: list[Points] = []
-        self._shift = False
+        self._pressed: list[float] = []  # how hard, at each place of the way
+        self._shift, self._away = False, False
+        self._part_at, self.shows = 0, SHOWS[0]
         self._to_mend: list[tuple[str, Points]] = []  # strokes in the order they were made, the first being worked on
         self.mender = Answered()
         self.mender.answered.connect(self._mended)
@@ -92,7 +110,8 @@ class Marker(Tool):
             session.said.emit("That is a drawing; what is drawn on pictures is for photographs.")
             return False
         self.work, self.block = key, found.id
-        self._way, self._lines, self._strokes = [], [], []
+        self._way, self._lines = [], []
+        self._part_at = self._brushed_part(found)
         session.noted.emit(WAYS[key].said)
         self.bench.setCursor(Qt.CursorShape.CrossCursor)
         self.bench.setFocus()
@@ -101,30 +120,33 @@ class Marker(Tool):
 
     def put_down(self) -> None:
         """Draw no more."""
-        self.work, self._way, self._lines, self._strokes = "", [], [], []
+        self.work, self._way, self._lines = "", [], []
         self.bench.session.history.pause()
         self.bench.unsetCursor()
         self.bench.update()
 
     def close(self) -> None:
         """What was begun is finished."""
-        if self.work == "W" and self._strokes:
-            session, folder = self.bench.session, self.bench.session.proxies.folder
-            strokes, brush = self._strokes, self.brush
-            self._part(lambda picture: brushed_over(folder, picture, strokes, brush))
-            session.history.pause()
         self.put_down()
+
+    def _brushed_part(self, block: Block) -> int:
+        """Which part a stroke goes on with: the last that was brushed, or one more."""
+        treatment = stated_treatment(self.bench.session.publication, block)
+        areas = treatment.areas if treatment is not None else ()
+        return next((at for at in reversed(range(len(areas))) if isinstance(areas[at].where, Brushed)), len(areas))
 
     # Mouse and keys -----------------------------------------------------------------------------------------------
 
     def press(self, at: QPointF, held: Qt.KeyboardModifier) -> None:
         """Where it begins."""
         self._way, self._shift = [at], bool(held & Qt.KeyboardModifier.ShiftModifier)
+        self._pressed, self._away = [self.bench.pressure], bool(held & Qt.KeyboardModifier.AltModifier)
 
     def move(self, at: QPointF) -> None:
         """On to there."""
         if self._way:
             self._way.append(at)
+            self._pressed.append(self.bench.pressure)
         self.bench.update()
 
     def release(self, at: QPointF) -> None:
@@ -150,8 +172,8 @@ class Marker(Tool):
             return self._upright((first, last))
         if key == "M":
             self._mend(points)
-        elif key == "W":
-            self._strokes.append(points)
+        elif key in PAINTS:
+            self._paint_stroke(key, points)
         elif key == "H":
             self._edit(lambda p: level_picture(p, self.block, (first, last)), "levelled a picture")
         elif key == "K" and is_click:
@@ -172,6 +194,17 @@ class Marker(Tool):
             return lambda _: _drawn(points)
         shape = slope_along if key == "S" else oval_in
         return lambda _: shape(points[0], points[-1])
+
+    def _paint_stroke(self, key: str, points: Points) -> None:
+        """A stroke on the part that is brushed, or on what is seen: one step of undo."""
+        session, name, index, away = self.bench.session, self.block, self._part_at, self._away
+        pressed = [*self._pressed, self._pressed[-1]]
+        stroke = [Dab(*point, pressure) for point, pressure in zip(points, pressed, strict=False)]
+        brush, folder = Brush(self.brush, self.soft, self.strength), session.proxies.folder
+        if key == "A":
+            self._edit(lambda p: paint_seen(p, folder, name, stroke, brush, away=away), "painted what is seen")
+        else:
+            self._edit(lambda p: paint_part(p, folder, name, index, stroke, brush, away=away), "painted a part")
 
     def _upright(self, line: tuple[PicturePoint, PicturePoint]) -> bool:
         self._lines.append(line)
@@ -237,10 +270,30 @@ class Marker(Tool):
         """+ and - size the brush; another letter goes on to another way."""
         if (brush := resize_brush(self.brush, event, LEAST_BRUSH, MOST_BRUSH)) is not None:
             self.brush = brush
+        elif self.work in PAINTS and self._brush_key(event.text().upper()):
+            pass
         elif event.text().upper() in WAYS and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.take_up(event.text().upper())
         else:
             return False
+        return True
+
+    def _brush_key(self, letter: str) -> bool:
+        """Whether a key sets how soft or how strong the brush is, begins another part, or shows the mask otherwise."""
+        if letter in (",", "."):
+            self.soft = min(max(self.soft + (0.1 if letter == "." else -0.1), 0.0), 1.0)
+        elif letter.isdigit() and letter:
+            self.strength = (int(letter) or 10) / 10
+        elif letter == "X":
+            self.shows = SHOWS[(SHOWS.index(self.shows) + 1) % len(SHOWS)]
+        elif letter == "N" and self.work == "W":
+            block = block_named(self.bench.session.publication, self.block)
+            treatment = stated_treatment(self.bench.session.publication, block)
+            self._part_at = len(treatment.areas) if treatment is not None else 0
+        else:
+            return False
+        soft, strong = f"{100 * self.soft:.0f} % soft", f"{100 * self.strength:.0f} % strong"
+        self.bench.session.noted.emit(f"The brush is {soft}, {strong}; the mask is shown {self.shows}.")
         return True
 
     # Painting -----------------------------------------------------------------------------------------------------
@@ -268,8 +321,36 @@ class Marker(Tool):
     def _paint_brush(self, painter: QPainter) -> None:
         one, other = self.place((0, 0)), self.place((1, 1))
         wide = self.brush * max(abs(other.x() - one.x()), abs(other.y() - one.y()))
-        ways = [*([self.place(point) for point in stroke] for stroke in self._strokes), self._way]
-        paint_brush(painter, ways, self.bench.pointer, wide, tokens.colour(tokens.LODEN, 0.4))
+        if self.work in PAINTS and self.shows != SHOWS[0]:
+            self._paint_mask(painter)
+        colour = tokens.colour(tokens.OCHRE if self._away and self._way else tokens.LODEN, 0.4)
+        paint_brush(painter, [self._way], self.bench.pointer, wide, colour)
+
+    def _paint_mask(self, painter: QPainter) -> None:
+        """The mask as a veil over what is in it, or alone: white what is in it, black what is not."""
+        session = self.bench.session
+        block = block_named(session.publication, self.block)
+        mask = painted_mask(
+            session.publication, session.proxies.folder, block, None if self.work == "A" else self._part_at
+        )
+        if mask is None:
+            return
+        high, wide = mask.shape
+        shown = np.zeros((high, wide, 4), np.uint8)
+        if self.shows == "alone":
+            shown[..., :3], shown[..., 3] = mask[..., None], 255
+        else:
+            shown[..., 3] = (mask.astype(np.uint16) * VEIL // 255).astype(np.uint8)
+            shown[..., :3] = np.array(VEIL_COLOUR, np.uint16) * shown[..., 3:] // 255
+        image = QImage(shown.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32_Premultiplied)
+        corners = QPolygonF([self.place(each) for each in ((0, 0), (1, 0), (1, 1), (0, 1))])
+        square = QPolygonF([QPointF(0, 0), QPointF(wide, 0), QPointF(wide, high), QPointF(0, high)])
+        to = QTransform()
+        if QTransform.quadToQuad(square, corners, to):
+            painter.save()
+            painter.setTransform(to, True)
+            painter.drawImage(0, 0, image)
+            painter.restore()
 
 
 def _drawn(points: Points) -> Drawn:

@@ -18,6 +18,7 @@ class Worktop(Protocol):
 
     session: Workpiece
     pointer: QPointF | None
+    pressure: float  # of a pen, from 0 to 1; 1 of a mouse
 
     def to_points(self, at: QPointF) -> tuple[float, float]:
         """A place of the widget in spread space, in points."""
