@@ -110,7 +110,7 @@ def test_what_is_called_otherwise_is_known_by_that_and_meant_of_what_is_chosen(
         assert set_path(job, first.wish.path, first.typed)
 
 
-@pytest.mark.parametrize(("said", "words"), [("flip the words", "not mirrored"), ("rulers", "none yet")])
+@pytest.mark.parametrize(("said", "words"), [("flip the words", "not mirrored"), ("footnotes", "stand at its end")])
 def test_what_there_is_not_is_said_with_what_there_is(said: str, words: str) -> None:
     assert words in _asked(_job(), "words", said)[0].wish.not_here
 

@@ -57,6 +57,7 @@ LOOKED_AT = (
     ("As printed", ("soft proof", "paper white", "simulate"), "Q"),
     ("What is clipped", ("blown", "highlights", "shadows"), "J"),
     ("What can be read", ("legibility", "contrast", "readable", "cover lines"), "Z"),
+    ("Rulers", ("show rulers", "ruler", "guides from a ruler"), "Shift+R"),
     ("Before beside after", ("compare", "split", "original"), "Shift+E"),
 )
 

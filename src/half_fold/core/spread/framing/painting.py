@@ -27,6 +27,7 @@ from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread.framing.retouching import BRUSH, BRUSH_PX, with_part
 from half_fold.core.spread.setting.developed import stated_treatment, treat_anew
 
+COARSE = 5.0  # pixels of a blur that leaves nothing finer to be seen
 Plane = npt.NDArray[np.float32]
 
 
@@ -138,6 +139,11 @@ def _laid(stroke: Sequence[Dab], brush: Brush, size: tuple[int, int]) -> Plane:
     for start, end, across in zip(at, at[1:], thick[1:], strict=False):
         cv2.line(made, start, end, 255, across, cv2.LINE_AA)
     blur = brush.soft * wide / 3
-    soft = cv2.GaussianBlur(made, (0, 0), blur) if blur > 0.5 else made
+    coarser = max(1, int(blur / COARSE))  # what is so soft needs no finer pixels, and takes a tenth of the time
+    if coarser > 1:
+        small = cv2.resize(made, (-(-size[0] // coarser), -(-size[1] // coarser)), interpolation=cv2.INTER_AREA)
+        soft = cv2.resize(cv2.GaussianBlur(small, (0, 0), blur / coarser), size, interpolation=cv2.INTER_LINEAR)
+    else:
+        soft = cv2.GaussianBlur(made, (0, 0), blur) if blur > 0.5 else made
     thickly: Plane = np.asarray(soft).astype(np.float32) * np.float32(brush.strength / 255)
     return thickly

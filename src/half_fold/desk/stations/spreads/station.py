@@ -103,7 +103,13 @@ class SpreadsStation(Station):
     def look(self, key: str) -> None:
         """See it as trimmed (P) or printed (Q), what is clipped (J) or read (Z), before beside after; or not."""
         bench = self.bench
-        ways = {"Q": bench.show_on_paper, "J": bench.show_clipped, "P": bench.turn_trimmed, "Shift+E": bench.show_split}
+        ways = {
+            "Q": bench.show_on_paper,
+            "J": bench.show_clipped,
+            "P": bench.turn_trimmed,
+            "Shift+E": bench.show_split,
+            "Shift+R": bench.show_rulers,
+        }
         (ways | {"Z": bench.reader.show})[key]()
 
     def arrange(self) -> None:
