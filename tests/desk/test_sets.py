@@ -1,6 +1,6 @@
 """Sets at the real window: made, opened, hidden, and things moved into and out of them with one key."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from half_fold.desk.stations.spreads.station import SpreadsStation
@@ -69,3 +69,22 @@ def test_with_no_set_open_the_key_says_what_to_do(window: Window) -> None:
     station.session.view.select(name)
     QTest.keyClicks(station.bench, "S", SHIFT)
     assert said and "No set is open" in said[0]
+
+
+def test_what_is_in_a_locked_set_obeys_no_hand(window: Window) -> None:
+    station = spreads_at(window, 26)
+    _take(window, "A new set", "Trial")
+    _take(window, "Trial", "open")
+    name = _claim(station, 0)
+    _take(window, "Trial", "locked")
+    station.session.view.select(name)
+    before, area = (
+        station.session.publication,
+        station.bench.to_widget(station.bench.selection_box() or Rect(0, 0, 1, 1)),
+    )
+    assert station.bench.hand.edges_at(area.bottomRight()) == ()
+    drag(station.bench, area.bottomRight().toPoint() + QPoint(12, 12), area.center().toPoint())
+    drag(station.bench, area.center().toPoint(), area.center().toPoint() + QPoint(60, 40))
+    assert [thing for thing in station.session.publication.pages[26].things if thing.id == name] == [
+        thing for thing in before.pages[26].things if thing.id == name
+    ]

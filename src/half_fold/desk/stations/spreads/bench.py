@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from half_fold.core.grid.stops import Edge
 from half_fold.core.publication.records import Block, Group, HoldsDisplay, HoldsPicture
-from half_fold.core.publication.surgery import page_of_block, page_of_thing
+from half_fold.core.publication.surgery import is_free, page_of_block, page_of_thing
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.where.reaching import reach
 from half_fold.desk.stations.spreads.ruled_bench import RuledBench
@@ -74,7 +74,7 @@ class SpreadBench(RuledBench):
         """The block of the picture that is chosen and not locked; with none it is said what ``then`` could be done."""
         session = self.session
         found = page_of_block(session.publication, session.view.block)[2] if session.view.block is not None else None
-        if found is not None and isinstance(found.holds, HoldsPicture) and not found.locked:
+        if found is not None and isinstance(found.holds, HoldsPicture) and is_free(session.publication, found.id):
             return found
         session.said.emit(f"Choose a picture first, one that is not locked; then {then}.")
         return None
@@ -242,10 +242,10 @@ class SpreadBench(RuledBench):
             self.session.view.enter(name, inner or name)
             return
         self.session.view.select(name)
-        if isinstance(found.holds, HoldsDisplay) and not found.locked:
+        if isinstance(found.holds, HoldsDisplay) and is_free(self.session.publication, name):
             self.writing = WordsInPlace(self, index + 1, found)
             self.writing.away.connect(self._stop_writing)
-        elif isinstance(found.holds, HoldsPicture) and not found.locked:
+        elif isinstance(found.holds, HoldsPicture) and is_free(self.session.publication, name):
             self.easel.take_up()
         else:
             self.wants_edit.emit()

@@ -9,7 +9,7 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.grid.stops import EDGES, Edge, describe
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Block, Thing
-from half_fold.core.publication.surgery import page_of_thing
+from half_fold.core.publication.surgery import is_free, page_of_thing
 from half_fold.core.spread.where.frames import frames_of, thing_box, turn_of
 from half_fold.desk.stations.aided_bench import PILL_HIGH, label_pill, pill_width
 from half_fold.desk.stations.spreads.tools.worktop import Worktop
@@ -41,7 +41,7 @@ def _paint(bench: Worktop, painter: QPainter, number: int, thing: Thing, *, is_l
     painter.setPen(QPen(tokens.colour(tokens.LODEN), 2 if is_last else 1.25, style))
     painter.drawPolygon(lying)
     if alone and isinstance(thing, Block):
-        if not thing.locked:
+        if is_free(publication, thing.id):
             _paint_ticks(painter, turn, area)
         _paint_stops(bench, painter, number, thing, area, turn)
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QPointF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
 from half_fold.core.publication.records import Fade, Publication
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import is_free, page_of_block
 from half_fold.core.spread.edits.fading import (
     Change,
     Share,
@@ -55,7 +55,7 @@ class Fader(Tool):
         session = self.bench.session
         name = session.view.block
         found = page_of_block(session.publication, name)[2] if name is not None else None
-        if found is None or found.locked or not isinstance(found.holds, FADES):
+        if found is None or not is_free(session.publication, found.id) or not isinstance(found.holds, FADES):
             session.said.emit(NOTHING_FIRST)
             return False
         self.work, self.block, self.stop = "fade", found.id, 0

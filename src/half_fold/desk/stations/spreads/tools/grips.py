@@ -10,7 +10,7 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import figure, format_length
 from half_fold.core.measure.rect import Axis, Rect
-from half_fold.core.publication.surgery import page_of_thing
+from half_fold.core.publication.surgery import is_free, page_of_thing
 from half_fold.core.spread.edits.carrying import grabbed, reached
 from half_fold.core.spread.edits.scaling import drawn_scale, scale_things
 from half_fold.core.spread.edits.turning import settled, turn_things
@@ -28,7 +28,7 @@ class Grasp:
         publication, view = bench.session.publication, bench.session.view
         self.names = view.chosen
         things = [page_of_thing(publication, name) for name in self.names]
-        self.is_free = bool(things) and not any(thing.locked for _, _, thing in things)
+        self.is_free = bool(things) and all(is_free(publication, name) for name in self.names)
         self.is_here = all(index + 1 in view.spread.numbers for index, _, _ in things)
         self.turn: Affine | None = None
         self.box = Rect(0, 0, 0, 0)

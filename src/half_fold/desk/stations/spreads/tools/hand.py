@@ -7,7 +7,7 @@ from half_fold.core.grid.stops import AXES, Edge
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.places import Held
 from half_fold.core.publication.records import Publication
-from half_fold.core.publication.surgery import page_of_block
+from half_fold.core.publication.surgery import is_free, page_of_block
 from half_fold.core.spread.edits import edits
 from half_fold.core.spread.edits.carrying import drawn_in, grabbed, reached
 from half_fold.core.spread.edits.grouping import double_things, shift_things
@@ -51,7 +51,7 @@ class Hand:
         if session.view.block is None:
             return ()
         index, _, block = page_of_block(session.publication, session.view.block)
-        if index + 1 not in session.view.spread.numbers or block.locked:
+        if index + 1 not in session.view.spread.numbers or not is_free(session.publication, block.id):
             return ()
         turn = turn_of(session.publication, index + 1, block)
         x, y = self.bench.to_points(at)
