@@ -4,6 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Path, leaves, mixes
+from half_fold.core.drawing.tone import Gradient
 from half_fold.core.measure.problem import Problem
 from half_fold.core.paths.all import set_path, set_paths
 from half_fold.core.plan.spreads import spreads_of
@@ -22,6 +23,7 @@ from half_fold.core.publication.records import (
 from half_fold.core.publication.references import references
 from half_fold.core.publication.surgery import block_named, with_page
 from half_fold.core.spread.setting.compose import Setter
+from half_fold.core.spread.where.frames import block_box
 from half_fold.core.store.codec import decode, encode
 from tests.blocks import block_over
 
@@ -101,3 +103,36 @@ def test_light_of_words_is_kept_in_the_file_and_names_its_inks() -> None:
     assert any(each.name == "russet" and each.kind.startswith("ink") for each in references(job))
     with pytest.raises(Problem, match="used by"):
         set_path(job, "ink.russet", "")
+
+
+@pytest.mark.parametrize("way", ["across", "down"])
+def test_words_are_mirrored_in_their_block_and_twice_is_as_they_were(way: str) -> None:
+    job = _job("The frost and")
+    made = set_path(job, "block.words.mirrored", way)
+    bare, over = (list(leaves(Setter().spread(each, spreads_of(each)[0]).marks)) for each in (job, made))
+    box = block_box(made, 1, block_named(made, "words"))
+    letters, turned = (
+        next(mark for mark in each if isinstance(mark, Glyphs) and mark.origin.block == "words")
+        for each in (bare, over)
+    )
+    assert turned.turn is not None
+    x, y = turned.turn.of(float(letters.xs[0]), letters.baseline)
+    if way == "across":
+        assert (x, y) == pytest.approx((box.left + box.right - float(letters.xs[0]), letters.baseline))
+    else:
+        assert (x, y) == pytest.approx((float(letters.xs[0]), box.top + box.bottom - letters.baseline))
+    assert turned.turn.after(turned.turn) == pytest.approx((1, 0, 0, 1, 0, 0))
+    assert decode(encode(made), "job") == made
+
+
+def test_a_fade_lies_over_mirrored_words_as_it_is_seen() -> None:
+    job = set_paths(
+        _job("The frost"), ["block.words.fade=russet at 0; black at 100", "block.words.fade.line=0 0, 100 0"]
+    )
+    plain, over = job, set_path(job, "block.words.mirrored", "across")
+    box = block_box(job, 1, block_named(job, "words"))
+    for each in (plain, over):
+        marks = leaves(Setter().spread(each, spreads_of(each)[0]).marks)
+        glyphs = next(mark for mark in marks if isinstance(mark, Glyphs) and mark.origin.block == "words")
+        assert isinstance(glyphs.colour, Gradient)
+        assert glyphs.colour.affine.of(0, 0)[0] == pytest.approx(box.left), "it begins at the left, mirrored or not"

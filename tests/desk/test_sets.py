@@ -78,10 +78,9 @@ def test_what_is_in_a_locked_set_obeys_no_hand(window: Window) -> None:
     name = _claim(station, 0)
     _take(window, "Trial", "locked")
     station.session.view.select(name)
-    before, area = (
-        station.session.publication,
-        station.bench.to_widget(station.bench.selection_box() or Rect(0, 0, 1, 1)),
-    )
+    box = station.bench.selection_box()
+    assert box is not None
+    before, area = station.session.publication, station.bench.to_widget(box)
     assert station.bench.hand.edges_at(area.bottomRight()) == ()
     drag(station.bench, area.bottomRight().toPoint() + QPoint(12, 12), area.center().toPoint())
     drag(station.bench, area.center().toPoint(), area.center().toPoint() + QPoint(60, 40))

@@ -66,6 +66,11 @@ def flipped(rect: Rect) -> Affine:
     return Affine(-1.0, 0.0, 0.0, 1.0, rect.left + rect.right, 0.0)
 
 
+def mirror(rect: Rect, way: str) -> Affine:
+    """A rectangle seen in a mirror beside it (``across``), or under it (``down``), where its head becomes its foot."""
+    return flipped(rect) if way == "across" else Affine(1.0, 0.0, 0.0, -1.0, 0.0, rect.top + rect.bottom)
+
+
 def onto(rect: Rect) -> Affine:
     """The unit square, y downwards, laid onto a rectangle."""
     return Affine(rect.width, 0.0, 0.0, rect.height, rect.left, rect.top)

@@ -115,7 +115,7 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     ``straight``, along an arc of ``bend`` degrees or a wave, or letter under letter; on their ``ground``, if any.
     Lines in another role than the first are ``second`` per cent of its size, where that is not 0. Words that keep
     ``calm`` move to a calmer place when another picture comes to lie under them. What they state over their roles is
-    in ``own``, a role without a name.
+    in ``own``, a role without a name. ``mirrored`` they are seen as in a mirror beside their block, or under it.
     """
 
     paragraphs: tuple[Paragraph, ...]
@@ -129,6 +129,7 @@ class HoldsDisplay(Record, tag="display", frozen=True, kw_only=True):
     ink: str = ""
     own: Role | None = None
     ground: Ground | None = None
+    mirrored: Literal["", "across", "down"] = ""
     lies: Literal["straight", "arched up", "arched down", "wave", "letter under letter"] = "straight"
     bend: float = 90.0
 

@@ -27,7 +27,7 @@ KEYS: dict[str, tuple[str, ...]] = {
     CODE: ("number", "addon", "lines", "says", "proof", "tall", "narrowed", "white"),
     LINE: ("weight", "runs", "dashes", "gap", "ends"),
     TYPE: ("role", "family", "style", "size", "leading", "tracking", "case", "side"),
-    LINES: ("second.", "even", "even.", "stands", "lies", "bend", "calm"),
+    LINES: ("second.", "even", "even.", "stands", "lies", "bend", "mirrored", "calm"),
     LETTERS: (
         "hyphens", "figures", "ligatures", "fractions", "shift", "underline", "underline.", "strike", "hanging",
         "word.", "letters.", "fallback",

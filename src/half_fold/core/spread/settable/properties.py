@@ -150,6 +150,7 @@ _SIDES: Choices = (("left", "left"), ("centre", "centred"), ("right", "right"))
 _STANDS: Choices = (("head", "at the head"), ("middle", "in the middle"), ("foot", "at the foot"))
 _EVENED: Choices = (("size", "their size"), ("width", "wider or narrower letters"), ("tracking", "their tracking"),
                     ("both", "tracking first, then size"))  # fmt: skip
+_MIRRORED = (("across", "left and right"), ("down", "head and foot"))
 _LIES: Choices = (
     ("straight", "straight"),
     ("arched up", "on an arc, over its middle"),
@@ -265,6 +266,14 @@ BLOCK: tuple[Property[Block], ...] = (
     _words("stands", "Stands", "choice", choices=_STANDS, note="in its block"),
     _words("lies", "Lies", "choice", choices=_LIES, also=("arc", "curve", "circle", "vertical", "wave")),
     _words("bend", "Bend", "number", unit="°", note=_BEND, applies=_is_bent),
+    _words(
+        "mirrored",
+        "Mirrored",
+        "choice",
+        choices=_MIRRORED,
+        none="no",
+        also=("flip the words", "mirror the words", "flip text", "mirror text", "heat transfer"),
+    ),
     *ground_properties(),
     *panel_properties(),
     *picture_forms(),

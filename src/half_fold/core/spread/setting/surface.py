@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, PictureMark, Shape
 from half_fold.core.drawing.outline import Outline, rectangle
-from half_fold.core.drawing.tone import BLACK, WHITE
+from half_fold.core.drawing.tone import BLACK, WHITE, through
 from half_fold.core.inks.tones import Filled, faded, ink
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Fade, Look, Publication
@@ -67,5 +67,7 @@ def _painted(mark: Mark, fill: Filled) -> Mark:
     if isinstance(mark, Path) and mark.fill is not None:
         return replace(mark, fill=fill.paint)
     if isinstance(mark, MarkGroup) and not any(isinstance(each, PictureMark) for each in mark.marks):
+        if mark.affine is not None:  # what is turned or mirrored by itself lies in the fade as it is seen
+            fill = Filled(through(fill.paint, mark.affine.inverse()))
         return replace(mark, marks=tuple(_painted(each, fill) for each in mark.marks))
     return mark

@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from itertools import groupby
 
-from half_fold.core.drawing.marks import Mark, Origin, from_block
+from half_fold.core.drawing.affine import mirror
+from half_fold.core.drawing.marks import Mark, MarkGroup, Origin, from_block
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, Ground, HoldsDisplay, Publication
 from half_fold.core.publication.surgery import role_in
@@ -25,6 +26,8 @@ def words_marks(composer: Composer, publication: Publication, block: Block, box:
         words = [mark for line in setting.lines for mark in _ruled(publication, holds, line, origin)]
     else:
         words = _in_their_looks(publication, holds, setting, origin)
+    if holds.mirrored:
+        words = [MarkGroup(tuple(words), origin=origin, affine=mirror(box, holds.mirrored))]
     if holds.ground is None:
         return words
     where = _hugged(setting, block, holds.ground, box) if holds.ground.hugs else box
