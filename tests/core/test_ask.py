@@ -22,7 +22,7 @@ def _job() -> Publication:
     """One block of every kind on page 3, each called by its kind."""
     job = replace(start("magazine", "Ask"), pictures=(PICTURE,), stories=(Story(id="s", title="Tale", paragraphs=()),))
     blocks = tuple(replace(sample(kind, wraps=kind != "story"), id=kind.replace(" ", "")) for kind in SAMPLES)
-    return with_page(job, replace(job.pages[2], things=blocks))
+    return set_path(with_page(job, replace(job.pages[2], things=blocks)), "set.Trial", "empty")
 
 
 def _asked(job: Publication, name: str, said: str) -> list[Match]:

@@ -126,9 +126,8 @@ def test_words_are_mirrored_in_their_block_and_twice_is_as_they_were(way: str) -
 
 
 def test_a_fade_lies_over_mirrored_words_as_it_is_seen() -> None:
-    job = set_paths(
-        _job("The frost"), ["block.words.fade=russet at 0; black at 100", "block.words.fade.line=0 0, 100 0"]
-    )
+    job = set_path(_job("The frost"), "block.words.fade", "russet at 0; black at 100")
+    job = set_path(job, "block.words.fade.line", "0 0, 100 0")
     plain, over = job, set_path(job, "block.words.mirrored", "across")
     box = block_box(job, 1, block_named(job, "words"))
     for each in (plain, over):

@@ -351,14 +351,14 @@ BLOCK: tuple[Property[Block], ...] = (
     ),
     Property(
         "set",
-        "Set",
+        "Belongs to",
         "choice",
         lambda block: block.set,
         lambda block, name: replace(block, set=name),
         choices=_sets,
-        none="none",
+        none="no set",
         note="shown, hidden, locked and left out with all that is in it",
-        also=("layer",),
+        also=("sets", "layer", "layers"),
     ),
     Property(
         "inset",
