@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMenu
 
 from half_fold.core.drawing.marks import leaves
 from half_fold.core.grid.stops import EDGES
+from half_fold.core.paths.all import set_path
 from half_fold.core.publication.records import Block, HoldsDisplay, HoldsPicture, Publication
 from half_fold.core.publication.surgery import block_named, picture_of
 from half_fold.core.spread.settable.headings import ORDER, heading_of
@@ -421,3 +422,14 @@ def test_what_is_said_of_an_edge_stands_outside_of_the_block(
         at = beside_edge(area, edge, wide, turn)
         pill = QRectF(at.x() - wide / 2, at.y() - PILL_HIGH / 2, wide, PILL_HIGH)
         assert not pill.intersects(turn.mapRect(area)), edge
+
+
+def test_a_thing_is_scaled_by_its_row_as_by_its_path(window: Window) -> None:
+    (name,) = _words(window)
+    start = window.session.publication
+    window.working.unfold("Place")
+    edit = window.working.row("Scale").row.edit
+    assert edit is not None and edit("150 %")
+    assert window.session.publication == set_path(start, f"block.{name}.scaled", "150 %")
+    window.session.undo()
+    assert window.session.publication is start and not edit("so much")

@@ -18,11 +18,10 @@ from half_fold.core.plan.sections import end_section, start_section
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import by_id, by_name, every_thing_of, master_named
 from half_fold.core.publication.things import every_thing
-from half_fold.core.spread.edits.carrying import reached
 from half_fold.core.spread.edits.fading import keep_fade
 from half_fold.core.spread.edits.grouping import Order, delete_things, double_things, group, put_at, restack, ungroup
 from half_fold.core.spread.edits.masters import NEW_PIECES, add_furniture, add_master, remove_furniture, remove_master
-from half_fold.core.spread.edits.scaling import scale_things
+from half_fold.core.spread.edits.scaling import scale_as_typed
 from half_fold.core.spread.edits.worded import set_words
 from half_fold.core.typesetting.sheet.sheet import add_role, remove_role
 
@@ -54,7 +53,6 @@ WAYS = (
     ("block.ID.order=WAY", "`front`, `forward`, `backward`, `back`, or `over` and the name of another; of groups too"),
 )
 _ID = re.compile(r"[\w-]+")
-_SCALED = re.compile(r"(\d+(?:[.,]\d+)?)\s*%?\s*(alone)?")
 _INSERT = re.compile(r"(.+?) after (\d+)")
 
 
@@ -185,16 +183,6 @@ def _ordered(publication: Publication, name: str, typed: str) -> Publication:
     return _where_it_lies(publication, name, lambda on: put_at(on, name, other))
 
 
-def _scaled(publication: Publication, *, name: str, typed: str) -> Publication:
-    """A thing so many per cent as large about its middle."""
-    found = _SCALED.fullmatch(typed.strip())
-    share = float(found[1].replace(",", ".")) / 100 if found is not None else 0.0
-    if found is None or not share:
-        raise Problem(f"“{typed}” says not how large it becomes; give per cent of its size: 80 %, or 80 % alone.")
-    middle = reached(publication, [name]).centre
-    return scale_things(publication, publication, [name], (share, share), middle, alone=bool(found[2]))
-
-
 def _copied(publication: Publication, *, name: str, typed: str) -> Publication:
     """A copy of a thing, as far off it as is typed."""
     far = typed.split()
@@ -209,7 +197,7 @@ def _kept_fade(publication: Publication, *, name: str, typed: str) -> Publicatio
     return keep_fade(publication, name, typed)
 
 
-_HANDLED = {"scaled": _scaled, "copied": _copied, "fade.kept": _kept_fade}
+_HANDLED = {"scaled": scale_as_typed, "copied": _copied, "fade.kept": _kept_fade}
 
 
 def _where_it_lies(publication: Publication, name: str, edit: _Edit) -> Publication:

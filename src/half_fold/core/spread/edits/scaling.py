@@ -1,5 +1,6 @@
 """Things scaled by hand: where they lie alone, or their type, their strokes and their corners with them."""
 
+import re
 from collections.abc import Container, Iterable
 from typing import Any, TypeVar
 
@@ -9,14 +10,16 @@ from msgspec.structs import replace
 from half_fold.core.drawing.affine import Affine
 from half_fold.core.grid.stops import Edge
 from half_fold.core.measure.length import Length, of_unit
+from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Block, HoldsDisplay, Look, Publication
 from half_fold.core.publication.surgery import page_of_thing, require_free, role_named, with_thing_anywhere
-from half_fold.core.spread.edits.grouping import blocks_in, outermost
+from half_fold.core.spread.edits.grouping import blocks_in, outermost, reach_of
 from half_fold.core.spread.setting.looks import worn_by
 from half_fold.core.spread.where.frames import thing_box
 from half_fold.core.spread.where.reaching import put_in
 
+_TYPED = re.compile(r"(\d+(?:[.,]\d+)?)\s*%?\s*(alone)?")
 LEAST = 0.02  # times as large as they were, at the least
 _R = TypeVar("_R", bound=Struct)
 
@@ -115,6 +118,16 @@ def _length(value: Length | None, by: float) -> Length | None:
         return value
     unit = next((each for each in ("mm", "in", "cm") if value.typed.endswith(each)), "pt")
     return of_unit(value.pt * by, unit)
+
+
+def scale_as_typed(publication: Publication, name: str, typed: str) -> Publication:
+    """A thing so many per cent as large about its middle: ``120 %``, or ``80 % alone`` without what is in it."""
+    found = _TYPED.fullmatch(typed.strip())
+    share = float(found[1].replace(",", ".")) / 100 if found is not None else 0.0
+    if found is None or not share:
+        raise Problem(f"“{typed}” says not how large it becomes; give per cent of its size: 80 %, or 80 % alone.")
+    middle = reach_of(publication, name)[1].centre
+    return scale_things(publication, publication, [name], (share, share), middle, alone=bool(found[2]))
 
 
 def drawn_scale(

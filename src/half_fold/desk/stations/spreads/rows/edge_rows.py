@@ -10,6 +10,7 @@ from half_fold.core.publication.records import (
     Block,
     Publication,
 )
+from half_fold.core.spread.edits.scaling import scale_as_typed
 from half_fold.core.spread.where.frames import frames_of
 from half_fold.core.spread.where.reaching import FROM, format_told_from, set_floating, set_from, set_stop
 from half_fold.desk.kit.rows import Edit, Row
@@ -25,7 +26,17 @@ def place_rows(session: Workpiece, number: int, block: Block) -> list[Row]:
     how = "whatever becomes of the page" if floats else "with the grid, the trim and the bleed"
     choices = (("held", "by its edges"), ("floating", "at its own size"))
     first = Row("Keeps its place", words, how, "", typed, _float_edit(session, block.id), choices)
-    return [first, *(_from_rows(session, block) if floats else edge_rows(session, number, block))]
+    told = _from_rows(session, block) if floats else edge_rows(session, number, block)
+    return [first, *told, _scale_row(session, block)]
+
+
+def _scale_row(session: Workpiece, block: Block) -> Row:
+    """All of it larger or smaller at once."""
+
+    def take(text: str) -> bool:
+        return session.edit(lambda p: scale_as_typed(p, block.id, text), f"scaled {text}")
+
+    return Row("Scale", "type how much", "with its type and strokes; “80 % alone” leaves these", "", "", take)
 
 
 def _float_edit(session: Workpiece, block: str) -> Edit:
