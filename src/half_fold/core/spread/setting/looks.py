@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterator, Sequence
 from functools import partial
 from itertools import groupby
-from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec.structs import replace
@@ -25,9 +24,6 @@ from half_fold.core.spread.setting.softness import key_of_outline, soft
 from half_fold.core.spread.setting.surface import faded_marks, feather_edge, surfaced
 from half_fold.core.typesetting.faces.faces import face
 from half_fold.core.typesetting.lines.lit import look_in
-
-if TYPE_CHECKING:
-    pass
 
 # What a block may state of its light.
 _LIT = ("fill", "picture", "contours", "shadow", "glow", "fade", "inner", "feather", "raised", "grain")
