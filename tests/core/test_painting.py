@@ -131,3 +131,12 @@ def test_a_rim_is_moved_and_softened_in_words_and_stays_where_it_is_painted_on(l
     assert (again.rim, again.soft) == (20.0, 10.0)
     with pytest.raises(Problem, match="no region"):
         parse_region(f"brush {plain.file} rim 900")
+
+
+def test_what_is_locked_is_not_painted_on(laid: tuple[Publication, Path]) -> None:
+    job, folder = laid
+    locked = with_page(job, replace(job.pages[0], things=(replace(block_named(job, "picture"), locked=True),)))
+    with pytest.raises(Problem, match="locked"):
+        paint_seen(locked, folder, "picture", ACROSS, HARD, away=False)
+    with pytest.raises(Problem, match="locked"):
+        paint_part(locked, folder, "picture", 0, ACROSS, HARD, away=False)

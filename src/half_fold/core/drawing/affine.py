@@ -66,6 +66,11 @@ def flipped(rect: Rect) -> Affine:
     return Affine(-1.0, 0.0, 0.0, 1.0, rect.left + rect.right, 0.0)
 
 
+def in_half_turns(degrees: float) -> float:
+    """The same turn from -180 to 180 degrees."""
+    return (degrees + 180) % 360 - 180
+
+
 def mirror(rect: Rect, way: str) -> Affine:
     """A rectangle seen in a mirror beside it (``across``), or under it (``down``), where its head becomes its foot."""
     return flipped(rect) if way == "across" else Affine(1.0, 0.0, 0.0, -1.0, 0.0, rect.top + rect.bottom)

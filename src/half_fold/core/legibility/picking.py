@@ -20,12 +20,10 @@ from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.colour.colour import lab_of_inks
 from half_fold.core.pictures.colour.ink_total import held_to
 from half_fold.core.plan.sections import paper_of_page
-from half_fold.core.publication.property import Property
-from half_fold.core.publication.records import Block, Ink, Publication
+from half_fold.core.publication.records import Ink, Publication
 from half_fold.core.publication.surgery import block_named
 from half_fold.core.spread.edits.grouping import blocks_in
-from half_fold.core.spread.settable.properties import block_properties
-from half_fold.core.spread.settable.together import set_of_all
+from half_fold.core.spread.settable.together import property_of, set_of_all
 from half_fold.core.spread.settable.type_properties import shown_in
 
 ACROSS = 24  # pixels of the circle that is looked at
@@ -153,18 +151,14 @@ def use_picked(publication: Publication, picked: Picked, names: Sequence[str], *
     """What was picked as the ink of all of those things that have one. Problem where none of them has."""
     publication, ink, tint = add_picked(publication, picked, anew=anew)
     inked = [
-        name for name in blocks_in(publication, names) if _property(block_named(publication, name), "ink") is not None
+        name for name in blocks_in(publication, names) if property_of(block_named(publication, name), "ink") is not None
     ]
     if names and not inked:
         raise Problem("What is chosen is printed in no ink of its own; choose words, a panel or a rule first.")
     publication = set_of_all(publication, inked, "ink", ink)
     for name in inked:
         block, typed = block_named(publication, name), f"{tint:g} %"
-        of = _property(block, "tint")
+        of = property_of(block, "tint")
         if of is not None and (shown_in(publication, block, "tint")[0] or of.shown(publication, block)) != typed:
             publication = set_of_all(publication, [name], "tint", typed)
     return publication
-
-
-def _property(block: Block, key: str) -> Property[Block] | None:
-    return next((each for each in block_properties(block) if each.key == key), None)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from half_fold.core.drawing.affine import Affine
+from half_fold.core.drawing.affine import Affine, in_half_turns
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Axis, Rect
 from half_fold.core.publication.places import told_from_facing
@@ -134,7 +134,7 @@ def turn_with(publication: Publication, name: str, turn: Affine, angle: float) -
     index, page, thing = page_of_thing(publication, name)
     x, y = thing_box(publication, index + 1, thing).centre
     to_x, to_y = turn.of(x, y)
-    whole = round((thing.angle + angle + 180) % 360 - 180, 6)
+    whole = round(in_half_turns(thing.angle + angle), 6)
     publication = with_things(publication, page.id, lambda things: swapped(things, replace(thing, angle=whole)))
     return shift_things(publication, [name], to_x - x, to_y - y)
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from msgspec.structs import replace
 
-from half_fold.core.drawing.affine import turned
+from half_fold.core.drawing.affine import in_half_turns, turned
 from half_fold.core.publication.records import Publication
 from half_fold.core.publication.surgery import page_of_thing, require_free, with_thing_anywhere
 from half_fold.core.spread.edits.carrying import reached
@@ -17,7 +17,7 @@ FINEST = 0.1  # degrees that the hand turns by
 
 def settled(angle: float, *, steps: bool = False, free: bool = False) -> float:
     """An angle as a hand means it, from -180 to 180: by steps, or drawn in where it is nearly straight."""
-    angle = (angle + 180) % 360 - 180
+    angle = in_half_turns(angle)
     if steps:
         return round(angle / STEP) * STEP
     straight = round(angle / 90) * 90.0
@@ -32,7 +32,7 @@ def turn_things(publication: Publication, names: Iterable[str], by: float) -> Pu
     if len(chosen) == 1:
         require_free(publication, chosen[0])
         _, _, thing = page_of_thing(publication, chosen[0])
-        angle = round((thing.angle + by + 180) % 360 - 180, 6)
+        angle = round(in_half_turns(thing.angle + by), 6)
         return with_thing_anywhere(publication, replace(thing, angle=angle))
     turn = turned(reached(publication, chosen).centre, by)
     for name in chosen:

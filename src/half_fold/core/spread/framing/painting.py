@@ -23,8 +23,8 @@ from half_fold.core.publication.records import (
     Region,
     Treatment,
 )
-from half_fold.core.publication.surgery import block_named, picture_of
-from half_fold.core.spread.framing.retouching import BRUSH, BRUSH_PX, with_part
+from half_fold.core.publication.surgery import picture_of
+from half_fold.core.spread.framing.retouching import BRUSH, BRUSH_PX, free_photograph, with_part
 from half_fold.core.spread.setting.developed import stated_treatment, treat_anew
 
 COARSE = 5.0  # pixels of a blur that leaves nothing finer to be seen
@@ -51,7 +51,7 @@ def paint_part(
     publication: Publication, folder: Path, name: str, index: int, stroke: Sequence[Dab], brush: Brush, *, away: bool
 ) -> Publication:
     """A stroke on the part of that number (from 0) that is treated by itself; one more part where there is none."""
-    block, picture = _held(publication, name)
+    block, _, picture = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     old = before.areas[index] if index < len(before.areas) else None
     where = painted_over(folder, picture, None if old is None else old.where, stroke, brush, away=away)
@@ -65,16 +65,10 @@ def paint_seen(
     publication: Publication, folder: Path, name: str, stroke: Sequence[Dab], brush: Brush, *, away: bool
 ) -> Publication:
     """A stroke on what is seen of a picture."""
-    block, picture = _held(publication, name)
+    block, _, picture = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     where = painted_over(folder, picture, before.seen, stroke, brush, away=away)
     return treat_anew(publication, block, replace(before, seen=where))
-
-
-def _held(publication: Publication, name: str) -> tuple[Block, Picture]:
-    block = block_named(publication, name)
-    assert isinstance(block.holds, HoldsPicture)
-    return block, picture_of(publication, block.holds.picture)
 
 
 def painted_over(
@@ -89,8 +83,9 @@ def painted_over(
     was = _mask_of(before, folder, picture, size, full=away)
     made = was * (1 - laid) if away else was + laid * (1 - was)
     file = keep_in_masks(folder, Image.fromarray(np.rint(255 * made).astype(np.uint8), "L"))
-    is_going_on = isinstance(before, Brushed) and not before.outside
-    return replace(before, file=file) if isinstance(before, Brushed) and is_going_on else Brushed(file=file)
+    if isinstance(before, Brushed) and not before.outside:
+        return replace(before, file=file)
+    return Brushed(file=file)
 
 
 def painted_mask(
@@ -100,7 +95,11 @@ def painted_mask(
 
     None where there is no such part.
     """
-    treatment, (_, picture) = stated_treatment(publication, block) or Treatment(), _held(publication, block.id)
+    assert isinstance(block.holds, HoldsPicture)
+    picture, treatment = (
+        picture_of(publication, block.holds.picture),
+        stated_treatment(publication, block) or Treatment(),
+    )
     areas = [area.where for area in treatment.areas]
     region = treatment.seen if index is None else next(iter(areas[index : index + 1]), None)
     if region is None:

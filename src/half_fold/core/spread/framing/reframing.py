@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from half_fold.core.drawing.affine import turned
+from half_fold.core.drawing.affine import in_half_turns, turned
 from half_fold.core.measure.problem import Problem
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
@@ -68,7 +68,7 @@ def focus_on(publication: Publication, name: str, subject: tuple[float, float]) 
 def turn_inside(publication: Publication, name: str, by: float) -> Publication:
     """The picture turned by so many degrees more, clockwise."""
     block, holds, _, _ = _held(publication, name)
-    turn = round((holds.turn + by + 180) % 360 - 180, 3)
+    turn = round(in_half_turns(holds.turn + by), 3)
     return _with(publication, block, replace(holds, turn=turn))
 
 

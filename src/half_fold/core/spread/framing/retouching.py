@@ -56,7 +56,7 @@ BRUSH_PX = 1200  # pixels of a brushed mask the long way: its edge is soft
 MOST_PARTS = 40
 
 
-def _held(publication: Publication, name: str) -> tuple[Block, HoldsPicture, Picture]:
+def free_photograph(publication: Publication, name: str) -> tuple[Block, HoldsPicture, Picture]:
     """A free block, what it holds, and that picture. Problem where it holds no photograph, or is locked."""
     block = block_named(publication, name)
     if not isinstance(block.holds, HoldsPicture) or picture_of(publication, block.holds.picture).art:
@@ -85,7 +85,7 @@ def place_of(picture: Picture, holds: HoldsPicture, box: Rect, share: PicturePoi
 
 def level_picture(publication: Publication, name: str, line: Line) -> Publication:
     """The picture turned so that a line drawn along its horizon, or along what stands, lies level or upright."""
-    block, holds, picture = _held(publication, name)
+    block, holds, picture = free_photograph(publication, name)
     (x1, y1), (x2, y2) = line
     across, down = (x2 - x1) * picture.width, (y2 - y1) * picture.height
     if math.hypot(across, down) < 0.02 * max(picture.width, picture.height):
@@ -98,7 +98,7 @@ def level_picture(publication: Publication, name: str, line: Line) -> Publicatio
 
 def make_upright(publication: Publication, name: str, first: Line, second: Line) -> Publication:
     """The picture with both lines upright, and unturned. Problem where they say nothing of it."""
-    block, holds, picture = _held(publication, name)
+    block, holds, picture = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     back = _back(before, picture)
     lines = [(_through(back, start), _through(back, end)) for start, end in (first, second)]
@@ -128,7 +128,7 @@ def _through(matrix: npt.NDArray[np.float64], point: PicturePoint) -> PicturePoi
 
 def keep_area_clear(publication: Publication, name: str, corner: PicturePoint, other: PicturePoint) -> Publication:
     """The picture with one more area that is kept clear, wherever it lies."""
-    _, _, picture = _held(publication, name)
+    _, _, picture = free_photograph(publication, name)
     (left, right), (top, bottom) = (sorted((_share(corner[i]), _share(other[i]))) for i in (0, 1))
     if right - left < 0.005 or bottom - top < 0.005:
         raise Problem("That area is too small; drag over what is to be kept clear.")
@@ -137,7 +137,7 @@ def keep_area_clear(publication: Publication, name: str, corner: PicturePoint, o
 
 def let_area_go(publication: Publication, name: str, at: PicturePoint) -> Publication:
     """The picture without the smallest kept-clear area at a place; itself where there is none."""
-    _, _, picture = _held(publication, name)
+    _, _, picture = free_photograph(publication, name)
     there = [a for a in picture.keep_clear if a[0] <= at[0] <= a[2] and a[1] <= at[1] <= a[3]]
     if not there:
         return publication
@@ -148,7 +148,7 @@ def let_area_go(publication: Publication, name: str, at: PicturePoint) -> Public
 
 def with_point(publication: Publication, name: str, at: PicturePoint, called: str = "") -> Publication:
     """The picture with a named point; of a name it has already the point moves. By itself it is called eyes."""
-    _, _, picture = _held(publication, name)
+    _, _, picture = free_photograph(publication, name)
     known = [point.name for point in picture.points]
     own = called or next(each for each in ("eyes", *(f"point {n}" for n in range(2, 99))) if each not in known)
     made = Point(name=own, across=_share(at[0]), down=_share(at[1]))
@@ -203,7 +203,7 @@ def _painted(picture: Picture, strokes: Sequence[Stroke], wide: float, longest: 
 
 def colour_there(publication: Publication, folder: Path, name: str, at: PicturePoint) -> Coloured:
     """The region of all that has nearly the colour at a place of the picture."""
-    block, _, picture = _held(publication, name)
+    block, _, picture = free_photograph(publication, name)
     treatment = stated_treatment(publication, block) or Treatment()
     plain = replace(Treatment(), patches=treatment.patches, upright=treatment.upright)
     image = shown_whole(reduced(picture_file(folder, picture), picture.digest, STEPS[1]), folder, picture, plain)
@@ -215,7 +215,7 @@ def colour_there(publication: Publication, folder: Path, name: str, at: PictureP
 
 def with_part(publication: Publication, name: str, where: Region, done: Treatment = LIFT) -> Publication:
     """The picture with one more part that is treated by itself. Problem where there are too many."""
-    block, _, _ = _held(publication, name)
+    block, _, _ = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     if len(before.areas) >= MOST_PARTS:
         raise Problem(f"A picture is treated in {MOST_PARTS} parts at most; take one away first.")
@@ -225,7 +225,7 @@ def with_part(publication: Publication, name: str, where: Region, done: Treatmen
 
 def without_part(publication: Publication, name: str, index: int) -> Publication:
     """The picture without one of its parts, counted from 0."""
-    block, _, _ = _held(publication, name)
+    block, _, _ = free_photograph(publication, name)
     before = own_treatment(block) or Treatment()
     made = replace(before, areas=tuple(area for at, area in enumerate(before.areas) if at != index))
     return treat_anew(publication, block, made)
@@ -233,7 +233,7 @@ def without_part(publication: Publication, name: str, index: int) -> Publication
 
 def show_in(publication: Publication, name: str, where: Region | None) -> Publication:
     """The picture seen only in a region; all of it where that is None."""
-    block, _, _ = _held(publication, name)
+    block, _, _ = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     made = replace(before, seen=where)
     return treat_anew(publication, block, made)
@@ -246,7 +246,7 @@ def patch_for(
     publication: Publication, folder: Path, name: str, strokes: Sequence[Stroke], wide: float = BRUSH
 ) -> Patch:
     """A patch for what strokes went over, kept among the job's masks. Problem where nothing is marked, or too much."""
-    block, _, picture = _held(publication, name)
+    block, _, picture = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     back = _back(before, picture)
     own = [[_through(back, point) for point in stroke] for stroke in strokes]
@@ -257,7 +257,7 @@ def patch_for(
 
 def with_patch(publication: Publication, name: str, patch: Patch) -> Publication:
     """The picture of a block with one more patch on it."""
-    block, _, _ = _held(publication, name)
+    block, _, _ = free_photograph(publication, name)
     before = stated_treatment(publication, block) or Treatment()
     return treat_anew(publication, block, replace(before, patches=(*before.patches, patch)))
 

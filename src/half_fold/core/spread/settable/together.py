@@ -49,6 +49,11 @@ def common(publication: Publication, blocks: Sequence[Block]) -> list[Common]:
     return out
 
 
+def property_of(block: Block, key: str) -> Property[Block] | None:
+    """The property of that key, where it applies to the block."""
+    return next((each for each in block_properties(block) if each.key == key), None)
+
+
 def with_property(publication: Publication, name: str, of: Property[Block], text: str) -> Publication:
     """The job with a property of a block as typed; the same where it is so already. Problem where it cannot be."""
     block = block_named(publication, name)
@@ -60,8 +65,7 @@ def with_property(publication: Publication, name: str, of: Property[Block], text
 def set_of_all(publication: Publication, names: Sequence[str], key: str, typed: str) -> Publication:
     """That property of all of the blocks as typed. Problem where it cannot be so of one of them."""
     for name in names:
-        every = block_properties(block_named(publication, name))
-        of = next((each for each in every if each.key == key), None)
+        of = property_of(block_named(publication, name), key)
         if of is not None:
             publication = with_property(publication, name, of, typed)
     return publication

@@ -6,6 +6,7 @@ from half_fold.core.drawing.affine import Affine
 from half_fold.core.drawing.outline import Outline
 from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.measure.kept import Keeper
+from half_fold.core.spread.setting.softness import key_of_outline
 
 _FLAT = 0.05  # points that a curve may be cut short by
 _LEAST = 0.01  # points: a shadow that falls less far lies under the thing
@@ -16,7 +17,7 @@ def swept(shape: Outline, across: float, down: float) -> Outline:
     """All that a shape passes over on its way by so many points across and down."""
     if abs(across) + abs(down) < _LEAST:
         return shape
-    return _swept.of((shape.ops, shape.points.tobytes(), across, down), lambda: _sweep(shape, across, down))
+    return _swept.of((*key_of_outline(shape), across, down), lambda: _sweep(shape, across, down))
 
 
 def _sweep(shape: Outline, across: float, down: float) -> Outline:

@@ -13,7 +13,7 @@ from half_fold.core.drawing.marks import Glyphs, Mark, MarkGroup, Origin, Path, 
 from half_fold.core.drawing.outline import Outline, rectangle
 from half_fold.core.drawing.regions import region_of, region_outline
 from half_fold.core.drawing.tone import WHITE
-from half_fold.core.inks.tones import Filled, fill_of, ink
+from half_fold.core.inks.tones import fill_of, ink
 from half_fold.core.measure.kept import Keeper, kept
 from half_fold.core.measure.rect import Rect
 from half_fold.core.pictures.library.fit import placed
@@ -21,7 +21,7 @@ from half_fold.core.publication.records import Block, Glow, HoldsPicture, Look, 
 from half_fold.core.publication.surgery import by_name, picture_of
 from half_fold.core.spread.setting.cast import on_floor, swept
 from half_fold.core.spread.setting.softness import key_of_outline, soft
-from half_fold.core.spread.setting.surface import faded_marks, feather_edge, surfaced
+from half_fold.core.spread.setting.surface import faded_marks, feather_edge, opaque_as, surfaced
 from half_fold.core.typesetting.faces.faces import face
 from half_fold.core.typesetting.lines.lit import look_in
 
@@ -111,7 +111,7 @@ def _along(shape: Outline, weight: float, side: str) -> Outline | None:
 def _inked(publication: Publication, outline: Outline, name: str, origin: Origin) -> list[Mark]:
     """An outline filled with an ink or a fade."""
     fill = fill_of(publication, name, 100.0, outline.bounds)
-    return _masked([Path(outline, fill.paint, None, origin)], fill, outline, origin)
+    return opaque_as(fill, [Path(outline, fill.paint, None, origin)], outline.bounds.grown(2.0), origin)
 
 
 def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin: Origin) -> list[Mark]:
@@ -124,15 +124,7 @@ def _filled(publication: Publication, marks: Sequence[Mark], look: Look, origin:
     shape = _shape_of(words)
     fill = fill_of(publication, look.fill, 100.0, shape.bounds if shape is not None else Rect(0, 0, 1, 1))
     made: list[Mark] = [replace(mark, colour=fill.paint) if isinstance(mark, Glyphs) else mark for mark in marks]
-    return made if shape is None else _masked(made, fill, shape, origin)
-
-
-def _masked(marks: list[Mark], fill: Filled, shape: Outline, origin: Origin) -> list[Mark]:
-    """Marks over a shape as opaque as what they are filled with is along its way."""
-    if fill.mask is None:
-        return marks
-    mask = MarkGroup((Path(rectangle(shape.bounds.grown(2.0)), fill.mask, None, origin),), origin=origin)
-    return [MarkGroup(tuple(marks), origin=origin, mask=mask)]
+    return made if shape is None else opaque_as(fill, made, shape.bounds.grown(2.0), origin)
 
 
 def _windows(publication: Publication, marks: Sequence[Mark], name: str, origin: Origin) -> list[Mark]:

@@ -4,14 +4,15 @@ import math
 
 import numpy as np
 
-from half_fold.core.drawing.marks import Line, Mark, MarkGroup, Origin, Path, Shape, Stroke
-from half_fold.core.drawing.outline import LINE, MOVE, Outline, rectangle
+from half_fold.core.drawing.marks import Line, Mark, Origin, Path, Shape, Stroke
+from half_fold.core.drawing.outline import LINE, MOVE, Outline
 from half_fold.core.drawing.shapes import Place
 from half_fold.core.drawing.tone import Tone
 from half_fold.core.inks.tones import fill_of, ink
 from half_fold.core.measure.rect import Rect
 from half_fold.core.publication.records import Edge, Ground, HoldsPanel, HoldsPicture, HoldsRule, Publication
 from half_fold.core.spread.setting.forms import dashes_of, edge_outline, is_plain, outline_in, strokes_along
+from half_fold.core.spread.setting.surface import opaque_as
 
 
 def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Ground, box: Rect) -> list[Mark]:
@@ -27,11 +28,7 @@ def panel_marks(publication: Publication, origin: Origin, holds: HoldsPanel | Gr
     marks: list[Mark] = []
     if fill is not None:
         area = Path(outline_in(holds.form, box), fill.paint, None, origin)
-        if fill.mask is not None:
-            mask = MarkGroup((Path(rectangle(box.grown(1.0)), fill.mask, None, origin),), origin=origin)
-            marks.append(MarkGroup((area,), origin=origin, mask=mask))
-        else:
-            marks.append(area)
+        marks += opaque_as(fill, [area], box.grown(1.0), origin)
     return [*marks, *edge_marks(publication, origin, holds, box)]
 
 

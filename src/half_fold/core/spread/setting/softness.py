@@ -43,7 +43,7 @@ def soft(
     """A shape moved by ``off``, in one tone, its edge ``blur`` points wide; sharp where that is nothing."""
     if blur <= 0.01:
         return Path(shape.through(Affine(e=off[0], f=off[1])), tone, None, origin)
-    made = _kept(shape, ("out", blur, grown), lambda: _blurred(shape, blur, grown))
+    made = _spread(shape, blur, grown)
     if made is None:
         return None
     cover, where = made
@@ -117,7 +117,7 @@ def _veil(
     """A veil made from how far within a shape each place is: a half at its edge, 1 from ``reach`` points further in."""
 
     def make() -> Covers | None:
-        found = _blurred(shape, reach, 0.0)
+        found = _spread(shape, reach, 0.0)  # once for both sides of a slope, and a shadow as soft
         if found is None:
             return None
         within, where = found
@@ -125,6 +125,10 @@ def _veil(
 
     found = _kept(shape, what, make)
     return None if found is None else Veil(*found, tone, origin)
+
+
+def _spread(shape: Outline, blur: float, grown: float) -> Covers | None:
+    return _kept(shape, ("out", blur, grown), lambda: _blurred(shape, blur, grown))
 
 
 def _blurred(shape: Outline, blur: float, grown: float) -> Covers | None:

@@ -52,11 +52,15 @@ def feather_edge(marks: Sequence[Mark], shape: Outline, reach: float, origin: Or
 def faded_marks(publication: Publication, marks: Sequence[Mark], fade: Fade, box: Rect, origin: Origin) -> list[Mark]:
     """Areas and words in a fade over a box in place of their ink; pictures seen through as much as it is opaque."""
     fill = faded(publication, fade, 100.0, box)
-    made = [_painted(mark, fill) for mark in marks]
+    return opaque_as(fill, [_painted(mark, fill) for mark in marks], box.grown(1.0), origin)
+
+
+def opaque_as(fill: Filled, marks: list[Mark], box: Rect, origin: Origin) -> list[Mark]:
+    """Marks in a box as opaque as what they are filled with is along its way."""
     if fill.mask is None:
-        return made
-    mask = MarkGroup((Path(rectangle(box.grown(1.0)), fill.mask, None, origin),), origin=origin)
-    return [MarkGroup(tuple(made), origin=origin, mask=mask)]
+        return marks
+    mask = MarkGroup((Path(rectangle(box), fill.mask, None, origin),), origin=origin)
+    return [MarkGroup(tuple(marks), origin=origin, mask=mask)]
 
 
 def _painted(mark: Mark, fill: Filled) -> Mark:
